@@ -1,0 +1,39 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Core\Fetch;
+
+/**
+ * One request and what came back, byte for byte in two files of a capture's own folder while it is being made.
+ */
+final class Exchange
+{
+    public ?int $status = null;
+    public ?string $mime = null;
+    public ?string $ip = null;
+    public ?FailureReason $failure = null;
+    public ?string $message = null;
+    /** WARC-Truncated: `length`, `time`, `disconnect`; null if the answer is whole. */
+    public ?string $truncated = null;
+    public int $requestBytes = 0;
+    public int $responseBytes = 0;
+    public bool $ended = false;
+    public ?string $destination = null;
+
+    public function __construct(
+        public readonly int $number,
+        public readonly string $url,
+        public readonly string $method,
+        public readonly \DateTimeImmutable $at,
+        public readonly string $requestPath,
+        public readonly string $responsePath,
+    ) {
+    }
+
+    /** Whether there is an answer that can be kept. */
+    public function isAnswered(): bool
+    {
+        return null !== $this->status && $this->responseBytes > 0;
+    }
+}

@@ -1,0 +1,319 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Core\Fetch;
+
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Http\ChunkedDecoder;
+use Ypomna\Core\Http\Framing;
+use Ypomna\Core\Http\MalformedMessage;
+use Ypomna\Core\Http\MessageHead;
+
+/**
+ * Stands between the browser and the web: passes every byte on unchanged, in both directions, and writes both down.
+ * It is also the one place that decides which addresses may be reached.
+ */
+final class Gateway
+{
+    /** @var list<Exchange> */
+    private array $exchanges = [];
+    /** @var array<string, list<string>> certificates in PEM, by host */
+    private array $certificates = [];
+    private int $bytes = 0;
+    private int $open = 0;
+    private bool $draining = false;
+
+    /**
+     * @param string                           $folder  an empty folder of this capture's own
+     * @param \Closure(): \DateTimeImmutable $now
+     * @param \Closure(): float                $seconds a steady clock
+     * @param list<string>                     $closed  hosts of the browser's own services: asked by no page
+     */
+    public function __construct(
+        private readonly Pathfinder $pathfinder,
+        private readonly string $folder,
+        private readonly Limits $limits,
+        private readonly \Closure $now,
+        private readonly \Closure $seconds,
+        private readonly array $closed = [],
+    ) {
+        $this->lastActivity = ($this->seconds)();
+        $this->started = $this->lastActivity;
+    }
+
+    private float $lastActivity;
+    private readonly float $started;
+
+    /**
+     * Serves one connection of the browser until either side ends it.
+     */
+    public function serve(Duplex $client, bool $tls): void
+    {
+        $upstream = null;
+        try {
+            $pending = '';
+            while (null !== ($head = $this->readHead($client, $pending, 3600.0, true))) {
+                $upstream = $this->exchange($client, $upstream, $head, $pending, $tls);
+                if (null === $upstream) {
+                    return;
+                }
+            }
+        } catch (FetchFailed|MalformedMessage) {
+            // The exchange has noted what happened to it; the connection is of no further use.
+        } finally {
+            $upstream?->connection->close();
+            $client->close();
+        }
+    }
+
+    /**
+     * @return list<Exchange>
+     */
+    public function exchanges(): array
+    {
+        return $this->exchanges;
+    }
+
+    /** How many exchanges are under way. */
+    public function open(): int
+    {
+        return $this->open;
+    }
+
+    /** When the last byte passed, by the steady clock, in seconds. */
+    public function lastActivity(): float
+    {
+        return $this->lastActivity;
+    }
+
+    /** From now on answers are read to their end even where the browser listens no longer. */
+    public function drain(): void
+    {
+        $this->draining = true;
+    }
+
+    /**
+     * @return array<string, list<string>>
+     */
+    public function certificates(): array
+    {
+        return $this->certificates;
+    }
+
+    private function exchange(Duplex $client, ?Upstream $upstream, string $headBytes, string &$pending, bool $tls): ?Upstream
+    {
+        $head = MessageHead::parse($headBytes);
+        $url = Url::tryParse(($tls ? 'https' : 'http').'://'.($head->fields->get('Host') ?? '').(string) $head->target);
+        if (null === $url || null === $url->host || null === $head->method || !str_starts_with((string) $head->target, '/')) {
+            return null;
+        }
+        foreach ($this->closed as $pattern) {
+            if (AddressGuard::nameMatches($pattern, $url->host) && null === $head->fields->get('Sec-Fetch-Dest')) {
+                return null;
+            }
+        }
+        if (\count($this->exchanges) >= $this->limits->maxExchanges) {
+            return null;
+        }
+        // The spelling of the target stays as it was sent; only that leads to the same answer again.
+        $exchange = $this->begin($url->origin().(string) $head->target, $head);
+        ++$this->open;
+        try {
+            return $this->relay(new ExchangeLog($exchange), $client, $upstream, $url, $head, $headBytes, $pending, $tls);
+        } catch (FetchFailed $e) {
+            $exchange->failure ??= $e->reason;
+            $exchange->message ??= $e->getMessage();
+            $exchange->truncated ??= $exchange->isAnswered() ? (FailureReason::Timeout === $e->reason ? 'time' : 'disconnect') : null;
+            throw $e;
+        } finally {
+            --$this->open;
+            $exchange->ended = true;
+            $this->lastActivity = ($this->seconds)();
+        }
+    }
+
+    private function begin(string $url, MessageHead $head): Exchange
+    {
+        $number = \count($this->exchanges);
+        $stem = \sprintf('%s/%06d', $this->folder, $number);
+        $exchange = new Exchange($number, $url, (string) $head->method, ($this->now)(), $stem.'.request', $stem.'.response');
+        $exchange->destination = $head->fields->get('Sec-Fetch-Dest');
+        $this->exchanges[] = $exchange;
+
+        return $exchange;
+    }
+
+    private function relay(ExchangeLog $log, Duplex $client, ?Upstream $upstream, Url $url, MessageHead $head, string $headBytes, string &$pending, bool $tls): ?Upstream
+    {
+        if (\in_array('upgrade', $head->fields->tokens('Connection'), true)) {
+            throw new FetchFailed(FailureReason::NotRecordable, 'The page opened a stream that has no request and answer.');
+        }
+        $port = (int) $url->effectivePort();
+        $log->request($headBytes);
+        $body = '';
+        $framing = $head->framing();
+        $reused = null !== $upstream && $upstream->leadsTo((string) $url->host, $port);
+        if (!$reused) {
+            $upstream?->connection->close();
+            $upstream = $this->connect((string) $url->host, $port, $tls);
+        }
+        $log->exchange->ip = $upstream->ip;
+        $upstream->connection->write($headBytes);
+        foreach ($this->body($client, $framing, $head, $pending) as $piece) {
+            $log->request($piece);
+            $body .= \strlen($body) < 65_536 ? $piece : '';
+            $upstream->connection->write($piece);
+        }
+        $left = '';
+        $answer = $this->readHead($upstream->connection, $left, (float) $this->limits->idleSeconds, $reused);
+        if (null === $answer && $reused && $log->exchange->requestBytes === \strlen($headBytes) + \strlen($body)) {
+            // An idle connection was closed by the server in the meantime: asked again on a new one, as browsers do.
+            $upstream->connection->close();
+            $upstream = $this->connect((string) $url->host, $port, $tls);
+            $upstream->connection->write($headBytes.$body);
+            $answer = $this->readHead($upstream->connection, $left, (float) $this->limits->idleSeconds, false);
+        }
+        $keep = $this->answer($log, $client, $upstream, $head, (string) $answer, $left);
+
+        return $keep && $head->keepsAlive() ? $upstream : null;
+    }
+
+    /** @return bool whether both connections can carry another exchange */
+    private function answer(ExchangeLog $log, Duplex $client, Upstream $upstream, MessageHead $request, string $headBytes, string $pending): bool
+    {
+        while (true) {
+            try {
+                $head = MessageHead::parse($headBytes);
+            } catch (MalformedMessage $e) {
+                throw new FetchFailed(FailureReason::BadResponse, 'What came back is no HTTP answer: '.$e->getMessage());
+            }
+            $log->response($headBytes);
+            $client->write($headBytes);
+            if (null === $head->status || $head->status >= 200 || 101 === $head->status) {
+                break;
+            }
+            $headBytes = (string) $this->readHead($upstream->connection, $pending, (float) $this->limits->idleSeconds, false);
+        }
+        $log->exchange->status = $head->status;
+        $log->exchange->mime = $head->mime();
+        $framing = $head->framing((string) $request->method);
+        $listening = true;
+        foreach ($this->body($upstream->connection, $framing, $head, $pending, $log->exchange) as $piece) {
+            $log->response($piece);
+            $this->count(\strlen($piece), $log->exchange);
+            try {
+                if ($listening) {
+                    $client->write($piece);
+                }
+            } catch (FetchFailed) {
+                $listening = false;
+            }
+            if (!$listening && !$this->draining && !$this->isMedia($head)) {
+                $log->exchange->truncated = 'disconnect';
+                throw new FetchFailed(FailureReason::Cancelled, 'The page gave this request up before the answer had ended.');
+            }
+        }
+
+        return $listening && null === $log->exchange->truncated && Framing::UntilClose !== $framing && $head->keepsAlive();
+    }
+
+    /**
+     * @return \Generator<int, string> the raw bytes of a body, framing included
+     */
+    private function body(Duplex $from, Framing $framing, MessageHead $head, string &$pending, ?Exchange $answer = null): \Generator
+    {
+        if (Framing::None === $framing) {
+            return;
+        }
+        $left = Framing::Length === $framing ? (int) $head->contentLength() : \PHP_INT_MAX;
+        $decoder = Framing::Chunked === $framing ? new ChunkedDecoder() : null;
+        while ($left > 0) {
+            $piece = '' !== $pending ? $pending : $from->read();
+            $pending = '';
+            if ('' === $piece) {
+                if (Framing::UntilClose !== $framing && null !== $answer) {
+                    $answer->truncated = 'disconnect';
+                    $answer->failure = FailureReason::BadResponse;
+                    $answer->message = 'The server ended the connection before the answer was complete.';
+                }
+
+                return;
+            }
+            if (\strlen($piece) > $left) {
+                $pending = substr($piece, $left);
+                $piece = substr($piece, 0, $left);
+            }
+            $left -= Framing::Length === $framing ? \strlen($piece) : 0;
+            if (null !== $decoder) {
+                try {
+                    $decoder->push($piece);
+                } catch (MalformedMessage) {
+                    // Kept and passed on as it is, to the end of the connection.
+                    $decoder = null;
+                }
+                if (true === $decoder?->isDone()) {
+                    $pending = 0 === $decoder->surplus ? '' : substr($piece, -$decoder->surplus);
+                    $piece = substr($piece, 0, \strlen($piece) - $decoder->surplus);
+                    $left = 0;
+                }
+            }
+            $this->lastActivity = ($this->seconds)();
+            yield $piece;
+        }
+    }
+
+    /**
+     * @param string $pending bytes that came before; what lies behind the head is left there
+     * @param bool   $mayEnd  whether the other side may end the connection instead
+     */
+    private function readHead(Duplex $from, string &$pending, float $seconds, bool $mayEnd): ?string
+    {
+        while (null === ($end = MessageHead::end($pending))) {
+            $piece = $from->read($seconds);
+            if ('' === $piece) {
+                if ($mayEnd && '' === $pending) {
+                    return null;
+                }
+                throw new FetchFailed(FailureReason::BadResponse, 'The server ended the connection without an answer.');
+            }
+            $pending .= $piece;
+            if (\strlen($pending) > MessageHead::MAX_BYTES && null === MessageHead::end($pending)) {
+                throw new FetchFailed(FailureReason::BadResponse, 'The head of the message is longer than 256 KiB.');
+            }
+        }
+        $head = substr($pending, 0, $end);
+        $pending = substr($pending, $end);
+        $this->lastActivity = ($this->seconds)();
+
+        return $head;
+    }
+
+    private function connect(string $host, int $port, bool $tls): Upstream
+    {
+        [$connection, $ip] = $this->pathfinder->open($host, $port, $tls);
+        if ([] !== $connection->certificates()) {
+            $this->certificates[$host] = $connection->certificates();
+        }
+
+        return new Upstream($connection, $host, $port, $ip);
+    }
+
+    private function count(int $bytes, Exchange $exchange): void
+    {
+        $this->bytes += $bytes;
+        if ($this->bytes > $this->limits->maxBytes) {
+            $exchange->truncated = 'length';
+            throw new FetchFailed(FailureReason::Limit, \sprintf('The limit of %d bytes for one capture was reached.', $this->limits->maxBytes));
+        }
+        if (($this->seconds)() - $this->started > $this->limits->maxSeconds) {
+            $exchange->truncated = 'time';
+            throw new FetchFailed(FailureReason::Limit, \sprintf('The limit of %d seconds for one capture was reached.', $this->limits->maxSeconds));
+        }
+    }
+
+    private function isMedia(MessageHead $head): bool
+    {
+        return 1 === preg_match('#^(?:video|audio)/#', $head->mime() ?? '');
+    }
+}

@@ -1,0 +1,86 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Core\Fetch;
+
+/**
+ * Finds the way from a host name to an open connection: fixed routes first, else the resolver's answer, each address
+ * judged by the guard right before it is connected to.
+ */
+final class Pathfinder
+{
+    /** @var array<string, DnsAnswer> */
+    private array $answers = [];
+
+    /**
+     * @param list<Route>                                $routes
+     * @param array<string, array{string, int}> $detours `address:port` of the outside world to the place where it is played
+     */
+    public function __construct(
+        private readonly Resolver $resolver,
+        private readonly Connector $connector,
+        private readonly AddressGuard $guard,
+        private readonly array $routes = [],
+        private readonly array $detours = [],
+    ) {
+    }
+
+    /**
+     * @param string $host name, IPv4, or IPv6 in brackets
+     *
+     * @return array{Connection, string} the connection, and the address that it goes to
+     *
+     * @throws FetchFailed
+     */
+    public function open(string $host, int $port, bool $tls): array
+    {
+        foreach ($this->routes as $route) {
+            if ($route->matches($host, $port)) {
+                return [$this->connector->connect($host, $route->ip, $route->target, $tls), $route->ip];
+            }
+        }
+        $last = null;
+        foreach ($this->addresses($host) as $ip) {
+            if (!$this->guard->allows($host, $ip)) {
+                $last = new FetchFailed(FailureReason::Guarded, \sprintf('%s leads to %s, which lies in a closed network; it is not asked.', $host, $ip));
+                continue;
+            }
+            [$target, $targetPort] = $this->detours[$ip.':'.$port] ?? [$ip, $port];
+            try {
+                return [$this->connector->connect($host, $target, $targetPort, $tls), $ip];
+            } catch (FetchFailed $e) {
+                $last = $e;
+            }
+        }
+        throw $last ?? new FetchFailed(FailureReason::NoHost, \sprintf('The name %s has no address.', $host));
+    }
+
+    /**
+     * Everything that name servers said while this capture was made.
+     *
+     * @return list<DnsAnswer>
+     */
+    public function answers(): array
+    {
+        return array_values($this->answers);
+    }
+
+    /**
+     * @return list<string>
+     */
+    private function addresses(string $host): array
+    {
+        $bare = trim($host, '[]');
+        if (false !== @inet_pton($bare)) {
+            return [$bare];
+        }
+        $answer = $this->answers[$host] ??= $this->resolver->resolve($host);
+
+        return match ($answer->status) {
+            DnsStatus::Answered => \array_slice($answer->addresses, 0, 4),
+            DnsStatus::NoAddress => throw new FetchFailed(FailureReason::NoHost, \sprintf('The name %s has no address (says %s).', $host, $answer->source)),
+            DnsStatus::Failed => throw new FetchFailed(FailureReason::Dns, \sprintf('No name server gave an answer about %s (%s).', $host, $answer->source)),
+        };
+    }
+}

@@ -1,0 +1,130 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Core\Http;
+
+/**
+ * Bodies as streams of pieces: transfer-coding and content-coding taken off as the bytes pass.
+ */
+final class Body
+{
+    /**
+     * The body without its chunked coding; where that is broken, as it stands from there on.
+     *
+     * @param iterable<string> $pieces
+     *
+     * @return \Generator<int, string>
+     */
+    public static function unchunk(iterable $pieces): \Generator
+    {
+        $decoder = new ChunkedDecoder();
+        $broken = false;
+        foreach ($pieces as $piece) {
+            try {
+                $out = $broken ? $piece : $decoder->push($piece);
+            } catch (MalformedMessage) {
+                $broken = true;
+                $out = $piece;
+            }
+            if ('' !== $out) {
+                yield $out;
+            }
+        }
+    }
+
+    /**
+     * The body without those content-codings (RFC 9110 section 8.4) that are known here: gzip and deflate, the latter
+     * with or without its zlib wrapper.
+     *
+     * @param iterable<string> $pieces
+     * @param list<string>     $codings in the order in which they were applied, lower case
+     *
+     * @return iterable<string>
+     *
+     * @throws UnsupportedCoding
+     */
+    public static function decode(iterable $pieces, array $codings): iterable
+    {
+        foreach (array_reverse($codings) as $coding) {
+            $pieces = match ($coding) {
+                'identity' => $pieces,
+                'gzip', 'x-gzip' => self::inflate($pieces, \ZLIB_ENCODING_GZIP),
+                'deflate' => self::inflate($pieces, \ZLIB_ENCODING_DEFLATE),
+                default => throw new UnsupportedCoding($coding),
+            };
+        }
+
+        return $pieces;
+    }
+
+    /**
+     * What lies behind a message head in a block.
+     *
+     * @param iterable<string> $block
+     *
+     * @return \Generator<int, string>
+     */
+    public static function skip(iterable $block, int $bytes): \Generator
+    {
+        foreach ($block as $piece) {
+            $length = \strlen($piece);
+            if ($bytes >= $length) {
+                $bytes -= $length;
+                continue;
+            }
+            yield 0 === $bytes ? $piece : substr($piece, $bytes);
+            $bytes = 0;
+        }
+    }
+
+    /**
+     * All pieces as one string.
+     *
+     * @param iterable<string> $pieces
+     *
+     * @throws TooLarge
+     */
+    public static function collect(iterable $pieces, int $limit): string
+    {
+        $all = '';
+        foreach ($pieces as $piece) {
+            $all .= $piece;
+            if (\strlen($all) > $limit) {
+                throw new TooLarge($limit);
+            }
+        }
+
+        return $all;
+    }
+
+    /**
+     * @param iterable<string> $pieces
+     *
+     * @return \Generator<int, string>
+     */
+    private static function inflate(iterable $pieces, int $encoding): \Generator
+    {
+        $inflater = null;
+        foreach ($pieces as $piece) {
+            if (null === $inflater) {
+                // A zlib wrapper announces itself in the low half of its first byte; servers also send bare deflate.
+                $raw = \ZLIB_ENCODING_DEFLATE === $encoding && '' !== $piece && 8 !== (\ord($piece[0]) & 0x0F);
+                $inflater = inflate_init($raw ? \ZLIB_ENCODING_RAW : $encoding);
+            }
+            // Small steps: a piece of a bomb must not unpack to more than memory holds at once.
+            foreach (str_split($piece, 4096) as $step) {
+                if (false === $inflater || \ZLIB_STREAM_END === inflate_get_status($inflater)) {
+                    return;
+                }
+                $out = @inflate_add($inflater, $step);
+                if (false === $out) {
+                    return;
+                }
+                if ('' !== $out) {
+                    yield $out;
+                }
+            }
+        }
+    }
+}

@@ -1,0 +1,9 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Core\Http;
+
+final class MalformedMessage extends \RuntimeException
+{
+}

@@ -1,0 +1,21 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Core\Warc;
+
+/** What can be wrong with a WARC file. */
+enum FindingCode: string
+{
+    case NotWarc = 'not-warc';
+    case BadVersion = 'bad-version';
+    case BadHeader = 'bad-header';
+    case MissingField = 'missing-field';
+    case BadLength = 'bad-length';
+    case MissingSeparator = 'missing-separator';
+    case Truncated = 'truncated';
+    case BadGzip = 'bad-gzip';
+    case Garbage = 'garbage';
+    case DigestMismatch = 'digest-mismatch';
+    case BadHttp = 'bad-http';
+}

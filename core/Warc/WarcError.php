@@ -1,0 +1,14 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Core\Warc;
+
+/** A WARC file cannot be read any further at a place; the place is part of the message. */
+final class WarcError extends \RuntimeException
+{
+    public function __construct(public readonly FindingCode $finding, public readonly int $offset, string $what)
+    {
+        parent::__construct(\sprintf('%s (at byte %d).', rtrim($what, '.'), $offset));
+    }
+}

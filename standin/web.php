@@ -1,0 +1,36 @@
+<?php
+
+declare(strict_types=1);
+
+/*
+ * The stand-in web. Usage: php standin/web.php FOLDER WEB-ADDRESS:PORT DNS-ADDRESS:PORT [PROCESSES]
+ * FOLDER holds its clock and its certificates.
+ */
+
+use Ypomna\Standin\Site\Corvane;
+use Ypomna\Standin\Site\Lantern;
+use Ypomna\Standin\Site\Operator;
+use Ypomna\Standin\Web\Authority;
+use Ypomna\Standin\Web\Clock;
+use Ypomna\Standin\Web\ControlPage;
+use Ypomna\Standin\Web\Server;
+
+require __DIR__.'/../vendor/autoload.php';
+
+if (!isset($argv[3])) {
+    fwrite(\STDERR, "Usage: php standin/web.php FOLDER WEB-ADDRESS:PORT DNS-ADDRESS:PORT [PROCESSES]\n");
+    exit(2);
+}
+[, $folder, $web, $dns] = $argv;
+$clock = new Clock($folder.'/clock.json');
+$start = [
+    'http://www.saltmarch-ferries.test/safety/stern-door', 'http://www.saltmarch-ferries.test/press/petrel-dawn-update', 'http://merrowline.test/timetable',
+    'http://lantern.test/2024/11/petrel-dawn-held', 'http://lantern.test/2024/06/summer-crowds', 'https://corvane-marine.test/products/stern-seal-400',
+];
+try {
+    (new Server([new Operator(), new Lantern(), new Corvane()], $clock, new ControlPage($clock, $start)))
+        ->run($web, $dns, new Authority($folder.'/certificates'), (int) ($argv[4] ?? 3));
+} catch (RuntimeException $e) {
+    fwrite(\STDERR, $e->getMessage()."\n");
+    exit(1);
+}
