@@ -17,9 +17,11 @@ interface Duplex
     public function read(?float $seconds = null): string;
 
     /**
+     * @param float|null $seconds how long the other side may take nothing; null: the connection's own patience
+     *
      * @throws FetchFailed
      */
-    public function write(string $bytes): void;
+    public function write(string $bytes, ?float $seconds = null): void;
 
     public function close(): void;
 }

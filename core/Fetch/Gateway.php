@@ -16,6 +16,9 @@ use Ypomna\Core\Http\MessageHead;
  */
 final class Gateway
 {
+    /** How long a player may take nothing before its file is read on without it, in seconds. */
+    private const MEDIA_PATIENCE = 1.5;
+
     /** @var list<Exchange> */
     private array $exchanges = [];
     /** @var array<string, list<string>> certificates in PEM, by host */
@@ -65,6 +68,13 @@ final class Gateway
             $upstream?->connection->close();
             $client->close();
         }
+    }
+
+    /** Asks for something without the browser; what comes is written down like everything else. */
+    public function fetch(Url $url, string $userAgent): void
+    {
+        $request = 'GET '.$url->target()." HTTP/1.1\r\nHost: ".$url->authority()."\r\nUser-Agent: ".$userAgent."\r\nAccept: */*\r\nConnection: close\r\n\r\n";
+        $this->serve(new LoneRequest($request), 'https' === $url->scheme);
     }
 
     /**
@@ -199,17 +209,19 @@ final class Gateway
         $log->exchange->mime = $head->mime();
         $framing = $head->framing((string) $request->method);
         $listening = true;
+        // A player stops reading when it has enough, a browser that downloads nothing gives a document up: the file is kept all the same.
+        $persistent = $this->isMedia($head) || self::isNavigation($request);
         foreach ($this->body($upstream->connection, $framing, $head, $pending, $log->exchange) as $piece) {
             $log->response($piece);
             $this->count(\strlen($piece), $log->exchange);
             try {
                 if ($listening) {
-                    $client->write($piece);
+                    $client->write($piece, $persistent ? self::MEDIA_PATIENCE : null);
                 }
             } catch (FetchFailed) {
                 $listening = false;
             }
-            if (!$listening && !$this->draining && !$this->isMedia($head)) {
+            if (!$listening && !$this->draining && !$persistent) {
                 $log->exchange->truncated = 'disconnect';
                 throw new FetchFailed(FailureReason::Cancelled, 'The page gave this request up before the answer had ended.');
             }
@@ -310,6 +322,12 @@ final class Gateway
             $exchange->truncated = 'time';
             throw new FetchFailed(FailureReason::Limit, \sprintf('The limit of %d seconds for one capture was reached.', $this->limits->maxSeconds));
         }
+    }
+
+    /** Browsers send this field with navigations only (Upgrade Insecure Requests, section 3.2.1). */
+    private static function isNavigation(MessageHead $request): bool
+    {
+        return 'document' === $request->fields->get('Sec-Fetch-Dest') || null !== $request->fields->get('Upgrade-Insecure-Requests');
     }
 
     private function isMedia(MessageHead $head): bool

@@ -43,9 +43,10 @@ final class Stream implements Connection
         return '';
     }
 
-    public function write(string $bytes): void
+    public function write(string $bytes, ?float $seconds = null): void
     {
-        $until = microtime(true) + $this->patience;
+        $seconds ??= $this->patience;
+        $until = microtime(true) + $seconds;
         $idle = 0;
         while ('' !== $bytes) {
             if ($this->closed) {
@@ -58,7 +59,7 @@ final class Stream implements Connection
             $bytes = substr($bytes, $written);
             if ($written > 0) {
                 $idle = 0;
-                $until = microtime(true) + $this->patience;
+                $until = microtime(true) + $seconds;
             }
             if ('' !== $bytes) {
                 self::await($this->socket, true, $until, 'The other side took nothing for too long.');

@@ -1,0 +1,31 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Core\Fetch;
+
+/** What is said about a capture as a whole, beside its exchanges. */
+final readonly class CaptureFacts
+{
+    /**
+     * @param list<DnsAnswer>             $dns
+     * @param array<string, list<string>> $certificates PEM chains by host
+     * @param array<string, mixed>        $clock        what the machine knows of its clock
+     */
+    public function __construct(
+        public string $requestedUrl,
+        public string $finalUrl,
+        public string $title,
+        /** `rendered` or `plain`. */
+        public string $how,
+        /** The person on whose behalf it was made. */
+        public string $agent,
+        /** Program and version that made it. */
+        public string $software,
+        public string $browser,
+        public array $dns,
+        public array $certificates,
+        public array $clock,
+    ) {
+    }
+}

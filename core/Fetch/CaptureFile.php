@@ -1,0 +1,190 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Core\Fetch;
+
+use Ypomna\Core\Http\Body;
+use Ypomna\Core\Http\MalformedMessage;
+use Ypomna\Core\Http\MessageHead;
+use Ypomna\Core\Warc\Block;
+use Ypomna\Core\Warc\RecordType;
+use Ypomna\Core\Warc\Writer;
+
+/**
+ * Writes one capture as one WARC/1.1 file: who made it and how; request and answer of every exchange; what the browser
+ * made of the page; and a record with the name servers' answers, the certificates and the state of the clock.
+ *
+ * The page's own answer is the record that the others refer to: the rendered document, text and picture by
+ * WARC-Refers-To (ISO 28500:2017, clause 5.7), each request and the metadata by WARC-Concurrent-To (clause 5.6).
+ */
+final class CaptureFile
+{
+    private const STEP = 65_536;
+
+    /**
+     * @param \Closure(): string $newId a new record id, `urn:uuid:…`, at each call
+     */
+    public function __construct(private readonly \Closure $newId)
+    {
+    }
+
+    /**
+     * @param resource       $out
+     * @param list<Exchange> $exchanges
+     * @param Exchange       $main      the one that brought the page
+     *
+     * @return string id of the record that holds the page's answer
+     *
+     * @throws \RuntimeException if it cannot be written
+     */
+    public function write($out, string $fileName, array $exchanges, Exchange $main, Rendering $rendering, CaptureFacts $facts): string
+    {
+        $writer = new Writer($out);
+        $info = ($this->newId)();
+        $writer->write(RecordType::Warcinfo, $info, $main->at, ['WARC-Filename' => $fileName, 'Content-Type' => 'application/warc-fields'], Block::ofString(
+            'software: '.$facts->software."\r\nformat: WARC File Format 1.1\r\nconformsTo: ISO 28500:2017\r\n"
+            .'operator: '.$facts->agent."\r\nhow: ".$facts->how."\r\nhttp-header-user-agent: ".$facts->browser."\r\n",
+        ));
+        $ids = [];
+        foreach ($exchanges as $exchange) {
+            if ($exchange->isAnswered()) {
+                $ids[$exchange->number] = $this->exchange($writer, $exchange, $info);
+            }
+        }
+        $page = $ids[$main->number] ?? throw new \RuntimeException('The page itself was not answered; there is nothing to write.');
+        $this->rendering($writer, $rendering, $main, $page, $info);
+        $writer->write(RecordType::Metadata, ($this->newId)(), $main->at, [
+            'WARC-Target-URI' => $main->url, 'WARC-Concurrent-To' => '<'.$page.'>', 'WARC-Warcinfo-ID' => '<'.$info.'>', 'Content-Type' => 'application/json',
+        ], Block::ofString(json_encode($this->metadata($exchanges, $page, $facts), \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE)));
+
+        return $page;
+    }
+
+    /** @return string id of the response record */
+    private function exchange(Writer $writer, Exchange $exchange, string $info): string
+    {
+        $request = ($this->newId)();
+        $response = ($this->newId)();
+        $common = ['WARC-Target-URI' => $exchange->url, 'WARC-IP-Address' => $exchange->ip, 'WARC-Warcinfo-ID' => '<'.$info.'>'];
+        $writer->write(RecordType::Request, $request, $exchange->at, [
+            ...$common, 'WARC-Concurrent-To' => '<'.$response.'>', 'Content-Type' => 'application/http; msgtype=request',
+            'WARC-Payload-Digest' => 'sha256:'.$this->payload($exchange->requestPath),
+        ], Block::ofFile($exchange->requestPath));
+        $writer->write(RecordType::Response, $response, $exchange->at, [
+            ...$common, 'WARC-Concurrent-To' => '<'.$request.'>', 'Content-Type' => 'application/http; msgtype=response',
+            'WARC-Truncated' => $exchange->truncated, 'WARC-Payload-Digest' => 'sha256:'.$this->payload($exchange->responsePath),
+        ], Block::ofFile($exchange->responsePath));
+
+        return $response;
+    }
+
+    private function rendering(Writer $writer, Rendering $rendering, Exchange $main, string $page, string $info): void
+    {
+        $parts = [];
+        if (null !== $rendering->dom) {
+            $parts[] = [RecordType::Conversion, 'text/html; charset=utf-8', $rendering->dom];
+        }
+        if (null !== $rendering->text) {
+            $parts[] = [RecordType::Conversion, 'text/plain; charset=utf-8', $rendering->text];
+        }
+        foreach ($rendering->pictures as $picture) {
+            $parts[] = [RecordType::Conversion, 'image/png', $picture];
+        }
+        foreach ($parts as [$type, $contentType, $path]) {
+            $block = Block::ofFile($path);
+            $writer->write($type, ($this->newId)(), $main->at, [
+                'WARC-Target-URI' => $main->url, 'WARC-Refers-To' => '<'.$page.'>', 'WARC-Warcinfo-ID' => '<'.$info.'>',
+                'Content-Type' => $contentType, 'WARC-Payload-Digest' => 'sha256:'.$block->sha256,
+            ], $block);
+        }
+    }
+
+    /** SHA-256 of a message's body with its chunked coding removed: the payload of clause 6.3.2. */
+    private function payload(string $path): string
+    {
+        $pieces = self::pieces($path);
+        $context = hash_init('sha256');
+        foreach (self::bodyOf($pieces) as $piece) {
+            hash_update($context, $piece);
+        }
+
+        return hash_final($context);
+    }
+
+    /**
+     * @param \Generator<int, string> $pieces
+     *
+     * @return iterable<string>
+     */
+    private static function bodyOf(\Generator $pieces): iterable
+    {
+        $head = null;
+        $start = '';
+        for (; $pieces->valid(); $pieces->next()) {
+            $start .= $pieces->current();
+            while (null !== ($end = MessageHead::end($start))) {
+                try {
+                    $head = MessageHead::parse(substr($start, 0, $end));
+                } catch (MalformedMessage) {
+                    return [];
+                }
+                $start = substr($start, $end);
+                if (null === $head->status || $head->status >= 200 || 101 === $head->status) {
+                    $pieces->next();
+                    break 2;
+                }
+            }
+        }
+        $rest = (static function () use ($start, $pieces): \Generator {
+            yield $start;
+            for (; $pieces->valid(); $pieces->next()) {
+                yield $pieces->current();
+            }
+        })();
+
+        return true === $head?->isChunked() ? Body::unchunk($rest) : $rest;
+    }
+
+    /**
+     * @return \Generator<int, string>
+     */
+    private static function pieces(string $path): \Generator
+    {
+        $handle = fopen($path, 'r');
+        if (false === $handle) {
+            throw new \RuntimeException(\sprintf('The file “%s” cannot be read.', $path));
+        }
+        try {
+            while ('' !== ($piece = (string) fread($handle, self::STEP))) {
+                yield $piece;
+            }
+        } finally {
+            fclose($handle);
+        }
+    }
+
+    /**
+     * @param list<Exchange> $exchanges
+     *
+     * @return array<string, mixed>
+     */
+    private function metadata(array $exchanges, string $page, CaptureFacts $facts): array
+    {
+        $unanswered = [];
+        foreach ($exchanges as $exchange) {
+            if (!$exchange->isAnswered() || null !== $exchange->failure) {
+                $unanswered[] = ['url' => $exchange->url, 'reason' => $exchange->failure?->value, 'message' => $exchange->message];
+            }
+        }
+
+        return [
+            'requested' => $facts->requestedUrl, 'final' => $facts->finalUrl, 'page' => $page, 'title' => $facts->title, 'how' => $facts->how,
+            'agent' => $facts->agent, 'software' => $facts->software, 'browser' => $facts->browser, 'clock' => $facts->clock,
+            'dns' => array_map(static fn (DnsAnswer $answer): array => [
+                'host' => $answer->host, 'status' => $answer->status->value, 'source' => $answer->source, 'addresses' => $answer->addresses, 'records' => $answer->records,
+            ], $facts->dns),
+            'certificates' => $facts->certificates, 'unanswered' => $unanswered,
+        ];
+    }
+}

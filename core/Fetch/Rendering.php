@@ -1,0 +1,18 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Core\Fetch;
+
+/** Files of what the browser made of the page. */
+final readonly class Rendering
+{
+    /**
+     * @param string|null  $dom      the document after scripts, UTF-8 HTML
+     * @param string|null  $text     what a reader sees, UTF-8
+     * @param list<string> $pictures PNG tiles of the whole page, from the top on
+     */
+    public function __construct(public ?string $dom = null, public ?string $text = null, public array $pictures = [])
+    {
+    }
+}

@@ -1,0 +1,246 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Capture\Browser;
+
+use Revolt\EventLoop;
+use Revolt\EventLoop\Suspension;
+
+/**
+ * A headless Chromium of its own for one capture, spoken to over a pair of pipes: JSON messages, each ended by NUL
+ * (DevTools protocol). Its profile is made new and removed afterwards.
+ */
+final class Chromium
+{
+    /** A longer message is dropped: whatever a page puts into it, it costs no memory here. */
+    private const MAX_MESSAGE = 33_554_432;
+
+    /** @var array<int, Suspension<array<string, mixed>>> */
+    private array $waiting = [];
+    /** @var list<\Closure(string, array<string, mixed>, string): void> */
+    private array $listeners = [];
+    private int $lastId = 0;
+    private string $buffer = '';
+    private string $unsent = '';
+    private ?string $writeWatch = null;
+    private bool $skipping = false;
+    private bool $gone = false;
+    private string $readWatch;
+
+    /**
+     * @param resource $process
+     * @param resource $in      what the browser reads
+     * @param resource $out     what the browser writes
+     */
+    private function __construct(private $process, private $in, private $out)
+    {
+        stream_set_blocking($this->in, false);
+        stream_set_blocking($this->out, false);
+        $this->readWatch = EventLoop::onReadable($this->out, $this->receive(...));
+    }
+
+    /**
+     * @param string $folder      an empty folder of this capture's own
+     * @param int    $gatewayPort where every connection of the browser goes to
+     *
+     * @throws BrowserFailed
+     */
+    public static function start(string $binary, string $folder, int $gatewayPort): self
+    {
+        if (!is_executable($binary)) {
+            throw new BrowserFailed(\sprintf('There is no browser at “%s”.', $binary));
+        }
+        $arguments = [
+            $binary, '--headless', '--remote-debugging-pipe', '--disable-gpu', '--disable-quic', '--no-first-run', '--no-default-browser-check',
+            '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-extensions', '--disable-default-apps',
+            '--disable-breakpad', '--disable-dev-shm-usage', '--mute-audio', '--hide-scrollbars', '--no-pings', '--disable-client-side-phishing-detection',
+            '--disable-domain-reliability', '--metrics-recording-only', '--password-store=basic', '--use-mock-keychain',
+            '--disable-features=Translate,OptimizationHints,MediaRouter,DialMediaRouteProvider,AutofillServerCommunication,HttpsUpgrades,HttpsFirstBalancedModeAutoEnable,IsolateSandboxedIframes',
+            '--force-webrtc-ip-handling-policy', '--webrtc-ip-handling-policy=disable_non_proxied_udp', '--disable-search-engine-choice-screen',
+            '--host-resolver-rules=MAP * 127.0.0.1:'.$gatewayPort, '--ignore-certificate-errors', '--user-data-dir='.$folder.'/profile',
+            '--window-size=1280,800', 'about:blank',
+        ];
+        if (0 === posix_geteuid() || !self::canSandbox()) {
+            array_splice($arguments, 1, 0, '--no-sandbox');
+        }
+        $environment = ['HOME' => $folder, 'TMPDIR' => $folder, 'PATH' => '/usr/local/bin:/usr/bin:/bin', 'LANG' => 'C.UTF-8', 'TZ' => 'UTC'];
+        $process = @proc_open($arguments, [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['file', $folder.'/browser.log', 'w'], ['pipe', 'r'], ['pipe', 'w']], $pipes, $folder, $environment);
+        if (false === $process) {
+            throw new BrowserFailed('The browser could not be started.');
+        }
+
+        return new self($process, $pipes[3], $pipes[4]);
+    }
+
+    /** Whether Chromium's own sandbox can work here: it needs user namespaces, or its helper with the set-uid bit. */
+    private static function canSandbox(): bool
+    {
+        $unprivileged = @file_get_contents('/proc/sys/kernel/unprivileged_userns_clone');
+        $most = @file_get_contents('/proc/sys/user/max_user_namespaces');
+
+        return '0' !== trim((string) $unprivileged) && 0 < (int) $most;
+    }
+
+    /**
+     * @param array<string, mixed> $parameters
+     *
+     * @return array<string, mixed>
+     *
+     * @throws BrowserFailed
+     */
+    public function call(string $method, array $parameters = [], ?string $session = null, float $seconds = 30.0): array
+    {
+        if ($this->gone) {
+            throw new BrowserFailed('The browser has ended.');
+        }
+        $id = ++$this->lastId;
+        $message = ['id' => $id, 'method' => $method, 'params' => (object) $parameters] + (null === $session ? [] : ['sessionId' => $session]);
+        $suspension = EventLoop::getSuspension();
+        $this->waiting[$id] = $suspension;
+        $timer = EventLoop::delay($seconds, function () use ($id, $method): void {
+            $waiting = $this->waiting[$id] ?? null;
+            unset($this->waiting[$id]);
+            $waiting?->throw(new BrowserFailed(\sprintf('The browser did not answer to %s in time.', $method)));
+        });
+        $this->send(json_encode($message, \JSON_THROW_ON_ERROR | \JSON_INVALID_UTF8_SUBSTITUTE)."\0");
+        try {
+            $answer = $suspension->suspend();
+        } finally {
+            EventLoop::cancel($timer);
+        }
+        if (isset($answer['error']) && \is_array($answer['error'])) {
+            $said = $answer['error']['message'] ?? '';
+            throw new BrowserFailed(\sprintf('The browser refused %s: %s', $method, \is_string($said) ? $said : ''));
+        }
+        /** @var array<string, mixed> $result */
+        $result = \is_array($answer['result'] ?? null) ? $answer['result'] : [];
+
+        return $result;
+    }
+
+    /**
+     * @param \Closure(string, array<string, mixed>, string): void $listener given method, parameters, session of each event
+     */
+    public function listen(\Closure $listener): void
+    {
+        $this->listeners[] = $listener;
+    }
+
+    /** Ends the browser and everything that it started, at once. */
+    public function end(): void
+    {
+        $this->abandon();
+        $status = proc_get_status($this->process);
+        if ($status['running']) {
+            // The pipe's end makes it go by itself; what does not is killed with its children.
+            for ($i = 0; $i < 30 && proc_get_status($this->process)['running']; ++$i) {
+                usleep(20_000);
+            }
+            foreach ([...self::children($status['pid']), $status['pid']] as $pid) {
+                @posix_kill($pid, \SIGKILL);
+            }
+        }
+        proc_close($this->process);
+    }
+
+    private function abandon(): void
+    {
+        if ($this->gone) {
+            return;
+        }
+        $this->gone = true;
+        EventLoop::cancel($this->readWatch);
+        if (null !== $this->writeWatch) {
+            EventLoop::cancel($this->writeWatch);
+        }
+        fclose($this->in);
+        fclose($this->out);
+        foreach ($this->waiting as $suspension) {
+            $suspension->throw(new BrowserFailed('The browser has ended.'));
+        }
+        $this->waiting = [];
+    }
+
+    private function send(string $bytes): void
+    {
+        $this->unsent .= $bytes;
+        $this->writeWatch ??= EventLoop::onWritable($this->in, function (): void {
+            $written = @fwrite($this->in, substr($this->unsent, 0, 65_536));
+            $this->unsent = substr($this->unsent, (int) $written);
+            if ('' === $this->unsent && null !== $this->writeWatch) {
+                EventLoop::cancel($this->writeWatch);
+                $this->writeWatch = null;
+            }
+        });
+    }
+
+    private function receive(): void
+    {
+        $piece = @fread($this->out, 262_144);
+        if (false === $piece || ('' === $piece && feof($this->out))) {
+            $this->abandon();
+
+            return;
+        }
+        $start = 0;
+        while (false !== ($nul = strpos($piece, "\0", $start))) {
+            $message = $this->buffer.substr($piece, $start, $nul - $start);
+            $start = $nul + 1;
+            $this->buffer = '';
+            if (!$this->skipping) {
+                $this->dispatch($message);
+            }
+            $this->skipping = false;
+            if ($this->gone) {
+                return;
+            }
+        }
+        $this->buffer .= $this->skipping ? '' : substr($piece, $start);
+        if (\strlen($this->buffer) > self::MAX_MESSAGE) {
+            $this->buffer = '';
+            $this->skipping = true;
+        }
+    }
+
+    private function dispatch(string $json): void
+    {
+        $message = json_decode($json, true, 256);
+        unset($json);
+        if (!\is_array($message)) {
+            return;
+        }
+        $id = $message['id'] ?? null;
+        if (\is_int($id) && isset($this->waiting[$id])) {
+            $suspension = $this->waiting[$id];
+            unset($this->waiting[$id]);
+            /** @var array<string, mixed> $message */
+            $suspension->resume($message);
+
+            return;
+        }
+        if (\is_string($message['method'] ?? null)) {
+            /** @var array<string, mixed> $parameters */
+            $parameters = \is_array($message['params'] ?? null) ? $message['params'] : [];
+            $session = \is_string($message['sessionId'] ?? null) ? $message['sessionId'] : '';
+            foreach ($this->listeners as $listener) {
+                $listener($message['method'], $parameters, $session);
+            }
+        }
+    }
+
+    /**
+     * @return list<int>
+     */
+    private static function children(int $pid): array
+    {
+        $all = [];
+        foreach (glob('/proc/'.$pid.'/task/*/children') ?: [] as $file) {
+            foreach (preg_split('/\s+/', trim((string) @file_get_contents($file)), -1, \PREG_SPLIT_NO_EMPTY) ?: [] as $child) {
+                array_push($all, (int) $child, ...self::children((int) $child));
+            }
+        }
+
+        return $all;
+    }
+}
