@@ -1,0 +1,67 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Core\Page;
+
+use Masterminds\HTML5;
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Http\Charset;
+
+/**
+ * A page as a reader sees it: its text in passages, its links and pictures, what it says of itself.
+ */
+final readonly class Document
+{
+    /** More of a page than this is not read, in bytes. */
+    public const MAX_BYTES = 8_388_608;
+
+    /**
+     * @param list<Passage> $passages in reading order
+     * @param list<Link>    $links
+     * @param list<Picture> $pictures
+     */
+    public function __construct(
+        public string $title,
+        public string $description,
+        public ?string $language,
+        public array $passages,
+        public array $links,
+        public array $pictures,
+    ) {
+    }
+
+    /**
+     * @param string      $bytes       of any encoding
+     * @param string|null $contentType the Content-Type field, for its charset
+     * @param string|null $url         where the page stood, to resolve its references against
+     */
+    public static function fromHtml(string $bytes, ?string $contentType = null, ?string $url = null): self
+    {
+        $bytes = substr($bytes, 0, self::MAX_BYTES);
+        $html = Charset::toUtf8($bytes, Charset::detect($bytes, $contentType));
+        $parser = new HTML5(['disable_html_ns' => true, 'encode_entities' => false]);
+        $dom = $parser->loadHTML('' === trim($html) ? '<html></html>' : $html);
+
+        return (new DocumentReader($dom, null === $url ? null : Url::tryParse($url)))->read();
+    }
+
+    /** A text without markup: each line is a paragraph. */
+    public static function fromText(string $text): self
+    {
+        $passages = [];
+        foreach (preg_split('/\R/u', mb_scrub(substr($text, 0, self::MAX_BYTES))) ?: [] as $line) {
+            foreach (Text::sentences(Text::normalise($line)) as $sentence) {
+                $passages[] = new Passage(PassageKind::Sentence, $sentence);
+            }
+        }
+
+        return new self('', '', null, $passages, [], []);
+    }
+
+    /** All text, a passage a line. */
+    public function text(): string
+    {
+        return implode("\n", array_map(static fn (Passage $passage): string => $passage->text, $this->passages));
+    }
+}

@@ -1,0 +1,17 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Core\Page;
+
+/** What a passage is on its page; passages of different kinds are never taken for rewordings of each other. */
+enum PassageKind: string
+{
+    case Sentence = 'sentence';
+    case Heading = 'heading';
+    case Item = 'item';
+    case Cell = 'cell';
+    case Caption = 'caption';
+    case Line = 'line';
+    case Term = 'term';
+}

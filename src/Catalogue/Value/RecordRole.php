@@ -1,0 +1,15 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Catalogue\Value;
+
+/** What a record is to the page that it was kept with. */
+enum RecordRole: string
+{
+    case Answer = 'answer';
+    case Dom = 'dom';
+    case Text = 'text';
+    case Picture = 'picture';
+    case Metadata = 'metadata';
+}
