@@ -54,7 +54,7 @@ final class Version20261124000000 extends AbstractMigration
             SQL);
         $this->addSql(<<<'SQL'
             CREATE TABLE ledger_line (
-                seq BIGINT UNSIGNED NOT NULL, hash BINARY(32) NOT NULL, kind VARCHAR(32) NOT NULL, subject VARCHAR(190) NOT NULL, at DATETIME(6) NOT NULL, line MEDIUMTEXT NOT NULL,
+                seq BIGINT UNSIGNED NOT NULL, hash BINARY(32) NOT NULL, kind VARCHAR(32) NOT NULL, subject VARCHAR(190) NOT NULL, at DATETIME(6) NOT NULL, ends_at BIGINT UNSIGNED NOT NULL, line MEDIUMTEXT NOT NULL,
                 PRIMARY KEY (seq), KEY ledger_subject (subject, seq)
             )
             SQL);
@@ -67,7 +67,7 @@ final class Version20261124000000 extends AbstractMigration
             SQL);
         $this->addSql(<<<'SQL'
             CREATE TABLE queue_message (
-                id BIGINT UNSIGNED AUTO_INCREMENT NOT NULL, body LONGTEXT NOT NULL, headers TEXT NOT NULL, available_at DATETIME(6) NOT NULL, leased_until DATETIME(6) DEFAULT NULL, deliveries SMALLINT UNSIGNED NOT NULL,
+                id BIGINT UNSIGNED AUTO_INCREMENT NOT NULL, body LONGTEXT NOT NULL, headers TEXT NOT NULL, available_at DATETIME(6) NOT NULL, leased_until DATETIME(6) DEFAULT NULL, leased_by VARCHAR(120) DEFAULT NULL, deliveries SMALLINT UNSIGNED NOT NULL,
                 PRIMARY KEY (id), KEY queue_next (available_at, leased_until, id)
             )
             SQL);

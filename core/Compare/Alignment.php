@@ -23,9 +23,9 @@ final class Alignment
     public static function of(array $old, array $new): array
     {
         $pairs = [];
-        $work = [[0, \count($old), 0, \count($new), true]];
+        $work = [[0, \count($old), 0, \count($new)]];
         while (null !== ($part = array_pop($work))) {
-            [$a, $aEnd, $b, $bEnd, $anchored] = $part;
+            [$a, $aEnd, $b, $bEnd] = $part;
             while ($a < $aEnd && $b < $bEnd && $old[$a] === $new[$b]) {
                 $pairs[] = [$a++, $b++];
             }
@@ -39,10 +39,10 @@ final class Alignment
                 array_push($pairs, ...self::exact($old, $new, $a, $aEnd, $b, $bEnd));
                 continue;
             }
-            $anchors = $anchored ? self::anchors($old, $new, $a, $aEnd, $b, $bEnd) : [];
+            $anchors = self::anchors($old, $new, $a, $aEnd, $b, $bEnd);
             foreach ([...$anchors, [$aEnd, $bEnd]] as [$x, $y]) {
                 if ([] !== $anchors) {
-                    $work[] = [$a, $x, $b, $y, true];
+                    $work[] = [$a, $x, $b, $y];
                 }
                 if ($x < $aEnd && $y < $bEnd) {
                     $pairs[] = [$x, $y];

@@ -26,6 +26,7 @@ final class Gateway
     private int $bytes = 0;
     private int $open = 0;
     private bool $draining = false;
+    private ?StorageFull $fault = null;
 
     /**
      * @param string                           $folder  an empty folder of this capture's own
@@ -64,6 +65,8 @@ final class Gateway
             }
         } catch (FetchFailed|MalformedMessage) {
             // The exchange has noted what happened to it; the connection is of no further use.
+        } catch (StorageFull $e) {
+            $this->fault = $e;
         } finally {
             $upstream?->connection->close();
             $client->close();
@@ -95,6 +98,12 @@ final class Gateway
     public function lastActivity(): float
     {
         return $this->lastActivity;
+    }
+
+    /** Why nothing more can be written down; null as long as all is well. */
+    public function fault(): ?StorageFull
+    {
+        return $this->fault;
     }
 
     /** From now on answers are read to their end even where the browser listens no longer. */

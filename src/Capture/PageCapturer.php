@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\App\Capture;
 
 use Psr\Clock\ClockInterface;
+use Revolt\EventLoop;
 use Symfony\Component\Uid\Uuid;
 use Ypomna\App\Capture\Browser\BrowserFailed;
 use Ypomna\App\Capture\Browser\Chromium;
@@ -63,19 +64,27 @@ final readonly class PageCapturer
             $progress(CaptureStage::Loading);
             $error = $page->load((string) $url->withoutFragment(), $this->limits->maxSeconds / 2);
             $main = $this->mainExchange($gateway, $page) ?? throw $this->reason($gateway, $error);
-            $rendering = null === $error ? $this->render($page, $folder, $progress) : new Rendering();
-            $title = null === $error ? $page->title() : '';
+            $isPage = null === $error && 1 === preg_match('#^(?:text/|application/(?:xhtml\+xml|xml)$)#', $main->mime ?? 'text/html');
+            $rendering = $isPage ? $this->render($page, $folder, $progress) : new Rendering();
+            $title = $isPage ? $page->title() : '';
             $version = $page->version();
-            foreach (null === $error ? $page->media() : [] as $media) {
+            foreach ($isPage ? $page->media() : [] as $media) {
                 $this->complete($gateway, $media, $version);
             }
             $gateway->drain();
             $page->rest(microtime(true) + self::DRAIN_SECONDS);
         } catch (BrowserFailed $e) {
+            if (null !== $gateway->fault()) {
+                throw new NotKept('storage', $gateway->fault()->getMessage());
+            }
             throw new NotKept('browser', 'The browser failed: '.$e->getMessage());
         } finally {
             $browser?->end();
             $listener->close();
+            self::settle();
+        }
+        if (null !== $gateway->fault()) {
+            throw new NotKept('storage', $gateway->fault()->getMessage());
         }
         $progress(CaptureStage::Writing);
         $facts = new CaptureFacts(
@@ -85,6 +94,17 @@ final readonly class PageCapturer
         $this->write($target, $fileName, $gateway, $main, $rendering, $facts);
     }
 
+    /** Lets the connections that the browser left behind come to their end. */
+    private static function settle(): void
+    {
+        $suspension = EventLoop::getSuspension();
+        EventLoop::delay(0.05, static fn () => $suspension->resume());
+        $suspension->suspend();
+    }
+
+    /**
+     * @param \Closure(CaptureStage): void $progress
+     */
     private function render(PageSession $page, string $folder, \Closure $progress): Rendering
     {
         $progress(CaptureStage::Scrolling);

@@ -1,0 +1,78 @@
+'use strict';
+// Keys, copying, the reading window. Everything works without this, only less quickly.
+(() => {
+  document.documentElement.classList.add('js');
+  const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
+  if (zone && !document.cookie.split('; ').includes('zone=' + zone)) document.cookie = 'zone=' + zone + '; path=/; max-age=31536000; samesite=strict';
+
+  const tell = text => { document.getElementById('told').textContent = text; };
+  const items = () => [...document.querySelectorAll('[data-list] > [data-item]')];
+  const step = by => {
+    const all = items();
+    if (!all.length) return;
+    const at = all.indexOf(document.activeElement.closest('[data-item]'));
+    const next = all[at < 0 ? (by > 0 ? 0 : all.length - 1) : Math.min(all.length - 1, Math.max(0, at + by))];
+    next.focus();
+    next.scrollIntoView({ block: 'nearest' });
+  };
+  const here = () => document.activeElement.closest('[data-item]');
+
+  document.addEventListener('keydown', event => {
+    if (event.altKey || event.ctrlKey || event.metaKey || event.target.closest('input:not([type=checkbox]), textarea, select, dialog[open]')) return;
+    const link = document.querySelector('[data-step="' + event.key + '"]');
+    const act = {
+      '/': () => document.querySelector('[data-key="/"]')?.focus(),
+      '?': () => document.getElementById('keys').showModal(),
+      j: () => step(1), k: () => step(-1),
+      x: () => here()?.querySelector('input[type=checkbox]')?.click(),
+      c: () => document.querySelector('button.needs-two')?.click(),
+      Enter: () => event.target.matches('[data-item]') && here().querySelector('a.open')?.click(),
+    }[event.key];
+    if (link) { event.preventDefault(); link.click(); return; }
+    if (act && !(event.key === 'Enter' && !event.target.matches('[data-item]'))) { event.preventDefault(); act(); }
+  });
+
+  document.addEventListener('click', async event => {
+    const copy = event.target.closest('[data-copy]');
+    if (copy) {
+      try { await navigator.clipboard.writeText(copy.dataset.copy); } catch {
+        const box = Object.assign(document.createElement('textarea'), { value: copy.dataset.copy });
+        document.body.append(box); box.select(); document.execCommand('copy'); box.remove();
+      }
+      const was = copy.textContent;
+      copy.textContent = 'Copied'; tell('Copied');
+      setTimeout(() => { copy.textContent = was; }, 1500);
+    }
+    const opens = event.target.closest('[data-opens]');
+    if (opens) document.getElementById(opens.dataset.opens).showModal();
+    const unfold = event.target.closest('[data-unfold]');
+    if (unfold) {
+      const open = unfold.closest('tbody').nextElementSibling.classList.toggle('open');
+      unfold.setAttribute('aria-expanded', open);
+    }
+  });
+
+  // The column and the list show the same captures: what is pointed at in one is marked in the other.
+  const layerOf = item => item && document.querySelector('.column [data-code="' + item.id.slice(2) + '"]');
+  document.addEventListener('focusin', event => {
+    document.querySelectorAll('.column .here').forEach(l => l.classList.remove('here'));
+    layerOf(event.target.closest('.captures > [data-item]'))?.classList.add('here');
+  });
+
+  // A link in the page that is read may lead to a capture of another moment: the margin follows. What the page says is
+  // taken for a hint only; everything shown comes from the server.
+  const frame = document.getElementById('page'), bar = document.getElementById('bar');
+  if (frame && bar) {
+    window.addEventListener('message', async event => {
+      const said = event.data;
+      if (event.source !== frame.contentWindow || !said || said.ypomna !== 'reading' || !/^[2-9a-hjkmnp-z]{12}$/.test(said.code) || said.code === bar.dataset.code) return;
+      const query = bar.dataset.mode ? '?mode=' + encodeURIComponent(bar.dataset.mode) : '';
+      const answer = await fetch('/c/' + said.code + '/bar' + query);
+      if (!answer.ok) return;
+      bar.innerHTML = await answer.text();
+      bar.dataset.code = said.code;
+      const permanent = bar.querySelector('[data-permanent]').dataset.permanent;
+      history.replaceState(null, '', permanent + query);
+    });
+  }
+})();

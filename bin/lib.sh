@@ -1,0 +1,119 @@
+# Shared by bin/start, bin/stop and bin/test. Sourced, never run.
+
+ROOT=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
+export COMPOSER_ALLOW_SUPERUSER=1
+
+say() { printf '%s\n' "$*"; }
+die() { printf '%s\n' "$*" >&2; exit 1; }
+
+# Packages that are missing here, one a line.
+missing_packages() {
+  command -v nginx >/dev/null || [ -x /usr/sbin/nginx ] || echo nginx-light
+  [ -x /usr/sbin/php-fpm8.2 ] || echo php8.2-fpm
+  [ -x /usr/sbin/mariadbd ] || echo mariadb-server-core
+  command -v mariadb >/dev/null || echo mariadb-client-core
+  command -v mariadb-dump >/dev/null || echo mariadb-client
+  [ -x /usr/bin/chromium ] || echo chromium
+  local have; have=$(php -m)
+  local pair
+  for pair in pdo_mysql:php8.2-mysql gd:php8.2-gd intl:php8.2-intl mbstring:php8.2-mbstring dom:php8.2-xml curl:php8.2-curl apcu:php8.2-apcu; do
+    grep -qix "${pair%%:*}" <<<"$have" || echo "${pair#*:}"
+  done
+}
+
+install_packages() {
+  local missing; missing=$(missing_packages)
+  [ -n "$missing" ] || return 0
+  if [ "$(id -u)" != 0 ]; then
+    die "These Debian packages are missing: $(tr '\n' ' ' <<<"$missing")
+Run this command once as root, or: apt-get install --no-install-recommends $(tr '\n' ' ' <<<"$missing")"
+  fi
+  say "Installing: $(tr '\n' ' ' <<<"$missing")"
+  local log try; log=$(mktemp)
+  for try in 1 2 3 4 5; do apt-get update -q >"$log" 2>&1 && break; sleep $((try * 3)); done
+  # shellcheck disable=SC2086
+  DEBIAN_FRONTEND=noninteractive apt-get -o DPkg::Lock::Timeout=300 install -y -q --no-install-recommends $missing >>"$log" 2>&1 ||
+    { apt-get --fix-broken install -y -q >>"$log" 2>&1; DEBIAN_FRONTEND=noninteractive apt-get -o DPkg::Lock::Timeout=300 install -y -q --no-install-recommends $missing >>"$log" 2>&1; } ||
+    { tail -n 20 "$log" >&2; die "The packages could not be installed; the whole log is in $log"; }
+  rm -f "$log"
+}
+
+install_libraries() {
+  local mark=$ROOT/vendor/.installed-for sum; sum=$(sha256sum "$ROOT/composer.json" | cut -c1-64)
+  [ -f "$ROOT/vendor/autoload.php" ] && [ "$(cat "$mark" 2>/dev/null)" = "$sum" ] && return 0
+  [ -w "$ROOT" ] || die "The folder $ROOT is not writable, so the libraries cannot be installed there. Run this command once as its owner."
+  say "Installing the PHP libraries"
+  local log; log=$(mktemp)
+  (cd "$ROOT" && { composer install --no-progress --no-interaction || composer install --no-progress --no-interaction; }) >"$log" 2>&1 ||
+    { tail -n 20 "$log" >&2; die "The libraries could not be installed; the whole log is in $log"; }
+  chmod -R a+rX "$ROOT/vendor" "$ROOT/tools"
+  printf %s "$sum" >"$mark"; rm -f "$log"
+}
+
+port_is_free() { # ADDRESS PORT
+  php -r '$s = @stream_socket_server("tcp://$argv[1]:$argv[2]"); exit($s ? 0 : 1);' "$1" "$2"
+}
+
+# A path for a socket: those are limited to 107 bytes.
+socket_path() { # FOLDER NAME
+  local p=$1/$2
+  if [ ${#p} -gt 100 ]; then
+    mkdir -p "/tmp/ypomna-$(id -u)"; chmod 700 "/tmp/ypomna-$(id -u)"
+    p=/tmp/ypomna-$(id -u)/$(printf %s "$1" | sha256sum | cut -c1-12)-$2
+  fi
+  printf %s "$p"
+}
+
+# A private MariaDB on loopback. FOLDER PORT [durable|throwaway]; waits until it answers.
+mariadb_start() {
+  local dir=$1 port=$2 mode=${3:-durable} me sock extra pid
+  me=$(id -un); mkdir -p "$dir"; chmod 700 "$dir"; sock=$(socket_path "$dir" m.sock)
+  mariadb --no-defaults -S "$sock" -u"$me" -e 'select 1' >/dev/null 2>&1 && return 0
+  if [ ! -d "$dir/data/mysql" ]; then
+    rm -rf "$dir/data"
+    mariadb-install-db --no-defaults --user="$me" --datadir="$dir/data" --basedir=/usr --auth-root-authentication-method=socket \
+      --auth-root-socket-user="$me" --skip-test-db --skip-name-resolve >"$dir/install.log" 2>&1 ||
+      { tail -n 5 "$dir/install.log" >&2; die "The database could not be set up in $dir."; }
+  fi
+  if [ "$mode" = throwaway ]; then
+    extra="--innodb-flush-log-at-trx-commit=0 --innodb-doublewrite=OFF --innodb-flush-method=nosync --sync-frm=0 --innodb-log-file-size=32M"
+  else
+    extra="--innodb-flush-log-at-trx-commit=1 --innodb-log-file-size=96M"
+  fi
+  # shellcheck disable=SC2086
+  setsid /usr/sbin/mariadbd --no-defaults --user="$me" --basedir=/usr --datadir="$dir/data" --socket="$sock" --pid-file="$dir/m.pid" --bind-address=127.0.0.1 \
+    --port="$port" --skip-name-resolve --skip-log-bin --character-set-server=utf8mb4 --collation-server=utf8mb4_unicode_520_ci --innodb-buffer-pool-size=128M \
+    --key-buffer-size=1M --aria-pagecache-buffer-size=8M --performance-schema=OFF --max-connections=60 --table-open-cache=400 --tmpdir="$dir" \
+    --log-error="$dir/error.log" $extra </dev/null >/dev/null 2>&1 &
+  pid=$!
+  until mariadb --no-defaults -S "$sock" -u"$me" -e 'select 1' >/dev/null 2>&1; do
+    kill -0 $pid 2>/dev/null || { tail -n 8 "$dir/error.log" >&2; die "The database did not start; its log is $dir/error.log"; }
+    sleep .05
+  done
+}
+
+# Makes database and user where they are missing. FOLDER DATABASE PASSWORD
+mariadb_prepare() {
+  mariadb --no-defaults -S "$(socket_path "$1" m.sock)" -u"$(id -un)" -e "
+    CREATE DATABASE IF NOT EXISTS \`$2\`;
+    CREATE USER IF NOT EXISTS ypomna@'127.0.0.1' IDENTIFIED BY '$3'; ALTER USER ypomna@'127.0.0.1' IDENTIFIED BY '$3';
+    GRANT ALL ON \`$2\`.* TO ypomna@'127.0.0.1';" || die "The database refused to make its user."
+}
+
+alive() { [ -n "${1:-}" ] && kill -0 "$1" 2>/dev/null; }
+
+# Whether the process of a pid file is alive and what it should be. FILE WORD-IN-ITS-COMMAND
+runs() {
+  local pid; pid=$(cat "$1" 2>/dev/null) || return 1
+  [ -d "/proc/$pid" ] && tr '\0' ' ' <"/proc/$pid/cmdline" 2>/dev/null | grep -qF -- "$2"
+}
+
+# Ends the process of a pid file, if it is what it should be. FILE WORD [SECONDS]
+end() {
+  runs "$1" "$2" || { rm -f "$1"; return 0; }
+  local pid n; pid=$(cat "$1")
+  kill -TERM "$pid" 2>/dev/null
+  for n in $(seq $((${3:-10} * 20))); do kill -0 "$pid" 2>/dev/null || break; sleep .05; done
+  kill -KILL "$pid" 2>/dev/null
+  rm -f "$1"
+}

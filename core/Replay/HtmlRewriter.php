@@ -1,0 +1,201 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Core\Replay;
+
+/**
+ * Turns the references of a page towards the archive, tag by tag (HTML Living Standard, section 13.2.5). A tag in which
+ * nothing leads elsewhere stays as it is, byte for byte.
+ */
+final class HtmlRewriter
+{
+    /** Elements whose content is text until their end tag. */
+    private const RAW = ['script', 'style', 'textarea', 'title', 'xmp', 'iframe', 'noembed', 'noframes'];
+
+    private const REFERENCES = ['href', 'src', 'action', 'formaction', 'data', 'poster', 'background', 'longdesc', 'cite', 'usemap', 'manifest', 'codebase', 'archive', 'classid', 'xlink:href', 'profile', 'dynsrc', 'lowsrc', 'icon'];
+    private const CANDIDATES = ['srcset', 'imagesrcset', 'data-srcset'];
+    /** What would open a connection ahead of need, or bind the page to a policy of its old host. */
+    private const HINTS = '/^(?:.*\s)?(?:preconnect|dns-prefetch|prefetch|prerender|pingback|manifest|serviceworker)(?:\s.*)?$/i';
+
+    private readonly CssRewriter $css;
+    private bool $injected = false;
+
+    /**
+     * @param string $inject  markup for the beginning of the head
+     * @param bool   $scripts whether scripts stay; without them what stands in for scripts that are off goes, too, since
+     *                        the document was made with them on
+     */
+    public function __construct(private readonly ReferenceMapper $mapper, private readonly string $inject = '', private readonly bool $scripts = true)
+    {
+        $this->css = new CssRewriter($mapper);
+    }
+
+    /** @param string $html UTF-8 */
+    public function rewrite(string $html): string
+    {
+        $out = '';
+        $at = 0;
+        $length = \strlen($html);
+        while ($at < $length) {
+            $open = strpos($html, '<', $at);
+            if (false === $open) {
+                break;
+            }
+            $out .= substr($html, $at, $open - $at);
+            $at = $open;
+            $out .= $this->markup($html, $at);
+        }
+        $out .= substr($html, $at);
+
+        return $this->injected || '' === $this->inject ? $out : $this->inject.$out;
+    }
+
+    /** Takes in what begins at that `<` and moves on behind it. */
+    private function markup(string $html, int &$at): string
+    {
+        if (1 === preg_match('/<!--.*?(?:-->|--!>|\z)|<!\[CDATA\[.*?\]\]>|<[!?\/][^>]*>?/As', $html, $m, 0, $at)) {
+            $at += \strlen($m[0]);
+
+            return $m[0];
+        }
+        if (1 !== preg_match('/<([a-z][^\s\/>\x00]*)/Ai', $html, $m, 0, $at)) {
+            ++$at;
+
+            return '<';
+        }
+        $start = $at;
+        $at += \strlen($m[0]);
+        $name = strtolower($m[1]);
+        [$attributes, $closed] = $this->attributes($html, $at);
+        if (!$closed) {
+            // A tag that never ends is dropped by browsers; so it is here.
+            return '';
+        }
+        $tag = $this->tag($name, $attributes, substr($html, $start, $at - $start));
+        if (!$this->scripts && ('script' === $name || 'noscript' === $name)) {
+            $this->rawText($name, $html, $at);
+            $at += 1 === preg_match('/<\/[^>]*>/A', $html, $m, 0, $at) ? \strlen($m[0]) : 0;
+
+            return '';
+        }
+        if (\in_array($name, self::RAW, true)) {
+            $tag .= $this->rawText($name, $html, $at);
+        }
+
+        return $this->withInjection($name, $tag);
+    }
+
+    /**
+     * @return array{list<array{string, string|null, string}>, bool} name in lower case, value decoded, source; and whether the tag ends
+     */
+    private function attributes(string $html, int &$at): array
+    {
+        $attributes = [];
+        while (1 === preg_match('/[\s\/]*+(?:(>)|(=?[^\s\/>=]*+)(?:\s*+=\s*+(?:"([^"]*+)"|\'([^\']*+)\'|([^\s>"\'][^\s>]*+|(?=[\s>]))))?)/A', $html, $m, \PREG_UNMATCHED_AS_NULL, $at)) {
+            if ('' === $m[0]) {
+                // Something like a quotation mark that never closes.
+                return [$attributes, false];
+            }
+            $at += \strlen($m[0]);
+            if (isset($m[1])) {
+                return [$attributes, true];
+            }
+            $value = $m[3] ?? $m[4] ?? $m[5] ?? null;
+            $attributes[] = [strtolower($m[2] ?? ''), null === $value ? null : html_entity_decode($value, \ENT_QUOTES | \ENT_HTML5, 'UTF-8'), $m[0]];
+        }
+
+        return [$attributes, false];
+    }
+
+    /**
+     * @param list<array{string, string|null, string}> $attributes
+     */
+    private function tag(string $name, array $attributes, string $source): string
+    {
+        $changed = [];
+        $values = array_column($attributes, 1, 0);
+        if ('meta' === $name) {
+            return $this->meta($values, $source);
+        }
+        if ('link' === $name && 1 === preg_match(self::HINTS, trim((string) ($values['rel'] ?? '')))) {
+            return '';
+        }
+        foreach ($attributes as $i => [$attribute, $value]) {
+            $new = null === $value ? null : $this->value($name, $attribute, $value);
+            if ($new !== $value) {
+                $changed[$i] = $new;
+            }
+        }
+        if ([] === $changed) {
+            return $source;
+        }
+        $out = '<'.$name;
+        foreach ($attributes as $i => [$attribute, $value, $written]) {
+            if (!\array_key_exists($i, $changed)) {
+                $out .= ' ' === ($written[0] ?? ' ') ? $written : ' '.ltrim($written, " \t\r\n/\f");
+            } elseif (null !== $changed[$i]) {
+                $out .= ' '.$attribute.'="'.htmlspecialchars($changed[$i], \ENT_COMPAT | \ENT_SUBSTITUTE, 'UTF-8').'"';
+            }
+        }
+
+        return $out.(str_ends_with($source, '/>') ? ' />' : '>');
+    }
+
+    /** @return string|null null to leave the attribute out */
+    private function value(string $name, string $attribute, string $value): ?string
+    {
+        return match (true) {
+            !$this->scripts && str_starts_with($attribute, 'on') => null,
+            'integrity' === $attribute, 'ping' === $attribute, 'nonce' === $attribute => null,
+            'crossorigin' === $attribute => 'anonymous',
+            'target' === $attribute => \in_array(strtolower($value), ['_blank', '_top', '_parent', '_new'], true) ? '_self' : $value,
+            'style' === $attribute => $this->css->rewrite($value),
+            'srcdoc' === $attribute => (new self($this->mapper, $this->inject))->rewrite($value),
+            \in_array($attribute, self::CANDIDATES, true) => $this->candidates($value),
+            \in_array($attribute, self::REFERENCES, true), str_starts_with($attribute, 'data-'), 'param' === $name && 'value' === $attribute => $this->mapper->map($value),
+            default => $value,
+        };
+    }
+
+    /**
+     * @param array<string, string|null> $values
+     */
+    private function meta(array $values, string $source): string
+    {
+        $equivalent = strtolower(trim((string) ($values['http-equiv'] ?? '')));
+        if (\in_array($equivalent, ['content-security-policy', 'content-security-policy-report-only', 'x-dns-prefetch-control', 'set-cookie', 'origin-trial'], true)) {
+            return '';
+        }
+        if ('refresh' === $equivalent && 1 === preg_match('/^(\s*[\d.]*[\s;,]*(?:url\s*=\s*)?["\']?)(.*?)(["\']?\s*)$/is', (string) ($values['content'] ?? ''), $m)) {
+            return '<meta http-equiv="refresh" content="'.htmlspecialchars($m[1].$this->mapper->map($m[2]).$m[3], \ENT_COMPAT | \ENT_SUBSTITUTE, 'UTF-8').'">';
+        }
+
+        return $source;
+    }
+
+    /** The image candidates of a srcset: HTML Living Standard, section 4.8.4.2.1. */
+    private function candidates(string $value): string
+    {
+        return (string) preg_replace_callback('/(^|,)(\s*)([^\s,]\S*[^\s,]|[^\s,])/', fn (array $m): string => $m[1].$m[2].$this->mapper->map($m[3]), $value);
+    }
+
+    private function rawText(string $name, string $html, int &$at): string
+    {
+        $end = preg_match('/<\/'.$name.'(?=[\s\/>])/i', $html, $m, \PREG_OFFSET_CAPTURE, $at) > 0 ? $m[0][1] : \strlen($html);
+        $text = substr($html, $at, $end - $at);
+        $at = $end;
+
+        return 'style' === $name ? $this->css->rewrite($text) : $text;
+    }
+
+    private function withInjection(string $name, string $tag): string
+    {
+        if ($this->injected || '' === $this->inject || 'html' === $name) {
+            return $tag;
+        }
+        $this->injected = true;
+
+        return 'head' === $name ? $tag.$this->inject : $this->inject.$tag;
+    }
+}

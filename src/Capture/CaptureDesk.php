@@ -1,0 +1,38 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Capture;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Psr\Clock\ClockInterface;
+use Symfony\Component\Messenger\MessageBusInterface;
+use Ypomna\App\Capture\Entity\CaptureJob;
+use Ypomna\App\Catalogue\Codes;
+use Ypomna\Core\Address\InvalidAddress;
+use Ypomna\Core\Address\Url;
+
+/** Takes the wish that a page be kept. */
+final readonly class CaptureDesk
+{
+    public function __construct(private EntityManagerInterface $entities, private MessageBusInterface $bus, private ClockInterface $clock, private string $person)
+    {
+    }
+
+    /**
+     * @throws InvalidAddress if that is no address of a page
+     */
+    public function ask(string $typed): CaptureJob
+    {
+        $url = Url::typed($typed)->withoutFragment();
+        // The job and the message about it are written together: neither is ever there without the other.
+        return $this->entities->wrapInTransaction(function () use ($url): CaptureJob {
+            $job = new CaptureJob(Codes::random(), (string) $url, $this->clock->now(), $this->person);
+            $this->entities->persist($job);
+            $this->entities->flush();
+            $this->bus->dispatch(new KeepPage((int) $job->id));
+
+            return $job;
+        });
+    }
+}

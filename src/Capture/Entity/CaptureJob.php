@@ -1,0 +1,56 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Capture\Entity;
+
+use Doctrine\DBAL\Types\Types;
+use Doctrine\ORM\Mapping as ORM;
+use Ypomna\App\Capture\CaptureStage;
+
+/** The wish that a page be kept, and what became of it. */
+#[ORM\Entity]
+#[ORM\Table(name: 'capture_job')]
+class CaptureJob
+{
+    #[ORM\Id, ORM\GeneratedValue, ORM\Column(type: Types::BIGINT, options: ['unsigned' => true])]
+    public ?int $id = null;
+
+    #[ORM\Column(type: Types::STRING, length: 12, enumType: CaptureStage::class)]
+    public CaptureStage $stage = CaptureStage::Waiting;
+
+    /** Why it failed: a code. */
+    #[ORM\Column(type: Types::STRING, length: 24, nullable: true)]
+    public ?string $reason = null;
+
+    /** Why it failed: in words. */
+    #[ORM\Column(type: Types::TEXT, nullable: true)]
+    public ?string $message = null;
+
+    #[ORM\Column(type: Types::SMALLINT, options: ['unsigned' => true])]
+    public int $attempts = 0;
+
+    #[ORM\Column(type: 'moment', nullable: true)]
+    public ?\DateTimeImmutable $finishedAt = null;
+
+    #[ORM\Column(type: Types::STRING, length: 16, nullable: true)]
+    public ?string $captureCode = null;
+
+    public function __construct(
+        #[ORM\Column(type: Types::STRING, length: 16)]
+        public readonly string $code,
+        #[ORM\Column(type: Types::TEXT)]
+        public readonly string $url,
+        #[ORM\Column(type: 'moment')]
+        public readonly \DateTimeImmutable $requestedAt,
+        #[ORM\Column(type: Types::STRING, length: 190)]
+        public readonly string $agent,
+    ) {
+    }
+
+    /** Where its file goes to in the store. */
+    public function path(): string
+    {
+        return $this->requestedAt->format('Y/m/').$this->requestedAt->format('Ymd\THis\Z-').$this->code.'.warc.gz';
+    }
+}

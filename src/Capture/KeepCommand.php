@@ -1,0 +1,45 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Capture;
+
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Input\InputArgument;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Output\OutputInterface;
+use Ypomna\Core\Address\InvalidAddress;
+
+/** Hands addresses to the workers from the command line. */
+#[AsCommand('keep', 'Asks the workers to keep pages')]
+final class KeepCommand extends Command
+{
+    public function __construct(private readonly CaptureDesk $desk)
+    {
+        parent::__construct();
+    }
+
+    protected function configure(): void
+    {
+        $this->addArgument('url', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'Addresses of pages');
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        $failed = 0;
+        /** @var list<string> $urls */
+        $urls = $input->getArgument('url');
+        foreach ($urls as $url) {
+            try {
+                $job = $this->desk->ask($url);
+                $output->writeln(\sprintf('%s is waiting to be kept (%s)', $job->url, $job->code));
+            } catch (InvalidAddress $e) {
+                ++$failed;
+                $output->writeln('<error>'.$e->getMessage().'</error>');
+            }
+        }
+
+        return 0 === $failed ? Command::SUCCESS : Command::FAILURE;
+    }
+}

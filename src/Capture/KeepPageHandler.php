@@ -1,0 +1,136 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Capture;
+
+use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Doctrine\Persistence\ManagerRegistry;
+use Psr\Clock\ClockInterface;
+use Psr\Log\LoggerInterface;
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Symfony\Component\Filesystem\Filesystem;
+use Symfony\Component\Messenger\Attribute\AsMessageHandler;
+use Ypomna\App\Capture\Entity\CaptureJob;
+use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Catalogue\Entity\WarcFile;
+use Ypomna\App\Catalogue\Indexer;
+use Ypomna\App\Catalogue\Type\MomentType;
+use Ypomna\App\Compare\ChangeMeter;
+use Ypomna\App\Custody\LedgerBook;
+use Ypomna\App\Custody\Store;
+use Ypomna\Core\Address\Url;
+
+/**
+ * Keeps the page of a job, step by step: capture, put into the store, enter in the ledger, enter in the catalogue. Each
+ * step looks whether it was done already, so a job whose worker was killed is taken up where it stood.
+ */
+#[AsMessageHandler]
+final readonly class KeepPageHandler
+{
+    private const MAX_ATTEMPTS = 3;
+
+    public function __construct(
+        private ManagerRegistry $registry,
+        private PageCapturer $capturer,
+        private Store $store,
+        private LedgerBook $ledger,
+        private Indexer $indexer,
+        private ChangeMeter $meter,
+        private ClockInterface $clock,
+        private LoggerInterface $logger,
+        #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder,
+    ) {
+    }
+
+    public function __invoke(KeepPage $message): void
+    {
+        $job = $this->manager()->find(CaptureJob::class, $message->jobId);
+        if (null === $job || $job->stage->isFinal()) {
+            return;
+        }
+        ++$job->attempts;
+        $this->manager()->flush();
+        $files = new Filesystem();
+        $folder = $this->dataFolder.'/work/'.$job->code;
+        $incoming = $this->store->incoming($job->code);
+        try {
+            if ($job->attempts > self::MAX_ATTEMPTS) {
+                throw new NotKept('interrupted', \sprintf('The capture was broken off %d times; something about this page brings the worker down.', self::MAX_ATTEMPTS));
+            }
+            $files->remove([$folder, $incoming]);
+            $this->keep($job, $folder, $incoming);
+            $this->finish($job, $this->catalogue($job), null);
+        } catch (NotKept $e) {
+            $this->finish($job, null, $e);
+        } catch (\Throwable $e) {
+            $this->logger->error('A capture ended unexpectedly.', ['job' => $job->code, 'exception' => $e]);
+            $this->finish($job, null, new NotKept('unexpected', 'The capture ended unexpectedly; the log says more. '.mb_strimwidth($e->getMessage(), 0, 300, '…')));
+        } finally {
+            $files->remove([$folder, $incoming]);
+            $this->manager()->clear();
+        }
+    }
+
+    private function keep(CaptureJob $job, string $folder, string $incoming): void
+    {
+        if (is_file($this->store->path($job->path()))) {
+            return;
+        }
+        if (!$this->store->hasRoom()) {
+            throw new NotKept('storage', 'The disk of the store is nearly full. Make room, then try again; nothing that is held was touched.');
+        }
+        if (!@mkdir($folder, 0o700, true)) {
+            throw new NotKept('storage', \sprintf('The folder “%s” cannot be made.', $folder));
+        }
+        $this->capturer->keep(Url::parse($job->url), $folder, $incoming, basename($job->path()), function (CaptureStage $stage) use ($job): void {
+            $this->connection()->update('capture_job', ['stage' => $stage->value], ['id' => $job->id]);
+        });
+        $this->store->commit($incoming, $job->path());
+    }
+
+    private function catalogue(CaptureJob $job): Capture
+    {
+        $path = $this->store->path($job->path());
+        $this->connection()->update('capture_job', ['stage' => CaptureStage::Cataloguing->value], ['id' => $job->id]);
+        $sha256 = (string) hash_file('sha256', $path);
+        if (!$this->ledger->has('capture.kept', $job->path())) {
+            $this->ledger->enter('capture.kept', $job->path(), ['sha256' => $sha256, 'bytes' => (int) filesize($path), 'url' => $job->url, 'agent' => $job->agent]);
+        }
+        $file = $this->manager()->getRepository(WarcFile::class)->findOneBy(['path' => $job->path()]);
+        if (null === $file) {
+            $report = $this->indexer->enter($job->path(), $sha256, WarcFile::OWN, basename($job->path()), $this->clock->now());
+            foreach ($report->captures as $capture) {
+                $this->meter->measure((int) $capture->id);
+            }
+            $file = $this->manager()->getRepository(WarcFile::class)->findOneBy(['path' => $job->path()]);
+        }
+        // The page itself comes after the redirects that led to it.
+        $capture = $this->manager()->getRepository(Capture::class)->findOneBy(['warcFile' => $file, 'redirectTo' => null], ['responseOffset' => 'DESC'])
+            ?? $this->manager()->getRepository(Capture::class)->findOneBy(['warcFile' => $file], ['responseOffset' => 'DESC']);
+
+        return $capture ?? throw new NotKept('unexpected', 'The file was written, but no page was found in it.');
+    }
+
+    private function finish(CaptureJob $job, ?Capture $capture, ?NotKept $failure): void
+    {
+        $this->connection()->update('capture_job', [
+            'stage' => (null === $failure ? CaptureStage::Done : CaptureStage::Failed)->value, 'capture_code' => $capture?->code, 'reason' => $failure?->reason,
+            'message' => $failure?->getMessage(), 'finished_at' => MomentType::text($this->clock->now()),
+        ], ['id' => $job->id]);
+    }
+
+    private function manager(): EntityManagerInterface
+    {
+        $manager = $this->registry->getManager();
+        \assert($manager instanceof EntityManagerInterface);
+
+        return $manager;
+    }
+
+    private function connection(): Connection
+    {
+        return $this->manager()->getConnection();
+    }
+}

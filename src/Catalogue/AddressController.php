@@ -1,0 +1,54 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Catalogue;
+
+use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\Routing\Attribute\Route;
+use Ypomna\Core\Address\InvalidAddress;
+use Ypomna\Core\Address\Url;
+
+/** From an address, in any spelling, to what is held of it. */
+final class AddressController extends AbstractController
+{
+    public function __construct(private readonly CaptureFinder $captures, private readonly AddressHistory $history)
+    {
+    }
+
+    #[Route('/find', name: 'find', methods: ['GET'])]
+    public function find(Request $request): Response
+    {
+        $typed = trim($request->query->getString('q'));
+        try {
+            $url = Url::typed($typed);
+        } catch (InvalidAddress $e) {
+            return $this->render('catalogue/no_address.html.twig', ['typed' => $typed, 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+        }
+        $address = $this->captures->addressOf((string) $url);
+        if (null !== $address) {
+            return $this->redirectToRoute('address', ['code' => $address->code]);
+        }
+
+        return $this->render('catalogue/never_kept.html.twig', ['url' => (string) $url, 'near' => $this->history->near($url)], new Response('', Response::HTTP_NOT_FOUND));
+    }
+
+    #[Route('/address/{code}', name: 'address', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function show(string $code, Request $request): Response
+    {
+        $address = $this->captures->addressByCode($code) ?? throw $this->createNotFoundException('There is no such address in the catalogue.');
+        $before = CaptureMark::parse($request->query->getString('before'));
+
+        return $this->render('catalogue/address.html.twig', [
+            'address' => $address,
+            'column' => ColumnDrawing::of($this->history->layers($address)),
+            'lines' => $this->history->lines($address, $before),
+            'page_size' => AddressHistory::PAGE,
+            'before' => $before,
+            'last' => $this->captures->last($address),
+            'last_alive' => $this->captures->lastAlive($address),
+        ]);
+    }
+}

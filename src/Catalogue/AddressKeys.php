@@ -1,0 +1,41 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Catalogue;
+
+use Ypomna\Core\Address\InvalidAddress;
+use Ypomna\Core\Address\Key;
+use Ypomna\Core\Address\Url;
+
+/** Keys and hashes of addresses in the form in which the tables hold them. */
+final class AddressKeys
+{
+    /** What the unique index can hold; a longer key ends in a digest of itself. */
+    private const LONGEST = 2_048;
+
+    public static function stored(string $key): string
+    {
+        return \strlen($key) <= self::LONGEST ? $key : substr($key, 0, self::LONGEST - 65).' '.hash('sha256', $key);
+    }
+
+    public static function keyOf(string $url): string
+    {
+        try {
+            return self::stored(Key::of(Url::parse($url)));
+        } catch (InvalidAddress) {
+            return self::stored('~'.$url);
+        }
+    }
+
+    /** Of the exact spelling without the fragment, in hex. */
+    public static function urlHash(string $url): string
+    {
+        return substr(hash('sha256', (string) preg_replace('/#.*/s', '', $url)), 0, 32);
+    }
+
+    public static function keyHash(string $url): string
+    {
+        return substr(hash('sha256', self::keyOf($url)), 0, 32);
+    }
+}

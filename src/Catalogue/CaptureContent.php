@@ -1,0 +1,79 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Catalogue;
+
+use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Custody\Store;
+use Ypomna\Core\Http\Body;
+use Ypomna\Core\Http\UnsupportedCoding;
+use Ypomna\Core\Page\Document;
+use Ypomna\Core\Warc\HttpRecord;
+use Ypomna\Core\Warc\Reader;
+use Ypomna\Core\Warc\WarcError;
+
+/** What a capture holds, read from its file. */
+final readonly class CaptureContent
+{
+    public function __construct(private Store $store)
+    {
+    }
+
+    /**
+     * The page as a reader saw it: the rendered document where it was kept, else the answer itself.
+     *
+     * @throws WarcError if the file is damaged or gone
+     */
+    public function document(Capture $capture): Document
+    {
+        if (null !== $capture->domOffset) {
+            $block = Reader::at($this->store->path($capture->warcFile->path), $capture->domOffset)->block();
+
+            return Document::fromHtml(self::firstBytes($block), 'text/html; charset=utf-8', $capture->url);
+        }
+        $answer = $this->answer($capture->warcFile->path, $capture->responseOffset);
+        $type = $answer->head?->fields->get('Content-Type') ?? '';
+        if (1 === preg_match('#html|xml#i', $type) || '' === $type) {
+            return Document::fromHtml(self::firstBytes($this->decoded($answer)), $type, $capture->url);
+        }
+
+        return Document::fromText(1 === preg_match('#^text/#i', $type) ? self::firstBytes($this->decoded($answer)) : '');
+    }
+
+    /**
+     * @throws WarcError
+     */
+    public function answer(string $path, int $offset): HttpRecord
+    {
+        return HttpRecord::of(Reader::at($this->store->path($path), $offset));
+    }
+
+    /**
+     * @return iterable<string> the body with its content-coding taken off; as it is where that is not known here
+     */
+    private function decoded(HttpRecord $answer): iterable
+    {
+        try {
+            return Body::decode($answer->body(), $answer->head?->fields->tokens('Content-Encoding') ?? []);
+        } catch (UnsupportedCoding) {
+            return [];
+        }
+    }
+
+    /**
+     * @param iterable<string> $pieces
+     */
+    private static function firstBytes(iterable $pieces): string
+    {
+        $bytes = '';
+        foreach ($pieces as $piece) {
+            $bytes .= $piece;
+            if (\strlen($bytes) >= Document::MAX_BYTES) {
+                break;
+            }
+        }
+
+        return $bytes;
+    }
+}

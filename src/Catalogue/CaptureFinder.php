@@ -1,0 +1,95 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Catalogue;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Ypomna\App\Catalogue\Entity\Address;
+use Ypomna\App\Catalogue\Entity\Capture;
+
+/** Finds captures: by code, by address and moment, by their neighbours. */
+final readonly class CaptureFinder
+{
+    public function __construct(private EntityManagerInterface $entities)
+    {
+    }
+
+    public function byCode(string $code): ?Capture
+    {
+        return $this->one('c.code = :code', 'c.id ASC', ['code' => $code]);
+    }
+
+    public function addressByCode(string $code): ?Address
+    {
+        return $this->entities->getRepository(Address::class)->findOneBy(['code' => $code]);
+    }
+
+    public function addressOf(string $url): ?Address
+    {
+        return $this->entities->getRepository(Address::class)->findOneBy(['urlKey' => AddressKeys::keyOf($url)]);
+    }
+
+    /** The capture of that address which lies nearest to a moment. */
+    public function nearest(string $url, \DateTimeImmutable $moment): ?Capture
+    {
+        $address = $this->addressOf($url);
+        if (null === $address) {
+            return null;
+        }
+        $before = $this->one('c.address = :address AND c.capturedAt <= :at', 'c.capturedAt DESC, c.id DESC', ['address' => $address, 'at' => $moment]);
+        $after = $this->one('c.address = :address AND c.capturedAt > :at', 'c.capturedAt ASC, c.id ASC', ['address' => $address, 'at' => $moment]);
+        if (null === $before || null === $after) {
+            return $before ?? $after;
+        }
+        $distance = static fn (Capture $capture): float => abs((float) $capture->capturedAt->format('U.u') - (float) $moment->format('U.u'));
+
+        return $distance($before) <= $distance($after) ? $before : $after;
+    }
+
+    public function earlier(Capture $capture): ?Capture
+    {
+        return $this->one(
+            'c.address = :address AND (c.capturedAt < :at OR (c.capturedAt = :at AND c.id < :id))', 'c.capturedAt DESC, c.id DESC',
+            ['address' => $capture->address, 'at' => $capture->capturedAt, 'id' => $capture->id],
+        );
+    }
+
+    public function later(Capture $capture): ?Capture
+    {
+        return $this->one(
+            'c.address = :address AND (c.capturedAt > :at OR (c.capturedAt = :at AND c.id > :id))', 'c.capturedAt ASC, c.id ASC',
+            ['address' => $capture->address, 'at' => $capture->capturedAt, 'id' => $capture->id],
+        );
+    }
+
+    public function first(Address $address): ?Capture
+    {
+        return $this->one('c.address = :address', 'c.capturedAt ASC, c.id ASC', ['address' => $address]);
+    }
+
+    public function last(Address $address): ?Capture
+    {
+        return $this->one('c.address = :address', 'c.capturedAt DESC, c.id DESC', ['address' => $address]);
+    }
+
+    /** The latest capture that had the page itself. */
+    public function lastAlive(Address $address): ?Capture
+    {
+        return $this->one('c.address = :address AND c.status >= 200 AND c.status < 300', 'c.capturedAt DESC, c.id DESC', ['address' => $address]);
+    }
+
+    /**
+     * @param array<string, mixed> $parameters
+     */
+    private function one(string $where, string $order, array $parameters): ?Capture
+    {
+        $query = $this->entities->createQuery(\sprintf('SELECT c, a, f FROM %s c JOIN c.address a JOIN c.warcFile f WHERE %s ORDER BY %s', Capture::class, $where, $order));
+        foreach ($parameters as $name => $value) {
+            $query->setParameter($name, $value, $value instanceof \DateTimeInterface ? 'moment' : null);
+        }
+        $found = $query->setMaxResults(1)->getOneOrNullResult();
+
+        return $found instanceof Capture ? $found : null;
+    }
+}

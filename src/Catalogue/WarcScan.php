@@ -1,0 +1,197 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Catalogue;
+
+use Ypomna\App\Catalogue\Type\MomentType;
+use Ypomna\App\Catalogue\Value\PageFound;
+use Ypomna\App\Catalogue\Value\RecordRole;
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Http\Body;
+use Ypomna\Core\Warc\DigestVerdict;
+use Ypomna\Core\Warc\Finding;
+use Ypomna\Core\Warc\FindingCode;
+use Ypomna\Core\Warc\Inspector;
+use Ypomna\Core\Warc\Reader;
+use Ypomna\Core\Warc\Record;
+use Ypomna\Core\Warc\RecordFacts;
+use Ypomna\Core\Warc\RecordType;
+
+/**
+ * Reads a WARC file once, from front to back, and says what is in it that the catalogue should know: a row a record,
+ * and which of the answers are pages. Nothing that the file claims of itself is trusted beyond that.
+ *
+ * A page is an answer in HTML whose request said `Sec-Fetch-Dest: document`; in a file without that field, every answer
+ * in HTML with status 200; and in any file what the first answer is or, over redirects, leads to.
+ */
+final class WarcScan
+{
+    private const MAX_METADATA = 1_048_576;
+
+    /** @var array<string, PageFound> by record id */
+    private array $pages = [];
+    /** @var array<string, string> Sec-Fetch-Dest of a request, by the id of its answer, until that has come */
+    private array $destinations = [];
+    private bool $knowsDestinations = false;
+    private ?string $firstUrl = null;
+    private bool $chainEnded = false;
+
+    public int $records = 0;
+    public int $answers = 0;
+    public int $answerBytes = 0;
+    public string $agent = '';
+    public string $how = '';
+    /** @var array<string, string> titles by page record id, as our own files give them */
+    private array $titles = [];
+    /** @var list<Finding> */
+    public array $findings = [];
+
+    /**
+     * @param \Closure(array<string, mixed>): void $row takes a row of the record table, without the number of the file
+     */
+    public function run(string $path, \Closure $row): void
+    {
+        $reader = Reader::open($path);
+        foreach ($reader->records() as $record) {
+            ++$this->records;
+            if ($record->header->is(RecordType::Metadata, RecordType::Warcinfo) && $record->header->contentLength() <= self::MAX_METADATA) {
+                $this->about($record);
+                continue;
+            }
+            $facts = Inspector::inspect($record);
+            if (DigestVerdict::Mismatch === $facts->digest) {
+                $this->findings[] = new Finding(FindingCode::DigestMismatch, $record->offset, \sprintf('The record’s bytes are not those that its digest was made of (at byte %d).', $record->offset));
+            }
+            $this->take($record, $facts, $row);
+        }
+        array_push($this->findings, ...$reader->findings());
+    }
+
+    /**
+     * @return list<PageFound>
+     */
+    public function pages(): array
+    {
+        foreach ($this->titles as $id => $title) {
+            if (isset($this->pages[$id])) {
+                $this->pages[$id]->title = $title;
+            }
+        }
+
+        // A file of our own says which answer was the page; without that, frames look like pages, too.
+        $known = array_intersect_key($this->pages, $this->titles);
+
+        return array_values([] === $known ? $this->pages : array_filter($this->pages, fn (PageFound $page): bool => $page->opened || isset($this->titles[$page->recordId])));
+    }
+
+    /**
+     * @param \Closure(array<string, mixed>): void $row
+     */
+    private function take(Record $record, RecordFacts $facts, \Closure $row): void
+    {
+        $header = $record->header;
+        $url = $header->uri() ?? '';
+        $at = self::moment($header->date());
+        $role = match (true) {
+            $header->is(RecordType::Response) && null !== $facts->http => RecordRole::Answer,
+            $header->is(RecordType::Conversion, RecordType::Resource) => self::derivative($header->contentType() ?? '', $header->is(RecordType::Resource)),
+            default => null,
+        };
+        if ($header->is(RecordType::Request)) {
+            $this->request($record, $facts);
+        }
+        if (null === $role || null === $at || '' === $url) {
+            return;
+        }
+        $status = $facts->http->status ?? 200;
+        $mime = $facts->http?->mime() ?? strtolower(trim(explode(';', $header->contentType() ?? '')[0]));
+        if (RecordRole::Answer === $role) {
+            ++$this->answers;
+            $this->answerBytes += $facts->payloadBytes;
+            $this->page($record, $facts, $url, $at, $status, $mime);
+        } elseif (null !== ($page = $this->pages[$header->refersTo() ?? ''] ?? null)) {
+            $page->domOffset ??= RecordRole::Dom === $role ? $record->offset : null;
+            $page->textOffset ??= RecordRole::Text === $role ? $record->offset : null;
+        }
+        $row([
+            'at_offset' => $record->offset, 'role' => $role->value, 'url_hash' => hex2bin(AddressKeys::urlHash($url)), 'key_hash' => hex2bin(AddressKeys::keyHash($url)),
+            'captured_at' => MomentType::text($at), 'method' => 'GET', 'status' => $status, 'mime' => mb_strcut(mb_scrub($mime), 0, 100),
+            'length' => $header->contentLength(), 'payload_sha256' => null === $facts->payloadSha256 ? null : hex2bin($facts->payloadSha256), 'url' => mb_scrub(mb_strcut($url, 0, 60_000)),
+        ]);
+    }
+
+    private function request(Record $record, RecordFacts $facts): void
+    {
+        $destination = $facts->http?->fields->get('Sec-Fetch-Dest');
+        $this->knowsDestinations = $this->knowsDestinations || null !== $destination;
+        if (null !== $destination && null !== $record->header->concurrentTo() && \count($this->destinations) < 1_000) {
+            $this->destinations[$record->header->concurrentTo()] = $destination;
+        }
+    }
+
+    private function page(Record $record, RecordFacts $facts, string $url, \DateTimeImmutable $at, int $status, string $mime): void
+    {
+        $id = $record->header->id() ?? '';
+        $destination = $this->destinations[$id] ?? null;
+        unset($this->destinations[$id]);
+        $this->firstUrl ??= $url;
+        $inChain = !$this->chainEnded && $url === $this->firstUrl;
+        $html = \in_array($mime, ['text/html', 'application/xhtml+xml'], true);
+        if (!$inChain && !($html && 200 === $status && ('document' === $destination || (!$this->knowsDestinations && null === $destination)))) {
+            return;
+        }
+        $location = $status >= 300 && $status < 400 ? $facts->http?->fields->get('Location') : null;
+        $target = null === $location ? null : Url::tryParse($location, Url::tryParse($url));
+        if ($inChain) {
+            $this->chainEnded = null === $target;
+            $this->firstUrl = null === $target ? $url : (string) $target->withoutFragment();
+        }
+        $this->pages[$id] = new PageFound($id, $url, $at, $record->offset, $status, '' === $mime ? null : $mime, $facts->payloadSha256, null === $target ? null : (string) $target, $inChain || 'document' === $destination);
+    }
+
+    private function about(Record $record): void
+    {
+        $text = Body::collect($record->block(), self::MAX_METADATA + 65_536);
+        if ($record->header->is(RecordType::Warcinfo)) {
+            $this->agent = 1 === preg_match('/^operator:\s*(.+)$/mi', $text, $m) ? mb_scrub(mb_strcut(trim($m[1]), 0, 190)) : $this->agent;
+            $this->how = 1 === preg_match('/^how:\s*(rendered|plain)\s*$/mi', $text, $m) ? strtolower($m[1]) : $this->how;
+
+            return;
+        }
+        $data = 'application/json' === $record->header->contentType() ? json_decode($text, true, 64) : null;
+        if (\is_array($data) && \is_string($data['page'] ?? null) && \is_string($data['title'] ?? null) && \count($this->titles) < 10_000) {
+            $this->titles[$data['page']] = $data['title'];
+        }
+    }
+
+    private static function derivative(string $contentType, bool $isResource): ?RecordRole
+    {
+        $mime = strtolower(trim(explode(';', $contentType)[0]));
+
+        return match (true) {
+            $isResource => RecordRole::Answer,
+            'text/html' === $mime => RecordRole::Dom,
+            'text/plain' === $mime => RecordRole::Text,
+            str_starts_with($mime, 'image/') => RecordRole::Picture,
+            default => null,
+        };
+    }
+
+    private static function moment(?string $date): ?\DateTimeImmutable
+    {
+        if (null === $date || 1 !== preg_match('/^\d{4}(?:-\d\d(?:-\d\d(?:T\d\d:\d\d(?::\d\d(?:\.\d{1,9})?)?(?:Z|[+-]\d\d:?\d\d))?)?)?$/', $date)) {
+            return null;
+        }
+        $date = match (\strlen($date)) {
+            4 => $date.'-01-01',
+            7 => $date.'-01',
+            default => (string) preg_replace('/(\.\d{6})\d+/', '$1', $date),
+        };
+        try {
+            return (new \DateTimeImmutable($date, new \DateTimeZone('UTC')))->setTimezone(new \DateTimeZone('UTC'));
+        } catch (\Exception) {
+            return null;
+        }
+    }
+}

@@ -1,0 +1,80 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Compare;
+
+use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Doctrine\Persistence\ManagerRegistry;
+use Ypomna\App\Catalogue\CaptureContent;
+use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\Core\Compare\PageComparison;
+use Ypomna\Core\Warc\WarcError;
+
+/** Measures how much a capture differs from the one before it: the thickness of its layer in the column. */
+final readonly class ChangeMeter
+{
+    public function __construct(private ManagerRegistry $registry, private CaptureContent $content)
+    {
+    }
+
+    /** Measures that capture and the one behind it, whose predecessor it may have become. */
+    public function measure(int $captureId): void
+    {
+        $capture = $this->manager()->find(Capture::class, $captureId);
+        if (null === $capture) {
+            return;
+        }
+        $before = $this->neighbour($capture, '<', 'DESC');
+        $after = $this->neighbour($capture, '>', 'ASC');
+        $this->store($capture, $before);
+        if (null !== $after) {
+            $this->store($after, $capture);
+        }
+    }
+
+    private function store(Capture $capture, ?Capture $before): void
+    {
+        $this->connection()->update('capture', ['changed' => null === $before ? null : $this->difference($before, $capture)], ['id' => $capture->id]);
+    }
+
+    private function difference(Capture $before, Capture $after): ?float
+    {
+        if ($before->isAlive() !== $after->isAlive()) {
+            return 1.0;
+        }
+        if (null !== $after->payloadSha256 && $before->payloadSha256 === $after->payloadSha256 && null === $after->domOffset) {
+            return 0.0;
+        }
+        try {
+            return round(1.0 - PageComparison::of($this->content->document($before), $this->content->document($after))->similarity, 6);
+        } catch (WarcError) {
+            return null;
+        }
+    }
+
+    private function neighbour(Capture $capture, string $direction, string $order): ?Capture
+    {
+        $query = $this->manager()->createQuery(\sprintf(
+            'SELECT c, f FROM %s c JOIN c.warcFile f WHERE c.address = :address AND (c.capturedAt %s :at OR (c.capturedAt = :at AND c.id %s :id)) ORDER BY c.capturedAt %s, c.id %s',
+            Capture::class, $direction, $direction, $order, $order,
+        ));
+        $found = $query->setParameter('address', $capture->address)->setParameter('at', $capture->capturedAt, 'moment')->setParameter('id', $capture->id)->setMaxResults(1)->getOneOrNullResult();
+
+        return $found instanceof Capture ? $found : null;
+    }
+
+    private function manager(): EntityManagerInterface
+    {
+        $manager = $this->registry->getManager();
+        \assert($manager instanceof EntityManagerInterface);
+
+        return $manager;
+    }
+
+    private function connection(): Connection
+    {
+        return $this->manager()->getConnection();
+    }
+}

@@ -1,0 +1,32 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Custody;
+
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Output\OutputInterface;
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
+
+/** Takes in the WARC files that ship as a demo, as anybody's files are taken in. */
+#[AsCommand('demo:load', 'Takes in the demo’s WARC files')]
+final class DemoLoadCommand extends Command
+{
+    public function __construct(private readonly TakeIn $takeIn, #[Autowire('%kernel.project_dir%/demo')] private readonly string $folder)
+    {
+        parent::__construct();
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        $captures = 0;
+        foreach (glob($this->folder.'/*.warc.gz') ?: [] as $file) {
+            $captures += $this->takeIn->file($file)->captures;
+        }
+        $output->writeln(\sprintf('%d captures of the demo are in.', $captures));
+
+        return Command::SUCCESS;
+    }
+}

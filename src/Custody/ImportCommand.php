@@ -1,0 +1,56 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Custody;
+
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Input\InputArgument;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Output\OutputInterface;
+
+/** Takes in WARC files from the command line. */
+#[AsCommand('import', 'Takes WARC files into the holdings, unchanged')]
+final class ImportCommand extends Command
+{
+    public function __construct(private readonly TakeIn $takeIn)
+    {
+        parent::__construct();
+    }
+
+    protected function configure(): void
+    {
+        $this->addArgument('file', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'WARC files, plain or gzip');
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        $failed = 0;
+        /** @var list<string> $files */
+        $files = $input->getArgument('file');
+        foreach ($files as $file) {
+            try {
+                $output->writeln(self::line($this->takeIn->file($file)));
+            } catch (CannotTakeIn $e) {
+                ++$failed;
+                $output->writeln('<error>'.$e->getMessage().'</error>');
+            }
+        }
+
+        return 0 === $failed ? Command::SUCCESS : Command::FAILURE;
+    }
+
+    private static function line(TakenIn $taken): string
+    {
+        if ($taken->known) {
+            return \sprintf('%s: known already, by its digest', $taken->name);
+        }
+        $line = \sprintf('%s: taken in, %d records, %d captures', $taken->name, $taken->records, $taken->captures);
+        foreach ($taken->findings as $finding) {
+            $line .= \sprintf("\n  %s: %s", $finding->code->value, $finding->message);
+        }
+
+        return $line;
+    }
+}

@@ -1,0 +1,199 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Custody;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Doctrine\Persistence\ManagerRegistry;
+use Psr\Clock\ClockInterface;
+use Symfony\Component\Messenger\Attribute\AsMessageHandler;
+use Ypomna\App\Catalogue\Codes;
+use Ypomna\App\Catalogue\Row;
+use Ypomna\App\Custody\Entity\Verification;
+use Ypomna\Core\Fixity\LedgerLine;
+use Ypomna\Core\Warc\DigestVerdict;
+use Ypomna\Core\Warc\Inspector;
+use Ypomna\Core\Warc\Reader;
+use Ypomna\Core\Warc\WarcError;
+
+/**
+ * Recomputes the digest of every file and every record and follows the ledger's chain: whatever is not as it was is named,
+ * with its place.
+ */
+final readonly class Verifier
+{
+    private const MAX_FINDINGS = 1_000;
+
+    public function __construct(private ManagerRegistry $registry, private Store $store, private LedgerBook $ledger, private ClockInterface $clock)
+    {
+    }
+
+    #[AsMessageHandler]
+    public function handle(VerifyHoldings $message): void
+    {
+        $verification = $this->manager()->find(Verification::class, $message->verificationId);
+        if (null !== $verification && null === $verification->finishedAt) {
+            $this->run($verification);
+        }
+    }
+
+    public function begin(): Verification
+    {
+        $verification = new Verification(Codes::random(), $this->clock->now());
+        $this->manager()->persist($verification);
+        $this->manager()->flush();
+
+        return $verification;
+    }
+
+    public function run(Verification $verification): void
+    {
+        $verification->findings = [];
+        $verification->files = $this->number('SELECT COUNT(*) FROM warc_file');
+        $verification->filesDone = $verification->records = $verification->ledgerLines = 0;
+        $entered = $this->checkLedger($verification);
+        $last = 0;
+        do {
+            $rows = $this->manager()->getConnection()->fetchAllAssociative('SELECT id, path, LOWER(HEX(sha256)) AS digest, bytes, records FROM warc_file WHERE id > ? ORDER BY id LIMIT 50', [$last]);
+            foreach ($rows as $values) {
+                $row = new Row($values);
+                $last = $row->int('id');
+                $this->checkFile($verification, $row, $entered[$row->text('path')] ?? null);
+                unset($entered[$row->text('path')]);
+                ++$verification->filesDone;
+                $this->manager()->flush();
+            }
+        } while ([] !== $rows);
+        foreach (array_keys($entered) as $path) {
+            $this->find($verification, $path, 'The ledger has this file, the catalogue does not.'.(is_file($this->store->path($path)) ? '' : ' It is not in the store either.'));
+        }
+        $this->checkStrays($verification);
+        $verification->finishedAt = $this->clock->now();
+        $this->manager()->flush();
+    }
+
+    private function checkFile(Verification $verification, Row $row, ?string $entered): void
+    {
+        $path = $row->text('path');
+        $file = $this->store->path($path);
+        if (!is_file($file)) {
+            $this->find($verification, $path, 'The file is missing from the store.');
+
+            return;
+        }
+        $digest = (string) @hash_file('sha256', $file);
+        if ($digest !== $row->text('digest')) {
+            $this->find($verification, $path, \sprintf('The file was altered: its SHA-256 is %s, but %s was entered when it was kept.', $digest, $row->text('digest')));
+        }
+        if (null === $entered) {
+            $this->find($verification, $path, 'The ledger has no line about this file.');
+        } elseif ($entered !== $row->text('digest')) {
+            $this->find($verification, $path, \sprintf('The ledger says %s for this file, the catalogue %s.', $entered, $row->text('digest')));
+        }
+        $this->checkRecords($verification, $path, $file, $row->int('records'), $digest !== $row->text('digest'));
+    }
+
+    private function checkRecords(Verification $verification, string $path, string $file, int $expected, bool $altered): void
+    {
+        $records = 0;
+        try {
+            $reader = Reader::open($file);
+            foreach ($reader->records() as $record) {
+                ++$records;
+                if (DigestVerdict::Mismatch === Inspector::inspect($record)->digest) {
+                    $this->find($verification, $path.' @ '.$record->offset, \sprintf('The record %s was altered: its bytes do not give the digest that it declares.', $record->header->id() ?? 'without id'));
+                }
+            }
+            // What a file that was taken in brought along was told then; here only what came since counts.
+            foreach ($altered ? $reader->findings() : [] as $finding) {
+                $this->find($verification, $path.' @ '.$finding->offset, $finding->message);
+            }
+        } catch (WarcError $e) {
+            $this->find($verification, $path, $e->getMessage());
+        }
+        $verification->records += $records;
+        if ($records !== $expected && $altered) {
+            $this->find($verification, $path, \sprintf('%d records can be read, %d were kept.', $records, $expected));
+        }
+    }
+
+    /**
+     * @return array<string, string> digest by path, of every file that the ledger has
+     */
+    private function checkLedger(Verification $verification): array
+    {
+        $entered = [];
+        $mirrored = $this->number('SELECT COUNT(*) FROM ledger_line');
+        $mirror = [];
+        $findings = $this->ledger->ledger()->check(function (int $number, ?LedgerLine $line) use (&$entered, &$mirror, $verification): void {
+            ++$verification->ledgerLines;
+            if (1 === $number % 500 || [] === $mirror) {
+                $mirror = $this->mirror($number);
+            }
+            if (isset($mirror[$number]) && $mirror[$number] !== $line?->hash) {
+                $this->find($verification, 'ledger line '.$number, 'The line is not the one that the database’s mirror has of it.');
+            }
+            $sha256 = $line->details['sha256'] ?? null;
+            if (null !== $line && $line->holds() && \is_string($sha256) && \in_array($line->kind, ['capture.kept', 'file.taken-in'], true)) {
+                $entered[$line->subject] = $sha256;
+            }
+        });
+        foreach ($findings as $finding) {
+            $this->find($verification, 'ledger line '.$finding->line, $finding->message);
+        }
+        if ($mirrored > $verification->ledgerLines) {
+            $this->find($verification, 'ledger', \sprintf('The ledger has %d lines, its mirror in the database %d: lines were cut off at its end.', $verification->ledgerLines, $mirrored));
+        }
+
+        return $entered;
+    }
+
+    /**
+     * @return array<int, string> hash by number, of 500 lines
+     */
+    private function mirror(int $from): array
+    {
+        $hashes = [];
+        foreach ($this->manager()->getConnection()->fetchAllAssociative('SELECT seq, LOWER(HEX(hash)) AS hash FROM ledger_line WHERE seq >= ? AND seq < ?', [$from, $from + 500]) as $values) {
+            $row = new Row($values);
+            $hashes[$row->int('seq')] = $row->text('hash');
+        }
+
+        return $hashes;
+    }
+
+    private function checkStrays(Verification $verification): void
+    {
+        foreach ($this->store->files() as $path) {
+            if (0 === $this->number('SELECT COUNT(*) FROM warc_file WHERE path = ?', [$path])) {
+                $this->find($verification, $path, 'The file lies in the store, but the catalogue does not know it.');
+            }
+        }
+    }
+
+    private function find(Verification $verification, string $where, string $what): void
+    {
+        if (\count($verification->findings) < self::MAX_FINDINGS) {
+            $verification->findings = [...$verification->findings, ['where' => $where, 'what' => $what]];
+        }
+    }
+
+    /**
+     * @param list<mixed> $parameters
+     */
+    private function number(string $sql, array $parameters = []): int
+    {
+        $value = $this->manager()->getConnection()->fetchOne($sql, $parameters);
+
+        return is_numeric($value) ? (int) $value : 0;
+    }
+
+    private function manager(): EntityManagerInterface
+    {
+        $manager = $this->registry->getManager();
+        \assert($manager instanceof EntityManagerInterface);
+
+        return $manager;
+    }
+}

@@ -1,0 +1,24 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Replay;
+
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Replay\LinkMap;
+
+/** Addresses as of one capture. */
+final readonly class CaptureLinks implements LinkMap
+{
+    /** @param string $port with its colon, or '' */
+    public function __construct(private PageHosts $hosts, private string $code, private ReplayMode $mode, private string $scheme, private string $port)
+    {
+    }
+
+    public function map(Url $url): string
+    {
+        $fragment = null === $url->fragment ? '' : '#'.$url->fragment;
+
+        return $this->scheme.'://'.$this->hosts->hostOf($url, $this->code, $this->mode).$this->port.$url->target().$fragment;
+    }
+}

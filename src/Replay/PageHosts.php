@@ -1,0 +1,82 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Replay;
+
+use Ypomna\App\Catalogue\Codes;
+use Ypomna\Core\Address\InvalidAddress;
+use Ypomna\Core\Address\Url;
+
+/**
+ * Host names of archived pages: each origin of each capture has one of its own, so that paths, relative references and
+ * the browser's walls between origins are as they were: `http://lantern.test/a` of the capture `7k3…` stands at
+ * `http://http.lantern.test.7k3….localhost/a`. A mark behind the code says how it is read.
+ */
+final readonly class PageHosts
+{
+    public function __construct(private string $suffix, private string $appHosts)
+    {
+    }
+
+    public function hostOf(Url $url, string $code, ReplayMode $mode): string
+    {
+        $scheme = ['ws' => 'http', 'wss' => 'https'][$url->scheme] ?? $url->scheme;
+        $host = (string) $url->host;
+        if (str_starts_with($host, '[')) {
+            $host = 'v6-'.strtr(trim($host, '[]'), ':', '-');
+        }
+
+        return $scheme.(null === $url->port ? '' : '-'.$url->port).'.'.rtrim($host, '.').'.'.$code.$mode->mark().'.'.$this->suffix;
+    }
+
+    public function suffix(): string
+    {
+        return $this->suffix;
+    }
+
+    /**
+     * Source expression for every archived page.
+     *
+     * @param string $port with its colon, or ''
+     */
+    public function everyPage(string $scheme, string $port): string
+    {
+        return $scheme.'://*.'.$this->suffix.$port;
+    }
+
+    /** Source expressions for the application's own windows. */
+    public function window(string $scheme, string $port): string
+    {
+        return implode(' ', array_map(static fn (string $host): string => $scheme.'://'.$host.$port, preg_split('/\s+/', $this->appHosts, -1, \PREG_SPLIT_NO_EMPTY) ?: []));
+    }
+
+    /** Whether a host name is one of an archived page, or claims to be. */
+    public function isPageHost(string $host): bool
+    {
+        return str_ends_with(strtolower($host), '.'.$this->suffix);
+    }
+
+    /**
+     * @param string $host   without port
+     * @param string $target path and query as they were sent
+     */
+    public function read(string $host, string $target): ?PageRequest
+    {
+        $pattern = '/^(https?)(?:-(\d{1,5}))?\.(.+)\.('.Codes::PATTERN.')(-s)?\.'.preg_quote($this->suffix, '/').'$/D';
+        if (1 !== preg_match($pattern, strtolower($host), $m, \PREG_UNMATCHED_AS_NULL)) {
+            return null;
+        }
+        $name = (string) $m[3];
+        if (str_starts_with($name, 'v6-')) {
+            $name = '['.strtr(substr($name, 3), '-', ':').']';
+        }
+        try {
+            $origin = $m[1].'://'.$name.(null === $m[2] ? '' : ':'.$m[2]);
+
+            return new PageRequest(Url::parse($origin.$target), $origin.$target, (string) $m[4], null === $m[5] ? ReplayMode::Alive : ReplayMode::Still);
+        } catch (InvalidAddress) {
+            return null;
+        }
+    }
+}

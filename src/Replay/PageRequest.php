@@ -1,0 +1,21 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Replay;
+
+use Ypomna\Core\Address\Url;
+
+/** What is asked of the archive's pages. */
+final readonly class PageRequest
+{
+    public function __construct(
+        public Url $url,
+        /** The address as it was spelled. */
+        public string $spelled,
+        /** Code of the capture as of which it is asked. */
+        public string $code,
+        public ReplayMode $mode,
+    ) {
+    }
+}

@@ -1,0 +1,68 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Replay;
+
+use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\Routing\Attribute\Route;
+use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\Codes;
+use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\Core\Address\Url;
+
+/** A capture at its permanent address: our window around the walled-in page. */
+final class ReadController extends AbstractController
+{
+    public function __construct(private readonly CaptureFinder $captures, private readonly PageHosts $hosts)
+    {
+    }
+
+    #[Route('/c/{code}', name: 'read', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function read(string $code, Request $request): Response
+    {
+        $capture = $this->found($code);
+        $mode = $this->mode($request);
+        $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
+        $links = new CaptureLinks($this->hosts, $code, $mode, $request->getScheme(), $port);
+
+        return $this->render('replay/read.html.twig', ['mode' => $mode, 'frame' => $links->map(Url::parse($capture->url))] + $this->around($capture));
+    }
+
+    /** The part of the window that tells which moment is read; asked for anew when a link in the page leads to another. */
+    #[Route('/c/{code}/bar', name: 'read_bar', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function bar(string $code, Request $request): Response
+    {
+        return $this->render('replay/_bar.html.twig', ['mode' => $this->mode($request)] + $this->around($this->found($code)));
+    }
+
+    /**
+     * Scripts run only in browsers that know the whole wall (the connection allow-list, Chromium's so far); elsewhere the
+     * page is read as its rendered document.
+     */
+    private function mode(Request $request): ReplayMode
+    {
+        $wanted = ReplayMode::tryFrom($request->query->getString('mode'));
+        $walled = str_contains((string) $request->headers->get('Sec-CH-UA'), 'Chromium') || 1 === preg_match('#\bChrome/1[4-9]\d\.#', (string) $request->headers->get('User-Agent'));
+
+        return $wanted ?? ($walled ? ReplayMode::Alive : ReplayMode::Still);
+    }
+
+    /**
+     * @return array<string, mixed>
+     */
+    private function around(Capture $capture): array
+    {
+        return [
+            'capture' => $capture, 'earlier' => $this->captures->earlier($capture), 'later' => $this->captures->later($capture),
+            'first' => $this->captures->first($capture->address), 'last' => $this->captures->last($capture->address),
+        ];
+    }
+
+    private function found(string $code): Capture
+    {
+        return $this->captures->byCode($code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.');
+    }
+}

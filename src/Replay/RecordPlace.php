@@ -1,0 +1,44 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Replay;
+
+use Ypomna\App\Catalogue\Entity\WarcFile;
+use Ypomna\App\Catalogue\Row;
+use Ypomna\App\Catalogue\Type\MomentType;
+
+/** Where a record stands, and when and as what it was kept. */
+final readonly class RecordPlace
+{
+    private function __construct(
+        public int $fileId,
+        public string $path,
+        public int $offset,
+        public \DateTimeImmutable $at,
+        public int $status,
+        public string $mime,
+        public string $url,
+        public bool $own,
+    ) {
+    }
+
+    /**
+     * @param array<string, mixed> $row
+     */
+    public static function fromRow(array $row): self
+    {
+        $row = new Row($row);
+
+        return new self(
+            $row->int('warc_file_id'), $row->text('path'), $row->int('at_offset'), MomentType::moment($row->text('captured_at')), $row->int('status'),
+            $row->text('mime'), $row->text('url'), WarcFile::OWN === $row->text('origin'),
+        );
+    }
+
+    /** Distance in time, in seconds. */
+    public function distance(\DateTimeImmutable $moment): float
+    {
+        return abs((float) $this->at->format('U.u') - (float) $moment->format('U.u'));
+    }
+}

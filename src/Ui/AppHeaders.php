@@ -1,0 +1,34 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Ui;
+
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
+use Symfony\Component\HttpKernel\Event\ResponseEvent;
+use Symfony\Component\HttpKernel\KernelEvents;
+use Ypomna\App\Replay\PageHosts;
+
+/** Headers of the application's own pages: they take nothing from elsewhere, and are framed by nobody. */
+#[AsEventListener(event: KernelEvents::RESPONSE, priority: -10)]
+final readonly class AppHeaders
+{
+    public function __construct(private PageHosts $pages)
+    {
+    }
+
+    public function __invoke(ResponseEvent $event): void
+    {
+        $request = $event->getRequest();
+        if (!$event->isMainRequest() || 'archived_page' === $request->attributes->get('_route')) {
+            return;
+        }
+        $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
+        $headers = $event->getResponse()->headers;
+        $headers->set('Content-Security-Policy', "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; frame-src "
+            .$this->pages->everyPage($request->getScheme(), $port)."; form-action 'self'; base-uri 'none'; frame-ancestors 'none'");
+        $headers->set('X-Content-Type-Options', 'nosniff');
+        $headers->set('Referrer-Policy', 'same-origin');
+        $headers->set('Cross-Origin-Opener-Policy', 'same-origin');
+    }
+}

@@ -1,0 +1,90 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Ui;
+
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Twig\Extension\AbstractExtension;
+use Twig\TwigFilter;
+use Twig\TwigFunction;
+
+/** How moments, sizes and files of the interface are written. */
+final class UiExtension extends AbstractExtension
+{
+    public function __construct(private readonly ReaderZone $zone, #[Autowire('%kernel.project_dir%/public')] private readonly string $public)
+    {
+    }
+
+    public function getFilters(): array
+    {
+        return [
+            new TwigFilter('moment', $this->moment(...), ['is_safe' => ['html']]),
+            new TwigFilter('day', $this->day(...), ['is_safe' => ['html']]),
+            new TwigFilter('utc', $this->utc(...)),
+            new TwigFilter('bytes', $this->bytes(...)),
+            new TwigFilter('share', $this->share(...)),
+            new TwigFilter('shown_address', $this->shownAddress(...)),
+        ];
+    }
+
+    public function getFunctions(): array
+    {
+        return [new TwigFunction('built', $this->built(...))];
+    }
+
+    /** In the reader's zone, which is named. */
+    public function moment(\DateTimeImmutable $moment): string
+    {
+        return \sprintf('<time datetime="%s">%s</time>', $moment->format('Y-m-d\TH:i:s.v\Z'), htmlspecialchars($moment->setTimezone($this->zone->zone())->format('j M Y, H:i:s T')));
+    }
+
+    public function day(\DateTimeImmutable $moment): string
+    {
+        return \sprintf('<time datetime="%s">%s</time>', $moment->format('Y-m-d\TH:i:s.v\Z'), htmlspecialchars($moment->setTimezone($this->zone->zone())->format('j M Y')));
+    }
+
+    public function utc(\DateTimeImmutable $moment): string
+    {
+        return $moment->setTimezone(new \DateTimeZone('UTC'))->format('Y-m-d H:i:s.v').' UTC';
+    }
+
+    public function bytes(int $bytes): string
+    {
+        foreach (['B', 'kB', 'MB', 'GB', 'TB'] as $i => $unit) {
+            if ($bytes < 1000 ** ($i + 1) || 'TB' === $unit) {
+                return (0 === $i ? (string) $bytes : number_format($bytes / 1000 ** $i, $bytes / 1000 ** $i < 10 ? 1 : 0)).' '.$unit;
+            }
+        }
+
+        return '';
+    }
+
+    /** A share of the whole, in words that never say “0 %” of something. */
+    public function share(float $share): string
+    {
+        return match (true) {
+            $share <= 0.0 => '0 %',
+            $share < 0.01 => '< 1 %',
+            default => round(100 * $share).' %',
+        };
+    }
+
+    /** An address as people read it: without its scheme, its codes decoded where that is safe. */
+    public function shownAddress(string $url): string
+    {
+        $shown = (string) preg_replace('~^https?://~', '', $url);
+        $decoded = rawurldecode($shown);
+        if (1 === preg_match('//u', $decoded) && 1 !== preg_match('/[\p{C}\p{Z}<>"]/u', $decoded)) {
+            $shown = $decoded;
+        }
+
+        return (string) preg_replace('~^([^/]+)/$~', '$1', $shown);
+    }
+
+    /** Address of a built file, with a mark that changes when the file does. */
+    public function built(string $name): string
+    {
+        return '/build/'.$name.'?'.substr((string) @hash_file('xxh3', $this->public.'/build/'.$name), 0, 8);
+    }
+}
