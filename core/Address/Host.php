@@ -83,7 +83,7 @@ final class Host
             $value += $number * 256 ** (3 - $i);
         }
 
-        return long2ip((int) $value);
+        return (string) long2ip((int) $value);
     }
 
     private static function ipv4Part(string $part, string $host): int
@@ -102,6 +102,6 @@ final class Host
             throw InvalidAddress::because($host, 'a part of the IPv4 address is no number');
         }
 
-        return '' === $digits ? 0 : (int) \intval($digits, $radix);
+        return '' === $digits ? 0 : \intval($digits, $radix);
     }
 }

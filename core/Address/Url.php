@@ -209,7 +209,7 @@ final readonly class Url implements \Stringable
             throw InvalidAddress::because($given, 'host and port cannot be told apart');
         }
         $port = '' === ($m[2] ?? '') ? null : (int) $m[2];
-        if (null !== $port && ($port > 65535 || \strlen($m[2] ?? '') > 9)) {
+        if (null !== $port && ($port > 65535 || \strlen($m[2]) > 9)) {
             throw InvalidAddress::because($given, 'the port is larger than 65535');
         }
 

@@ -119,14 +119,14 @@ final class Alignment
     private static function exact(array $old, array $new, int $a, int $aEnd, int $b, int $bEnd): array
     {
         $width = $bEnd - $b + 1;
-        $table = new \SplFixedArray(($aEnd - $a + 1) * $width);
+        $table = array_fill(0, ($aEnd - $a + 1) * $width, 0);
         for ($i = $aEnd; $i >= $a; --$i) {
             for ($j = $bEnd; $j >= $b; --$j) {
                 $cell = ($i - $a) * $width + $j - $b;
                 $table[$cell] = match (true) {
                     $i === $aEnd || $j === $bEnd => 0,
-                    $old[$i] === $new[$j] => 1 + (int) $table[$cell + $width + 1],
-                    default => max((int) $table[$cell + $width], (int) $table[$cell + 1]),
+                    $old[$i] === $new[$j] => 1 + $table[$cell + $width + 1],
+                    default => max($table[$cell + $width], $table[$cell + 1]),
                 };
             }
         }
@@ -135,7 +135,7 @@ final class Alignment
             $cell = ($i - $a) * $width + $j - $b;
             if ($old[$i] === $new[$j]) {
                 $pairs[] = [$i++, $j++];
-            } elseif ((int) $table[$cell + $width] >= (int) $table[$cell + 1]) {
+            } elseif ($table[$cell + $width] >= $table[$cell + 1]) {
                 ++$i;
             } else {
                 ++$j;

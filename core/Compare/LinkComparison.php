@@ -10,8 +10,8 @@ use Ypomna\Core\Page\Link;
 final readonly class LinkComparison
 {
     /**
-     * @param list<Link>               $added
-     * @param list<Link>               $removed
+     * @param list<Link>              $added
+     * @param list<Link>              $removed
      * @param list<array{Link, Link}> $retargeted the same words with another address: before, after
      */
     private function __construct(public array $added, public array $removed, public array $retargeted)

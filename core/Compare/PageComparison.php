@@ -10,7 +10,7 @@ use Ypomna\Core\Page\Document;
 final readonly class PageComparison
 {
     /**
-     * @param list<PassageChange>                               $changes in reading order
+     * @param list<PassageChange>                                 $changes in reading order
      * @param list<array{name: string, old: string, new: string}> $meta    title and description
      */
     private function __construct(

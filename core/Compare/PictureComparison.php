@@ -10,8 +10,8 @@ use Ypomna\Core\Page\Picture;
 final readonly class PictureComparison
 {
     /**
-     * @param list<Picture>                   $added
-     * @param list<Picture>                   $removed
+     * @param list<Picture>                 $added
+     * @param list<Picture>                 $removed
      * @param list<array{Picture, Picture}> $changed another picture in the same place, or other bytes at the same address: before, after
      */
     private function __construct(public array $added, public array $removed, public array $changed)
@@ -19,17 +19,16 @@ final readonly class PictureComparison
     }
 
     /**
-     * @param list<Picture>             $old
-     * @param list<Picture>             $new
+     * @param list<Picture>         $old
+     * @param list<Picture>         $new
      * @param array<string, string> $oldDigests of the files, by address, where they are known
      * @param array<string, string> $newDigests
      */
     public static function of(array $old, array $new, array $oldDigests = [], array $newDigests = []): self
     {
-        $sources = static fn (array $pictures): array => array_map(static fn (Picture $picture): string => $picture->src, $pictures);
         $changed = $added = $removed = [];
         $a = $b = 0;
-        foreach ([...Alignment::of($sources($old), $sources($new)), [\count($old), \count($new)]] as [$i, $j]) {
+        foreach ([...Alignment::of(self::sources($old), self::sources($new)), [\count($old), \count($new)]] as [$i, $j]) {
             for (; $a < $i && $b < $j; ++$a, ++$b) {
                 $changed[] = [$old[$a], $new[$b]];
             }
@@ -46,6 +45,16 @@ final readonly class PictureComparison
         }
 
         return new self($added, $removed, $changed);
+    }
+
+    /**
+     * @param list<Picture> $pictures
+     *
+     * @return list<string>
+     */
+    private static function sources(array $pictures): array
+    {
+        return array_map(static fn (Picture $picture): string => $picture->src, $pictures);
     }
 
     public function isEmpty(): bool

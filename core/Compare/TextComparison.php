@@ -153,8 +153,8 @@ final class TextComparison
         }
         $dropped = [];
         foreach ($changes as $n => $change) {
-            $from = null === $change->new || ChangeKind::Added !== $change->kind ? null : array_shift($removed[$change->new->text]);
-            if (null !== $from) {
+            if (ChangeKind::Added === $change->kind && null !== $change->new && [] !== ($removed[$change->new->text] ?? [])) {
+                $from = array_shift($removed[$change->new->text]);
                 $changes[$n] = new PassageChange(ChangeKind::Moved, $changes[$from]->old, $change->new, $changes[$from]->oldAt, $change->newAt);
                 $dropped[$from] = true;
             }
@@ -172,9 +172,9 @@ final class TextComparison
     }
 
     /**
-     * @param list<PassageChange> $changes
-     * @param list<int>           $left
-     * @param array<int, true>    $dropped
+     * @param array<int, PassageChange> $changes
+     * @param list<int>                 $left
+     * @param array<int, true>          $dropped
      */
     private static function joinMoved(array &$changes, array $left, array &$dropped, int $n): void
     {

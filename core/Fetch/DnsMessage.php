@@ -50,19 +50,18 @@ final readonly class DnsMessage
     /** @return self|null null if the bytes are no message that can be understood */
     public static function parse(string $bytes): ?self
     {
-        $head = \strlen($bytes) >= 12 ? unpack('nid/nflags/nquestions/nanswers', $bytes) : false;
-        if (false === $head || 1 !== $head['questions']) {
+        if (\strlen($bytes) < 12 || 1 !== self::short($bytes, 4)) {
             return null;
         }
         $at = 12;
         $name = self::readName($bytes, $at);
-        $question = null === $name ? false : @unpack('ntype/nclass', $bytes, $at);
-        if (null === $name || false === $question) {
+        if (null === $name || \strlen($bytes) < $at + 4) {
             return null;
         }
+        $type = self::short($bytes, $at);
         $at += 4;
         $records = [];
-        for ($i = 0; $i < min($head['answers'], 200); ++$i) {
+        for ($i = 0; $i < min(self::short($bytes, 6), 200); ++$i) {
             $record = self::readRecord($bytes, $at);
             if (null === $record) {
                 break;
@@ -72,7 +71,9 @@ final readonly class DnsMessage
             }
         }
 
-        return new self($head['id'], 0 !== ($head['flags'] & 0x8000), $head['flags'] & 0x000F, $name, $question['type'], $records);
+        $flags = self::short($bytes, 2);
+
+        return new self(self::short($bytes, 0), 0 !== ($flags & 0x8000), $flags & 0x000F, $name, $type, $records);
     }
 
     /**
@@ -81,14 +82,18 @@ final readonly class DnsMessage
     private static function readRecord(string $bytes, int &$at): ?array
     {
         $name = self::readName($bytes, $at);
-        $fields = null === $name || \strlen($bytes) < $at + 10 ? false : unpack('ntype/nclass/Nttl/nlength', $bytes, $at);
-        if (null === $name || false === $fields || \strlen($bytes) < $at + 10 + $fields['length']) {
+        if (null === $name || \strlen($bytes) < $at + 10) {
             return null;
         }
+        $type = (string) array_search(self::short($bytes, $at), self::TYPES, true);
+        $ttl = (self::short($bytes, $at + 4) << 16) | self::short($bytes, $at + 6);
+        $length = self::short($bytes, $at + 8);
         $start = $at + 10;
-        $at = $start + $fields['length'];
-        $data = substr($bytes, $start, $fields['length']);
-        $type = (string) array_search($fields['type'], self::TYPES, true);
+        $at = $start + $length;
+        if (\strlen($bytes) < $at) {
+            return null;
+        }
+        $data = substr($bytes, $start, $length);
         $text = match ($type) {
             'A' => 4 === \strlen($data) ? inet_ntop($data) : false,
             'AAAA' => 16 === \strlen($data) ? inet_ntop($data) : false,
@@ -96,7 +101,12 @@ final readonly class DnsMessage
             default => false,
         };
 
-        return ['name' => $name, 'type' => false === $text ? '' : $type, 'ttl' => $fields['ttl'], 'data' => (string) $text];
+        return ['name' => $name, 'type' => false === $text ? '' : $type, 'ttl' => $ttl, 'data' => (string) $text];
+    }
+
+    private static function short(string $bytes, int $at): int
+    {
+        return (\ord($bytes[$at]) << 8) | \ord($bytes[$at + 1]);
     }
 
     private static function writeName(string $name): string

@@ -29,10 +29,10 @@ final class Gateway
     private ?StorageFull $fault = null;
 
     /**
-     * @param string                           $folder  an empty folder of this capture's own
+     * @param string                         $folder  an empty folder of this capture's own
      * @param \Closure(): \DateTimeImmutable $now
-     * @param \Closure(): float                $seconds a steady clock
-     * @param list<string>                     $closed  hosts of the browser's own services: asked by no page
+     * @param \Closure(): float              $seconds a steady clock
+     * @param list<string>                   $closed  hosts of the browser's own services: asked by no page
      */
     public function __construct(
         private readonly Pathfinder $pathfinder,
@@ -290,7 +290,8 @@ final class Gateway
      */
     private function readHead(Duplex $from, string &$pending, float $seconds, bool $mayEnd): ?string
     {
-        while (null === ($end = MessageHead::end($pending))) {
+        $end = MessageHead::end($pending);
+        while (null === $end) {
             $piece = $from->read($seconds);
             if ('' === $piece) {
                 if ($mayEnd && '' === $pending) {
@@ -299,7 +300,8 @@ final class Gateway
                 throw new FetchFailed(FailureReason::BadResponse, 'The server ended the connection without an answer.');
             }
             $pending .= $piece;
-            if (\strlen($pending) > MessageHead::MAX_BYTES && null === MessageHead::end($pending)) {
+            $end = MessageHead::end($pending);
+            if (null === $end && \strlen($pending) > MessageHead::MAX_BYTES) {
                 throw new FetchFailed(FailureReason::BadResponse, 'The head of the message is longer than 256 KiB.');
             }
         }

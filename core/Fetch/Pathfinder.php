@@ -14,7 +14,7 @@ final class Pathfinder
     private array $answers = [];
 
     /**
-     * @param list<Route>                                $routes
+     * @param list<Route>                       $routes
      * @param array<string, array{string, int}> $detours `address:port` of the outside world to the place where it is played
      */
     public function __construct(

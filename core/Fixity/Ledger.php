@@ -115,7 +115,7 @@ final readonly class Ledger
     /**
      * @param resource $file
      *
-     * @return array{LedgerLine|null, int, string} the last whole line, the byte behind it, and what stands beyond
+     * @return array{LedgerLine|null, int<0, max>, string} the last whole line, the byte behind it, and what stands beyond
      */
     private static function tail($file): array
     {
@@ -135,6 +135,6 @@ final readonly class Ledger
             throw new \RuntimeException('The last line of the ledger cannot be read; it was altered. Nothing is added to it until that has been looked into (bin/ypomna verify).');
         }
 
-        return [$line, $from + $lf + 1, substr($bytes, $lf + 1)];
+        return [$line, max(0, $from + $lf + 1), substr($bytes, $lf + 1)];
     }
 }

@@ -21,15 +21,20 @@ final class Body
         $decoder = new ChunkedDecoder();
         $broken = false;
         foreach ($pieces as $piece) {
+            $held = $decoder->held();
             try {
                 $out = $broken ? $piece : $decoder->push($piece);
             } catch (MalformedMessage) {
                 $broken = true;
-                $out = $piece;
+                $out = $held.$piece;
             }
             if ('' !== $out) {
                 yield $out;
             }
+        }
+        // What looked like the beginning of a size line and never became one was no chunk at all.
+        if (!$broken && !$decoder->isDone() && '' !== $decoder->held()) {
+            yield $decoder->held();
         }
     }
 

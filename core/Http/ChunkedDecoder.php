@@ -53,6 +53,12 @@ final class ChunkedDecoder
     /** How many bytes came behind the end of the body; they belong to the next message. */
     public int $surplus = 0;
 
+    /** The beginning of a line whose end has not come yet. */
+    public function held(): string
+    {
+        return $this->line;
+    }
+
     public function isDone(): bool
     {
         return ChunkedState::Done === $this->state;

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Http;
 
+use Ypomna\Core\Split;
+
 /**
  * The field lines of a message head, in their order, names in any case (RFC 9110 section 5).
  */
@@ -22,10 +24,12 @@ final readonly class Fields
      */
     public static function parse(string $text): self
     {
+        /** @var list<array{string, string}> $lines */
         $lines = [];
-        foreach (preg_split('/\r?\n/', $text) ?: [] as $line) {
+        foreach (Split::by('/\r?\n/', $text) as $line) {
             if ('' !== $line && (' ' === $line[0] || "\t" === $line[0]) && [] !== $lines) {
-                $lines[array_key_last($lines)][1] .= ' '.trim($line);
+                [$name, $value] = array_pop($lines);
+                $lines[] = [$name, $value.' '.trim($line)];
                 continue;
             }
             $colon = strpos($line, ':');

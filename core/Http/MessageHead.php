@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Http;
 
+use Ypomna\Core\Split;
+
 /**
  * Start line and fields of an HTTP message (RFC 9112 sections 2 to 5), read as leniently as browsers do: bare LF,
  * a missing reason, any version.
@@ -41,7 +43,7 @@ final readonly class MessageHead
     public static function parse(string $bytes): self
     {
         $bytes = ltrim($bytes, "\r\n");
-        [$start, $rest] = (preg_split('/\r?\n/', $bytes, 2) ?: []) + ['', ''];
+        [$start, $rest] = Split::by('/\r?\n/', $bytes, 2) + ['', ''];
         $fields = Fields::parse($rest);
         if (1 === preg_match('#^(?:HTTP/\d+(?:\.\d+)?|ICY)\s+(\d{3})(?:\s|$)#i', $start, $m)) {
             return new self($start, $fields, (int) $m[1], null, null);

@@ -7,6 +7,7 @@ namespace Ypomna\Core\Page;
 use Masterminds\HTML5;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Charset;
+use Ypomna\Core\Split;
 
 /**
  * A page as a reader sees it: its text in passages, its links and pictures, what it says of itself.
@@ -50,7 +51,7 @@ final readonly class Document
     public static function fromText(string $text): self
     {
         $passages = [];
-        foreach (preg_split('/\R/u', mb_scrub(substr($text, 0, self::MAX_BYTES))) ?: [] as $line) {
+        foreach (Split::by('/\R/u', mb_scrub(substr($text, 0, self::MAX_BYTES))) as $line) {
             foreach (Text::sentences(Text::normalise($line)) as $sentence) {
                 $passages[] = new Passage(PassageKind::Sentence, $sentence);
             }

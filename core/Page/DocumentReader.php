@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\Core\Page;
 
 use Ypomna\Core\Address\Url;
+use Ypomna\Core\Split;
 
 /**
  * Walks a parsed page in reading order, without recursion, so that no nesting is too deep.
@@ -54,15 +55,11 @@ final class DocumentReader
             if ($entered) {
                 $this->leave($node);
             }
-            while (null !== $node && null === $node->nextSibling) {
+            while (null === $node->nextSibling && null !== $node->parentNode && $node->parentNode !== $this->dom) {
                 $node = $node->parentNode;
-                if (null === $node || $node === $this->dom) {
-                    $node = null;
-                    break;
-                }
                 $this->leave($node);
             }
-            $node = $node?->nextSibling;
+            $node = $node->nextSibling;
         }
         $this->flush(PassageKind::Sentence);
 
@@ -145,7 +142,7 @@ final class DocumentReader
         }
         $pieces = match ($kind) {
             PassageKind::Sentence => Text::sentences(Text::normalise($pending)),
-            PassageKind::Line => array_map(Text::normalise(...), preg_split('/\R/u', $pending) ?: []),
+            PassageKind::Line => array_map(Text::normalise(...), Split::by('/\R/u', $pending)),
             default => [Text::normalise($pending)],
         };
         foreach ($pieces as $piece) {

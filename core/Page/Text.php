@@ -13,7 +13,8 @@ final class Text
         $text = (string) preg_replace('/[\x{00AD}\x{200B}\x{200E}\x{200F}\x{2060}\x{FEFF}]+/u', '', $text);
         $text = (string) preg_replace('/[\s\x{00A0}\x{1680}\x{2000}-\x{200A}\x{202F}\x{205F}\x{3000}\x{2028}\x{2029}\x{0085}]+/u', ' ', $text);
         if (1 === preg_match('/[^\x00-\x{02FF}]/u', $text)) {
-            $text = (string) \Normalizer::normalize($text, \Normalizer::FORM_C);
+            $composed = \Normalizer::normalize($text, \Normalizer::FORM_C);
+            $text = \is_string($composed) ? $composed : $text;
         }
 
         return trim($text, ' ');
@@ -59,7 +60,7 @@ final class Text
         $breaker->setText($text);
         $pieces = [];
         $from = 0;
-        foreach ($breaker as $at) {
+        for ($at = $breaker->first(); \IntlBreakIterator::DONE !== $at; $at = $breaker->next()) {
             $piece = substr($text, $from, $at - $from);
             $piece = $trim ? trim($piece) : $piece;
             if ('' !== $piece) {

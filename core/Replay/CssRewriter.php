@@ -72,7 +72,7 @@ final readonly class CssRewriter
                 return (string) mb_chr((int) hexdec($m[1]), 'UTF-8');
             }
 
-            return \in_array($m[2] ?? '', ["\n", "\r\n"], true) ? '' : $m[2] ?? '';
+            return \in_array($m[2], ["\n", "\r\n"], true) ? '' : $m[2];
         }, $text);
     }
 }

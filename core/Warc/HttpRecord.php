@@ -14,8 +14,8 @@ use Ypomna\Core\Http\MessageHead;
 final readonly class HttpRecord
 {
     /**
-     * @param MessageHead|null                $head the final answer's; null if the block is no HTTP message
-     * @param string                          $rest what was read beyond the head
+     * @param MessageHead|null        $head  the final answer's; null if the block is no HTTP message
+     * @param string                  $rest  what was read beyond the head
      * @param \Generator<int, string> $block
      */
     private function __construct(public Record $record, public ?MessageHead $head, private string $rest, private \Generator $block)

@@ -66,7 +66,8 @@ final class Input
     public function offset(): int
     {
         if ($this->gzip) {
-            return null === $this->inflater ? $this->rawAt : $this->memberStart;
+            // What is in the buffer came from the member that was opened last, even if that has been unpacked to its end.
+            return '' === $this->buffer && null === $this->inflater ? $this->rawAt : $this->memberStart;
         }
 
         return $this->rawAt - \strlen($this->buffer);
@@ -95,7 +96,9 @@ final class Input
      */
     public function line(int $max): string
     {
-        while (false === ($lf = strpos($this->buffer, "\n")) && \strlen($this->buffer) < $max && $this->fill()) {
+        $lf = strpos($this->buffer, "\n");
+        while (false === $lf && \strlen($this->buffer) < $max && $this->fill()) {
+            $lf = strpos($this->buffer, "\n");
         }
         $line = substr($this->buffer, 0, min(false === $lf ? \strlen($this->buffer) : $lf + 1, $max));
         $this->buffer = substr($this->buffer, \strlen($line));

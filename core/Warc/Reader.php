@@ -38,7 +38,7 @@ final class Reader
         $reader = self::open($path);
         $reader->input->seek($offset);
 
-        return $reader->next() ?? throw new WarcError(FindingCode::Truncated, $offset, 'There is no record; the file ends before');
+        return $reader->next(false) ?? throw new WarcError(FindingCode::Truncated, $offset, 'There is no record; the file ends before');
     }
 
     /**
@@ -49,7 +49,7 @@ final class Reader
         while (true) {
             $record = null;
             try {
-                $record = $this->next();
+                $record = $this->next(true);
                 if (null === $record) {
                     return;
                 }
@@ -86,7 +86,7 @@ final class Reader
         return $this->input->size();
     }
 
-    private function next(): ?Record
+    private function next(bool $lenient): ?Record
     {
         while (\in_array($this->input->peek(), ["\r", "\n"], true)) {
             $this->input->read(1);
@@ -108,7 +108,7 @@ final class Reader
             }
         } while ('' !== rtrim($line, "\r\n"));
 
-        return new Record($this->input, $offset, RecordHeader::parse($header, $offset));
+        return new Record($this->input, $offset, RecordHeader::parse($header, $offset), $lenient);
     }
 
     private function separator(Record $record): void

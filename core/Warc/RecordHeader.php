@@ -25,10 +25,11 @@ final readonly class RecordHeader
             throw new WarcError(FindingCode::NotWarc, $offset, \sprintf('A record should begin here, but “%s” stands there', mb_strimwidth(mb_scrub($line), 0, 60, '…')));
         }
         $header = new self($m[1], Fields::parse($rest));
-        if (null === $header->fields->get('Content-Length')) {
+        $length = $header->fields->get('Content-Length');
+        if (null === $length) {
             throw new WarcError(FindingCode::MissingField, $offset, 'The record gives no Content-Length');
         }
-        if (1 !== preg_match('/^\d{1,18}$/', (string) $header->fields->get('Content-Length'))) {
+        if (1 !== preg_match('/^\d{1,18}$/', $length)) {
             throw new WarcError(FindingCode::BadLength, $offset, 'The record’s Content-Length is no number');
         }
 
@@ -92,6 +93,6 @@ final readonly class RecordHeader
     /** WARC 1.0 writers put angle brackets around addresses too. */
     private static function bare(?string $value): ?string
     {
-        return null === $value ? null : (string) preg_replace('/^<(.*)>$/s', '$1', trim($value));
+        return null === $value ? null : preg_replace('/^<(.*)>$/s', '$1', trim($value));
     }
 }

@@ -25,6 +25,7 @@ final readonly class CaptureDesk
     public function ask(string $typed): CaptureJob
     {
         $url = Url::typed($typed)->withoutFragment();
+
         // The job and the message about it are written together: neither is ever there without the other.
         return $this->entities->wrapInTransaction(function () use ($url): CaptureJob {
             $job = new CaptureJob(Codes::random(), (string) $url, $this->clock->now(), $this->person);

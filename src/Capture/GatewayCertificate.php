@@ -23,11 +23,14 @@ final readonly class GatewayCertificate
         }
         $options = ['digest_alg' => 'sha256', 'private_key_type' => \OPENSSL_KEYTYPE_RSA, 'private_key_bits' => 2048];
         $key = openssl_pkey_new($options);
-        $request = false === $key ? false : openssl_csr_new(['commonName' => 'gateway'], $key, $options);
-        $certificate = $request instanceof \OpenSSLCertificateSigningRequest && false !== $key ? openssl_csr_sign($request, null, $key, 3650, $options) : false;
-        if (false === $key || false === $certificate || !openssl_x509_export($certificate, $pem) || !openssl_pkey_export($key, $keyPem)) {
+        \assert(false !== $key);
+        $issuer = $key;
+        $request = openssl_csr_new(['commonName' => 'gateway'], $key, $options);
+        $certificate = $request instanceof \OpenSSLCertificateSigningRequest ? openssl_csr_sign($request, null, $issuer, 3650, $options) : false;
+        if (false === $certificate || !openssl_x509_export($certificate, $pem) || !openssl_pkey_export($issuer, $keyPem)) {
             throw new \RuntimeException('The gateway’s certificate could not be made.');
         }
+        \assert(\is_string($pem) && \is_string($keyPem));
         @mkdir($this->folder, 0o700, true);
         $temporary = $path.'.'.getmypid();
         if (false === @file_put_contents($temporary, $pem.$keyPem) || !@rename($temporary, $path)) {

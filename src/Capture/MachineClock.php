@@ -27,13 +27,19 @@ final class MachineClock
                 return ['source' => 'system', 'offset' => 'unknown: the kernel did not say'];
             }
 
-            /** @var object{status: int, offset: int, maxerror: int, esterror: int} $timex */
             return [
-                'source' => 'system', 'synchronised' => 0 === ($timex->status & self::UNSYNCHRONISED), 'offsetMicroseconds' => $timex->offset,
-                'maximumErrorMicroseconds' => $timex->maxerror, 'estimatedErrorMicroseconds' => $timex->esterror,
+                'source' => 'system', 'synchronised' => 0 === (self::field($timex, 'status') & self::UNSYNCHRONISED), 'offsetMicroseconds' => self::field($timex, 'offset'),
+                'maximumErrorMicroseconds' => self::field($timex, 'maxerror'), 'estimatedErrorMicroseconds' => self::field($timex, 'esterror'),
             ];
         } catch (\FFI\Exception) {
             return ['source' => 'system', 'offset' => 'unknown: the kernel cannot be asked here'];
         }
+    }
+
+    private static function field(\FFI\CData $struct, string $name): int
+    {
+        $value = $struct->{$name}; // @phpstan-ignore property.dynamicName
+
+        return \is_int($value) ? $value : 0;
     }
 }

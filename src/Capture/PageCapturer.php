@@ -43,8 +43,8 @@ final readonly class PageCapturer
     }
 
     /**
-     * @param string                          $folder an empty folder of this capture's own; the caller removes it
-     * @param string                          $target path of the WARC file; it is made, synced, and complete on return
+     * @param string                       $folder   an empty folder of this capture's own; the caller removes it
+     * @param string                       $target   path of the WARC file; it is made, synced, and complete on return
      * @param \Closure(CaptureStage): void $progress
      *
      * @throws NotKept

@@ -10,6 +10,7 @@ use Ypomna\Core\Fetch\AddressGuard;
 use Ypomna\Core\Fetch\Limits;
 use Ypomna\Core\Fetch\Pathfinder;
 use Ypomna\Core\Fetch\Route;
+use Ypomna\Core\Split;
 
 /**
  * How requests leave this installation: name server, trusted authorities, what the guard lets pass. From the settings.
@@ -55,6 +56,6 @@ final readonly class WebAccess
      */
     private static function words(string $text): array
     {
-        return preg_split('/\s+/', $text, -1, \PREG_SPLIT_NO_EMPTY) ?: [];
+        return Split::words($text);
     }
 }

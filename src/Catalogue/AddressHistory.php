@@ -6,7 +6,6 @@ namespace Ypomna\App\Catalogue;
 
 use Doctrine\DBAL\Connection;
 use Ypomna\App\Catalogue\Entity\Address;
-use Ypomna\App\Catalogue\Entity\WarcFile;
 use Ypomna\App\Catalogue\Type\MomentType;
 use Ypomna\App\Catalogue\Value\CaptureLine;
 use Ypomna\App\Catalogue\Value\Layer;
@@ -98,7 +97,8 @@ final readonly class AddressHistory
      */
     public function totals(): array
     {
-        $row = new Row($this->database->fetchAssociative('SELECT (SELECT COUNT(*) FROM address) AS addresses, (SELECT COUNT(*) FROM capture) AS captures, COUNT(*) AS files, COALESCE(SUM(bytes), 0) AS bytes FROM warc_file') ?: []);
+        $totals = $this->database->fetchAssociative('SELECT (SELECT COUNT(*) FROM address) AS addresses, (SELECT COUNT(*) FROM capture) AS captures, COUNT(*) AS files, COALESCE(SUM(bytes), 0) AS bytes FROM warc_file');
+        $row = new Row(false === $totals ? [] : $totals);
 
         return ['addresses' => $row->int('addresses'), 'captures' => $row->int('captures'), 'files' => $row->int('files'), 'bytes' => $row->int('bytes')];
     }

@@ -7,10 +7,9 @@ namespace Ypomna\App\Catalogue;
 /** The short opaque names in this application's addresses: 60 bits of a digest, in letters and figures that are not mistaken. */
 final class Codes
 {
+    public const PATTERN = '[2-9a-hjkmnp-z]{12}';
     private const ALPHABET = '23456789abcdefghjkmnpqrstuvwxyz';
     private const LENGTH = 12;
-
-    public const PATTERN = '[2-9a-hjkmnp-z]{12}';
 
     /** Always the same code for the same text. */
     public static function of(string $text): string

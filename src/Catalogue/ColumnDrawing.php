@@ -18,7 +18,7 @@ final readonly class ColumnDrawing
 
     /**
      * @param list<array{layer: Layer, y: float, height: float, kind: string}> $bands
-     * @param list<array{y: float, label: string}>                               $years  where a year begins
+     * @param list<array{y: float, label: string}>                             $years where a year begins
      */
     private function __construct(public float $height, public array $bands, public array $years)
     {

@@ -42,6 +42,6 @@ final readonly class PictureDigests
             $digests[$row->text('url')] = $row->textOrNull('digest') ?? '';
         }
 
-        return array_filter($digests);
+        return array_filter($digests, static fn (string $digest): bool => '' !== $digest);
     }
 }

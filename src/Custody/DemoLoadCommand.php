@@ -22,7 +22,8 @@ final class DemoLoadCommand extends Command
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         $captures = 0;
-        foreach (glob($this->folder.'/*.warc.gz') ?: [] as $file) {
+        $files = glob($this->folder.'/*.warc.gz');
+        foreach (false === $files ? [] : $files as $file) {
             $captures += $this->takeIn->file($file)->captures;
         }
         $output->writeln(\sprintf('%d captures of the demo are in.', $captures));

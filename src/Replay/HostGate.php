@@ -8,6 +8,7 @@ use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpKernel\Event\RequestEvent;
 use Symfony\Component\HttpKernel\KernelEvents;
+use Ypomna\Core\Split;
 
 /**
  * Parts the application's own hosts from those of archived pages, and answers to no other: a name of somebody else's
@@ -27,7 +28,7 @@ final readonly class HostGate
         }
         $given = strtolower($event->getRequest()->headers->get('Host', ''));
         $host = (string) preg_replace('/:\d+$/', '', $given);
-        if (\in_array($host, preg_split('/\s+/', $this->appHosts, -1, \PREG_SPLIT_NO_EMPTY) ?: [], true)) {
+        if (\in_array($host, Split::words($this->appHosts), true)) {
             return;
         }
         if ($this->pages->isPageHost($host)) {

@@ -4,15 +4,14 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Replay;
 
-use Doctrine\ORM\EntityManagerInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\HttpKernel\Attribute\AsController;
 use Twig\Environment;
-use Ypomna\App\Catalogue\CaptureFinder;
 use Ypomna\App\Catalogue\CaptureContent;
+use Ypomna\App\Catalogue\CaptureFinder;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Custody\Store;
 use Ypomna\Core\Address\Url;
@@ -101,9 +100,9 @@ final readonly class PageController
         }
         $base = Url::tryParse($place->url) ?? $asked->url;
         $mapper = new ReferenceMapper($links, $base);
-        $headers = ['Content-Type' => $record->head?->fields->get('Content-Type') ?? $record->record->header->contentType()] + array_filter([
+        $headers = ['Content-Type' => $record->head?->fields->get('Content-Type') ?? $record->record->header->contentType()] + [
             'Content-Language' => $record->head?->fields->get('Content-Language'), 'Last-Modified' => $record->head?->fields->get('Last-Modified'),
-        ]);
+        ];
         $mime = $record->mime() ?? '';
         $status = \in_array($place->status, [206, 304], true) ? 200 : $place->status;
         $inject = $opensDocument ? $this->injection($asked, $capture, $base, $nonce) : '';

@@ -7,6 +7,7 @@ namespace Ypomna\App\Replay;
 use Ypomna\App\Catalogue\Codes;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Url;
+use Ypomna\Core\Split;
 
 /**
  * Host names of archived pages: each origin of each capture has one of its own, so that paths, relative references and
@@ -48,7 +49,7 @@ final readonly class PageHosts
     /** Source expressions for the application's own windows. */
     public function window(string $scheme, string $port): string
     {
-        return implode(' ', array_map(static fn (string $host): string => $scheme.'://'.$host.$port, preg_split('/\s+/', $this->appHosts, -1, \PREG_SPLIT_NO_EMPTY) ?: []));
+        return implode(' ', array_map(static fn (string $host): string => $scheme.'://'.$host.$port, Split::words($this->appHosts)));
     }
 
     /** Whether a host name is one of an archived page, or claims to be. */

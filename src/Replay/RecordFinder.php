@@ -32,7 +32,7 @@ final readonly class RecordFinder
     {
         [$column, $hash] = $by;
         $rows = $this->database->fetchAllAssociative(
-            "SELECT ".self::COLUMNS." FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE r.{$column} = ? AND r.warc_file_id = ? AND r.role = 'answer' ORDER BY r.at_offset LIMIT 50",
+            'SELECT '.self::COLUMNS." FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE r.{$column} = ? AND r.warc_file_id = ? AND r.role = 'answer' ORDER BY r.at_offset LIMIT 50",
             [$hash, $fileId],
         );
 

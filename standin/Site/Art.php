@@ -15,15 +15,15 @@ final class Art
         $horizon = (int) ($height * 0.62);
         for ($y = 0; $y < $height; ++$y) {
             $t = $y / $height;
-            $colour = $y < $horizon ? imagecolorallocate($image, (int) (178 + 40 * $t), (int) (196 + 24 * $t), 212) : imagecolorallocate($image, (int) (92 - 40 * $t), (int) (122 - 40 * $t), (int) (138 - 30 * $t));
+            $colour = $y < $horizon ? imagecolorallocate($image, self::tone(178 + 40 * $t), self::tone(196 + 24 * $t), 212) : imagecolorallocate($image, self::tone(92 - 40 * $t), self::tone(122 - 40 * $t), self::tone(138 - 30 * $t));
             imageline($image, 0, $y, $width, $y, (int) $colour);
         }
         for ($i = 0; $i < 5; ++$i) {
             imagefilledellipse($image, mt_rand(0, $width), $horizon, mt_rand((int) ($width / 4), (int) ($width / 2)), mt_rand((int) ($height / 8), (int) ($height / 3)), (int) imagecolorallocate($image, 112 + 6 * $i, 124 + 5 * $i, 112));
         }
         imagefilledrectangle($image, 0, $horizon, $width, $horizon + 2, (int) imagecolorallocate($image, 92, 118, 132));
-        [$r, $g, $b] = (array) sscanf($hull, '#%2x%2x%2x');
-        $dark = (int) imagecolorallocate($image, (int) $r, (int) $g, (int) $b);
+        $rgb = hexdec(substr($hull, 1));
+        $dark = (int) imagecolorallocate($image, self::tone($rgb >> 16 & 255), self::tone($rgb >> 8 & 255), self::tone($rgb & 255));
         $white = (int) imagecolorallocate($image, 244, 242, 236);
         $left = (int) ($width * 0.2);
         $top = (int) ($height * 0.5);
@@ -72,6 +72,12 @@ final class Art
         }
 
         return $pdf.$table."trailer\n<</Size 6/Root 1 0 R>>\nstartxref\n".\strlen($pdf)."\n%%EOF\n";
+    }
+
+    /** @return int<0, 255> */
+    private static function tone(float $value): int
+    {
+        return max(0, min(255, (int) $value));
     }
 
     private static function png(\GdImage $image): string

@@ -42,15 +42,17 @@ final readonly class Authority
         $authorityKey = openssl_pkey_new($options);
         $hostKey = openssl_pkey_new($options);
         \assert(false !== $authorityKey && false !== $hostKey);
+        [$authorityKeyOut, $hostKeyOut] = [$authorityKey, $hostKey];
         $request = openssl_csr_new(['commonName' => 'Stand-in Authority'], $authorityKey, $options);
         \assert($request instanceof \OpenSSLCertificateSigningRequest);
-        $authority = openssl_csr_sign($request, null, $authorityKey, self::DAYS, ['x509_extensions' => 'authority'] + $options, random_int(1, \PHP_INT_MAX));
+        $authority = openssl_csr_sign($request, null, $authorityKeyOut, self::DAYS, ['x509_extensions' => 'authority'] + $options, random_int(1, \PHP_INT_MAX));
         $request = openssl_csr_new(['commonName' => $hosts[0]], $hostKey, $options);
         \assert($request instanceof \OpenSSLCertificateSigningRequest && false !== $authority);
-        $certificate = openssl_csr_sign($request, $authority, $authorityKey, self::DAYS, ['x509_extensions' => 'host'] + $options, random_int(1, \PHP_INT_MAX));
+        $certificate = openssl_csr_sign($request, $authority, $authorityKeyOut, self::DAYS, ['x509_extensions' => 'host'] + $options, random_int(1, \PHP_INT_MAX));
         \assert(false !== $certificate);
         openssl_x509_export($certificate, $pem);
-        openssl_pkey_export($hostKey, $key, null, $options);
+        openssl_pkey_export($hostKeyOut, $key, null, $options);
+        \assert(\is_string($pem) && \is_string($key));
         file_put_contents($path, $pem.$key);
         openssl_x509_export_to_file($authority, $this->certificate());
 

@@ -138,7 +138,9 @@ final class Response
             return;
         }
         if (null !== $this->stream) {
-            yield from ($this->stream)();
+            foreach (($this->stream)() as $piece) {
+                yield $piece;
+            }
         } elseif ($this->chunked) {
             foreach ('' === $body ? [] : str_split(substr($body, 0, $this->cutAt), 4096) as $piece) {
                 yield dechex(\strlen($piece))."\r\n".$piece."\r\n";

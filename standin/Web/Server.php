@@ -135,12 +135,14 @@ final class Server
 
     private function read(Stream $client, bool $tls, string &$pending): ?Request
     {
-        while (null === ($end = MessageHead::end($pending))) {
+        $end = MessageHead::end($pending);
+        while (null === $end) {
             $piece = $client->read();
             if ('' === $piece || \strlen($pending) > MessageHead::MAX_BYTES) {
                 return null;
             }
             $pending .= $piece;
+            $end = MessageHead::end($pending);
         }
         $head = MessageHead::parse(substr($pending, 0, $end));
         $pending = substr($pending, $end);
@@ -182,7 +184,7 @@ final class Server
     {
         $bytes = @stream_socket_recvfrom($socket, 512, 0, $peer);
         $query = \is_string($bytes) && '' !== $bytes ? DnsMessage::parse($bytes) : null;
-        if (null === $query || null === $peer) {
+        if (null === $query || !\is_string($peer)) {
             return;
         }
         $now = $this->clock->now();

@@ -6,6 +6,7 @@ namespace Ypomna\App\Capture\Browser;
 
 use Revolt\EventLoop;
 use Revolt\EventLoop\Suspension;
+use Ypomna\Core\Split;
 
 /**
  * A headless Chromium of its own for one capture, spoken to over a pair of pipes: JSON messages, each ended by NUL
@@ -105,6 +106,7 @@ final class Chromium
         });
         $this->send(json_encode($message, \JSON_THROW_ON_ERROR | \JSON_INVALID_UTF8_SUBSTITUTE)."\0");
         try {
+            /** @var array<string, mixed> $answer */
             $answer = $suspension->suspend();
         } finally {
             EventLoop::cancel($timer);
@@ -235,8 +237,9 @@ final class Chromium
     private static function children(int $pid): array
     {
         $all = [];
-        foreach (glob('/proc/'.$pid.'/task/*/children') ?: [] as $file) {
-            foreach (preg_split('/\s+/', trim((string) @file_get_contents($file)), -1, \PREG_SPLIT_NO_EMPTY) ?: [] as $child) {
+        $files = glob('/proc/'.$pid.'/task/*/children');
+        foreach (false === $files ? [] : $files as $file) {
+            foreach (Split::words(trim((string) @file_get_contents($file))) as $child) {
                 array_push($all, (int) $child, ...self::children((int) $child));
             }
         }

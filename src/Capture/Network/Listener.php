@@ -17,9 +17,9 @@ final class Listener
     private string $watch;
 
     /**
-     * @param resource                        $socket  listening, non-blocking
-     * @param \Closure(Stream, bool): void $serve   runs in a fiber of its own for each connection; told whether TLS was used
-     * @param array<string, mixed>            $tls     context options for TLS
+     * @param resource                     $socket listening, non-blocking
+     * @param \Closure(Stream, bool): void $serve  runs in a fiber of its own for each connection; told whether TLS was used
+     * @param array<string, mixed>         $tls    context options for TLS
      */
     private function __construct(private $socket, private readonly \Closure $serve, private readonly array $tls, private readonly float $patience)
     {
@@ -28,7 +28,7 @@ final class Listener
 
     /**
      * @param \Closure(Stream, bool): void $serve
-     * @param array<string, mixed>            $tls
+     * @param array<string, mixed>         $tls
      *
      * @throws \RuntimeException if the port is taken
      */
@@ -38,9 +38,9 @@ final class Listener
     }
 
     /**
-     * @param resource                        $socket
+     * @param resource                     $socket
      * @param \Closure(Stream, bool): void $serve
-     * @param array<string, mixed>            $tls
+     * @param array<string, mixed>         $tls
      */
     public static function on($socket, \Closure $serve, array $tls, float $patience = 60.0): self
     {
@@ -104,9 +104,12 @@ final class Listener
         $encrypted = "\x16" === $first;
         if ($encrypted) {
             stream_context_set_option($client, ['ssl' => $this->tls]);
-            while (0 === ($done = @stream_socket_enable_crypto($client, true, \STREAM_CRYPTO_METHOD_TLSv1_2_SERVER | \STREAM_CRYPTO_METHOD_TLSv1_3_SERVER))) {
-                Stream::await($client, false, $until, 'The client did not finish the handshake.');
-            }
+            do {
+                $done = @stream_socket_enable_crypto($client, true, \STREAM_CRYPTO_METHOD_TLSv1_2_SERVER | \STREAM_CRYPTO_METHOD_TLSv1_3_SERVER);
+                if (0 === $done) {
+                    Stream::await($client, false, $until, 'The client did not finish the handshake.');
+                }
+            } while (0 === $done);
             if (true !== $done) {
                 throw new FetchFailed(FailureReason::Tls, 'The client did not accept the handshake.');
             }

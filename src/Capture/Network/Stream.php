@@ -102,23 +102,26 @@ final class Stream implements Connection
      */
     public static function await($socket, bool $toWrite, float $until, string $otherwise): void
     {
+        /** @var EventLoop\Suspension<bool> $suspension */
         $suspension = EventLoop::getSuspension();
-        $wake = static function () use ($suspension, &$watches): void {
-            foreach ($watches as $watch) {
-                EventLoop::cancel($watch);
-            }
+        $wake = static function (string $watch) use ($suspension, &$timer): void {
+            EventLoop::disable($watch);
+            EventLoop::disable((string) $timer);
             $suspension->resume(true);
         };
-        $watches = [
-            $toWrite ? EventLoop::onWritable($socket, $wake) : EventLoop::onReadable($socket, $wake),
-            EventLoop::delay(max(0.0, $until - microtime(true)), static function () use ($suspension, &$watches): void {
-                foreach ($watches as $watch) {
-                    EventLoop::cancel($watch);
-                }
-                $suspension->resume(false);
-            }),
-        ];
-        if (true !== $suspension->suspend()) {
+        $timer = null;
+        $ready = $toWrite ? EventLoop::onWritable($socket, $wake) : EventLoop::onReadable($socket, $wake);
+        $timer = EventLoop::delay(max(0.0, $until - microtime(true)), static function () use ($suspension, $ready): void {
+            EventLoop::disable($ready);
+            $suspension->resume(false);
+        });
+        try {
+            $inTime = $suspension->suspend();
+        } finally {
+            EventLoop::cancel($ready);
+            EventLoop::cancel($timer);
+        }
+        if (!$inTime) {
             throw new FetchFailed(FailureReason::Timeout, $otherwise);
         }
     }

@@ -59,9 +59,12 @@ final readonly class StreamConnector implements Connector
             return true;
         });
         try {
-            while (0 === ($done = stream_socket_enable_crypto($socket, true, \STREAM_CRYPTO_METHOD_TLSv1_2_CLIENT | \STREAM_CRYPTO_METHOD_TLSv1_3_CLIENT))) {
-                Stream::await($socket, false, $until, \sprintf('%s did not finish the TLS handshake in time.', $host));
-            }
+            do {
+                $done = stream_socket_enable_crypto($socket, true, \STREAM_CRYPTO_METHOD_TLSv1_2_CLIENT | \STREAM_CRYPTO_METHOD_TLSv1_3_CLIENT);
+                if (0 === $done) {
+                    Stream::await($socket, false, $until, \sprintf('%s did not finish the TLS handshake in time.', $host));
+                }
+            } while (0 === $done);
         } finally {
             restore_error_handler();
         }
@@ -73,7 +76,7 @@ final readonly class StreamConnector implements Connector
         /** @var array{ssl?: array{peer_certificate_chain?: list<\OpenSSLCertificate>}} $options */
         $options = stream_context_get_options($socket);
         foreach ($options['ssl']['peer_certificate_chain'] ?? [] as $certificate) {
-            if (openssl_x509_export($certificate, $pem)) {
+            if (openssl_x509_export($certificate, $pem) && \is_string($pem)) {
                 $chain[] = $pem;
             }
         }

@@ -9,6 +9,7 @@ use Ypomna\Core\Fetch\DnsMessage;
 use Ypomna\Core\Fetch\DnsStatus;
 use Ypomna\Core\Fetch\FetchFailed;
 use Ypomna\Core\Fetch\Resolver;
+use Ypomna\Core\Split;
 
 /**
  * Asks name servers over UDP (RFC 1035 section 4.2.1), the hosts file before them, and keeps what each one said.
@@ -120,8 +121,8 @@ final readonly class UdpResolver implements Resolver
     private function inHostsFile(string $name): array
     {
         $found = [];
-        foreach (@file($this->hostsFile, \FILE_IGNORE_NEW_LINES) ?: [] as $line) {
-            $words = preg_split('/\s+/', trim(explode('#', $line)[0]), -1, \PREG_SPLIT_NO_EMPTY) ?: [];
+        foreach (explode("\n", (string) @file_get_contents($this->hostsFile)) as $line) {
+            $words = Split::words(trim(explode('#', $line)[0]));
             $address = array_shift($words);
             if (null !== $address && \in_array($name, array_map('strtolower', $words), true) && false !== @inet_pton($address)) {
                 $found[] = $address;

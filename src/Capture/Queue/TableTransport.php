@@ -55,8 +55,9 @@ final class TableTransport implements TransportInterface, KeepaliveReceiverInter
         }
         $id = $row['id'];
         try {
-            $headers = json_decode(\is_string($row['headers']) ? $row['headers'] : '', true);
-            $envelope = $this->serializer->decode(['body' => $row['body'], 'headers' => \is_array($headers) ? $headers : []]);
+            /** @var array<string, string> $headers */
+            $headers = json_decode(\is_string($row['headers']) ? $row['headers'] : '[]', true);
+            $envelope = $this->serializer->decode(['body' => \is_string($row['body']) ? $row['body'] : '', 'headers' => $headers]);
         } catch (MessageDecodingFailedException $e) {
             $this->database->delete('queue_message', ['id' => $id]);
             throw $e;

@@ -19,11 +19,17 @@ final readonly class TableTransportFactory implements TransportFactoryInterface
     {
     }
 
+    /**
+     * @param array<mixed> $options
+     */
     public function createTransport(#[\SensitiveParameter] string $dsn, array $options, SerializerInterface $serializer): TransportInterface
     {
         return new TableTransport($this->database, $serializer, $this->leaseSeconds);
     }
 
+    /**
+     * @param array<mixed> $options
+     */
     public function supports(#[\SensitiveParameter] string $dsn, array $options): bool
     {
         return str_starts_with($dsn, 'table://');

@@ -1,0 +1,18 @@
+<?php
+
+declare(strict_types=1);
+
+$finder = (new PhpCsFixer\Finder())->in([__DIR__.'/core', __DIR__.'/src', __DIR__.'/standin', __DIR__.'/tests', __DIR__.'/migrations', __DIR__.'/public', __DIR__.'/bench'])->append([__DIR__.'/bin/ypomna', __FILE__]);
+
+return (new PhpCsFixer\Config())
+    ->setRiskyAllowed(true)
+    ->setRules([
+        '@Symfony' => true,
+        '@Symfony:risky' => true,
+        'declare_strict_types' => true,
+        'native_function_invocation' => ['include' => ['@compiler_optimized'], 'scope' => 'namespaced', 'strict' => true],
+        'phpdoc_to_comment' => false,
+        'method_argument_space' => ['on_multiline' => 'ignore'],
+        'ordered_class_elements' => ['order' => ['use_trait', 'case', 'constant_public', 'constant_protected', 'constant_private']],
+    ])
+    ->setFinder($finder);

@@ -1,0 +1,33 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Core;
+
+/** Texts in pieces. */
+final class Split
+{
+    /**
+     * @param non-empty-string $pattern
+     *
+     * @return list<string>
+     *
+     * @throws \InvalidArgumentException if the text is not of the encoding that the pattern wants
+     */
+    public static function by(string $pattern, string $text, int $limit = -1): array
+    {
+        $pieces = preg_split($pattern, $text, $limit);
+
+        return false === $pieces ? throw new \InvalidArgumentException('The text cannot be split: '.preg_last_error_msg().'.') : $pieces;
+    }
+
+    /**
+     * What stands between white space.
+     *
+     * @return list<string>
+     */
+    public static function words(string $text): array
+    {
+        return array_values(array_filter(self::by('/\s+/', $text), static fn (string $word): bool => '' !== $word));
+    }
+}

@@ -1,0 +1,114 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Tests\Core\Address;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Ypomna\Core\Address\InvalidAddress;
+use Ypomna\Core\Address\Url;
+
+final class UrlTest extends TestCase
+{
+    #[DataProvider('spellings')]
+    public function testReadsAddressesAsBrowsersDo(string $given, string $expected, string $base = 'http://lantern.test/2024/11/a?b=1#c'): void
+    {
+        self::assertSame($expected, (string) Url::parse($given, Url::parse($base)));
+    }
+
+    /**
+     * @return iterable<string, list<string>>
+     */
+    public static function spellings(): iterable
+    {
+        yield 'absolute' => ['HTTP://Lantern.TEST:80/x', 'http://lantern.test/x'];
+        yield 'port kept' => ['https://lantern.test:80/', 'https://lantern.test:80/'];
+        yield 'no path' => ['http://lantern.test', 'http://lantern.test/'];
+        yield 'backslashes' => ['http:\\\\lantern.test\\a\\..\\b', 'http://lantern.test/b'];
+        yield 'missing slashes' => ['https:lantern.test/x', 'https://lantern.test/x'];
+        yield 'same scheme, relative' => ['http:x', 'http://lantern.test/2024/11/x'];
+        yield 'line ends within' => ["ht\ntp://lan\ttern.test/\r\nx", 'http://lantern.test/x'];
+        yield 'dots' => ['/a/./b/../../c/', 'http://lantern.test/c/'];
+        yield 'dots coded' => ['/a/%2E%2e/b', 'http://lantern.test/b'];
+        yield 'trailing dots' => ['/a/b/..', 'http://lantern.test/a/'];
+        yield 'relative' => ['b', 'http://lantern.test/2024/11/b'];
+        yield 'query only' => ['?z', 'http://lantern.test/2024/11/a?z'];
+        yield 'fragment only' => ['#z', 'http://lantern.test/2024/11/a?b=1#z'];
+        yield 'nothing' => ['', 'http://lantern.test/2024/11/a?b=1'];
+        yield 'other host' => ['//cdn.lantern.test/x', 'http://cdn.lantern.test/x'];
+        yield 'blanks and quotes' => ['/a b"c?d e\'f', 'http://lantern.test/a%20b%22c?d%20e%27f'];
+        yield 'international host' => ['http://αλυκή.test/ά', 'http://xn--jxaf1ad4c.test/%CE%AC'];
+        yield 'IPv4 in odd spellings' => ['http://0x7f.1/', 'http://127.0.0.1/'];
+        yield 'IPv4 as one number' => ['http://2130706433/', 'http://127.0.0.1/'];
+        yield 'IPv4 octal' => ['http://0177.0.0.01/', 'http://127.0.0.1/'];
+        yield 'IPv6' => ['http://[0:0::1]:8080/', 'http://[::1]:8080/'];
+        yield 'userinfo' => ['http://a:b@lantern.test/', 'http://a:b@lantern.test/'];
+        yield 'mailto' => ['mailto:ilse@watch.test', 'mailto:ilse@watch.test'];
+        yield 'data' => ['data:text/html,<p>x y', 'data:text/html,<p>x y'];
+    }
+
+    #[DataProvider('nonsense')]
+    public function testSaysWhatIsWrong(string $given, string $why): void
+    {
+        $this->expectException(InvalidAddress::class);
+        $this->expectExceptionMessageMatches($why);
+        Url::parse($given);
+    }
+
+    /**
+     * @return iterable<string, list<string>>
+     */
+    public static function nonsense(): iterable
+    {
+        yield 'no scheme' => ['lantern', '/does not begin with http/'];
+        yield 'no host' => ['http://', '/host name is missing/'];
+        yield 'blank in host' => ['http://lan tern.test/', '/may hold/'];
+        yield 'port too large' => ['http://lantern.test:70000/', '/larger than 65535/'];
+        yield 'port of letters' => ['http://lantern.test:ab/', '/cannot be told apart/'];
+        yield 'IPv4 too large' => ['http://256.0.0.1/', '/too large/'];
+        yield 'IPv4 of five' => ['http://1.2.3.4.5/', '/four parts/'];
+        yield 'IPv6 broken' => ['http://[::g]/', '/IPv6/'];
+        yield 'coded blank in host' => ['http://lan%20tern.test/', '/may hold/'];
+        yield 'bytes that are no text' => ["http://\xFF\xFE.test/", '/international/'];
+        yield 'far too long' => ['http://a.test/'.str_repeat('a', 2_200_000), '/longer than 2 MiB/'];
+    }
+
+    #[DataProvider('typed')]
+    public function testTakesWhatPeopleType(string $given, string $expected): void
+    {
+        self::assertSame($expected, (string) Url::typed($given));
+    }
+
+    /**
+     * @return iterable<string, list<string>>
+     */
+    public static function typed(): iterable
+    {
+        yield 'without scheme' => ['lantern.test/x', 'http://lantern.test/x'];
+        yield 'with port' => ['lantern.test:8080/x', 'http://lantern.test:8080/x'];
+        yield 'in angle brackets' => [' <https://lantern.test/x> ', 'https://lantern.test/x'];
+        yield 'protocol-relative' => ['//lantern.test/x', 'http://lantern.test/x'];
+        yield 'localhost' => ['localhost:8020', 'http://localhost:8020/'];
+    }
+
+    #[DataProvider('typedNonsense')]
+    public function testRefusesWhatIsNoPage(string $given): void
+    {
+        $this->expectException(InvalidAddress::class);
+        Url::typed($given);
+    }
+
+    /**
+     * @return iterable<string, list<string>>
+     */
+    public static function typedNonsense(): iterable
+    {
+        yield 'words' => ['stern door'];
+        yield 'a word' => ['lantern'];
+        yield 'nothing' => ['  '];
+        yield 'file' => ['file:///etc/passwd'];
+        yield 'script' => ['javascript:alert(1)'];
+        yield 'ftp' => ['ftp://lantern.test/x'];
+    }
+}

@@ -1,0 +1,82 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Tests\Support;
+
+use Ypomna\Core\Warc\Block;
+use Ypomna\Core\Warc\RecordType;
+use Ypomna\Core\Warc\Writer;
+
+/** Puts WARC files together for tests. */
+final class WarcBuilder
+{
+    /** @var resource */
+    private $stream;
+    private Writer $writer;
+    private int $count = 0;
+    /** @var list<int> */
+    public array $offsets = [];
+
+    public function __construct(private readonly string $seed = 'a')
+    {
+        $stream = fopen('php://temp', 'w+');
+        \assert(false !== $stream);
+        $this->stream = $stream;
+        $this->writer = new Writer($stream);
+    }
+
+    public function id(int $number): string
+    {
+        $hash = hash('sha256', $this->seed.$number);
+
+        return \sprintf('urn:uuid:%s-%s-4%s-8%s-%s', substr($hash, 0, 8), substr($hash, 8, 4), substr($hash, 13, 3), substr($hash, 17, 3), substr($hash, 20, 12));
+    }
+
+    /**
+     * A request and its answer.
+     *
+     * @param list<string> $fields of the answer
+     */
+    public function exchange(string $url, string $at, string $body, string $type = 'text/html; charset=utf-8', int $status = 200, array $fields = [], ?string $destination = null): self
+    {
+        $date = new \DateTimeImmutable($at);
+        [$request, $response] = [$this->id(++$this->count), $this->id(++$this->count)];
+        $ask = "GET / HTTP/1.1\r\nHost: x.test\r\n".(null === $destination ? '' : "Sec-Fetch-Dest: {$destination}\r\n")."\r\n";
+        $this->offsets[] = $this->writer->write(RecordType::Request, $request, $date, ['WARC-Target-URI' => $url, 'WARC-Concurrent-To' => '<'.$response.'>', 'Content-Type' => 'application/http; msgtype=request'], Block::ofString($ask));
+        $head = "HTTP/1.1 {$status} Said\r\nContent-Type: {$type}\r\nContent-Length: ".\strlen($body)."\r\n".implode('', array_map(static fn (string $field): string => $field."\r\n", $fields))."\r\n";
+        $this->offsets[] = $this->writer->write(RecordType::Response, $response, $date, [
+            'WARC-Target-URI' => $url, 'WARC-Concurrent-To' => '<'.$request.'>', 'Content-Type' => 'application/http; msgtype=response', 'WARC-Payload-Digest' => 'sha256:'.hash('sha256', $body),
+        ], Block::ofString($head.$body));
+
+        return $this;
+    }
+
+    /** What the browser made of the answer written last. */
+    public function rendered(string $url, string $at, string $html, string $contentType = 'text/html; charset=utf-8'): self
+    {
+        $this->offsets[] = $this->writer->write(RecordType::Conversion, $this->id(++$this->count + 1_000), new \DateTimeImmutable($at), [
+            'WARC-Target-URI' => $url, 'WARC-Refers-To' => '<'.$this->lastResponse().'>', 'Content-Type' => $contentType,
+        ], Block::ofString($html));
+
+        return $this;
+    }
+
+    private function lastResponse(): string
+    {
+        for ($n = $this->count; $n > 0; --$n) {
+            if (0 === $n % 2) {
+                return $this->id($n);
+            }
+        }
+
+        return '';
+    }
+
+    public function bytes(): string
+    {
+        rewind($this->stream);
+
+        return (string) stream_get_contents($this->stream);
+    }
+}
