@@ -2,6 +2,34 @@ function (facts) {
   'use strict';
   // Tells our window which capture is being read; it takes this for a hint and asks the server for everything else.
   try { if (parent !== window) parent.postMessage({ ypomna: 'reading', code: facts.code, url: facts.url }, '*'); } catch (e) { /* no window around it */ }
+
+  // Parts that were not kept, or come from another moment, are told to our window, and marked in their place.
+  const original = address => {
+    try {
+      const url = new URL(address, location.href);
+      const at = url.hostname.endsWith(facts.suffix) ? url.hostname.slice(0, -facts.suffix.length) : '';
+      const [, scheme, port, host] = at.match(/^(https?)(?:-(\d+))?\.(.+)$/) || [];
+      return scheme ? scheme + '://' + host + (port ? ':' + port : '') + url.pathname + url.search : null;
+    } catch (e) { return null; }
+  };
+  const post = top.postMessage.bind(top);
+  const tell = (kind, address, from) => { const url = original(address); if (url && top !== window) post({ ypomna: kind, code: facts.code, url: url.slice(0, 2000), from }, '*'); };
+  try {
+    new PerformanceObserver(list => {
+      for (const entry of list.getEntries()) for (const sign of entry.serverTiming || []) {
+        if (sign.name === 'gap') tell('gap', entry.name);
+        if (sign.name === 'from') tell('elsewhen', entry.name, sign.description);
+      }
+    }).observe({ type: 'resource', buffered: true });
+  } catch (e) { /* a browser without it shows the gaps in their place only */ }
+  document.addEventListener('error', event => {
+    const part = event.target;
+    if (!(part instanceof HTMLImageElement)) return;
+    tell('gap', part.currentSrc || part.src);
+    part.style.setProperty('outline', '1px dashed #9c2318');
+    part.title = facts.words.notKept;
+    if (!part.hasAttribute('alt') && !(part.width > 0 && part.width < 24)) part.alt = facts.words.notKept;
+  }, true);
   if (!facts.alive) return;
 
   // Absolute addresses that scripts make up lead to the archive, as those in the markup do. The wall stands without this.

@@ -50,6 +50,15 @@ install_libraries() {
   printf %s "$sum" >"$mark"; rm -f "$log"
 }
 
+# What the tests of the interface need; the application itself runs without Node.
+install_node() {
+  local mark=$ROOT/node_modules/.installed-for sum; sum=$(sha256sum "$ROOT/package-lock.json" | cut -c1-64)
+  [ "$(cat "$mark" 2>/dev/null)" = "$sum" ] && return 0
+  command -v npm >/dev/null || die "Node.js with npm is missing; the tests of the interface need it."
+  (cd "$ROOT" && { npm install --ignore-scripts --no-audit --no-fund --no-save || npm install --ignore-scripts --no-audit --no-fund --no-save; }) || die "The packages of the interface’s tests could not be installed."
+  printf %s "$sum" >"$mark"
+}
+
 port_is_free() { # ADDRESS PORT
   php -r '$s = @stream_socket_server("tcp://$argv[1]:$argv[2]"); exit($s ? 0 : 1);' "$1" "$2"
 }
@@ -84,7 +93,7 @@ mariadb_start() {
   setsid /usr/sbin/mariadbd --no-defaults --user="$me" --basedir=/usr --datadir="$dir/data" --socket="$sock" --pid-file="$dir/m.pid" --bind-address=127.0.0.1 \
     --port="$port" --skip-name-resolve --skip-log-bin --character-set-server=utf8mb4 --collation-server=utf8mb4_unicode_520_ci --innodb-buffer-pool-size=128M \
     --key-buffer-size=1M --aria-pagecache-buffer-size=8M --performance-schema=OFF --max-connections=60 --table-open-cache=400 --tmpdir="$dir" \
-    --log-error="$dir/error.log" $extra </dev/null >/dev/null 2>&1 &
+    --log-error="$dir/error.log" $extra </dev/null >/dev/null 2>&1 9>&- &
   pid=$!
   until mariadb --no-defaults -S "$sock" -u"$me" -e 'select 1' >/dev/null 2>&1; do
     kill -0 $pid 2>/dev/null || { tail -n 8 "$dir/error.log" >&2; die "The database did not start; its log is $dir/error.log"; }

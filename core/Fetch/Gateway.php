@@ -290,8 +290,14 @@ final class Gateway
      */
     private function readHead(Duplex $from, string &$pending, float $seconds, bool $mayEnd): ?string
     {
-        $end = MessageHead::end($pending);
-        while (null === $end) {
+        while (true) {
+            $end = MessageHead::end($pending);
+            if (null !== $end) {
+                break;
+            }
+            if (\strlen($pending) > MessageHead::MAX_BYTES) {
+                throw new FetchFailed(FailureReason::BadResponse, 'The head of the message is longer than 256 KiB.');
+            }
             $piece = $from->read($seconds);
             if ('' === $piece) {
                 if ($mayEnd && '' === $pending) {
@@ -300,10 +306,6 @@ final class Gateway
                 throw new FetchFailed(FailureReason::BadResponse, 'The server ended the connection without an answer.');
             }
             $pending .= $piece;
-            $end = MessageHead::end($pending);
-            if (null === $end && \strlen($pending) > MessageHead::MAX_BYTES) {
-                throw new FetchFailed(FailureReason::BadResponse, 'The head of the message is longer than 256 KiB.');
-            }
         }
         $head = substr($pending, 0, $end);
         $pending = substr($pending, $end);

@@ -61,8 +61,38 @@
 
   // A link in the page that is read may lead to a capture of another moment: the margin follows. What the page says is
   // taken for a hint only; everything shown comes from the server.
-  const frame = document.getElementById('page'), bar = document.getElementById('bar');
+  const frame = document.getElementById('page'), bar = document.getElementById('bar'), findings = document.getElementById('findings');
   if (frame && bar) {
+    // Parts that are missing or come from another moment, as the page and its frames report them.
+    const found = { gap: new Map(), elsewhen: new Map() };
+    let momentRead = new Date(bar.querySelector('time').dateTime);
+    const distance = from => {
+      const days = Math.abs(from - momentRead) / 864e5, later = from > momentRead;
+      const [n, unit] = days >= 60 ? [days / 30.44, 'month'] : days >= 2 ? [days, 'day'] : days >= 1 / 12 ? [days * 24, 'hour'] : [days * 1440, 'minute'];
+      const amount = new Intl.NumberFormat(document.documentElement.lang, { style: 'unit', unit, unitDisplay: 'long', maximumFractionDigits: 0 }).format(Math.max(1, Math.round(n)));
+      return findings.dataset[later ? 'later' : 'earlier'].replace('{amount}', amount);
+    };
+    const showFindings = () => {
+      for (const [kind, held] of Object.entries(found)) {
+        const box = findings.querySelector('[data-kind=' + kind + ']');
+        box.hidden = held.size === 0;
+        box.querySelector('summary').textContent = box.dataset.title.replace('{n}', held.size);
+        box.querySelector('ul').replaceChildren(...[...held].slice(0, 200).map(([url, text]) => {
+          const line = document.createElement('li'), address = document.createElement('bdi');
+          address.textContent = url.replace(/^https?:\/\//, ''); address.className = 'address';
+          line.append(address, ...(text ? [document.createElement('br'), text] : []));
+          return line;
+        }));
+      }
+    };
+    window.addEventListener('message', event => {
+      const said = event.data;
+      if (!said || !(said.ypomna in found) || said.code !== bar.dataset.code || typeof said.url !== 'string' || found[said.ypomna].size >= 500) return;
+      const from = new Date(said.from ?? NaN);
+      if (said.ypomna === 'elsewhen' && isNaN(from)) return;
+      found[said.ypomna].set(said.url.slice(0, 2000), said.ypomna === 'elsewhen' ? distance(from) : '');
+      showFindings();
+    });
     window.addEventListener('message', async event => {
       const said = event.data;
       if (event.source !== frame.contentWindow || !said || said.ypomna !== 'reading' || !/^[2-9a-hjkmnp-z]{12}$/.test(said.code) || said.code === bar.dataset.code) return;
@@ -71,6 +101,9 @@
       if (!answer.ok) return;
       bar.innerHTML = await answer.text();
       bar.dataset.code = said.code;
+      momentRead = new Date(bar.querySelector('time').dateTime);
+      for (const held of Object.values(found)) held.clear();
+      showFindings();
       const permanent = bar.querySelector('[data-permanent]').dataset.permanent;
       history.replaceState(null, '', permanent + query);
     });

@@ -31,8 +31,8 @@ final class WarcScan
 
     /** @var array<string, PageFound> by record id */
     private array $pages = [];
-    /** @var array<string, string> Sec-Fetch-Dest of a request, by the id of its answer, until that has come */
-    private array $destinations = [];
+    /** @var array<string, array{string, string|null}> method and Sec-Fetch-Dest of a request, by the id of its answer, until that has come */
+    private array $requests = [];
     private bool $knowsDestinations = false;
     private ?string $firstUrl = null;
     private bool $chainEnded = false;
@@ -106,17 +106,20 @@ final class WarcScan
         }
         $status = $facts->http->status ?? 200;
         $mime = $facts->http?->mime() ?? strtolower(trim(explode(';', $header->contentType() ?? '')[0]));
+        $method = 'GET';
         if (RecordRole::Answer === $role) {
             ++$this->answers;
             $this->answerBytes += $facts->payloadBytes;
-            $this->page($record, $facts, $url, $at, $status, $mime);
+            [$method, $destination] = $this->requests[$header->id() ?? ''] ?? ['GET', null];
+            unset($this->requests[$header->id() ?? '']);
+            $this->page($record, $facts, $url, $at, $status, $mime, $destination);
         } elseif (null !== ($page = $this->pages[$header->refersTo() ?? ''] ?? null)) {
             $page->domOffset ??= RecordRole::Dom === $role ? $record->offset : null;
             $page->textOffset ??= RecordRole::Text === $role ? $record->offset : null;
         }
         $row([
             'at_offset' => $record->offset, 'role' => $role->value, 'url_hash' => hex2bin(AddressKeys::urlHash($url)), 'key_hash' => hex2bin(AddressKeys::keyHash($url)),
-            'captured_at' => MomentType::text($at), 'method' => 'GET', 'status' => $status, 'mime' => mb_strcut(mb_scrub($mime), 0, 100),
+            'captured_at' => MomentType::text($at), 'method' => $method, 'status' => $status, 'mime' => mb_strcut(mb_scrub($mime), 0, 100),
             'length' => $header->contentLength(), 'payload_sha256' => null === $facts->payloadSha256 ? null : hex2bin($facts->payloadSha256), 'url' => mb_scrub(mb_strcut($url, 0, 60_000)),
         ]);
     }
@@ -125,16 +128,14 @@ final class WarcScan
     {
         $destination = $facts->http?->fields->get('Sec-Fetch-Dest');
         $this->knowsDestinations = $this->knowsDestinations || null !== $destination;
-        if (null !== $destination && null !== $record->header->concurrentTo() && \count($this->destinations) < 1_000) {
-            $this->destinations[$record->header->concurrentTo()] = $destination;
+        if (null !== $record->header->concurrentTo() && \count($this->requests) < 1_000) {
+            $this->requests[$record->header->concurrentTo()] = [substr($facts->http->method ?? 'GET', 0, 8), $destination];
         }
     }
 
-    private function page(Record $record, RecordFacts $facts, string $url, \DateTimeImmutable $at, int $status, string $mime): void
+    private function page(Record $record, RecordFacts $facts, string $url, \DateTimeImmutable $at, int $status, string $mime, ?string $destination): void
     {
         $id = $record->header->id() ?? '';
-        $destination = $this->destinations[$id] ?? null;
-        unset($this->destinations[$id]);
         $this->firstUrl ??= $url;
         $inChain = !$this->chainEnded && $url === $this->firstUrl;
         $html = \in_array($mime, ['text/html', 'application/xhtml+xml'], true);

@@ -9,6 +9,7 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\HttpKernel\Attribute\AsController;
+use Symfony\Contracts\Translation\TranslatorInterface;
 use Twig\Environment;
 use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\CaptureFinder;
@@ -42,6 +43,7 @@ final readonly class PageController
         private CaptureContent $content,
         private Store $store,
         private Environment $twig,
+        private TranslatorInterface $translator,
         #[Autowire('%kernel.project_dir%/assets/replay-shim.js')] private string $shim,
     ) {
     }
@@ -68,7 +70,7 @@ final readonly class PageController
     {
         $links = new CaptureLinks($this->hosts, $asked->code, $asked->mode, $request->getScheme(), $port);
         $opensDocument = \in_array($request->headers->get('Sec-Fetch-Dest', 'document'), ['document', 'iframe', 'frame'], true);
-        $place = $this->records->find($asked->spelled, (int) $capture->warcFile->id, $capture->capturedAt);
+        $place = $this->records->find($asked->spelled, (int) $capture->warcFile->id, $capture->capturedAt, 'POST' === $request->getMethod() ? 'POST' : 'GET');
         if ($opensDocument && $place?->fileId !== $capture->warcFile->id) {
             // A page of its own is read as of its own capture, with its own parts.
             $nearest = $this->captures->nearest($asked->spelled, $capture->capturedAt);
@@ -82,7 +84,12 @@ final readonly class PageController
             return $this->notKept($asked, $capture, $opensDocument, $nonce);
         }
         try {
-            return $this->serve($request, $asked, $capture, $place, $links, $opensDocument, $nonce);
+            $response = $this->serve($request, $asked, $capture, $place, $links, $opensDocument, $nonce);
+            if ($place->fileId !== $capture->warcFile->id) {
+                $response->headers->set('Server-Timing', 'from;desc="'.$place->at->format('Y-m-d\TH:i:s.v\Z').'"');
+            }
+
+            return $response;
         } catch (WarcError $e) {
             return new Response('This part cannot be read from its file: '.$e->getMessage()."\n", Response::HTTP_BAD_GATEWAY, ['Content-Type' => 'text/plain; charset=utf-8']);
         }
@@ -237,7 +244,7 @@ final readonly class PageController
     private function notKept(PageRequest $asked, Capture $capture, bool $opensDocument, string $nonce): Response
     {
         if (!$opensDocument) {
-            return new Response('', Response::HTTP_NOT_FOUND);
+            return new Response('', Response::HTTP_NOT_FOUND, ['Server-Timing' => 'gap']);
         }
 
         return new Response($this->twig->render('replay/not_kept.html.twig', [
@@ -251,6 +258,7 @@ final readonly class PageController
         $facts = json_encode([
             'code' => $asked->code, 'url' => $asked->spelled, 'suffix' => '.'.$asked->code.$asked->mode->mark().'.'.$this->hosts->suffix(),
             'moment' => (int) $capture->capturedAt->format('Uv'), 'alive' => ReplayMode::Alive === $asked->mode,
+            'words' => ['notKept' => $this->translator->trans('This picture was not kept')],
         ], \JSON_THROW_ON_ERROR | \JSON_HEX_TAG | \JSON_HEX_AMP | \JSON_HEX_APOS | \JSON_HEX_QUOT | \JSON_INVALID_UTF8_SUBSTITUTE);
 
         return '<script nonce="'.$nonce.'">('.trim((string) file_get_contents($this->shim)).')('.$facts.')</script>';

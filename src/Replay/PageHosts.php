@@ -49,7 +49,10 @@ final readonly class PageHosts
     /** Source expressions for the application's own windows. */
     public function window(string $scheme, string $port): string
     {
-        return implode(' ', array_map(static fn (string $host): string => $scheme.'://'.$host.$port, Split::words($this->appHosts)));
+        // Source expressions know no IPv6 addresses (CSP Level 3, section 2.3.1).
+        $hosts = array_filter(Split::words($this->appHosts), static fn (string $host): bool => !str_starts_with($host, '['));
+
+        return implode(' ', array_map(static fn (string $host): string => $scheme.'://'.$host.$port, $hosts));
     }
 
     /** Whether a host name is one of an archived page, or claims to be. */

@@ -11,24 +11,25 @@ use Ypomna\App\Catalogue\Type\MomentType;
 /** Finds the record that answers a request as of a capture: in its own file first, else the nearest moment elsewhere. */
 final readonly class RecordFinder
 {
-    private const COLUMNS = 'r.warc_file_id, r.at_offset, r.captured_at, r.status, r.mime, r.url, f.path, f.origin';
+    private const COLUMNS = 'r.warc_file_id, r.at_offset, r.captured_at, r.status, r.mime, r.method, r.url, f.path, f.origin';
 
     public function __construct(private Connection $database)
     {
     }
 
-    public function find(string $url, int $ownFileId, \DateTimeImmutable $moment): ?RecordPlace
+    public function find(string $url, int $ownFileId, \DateTimeImmutable $moment, string $method = 'GET'): ?RecordPlace
     {
         $exact = ['url_hash', (string) hex2bin(AddressKeys::urlHash($url))];
         $alike = ['key_hash', (string) hex2bin(AddressKeys::keyHash($url))];
 
-        return $this->within($exact, $ownFileId, $moment) ?? $this->within($alike, $ownFileId, $moment) ?? $this->nearest($exact, $moment) ?? $this->nearest($alike, $moment);
+        return $this->within($exact, $ownFileId, $moment, $method) ?? $this->within($alike, $ownFileId, $moment, $method)
+            ?? $this->nearest($exact, $moment, $method) ?? $this->nearest($alike, $moment, $method);
     }
 
     /**
      * @param array{string, string} $by column and value
      */
-    private function within(array $by, int $fileId, \DateTimeImmutable $moment): ?RecordPlace
+    private function within(array $by, int $fileId, \DateTimeImmutable $moment, string $method): ?RecordPlace
     {
         [$column, $hash] = $by;
         $rows = $this->database->fetchAllAssociative(
@@ -36,13 +37,13 @@ final readonly class RecordFinder
             [$hash, $fileId],
         );
 
-        return $this->best($rows, $moment);
+        return $this->best($rows, $moment, $method);
     }
 
     /**
      * @param array{string, string} $by
      */
-    private function nearest(array $by, \DateTimeImmutable $moment): ?RecordPlace
+    private function nearest(array $by, \DateTimeImmutable $moment, string $method): ?RecordPlace
     {
         [$column, $hash] = $by;
         $at = MomentType::text($moment);
@@ -52,18 +53,19 @@ final readonly class RecordFinder
             [$hash, $at, $hash, $at],
         );
 
-        return $this->best($rows, $moment);
+        return $this->best($rows, $moment, $method);
     }
 
     /**
-     * The nearest one; among equals one's own before what was taken in, and an answer before an error.
+     * The answer to a request of that method before others, a good one before an error, then the nearest one; among equals
+     * one's own before what was taken in.
      *
      * @param list<array<string, mixed>> $rows
      */
-    private function best(array $rows, \DateTimeImmutable $moment): ?RecordPlace
+    private function best(array $rows, \DateTimeImmutable $moment, string $method): ?RecordPlace
     {
         $places = array_map(RecordPlace::fromRow(...), $rows);
-        usort($places, static fn (RecordPlace $a, RecordPlace $b): int => [$a->status >= 400, $a->distance($moment), !$a->own] <=> [$b->status >= 400, $b->distance($moment), !$b->own]);
+        usort($places, static fn (RecordPlace $a, RecordPlace $b): int => [$a->method !== $method, $a->status >= 400, $a->distance($moment), !$a->own] <=> [$b->method !== $method, $b->status >= 400, $b->distance($moment), !$b->own]);
 
         return $places[0] ?? null;
     }

@@ -18,6 +18,7 @@ final readonly class RecordPlace
         public \DateTimeImmutable $at,
         public int $status,
         public string $mime,
+        public string $method,
         public string $url,
         public bool $own,
     ) {
@@ -32,7 +33,7 @@ final readonly class RecordPlace
 
         return new self(
             $row->int('warc_file_id'), $row->text('path'), $row->int('at_offset'), MomentType::moment($row->text('captured_at')), $row->int('status'),
-            $row->text('mime'), $row->text('url'), WarcFile::OWN === $row->text('origin'),
+            $row->text('mime'), $row->text('method'), $row->text('url'), WarcFile::OWN === $row->text('origin'),
         );
     }
 

@@ -32,11 +32,13 @@ final readonly class Wall
             "object-src {$pages}",
             "frame-ancestors {$window} {$pages}",
         ]));
-        $headers->set('Connection-Allowlist', '(response-origin "'.str_replace('*.', '*.', $pages).'/*")');
-        $headers->set('Permissions-Policy', 'accelerometer=(), autoplay=(), camera=(), display-capture=(), encrypted-media=(), fullscreen=(self), geolocation=(), gyroscope=(), hid=(), idle-detection=(), local-fonts=(), magnetometer=(), microphone=(), midi=(), payment=(), publickey-credentials-get=(), screen-wake-lock=(), serial=(), usb=(), web-share=(), xr-spatial-tracking=()');
+        $headers->set('Connection-Allowlist', '(response-origin "'.$pages.'/*")');
+        $headers->set('Permissions-Policy', 'accelerometer=(), autoplay=(), camera=(), display-capture=(), encrypted-media=(), fullscreen=(self), geolocation=(), gyroscope=(), hid=(), idle-detection=(), local-fonts=(), magnetometer=(), microphone=(), midi=(), payment=(), publickey-credentials-get=(), screen-wake-lock=(), serial=(), usb=(), xr-spatial-tracking=()');
         $headers->set('Referrer-Policy', 'no-referrer');
         $headers->set('X-DNS-Prefetch-Control', 'off');
         $headers->set('Access-Control-Allow-Origin', '*');
+        // Lets our script in the page see which parts are missing or come from another moment ({@see PageController}).
+        $headers->set('Timing-Allow-Origin', '*');
         $headers->set('Cross-Origin-Resource-Policy', 'cross-origin');
         $headers->set('Cache-Control', 'private, max-age=60');
     }

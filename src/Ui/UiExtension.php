@@ -25,6 +25,7 @@ final class UiExtension extends AbstractExtension
             new TwigFilter('bytes', $this->bytes(...)),
             new TwigFilter('share', $this->share(...)),
             new TwigFilter('shown_address', $this->shownAddress(...)),
+            new TwigFilter('short_name', $this->shortName(...)),
         ];
     }
 
@@ -80,6 +81,12 @@ final class UiExtension extends AbstractExtension
         }
 
         return (string) preg_replace('~^([^/]+)/$~', '$1', $shown);
+    }
+
+    /** A file name in which a digest is cut to its beginning. */
+    public function shortName(string $name): string
+    {
+        return (string) preg_replace('/([0-9a-f]{12})[0-9a-f]{52}/', '$1…', $name);
     }
 
     /** Address of a built file, with a mark that changes when the file does. */

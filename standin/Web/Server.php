@@ -135,14 +135,16 @@ final class Server
 
     private function read(Stream $client, bool $tls, string &$pending): ?Request
     {
-        $end = MessageHead::end($pending);
-        while (null === $end) {
+        while (true) {
+            $end = MessageHead::end($pending);
+            if (null !== $end) {
+                break;
+            }
             $piece = $client->read();
             if ('' === $piece || \strlen($pending) > MessageHead::MAX_BYTES) {
                 return null;
             }
             $pending .= $piece;
-            $end = MessageHead::end($pending);
         }
         $head = MessageHead::parse(substr($pending, 0, $end));
         $pending = substr($pending, $end);

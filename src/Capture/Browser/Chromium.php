@@ -15,7 +15,7 @@ use Ypomna\Core\Split;
 final class Chromium
 {
     /** A longer message is dropped: whatever a page puts into it, it costs no memory here. */
-    private const MAX_MESSAGE = 33_554_432;
+    private const MAX_MESSAGE = 20_971_520;
 
     /** @var array<int, Suspension<array<string, mixed>>> */
     private array $waiting = [];

@@ -17,8 +17,9 @@ final class PageSession
     private const HEIGHT = 800;
     /** No network for so long: the page is at rest. */
     private const QUIET_SECONDS = 0.6;
-    private const TILE_HEIGHT = 4_000;
-    private const MAX_TILES = 10;
+    /** Of one picture, so that even of noise it fits into one message. */
+    private const TILE_PIXELS = 3_000_000;
+    private const MAX_HEIGHT = 40_000;
     private const SLICE = 1_048_576;
     private const MAX_TEXT = 33_554_432;
 
@@ -144,7 +145,7 @@ final class PageSession
     }
 
     /**
-     * The whole page as pictures of at most 4,000 pixels in height, from the top on.
+     * The whole page as pictures of at most three million pixels, from the top on.
      *
      * @param \Closure(int): string $pathOf path of the file for each tile
      *
@@ -154,11 +155,12 @@ final class PageSession
     {
         $metrics = $this->call('Page.getLayoutMetrics');
         $size = self::map($metrics, 'cssContentSize');
-        $height = (int) min(self::TILE_HEIGHT * self::MAX_TILES, max(self::HEIGHT, self::number($size, 'height')));
+        $height = (int) min(self::MAX_HEIGHT, max(self::HEIGHT, self::number($size, 'height')));
         $width = (int) min(4_000, max(self::WIDTH, self::number($size, 'width')));
+        $tile = intdiv(self::TILE_PIXELS, $width);
         $paths = [];
-        for ($top = 0; $top < $height; $top += self::TILE_HEIGHT) {
-            $clip = ['x' => 0, 'y' => $top, 'width' => $width, 'height' => min(self::TILE_HEIGHT, $height - $top), 'scale' => 1];
+        for ($top = 0; $top < $height; $top += $tile) {
+            $clip = ['x' => 0, 'y' => $top, 'width' => $width, 'height' => min($tile, $height - $top), 'scale' => 1];
             $shot = $this->call('Page.captureScreenshot', ['format' => 'png', 'captureBeyondViewport' => true, 'clip' => $clip], 60.0);
             $path = $pathOf(\count($paths));
             if (false === @file_put_contents($path, base64_decode(self::text($shot, 'data'), true))) {

@@ -29,10 +29,15 @@ final class LedgerTest extends TestCase
     public function testAnUntouchedLedgerHolds(): void
     {
         self::assertSame([], $this->ledger->check());
-        $lines = array_map(LedgerLine::parse(...), array_values(iterator_to_array($this->ledger->lines())));
-        self::assertSame([1, 2, 3, 4], array_map(static fn (?LedgerLine $line): ?int => $line?->seq, $lines));
-        self::assertSame(['n' => 2], $lines[2]?->details);
-        self::assertSame($lines[1]?->hash, $lines[2]?->previous);
+        $lines = [];
+        foreach ($this->ledger->lines() as $text) {
+            $line = LedgerLine::parse($text);
+            self::assertNotNull($line);
+            $lines[] = $line;
+        }
+        self::assertSame([1, 2, 3, 4], array_map(static fn (LedgerLine $line): int => $line->seq, $lines));
+        self::assertSame(['n' => 2], $lines[2]->details);
+        self::assertSame($lines[1]->hash, $lines[2]->previous);
     }
 
     public function testAnyoneCanCheckALineWithGeneralTools(): void
