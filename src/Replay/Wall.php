@@ -32,7 +32,8 @@ final readonly class Wall
             "object-src {$pages}",
             "frame-ancestors {$window} {$pages}",
         ]));
-        $headers->set('Connection-Allowlist', '(response-origin "'.$pages.'/*")');
+        // Redirects are ours, and lead to the archive's pages only.
+        $headers->set('Connection-Allowlist', '(response-origin "'.$pages.'/*");redirects=allow');
         $headers->set('Permissions-Policy', 'accelerometer=(), autoplay=(), camera=(), display-capture=(), encrypted-media=(), fullscreen=(self), geolocation=(), gyroscope=(), hid=(), idle-detection=(), local-fonts=(), magnetometer=(), microphone=(), midi=(), payment=(), publickey-credentials-get=(), screen-wake-lock=(), serial=(), usb=(), xr-spatial-tracking=()');
         $headers->set('Referrer-Policy', 'no-referrer');
         $headers->set('X-DNS-Prefetch-Control', 'off');

@@ -38,11 +38,11 @@ final class WarcBuilder
      *
      * @param list<string> $fields of the answer
      */
-    public function exchange(string $url, string $at, string $body, string $type = 'text/html; charset=utf-8', int $status = 200, array $fields = [], ?string $destination = null): self
+    public function exchange(string $url, string $at, string $body, string $type = 'text/html; charset=utf-8', int $status = 200, array $fields = [], ?string $destination = null, string $method = 'GET'): self
     {
         $date = new \DateTimeImmutable($at);
         [$request, $response] = [$this->id(++$this->count), $this->id(++$this->count)];
-        $ask = "GET / HTTP/1.1\r\nHost: x.test\r\n".(null === $destination ? '' : "Sec-Fetch-Dest: {$destination}\r\n")."\r\n";
+        $ask = "{$method} / HTTP/1.1\r\nHost: x.test\r\n".(null === $destination ? '' : "Sec-Fetch-Dest: {$destination}\r\n")."\r\n";
         $this->offsets[] = $this->writer->write(RecordType::Request, $request, $date, ['WARC-Target-URI' => $url, 'WARC-Concurrent-To' => '<'.$response.'>', 'Content-Type' => 'application/http; msgtype=request'], Block::ofString($ask));
         $head = "HTTP/1.1 {$status} Said\r\nContent-Type: {$type}\r\nContent-Length: ".\strlen($body)."\r\n".implode('', array_map(static fn (string $field): string => $field."\r\n", $fields))."\r\n";
         $this->offsets[] = $this->writer->write(RecordType::Response, $response, $date, [

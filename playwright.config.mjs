@@ -1,0 +1,20 @@
+import { defineConfig } from '@playwright/test';
+
+// The tests of the interface run against a demo that is up already; bin/test starts one of its own.
+export default defineConfig({
+  testDir: 'tests/Browser',
+  outputDir: 'test-results',
+  reporter: [['list']],
+  workers: 1,
+  timeout: 90_000,
+  expect: { timeout: 10_000 },
+  use: {
+    baseURL: process.env.YPOMNA_BASE ?? 'http://localhost:8020',
+    browserName: 'chromium',
+    viewport: { width: 1280, height: 800 },
+    timezoneId: 'Europe/Athens',
+    locale: 'en-GB',
+    launchOptions: { executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] },
+    screenshot: 'only-on-failure',
+  },
+});

@@ -1,0 +1,106 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Tests\App;
+
+use Symfony\Bundle\FrameworkBundle\KernelBrowser;
+use Symfony\Bundle\FrameworkBundle\Test\WebTestCase;
+use Symfony\Component\Filesystem\Filesystem;
+use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Custody\TakeIn;
+use Ypomna\App\Custody\TakenIn;
+use Ypomna\App\Settings;
+use Ypomna\Tests\Support\Folder;
+use Ypomna\Tests\Support\WarcBuilder;
+
+/** The application with a real database, emptied after each test, and a data folder of the test's own. */
+abstract class AppTestCase extends WebTestCase
+{
+    protected const HOST = 'localhost:8020';
+
+    protected KernelBrowser $client;
+    protected Folder $folder;
+
+    protected function setUp(): void
+    {
+        $data = Settings::dataFolder();
+        (new Filesystem())->remove([$data.'/store', $data.'/ledger', $data.'/work']);
+        $this->folder = new Folder();
+        $this->client = self::createClient([], ['HTTP_HOST' => self::HOST]);
+        $this->client->disableReboot();
+    }
+
+    protected function tearDown(): void
+    {
+        parent::tearDown();
+        // Symfony leaves its handler behind when an exception was shown as a page.
+        restore_exception_handler();
+    }
+
+    protected function takeIn(WarcBuilder $warc, string $name = 'a.warc.gz'): TakenIn
+    {
+        return self::service(TakeIn::class)->file($this->folder->file($name, $warc->bytes()));
+    }
+
+    protected function captureOf(string $url, string $moment = '2030-01-01'): Capture
+    {
+        $capture = self::service(CaptureFinder::class)->nearest($url, new \DateTimeImmutable($moment));
+        self::assertNotNull($capture);
+
+        return $capture;
+    }
+
+    /** What an archived page's host answers. */
+    protected function page(string $url, string $code, string $mark = '', string $destination = 'iframe', string $method = 'GET'): string
+    {
+        $parts = parse_url($url);
+        self::assertIsArray($parts);
+        $host = ($parts['scheme'] ?? 'http').'.'.($parts['host'] ?? '').'.'.$code.$mark.'.'.self::HOST;
+        ob_start();
+        $this->client->request($method, ($parts['path'] ?? '/').(isset($parts['query']) ? '?'.$parts['query'] : ''), server: ['HTTP_HOST' => $host, 'HTTP_SEC_FETCH_DEST' => $destination]);
+        ob_end_clean();
+
+        return $this->body();
+    }
+
+    protected function get(string $path): string
+    {
+        ob_start();
+        $this->client->request('GET', $path);
+        ob_end_clean();
+
+        return $this->body();
+    }
+
+    protected function answered(): int
+    {
+        return $this->client->getResponse()->getStatusCode();
+    }
+
+    protected function header(string $name): string
+    {
+        return (string) $this->client->getResponse()->headers->get($name);
+    }
+
+    protected function body(): string
+    {
+        return (string) $this->client->getInternalResponse()->getContent();
+    }
+
+    /**
+     * @template T of object
+     *
+     * @param class-string<T> $class
+     *
+     * @return T
+     */
+    protected static function service(string $class): object
+    {
+        $service = self::getContainer()->get($class);
+        self::assertInstanceOf($class, $service);
+
+        return $service;
+    }
+}

@@ -1,0 +1,110 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Tests\App;
+
+use Doctrine\DBAL\Connection;
+use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Custody\CannotTakeIn;
+use Ypomna\App\Custody\TakeIn;
+use Ypomna\Tests\Support\WarcBuilder;
+
+final class CatalogueTest extends AppTestCase
+{
+    private const PAGE = '<!doctype html><title>Stern door</title><p>The crew measured 40 centimetres of water.';
+
+    public function testAFileIsTakenInWithItsPagesAndParts(): void
+    {
+        $taken = $this->takeIn((new WarcBuilder())
+            ->exchange('http://lantern.test/a', '2024-11-03T10:00:00.123456Z', self::PAGE, destination: 'document')
+            ->exchange('http://lantern.test/a.png', '2024-11-03T10:00:01Z', 'png', 'image/png', destination: 'image')
+            ->exchange('http://lantern.test/frame', '2024-11-03T10:00:02Z', '<p>frame', destination: 'iframe'));
+        self::assertSame([6, 1, false, []], [$taken->records, $taken->captures, $taken->known, $taken->findings]);
+        $capture = $this->captureOf('https://www.lantern.test/a?utm_source=x#y');
+        self::assertSame('Stern door', $capture->title);
+        self::assertSame('2024-11-03T10:00:00.123456', $capture->capturedAt->format('Y-m-d\TH:i:s.u'));
+        self::assertSame([3, 200, 'text/html'], [$capture->parts, $capture->status, $capture->mime]);
+        self::assertSame(1, $capture->address->captures);
+        self::assertNull(self::service(CaptureFinder::class)->addressOf('http://lantern.test/frame'));
+        self::assertSame(3, (int) self::text("SELECT COUNT(*) FROM record WHERE role = 'answer'"));
+    }
+
+    public function testTheSameFileIsKnownByItsDigest(): void
+    {
+        $warc = (new WarcBuilder())->exchange('http://lantern.test/a', '2024-11-03T10:00:00Z', self::PAGE);
+        $this->takeIn($warc);
+        self::assertTrue($this->takeIn($warc, 'another-name.warc.gz')->known);
+        self::assertSame(1, (int) self::text('SELECT COUNT(*) FROM capture'));
+    }
+
+    public function testARedirectIsKeptAsOneAndLeadsToItsTarget(): void
+    {
+        $this->takeIn((new WarcBuilder())
+            ->exchange('http://merrowline.test/fares', '2024-11-03T10:00:00Z', 'moved', status: 301, fields: ['Location: http://www.saltmarch-ferries.test/fares'], destination: 'document')
+            ->exchange('http://www.saltmarch-ferries.test/fares', '2024-11-03T10:00:01Z', self::PAGE, destination: 'document'));
+        self::assertSame('http://www.saltmarch-ferries.test/fares', $this->captureOf('http://merrowline.test/fares')->redirectTo);
+        self::assertFalse($this->captureOf('http://merrowline.test/fares')->isAlive());
+        self::assertTrue($this->captureOf('http://saltmarch-ferries.test/fares')->isAlive());
+    }
+
+    public function testNearestNeighboursAndLastAlive(): void
+    {
+        foreach (['2024-01-01' => 200, '2024-03-01' => 200, '2025-01-01' => 404] as $day => $status) {
+            $this->takeIn((new WarcBuilder($day))->exchange('http://lantern.test/a', $day.'T00:00:00Z', self::PAGE, status: $status));
+        }
+        $finder = self::service(CaptureFinder::class);
+        $day = static fn (?object $capture): ?string => $capture instanceof \Ypomna\App\Catalogue\Entity\Capture ? $capture->capturedAt->format('Y-m-d') : null;
+        self::assertSame('2024-01-01', $day($finder->nearest('http://lantern.test/a', new \DateTimeImmutable('2024-01-29'))));
+        self::assertSame('2024-03-01', $day($finder->nearest('http://lantern.test/a', new \DateTimeImmutable('2024-02-02'))));
+        $middle = $this->captureOf('http://lantern.test/a', '2024-03-02');
+        self::assertSame(['2024-01-01', '2025-01-01'], [$day($finder->earlier($middle)), $day($finder->later($middle))]);
+        self::assertSame(['2024-01-01', '2025-01-01', '2024-03-01'], [$day($finder->first($middle->address)), $day($finder->last($middle->address)), $day($finder->lastAlive($middle->address))]);
+        self::assertNull($finder->nearest('http://lantern.test/never', new \DateTimeImmutable('2024-01-01')));
+    }
+
+    public function testHowMuchChangedIsMeasuredAlsoWhenAFileComesInBetween(): void
+    {
+        $versions = ['2024-01-01' => 'one two three four five.', '2024-03-01' => 'one two three four six.', '2024-02-01' => 'Something else altogether stands here.'];
+        foreach ($versions as $day => $text) {
+            $this->takeIn((new WarcBuilder($day))->exchange('http://lantern.test/a', $day.'T00:00:00Z', '<p>'.$text));
+        }
+        $changed = self::getContainer()->get(Connection::class)?->fetchFirstColumn('SELECT changed FROM capture ORDER BY captured_at');
+        self::assertIsArray($changed);
+        self::assertNull($changed[0]);
+        self::assertGreaterThan(0.9, $changed[1]);
+        self::assertGreaterThan(0.9, $changed[2]);
+    }
+
+    public function testWhatIsNoWarcIsRefusedByName(): void
+    {
+        $this->expectException(CannotTakeIn::class);
+        $this->expectExceptionMessage('notes.txt is no WARC file');
+        self::service(TakeIn::class)->file($this->folder->file('notes.txt', "just\nnotes\n"));
+    }
+
+    public function testADamagedFileIsTakenInWithWhatCanBeReadAndWhatIsWrong(): void
+    {
+        $warc = (new WarcBuilder())->exchange('http://lantern.test/a', '2024-11-03T10:00:00Z', self::PAGE)->exchange('http://lantern.test/b', '2024-11-03T10:00:01Z', self::PAGE);
+        $bytes = $warc->bytes();
+        $bytes[$warc->offsets[1] + 30] = \chr(\ord($bytes[$warc->offsets[1] + 30]) ^ 0x55);
+        $taken = self::service(TakeIn::class)->file($this->folder->file('damaged.warc.gz', $bytes));
+        self::assertSame(1, $taken->captures);
+        self::assertSame($warc->offsets[1], $taken->findings[0]->offset ?? -1);
+    }
+
+    public function testOddAddressesOfFilesDoNoHarm(): void
+    {
+        $long = 'http://lantern.test/'.str_repeat('a', 5_000);
+        $this->takeIn((new WarcBuilder())->exchange($long, '2024-11-03T10:00:00Z', self::PAGE)->exchange("http://lantern.test/\xff\xfe", '2024-11-03T10:00:01Z', self::PAGE)->exchange('urn:x-odd:1', '2024-11-03T10:00:02Z', self::PAGE));
+        self::assertSame('Stern door', $this->captureOf($long)->title);
+        self::assertSame(3, (int) self::text('SELECT COUNT(*) FROM capture'));
+    }
+
+    private static function text(string $sql): string
+    {
+        $value = self::service(Connection::class)->fetchOne($sql);
+
+        return \is_scalar($value) ? (string) $value : '';
+    }
+}

@@ -1,0 +1,111 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Tests\App;
+
+use Doctrine\DBAL\Connection;
+use Ypomna\App\Catalogue\AddressHistory;
+use Ypomna\Tests\Support\WarcBuilder;
+
+final class FindTest extends AppTestCase
+{
+    public function testAnySpellingOfAnAddressLeadsToIt(): void
+    {
+        $this->takeIn((new WarcBuilder())->exchange('http://www.lantern.test/a?x=1&y=2', '2024-11-03T10:00:00Z', '<title>A</title>'));
+        foreach (['lantern.test/a?y=2&x=1', ' HTTPS://LANTERN.test:443/./a?x=1&y=2#z ', '<http://www.lantern.test/%61?x=1&y=2>'] as $spelling) {
+            $this->get('/find?q='.rawurlencode($spelling));
+            self::assertMatchesRegularExpression('#^/address/[2-9a-hjkmnp-z]{12}$#', $this->header('Location'), $spelling);
+        }
+        $body = $this->get($this->header('Location'));
+        self::assertStringContainsString('Last seen alive on', $body);
+        self::assertStringContainsString('1 capture,', $body);
+    }
+
+    public function testAnAddressNeverKeptIsA404ThatOffersItsNeighbours(): void
+    {
+        $this->takeIn((new WarcBuilder())->exchange('http://lantern.test/2024/11/held', '2024-11-03T10:00:00Z', 'x')->exchange('http://cdn.lantern.test/', '2024-11-03T10:00:00Z', 'x'));
+        $near = self::service(AddressHistory::class);
+        $urls = static fn (string $url): array => array_column($near->near(\Ypomna\Core\Address\Url::parse($url)), 'url');
+        self::assertSame(['http://lantern.test/2024/11/held'], $urls('http://lantern.test/2024/11/other'));
+        self::assertSame(['http://lantern.test/2024/11/held'], $urls('http://lantern.test/elsewhere'));
+        self::assertSame(['http://lantern.test/2024/11/held'], $urls('http://other.test/x/held'));
+        self::assertSame([], $urls('http://lantern.testing/zz'));
+        $this->get('/find?q=lantern.test/2024/11/other');
+        self::assertSame(404, $this->answered());
+        self::assertStringContainsString('lantern.test/2024/11/held', $this->body());
+    }
+
+    public function testWhatIsTypedIsShownEscaped(): void
+    {
+        $body = $this->get('/find?q='.rawurlencode('<script>alert(1)</script>'));
+        self::assertSame(422, $this->answered());
+        self::assertStringNotContainsString('<script>alert', $body);
+        self::assertStringContainsString('&lt;script&gt;alert(1)', $body);
+    }
+
+    public function testAPageThatCallsItselfAScriptStaysText(): void
+    {
+        $this->takeIn((new WarcBuilder())->exchange('http://lantern.test/a', '2024-11-03T10:00:00Z', '<title>&lt;img src=x onerror=alert(1)></title>'));
+        $body = $this->get('/address/'.$this->captureOf('http://lantern.test/a')->address->code);
+        self::assertStringContainsString('&lt;img src=x onerror=alert(1)&gt;', $body);
+        self::assertStringNotContainsString('<img src=x', $body);
+    }
+
+    public function testALongHistoryIsReadPageByPage(): void
+    {
+        $warc = new WarcBuilder();
+        for ($i = 0; $i < 130; ++$i) {
+            $warc->exchange('http://lantern.test/a', \sprintf('2024-11-03T10:%02d:%02dZ', intdiv($i, 60), $i % 60), '<p>'.$i);
+        }
+        $this->takeIn($warc);
+        $path = '/address/'.$this->captureOf('http://lantern.test/a')->address->code;
+        $seen = [];
+        do {
+            $body = $this->get($path);
+            preg_match_all('/<li id="c-([2-9a-hjkmnp-z]{12})"/', $body, $m);
+            array_push($seen, ...$m[1]);
+            $more = 1 === preg_match('#href="([^"]+\?before=[^"]+)"#', $body, $next);
+            $path = html_entity_decode($next[1] ?? '');
+        } while ($more);
+        self::assertCount(130, $seen);
+        self::assertCount(130, array_unique($seen));
+    }
+
+    public function testTheFirstScreenOfAnEmptyInstallationSaysWhatToDo(): void
+    {
+        self::assertStringContainsString('Nothing is kept yet.', $this->get('/'));
+        self::assertSame(200, $this->answered());
+    }
+
+    public function testOnlyOwnHostNamesAreAnswered(): void
+    {
+        $this->client->request('GET', '/', server: ['HTTP_HOST' => 'rebound.example']);
+        self::assertSame(421, $this->answered());
+        $this->client->request('GET', '/', server: ['HTTP_HOST' => 'localhost.rebound.example:8020']);
+        self::assertSame(421, $this->answered());
+    }
+
+    public function testAnAskedForPageBecomesAJobAndAMessageTogether(): void
+    {
+        $this->client->request('POST', '/keep', ['q' => 'http://lantern.test/', '_token' => 'guessed']);
+        self::assertSame(403, $this->answered());
+        self::assertSame([0, 0], $this->waiting());
+        $crawler = $this->client->request('GET', '/find?q=lantern.test/');
+        $this->client->submit($crawler->selectButton('Keep it now')->form());
+        self::assertMatchesRegularExpression('#^/captures/[2-9a-hjkmnp-z]{12}$#', $this->header('Location'));
+        self::assertSame([1, 1], $this->waiting());
+        self::assertStringContainsString('Waiting for a worker', $this->get($this->header('Location')));
+    }
+
+    /**
+     * @return array{int, int} jobs and messages
+     */
+    private function waiting(): array
+    {
+        $database = self::service(Connection::class);
+        $count = static fn (string $table): int => is_numeric($n = $database->fetchOne('SELECT COUNT(*) FROM '.$table)) ? (int) $n : -1;
+
+        return [$count('capture_job'), $count('queue_message')];
+    }
+}

@@ -1,0 +1,173 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Tests\App;
+
+use Ypomna\Tests\Support\WarcBuilder;
+
+final class ReplayTest extends AppTestCase
+{
+    private const PAGE = 'http://lantern.test/a';
+
+    public function testReferencesLeadToTheArchiveAndNothingElse(): void
+    {
+        $code = $this->held('<!doctype html><html><head><link rel="stylesheet" href="//cdn.lantern.test/a.css"></head><body><img src="http://cdn.lantern.test/x.png?1"><a href="/b">b</a><a href="https://corvane-marine.test:8443/c#d">c</a></body></html>');
+        $html = $this->page(self::PAGE, $code);
+        self::assertStringContainsString("href=\"http://http.cdn.lantern.test.{$code}.localhost:8020/a.css\"", $html);
+        self::assertStringContainsString("src=\"http://http.cdn.lantern.test.{$code}.localhost:8020/x.png?1\"", $html);
+        self::assertStringContainsString('<a href="/b">b</a>', $html);
+        self::assertStringContainsString("href=\"http://https-8443.corvane-marine.test.{$code}.localhost:8020/c#d\"", $html);
+    }
+
+    public function testEveryAnswerOfAPageHostCarriesTheWall(): void
+    {
+        $code = $this->held('<p>x');
+        $cases = [
+            fn () => $this->page(self::PAGE, $code), fn () => $this->page(self::PAGE, $code, '-s'), fn () => $this->page('http://lantern.test/nowhere', $code), fn () => $this->page('http://lantern.test/x.png', $code, '', 'image'),
+            fn () => $this->page(self::PAGE, 'zzzzzzzzzzzz'), fn () => $this->page(self::PAGE, $code, '', 'iframe', 'DELETE'),
+        ];
+        foreach ($cases as $n => $ask) {
+            $ask();
+            $policy = $this->header('Content-Security-Policy');
+            self::assertStringContainsString('sandbox allow-scripts;', $policy, "case {$n}");
+            self::assertStringContainsString('default-src http://*.localhost:8020 data: blob:', $policy);
+            self::assertStringContainsString("form-action 'none'", $policy);
+            self::assertSame('(response-origin "http://*.localhost:8020/*");redirects=allow', $this->header('Connection-Allowlist'));
+            self::assertSame('no-referrer', $this->header('Referrer-Policy'));
+            self::assertSame('', $this->header('Set-Cookie'));
+        }
+        $this->page(self::PAGE, $code, '-s');
+        self::assertMatchesRegularExpression("/script-src 'nonce-[0-9a-f]{24}';/", $this->header('Content-Security-Policy'));
+        self::assertStringContainsString("connect-src 'none'", $this->header('Content-Security-Policy'));
+    }
+
+    public function testArchivedHeadersStayInTheArchive(): void
+    {
+        $this->takeIn((new WarcBuilder())->exchange(self::PAGE, '2024-11-03T10:00:00Z', '<p>x', fields: [
+            'Set-Cookie: a=b', 'Link: <http://elsewhere.test/>; rel=preconnect', 'Refresh: 0;url=http://elsewhere.test/', 'Content-Security-Policy: default-src *', 'Report-To: {}', 'Content-Language: el', 'Clear-Site-Data: "*"',
+        ]));
+        $this->page(self::PAGE, $this->captureOf(self::PAGE)->code);
+        self::assertSame('el', $this->header('Content-Language'));
+        foreach (['Set-Cookie', 'Link', 'Refresh', 'Report-To', 'Clear-Site-Data'] as $name) {
+            self::assertSame('', $this->header($name), $name);
+        }
+        self::assertStringNotContainsString('default-src *', $this->header('Content-Security-Policy'));
+    }
+
+    public function testServiceWorkersAreRefused(): void
+    {
+        $code = $this->held('<p>x');
+        $this->client->request('GET', '/a', server: ['HTTP_HOST' => "http.lantern.test.{$code}.localhost:8020", 'HTTP_SERVICE_WORKER' => 'script']);
+        self::assertSame(403, $this->answered());
+    }
+
+    public function testALinkToAnotherPageLeadsToItsNearestCapture(): void
+    {
+        $code = $this->held('<a href="/b">b</a>', '2024-11-03');
+        foreach (['2024-01-01', '2024-10-01', '2025-12-01'] as $day) {
+            $this->takeIn((new WarcBuilder($day))->exchange('https://www.lantern.test/b', $day.'T00:00:00Z', '<p>'.$day), $day.'.warc.gz');
+        }
+        $this->page('http://lantern.test/b', $code);
+        self::assertSame(302, $this->answered());
+        $nearest = $this->captureOf('http://lantern.test/b', '2024-10-01')->code;
+        self::assertSame("http://https.www.lantern.test.{$nearest}.localhost:8020/b", $this->header('Location'));
+    }
+
+    public function testAPartFromAnotherMomentSaysOfWhich(): void
+    {
+        $code = $this->held('<img src="/x.png">', '2024-11-03');
+        $this->takeIn((new WarcBuilder('late'))->exchange('http://lantern.test/x.png', '2026-01-05T06:07:08Z', 'PNG', 'image/png'));
+        self::assertSame('PNG', $this->page('http://lantern.test/x.png', $code, '', 'image'));
+        self::assertSame('from;desc="2026-01-05T06:07:08.000Z"', $this->header('Server-Timing'));
+        $this->page(self::PAGE, $code);
+        self::assertSame('', $this->header('Server-Timing'));
+    }
+
+    public function testWhatWasNotKeptSaysSo(): void
+    {
+        $code = $this->held('<p>x');
+        self::assertStringContainsString('was not kept', $this->page('http://lantern.test/never?a=<b>', $code));
+        self::assertSame(404, $this->answered());
+        self::assertStringNotContainsString('<b>', $this->body());
+        self::assertSame('', $this->page('http://lantern.test/never.png', $code, '', 'image'));
+        self::assertSame([404, 'gap'], [$this->answered(), $this->header('Server-Timing')]);
+    }
+
+    public function testStillReadingShowsTheRenderedDocument(): void
+    {
+        $this->takeIn((new WarcBuilder())->exchange(self::PAGE, '2024-11-03T10:00:00Z', '<p>before<script>1</script>', destination: 'document')->rendered(self::PAGE, '2024-11-03T10:00:00Z', '<html><head></head><body><p>after</p></body></html>'));
+        $code = $this->captureOf(self::PAGE)->code;
+        self::assertStringContainsString('before', $this->page(self::PAGE, $code));
+        self::assertStringContainsString('after', $this->page(self::PAGE, $code, '-s'));
+    }
+
+    public function testAnOldEncodingIsReadRight(): void
+    {
+        $greek = (string) iconv('UTF-8', 'windows-1253', '<html><head></head><body><p>Πορθμεία Αλίκη</p></body></html>');
+        $this->takeIn((new WarcBuilder())->exchange(self::PAGE, '2024-11-03T10:00:00Z', $greek, 'text/html; charset=windows-1253'));
+        self::assertStringContainsString('Πορθμεία Αλίκη', $this->page(self::PAGE, $this->captureOf(self::PAGE)->code));
+        self::assertSame('text/html; charset=utf-8', $this->header('Content-Type'));
+    }
+
+    public function testPackedBodiesAndRanges(): void
+    {
+        $this->takeIn((new WarcBuilder())
+            ->exchange(self::PAGE, '2024-11-03T10:00:00Z', (string) gzencode('<p>packed'), fields: ['Content-Encoding: gzip'])
+            ->exchange('http://lantern.test/v.mp4', '2024-11-03T10:00:00Z', '0123456789', 'video/mp4'));
+        $code = $this->captureOf(self::PAGE)->code;
+        self::assertStringContainsString('packed', $this->page(self::PAGE, $code));
+        $ask = fn (string $range): string => $this->client->request('GET', '/v.mp4', server: ['HTTP_HOST' => "http.lantern.test.{$code}.localhost:8020", 'HTTP_SEC_FETCH_DEST' => 'video', 'HTTP_RANGE' => $range])->count().$this->body();
+        ob_start();
+        self::assertStringEndsWith('3456', $ask('bytes=3-6'));
+        self::assertSame([206, 'bytes 3-6/10'], [$this->answered(), $this->header('Content-Range')]);
+        self::assertStringEndsWith('789', $ask('bytes=7-99'));
+        $ask('bytes=10-');
+        self::assertSame(416, $this->answered());
+        ob_end_clean();
+    }
+
+    public function testAPostIsAnsweredByWhatAPostBrought(): void
+    {
+        $builder = new WarcBuilder();
+        $builder->exchange(self::PAGE, '2024-11-03T10:00:00Z', '<p>x')->exchange('http://lantern.test/api', '2024-11-03T10:00:01Z', 'got', 'text/plain')->exchange('http://lantern.test/api', '2024-11-03T10:00:02Z', 'posted', 'text/plain', method: 'POST');
+        $this->takeIn($builder);
+        $code = $this->captureOf(self::PAGE)->code;
+        self::assertSame('posted', $this->page('http://lantern.test/api', $code, '', 'empty', 'POST'));
+        self::assertSame('got', $this->page('http://lantern.test/api', $code, '', 'empty'));
+    }
+
+    public function testTheWindowNamesTheMomentAndItsNeighbours(): void
+    {
+        foreach (['2024-01-01', '2024-02-01', '2024-03-01'] as $day) {
+            $this->takeIn((new WarcBuilder($day))->exchange(self::PAGE, $day.'T00:00:00Z', '<p>'.$day), $day.'.warc.gz');
+        }
+        $middle = $this->captureOf(self::PAGE, '2024-02-01');
+        $body = $this->get('/c/'.$middle->code);
+        self::assertStringContainsString('1 Feb 2024', $body);
+        foreach (['ArrowLeft', 'ArrowRight', 'Home', 'End'] as $key) {
+            self::assertStringContainsString('data-step="'.$key.'"', $body);
+        }
+        self::assertStringContainsString('sandbox="allow-scripts"', $body);
+        self::assertStringContainsString('frame-src http://*.localhost:8020', $this->header('Content-Security-Policy'));
+        $this->get('/c/'.str_repeat('z', 12));
+        self::assertSame(404, $this->answered());
+    }
+
+    public function testADamagedPartIsSaidToBeUnreadable(): void
+    {
+        $code = $this->held('<p>x');
+        $file = \Ypomna\App\Settings::dataFolder().'/store/'.$this->captureOf(self::PAGE)->warcFile->path;
+        chmod($file, 0o644);
+        file_put_contents($file, substr((string) file_get_contents($file), 0, 40));
+        self::assertStringContainsString('cannot be read from its file', $this->page(self::PAGE, $code));
+        self::assertSame(502, $this->answered());
+    }
+
+    private function held(string $html, string $day = '2024-11-03'): string
+    {
+        $this->takeIn((new WarcBuilder($day))->exchange(self::PAGE, $day.'T10:00:00Z', $html), $day.'.warc.gz');
+
+        return $this->captureOf(self::PAGE)->code;
+    }
+}

@@ -1,0 +1,91 @@
+import { test, expect } from '@playwright/test';
+import AxeBuilder from '@axe-core/playwright';
+import { lookUp, notice } from './help.mjs';
+
+const views = {
+  'first screen': page => page.goto('/'),
+  address: page => lookUp(page, notice),
+  reading: async page => { await lookUp(page, notice); await page.getByRole('link', { name: 'Read it as it last stood' }).click(); },
+  comparison: async page => {
+    await lookUp(page, notice);
+    await page.locator('.captures input[type=checkbox]').nth(1).check();
+    await page.locator('.captures input[type=checkbox]').last().check();
+    await page.keyboard.press('c');
+    await page.waitForURL(/\/compare\//);
+  },
+  captures: page => page.goto('/captures'),
+  custody: page => page.goto('/custody'),
+  'never kept': page => page.goto('/find?q=www.saltmarch-ferries.test/nowhere'),
+  'no address': page => page.goto('/find?q=nonsense'),
+  'not found': page => page.goto('/nowhere'),
+};
+
+for (const colorScheme of ['light', 'dark']) {
+  test.describe(colorScheme, () => {
+    test.use({ colorScheme });
+    for (const [name, go] of Object.entries(views)) {
+      test(`${name} is accessible`, async ({ page }) => {
+        await go(page);
+        const { violations } = await new AxeBuilder({ page }).exclude('#page').withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
+        expect(violations.map(v => `${v.id}: ${v.nodes.map(n => n.target).join(' ')}`)).toEqual([]);
+      });
+    }
+  });
+}
+
+test('the keyboard alone leads from the first screen to a comparison', async ({ page }) => {
+  await page.goto('/custody');
+  await page.keyboard.press('/');
+  await page.keyboard.type('saltmarch-ferries.test/safety/stern-door');
+  await page.keyboard.press('Enter');
+  await page.waitForURL(/\/address\//);
+  for (const key of ['j', 'j', 'x', 'j', 'j', 'x', 'c']) await page.keyboard.press(key);
+  await page.waitForURL(/\/compare\//);
+  await page.keyboard.press('j');
+  await expect(page.locator('#change-1')).toBeFocused();
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toBeHidden();
+});
+
+test('ticking one or three captures is answered with what to do', async ({ page }) => {
+  await lookUp(page, notice);
+  await page.locator('.captures input[type=checkbox]').first().check();
+  await page.getByRole('button', { name: 'Compare the two ticked' }).click();
+  await expect(page.getByRole('alert')).toContainText('Tick exactly two');
+  await page.getByRole('link', { name: 'Back to the captures' }).click();
+  await page.waitForURL(/\/address\//);
+});
+
+test('the digest is copied with one press', async ({ page, context }) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  await lookUp(page, notice);
+  const line = page.locator('.captures > li').first();
+  await line.locator('summary').click();
+  await line.locator('dd', { has: page.locator('.digest') }).getByRole('button', { name: 'Copy' }).click();
+  expect(await page.evaluate(() => navigator.clipboard.readText())).toBe(await line.locator('.digest').textContent());
+});
+
+test('nothing sticks out of a narrow window', async ({ page }) => {
+  await page.setViewportSize({ width: 360, height: 700 });
+  for (const go of [views['first screen'], views.address, views.comparison, views.captures, views.custody]) {
+    await go(page);
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(360);
+  }
+});
+
+test('moments are shown in the reader’s zone, which is named', async ({ page }) => {
+  await page.goto('/');
+  await lookUp(page, notice);
+  await expect(page.locator('.captures > li').last().locator('.open')).toHaveText(/11 Nov 2024, 20:04:\d\d EET/);
+  await expect(page.locator('.captures > li').last().locator('.utc')).toContainText('2024-11-11 18:04');
+});
+
+test('a form that did not come from us changes nothing', async ({ request, baseURL }) => {
+  const answer = await request.post('/keep', { form: { q: notice, _token: 'guessed' } });
+  expect(answer.status()).toBe(403);
+  const misled = await request.get('/', { headers: { Host: 'rebound.example' } });
+  expect(misled.status()).toBe(421);
+  expect(baseURL).toBeTruthy();
+});
