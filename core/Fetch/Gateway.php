@@ -195,7 +195,12 @@ final class Gateway
         }
         $keep = $this->answer($log, $client, $upstream, $head, (string) $answer, $left);
 
-        return $keep && $head->keepsAlive() ? $upstream : null;
+        if ($keep && $head->keepsAlive()) {
+            return $upstream;
+        }
+        $upstream->connection->close();
+
+        return null;
     }
 
     /** @return bool whether both connections can carry another exchange */

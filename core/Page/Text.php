@@ -31,11 +31,18 @@ final class Text
         if (1 !== preg_match('/[.!?…。．！？;؟۔।]\s*\S/u', $text)) {
             return [$text];
         }
-        static $breaker = null;
-        $breaker ??= \IntlBreakIterator::createSentenceInstance('en');
-        \assert($breaker instanceof \IntlBreakIterator);
+        // In Greek the semicolon asks a question and ends the sentence.
+        $locale = 1 === preg_match('/\p{Greek}/u', $text) ? 'el' : 'en';
+        /** @var array<string, \IntlBreakIterator> $breakers */
+        static $breakers = [];
+        $breakers[$locale] ??= self::sentenceBreaker($locale);
 
-        return self::pieces($breaker, $text, true);
+        return self::pieces($breakers[$locale], $text, true);
+    }
+
+    private static function sentenceBreaker(string $locale): \IntlBreakIterator
+    {
+        return \IntlBreakIterator::createSentenceInstance($locale) ?? throw new \RuntimeException('ICU knows no sentences here.');
     }
 
     /**

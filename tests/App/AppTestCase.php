@@ -86,7 +86,7 @@ abstract class AppTestCase extends WebTestCase
 
     protected function body(): string
     {
-        return (string) $this->client->getInternalResponse()->getContent();
+        return $this->client->getInternalResponse()->getContent();
     }
 
     /**

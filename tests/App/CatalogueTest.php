@@ -69,8 +69,7 @@ final class CatalogueTest extends AppTestCase
         foreach ($versions as $day => $text) {
             $this->takeIn((new WarcBuilder($day))->exchange('http://lantern.test/a', $day.'T00:00:00Z', '<p>'.$text));
         }
-        $changed = self::getContainer()->get(Connection::class)?->fetchFirstColumn('SELECT changed FROM capture ORDER BY captured_at');
-        self::assertIsArray($changed);
+        $changed = self::service(Connection::class)->fetchFirstColumn('SELECT changed FROM capture ORDER BY captured_at');
         self::assertNull($changed[0]);
         self::assertGreaterThan(0.9, $changed[1]);
         self::assertGreaterThan(0.9, $changed[2]);
@@ -90,7 +89,7 @@ final class CatalogueTest extends AppTestCase
         $bytes[$warc->offsets[1] + 30] = \chr(\ord($bytes[$warc->offsets[1] + 30]) ^ 0x55);
         $taken = self::service(TakeIn::class)->file($this->folder->file('damaged.warc.gz', $bytes));
         self::assertSame(1, $taken->captures);
-        self::assertSame($warc->offsets[1], $taken->findings[0]->offset ?? -1);
+        self::assertSame($warc->offsets[1], $taken->findings[0]->offset);
     }
 
     public function testOddAddressesOfFilesDoNoHarm(): void

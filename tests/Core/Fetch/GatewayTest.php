@@ -1,0 +1,188 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Tests\Core\Fetch;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Fetch\AddressGuard;
+use Ypomna\Core\Fetch\FailureReason;
+use Ypomna\Core\Fetch\Gateway;
+use Ypomna\Core\Fetch\Limits;
+use Ypomna\Core\Fetch\Pathfinder;
+use Ypomna\Tests\Support\Folder;
+use Ypomna\Tests\Support\PlayedNames;
+use Ypomna\Tests\Support\PlayedPeer;
+use Ypomna\Tests\Support\PlayedWeb;
+
+final class GatewayTest extends TestCase
+{
+    private const ASK = "GET /a?b HTTP/1.1\r\nHost: lantern.example\r\nSec-Fetch-Dest: image\r\n\r\n";
+
+    private Folder $folder;
+    private float $clock = 0.0;
+
+    protected function setUp(): void
+    {
+        $this->folder = new Folder();
+    }
+
+    #[DataProvider('answers')]
+    public function testEveryByteIsPassedOnAndWrittenDown(string $answer): void
+    {
+        foreach ([[$answer], str_split($answer, 7), str_split($answer)] as $pieces) {
+            $web = new PlayedWeb($pieces);
+            $client = new PlayedPeer([self::ASK]);
+            $gateway = $this->gateway($web);
+            $gateway->serve($client, false);
+            $exchange = $gateway->exchanges()[0];
+            self::assertSame($answer, $client->heard);
+            self::assertSame($answer, file_get_contents($exchange->responsePath));
+            self::assertSame(self::ASK, file_get_contents($exchange->requestPath));
+            self::assertSame(self::ASK, $web->peers[0]->heard);
+            self::assertSame(['http://lantern.example/a?b', 200, '8.8.4.4', 'image', null], [$exchange->url, $exchange->status, $exchange->ip, $exchange->destination, $exchange->truncated]);
+            self::assertTrue($client->closed && $web->peers[0]->closed);
+            self::assertSame(0, $gateway->open());
+            array_map(unlink(...), [$exchange->requestPath, $exchange->responsePath]);
+        }
+    }
+
+    /**
+     * @return iterable<string, array{string}>
+     */
+    public static function answers(): iterable
+    {
+        yield 'length' => ["HTTP/1.1 200 OK\r\nContent-Type: text/plain\r\nContent-Length: 5\r\n\r\nhello"];
+        yield 'chunked with extension and trailer' => ["HTTP/1.1 200 OK\r\nTransfer-Encoding: chunked\r\n\r\n5;x=y\r\nhello\r\n0\r\nX-Sum: 1\r\n\r\n"];
+        yield 'until close' => ["HTTP/1.0 200 OK\r\n\r\nhello"];
+        yield 'empty' => ["HTTP/1.1 200 OK\r\nContent-Length: 0\r\n\r\n"];
+        yield 'odd head' => ["HTTP/1.1 200 \r\nX-Odd:  y \r\nbroken line\r\ncontent-length:2\r\n\r\nok"];
+        yield 'interim answers' => ["HTTP/1.1 103 Early Hints\r\nLink: </a>\r\n\r\nHTTP/1.1 200 OK\r\nContent-Length: 2\r\n\r\nok"];
+    }
+
+    public function testSeveralExchangesShareAConnection(): void
+    {
+        $answer = "HTTP/1.1 200 OK\r\nContent-Length: 2\r\n\r\nok";
+        $web = new PlayedWeb([$answer, $answer]);
+        $gateway = $this->gateway($web);
+        $gateway->serve(new PlayedPeer([self::ASK, self::ASK]), false);
+        self::assertCount(2, $gateway->exchanges());
+        self::assertCount(1, $web->connections);
+    }
+
+    public function testAConnectionThatWasClosedInTheMeantimeIsOpenedAnew(): void
+    {
+        $answer = "HTTP/1.1 200 OK\r\nContent-Length: 2\r\n\r\nok";
+        $web = new PlayedWeb([$answer], [$answer]);
+        $client = new PlayedPeer([self::ASK, self::ASK]);
+        $gateway = $this->gateway($web);
+        $gateway->serve($client, false);
+        self::assertCount(2, $web->connections);
+        self::assertSame($answer.$answer, $client->heard);
+    }
+
+    public function testARequestsBodyIsWrittenDownToo(): void
+    {
+        $ask = "POST /a HTTP/1.1\r\nHost: lantern.example\r\nContent-Length: 3\r\n\r\n";
+        $gateway = $this->gateway(new PlayedWeb(["HTTP/1.1 204 No Content\r\n\r\n"]));
+        $gateway->serve(new PlayedPeer([$ask, 'a=', 'b']), false);
+        self::assertSame($ask.'a=b', file_get_contents($gateway->exchanges()[0]->requestPath));
+        self::assertSame('POST', $gateway->exchanges()[0]->method);
+    }
+
+    /**
+     * @param list<string|FailureReason> $pieces
+     */
+    #[DataProvider('accidents')]
+    public function testWhatGoesWrongIsNoted(array $pieces, FailureReason $reason, ?string $truncated, bool $answered): void
+    {
+        $gateway = $this->gateway(new PlayedWeb($pieces));
+        $gateway->serve(new PlayedPeer([self::ASK]), false);
+        $exchange = $gateway->exchanges()[0];
+        self::assertSame([$reason, $truncated, $answered, true], [$exchange->failure, $exchange->truncated, $exchange->isAnswered(), $exchange->ended]);
+        self::assertNotSame('', $exchange->message);
+    }
+
+    /**
+     * @return iterable<string, array{list<string|FailureReason>, FailureReason, string|null, bool}>
+     */
+    public static function accidents(): iterable
+    {
+        yield 'ends before its length' => [["HTTP/1.1 200 OK\r\nContent-Length: 50\r\n\r\nhello"], FailureReason::BadResponse, 'disconnect', true];
+        yield 'ends before its last chunk' => [["HTTP/1.1 200 OK\r\nTransfer-Encoding: chunked\r\n\r\n5\r\nhel"], FailureReason::BadResponse, 'disconnect', true];
+        yield 'falls silent' => [["HTTP/1.1 200 OK\r\nContent-Length: 50\r\n\r\nhello", FailureReason::Timeout], FailureReason::Timeout, 'time', true];
+        yield 'says nothing' => [[], FailureReason::BadResponse, null, false];
+        yield 'is reset' => [[FailureReason::BadResponse], FailureReason::BadResponse, null, false];
+        yield 'is no HTTP' => [["SSH-2.0-OpenSSH\r\n\r\n"], FailureReason::BadResponse, null, false];
+        yield 'a head without end' => [[str_repeat('x', 300_000)], FailureReason::BadResponse, null, false];
+    }
+
+    public function testClosedNetworksAndStreamsAreRefused(): void
+    {
+        $gateway = $this->gateway(new PlayedWeb());
+        foreach (["Host: 127.0.0.1:8020\r\n" => FailureReason::Guarded, "Host: inside.example\r\n" => FailureReason::Guarded, "Host: lantern.example\r\nConnection: Upgrade\r\nUpgrade: websocket\r\n" => FailureReason::NotRecordable, "Host: nowhere.example\r\n" => FailureReason::NoHost] as $fields => $reason) {
+            $gateway->serve($client = new PlayedPeer(["GET / HTTP/1.1\r\n".$fields."\r\n"]), false);
+            $exchanges = $gateway->exchanges();
+            self::assertSame($reason, end($exchanges)->failure ?? null);
+            self::assertSame('', $client->heard);
+        }
+    }
+
+    public function testTheBrowsersOwnServicesAreNotAskedButAPageMayAskThem(): void
+    {
+        $web = new PlayedWeb(["HTTP/1.1 200 OK\r\nContent-Length: 0\r\n\r\n"]);
+        $gateway = $this->gateway($web, closed: ['*.lantern.example', 'lantern.example']);
+        $gateway->serve(new PlayedPeer(["GET /update HTTP/1.1\r\nHost: lantern.example\r\n\r\n"]), false);
+        self::assertSame([], $gateway->exchanges());
+        $gateway->serve(new PlayedPeer([self::ASK]), false);
+        self::assertCount(1, $gateway->exchanges());
+    }
+
+    public function testLimitsCutAnAnswerOff(): void
+    {
+        $answer = "HTTP/1.1 200 OK\r\nContent-Length: 4000\r\n\r\n";
+        $gateway = $this->gateway(new PlayedWeb([$answer, ...array_fill(0, 40, str_repeat('x', 100))]), new Limits(maxBytes: 1_000));
+        $gateway->serve(new PlayedPeer([self::ASK]), false);
+        self::assertSame([FailureReason::Limit, 'length'], [$gateway->exchanges()[0]->failure, $gateway->exchanges()[0]->truncated]);
+        self::assertSame(\strlen($answer) + 1_100, filesize($gateway->exchanges()[0]->responsePath));
+    }
+
+    public function testAPageThatGivesUpIsToldFromAPlayerThatWaits(): void
+    {
+        $body = str_repeat('x', 4_000);
+        foreach (['image/png' => 'disconnect', 'video/mp4' => null] as $type => $truncated) {
+            $gateway = $this->gateway(new PlayedWeb(["HTTP/1.1 200 OK\r\nContent-Type: {$type}\r\nContent-Length: 8000\r\n\r\n", $body, $body]), folder: new Folder());
+            $gateway->serve(new PlayedPeer([self::ASK], 3_000), false);
+            self::assertSame($truncated, $gateway->exchanges()[0]->truncated);
+        }
+    }
+
+    public function testAFileIsFetchedWithoutTheBrowser(): void
+    {
+        $gateway = $this->gateway(new PlayedWeb(["HTTP/1.1 200 OK\r\nContent-Length: 2\r\n\r\nok"]));
+        $gateway->fetch(Url::parse('http://lantern.example/v.mp4?x'), 'Test');
+        self::assertStringStartsWith("GET /v.mp4?x HTTP/1.1\r\nHost: lantern.example\r\n", (string) file_get_contents($gateway->exchanges()[0]->requestPath));
+    }
+
+    public function testADiskThatTakesNoMoreIsAFault(): void
+    {
+        $gateway = $this->gateway(new PlayedWeb(["HTTP/1.1 200 OK\r\nContent-Length: 2\r\n\r\nok"]));
+        chmod($this->folder->path, 0o755);
+        symlink('/dev/full', $this->folder->path.'/000000.request');
+        $gateway->serve(new PlayedPeer([self::ASK]), false);
+        self::assertNotNull($gateway->fault());
+    }
+
+    /**
+     * @param list<string> $closed
+     */
+    private function gateway(PlayedWeb $web, Limits $limits = new Limits(), array $closed = [], ?Folder $folder = null): Gateway
+    {
+        $finder = new Pathfinder(new PlayedNames(['lantern.example' => ['8.8.4.4'], 'inside.example' => ['192.168.7.7']]), $web, new AddressGuard());
+        $this->folder = $folder ?? $this->folder;
+
+        return new Gateway($finder, $this->folder->path, $limits, static fn (): \DateTimeImmutable => new \DateTimeImmutable('2024-11-03'), fn (): float => $this->clock += 0.01, $closed);
+    }
+}
