@@ -54,7 +54,9 @@ final class HtmlRewriter
     /** Takes in what begins at that `<` and moves on behind it. */
     private function markup(string $html, int &$at): string
     {
-        if (1 === preg_match('/<!--.*?(?:-->|--!>|\z)|<!\[CDATA\[.*?\]\]>|<[!?\/][^>]*>?/As', $html, $m, 0, $at)) {
+        // Comments, those that end at once among them; end tags; all else that begins with these marks ends at the next `>`,
+        // as it does in a browser (sections 13.2.5.41 to 13.2.5.51).
+        if (1 === preg_match('/<!--(?:-?>|.*?(?:-->|--!>|\z))|<[!?\/][^>]*>?/As', $html, $m, 0, $at)) {
             $at += \strlen($m[0]);
 
             return $m[0];
@@ -93,11 +95,13 @@ final class HtmlRewriter
     {
         $attributes = [];
         while (1 === preg_match('/[\s\/]*+(?:(>)|(=?[^\s\/>=]*+)(?:\s*+=\s*+(?:"([^"]*+)"|\'([^\']*+)\'|([^\s>"\'][^\s>]*+|(?=[\s>]))))?)/A', $html, $m, \PREG_UNMATCHED_AS_NULL, $at)) {
-            if ('' === $m[0]) {
-                // Something like a quotation mark that never closes.
+            $at += \strlen($m[0]);
+            if ('' === $m[0] || 1 === preg_match('/\s*+=\s*+["\']/A', $html, $quote, 0, $at)) {
+                // A quotation mark that never closes takes in the rest of the document.
+                $at = \strlen($html);
+
                 return [$attributes, false];
             }
-            $at += \strlen($m[0]);
             if (isset($m[1])) {
                 return [$attributes, true];
             }

@@ -49,6 +49,9 @@ final class RewriterTest extends TestCase
         yield 'base' => ['<base href="http://a.test/b/">', '<base href="archive:http://a.test/b/">'];
         yield 'what cannot be understood leads nowhere' => ['<img src="http://[broken/x">', '<img src="about:blank">'];
         yield 'a tag that never ends is dropped' => ['a<img src="http://a.test/x', 'a'];
+        yield 'a quotation mark that never closes takes in the rest' => ['a<a href="http://b.test/ <img src=http://a.test/x><p>b', 'a'];
+        yield 'a comment that ends at once' => ['<!--><img src="http://a.test/x"><!-- --><!---><img src="http://a.test/x">-->', '<!--><img src="archive:http://a.test/x"><!-- --><!---><img src="archive:http://a.test/x">-->'];
+        yield 'no CDATA in HTML' => ['<![CDATA[ > <img src="http://a.test/x"> ]]>', '<![CDATA[ > <img src="archive:http://a.test/x"> ]]>'];
         yield 'svg' => ['<svg><image xlink:href="http://a.test/x.svg"/></svg>', '<svg><image xlink:href="archive:http://a.test/x.svg" /></svg>'];
     }
 
