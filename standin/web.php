@@ -5,6 +5,7 @@ declare(strict_types=1);
 /*
  * The stand-in web. Usage: php standin/web.php FOLDER WEB-ADDRESS:PORT DNS-ADDRESS:PORT [PROCESSES]
  * FOLDER holds its clock and its certificates.
+ * STANDIN_SITES in the environment names a PHP file that gives further sites.
  */
 
 use Ypomna\Standin\Site\Corvane;
@@ -14,6 +15,7 @@ use Ypomna\Standin\Web\Authority;
 use Ypomna\Standin\Web\Clock;
 use Ypomna\Standin\Web\ControlPage;
 use Ypomna\Standin\Web\Server;
+use Ypomna\Standin\Web\Site;
 
 require __DIR__.'/../vendor/autoload.php';
 
@@ -27,8 +29,12 @@ $start = [
     'http://www.saltmarch-ferries.test/safety/stern-door', 'http://www.saltmarch-ferries.test/press/petrel-dawn-update', 'http://merrowline.test/timetable',
     'http://lantern.test/2024/11/petrel-dawn-held', 'http://lantern.test/2024/06/summer-crowds', 'https://corvane-marine.test/products/stern-seal-400',
 ];
+$more = getenv('STANDIN_SITES');
+/** @var list<Site> $further */
+$further = is_string($more) && is_file($more) ? require $more : [];
+$sites = [new Operator(), new Lantern(), new Corvane(), ...$further];
 try {
-    (new Server([new Operator(), new Lantern(), new Corvane()], $clock, new ControlPage($clock, $start)))
+    (new Server($sites, $clock, new ControlPage($clock, $start)))
         ->run($web, $dns, new Authority($folder.'/certificates'), (int) ($argv[4] ?? 3));
 } catch (RuntimeException $e) {
     fwrite(\STDERR, $e->getMessage()."\n");

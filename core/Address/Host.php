@@ -24,7 +24,7 @@ final class Host
                 throw InvalidAddress::because($given, 'the IPv6 address in brackets cannot be read');
             }
 
-            return '['.inet_ntop($packed).']';
+            return '['.self::ipv6($packed).']';
         }
         $name = rawurldecode($given);
         if ('' === $name) {
@@ -36,6 +36,17 @@ final class Host
         }
 
         return self::looksNumeric($ascii) ? self::ipv4($ascii) : $ascii;
+    }
+
+    /** Groups in hexadecimal throughout (URL Standard, “IPv6 serializer”), where inet_ntop writes some ends as IPv4. */
+    private static function ipv6(string $packed): string
+    {
+        $text = (string) inet_ntop($packed);
+        if (!str_contains($text, '.')) {
+            return $text;
+        }
+
+        return substr($text, 0, (int) strrpos($text, ':') + 1).dechex(\ord($packed[12]) << 8 | \ord($packed[13])).':'.dechex(\ord($packed[14]) << 8 | \ord($packed[15]));
     }
 
     private static function toAscii(string $name): string

@@ -56,7 +56,7 @@ final class CaptureFile
         $this->rendering($writer, $rendering, $main, $page, $info);
         $writer->write(RecordType::Metadata, ($this->newId)(), $main->at, [
             'WARC-Target-URI' => $main->url, 'WARC-Concurrent-To' => '<'.$page.'>', 'WARC-Warcinfo-ID' => '<'.$info.'>', 'Content-Type' => 'application/json',
-        ], Block::ofString(json_encode($this->metadata($exchanges, $page, $facts), \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE)));
+        ], Block::ofString(json_encode($this->metadata($exchanges, $page, $facts, $rendering), \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE)));
 
         return $page;
     }
@@ -169,7 +169,7 @@ final class CaptureFile
      *
      * @return array<string, mixed>
      */
-    private function metadata(array $exchanges, string $page, CaptureFacts $facts): array
+    private function metadata(array $exchanges, string $page, CaptureFacts $facts, Rendering $rendering): array
     {
         $unanswered = [];
         foreach ($exchanges as $exchange) {
@@ -184,7 +184,7 @@ final class CaptureFile
             'dns' => array_map(static fn (DnsAnswer $answer): array => [
                 'host' => $answer->host, 'status' => $answer->status->value, 'source' => $answer->source, 'addresses' => $answer->addresses, 'records' => $answer->records,
             ], $facts->dns),
-            'certificates' => $facts->certificates, 'unanswered' => $unanswered,
+            'certificates' => $facts->certificates, 'unanswered' => $unanswered, 'notRendered' => $rendering->failures,
         ];
     }
 }

@@ -112,9 +112,15 @@ final readonly class PageCapturer
         $progress(CaptureStage::Reading);
         $page->saveDom($folder.'/dom.html');
         $page->saveText($folder.'/text.txt');
-        $pictures = $page->savePictures(static fn (int $tile): string => \sprintf('%s/picture-%02d.png', $folder, $tile));
+        $pictures = $failures = [];
+        try {
+            $pictures = $page->savePictures(static fn (int $tile): string => \sprintf('%s/picture-%02d.png', $folder, $tile));
+        } catch (BrowserFailed $e) {
+            // A page without its picture is worth more than none; the file says what it lacks.
+            $failures[] = 'picture: '.$e->getMessage();
+        }
 
-        return new Rendering($folder.'/dom.html', $folder.'/text.txt', $pictures);
+        return new Rendering($folder.'/dom.html', $folder.'/text.txt', $pictures, $failures);
     }
 
     /** The exchange that brought the document which the browser ended up with; also one of another kind than HTML. */

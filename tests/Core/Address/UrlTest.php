@@ -42,6 +42,7 @@ final class UrlTest extends TestCase
         yield 'IPv4 in odd spellings' => ['http://0x7f.1/', 'http://127.0.0.1/'];
         yield 'IPv4 as one number' => ['http://2130706433/', 'http://127.0.0.1/'];
         yield 'IPv4 octal' => ['http://0177.0.0.01/', 'http://127.0.0.1/'];
+        yield 'IPv6 with IPv4 in it' => ['http://[::ffff:169.254.169.254]/', 'http://[::ffff:a9fe:a9fe]/'];
         yield 'IPv6' => ['http://[0:0::1]:8080/', 'http://[::1]:8080/'];
         yield 'userinfo' => ['http://a:b@lantern.test/', 'http://a:b@lantern.test/'];
         yield 'mailto' => ['mailto:ilse@watch.test', 'mailto:ilse@watch.test'];

@@ -1,0 +1,160 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Tests\Support;
+
+/** The whole installation as a person starts it, in a data folder and on ports of its own. */
+final class Stack
+{
+    private ?\PDO $database = null;
+
+    public function __construct(public readonly string $data, public readonly int $port)
+    {
+    }
+
+    /**
+     * @param list<string> $options
+     *
+     * @return array{int, string} exit status, and what was printed
+     */
+    public function start(array $options = []): array
+    {
+        return self::run([self::root().'/bin/start', '--data', $this->data, '--port', (string) $this->port, ...$options], ['STANDIN_SITES' => self::root().'/tests/Support/traps.php']);
+    }
+
+    /**
+     * @return array{int, string}
+     */
+    public function stop(): array
+    {
+        $this->database = null;
+
+        return self::run([self::root().'/bin/stop', '--data', $this->data]);
+    }
+
+    /**
+     * @return array{int, string}
+     */
+    public function ypomna(string ...$words): array
+    {
+        return self::run(['php', self::root().'/bin/ypomna', ...array_values($words)], ['YPOMNA_DATA' => $this->data]);
+    }
+
+    /**
+     * @param list<mixed> $parameters
+     *
+     * @return array<string, mixed> the first row; empty if there is none
+     */
+    public function row(string $sql, array $parameters = []): array
+    {
+        if (null === $this->database) {
+            if (1 !== preg_match('#^DATABASE_URL="mysql://([^:]+):([^@]+)@([^:]+):(\d+)/([^?]+)#m', (string) file_get_contents($this->data.'/ypomna.env'), $m)) {
+                throw new \RuntimeException('The settings name no database.');
+            }
+            $this->database = new \PDO("mysql:host={$m[3]};port={$m[4]};dbname={$m[5]}", $m[1], $m[2]);
+        }
+        $statement = $this->database->prepare($sql);
+        $statement->execute($parameters);
+        $row = $statement->fetch(\PDO::FETCH_ASSOC);
+
+        /** @var array<string, mixed> $row */
+        $row = \is_array($row) ? $row : [];
+
+        return $row;
+    }
+
+    /** Asks for a page to be kept; gives the code of the job. */
+    public function ask(string $url): string
+    {
+        [$status, $said] = $this->ypomna('keep', $url);
+        if (0 !== $status || 1 !== preg_match('/\(([2-9a-hjkmnp-z]{12})\)/', $said, $m)) {
+            throw new \RuntimeException('The page was not taken on: '.$said);
+        }
+
+        return $m[1];
+    }
+
+    /**
+     * Waits until a job has ended, or is at that stage.
+     *
+     * @return array<string, mixed> its row
+     */
+    public function await(string $job, ?string $stage = null, float $seconds = 150.0): array
+    {
+        $until = microtime(true) + $seconds;
+        do {
+            $row = $this->row('SELECT * FROM capture_job WHERE code = ?', [$job]);
+            if (null !== ($row['finished_at'] ?? null) || (null !== $stage && $stage === ($row['stage'] ?? null))) {
+                return $row;
+            }
+            usleep(100_000);
+        } while (microtime(true) < $until);
+        throw new \RuntimeException('The job did not get there in time: '.json_encode($row));
+    }
+
+    /**
+     * @return array<string, mixed> the ended job's row
+     */
+    public function keep(string $url): array
+    {
+        return $this->await($this->ask($url));
+    }
+
+    /** Path of the file that holds a capture. */
+    public function file(string $capture): string
+    {
+        $path = $this->row('SELECT f.path FROM capture c JOIN warc_file f ON f.id = c.warc_file_id WHERE c.code = ?', [$capture])['path'] ?? null;
+
+        return \is_string($path) ? $this->data.'/store/'.$path : throw new \RuntimeException('There is no such capture.');
+    }
+
+    /**
+     * @return array<string, string> SHA-256 by path of everything in the store, files in the making too
+     */
+    public function holdings(): array
+    {
+        $files = [];
+        foreach (new \RecursiveIteratorIterator(new \RecursiveDirectoryIterator($this->data.'/store', \FilesystemIterator::SKIP_DOTS)) as $file) {
+            \assert($file instanceof \SplFileInfo);
+            $files[$file->getPathname()] = (string) hash_file('sha256', $file->getPathname());
+        }
+        ksort($files);
+
+        return $files;
+    }
+
+    /** Number of the process that works the queue off. */
+    public function worker(): int
+    {
+        $keeper = trim((string) @file_get_contents($this->data.'/run/worker.pid'));
+        $children = trim((string) @file_get_contents("/proc/{$keeper}/task/{$keeper}/children"));
+
+        return (int) explode(' ', $children)[0];
+    }
+
+    public static function root(): string
+    {
+        return \dirname(__DIR__, 2);
+    }
+
+    /**
+     * @param list<string>          $command
+     * @param array<string, string> $environment
+     *
+     * @return array{int, string}
+     */
+    public static function run(array $command, array $environment = []): array
+    {
+        $output = tempnam(sys_get_temp_dir(), 'said');
+        $process = proc_open($command, [['file', '/dev/null', 'r'], ['file', $output, 'w'], ['file', $output, 'a']], $pipes, self::root(), $environment + getenv());
+        if (false === $process) {
+            throw new \RuntimeException('Nothing was started.');
+        }
+        $status = proc_close($process);
+        $said = (string) file_get_contents($output);
+        unlink($output);
+
+        return [$status, $said];
+    }
+}
