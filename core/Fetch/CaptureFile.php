@@ -4,9 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Fetch;
 
-use Ypomna\Core\Http\Body;
-use Ypomna\Core\Http\MalformedMessage;
-use Ypomna\Core\Http\MessageHead;
+use Ypomna\Core\Http\Message;
 use Ypomna\Core\Warc\Block;
 use Ypomna\Core\Warc\RecordType;
 use Ypomna\Core\Warc\Writer;
@@ -103,47 +101,13 @@ final class CaptureFile
     /** SHA-256 of a message's body with its chunked coding removed: the payload of clause 6.3.2. */
     private function payload(string $path): string
     {
-        $pieces = self::pieces($path);
         $context = hash_init('sha256');
-        foreach (self::bodyOf($pieces) as $piece) {
+        $message = Message::read(self::pieces($path));
+        foreach (null === $message->head ? [] : $message->body() as $piece) {
             hash_update($context, $piece);
         }
 
         return hash_final($context);
-    }
-
-    /**
-     * @param \Generator<int, string> $pieces
-     *
-     * @return iterable<string>
-     */
-    private static function bodyOf(\Generator $pieces): iterable
-    {
-        $head = null;
-        $start = '';
-        for (; $pieces->valid(); $pieces->next()) {
-            $start .= $pieces->current();
-            while (null !== ($end = MessageHead::end($start))) {
-                try {
-                    $head = MessageHead::parse(substr($start, 0, $end));
-                } catch (MalformedMessage) {
-                    return [];
-                }
-                $start = substr($start, $end);
-                if (null === $head->status || $head->status >= 200 || 101 === $head->status) {
-                    $pieces->next();
-                    break 2;
-                }
-            }
-        }
-        $rest = (static function () use ($start, $pieces): \Generator {
-            yield $start;
-            for (; $pieces->valid(); $pieces->next()) {
-                yield $pieces->current();
-            }
-        })();
-
-        return true === $head?->isChunked() ? Body::unchunk($rest) : $rest;
     }
 
     /**

@@ -13,6 +13,7 @@ final class ChunkedDecoder
     private const MAX_LINE = 16_384;
 
     private string $line = '';
+    private bool $begun = false;
     private int $left = 0;
     private ChunkedState $state = ChunkedState::Size;
 
@@ -64,8 +65,15 @@ final class ChunkedDecoder
         return ChunkedState::Done === $this->state;
     }
 
+    /** Whether not even one size line has come, though something else has. */
+    public function neverBegan(): bool
+    {
+        return !$this->begun && '' !== $this->line;
+    }
+
     private function endOfLine(): void
     {
+        $this->begun = true;
         $line = rtrim($this->line, "\r");
         $this->line = '';
         if (ChunkedState::Trailer === $this->state) {

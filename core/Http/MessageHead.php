@@ -45,7 +45,7 @@ final readonly class MessageHead
         $bytes = ltrim($bytes, "\r\n");
         [$start, $rest] = Split::by('/\r?\n/', $bytes, 2) + ['', ''];
         $fields = Fields::parse($rest);
-        if (1 === preg_match('#^(?:HTTP/\d+(?:\.\d+)?|ICY)\s+(\d{3})(?:\s|$)#i', $start, $m)) {
+        if (1 === preg_match('#^(?:HTTP/\d+(?:\.\d+)?|ICY)\s+(\d{3})(?!\d)#i', $start, $m)) {
             return new self($start, $fields, (int) $m[1], null, null);
         }
         if (1 === preg_match('#^([!\#$%&\'*+.^_`|~0-9A-Za-z-]+) +(\S.*?)(?: +HTTP/\d+(?:\.\d+)?)?\s*$#', $start, $m)) {

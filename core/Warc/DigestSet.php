@@ -21,11 +21,12 @@ final class DigestSet
     private array $declared = [];
 
     /**
-     * @param list<string> $texts the digests as the record gives them
+     * @param list<string> $texts       the digests as the record gives them
+     * @param bool         $wantsSha256 whether SHA-256 is computed also where it is not declared
      */
-    public function __construct(private readonly array $texts)
+    public function __construct(private readonly array $texts, public readonly bool $wantsSha256 = true)
     {
-        $this->contexts = ['sha256' => hash_init('sha256')];
+        $this->contexts = $wantsSha256 ? ['sha256' => hash_init('sha256')] : [];
         foreach ($texts as $text) {
             $digest = DeclaredDigest::parse($text);
             if (null !== $digest) {

@@ -4,10 +4,16 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Warc;
 
-/** One thing that is wrong, and where: the offset of the record, or of the gzip member that it stands in. */
+/** One thing that is wrong, and where: the offset of the record, of the gzip member that it stands in, or of the garbage. */
 final readonly class Finding
 {
     public function __construct(public FindingCode $code, public int $offset, public string $message)
     {
+    }
+
+    /** @param string $what without a full stop; the place is added */
+    public static function at(FindingCode $code, int $offset, string $what): self
+    {
+        return new self($code, $offset, \sprintf('%s (at byte %d).', rtrim($what, '.'), $offset));
     }
 }

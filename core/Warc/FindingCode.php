@@ -15,7 +15,15 @@ enum FindingCode: string
     case MissingSeparator = 'missing-separator';
     case Truncated = 'truncated';
     case BadGzip = 'bad-gzip';
+    case WholeFileGzip = 'whole-file-gzip';
     case Garbage = 'garbage';
     case DigestMismatch = 'digest-mismatch';
+    case BadDate = 'bad-date';
     case BadHttp = 'bad-http';
+
+    /** Whether a file with it is valid all the same. */
+    public function isWarning(): bool
+    {
+        return \in_array($this, [self::WholeFileGzip, self::MissingSeparator, self::BadDate, self::BadHttp], true);
+    }
 }

@@ -5,19 +5,28 @@ declare(strict_types=1);
 namespace Ypomna\Core\Warc;
 
 /**
- * The unpacked bytes of a WARC file, plain or in gzip members (ISO 28500:2017, annex D; RFC 1952), read forward in
- * small pieces from any record's offset.
+ * The unpacked bytes of a WARC file, member by member: a gzip file has many (ISO 28500:2017, annex D; RFC 1952), a plain
+ * file is read as one. Nothing is read beyond a member until the next is asked for, so that a record's end and its member's
+ * can be compared.
+ *
+ * @internal
  */
 final class Input
 {
     private const RAW_STEP = 32_768;
+    private const MAGIC = "\x1f\x8b\x08";
 
     private string $buffer = '';
     private ?\InflateContext $inflater = null;
-    /** Where in the file the open member began. */
+    /** Whether the member that was opened last may still give bytes. */
+    private bool $open = false;
     private int $memberStart = 0;
     /** Where in the file the next byte is that has not been unpacked. */
     private int $rawAt = 0;
+    /** Unpacked bytes before the buffer, since the file's beginning or the last seek. */
+    private int $passed = 0;
+    /** Why the member that was opened last ended before its time. */
+    public ?WarcError $fault = null;
 
     /**
      * @param resource $handle
@@ -27,18 +36,21 @@ final class Input
     }
 
     /**
+     * @param bool $gzip whether it is read as gzip whatever it begins with
+     *
      * @throws WarcError
      */
-    public static function open(string $path): self
+    public static function open(string $path, bool $gzip = false): self
     {
         $handle = is_file($path) ? @fopen($path, 'r') : false;
         if (false === $handle) {
             throw new WarcError(FindingCode::NotWarc, 0, \sprintf('The file “%s” cannot be opened', $path));
         }
+        stream_set_read_buffer($handle, 0);
         $magic = (string) fread($handle, 2);
         rewind($handle);
 
-        return new self($handle, "\x1f\x8b" === $magic, (int) (fstat($handle)['size'] ?? 0));
+        return new self($handle, $gzip || substr(self::MAGIC, 0, 2) === $magic, (int) (fstat($handle)['size'] ?? 0));
     }
 
     public function __destruct()
@@ -46,12 +58,15 @@ final class Input
         fclose($this->handle);
     }
 
+    /** Goes to a place in the file: a byte of a plain file, the beginning of a member of a gzip file. */
     public function seek(int $offset): void
     {
         fseek($this->handle, $offset);
-        $this->rawAt = $offset;
+        $this->rawAt = $this->passed = $offset;
         $this->buffer = '';
         $this->inflater = null;
+        $this->open = !$this->gzip;
+        $this->fault = null;
     }
 
     /** Size of the file in bytes, packed. */
@@ -60,115 +75,197 @@ final class Input
         return $this->size;
     }
 
-    /**
-     * Where the next byte stands in the file; within a gzip member, where the member begins.
-     */
-    public function offset(): int
+    /** How far reading has come, in bytes of the file. */
+    public function progress(): int
     {
-        if ($this->gzip) {
-            // What is in the buffer came from the member that was opened last, even if that has been unpacked to its end.
-            return '' === $this->buffer && null === $this->inflater ? $this->rawAt : $this->memberStart;
-        }
+        return $this->rawAt;
+    }
 
-        return $this->rawAt - \strlen($this->buffer);
+    /** Unpacked bytes before the next one; in a plain file its offset. */
+    public function position(): int
+    {
+        return $this->passed;
+    }
+
+    /** Unpacked bytes that are left; null where that cannot be known. */
+    public function remaining(): ?int
+    {
+        return $this->gzip ? null : max(0, $this->size - $this->passed);
+    }
+
+    public function memberStart(): int
+    {
+        return $this->memberStart;
+    }
+
+    /** Where the member that was opened last ends in the file; only once it has been read to its end. */
+    public function memberEnd(): int
+    {
+        return $this->rawAt;
     }
 
     /**
-     * @return string up to that many bytes; '' only at the end of the file
+     * Opens the next member.
      *
-     * @throws WarcError
+     * @return bool false at the end of the file
+     *
+     * @throws WarcError if something else than a member begins here
+     */
+    public function next(): bool
+    {
+        $this->fault = null;
+        if (!$this->gzip) {
+            $this->open = 0 === $this->rawAt && $this->size > 0 && !$this->open;
+
+            return $this->open;
+        }
+        fseek($this->handle, $this->rawAt);
+        $magic = (string) fread($this->handle, \strlen(self::MAGIC));
+        if ('' === $magic) {
+            return false;
+        }
+        fseek($this->handle, $this->rawAt);
+        $inflater = self::MAGIC === $magic ? inflate_init(\ZLIB_ENCODING_GZIP) : false;
+        if (false === $inflater) {
+            throw new WarcError(FindingCode::Garbage, $this->rawAt, 'A gzip member should begin here, but something else stands there');
+        }
+        $this->inflater = $inflater;
+        $this->memberStart = $this->rawAt;
+        $this->open = true;
+
+        return true;
+    }
+
+    /**
+     * @return string up to that many bytes of the member; '' at its end
      */
     public function read(int $max): string
     {
         if ('' === $this->buffer) {
             $this->fill();
         }
-        $piece = substr($this->buffer, 0, $max);
-        $this->buffer = substr($this->buffer, \strlen($piece));
+        $piece = \strlen($this->buffer) <= $max ? $this->buffer : substr($this->buffer, 0, $max);
+
+        return $this->taken($piece);
+    }
+
+    /**
+     * @return string up to and with the next LF, or what there is before the member's end or the limit
+     */
+    public function line(int $max): string
+    {
+        $from = 0;
+        $lf = strpos($this->buffer, "\n");
+        while (false === $lf && \strlen($this->buffer) < $max) {
+            $from = \strlen($this->buffer);
+            if (!$this->fill()) {
+                break;
+            }
+            $lf = strpos($this->buffer, "\n", $from);
+        }
+
+        return $this->taken(substr($this->buffer, 0, min(false === $lf ? \strlen($this->buffer) : $lf + 1, $max)));
+    }
+
+    /**
+     * @return string the next bytes, not taken out; fewer at the member's end
+     */
+    public function peek(int $length): string
+    {
+        while (\strlen($this->buffer) < $length && $this->fill()) {
+        }
+
+        return substr($this->buffer, 0, $length);
+    }
+
+    private function taken(string $piece): string
+    {
+        $length = \strlen($piece);
+        $this->buffer = $length === \strlen($this->buffer) ? '' : substr($this->buffer, $length);
+        $this->passed += $length;
 
         return $piece;
     }
 
     /**
-     * @return string up to and with the next LF, or what there is before the end; '' at the end
-     *
-     * @throws WarcError
-     */
-    public function line(int $max): string
-    {
-        $lf = strpos($this->buffer, "\n");
-        while (false === $lf && \strlen($this->buffer) < $max && $this->fill()) {
-            $lf = strpos($this->buffer, "\n");
-        }
-        $line = substr($this->buffer, 0, min(false === $lf ? \strlen($this->buffer) : $lf + 1, $max));
-        $this->buffer = substr($this->buffer, \strlen($line));
-
-        return $line;
-    }
-
-    /** The next byte, not taken out; '' at the end. */
-    public function peek(): string
-    {
-        return '' !== $this->buffer || $this->fill() ? $this->buffer[0] : '';
-    }
-
-    /** Whether the next byte is the first of a gzip member; always true of a plain file. */
-    public function atMemberStart(): bool
-    {
-        return !$this->gzip || ('' === $this->buffer && null === $this->inflater);
-    }
-
-    /**
      * Adds unpacked bytes to the buffer.
      *
-     * @return bool false at the end of the file
+     * @return bool false at the end of the member
      */
     private function fill(): bool
     {
-        if (!$this->gzip) {
-            $piece = (string) fread($this->handle, self::RAW_STEP);
-            $this->rawAt += \strlen($piece);
-            $this->buffer .= $piece;
-
-            return '' !== $piece;
-        }
-        do {
+        while ($this->open) {
             $raw = (string) fread($this->handle, self::RAW_STEP);
             if ('' === $raw) {
-                if (null !== $this->inflater) {
-                    throw new WarcError(FindingCode::Truncated, $this->memberStart, 'The file ends in the middle of a gzip member');
+                $this->open = false;
+                if ($this->gzip) {
+                    $this->fault = new WarcError(FindingCode::Truncated, $this->memberStart, 'The file ends in the middle of a gzip member');
                 }
 
                 return false;
             }
-            $out = $this->unpack($raw);
-            $this->buffer .= $out;
-        } while ('' === $out);
+            if (!$this->gzip) {
+                $this->rawAt += \strlen($raw);
+                $this->buffer .= $raw;
 
-        return true;
+                return true;
+            }
+            $out = $this->unpack($raw);
+            if ('' !== $out) {
+                $this->buffer .= $out;
+
+                return true;
+            }
+        }
+
+        return false;
     }
 
     private function unpack(string $raw): string
     {
-        if (null === $this->inflater) {
-            $this->memberStart = $this->rawAt;
-            $inflater = str_starts_with($raw, "\x1f\x8b") ? inflate_init(\ZLIB_ENCODING_GZIP) : false;
-            if (false === $inflater) {
-                throw new WarcError(FindingCode::Garbage, $this->rawAt, 'A gzip member should begin here');
-            }
-            $this->inflater = $inflater;
-        }
+        \assert(null !== $this->inflater);
         $out = @inflate_add($this->inflater, $raw);
         if (false === $out) {
-            throw new WarcError(FindingCode::BadGzip, $this->memberStart, 'The gzip member cannot be unpacked');
+            $this->fault = new WarcError(FindingCode::BadGzip, $this->memberStart, 'The gzip member cannot be unpacked, or not to what its check sum says');
+            $this->open = false;
+
+            return $this->salvaged($raw);
         }
         $this->rawAt += \strlen($raw);
         if (\ZLIB_STREAM_END === inflate_get_status($this->inflater)) {
             $this->rawAt = $this->memberStart + inflate_get_read_len($this->inflater);
-            fseek($this->handle, $this->rawAt);
-            $this->inflater = null;
+            $this->open = false;
         }
 
         return $out;
+    }
+
+    /**
+     * What the last piece gives before the damage in it: the coder drops that, so the member is unpacked once more up to
+     * there, and then byte by byte.
+     */
+    private function salvaged(string $raw): string
+    {
+        $inflater = inflate_init(\ZLIB_ENCODING_GZIP);
+        if (false === $inflater) {
+            return '';
+        }
+        fseek($this->handle, $this->memberStart);
+        for ($left = $this->rawAt - $this->memberStart; $left > 0; $left -= \strlen($piece)) {
+            $piece = (string) fread($this->handle, min($left, self::RAW_STEP));
+            if ('' === $piece || false === @inflate_add($inflater, $piece)) {
+                return '';
+            }
+        }
+        $saved = '';
+        foreach (str_split($raw) as $byte) {
+            $out = @inflate_add($inflater, $byte, \ZLIB_SYNC_FLUSH);
+            if (false === $out) {
+                break;
+            }
+            $saved .= $out;
+        }
+
+        return $saved;
     }
 }

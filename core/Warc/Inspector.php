@@ -6,93 +6,76 @@ namespace Ypomna\Core\Warc;
 
 use Ypomna\Core\Http\ChunkedDecoder;
 use Ypomna\Core\Http\MalformedMessage;
-use Ypomna\Core\Http\MessageHead;
+use Ypomna\Core\Http\Message;
 
 /**
- * Reads a record's block once and computes every digest that is of interest, whatever its size.
+ * Reads a record's block once and computes every digest that is of interest, whatever its size (ISO 28500:2017, clauses
+ * 5.8, 5.9 and 6.3.2).
  */
 final class Inspector
 {
-    public static function inspect(Record $record): RecordFacts
+    /**
+     * @param bool $identify whether SHA-256 of block and payload are wanted, beside the digests that are declared
+     */
+    public static function inspect(Record $record, bool $identify = true): RecordFacts
     {
         $header = $record->header;
-        $block = new DigestSet($header->fields->all('WARC-Block-Digest'));
-        $payload = new DigestSet($header->is(RecordType::Revisit) ? [] : $header->fields->all('WARC-Payload-Digest'));
-        $framed = new DigestSet($header->is(RecordType::Revisit) ? [] : $header->fields->all('WARC-Payload-Digest'));
-        $http = $header->isHttp() ? new self() : null;
+        $declared = $header->is(RecordType::Revisit) || $header->isSegment() ? [] : $header->fields->all('WARC-Payload-Digest');
+        $block = new DigestSet($header->fields->all('WARC-Block-Digest'), $identify);
+        if ($header->isHttp()) {
+            return self::http($record, $block, $declared, $identify);
+        }
+        $hasPayload = $header->is(RecordType::Resource, RecordType::Conversion, RecordType::Response);
+        $payload = new DigestSet($declared, $identify && $hasPayload);
         foreach ($record->block() as $piece) {
             $block->update($piece);
-            if (null === $http) {
-                $payload->update($piece);
-                continue;
-            }
-            foreach ($http->body($piece) as [$raw, $decoded]) {
-                $framed->update($raw);
-                $payload->update($decoded);
-            }
+            $payload->update($piece);
         }
-        $whole = null === $http && $header->is(RecordType::Resource, RecordType::Conversion, RecordType::Response);
-        $hasPayload = $whole || (null !== $http && $header->is(RecordType::Response, RecordType::Request) && null !== $http->head);
 
         return new RecordFacts(
-            bin2hex($block->sha256()),
-            $hasPayload ? bin2hex($payload->sha256()) : null,
-            self::verdict($block->verdict(), $payload->verdict($framed)),
-            $http?->head,
-            $payload->bytes,
-            null !== $http && null === $http->head ? 'The block is said to be an HTTP message, but has no readable head.' : null,
+            $identify ? bin2hex($block->sha256()) : '', $identify && $hasPayload ? bin2hex($payload->sha256()) : null,
+            self::verdict($block->verdict(), $payload->verdict()), null, $payload->bytes, null,
         );
     }
 
-    private ?MessageHead $head = null;
-    private string $pending = '';
-    private bool $hopeless = false;
-    private ?ChunkedDecoder $chunked = null;
-
-    private function __construct()
-    {
-    }
-
     /**
-     * @return list<array{string, string}> pieces of the body: as they stand, and with chunked coding taken off
+     * @param list<string> $declared
      */
-    private function body(string $piece): array
+    private static function http(Record $record, DigestSet $block, array $declared, bool $identify): RecordFacts
     {
-        if (null === $this->head && !$this->hopeless) {
-            $this->pending .= $piece;
-            $piece = '';
-            while (null !== ($end = MessageHead::end($this->pending))) {
-                try {
-                    $head = MessageHead::parse(substr($this->pending, 0, $end));
-                } catch (MalformedMessage) {
-                    $this->hopeless = true;
-                    break;
-                }
-                $this->pending = substr($this->pending, $end);
-                // Interim answers come before the one that counts: RFC 9110 section 15.2.
-                if (null === $head->status || $head->status >= 200 || 101 === $head->status) {
-                    $this->head = $head;
-                    $this->chunked = $head->isChunked() ? new ChunkedDecoder() : null;
-                    $piece = $this->pending;
-                    $this->pending = '';
-                    break;
-                }
+        $message = Message::read((static function () use ($record, $block): \Generator {
+            foreach ($record->block() as $piece) {
+                $block->update($piece);
+                yield $piece;
             }
-            $this->hopeless = $this->hopeless || (null === $this->head && \strlen($this->pending) > MessageHead::MAX_BYTES);
+        })());
+        $header = $record->header;
+        $identify = $identify && ($header->is(RecordType::Response) || ($header->is(RecordType::Request) && null !== $message->head));
+        $decoder = true === $message->head?->isChunked() ? new ChunkedDecoder() : null;
+        $framed = new DigestSet($declared, $identify);
+        $plain = null === $decoder ? null : new DigestSet($declared, $identify);
+        foreach ($message->raw() as $piece) {
+            $framed->update($piece);
+            if (null === $decoder || null === $plain) {
+                continue;
+            }
+            try {
+                $plain->update($decoder->push($piece));
+            } catch (MalformedMessage) {
+                // Chunked coding that cannot be taken off stays.
+                $decoder = $plain = null;
+            }
         }
-        if ('' === $piece || null === $this->head) {
-            return [];
+        if (true === $decoder?->neverBegan()) {
+            $plain = null;
         }
-        if (null === $this->chunked) {
-            return [[$piece, $piece]];
-        }
-        try {
-            return [[$piece, $this->chunked->push($piece)]];
-        } catch (MalformedMessage) {
-            $this->chunked = null;
+        $payload = $plain ?? $framed;
 
-            return [[$piece, $piece]];
-        }
+        return new RecordFacts(
+            $block->wantsSha256 ? bin2hex($block->sha256()) : '', $identify ? bin2hex($payload->sha256()) : null,
+            self::verdict($block->verdict(), $payload->verdict($framed)), $message->head, $payload->bytes,
+            $message->complete ? null : (null === $message->head ? 'The block is said to be an HTTP message, but has no head that can be read' : 'The head of the HTTP message does not end'),
+        );
     }
 
     private static function verdict(DigestVerdict ...$verdicts): DigestVerdict

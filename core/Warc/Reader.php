@@ -5,27 +5,52 @@ declare(strict_types=1);
 namespace Ypomna\Core\Warc;
 
 /**
- * Reads the records of a WARC file one after the other (ISO 28500:2017, clause 4), in constant memory. Behind a
- * damaged record reading goes on at the next place where one begins.
+ * Reads the records of a WARC file one after the other (ISO 28500:2009 and 2017, clause 4), in constant memory. Behind a
+ * damaged record, or what is none, reading goes on at the next place where one begins.
  */
 final class Reader
 {
     private const MAX_HEADER = 262_144;
     private const SCAN_STEP = 65_536;
+    /** More are not kept: a file of nothing but damage must not fill the memory. */
+    private const MAX_FINDINGS = 10_000;
+    /** A record begins so, and the next line is a field. */
+    private const BEGINNING = '#WARC/\d{1,3}\.\d{1,3}[ \t]*\r?\n[!\#$%&\'*+.^_`|~0-9A-Za-z-]+[ \t]*:#';
+    /** Bytes that the longest beginning takes, with some of its first field. */
+    private const BEGINNING_BYTES = 128;
 
     /** @var list<Finding> */
     private array $findings = [];
+    private int $records = 0;
+    private int $inMember = 0;
+    /** Whether the whole file is one gzip member: places are counted in what it holds. */
+    private bool $oneMember = false;
+    private bool $warned = false;
+    /** Where a member ended whose successor had to be looked at. */
+    private ?int $endedAt = null;
+    /** Places that may still be probed for a gzip member. */
+    private int $probes = 20_000;
+    /** Bytes that may still be read again in search of records inside records whose length is wrong. */
+    private int $patience;
+    private ?Input $probe = null;
 
-    private function __construct(private readonly string $path, private Input $input)
+    private function __construct(private readonly string $path, private readonly Input $input)
     {
+        $this->patience = 4 * $input->size() + 1_000_000;
     }
 
     /**
-     * @throws WarcError
+     * @throws WarcError if the file cannot be opened
      */
     public static function open(string $path): self
     {
-        return new self($path, Input::open($path));
+        $reader = new self($path, Input::open($path));
+        // A gzip file whose beginning is damaged looks like a plain one.
+        if (!$reader->input->gzip && null === $reader->find(0, min(self::SCAN_STEP, $reader->size())) && null !== $reader->findMember(0)) {
+            return new self($path, Input::open($path, true));
+        }
+
+        return $reader;
     }
 
     /**
@@ -36,9 +61,34 @@ final class Reader
     public static function at(string $path, int $offset): Record
     {
         $reader = self::open($path);
-        $reader->input->seek($offset);
+        $input = $reader->input;
+        try {
+            if ($input->gzip) {
+                $input->seek($offset);
+                $input->next();
+            } else {
+                $input->next();
+                $input->seek($offset);
+            }
+        } catch (WarcError) {
+            // No member begins there: the file is one member, and the offset counts what it holds.
+            $reader->oneMember = true;
+            $input->seek(0);
+            $input->next();
+            for ($left = $offset; $left > 0; $left -= \strlen($piece)) {
+                $piece = $input->read(min($left, self::SCAN_STEP));
+                if ('' === $piece) {
+                    break;
+                }
+            }
+        }
+        $reader->skipEmptyLines();
+        if ('' === $input->peek(1)) {
+            throw $input->fault ?? new WarcError(FindingCode::Truncated, $offset, 'There is no record; the file ends before');
+        }
+        $header = $reader->header($offset);
 
-        return $reader->next(false) ?? throw new WarcError(FindingCode::Truncated, $offset, 'There is no record; the file ends before');
+        return new Record($reader, $input, $offset, $header[0], $header[0]->contentLength() ?? \PHP_INT_MAX, [], false);
     }
 
     /**
@@ -46,22 +96,33 @@ final class Reader
      */
     public function records(): \Generator
     {
+        $begun = false;
         while (true) {
-            $record = null;
-            try {
-                $record = $this->next(true);
-                if (null === $record) {
-                    return;
+            if ('' === $this->input->peek(1)) {
+                $this->noteFault();
+                if (!$this->nextMember()) {
+                    break;
                 }
-                yield $record;
-                $record->finish();
-                $this->separator($record);
-            } catch (WarcError $e) {
-                $this->findings[] = new Finding($e->finding, $e->offset, $e->getMessage());
-                if (!$this->recover($e->offset)) {
-                    return;
-                }
+                $begun = true;
             }
+            $this->skipEmptyLines();
+            if ('' === $this->input->peek(1)) {
+                continue;
+            }
+            $record = $this->record();
+            if (null === $record) {
+                continue;
+            }
+            ++$this->records;
+            yield $record;
+            $record->finish();
+            foreach ($record->findings() as $finding) {
+                $this->add($finding);
+            }
+        }
+        $told = array_filter($this->findings, static fn (Finding $finding): bool => FindingCode::Garbage !== $finding->code);
+        if (0 === $this->records && [] === $told) {
+            $this->findings = [Finding::at(FindingCode::NotWarc, 0, $begun || [] !== $this->findings ? 'This is no WARC file: no record begins in it' : 'This is no WARC file: it is empty')];
         }
     }
 
@@ -75,10 +136,17 @@ final class Reader
         return $this->findings;
     }
 
+    private function add(Finding $finding): void
+    {
+        if (\count($this->findings) < self::MAX_FINDINGS) {
+            $this->findings[] = $finding;
+        }
+    }
+
     /** How far reading has come, in bytes of the file. */
     public function offset(): int
     {
-        return $this->input->offset();
+        return $this->input->progress();
     }
 
     public function size(): int
@@ -86,66 +154,307 @@ final class Reader
         return $this->input->size();
     }
 
-    private function next(bool $lenient): ?Record
+    /**
+     * @internal whether a block goes on in the next gzip member, which does not begin a record of its own
+     */
+    public function spansOn(): bool
     {
-        while (\in_array($this->input->peek(), ["\r", "\n"], true)) {
-            $this->input->read(1);
-        }
-        if ('' === $this->input->peek()) {
-            return null;
-        }
-        $offset = $this->input->offset();
-        $header = '';
-        do {
-            $line = $this->input->line(self::MAX_HEADER);
-            $header .= $line;
-            if ('' === $line || !str_ends_with($line, "\n")) {
-                $first = str_starts_with($header, 'WARC/') ? FindingCode::Truncated : FindingCode::NotWarc;
-                throw new WarcError($first, $offset, 'A record should begin here, but its header does not end');
-            }
-            if (\strlen($header) > self::MAX_HEADER) {
-                throw new WarcError(FindingCode::BadHeader, $offset, 'The record’s header is longer than 256 KiB');
-            }
-        } while ('' !== rtrim($line, "\r\n"));
-
-        return new Record($this->input, $offset, RecordHeader::parse($header, $offset), $lenient);
-    }
-
-    private function separator(Record $record): void
-    {
-        $lines = '';
-        while (\strlen($lines) < 4 && \in_array($this->input->peek(), ["\r", "\n"], true)) {
-            $lines .= $this->input->read(1);
-        }
-        if ("\r\n\r\n" !== $lines) {
-            $this->findings[] = new Finding(FindingCode::MissingSeparator, $record->offset, 'The record is not followed by two line ends.');
-        }
-    }
-
-    /** Goes to the next place behind that offset where a record begins; false if there is none. */
-    private function recover(int $offset): bool
-    {
-        $mark = $this->input->gzip ? "\x1f\x8b\x08" : 'WARC/1.';
-        $handle = fopen($this->path, 'r');
-        if (false === $handle) {
+        if (!$this->input->gzip) {
             return false;
         }
+        $this->endedAt = $this->input->memberEnd();
         try {
-            $at = $offset + 1;
-            fseek($handle, $at);
-            $window = '';
-            while ('' !== ($piece = (string) fread($handle, self::SCAN_STEP))) {
-                $window .= $piece;
-                $from = 0;
-                while (false !== ($hit = strpos($window, $mark, $from))) {
-                    if ($this->startsRecord($at + $hit)) {
-                        $this->input->seek($at + $hit);
+            if (!$this->input->next()) {
+                $this->endedAt = null;
 
-                        return true;
-                    }
-                    $from = $hit + 1;
+                return false;
+            }
+        } catch (WarcError) {
+            $this->endedAt = null;
+
+            return false;
+        }
+        if (str_starts_with($this->input->peek(5), 'WARC/')) {
+            $this->inMember = 0;
+
+            return false;
+        }
+        $this->endedAt = null;
+
+        return true;
+    }
+
+    /**
+     * @internal reads what parts a record from the next one, and finds out whether its length was right
+     *
+     * @return int where it ends
+     */
+    public function conclude(Record $record): int
+    {
+        $damage = $record->damage();
+        if (null !== $this->endedAt) {
+            $end = $this->endedAt;
+            $this->endedAt = null;
+            $record->note(FindingCode::BadLength, 'The record is shorter than its Content-Length says: its gzip member ends before');
+
+            return $end;
+        }
+        if (null !== $damage) {
+            $record->note($damage->finding, FindingCode::Truncated === $damage->finding ? 'The file ends before the record does' : 'The record’s gzip member is damaged: it cannot be unpacked to its end, or its check sum does not hold');
+
+            return $this->input->gzip ? $this->leaveMember() : $this->input->position();
+        }
+        $separator = $this->emptyLines(4);
+        $this->skipEmptyLines();
+        $next = $this->input->peek(5);
+        if (null !== $this->input->fault) {
+            $record->note($this->input->fault->finding, FindingCode::Truncated === $this->input->fault->finding ? 'The file ends in the middle of the record’s gzip member' : 'The check sum of the record’s gzip member does not hold');
+
+            return $this->leaveMember();
+        }
+        $this->noteOneMember($next);
+        if ('' !== $next && 'WARC/' !== $next && "\r\n\r\n" !== $separator) {
+            return $this->wrongLength($record);
+        }
+        if ($this->input->gzip && !$this->oneMember && '' !== $next && 'WARC/' !== $next) {
+            $this->passGarbage('Behind the record something else stands in its gzip member');
+        }
+        if ("\r\n\r\n" !== $separator && null !== $record->header->contentLength()) {
+            $record->note(FindingCode::MissingSeparator, 'The record is not followed by two line ends');
+        }
+
+        return $this->here();
+    }
+
+    /** Where the record that was read last ends, when nothing is wrong with it. */
+    private function here(): int
+    {
+        return $this->input->gzip && !$this->oneMember ? $this->input->memberEnd() : $this->input->position();
+    }
+
+    private function noteOneMember(string $next): void
+    {
+        if (!$this->input->gzip || '' === $next) {
+            return;
+        }
+        $this->oneMember = $this->oneMember || (0 === $this->input->memberStart() && 1 === $this->inMember && str_starts_with($next, 'WARC/'));
+        if (!$this->warned && str_starts_with($next, 'WARC/')) {
+            $this->warned = true;
+            $this->add(Finding::at(FindingCode::WholeFileGzip, $this->input->memberStart(), 'One gzip member holds several records; each should be a member of its own'));
+        }
+    }
+
+    /** Takes in a record's header; null if none can be read here, which is noted. */
+    private function record(): ?Record
+    {
+        if (!str_starts_with($this->input->peek(5), 'WARC/')) {
+            $this->passGarbage('A record should begin here, but something else stands there');
+
+            return null;
+        }
+        $offset = $this->input->gzip && !$this->oneMember ? $this->input->memberStart() : $this->input->position();
+        try {
+            [$header, $bytes] = $this->header($offset);
+        } catch (WarcError $e) {
+            if (FindingCode::Garbage === $e->finding) {
+                $this->passGarbage('A record should begin here, but its first line is none');
+
+                return null;
+            }
+            $this->add(Finding::at($e->finding, $offset, $e->what));
+            if (null === $this->input->fault) {
+                $this->toNextBeginning();
+            } else {
+                $this->leaveMember();
+            }
+
+            return null;
+        }
+        ++$this->inMember;
+        $findings = HeaderCheck::of($bytes, $header, $offset);
+
+        return new Record($this, $this->input, $offset, $header, $this->blockLength($header, $offset, $findings), $findings, true);
+    }
+
+    /**
+     * @param list<Finding> $findings
+     */
+    private function blockLength(RecordHeader $header, int $offset, array &$findings): int
+    {
+        $length = $header->contentLength();
+        $remaining = $this->input->remaining();
+        if (null === $remaining) {
+            return $length ?? \PHP_INT_MAX;
+        }
+        if (null !== $length && $length <= $remaining) {
+            return $length;
+        }
+        // The length is missing or leads beyond the file: the block ends where the next record begins.
+        $start = $this->input->position();
+        $next = $this->find($start, $this->input->size());
+        if (null !== $length) {
+            $findings[] = null === $next
+                ? Finding::at(FindingCode::Truncated, $offset, \sprintf('The file ends %d bytes before the record does', $length - $remaining))
+                : Finding::at(FindingCode::BadLength, $offset, 'The record’s Content-Length leads beyond the file, but another record begins before');
+        }
+        $end = $next ?? $this->input->size();
+        if (null === $length || null !== $next) {
+            $tail = $this->bytes(max($start, $end - 4), $end);
+            $end -= \strlen($tail) - \strlen(rtrim($tail, "\r\n"));
+        }
+
+        return $end - $start;
+    }
+
+    /**
+     * @return array{RecordHeader, string} and its bytes
+     *
+     * @throws WarcError
+     */
+    private function header(int $offset): array
+    {
+        $bytes = '';
+        do {
+            $line = $this->input->line(self::MAX_HEADER);
+            $bytes .= $line;
+            if (!str_ends_with($line, "\n")) {
+                if (\strlen($bytes) >= self::MAX_HEADER) {
+                    break;
                 }
-                $keep = \strlen($mark) - 1;
+                throw $this->input->fault ?? new WarcError(FindingCode::Truncated, $offset, 'A record begins here, but its header does not end');
+            }
+        } while ('' !== rtrim($line, "\r\n") && \strlen($bytes) < self::MAX_HEADER);
+        if ('' !== rtrim($line, "\r\n")) {
+            throw new WarcError(FindingCode::BadHeader, $offset, 'The record’s header is longer than 256 KiB');
+        }
+
+        return [RecordHeader::parse($bytes, $offset), $bytes];
+    }
+
+    /** The record's block is longer, or shorter, than it says. Finds the next record. */
+    private function wrongLength(Record $record): int
+    {
+        $record->note(FindingCode::BadLength, 'The record’s block is not as long as its Content-Length says: behind it stands neither an empty line nor another record');
+        $position = $this->input->position();
+        if (!$this->input->gzip && $this->patience > 0) {
+            $start = $record->offset + 5;
+            $this->patience -= $position - $start;
+            $inside = $this->find($start, $position);
+            if (null !== $inside) {
+                $this->input->seek($inside);
+
+                return $inside;
+            }
+        }
+        $this->toNextBeginning();
+
+        return $this->here();
+    }
+
+    private function nextMember(): bool
+    {
+        while (true) {
+            try {
+                $this->inMember = 0;
+
+                return $this->input->next();
+            } catch (WarcError $e) {
+                $this->add(Finding::at($e->finding, $e->offset, $e->what));
+                $next = $this->findMember($e->offset + 1);
+                $this->input->seek($next ?? $this->input->size());
+            }
+        }
+    }
+
+    private function noteFault(): void
+    {
+        $fault = $this->input->fault;
+        if (null === $fault) {
+            return;
+        }
+        $this->add(Finding::at($fault->finding, $fault->offset, $fault->what));
+        $this->leaveMember();
+    }
+
+    /**
+     * Goes on behind a member that cannot be unpacked to its end.
+     *
+     * @return int where the next one begins, or the file ends
+     */
+    private function leaveMember(): int
+    {
+        $next = FindingCode::BadGzip === $this->input->fault?->finding ? $this->findMember($this->input->memberStart() + 1) : null;
+        $this->input->seek($next ?? $this->input->size());
+        $this->inMember = 0;
+
+        return $next ?? $this->input->size();
+    }
+
+    /** Notes what stands where a record should, and passes over it. */
+    private function passGarbage(string $what): void
+    {
+        $offset = $this->input->gzip && !$this->oneMember ? $this->input->memberStart() : $this->input->position();
+        $this->add(Finding::at(FindingCode::Garbage, $offset, $what));
+        $this->input->read(1);
+        $this->toNextBeginning();
+    }
+
+    /** Goes on to the next place in the member where a record begins, or to its end. */
+    private function toNextBeginning(): void
+    {
+        while ('' !== ($window = $this->input->peek(self::SCAN_STEP))) {
+            if (1 === preg_match(self::BEGINNING, $window, $m, \PREG_OFFSET_CAPTURE)) {
+                $this->skip($m[0][1]);
+
+                return;
+            }
+            $keep = \strlen($window) < self::SCAN_STEP ? 0 : self::BEGINNING_BYTES;
+            $this->skip(\strlen($window) - $keep);
+        }
+    }
+
+    private function skip(int $bytes): void
+    {
+        while ($bytes > 0 && '' !== ($piece = $this->input->read($bytes))) {
+            $bytes -= \strlen($piece);
+        }
+    }
+
+    private function skipEmptyLines(): void
+    {
+        while (1 === preg_match('/^[\r\n]+/', $this->input->peek(512), $m)) {
+            $this->input->read(\strlen($m[0]));
+        }
+    }
+
+    private function emptyLines(int $most): string
+    {
+        preg_match('/^[\r\n]*/', $this->input->peek($most), $m);
+        $lines = $m[0] ?? '';
+
+        return '' === $lines ? '' : $this->input->read(\strlen($lines));
+    }
+
+    /** Where in a plain file the next record begins. */
+    private function find(int $from, int $to): ?int
+    {
+        $handle = fopen($this->path, 'r');
+        if (false === $handle) {
+            return null;
+        }
+        try {
+            fseek($handle, $from);
+            $window = '';
+            for ($at = $from; $at < $to;) {
+                $piece = (string) fread($handle, self::SCAN_STEP);
+                $window .= $piece;
+                if (1 === preg_match(self::BEGINNING, $window, $m, \PREG_OFFSET_CAPTURE)) {
+                    return $at + $m[0][1] < $to ? $at + $m[0][1] : null;
+                }
+                if ('' === $piece) {
+                    return null;
+                }
+                $keep = min(\strlen($window), self::BEGINNING_BYTES);
                 $at += \strlen($window) - $keep;
                 $window = substr($window, -$keep);
             }
@@ -153,21 +462,55 @@ final class Reader
             fclose($handle);
         }
 
-        return false;
+        return null;
     }
 
-    private function startsRecord(int $offset): bool
+    /** Where the next gzip member begins that holds a record. */
+    private function findMember(int $from): ?int
+    {
+        $handle = fopen($this->path, 'r');
+        if (false === $handle) {
+            return null;
+        }
+        try {
+            fseek($handle, $from);
+            $window = '';
+            $at = $from;
+            do {
+                $piece = (string) fread($handle, self::SCAN_STEP);
+                $window .= $piece;
+                for ($hit = strpos($window, "\x1f\x8b\x08"); false !== $hit; $hit = strpos($window, "\x1f\x8b\x08", $hit + 1)) {
+                    if (--$this->probes < 0) {
+                        return null;
+                    }
+                    if ($this->holdsRecord($at + $hit)) {
+                        return $at + $hit;
+                    }
+                }
+                $at += \strlen($window) - min(\strlen($window), 2);
+                $window = substr($window, -2);
+            } while ('' !== $piece);
+        } finally {
+            fclose($handle);
+        }
+
+        return null;
+    }
+
+    private function holdsRecord(int $offset): bool
     {
         try {
-            $probe = Input::open($this->path);
-            if ($probe->gzip !== $this->input->gzip) {
-                return false;
-            }
+            $probe = $this->probe ??= Input::open($this->path, true);
             $probe->seek($offset);
 
-            return str_starts_with($probe->line(64), 'WARC/');
+            return $probe->next() && str_starts_with(ltrim($probe->peek(64), "\r\n"), 'WARC/');
         } catch (WarcError) {
             return false;
         }
+    }
+
+    private function bytes(int $from, int $to): string
+    {
+        return $to <= $from ? '' : (string) file_get_contents($this->path, false, null, $from, max(0, $to - $from));
     }
 }

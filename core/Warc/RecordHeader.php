@@ -16,24 +16,18 @@ final readonly class RecordHeader
     }
 
     /**
-     * @throws WarcError
+     * @param string $bytes with the version line and the empty line at its end
+     *
+     * @throws WarcError if that is no header of a record
      */
     public static function parse(string $bytes, int $offset): self
     {
         [$line, $rest] = explode("\n", $bytes, 2) + ['', ''];
-        if (1 !== preg_match('#^WARC/(\d+\.\d+)\r?$#', $line, $m)) {
-            throw new WarcError(FindingCode::NotWarc, $offset, \sprintf('A record should begin here, but “%s” stands there', mb_strimwidth(mb_scrub($line), 0, 60, '…')));
-        }
-        $header = new self($m[1], Fields::parse($rest));
-        $length = $header->fields->get('Content-Length');
-        if (null === $length) {
-            throw new WarcError(FindingCode::MissingField, $offset, 'The record gives no Content-Length');
-        }
-        if (1 !== preg_match('/^\d{1,18}$/', $length)) {
-            throw new WarcError(FindingCode::BadLength, $offset, 'The record’s Content-Length is no number');
+        if (1 !== preg_match('#^WARC/(\d+\.\d+)\s*$#D', $line, $m)) {
+            throw new WarcError(FindingCode::Garbage, $offset, \sprintf('A record should begin here, but “%s” stands there', mb_strimwidth(mb_scrub(rtrim($line)), 0, 60, '…')));
         }
 
-        return $header;
+        return new self($m[1], Fields::parse($rest));
     }
 
     /** Lower case, as it stands; '' if it is missing. */
@@ -47,10 +41,12 @@ final readonly class RecordHeader
         return \in_array(RecordType::tryFrom($this->type()), $types, true);
     }
 
-    /** Length of the block in bytes. */
-    public function contentLength(): int
+    /** Length of the block in bytes, as the record says; null if it gives none that can be understood. */
+    public function contentLength(): ?int
     {
-        return (int) $this->fields->get('Content-Length');
+        $length = $this->fields->get('Content-Length');
+
+        return null !== $length && 1 === preg_match('/^\d{1,18}$/D', $length) ? (int) $length : null;
     }
 
     public function id(): ?string
@@ -83,11 +79,28 @@ final readonly class RecordHeader
         return $this->fields->get('Content-Type');
     }
 
-    /** Whether the block is an HTTP message (clause 6.3.2). */
+    /** Media type of the block without parameters, in lower case. */
+    public function mime(): ?string
+    {
+        $type = strtolower(trim(explode(';', $this->contentType() ?? '')[0]));
+
+        return '' === $type ? null : $type;
+    }
+
+    /** Whether the block is an HTTP message (clause 6.3.2), by its type, or where that is missing by its address. */
     public function isHttp(): bool
     {
-        return $this->is(RecordType::Response, RecordType::Request, RecordType::Revisit)
-            && 1 === preg_match('#^\s*application/http\b#i', $this->contentType() ?? '');
+        if (!$this->is(RecordType::Response, RecordType::Request, RecordType::Revisit)) {
+            return false;
+        }
+
+        return null === $this->contentType() ? 1 === preg_match('#^https?://#i', $this->uri() ?? '') : 1 === preg_match('#^\s*application/http\b#i', $this->contentType());
+    }
+
+    /** Whether the block is a piece of a record that was cut into several (clause 7.2): its payload digest is that of the whole. */
+    public function isSegment(): bool
+    {
+        return $this->is(RecordType::Continuation) || null !== $this->fields->get('WARC-Segment-Number');
     }
 
     /** WARC 1.0 writers put angle brackets around addresses too. */

@@ -42,7 +42,7 @@ final class TrapSite implements Site
             '/from-worker' => Response::of('text/plain', ' From a worker.')->with('Access-Control-Allow-Origin', '*'),
             '/slow' => self::page('<p>A slow picture.<img src="/slow.png">'),
             '/slow.png' => Response::of('image/png', Art::ship(600, 300, '#345', 'SLOW', 3))->after(6.0),
-            '/film' => self::page('<p>A film.<video src="/film.mp4?'.$request->query.'" preload="none"></video>'),
+            '/film' => self::page('<p>A film.<video src="/film.mp4'.('' === $request->query ? '' : '?'.$request->query).'" preload="none"></video>'),
             '/film.mp4' => self::film($request),
             '/heavy' => self::page('<p>Heavy parts.<script>for (const n of [1, 2, 3]) fetch("/noise/" + n).then(r => r.arrayBuffer());</script>'),
             '/noise/1', '/noise/2', '/noise/3' => Response::of('application/octet-stream', random_bytes(1_500_000)),

@@ -1,0 +1,54 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Files;
+
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Input\InputArgument;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Input\InputOption;
+use Symfony\Component\Console\Output\OutputInterface;
+use Ypomna\Core\Mhtml\Finding;
+use Ypomna\Core\Mhtml\MhtmlCheck;
+use Ypomna\Core\Mhtml\Reader;
+
+/** Checks MHTML files: their form, and whether each page holds what its document asks for. */
+#[AsCommand('mhtml:check', 'Checks MHTML files: their form, and whether each page is complete')]
+final class MhtmlCheckCommand extends Command
+{
+    protected function configure(): void
+    {
+        $this->addArgument('file', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'MHTML files; - is standard input')->addOption('json', null, InputOption::VALUE_NONE, 'One JSON object a line, one a file');
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        $out = new Output($output, true === $input->getOption('json'));
+        $status = Command::SUCCESS;
+        /** @var list<string> $names */
+        $names = $input->getArgument('file');
+        foreach ($names as $name) {
+            try {
+                $file = new GivenFile($name);
+            } catch (CannotRead $e) {
+                $out->tell($e->getMessage());
+                $status = FileCommands::CANNOT_WORK;
+                continue;
+            }
+            $archive = Reader::read($file->path);
+            $findings = MhtmlCheck::run($archive);
+            $valid = [] === array_filter($findings, static fn (Finding $finding): bool => !$finding->code->isWarning());
+            $problems = array_map(static fn (Finding $f): array => ['part' => $f->part, 'code' => $f->code->value, 'message' => $f->message] + ($f->code->isWarning() ? ['warning' => true] : []), $findings);
+            $words = \sprintf('%s: %s, %d pages, %d parts', $name, $valid ? 'valid' : 'NOT VALID', $archive->pages, \count($archive->parts));
+            foreach ($findings as $finding) {
+                $words .= \sprintf("\n  %s%s: %s", $finding->code->value, null === $finding->part ? '' : ' (part '.$finding->part.')', $finding->message);
+            }
+            $out->row(['file' => $name, 'pages' => $archive->pages, 'parts' => \count($archive->parts), 'problems' => $problems, 'valid' => $valid], $words);
+            $status = $valid ? $status : max($status, Command::FAILURE);
+        }
+
+        return $status;
+    }
+}

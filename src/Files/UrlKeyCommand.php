@@ -1,0 +1,45 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Files;
+
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Input\InputArgument;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Input\InputOption;
+use Symfony\Component\Console\Output\OutputInterface;
+use Ypomna\Core\Address\InvalidAddress;
+use Ypomna\Core\Address\Key;
+use Ypomna\Core\Address\Url;
+
+/** Says which addresses lead to the same page: those of one key. */
+#[AsCommand('url:key', 'Gives the canonical form and the sort key of addresses')]
+final class UrlKeyCommand extends Command
+{
+    protected function configure(): void
+    {
+        $this->addArgument('url', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'Addresses')->addOption('json', null, InputOption::VALUE_NONE, 'One JSON object a line');
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        $out = new Output($output, true === $input->getOption('json'));
+        $status = Command::SUCCESS;
+        /** @var list<string> $urls */
+        $urls = $input->getArgument('url');
+        foreach ($urls as $given) {
+            try {
+                $url = Url::parse($given);
+                $row = ['url' => $given, 'canonical' => Key::canonical($url), 'key' => Key::of($url)];
+                $out->row($row, $row['key'].'  '.$row['canonical']);
+            } catch (InvalidAddress $e) {
+                $out->tell($e->getMessage());
+                $status = Command::FAILURE;
+            }
+        }
+
+        return $status;
+    }
+}
