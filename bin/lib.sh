@@ -14,6 +14,12 @@ missing_packages() {
   command -v mariadb >/dev/null || echo mariadb-client-core
   command -v mariadb-dump >/dev/null || echo mariadb-client
   [ -x /usr/bin/chromium ] || echo chromium
+  # What only the tests need.
+  if [ -n "${FOR_TESTS:-}" ]; then
+    command -v wget >/dev/null || echo wget
+    command -v python3 >/dev/null || echo python3-minimal
+    command -v ip >/dev/null || echo iproute2
+  fi
   local have; have=$(php -m)
   local pair
   for pair in pdo_mysql:php8.2-mysql gd:php8.2-gd intl:php8.2-intl mbstring:php8.2-mbstring dom:php8.2-xml curl:php8.2-curl apcu:php8.2-apcu; do

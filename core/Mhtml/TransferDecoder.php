@@ -63,7 +63,8 @@ final class TransferDecoder
         }
         $text = $this->held.$text;
         $out = '';
-        for ($pad = strpos($text, '='); false !== $pad; $pad = strpos($text, '=')) {
+        $pad = strpos($text, '=');
+        while (false !== $pad) {
             $end = $pad + strspn($text, '=', $pad);
             if ($end === \strlen($text) && $pad % 4 + $end - $pad < 4 && 0 !== $pad % 4) {
                 // The rest of the padding may still come.
@@ -74,6 +75,7 @@ final class TransferDecoder
             }
             $out .= self::decoded(substr($text, 0, $pad - (1 === $pad % 4 ? 1 : 0)));
             $text = substr($text, $end);
+            $pad = strpos($text, '=');
         }
         $whole = false === $pad ? \strlen($text) - \strlen($text) % 4 : $pad - $pad % 4;
         $this->held = substr($text, $whole);
@@ -83,7 +85,7 @@ final class TransferDecoder
 
     private static function decoded(string $base64): string
     {
-        return (string) base64_decode($base64, false);
+        return (string) base64_decode($base64, true);
     }
 
     /**

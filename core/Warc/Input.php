@@ -14,9 +14,16 @@ namespace Ypomna\Core\Warc;
 final class Input
 {
     private const RAW_STEP = 32_768;
+    /** A step that unpacks to more makes the next ones smaller: a bomb must not fill the memory. */
+    private const LARGE = 262_144;
     private const MAGIC = "\x1f\x8b\x08";
 
     private string $buffer = '';
+    /** How much of the buffer has been taken out. */
+    private int $used = 0;
+    /** Packed bytes that were read and not unpacked yet. */
+    private string $raw = '';
+    private int $step = self::RAW_STEP;
     private ?\InflateContext $inflater = null;
     /** Whether the member that was opened last may still give bytes. */
     private bool $open = false;
@@ -63,7 +70,8 @@ final class Input
     {
         fseek($this->handle, $offset);
         $this->rawAt = $this->passed = $offset;
-        $this->buffer = '';
+        $this->buffer = $this->raw = '';
+        $this->used = 0;
         $this->inflater = null;
         $this->open = !$this->gzip;
         $this->fault = null;
@@ -119,6 +127,8 @@ final class Input
 
             return $this->open;
         }
+        $this->raw = '';
+        $this->step = self::RAW_STEP;
         fseek($this->handle, $this->rawAt);
         $magic = (string) fread($this->handle, \strlen(self::MAGIC));
         if ('' === $magic) {
@@ -141,12 +151,11 @@ final class Input
      */
     public function read(int $max): string
     {
-        if ('' === $this->buffer) {
+        if (0 === $this->held()) {
             $this->fill();
         }
-        $piece = \strlen($this->buffer) <= $max ? $this->buffer : substr($this->buffer, 0, $max);
 
-        return $this->taken($piece);
+        return $this->taken($max);
     }
 
     /**
@@ -154,17 +163,16 @@ final class Input
      */
     public function line(int $max): string
     {
-        $from = 0;
-        $lf = strpos($this->buffer, "\n");
-        while (false === $lf && \strlen($this->buffer) < $max) {
-            $from = \strlen($this->buffer);
+        $lf = strpos($this->buffer, "\n", $this->used);
+        while (false === $lf && $this->held() < $max) {
+            $from = $this->held();
             if (!$this->fill()) {
                 break;
             }
             $lf = strpos($this->buffer, "\n", $from);
         }
 
-        return $this->taken(substr($this->buffer, 0, min(false === $lf ? \strlen($this->buffer) : $lf + 1, $max)));
+        return $this->taken(min(false === $lf ? $this->held() : $lf + 1 - $this->used, $max));
     }
 
     /**
@@ -172,30 +180,41 @@ final class Input
      */
     public function peek(int $length): string
     {
-        while (\strlen($this->buffer) < $length && $this->fill()) {
+        while ($this->held() < $length && $this->fill()) {
         }
 
-        return substr($this->buffer, 0, $length);
+        return substr($this->buffer, $this->used, $length);
     }
 
-    private function taken(string $piece): string
+    private function held(): int
     {
-        $length = \strlen($piece);
-        $this->buffer = $length === \strlen($this->buffer) ? '' : substr($this->buffer, $length);
-        $this->passed += $length;
+        return \strlen($this->buffer) - $this->used;
+    }
+
+    private function taken(int $most): string
+    {
+        $piece = substr($this->buffer, $this->used, $most);
+        $this->used += \strlen($piece);
+        $this->passed += \strlen($piece);
 
         return $piece;
     }
 
     /**
-     * Adds unpacked bytes to the buffer.
+     * Adds unpacked bytes to the buffer, whose used part is dropped.
      *
      * @return bool false at the end of the member
      */
     private function fill(): bool
     {
+        if ($this->used > 0) {
+            $this->buffer = substr($this->buffer, $this->used);
+            $this->used = 0;
+        }
         while ($this->open) {
-            $raw = (string) fread($this->handle, self::RAW_STEP);
+            $this->raw = '' === $this->raw ? (string) fread($this->handle, self::RAW_STEP) : $this->raw;
+            $raw = $this->gzip ? substr($this->raw, 0, $this->step) : $this->raw;
+            $this->raw = substr($this->raw, \strlen($raw));
             if ('' === $raw) {
                 $this->open = false;
                 if ($this->gzip) {
@@ -211,6 +230,7 @@ final class Input
                 return true;
             }
             $out = $this->unpack($raw);
+            $this->step = \strlen($out) > self::LARGE ? max(256, intdiv($this->step, 4)) : min(self::RAW_STEP, 2 * $this->step);
             if ('' !== $out) {
                 $this->buffer .= $out;
 

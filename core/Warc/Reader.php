@@ -65,7 +65,7 @@ final class Reader
         try {
             if ($input->gzip) {
                 $input->seek($offset);
-                $input->next();
+                $input->next() || throw new WarcError(FindingCode::Truncated, $offset, 'The file ends before');
             } else {
                 $input->next();
                 $input->seek($offset);
@@ -219,7 +219,8 @@ final class Reader
         if ($this->input->gzip && !$this->oneMember && '' !== $next && 'WARC/' !== $next) {
             $this->passGarbage('Behind the record something else stands in its gzip member');
         }
-        if ("\r\n\r\n" !== $separator && null !== $record->header->contentLength()) {
+        $cutOff = [] !== array_filter($record->findings(), static fn (Finding $finding): bool => FindingCode::Truncated === $finding->code);
+        if ("\r\n\r\n" !== $separator && !$cutOff && null !== $record->header->contentLength()) {
             $record->note(FindingCode::MissingSeparator, 'The record is not followed by two line ends');
         }
 
