@@ -108,6 +108,7 @@ final class Reader
                 $this->findings[] = new Finding(FindingCode::NotMhtml, null, \sprintf('The file has more than %d parts; the rest is not read.', self::MAX_PARTS));
                 $this->at = \PHP_INT_MAX;
                 $this->buffer = '';
+                $this->offset = 0;
                 break;
             }
             $entity->children[] = $this->entity($entity, $depth + 1);

@@ -27,7 +27,12 @@ final class Requisites
         $base = null;
         $wanted = [];
         $html = (string) preg_replace('~<!--(?:-?>|.*?(?:-->|--!>|\z))|<(noscript|template|textarea|title)\b[^>]*>.*?(?:</\1\s*>|\z)~is', '', $html);
-        preg_match_all('~<([a-z][a-z0-9:]*)((?:[^>"\']|"[^"]*"|\'[^\']*\')*)>(?:(?<=>)((?:(?!</style)[\s\S])*?)</style\s*>)?~i', $html, $tags, \PREG_SET_ORDER);
+        preg_match_all('~<style\b[^>]*>(.*?)(?:</style\s*>|\z)~is', $html, $styles);
+        foreach ($styles[1] as $style) {
+            array_push($wanted, ...self::ofStyle($style));
+        }
+        $html = (string) preg_replace('~(<(script|style)\b[^>]*>).*?(?:</\2\s*>|\z)~is', '$1', $html);
+        preg_match_all('~<([a-z][a-z0-9:]*)((?:[^>"\']++|"[^"]*"|\'[^\']*\')*+)>~i', $html, $tags, \PREG_SET_ORDER);
         foreach ($tags as $tag) {
             $name = strtolower($tag[1]);
             $attributes = self::attributes($tag[2]);
@@ -42,7 +47,7 @@ final class Requisites
                     }
                 }
             }
-            array_push($wanted, ...self::ofStyle($attributes['style'] ?? ''), ...('style' === $name ? self::ofStyle($tag[3] ?? '') : []));
+            array_push($wanted, ...self::ofStyle($attributes['style'] ?? ''));
         }
 
         return [$base, $wanted];
