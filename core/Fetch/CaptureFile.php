@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\Core\Fetch;
 
 use Ypomna\Core\Http\Message;
+use Ypomna\Core\Http\MessageHead;
 use Ypomna\Core\Warc\Block;
 use Ypomna\Core\Warc\RecordType;
 use Ypomna\Core\Warc\Writer;
@@ -20,10 +21,18 @@ final class CaptureFile
 {
     private const STEP = 65_536;
 
+    private const IDENTICAL = 'http://netpreserve.org/warc/1.1/revisit/identical-payload-digest';
+    /** A payload smaller than this is written again: a reference to it would take as much. */
+    private const LEAST_SHARED = 1_024;
+
+    /** @var array<string, KnownPayload> payloads that were written in this file, by SHA-256 */
+    private array $written = [];
+
     /**
-     * @param \Closure(): string $newId a new record id, `urn:uuid:…`, at each call
+     * @param \Closure(): string                   $newId a new record id, `urn:uuid:…`, at each call
+     * @param \Closure(string): ?KnownPayload|null $known says whether a payload is held already, by its SHA-256 in hex
      */
-    public function __construct(private readonly \Closure $newId)
+    public function __construct(private readonly \Closure $newId, private readonly ?\Closure $known = null)
     {
     }
 
@@ -47,7 +56,7 @@ final class CaptureFile
         $ids = [];
         foreach ($exchanges as $exchange) {
             if ($exchange->isAnswered()) {
-                $ids[$exchange->number] = $this->exchange($writer, $exchange, $info);
+                $ids[$exchange->number] = $this->exchange($writer, $exchange, $info, $exchange === $main);
             }
         }
         $page = $ids[$main->number] ?? throw new \RuntimeException('The page itself was not answered; there is nothing to write.');
@@ -60,7 +69,7 @@ final class CaptureFile
     }
 
     /** @return string id of the response record */
-    private function exchange(Writer $writer, Exchange $exchange, string $info): string
+    private function exchange(Writer $writer, Exchange $exchange, string $info, bool $isPage): string
     {
         $request = ($this->newId)();
         $response = ($this->newId)();
@@ -69,12 +78,35 @@ final class CaptureFile
             ...$common, 'WARC-Concurrent-To' => '<'.$response.'>', 'Content-Type' => 'application/http; msgtype=request',
             'WARC-Payload-Digest' => 'sha256:'.$this->payload($exchange->requestPath),
         ], Block::ofFile($exchange->requestPath));
-        $writer->write(RecordType::Response, $response, $exchange->at, [
-            ...$common, 'WARC-Concurrent-To' => '<'.$request.'>', 'Content-Type' => 'application/http; msgtype=response',
-            'WARC-Truncated' => $exchange->truncated, 'WARC-Payload-Digest' => 'sha256:'.$this->payload($exchange->responsePath),
-        ], Block::ofFile($exchange->responsePath));
+        $payload = $this->payload($exchange->responsePath);
+        $common += ['WARC-Concurrent-To' => '<'.$request.'>', 'Content-Type' => 'application/http; msgtype=response', 'WARC-Payload-Digest' => 'sha256:'.$payload];
+        // The page itself is always whole; of its parts, what is held already is referred to.
+        $known = $isPage || null !== $exchange->truncated || 200 !== $exchange->status || $exchange->responseBytes < self::LEAST_SHARED ? null : $this->known($payload);
+        if (null !== $known) {
+            $writer->write(RecordType::Revisit, $response, $exchange->at, [
+                ...$common, 'WARC-Profile' => self::IDENTICAL, 'WARC-Refers-To-Target-URI' => $known->url, 'WARC-Refers-To-Date' => Writer::date($known->at),
+            ], Block::ofString($this->head($exchange->responsePath)));
+        } else {
+            $writer->write(RecordType::Response, $response, $exchange->at, [...$common, 'WARC-Truncated' => $exchange->truncated], Block::ofFile($exchange->responsePath));
+            $this->written[$payload] = new KnownPayload($exchange->url, $exchange->at);
+        }
 
         return $response;
+    }
+
+    private function known(string $payload): ?KnownPayload
+    {
+        $known = $this->written[$payload] ?? (null === $this->known ? null : ($this->known)($payload));
+
+        return $known instanceof KnownPayload ? $known : null;
+    }
+
+    /** The head of an answer with all that came before its body, byte for byte. */
+    private function head(string $path): string
+    {
+        $bytes = (string) file_get_contents($path, false, null, 0, 2 * MessageHead::MAX_BYTES);
+
+        return substr($bytes, 0, Message::headLength($bytes));
     }
 
     private function rendering(Writer $writer, Rendering $rendering, Exchange $main, string $page, string $info): void

@@ -52,6 +52,21 @@ final class Message
         }
     }
 
+    /** Bytes of interim answers and head, up to where the body begins. */
+    public static function headLength(string $bytes): int
+    {
+        $length = 0;
+        while (null !== ($end = MessageHead::end(substr($bytes, $length)))) {
+            $head = MessageHead::parse(substr($bytes, $length, $end));
+            $length += $end;
+            if (null === $head->status || $head->status >= 200 || 101 === $head->status) {
+                break;
+            }
+        }
+
+        return $length;
+    }
+
     /**
      * The body as it stands; all bytes if there is no head. Can be read once.
      *

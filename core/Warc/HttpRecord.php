@@ -29,6 +29,20 @@ final readonly class HttpRecord
         return new self($record, $message?->head, $message);
     }
 
+    /**
+     * A revisit, whole again: its own head where it has one that is an answer of its own, the body of what it refers to.
+     *
+     * @throws WarcError
+     */
+    public static function ofRevisit(Record $revisit, Record $original): self
+    {
+        $own = self::of($revisit)->head;
+        $whole = self::of($original);
+        $head = null === $own || null === $own->status || 304 === $own->status ? $whole->head : $own;
+
+        return new self($original, $head, $whole->message);
+    }
+
     /** Media type without parameters: the answer's, or a resource's own. */
     public function mime(): ?string
     {

@@ -92,6 +92,37 @@ final class Reader
     }
 
     /**
+     * The bytes of a record as they stand in the file: its gzip member, or from its header to the empty lines behind it.
+     *
+     * @return \Generator<int, string>
+     *
+     * @throws WarcError
+     */
+    public static function member(string $path, int $offset): \Generator
+    {
+        $reader = self::open($path);
+        $reader->input->seek($offset);
+        foreach ($reader->records() as $record) {
+            $record->finish();
+            $handle = fopen($path, 'r');
+            if (false === $handle) {
+                return;
+            }
+            fseek($handle, $offset);
+            for ($left = $record->length(); $left > 0; $left -= \strlen($piece)) {
+                $piece = (string) fread($handle, min($left, self::SCAN_STEP));
+                if ('' === $piece) {
+                    break;
+                }
+                yield $piece;
+            }
+            fclose($handle);
+
+            return;
+        }
+    }
+
+    /**
      * @return \Generator<int, Record>
      */
     public function records(): \Generator

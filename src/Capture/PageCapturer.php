@@ -12,6 +12,7 @@ use Ypomna\App\Capture\Browser\Chromium;
 use Ypomna\App\Capture\Browser\PageSession;
 use Ypomna\App\Capture\Network\Listener;
 use Ypomna\App\Capture\Network\Stream;
+use Ypomna\App\Catalogue\Originals;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Fetch\CaptureFacts;
 use Ypomna\Core\Fetch\CaptureFile;
@@ -36,6 +37,7 @@ final readonly class PageCapturer
         private GatewayCertificate $certificate,
         private ClockInterface $clock,
         private Limits $limits,
+        private Originals $originals,
         private string $browser,
         private string $agent,
         private string $clockSource = 'system',
@@ -187,7 +189,7 @@ final readonly class PageCapturer
             throw new NotKept('storage', 'The store cannot be written to.');
         }
         try {
-            (new CaptureFile(static fn (): string => 'urn:uuid:'.Uuid::v4()->toRfc4122()))->write($out, $fileName, $gateway->exchanges(), $main, $rendering, $facts);
+            (new CaptureFile(static fn (): string => 'urn:uuid:'.Uuid::v4()->toRfc4122(), $this->originals->known(...)))->write($out, $fileName, $gateway->exchanges(), $main, $rendering, $facts);
             if (!fflush($out) || !fsync($out)) {
                 throw new NotKept('storage', 'The file could not be written to the disk for good.');
             }

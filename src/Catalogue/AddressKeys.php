@@ -34,6 +34,12 @@ final class AddressKeys
         return substr(hash('sha256', (string) preg_replace('/#.*/s', '', $url)), 0, 32);
     }
 
+    /** Of a record id, as bytes. */
+    public static function idHash(string $id): string
+    {
+        return substr(hash('sha256', $id, true), 0, 8);
+    }
+
     public static function keyHash(string $url): string
     {
         return substr(hash('sha256', self::keyOf($url)), 0, 32);

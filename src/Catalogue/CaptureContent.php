@@ -9,14 +9,16 @@ use Ypomna\App\Custody\Store;
 use Ypomna\Core\Http\Body;
 use Ypomna\Core\Http\UnsupportedCoding;
 use Ypomna\Core\Page\Document;
+use Ypomna\Core\Warc\FindingCode;
 use Ypomna\Core\Warc\HttpRecord;
 use Ypomna\Core\Warc\Reader;
+use Ypomna\Core\Warc\RecordType;
 use Ypomna\Core\Warc\WarcError;
 
 /** What a capture holds, read from its file. */
 final readonly class CaptureContent
 {
-    public function __construct(private Store $store)
+    public function __construct(private Store $store, private Originals $originals)
     {
     }
 
@@ -42,11 +44,19 @@ final readonly class CaptureContent
     }
 
     /**
-     * @throws WarcError
+     * An answer of the store; of a revisit with the body that it refers to.
+     *
+     * @throws WarcError if the file is damaged or gone, or the original is not held
      */
     public function answer(string $path, int $offset): HttpRecord
     {
-        return HttpRecord::of(Reader::at($this->store->path($path), $offset));
+        $record = Reader::at($this->store->path($path), $offset);
+        if (!$record->header->is(RecordType::Revisit)) {
+            return HttpRecord::of($record);
+        }
+        $original = $this->originals->of($record->header) ?? throw new WarcError(FindingCode::MissingField, $offset, 'The record refers to another one for its content, and that is not held');
+
+        return HttpRecord::ofRevisit($record, Reader::at($this->store->path($original->path), $original->offset));
     }
 
     /**

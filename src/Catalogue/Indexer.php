@@ -131,9 +131,9 @@ final readonly class Indexer
         if ([] === $rows) {
             return;
         }
-        $places = implode(', ', array_fill(0, \count($rows), '(?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)'));
+        $places = implode(', ', array_fill(0, \count($rows), '(?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)'));
         $connection->executeStatement(
-            'INSERT INTO record (warc_file_id, at_offset, role, url_hash, key_hash, captured_at, method, status, mime, length, payload_sha256, url) VALUES '.$places,
+            'INSERT INTO record (warc_file_id, at_offset, role, url_hash, key_hash, captured_at, method, status, mime, length, payload_sha256, url, record_id_hash, revisit) VALUES '.$places,
             array_merge(...$rows),
         );
     }

@@ -9,6 +9,7 @@ use Ypomna\App\Catalogue\Value\PageFound;
 use Ypomna\App\Catalogue\Value\RecordRole;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Body;
+use Ypomna\Core\Warc\DeclaredDigest;
 use Ypomna\Core\Warc\DigestVerdict;
 use Ypomna\Core\Warc\Finding;
 use Ypomna\Core\Warc\FindingCode;
@@ -95,6 +96,7 @@ final class WarcScan
         $at = self::moment($header->date());
         $role = match (true) {
             $header->is(RecordType::Response) && null !== $facts->http => RecordRole::Answer,
+            $header->is(RecordType::Revisit) => RecordRole::Answer,
             $header->is(RecordType::Conversion, RecordType::Resource) => self::derivative($header->contentType() ?? '', $header->is(RecordType::Resource)),
             default => null,
         };
@@ -105,8 +107,13 @@ final class WarcScan
             return;
         }
         $status = $facts->http->status ?? 200;
+        if (304 === $status && $header->is(RecordType::Revisit)) {
+            // Not modified: the page was there, as it was kept before.
+            $status = 200;
+        }
         $mime = $facts->http?->mime() ?? strtolower(trim(explode(';', $header->contentType() ?? '')[0]));
         $method = 'GET';
+        $payload = $header->is(RecordType::Revisit) ? self::declaredSha256($header->fields->get('WARC-Payload-Digest')) : $facts->payloadSha256;
         if (RecordRole::Answer === $role) {
             ++$this->answers;
             $this->answerBytes += $facts->payloadBytes;
@@ -120,7 +127,8 @@ final class WarcScan
         $row([
             'at_offset' => $record->offset, 'role' => $role->value, 'url_hash' => hex2bin(AddressKeys::urlHash($url)), 'key_hash' => hex2bin(AddressKeys::keyHash($url)),
             'captured_at' => MomentType::text($at), 'method' => $method, 'status' => $status, 'mime' => mb_strcut(mb_scrub($mime), 0, 100),
-            'length' => $header->contentLength(), 'payload_sha256' => null === $facts->payloadSha256 ? null : hex2bin($facts->payloadSha256), 'url' => mb_scrub(mb_strcut($url, 0, 60_000)),
+            'length' => $header->contentLength(), 'payload_sha256' => null === $payload ? null : hex2bin($payload), 'url' => mb_scrub(mb_strcut($url, 0, 60_000)),
+            'record_id_hash' => AddressKeys::idHash($header->id() ?? ''), 'revisit' => $header->is(RecordType::Revisit) ? 1 : 0,
         ]);
     }
 
@@ -179,7 +187,15 @@ final class WarcScan
         };
     }
 
-    private static function moment(?string $date): ?\DateTimeImmutable
+    private static function declaredSha256(?string $text): ?string
+    {
+        $digest = DeclaredDigest::parse($text ?? '');
+
+        return 'sha256' === $digest?->algorithm && null !== $digest->bytes ? bin2hex($digest->bytes) : null;
+    }
+
+    /** A date of a record; null if it is none. */
+    public static function moment(?string $date): ?\DateTimeImmutable
     {
         if (null === $date || 1 !== preg_match('/^\d{4}(?:-\d\d(?:-\d\d(?:T\d\d:\d\d(?::\d\d(?:\.\d{1,9})?)?(?:Z|[+-]\d\d:?\d\d))?)?)?$/', $date)) {
             return null;

@@ -7,7 +7,9 @@ namespace Ypomna\App\Custody;
 use Doctrine\DBAL\Connection;
 use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Catalogue\Originals;
 use Ypomna\App\Catalogue\Row;
+use Ypomna\App\Catalogue\Value\HeldPayload;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Body;
 use Ypomna\Core\Http\Charset;
@@ -25,7 +27,7 @@ final readonly class CaptureExport
 {
     private const MAX_PARTS = 5_000;
 
-    public function __construct(private Connection $database, private CaptureContent $content, private Store $store)
+    public function __construct(private Connection $database, private CaptureContent $content, private Store $store, private Originals $originals)
     {
     }
 
@@ -35,6 +37,44 @@ final readonly class CaptureExport
     public function mhtml(Capture $capture): \Generator
     {
         return Writer::write($capture->title ?? $capture->url, $capture->capturedAt, $capture->url, $capture->code, $this->parts($capture));
+    }
+
+    /**
+     * Where the records stand that the capture's file refers to for their content, in the order of their places.
+     *
+     * @return list<HeldPayload>
+     */
+    public function originals(Capture $capture): array
+    {
+        $found = [];
+        foreach ($this->database->fetchFirstColumn('SELECT at_offset FROM record WHERE warc_file_id = ? AND revisit = 1 ORDER BY at_offset LIMIT '.self::MAX_PARTS, [$capture->warcFile->id]) as $offset) {
+            $header = Reader::at($this->store->path($capture->warcFile->path), is_numeric($offset) ? (int) $offset : 0)->header;
+            $original = $this->originals->of($header);
+            if (null !== $original && $original->path !== $capture->warcFile->path) {
+                $found[$original->path.' '.$original->offset] = $original;
+            }
+        }
+        ksort($found);
+
+        return array_values($found);
+    }
+
+    /**
+     * The capture's file, and behind it the records that it refers to, as they stand in theirs: whole by itself.
+     *
+     * @param list<HeldPayload> $originals
+     *
+     * @return \Generator<int, string>
+     */
+    public function warc(Capture $capture, array $originals): \Generator
+    {
+        $handle = fopen($this->store->path($capture->warcFile->path), 'r');
+        while (false !== $handle && '' !== ($piece = (string) fread($handle, 1_048_576))) {
+            yield $piece;
+        }
+        foreach ($originals as $original) {
+            yield from Reader::member($this->store->path($original->path), $original->offset);
+        }
     }
 
     /**

@@ -23,12 +23,18 @@ final class DownloadController extends AbstractController
     }
 
     #[Route('/c/{code}/warc', name: 'capture_warc', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function warc(string $code): Response
+    public function warc(string $code, CaptureExport $export): Response
     {
-        $file = $this->found($code)->warcFile;
+        $capture = $this->found($code);
+        $file = $capture->warcFile;
         $path = $this->store->path($file->path);
         if (!is_file($path)) {
             throw $this->createNotFoundException('The file of this capture is missing from the store; a verification names it.');
+        }
+        $originals = $export->originals($capture);
+        if ([] !== $originals) {
+            // Parts that stand in other files are given along, so that what is given out is whole.
+            return $this->pieces($export->warc($capture, $originals), 'application/warc', HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, 'whole-'.basename($file->path)));
         }
         $response = new BinaryFileResponse($path, Response::HTTP_OK, ['Content-Type' => 'application/warc'], true, HeaderUtils::DISPOSITION_ATTACHMENT);
         $response->headers->set('Repr-Digest', 'sha-256=:'.base64_encode((string) hex2bin($file->sha256)).':');

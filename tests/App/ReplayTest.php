@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\Tests\App;
 
+use PHPUnit\Framework\Attributes\DataProvider;
 use Ypomna\Tests\Support\WarcBuilder;
 
 final class ReplayTest extends AppTestCase
@@ -135,6 +136,36 @@ final class ReplayTest extends AppTestCase
         $code = $this->captureOf(self::PAGE)->code;
         self::assertSame('posted', $this->page('http://lantern.test/api', $code, '', 'empty', 'POST'));
         self::assertSame('got', $this->page('http://lantern.test/api', $code, '', 'empty'));
+    }
+
+    /**
+     * @param array<string, string> $fields
+     */
+    #[DataProvider('revisits')]
+    public function testARevisitIsReadWithTheContentThatItRefersTo(array $fields, string $head, bool $held): void
+    {
+        $this->takeIn((new WarcBuilder('first'))->exchange(self::PAGE, '2024-01-01T00:00:00Z', (string) gzencode('<p>as it was'), fields: ['Content-Encoding: gzip']), 'first.warc.gz');
+        $this->takeIn((new WarcBuilder('second'))->revisit(self::PAGE, '2024-06-01T00:00:00Z', $fields, $head), 'second.warc.gz');
+        $later = $this->captureOf(self::PAGE, '2024-06-01');
+        self::assertSame('2024-06-01', $later->capturedAt->format('Y-m-d'));
+        $body = $this->page(self::PAGE, $later->code);
+        self::assertStringContainsString($held ? 'as it was' : 'is not held', $body);
+        self::assertSame($held ? 200 : 502, $this->answered());
+    }
+
+    /**
+     * @return iterable<string, array{array<string, string>, string, bool}>
+     */
+    public static function revisits(): iterable
+    {
+        $packed = (string) gzencode('<p>as it was');
+        $head = "HTTP/1.1 200 OK\r\nContent-Type: text/html\r\nContent-Encoding: gzip\r\n\r\n";
+        yield 'by digest' => [['WARC-Payload-Digest' => 'sha256:'.hash('sha256', $packed)], $head, true];
+        yield 'by id' => [['WARC-Refers-To' => '<'.(new WarcBuilder('first'))->id(2).'>', 'WARC-Payload-Digest' => 'sha1:'.sha1($packed)], $head, true];
+        yield 'by address and date' => [['WARC-Refers-To-Target-URI' => self::PAGE, 'WARC-Refers-To-Date' => '2024-01-01T00:00:00Z'], $head, true];
+        yield 'without a head of its own' => [['WARC-Payload-Digest' => 'sha256:'.hash('sha256', $packed)], '', true];
+        yield 'not modified' => [['WARC-Profile' => 'http://netpreserve.org/warc/1.1/revisit/server-not-modified'], "HTTP/1.1 304 Not Modified\r\nETag: x\r\n\r\n", true];
+        yield 'of what is not held' => [['WARC-Payload-Digest' => 'sha256:'.hash('sha256', 'never seen')], $head, false];
     }
 
     public function testTheWindowNamesTheMomentAndItsNeighbours(): void

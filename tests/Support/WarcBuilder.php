@@ -52,6 +52,21 @@ final class WarcBuilder
         return $this;
     }
 
+    /**
+     * A record whose content is another one's.
+     *
+     * @param array<string, string> $fields that say which
+     * @param string                $head   of the answer; empty if there is none
+     */
+    public function revisit(string $url, string $at, array $fields, string $head = "HTTP/1.1 200 OK\r\nContent-Type: text/html\r\n\r\n"): self
+    {
+        $this->offsets[] = $this->writer->write(RecordType::Revisit, $this->id(++$this->count + 2_000), new \DateTimeImmutable($at), [
+            'WARC-Target-URI' => $url, 'WARC-Profile' => 'http://netpreserve.org/warc/1.1/revisit/identical-payload-digest', 'Content-Type' => 'application/http; msgtype=response', ...$fields,
+        ], Block::ofString($head));
+
+        return $this;
+    }
+
     /** What the browser made of the answer written last. */
     public function rendered(string $url, string $at, string $html, string $contentType = 'text/html; charset=utf-8'): self
     {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\Tests\System;
 
 use PHPUnit\Framework\TestCase;
+use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Body;
 use Ypomna\Core\Warc\DigestVerdict;
 use Ypomna\Core\Warc\Inspector;
@@ -134,6 +135,29 @@ final class CaptureTest extends TestCase
             }
         }
         self::assertContains(TrapSite::FILM, $sizes);
+    }
+
+    public function testPartsThatAreHeldAreReferredToAndGivenOutWithThePage(): void
+    {
+        $url = 'http://www.saltmarch-ferries.test/fleet/petrel-dawn';
+        $paths = array_map(static fn (int $n): array => self::$stack->keep($url), [1, 2]);
+        $first = self::records(self::$stack->file(self::text($paths[0], 'capture_code')));
+        $second = self::records(self::$stack->file(self::text($paths[1], 'capture_code')));
+        self::assertSame('response', self::only($second, 'response', $url)['type']);
+        $revisits = array_values(array_filter($second, static fn (array $r): bool => 'revisit' === $r['type']));
+        self::assertNotSame([], $revisits);
+        foreach ($revisits as $revisit) {
+            self::assertStringEndsWith("\r\n\r\n", $revisit['block']);
+            self::assertTrue(str_starts_with(self::only($first, 'response', $revisit['uri'])['block'], $revisit['block']));
+        }
+        $code = self::text($paths[1], 'capture_code');
+        $part = Url::parse($revisits[0]['uri']);
+        $read = (string) file_get_contents('http://localhost:'.self::$stack->port.$part->target(), false, stream_context_create(['http' => ['header' => "Host: http.{$part->host}.{$code}.localhost:".self::$stack->port."\r\nSec-Fetch-Dest: image\r\nConnection: close"]]));
+        self::assertSame(self::only($first, 'response', $revisits[0]['uri'])['body'], $read);
+        file_put_contents(self::$stack->data.'/whole.warc.gz', (string) file_get_contents('http://localhost:'.self::$stack->port.'/c/'.$code.'/warc'));
+        $whole = self::records(self::$stack->data.'/whole.warc.gz');
+        self::assertSame($second, \array_slice($whole, 0, \count($second)));
+        self::assertSame('response', self::only($whole, 'response', $revisits[0]['uri'])['type']);
     }
 
     public function testAKilledWorkerLosesNothingAndLeavesNoHalfFile(): void

@@ -39,6 +39,12 @@ class RecordRow
         public readonly ?string $payloadSha256,
         #[ORM\Column(type: Types::TEXT)]
         public readonly string $url,
+        /** Bytes. */
+        #[ORM\Column(type: Types::BINARY, length: 8)]
+        public readonly string $recordIdHash,
+        /** Whether the payload is another record's. */
+        #[ORM\Column(type: Types::BOOLEAN)]
+        public readonly bool $revisit,
     ) {
     }
 }
