@@ -95,12 +95,10 @@ final readonly class KeepPageHandler
         $path = $this->store->path($job->path());
         $this->connection()->update('capture_job', ['stage' => CaptureStage::Cataloguing->value], ['id' => $job->id]);
         $sha256 = (string) hash_file('sha256', $path);
-        if (!$this->ledger->has('capture.kept', $job->path())) {
-            $this->ledger->enter('capture.kept', $job->path(), ['sha256' => $sha256, 'bytes' => (int) filesize($path), 'url' => $job->url, 'agent' => $job->agent]);
-        }
+        $line = $this->ledger->once('capture.kept', $job->path(), ['sha256' => $sha256, 'bytes' => (int) filesize($path), 'url' => $job->url, 'agent' => $job->agent]);
         $file = $this->manager()->getRepository(WarcFile::class)->findOneBy(['path' => $job->path()]);
         if (null === $file) {
-            $report = $this->indexer->enter($job->path(), $sha256, WarcFile::OWN, basename($job->path()), $this->clock->now());
+            $report = $this->indexer->enter($job->path(), $sha256, WarcFile::OWN, basename($job->path()), $line->at);
             foreach ($report->captures as $capture) {
                 $this->meter->measure((int) $capture->id);
             }

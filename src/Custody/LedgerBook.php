@@ -40,12 +40,23 @@ final readonly class LedgerBook
         return $line;
     }
 
-    /** Whether something of that kind is on record about the subject. */
-    public function has(string $kind, string $subject): bool
+    /** What is on record of that kind about the subject. */
+    public function line(string $kind, string $subject): ?LedgerLine
     {
         $this->catchUp();
+        $text = $this->database->fetchOne('SELECT line FROM ledger_line WHERE subject = ? AND kind = ? ORDER BY seq LIMIT 1', [$subject, $kind]);
 
-        return false !== $this->database->fetchOne('SELECT seq FROM ledger_line WHERE subject = ? AND kind = ? LIMIT 1', [$subject, $kind]);
+        return \is_string($text) ? LedgerLine::parse($text) : null;
+    }
+
+    /**
+     * Enters something unless it is on record already.
+     *
+     * @param array<string, mixed> $details
+     */
+    public function once(string $kind, string $subject, array $details): LedgerLine
+    {
+        return $this->line($kind, $subject) ?? $this->enter($kind, $subject, $details);
     }
 
     public function ledger(): Ledger

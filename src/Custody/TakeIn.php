@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Custody;
 
-use Psr\Clock\ClockInterface;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Entity\WarcFile;
 use Ypomna\App\Catalogue\Indexer;
@@ -18,7 +17,7 @@ use Ypomna\Core\Warc\WarcError;
  */
 final readonly class TakeIn
 {
-    public function __construct(private Store $store, private LedgerBook $ledger, private Indexer $indexer, private ChangeMeter $meter, private ClockInterface $clock)
+    public function __construct(private Store $store, private LedgerBook $ledger, private Indexer $indexer, private ChangeMeter $meter)
     {
     }
 
@@ -42,10 +41,8 @@ final readonly class TakeIn
         } finally {
             @unlink($incoming);
         }
-        if (!$this->ledger->has('file.taken-in', $target)) {
-            $this->ledger->enter('file.taken-in', $target, ['sha256' => $sha256, 'bytes' => (int) filesize($this->store->path($target)), 'name' => $name]);
-        }
-        $report = $this->indexer->enter($target, $sha256, WarcFile::TAKEN_IN, $name, $this->clock->now());
+        $line = $this->ledger->once('file.taken-in', $target, ['sha256' => $sha256, 'bytes' => (int) filesize($this->store->path($target)), 'name' => $name]);
+        $report = $this->indexer->enter($target, $sha256, WarcFile::TAKEN_IN, $name, $line->at);
         foreach ($report->captures as $capture) {
             $this->meter->measure((int) $capture->id);
         }

@@ -1,0 +1,34 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Custody;
+
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Output\OutputInterface;
+
+/** Makes the catalogue anew from the files and the ledger. Ends with 1 if a file of the ledger is not in the store. */
+#[AsCommand('catalogue:rebuild', 'Makes the catalogue anew from the files of the store and the ledger')]
+final class RebuildCommand extends Command
+{
+    public function __construct(private readonly Rebuild $rebuild)
+    {
+        parent::__construct();
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        $missing = [];
+        $done = $this->rebuild->run(static function (string $path, ?string $problem) use ($output, &$missing): void {
+            if (null !== $problem) {
+                $missing[] = $path;
+                $output->writeln(\sprintf('<error>%s</error> %s', $path, $problem));
+            }
+        });
+        $output->writeln(\sprintf('The catalogue was made anew from %d files%s.', $done, [] === $missing ? '' : \sprintf('; %d could not be read', \count($missing))));
+
+        return [] === $missing ? Command::SUCCESS : Command::FAILURE;
+    }
+}
