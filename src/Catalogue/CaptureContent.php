@@ -35,7 +35,7 @@ final readonly class CaptureContent
             return Document::fromHtml(self::firstBytes($block), 'text/html; charset=utf-8', $capture->url);
         }
         $answer = $this->answer($capture->warcFile->path, $capture->responseOffset);
-        $type = $answer->head?->fields->get('Content-Type') ?? '';
+        $type = (null === $answer->head ? $answer->record->header->contentType() : $answer->head->fields->get('Content-Type')) ?? '';
         if (1 === preg_match('#html|xml#i', $type) || '' === $type) {
             return Document::fromHtml(self::firstBytes($this->decoded($answer)), $type, $capture->url);
         }

@@ -138,6 +138,15 @@ final readonly class Indexer
         );
     }
 
+    /** Whether the catalogue has a file of that path in the store. */
+    public function hasPath(string $path): bool
+    {
+        $connection = $this->registry->getConnection();
+        \assert($connection instanceof Connection);
+
+        return false !== $connection->fetchOne('SELECT 1 FROM warc_file WHERE path = ?', [$path]);
+    }
+
     /**
      * @param list<string> $digests hex
      *

@@ -10,8 +10,8 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
 
-/** Takes in WARC files from the command line. */
-#[AsCommand('import', 'Takes WARC files into the holdings, unchanged')]
+/** Takes in files from the command line. */
+#[AsCommand('import', 'Takes files into the holdings: WARC, MHTML, mail, HTML with its folder, PDF, pictures')]
 final class ImportCommand extends Command
 {
     public function __construct(private readonly TakeIn $takeIn)
@@ -21,7 +21,7 @@ final class ImportCommand extends Command
 
     protected function configure(): void
     {
-        $this->addArgument('file', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'WARC files, plain or gzip');
+        $this->addArgument('file', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'Files; what they are is told from their content');
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int

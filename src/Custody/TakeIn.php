@@ -8,16 +8,17 @@ use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Entity\WarcFile;
 use Ypomna\App\Catalogue\Indexer;
 use Ypomna\App\Compare\ChangeMeter;
+use Ypomna\App\Custody\Value\FileKind;
 use Ypomna\Core\Warc\Reader;
 use Ypomna\Core\Warc\WarcError;
 
 /**
- * Takes in WARC files that others made: stored unchanged under their digest, entered in the ledger, and in the catalogue
- * by what is read from them.
+ * Takes in files that others made: stored unchanged under their digest, entered in the ledger, and in the catalogue by what
+ * is read from them; of other formats than WARC by a WARC file that is made from them.
  */
 final readonly class TakeIn
 {
-    public function __construct(private Store $store, private LedgerBook $ledger, private Indexer $indexer, private ChangeMeter $meter)
+    public function __construct(private Store $store, private LedgerBook $ledger, private Indexer $indexer, private ChangeMeter $meter, private Conversion $conversion)
     {
     }
 
@@ -29,25 +30,55 @@ final readonly class TakeIn
         $name = basename($path);
         [$incoming, $sha256] = $this->copy($path, $name);
         try {
-            $known = $this->indexer->known([$sha256]);
-            if ([] !== $known) {
+            $kind = FileKind::of($incoming) ?? throw new CannotTakeIn(\sprintf('%s is no WARC file, and no MHTML, mail, HTML, PDF or picture either.', $name));
+            $stem = 'taken-in/'.substr($sha256, 0, 2).'/'.$sha256;
+            $isWarc = FileKind::Warc === $kind;
+            if ($isWarc) {
+                $this->mustBeWarc($incoming, $name);
+            }
+            $packed = $isWarc && "\x1f\x8b" === file_get_contents($incoming, false, null, 0, 2);
+            $target = $stem.'.'.$kind->extension().($packed ? '.gz' : '');
+            if ([] !== $this->indexer->known([$sha256]) || $this->indexer->hasPath($stem.'.converted.warc.gz')) {
                 return new TakenIn($name, $sha256, true, 0, 0, []);
             }
-            $this->mustBeWarc($incoming, $name);
-            $target = 'taken-in/'.substr($sha256, 0, 2).'/'.$sha256.'.warc'.("\x1f\x8b" === file_get_contents($incoming, false, null, 0, 2) ? '.gz' : '');
             if (!is_file($this->store->path($target))) {
                 $this->store->commit($incoming, $target);
             }
         } finally {
             @unlink($incoming);
         }
-        $line = $this->ledger->once('file.taken-in', $target, ['sha256' => $sha256, 'bytes' => (int) filesize($this->store->path($target)), 'name' => $name]);
+
+        return $isWarc ? $this->enter($target, $name, $sha256, $sha256, []) : $this->convert($kind, $target, $stem.'.converted.warc.gz', $path, $sha256);
+    }
+
+    /** The original is an accession of its own; what is catalogued is a WARC file that was made from it. */
+    private function convert(FileKind $kind, string $original, string $target, string $given, string $sha256): TakenIn
+    {
+        $name = basename($given);
+        $accession = $this->ledger->once('file.accession', $original, ['sha256' => $sha256, 'bytes' => (int) filesize($this->store->path($original)), 'name' => $name, 'kind' => $kind->value]);
+        if (!is_file($this->store->path($target))) {
+            $incoming = $this->store->incoming(bin2hex(random_bytes(8)));
+            $changed = @filemtime($given);
+            $moment = false === $changed ? $accession->at : (new \DateTimeImmutable('@'.$changed))->setTimezone(new \DateTimeZone('UTC'));
+            $this->conversion->toWarc($kind, $this->store->path($original), $given, $sha256, $moment, $incoming);
+            $this->store->commit($incoming, $target);
+        }
+
+        return $this->enter($target, $name, $sha256, (string) hash_file('sha256', $this->store->path($target)), ['from' => $original]);
+    }
+
+    /**
+     * @param array<string, string> $details for the ledger
+     */
+    private function enter(string $target, string $name, string $given, string $sha256, array $details): TakenIn
+    {
+        $line = $this->ledger->once('file.taken-in', $target, ['sha256' => $sha256, 'bytes' => (int) filesize($this->store->path($target)), 'name' => $name] + $details);
         $report = $this->indexer->enter($target, $sha256, WarcFile::TAKEN_IN, $name, $line->at);
         foreach ($report->captures as $capture) {
             $this->meter->measure((int) $capture->id);
         }
 
-        return new TakenIn($name, $sha256, false, $report->records, \count(array_filter($report->captures, static fn (Capture $c): bool => null === $c->redirectTo)), $report->findings);
+        return new TakenIn($name, $given, false, $report->records, \count(array_filter($report->captures, static fn (Capture $c): bool => null === $c->redirectTo)), $report->findings);
     }
 
     /**

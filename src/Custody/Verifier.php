@@ -65,6 +65,10 @@ final readonly class Verifier
                 $this->manager()->flush();
             }
         } while ([] !== $rows);
+        foreach ($this->accessions($entered) as $path => $sha256) {
+            unset($entered[$path]);
+            $this->checkAccession($verification, $path, $sha256);
+        }
         foreach (array_keys($entered) as $path) {
             $this->find($verification, $path, 'The ledger has this file, the catalogue does not.'.(is_file($this->store->path($path)) ? '' : ' It is not in the store either.'));
         }
@@ -92,6 +96,28 @@ final readonly class Verifier
             $this->find($verification, $path, \sprintf('The ledger says %s for this file, the catalogue %s.', $entered, $row->text('digest')));
         }
         $this->checkRecords($verification, $path, $file, $row->int('records'), $digest !== $row->text('digest'));
+    }
+
+    /**
+     * @param array<string, string> $entered
+     *
+     * @return array<string, string> those files that are originals of others: kept, but not read as WARC
+     */
+    private function accessions(array $entered): array
+    {
+        return array_filter($entered, static fn (string $path): bool => str_starts_with($path, 'taken-in/') && 1 !== preg_match('/\.warc(?:\.gz)?$/D', $path), \ARRAY_FILTER_USE_KEY);
+    }
+
+    private function checkAccession(Verification $verification, string $path, string $sha256): void
+    {
+        ++$verification->filesDone;
+        $file = $this->store->path($path);
+        $digest = is_file($file) ? (string) @hash_file('sha256', $file) : null;
+        if (null === $digest) {
+            $this->find($verification, $path, 'The file is missing from the store.');
+        } elseif ($digest !== $sha256) {
+            $this->find($verification, $path, \sprintf('The file was altered: its SHA-256 is %s, but %s was entered when it was taken in.', $digest, $sha256));
+        }
     }
 
     private function checkRecords(Verification $verification, string $path, string $file, int $expected, bool $altered): void
@@ -135,7 +161,7 @@ final readonly class Verifier
                 $this->find($verification, 'ledger line '.$number, 'The line is not the one that the database’s mirror has of it.');
             }
             $sha256 = $line->details['sha256'] ?? null;
-            if (null !== $line && $line->holds() && \is_string($sha256) && \in_array($line->kind, ['capture.kept', 'file.taken-in'], true)) {
+            if (null !== $line && $line->holds() && \is_string($sha256) && \in_array($line->kind, ['capture.kept', 'file.taken-in', 'file.accession'], true)) {
                 $entered[$line->subject] = $sha256;
             }
         });
@@ -166,7 +192,7 @@ final readonly class Verifier
     private function checkStrays(Verification $verification): void
     {
         foreach ($this->store->files() as $path) {
-            if (0 === $this->number('SELECT COUNT(*) FROM warc_file WHERE path = ?', [$path])) {
+            if (0 === $this->number('SELECT COUNT(*) FROM warc_file WHERE path = ?', [$path]) && null === $this->ledger->line('file.accession', $path)) {
                 $this->find($verification, $path, 'The file lies in the store, but the catalogue does not know it.');
             }
         }

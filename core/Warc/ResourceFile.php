@@ -1,0 +1,57 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Core\Warc;
+
+/**
+ * Writes a WARC/1.1 file of `resource` records (ISO 28500:2017, clause 6.4) from something that was kept in another format:
+ * what it was made from is said in its warcinfo and beside each page. The same input gives the same bytes: ids are
+ * made from the digest of the source.
+ */
+final class ResourceFile
+{
+    private Writer $writer;
+    private int $count = 0;
+    private string $info;
+
+    /**
+     * @param resource             $out
+     * @param string               $source SHA-256 of the file that the records are made from, hex
+     * @param array<string, mixed> $from   what is known of that file: `name`, `kind`, and what it says of itself
+     */
+    public function __construct($out, private readonly string $source, private readonly \DateTimeImmutable $date, string $software, private readonly array $from)
+    {
+        $this->writer = new Writer($out);
+        $this->info = $this->id();
+        $this->writer->write(RecordType::Warcinfo, $this->info, $date, ['Content-Type' => 'application/warc-fields'], Block::ofString(
+            'software: '.$software."\r\nformat: WARC File Format 1.1\r\nconformsTo: ISO 28500:2017\r\ndescription: converted from a file with the SHA-256 ".$source."\r\n",
+        ));
+    }
+
+    /** @return string id of the record */
+    public function resource(string $url, string $contentType, Block $block): string
+    {
+        $id = $this->id();
+        $this->writer->write(RecordType::Resource, $id, $this->date, [
+            'WARC-Target-URI' => $url, 'WARC-Warcinfo-ID' => '<'.$this->info.'>', 'Content-Type' => $contentType, 'WARC-Payload-Digest' => 'sha256:'.$block->sha256,
+        ], $block);
+
+        return $id;
+    }
+
+    /** Says that a record is a page, and what it was made from. */
+    public function page(string $id, string $url, string $title): void
+    {
+        $json = json_encode(['page' => $id, 'title' => $title, 'how' => 'converted', 'convertedFrom' => ['sha256' => $this->source] + $this->from], \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE);
+        $this->writer->write(RecordType::Metadata, $this->id(), $this->date, ['WARC-Target-URI' => $url, 'WARC-Concurrent-To' => '<'.$id.'>', 'WARC-Warcinfo-ID' => '<'.$this->info.'>', 'Content-Type' => 'application/json'], Block::ofString($json));
+    }
+
+    /** A name-based UUID (RFC 9562 section 5.8) of the source and a running number. */
+    private function id(): string
+    {
+        $hash = hash('sha256', $this->source.' '.$this->count++);
+
+        return \sprintf('urn:uuid:%s-%s-8%s-%s%s-%s', substr($hash, 0, 8), substr($hash, 8, 4), substr($hash, 13, 3), dechex(8 | (hexdec($hash[16]) & 3)), substr($hash, 17, 3), substr($hash, 20, 12));
+    }
+}
