@@ -96,7 +96,7 @@ final class Key
             }
         }
         // Parameters of one name keep their order: there it has a meaning.
-        usort($kept, static fn (array $a, array $b): int => [$a[0], $a[1]] <=> [$b[0], $b[1]]);
+        usort($kept, static fn (array $a, array $b): int => 0 !== strcmp($a[0], $b[0]) ? strcmp($a[0], $b[0]) : $a[1] <=> $b[1]);
 
         return [] === $kept ? '' : '?'.implode('&', array_column($kept, 2));
     }

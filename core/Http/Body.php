@@ -39,8 +39,8 @@ final class Body
     }
 
     /**
-     * The body without those content-codings (RFC 9110 section 8.4) that are known here: gzip and deflate, the latter
-     * with or without its zlib wrapper.
+     * The body without its content-codings (RFC 9110 section 8.4): gzip; deflate with or without its zlib wrapper; Brotli
+     * and Zstandard where the system's libraries are there.
      *
      * @param iterable<string> $pieces
      * @param list<string>     $codings in the order in which they were applied, lower case
@@ -56,6 +56,8 @@ final class Body
                 'identity' => $pieces,
                 'gzip', 'x-gzip' => self::inflate($pieces, \ZLIB_ENCODING_GZIP),
                 'deflate' => self::inflate($pieces, \ZLIB_ENCODING_DEFLATE),
+                'br' => NativeCodec::brotli($pieces),
+                'zstd' => NativeCodec::zstd($pieces),
                 default => throw new UnsupportedCoding($coding),
             };
         }
