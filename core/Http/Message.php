@@ -52,6 +52,16 @@ final class Message
         }
     }
 
+    /**
+     * Bytes that are a body without any head.
+     *
+     * @param \Generator<int, string> $pieces
+     */
+    public static function bare(\Generator $pieces): self
+    {
+        return new self(null, '', $pieces, true);
+    }
+
     /** Bytes of interim answers and head, up to where the body begins. */
     public static function headLength(string $bytes): int
     {

@@ -15,7 +15,7 @@ final readonly class HttpRecord
     /**
      * @param MessageHead|null $head the final answer's; null if the block is no HTTP message
      */
-    private function __construct(public Record $record, public ?MessageHead $head, private ?Message $message)
+    private function __construct(public Record $record, public ?MessageHead $head, private Message $message)
     {
     }
 
@@ -24,9 +24,27 @@ final readonly class HttpRecord
      */
     public static function of(Record $record): self
     {
-        $message = $record->header->isHttp() ? Message::read($record->block()) : null;
+        return self::ofSegments($record, []);
+    }
 
-        return new self($record, $message?->head, $message);
+    /**
+     * A record that was cut into pieces, joined (clause 7.2).
+     *
+     * @param iterable<Record> $further the other pieces in their order
+     *
+     * @throws WarcError
+     */
+    public static function ofSegments(Record $first, iterable $further): self
+    {
+        $block = (static function () use ($first, $further): \Generator {
+            yield from $first->block();
+            foreach ($further as $record) {
+                yield from $record->block();
+            }
+        })();
+        $message = $first->header->isHttp() ? Message::read($block) : Message::bare($block);
+
+        return new self($first, $message->head, $message);
     }
 
     /**
@@ -56,6 +74,6 @@ final readonly class HttpRecord
      */
     public function body(): \Generator
     {
-        return null === $this->message ? $this->record->block() : $this->message->body();
+        return $this->message->body();
     }
 }

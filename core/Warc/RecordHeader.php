@@ -103,6 +103,12 @@ final readonly class RecordHeader
         return $this->is(RecordType::Continuation) || null !== $this->fields->get('WARC-Segment-Number');
     }
 
+    /** Id of the first piece of the record that this is a further piece of. */
+    public function segmentOf(): ?string
+    {
+        return self::bare($this->fields->get('WARC-Segment-Origin-ID'));
+    }
+
     /** WARC 1.0 writers put angle brackets around addresses too. */
     private static function bare(?string $value): ?string
     {

@@ -12,6 +12,7 @@ use Ypomna\Core\Page\Document;
 use Ypomna\Core\Warc\FindingCode;
 use Ypomna\Core\Warc\HttpRecord;
 use Ypomna\Core\Warc\Reader;
+use Ypomna\Core\Warc\Record;
 use Ypomna\Core\Warc\RecordType;
 use Ypomna\Core\Warc\WarcError;
 
@@ -52,11 +53,21 @@ final readonly class CaptureContent
     {
         $record = Reader::at($this->store->path($path), $offset);
         if (!$record->header->is(RecordType::Revisit)) {
-            return HttpRecord::of($record);
+            return HttpRecord::ofSegments($record, $record->header->isSegment() ? $this->segments($record->header->id() ?? '') : []);
         }
         $original = $this->originals->of($record->header) ?? throw new WarcError(FindingCode::MissingField, $offset, 'The record refers to another one for its content, and that is not held');
 
         return HttpRecord::ofRevisit($record, Reader::at($this->store->path($original->path), $original->offset));
+    }
+
+    /**
+     * @return \Generator<int, Record>
+     */
+    private function segments(string $firstId): \Generator
+    {
+        foreach ($this->originals->segments($firstId) as $place) {
+            yield Reader::at($this->store->path($place->path), $place->offset);
+        }
     }
 
     /**

@@ -44,6 +44,25 @@ final readonly class Originals
         return new KnownPayload($row->text('url'), $row->moment('captured_at'));
     }
 
+    /**
+     * Where the further pieces stand of a record that was cut into several (clause 7.2).
+     *
+     * @return list<HeldPayload> in their order
+     */
+    public function segments(string $firstId): array
+    {
+        $rows = $this->database->fetchAllAssociative(
+            "SELECT f.path, r.at_offset FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE r.record_id_hash = ? AND r.role = 'segment' ORDER BY r.status LIMIT 10000",
+            [AddressKeys::idHash($firstId)],
+        );
+
+        return array_map(static function (array $values): HeldPayload {
+            $row = new Row($values);
+
+            return new HeldPayload($row->text('path'), $row->int('at_offset'));
+        }, $rows);
+    }
+
     private function byPayload(RecordHeader $revisit): ?HeldPayload
     {
         $digest = DeclaredDigest::parse($revisit->fields->get('WARC-Payload-Digest') ?? '');

@@ -97,6 +97,7 @@ final class WarcScan
         $role = match (true) {
             $header->is(RecordType::Response) && null !== $facts->http => RecordRole::Answer,
             $header->is(RecordType::Revisit) => RecordRole::Answer,
+            $header->is(RecordType::Continuation) => RecordRole::Segment,
             $header->is(RecordType::Conversion, RecordType::Resource) => self::derivative($header->contentType() ?? '', $header->is(RecordType::Resource)),
             default => null,
         };
@@ -110,6 +111,10 @@ final class WarcScan
         if (304 === $status && $header->is(RecordType::Revisit)) {
             // Not modified: the page was there, as it was kept before.
             $status = 200;
+        }
+        if (RecordRole::Segment === $role) {
+            // Of a piece, its number stands where others have their status.
+            $status = min(65_535, (int) $header->fields->get('WARC-Segment-Number'));
         }
         $mime = $facts->http?->mime() ?? strtolower(trim(explode(';', $header->contentType() ?? '')[0]));
         $method = 'GET';
@@ -128,7 +133,7 @@ final class WarcScan
             'at_offset' => $record->offset, 'role' => $role->value, 'url_hash' => hex2bin(AddressKeys::urlHash($url)), 'key_hash' => hex2bin(AddressKeys::keyHash($url)),
             'captured_at' => MomentType::text($at), 'method' => $method, 'status' => $status, 'mime' => mb_strcut(mb_scrub($mime), 0, 100),
             'length' => $header->contentLength(), 'payload_sha256' => null === $payload ? null : hex2bin($payload), 'url' => mb_scrub(mb_strcut($url, 0, 60_000)),
-            'record_id_hash' => AddressKeys::idHash($header->id() ?? ''), 'revisit' => $header->is(RecordType::Revisit) ? 1 : 0,
+            'record_id_hash' => AddressKeys::idHash((RecordRole::Segment === $role ? $header->segmentOf() : $header->id()) ?? ''), 'revisit' => $header->is(RecordType::Revisit) ? 1 : 0,
         ]);
     }
 

@@ -168,6 +168,18 @@ final class ReplayTest extends AppTestCase
         yield 'of what is not held' => [['WARC-Payload-Digest' => 'sha256:'.hash('sha256', 'never seen')], $head, false];
     }
 
+    public function testARecordThatWasCutIntoPiecesIsReadAsOne(): void
+    {
+        $warc = static fn (string $type, string $id, string $fields, string $block): string => "WARC/1.0\r\nWARC-Type: {$type}\r\nWARC-Record-ID: <urn:uuid:{$id}>\r\nWARC-Date: 2024-11-03T10:00:00Z\r\nWARC-Target-URI: ".self::PAGE."\r\n{$fields}Content-Length: ".\strlen($block)."\r\n\r\n{$block}\r\n\r\n";
+        $first = $warc('response', '1', "WARC-Segment-Number: 1\r\nContent-Type: application/http; msgtype=response\r\n", "HTTP/1.1 200 OK\r\nContent-Type: text/html\r\n\r\n<p>one ");
+        $third = $warc('continuation', '3', "WARC-Segment-Origin-ID: <urn:uuid:1>\r\nWARC-Segment-Number: 3\r\nWARC-Segment-Total-Length: 60\r\n", 'three');
+        $second = $warc('continuation', '2', "WARC-Segment-Origin-ID: <urn:uuid:1>\r\nWARC-Segment-Number: 2\r\n", 'two ');
+        $take = self::service(\Ypomna\App\Custody\TakeIn::class);
+        $take->file($this->folder->file('1.warc', $first.$third));
+        $take->file($this->folder->file('2.warc', $second));
+        self::assertStringContainsString('one two three', $this->page(self::PAGE, $this->captureOf(self::PAGE)->code));
+    }
+
     public function testTheWindowNamesTheMomentAndItsNeighbours(): void
     {
         foreach (['2024-01-01', '2024-02-01', '2024-03-01'] as $day) {

@@ -12,4 +12,6 @@ enum RecordRole: string
     case Text = 'text';
     case Picture = 'picture';
     case Metadata = 'metadata';
+    /** A further piece of a record that was cut into several; found by the id of the first. */
+    case Segment = 'segment';
 }
