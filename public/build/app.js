@@ -59,6 +59,40 @@
     layerOf(event.target.closest('.captures > [data-item]'))?.classList.add('here');
   });
 
+  // Files are handed in piece by piece: what was broken off goes on where it stood.
+  const place = document.querySelector('[data-arrivals]');
+  if (place) {
+    const piece = 8 * 1024 * 1024, sending = document.getElementById('sending');
+    const ask = async (path, options) => {
+      const answer = await fetch(path, { ...options, headers: { 'X-Token': place.dataset.token } });
+      const said = await answer.json().catch(() => ({ error: answer.statusText }));
+      if (!answer.ok) throw new Error(said.error);
+      return said;
+    };
+    const report = () => htmx.ajax('GET', place.dataset.report, { target: '#arrivals', swap: 'innerHTML' });
+    const handIn = async files => {
+      const failed = [];
+      for (const [n, file] of [...files].entries()) {
+        try {
+          const form = new FormData();
+          for (const [name, value] of [['name', file.name], ['bytes', file.size], ['modified', Math.floor(file.lastModified / 1000)]]) form.append(name, value);
+          let { code, there } = await ask(place.dataset.arrivals, { method: 'POST', body: form });
+          do {
+            sending.textContent = `${n + 1} / ${files.length}: ${file.name}, ${Math.floor(100 * there / Math.max(1, file.size))} %`;
+            ({ there } = await ask(`/take-in/${code}/${there}`, { method: 'PUT', body: file.slice(there, there + piece) }));
+          } while (there < file.size);
+        } catch (problem) { failed.push(`${file.name}: ${problem.message}`); }
+        if (n % 10 === 0) report();
+      }
+      sending.textContent = failed.join(' ');
+      report();
+    };
+    place.addEventListener('submit', event => { event.preventDefault(); const chosen = document.getElementById('files'); handIn([...chosen.files]); chosen.value = ''; });
+    document.addEventListener('dragover', event => { event.preventDefault(); place.classList.add('over'); });
+    document.addEventListener('dragleave', event => { if (!event.relatedTarget) place.classList.remove('over'); });
+    document.addEventListener('drop', event => { event.preventDefault(); place.classList.remove('over'); handIn([...event.dataTransfer.files]); });
+  }
+
   // A link in the page that is read may lead to a capture of another moment: the margin follows. What the page says is
   // taken for a hint only; everything shown comes from the server.
   const frame = document.getElementById('page'), bar = document.getElementById('bar'), findings = document.getElementById('findings');

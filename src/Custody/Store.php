@@ -83,11 +83,12 @@ final readonly class Store
         }
     }
 
-    public function hasRoom(): bool
+    /** @param int $bytes that are to come, beside what has to stay free */
+    public function hasRoom(int $bytes = 0): bool
     {
         $folder = is_dir($this->path('')) ? $this->path('') : $this->dataFolder;
         $free = @disk_free_space($folder);
 
-        return false === $free || $free > self::LEAST_ROOM;
+        return false === $free || $free > self::LEAST_ROOM + 3.0 * $bytes;
     }
 }

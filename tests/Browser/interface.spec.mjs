@@ -14,6 +14,7 @@ const views = {
     await page.waitForURL(/\/compare\//);
   },
   captures: page => page.goto('/captures'),
+  'take in': page => page.goto('/take-in'),
   custody: page => page.goto('/custody'),
   'never kept': page => page.goto('/find?q=www.saltmarch-ferries.test/nowhere'),
   'no address': page => page.goto('/find?q=nonsense'),

@@ -1,0 +1,173 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Custody;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Psr\Clock\ClockInterface;
+use Psr\Log\LoggerInterface;
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Symfony\Component\Filesystem\Filesystem;
+use Symfony\Component\Messenger\Attribute\AsMessageHandler;
+use Symfony\Component\Messenger\MessageBusInterface;
+use Ypomna\App\Catalogue\Codes;
+use Ypomna\App\Custody\Entity\Arrival;
+use Ypomna\App\Custody\Value\ArrivalState;
+use Ypomna\Core\Warc\Finding;
+
+/**
+ * Where files are handed in: each comes in pieces into a folder of its own, which can be broken off and gone on with, and is
+ * then taken in by a worker.
+ */
+final readonly class ArrivalDesk
+{
+    private const STEP = 1_048_576;
+    private const MANY = 500;
+
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private MessageBusInterface $bus,
+        private ClockInterface $clock,
+        private TakeIn $takeIn,
+        private Store $store,
+        private LoggerInterface $logger,
+        #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder,
+    ) {
+    }
+
+    /**
+     * A file that begins to come, or one that had begun and was broken off.
+     *
+     * @throws CannotTakeIn
+     */
+    public function begin(string $name, int $bytes, int $modified): Arrival
+    {
+        $name = self::plainName($name);
+        $begun = $this->entities->getRepository(Arrival::class)->findOneBy(['state' => ArrivalState::Coming, 'name' => $name, 'bytes' => $bytes, 'modified' => $modified]);
+        if (null !== $begun) {
+            return $begun;
+        }
+        if (!$this->store->hasRoom($bytes)) {
+            throw new CannotTakeIn(\sprintf('There is no room for %s in the store.', $name));
+        }
+        $arrival = new Arrival(Codes::random(), $name, max(0, $bytes), max(0, $modified), $this->clock->now());
+        $this->entities->persist($arrival);
+        $this->entities->flush();
+
+        return $arrival;
+    }
+
+    /** Bytes that have come so far. */
+    public function size(Arrival $arrival): int
+    {
+        clearstatcache(true, $this->path($arrival));
+
+        return is_file($this->path($arrival)) ? (int) filesize($this->path($arrival)) : 0;
+    }
+
+    /**
+     * Adds a piece at its place; a piece that came already is passed over.
+     *
+     * @param resource $body
+     *
+     * @return int bytes that are there now
+     *
+     * @throws CannotTakeIn
+     */
+    public function add(Arrival $arrival, int $at, $body): int
+    {
+        (new Filesystem())->mkdir(\dirname($this->path($arrival)), 0o700);
+        $handle = @fopen($this->path($arrival), 'c');
+        if (false === $handle || !flock($handle, \LOCK_EX)) {
+            throw new CannotTakeIn('The file cannot be written down here.');
+        }
+        try {
+            $there = (int) (fstat($handle)['size'] ?? 0);
+            if ($at !== $there) {
+                return $there;
+            }
+            fseek($handle, $at);
+            while ('' !== ($piece = (string) fread($body, self::STEP))) {
+                $there += \strlen($piece);
+                if ($there > $arrival->bytes) {
+                    throw new CannotTakeIn(\sprintf('%s is longer than it was said to be.', $arrival->name));
+                }
+                if (@fwrite($handle, $piece) !== \strlen($piece)) {
+                    ftruncate($handle, max(0, $at));
+                    throw new CannotTakeIn('The disk took no more.');
+                }
+            }
+
+            return $there;
+        } finally {
+            fclose($handle);
+        }
+    }
+
+    /** All pieces are there: a worker does the rest. */
+    public function complete(Arrival $arrival): void
+    {
+        $this->entities->wrapInTransaction(function () use ($arrival): void {
+            $arrival->state = ArrivalState::Waiting;
+            $this->entities->flush();
+            $this->bus->dispatch(new TakeInFile((int) $arrival->id));
+        });
+    }
+
+    #[AsMessageHandler]
+    public function handle(TakeInFile $message): void
+    {
+        $arrival = $this->entities->find(Arrival::class, $message->arrivalId);
+        if (null === $arrival || $arrival->state->isFinal()) {
+            return;
+        }
+        $path = $this->path($arrival);
+        try {
+            @touch($path, $arrival->modified);
+            $taken = $this->takeIn->file($path);
+            $arrival->sha256 = $taken->sha256;
+            $arrival->records = $taken->records;
+            $arrival->captures = $taken->captures;
+            $arrival->findings = array_map(static fn (Finding $finding): string => $finding->code->value.': '.mb_scrub($finding->message), \array_slice($taken->findings, 0, 100));
+            $wrong = [] !== array_filter($taken->findings, static fn (Finding $finding): bool => !$finding->code->isWarning());
+            $arrival->state = $taken->known ? ArrivalState::Known : ($wrong ? ArrivalState::Damaged : ArrivalState::Taken);
+        } catch (CannotTakeIn $e) {
+            $arrival->state = ArrivalState::Refused;
+            $arrival->message = $e->getMessage();
+        } catch (\Throwable $e) {
+            $this->logger->error('A file could not be taken in.', ['arrival' => $arrival->code, 'exception' => $e]);
+            $arrival->state = ArrivalState::Refused;
+            $arrival->message = 'Something unexpected happened; the log says more.';
+        }
+        $arrival->finishedAt = $this->clock->now();
+        $this->entities->flush();
+        (new Filesystem())->remove(\dirname($path));
+    }
+
+    public function byCode(string $code): ?Arrival
+    {
+        return $this->entities->getRepository(Arrival::class)->findOneBy(['code' => $code]);
+    }
+
+    /**
+     * @return list<Arrival> newest first
+     */
+    public function latest(): array
+    {
+        return $this->entities->getRepository(Arrival::class)->findBy([], ['id' => 'DESC'], self::MANY);
+    }
+
+    private function path(Arrival $arrival): string
+    {
+        return $this->dataFolder.'/arrivals/'.$arrival->code.'/'.$arrival->name;
+    }
+
+    /** A name that is one of a file and nothing else. */
+    private static function plainName(string $name): string
+    {
+        $name = mb_strcut(trim((string) preg_replace('#.*[/\\\\]|[\x00-\x1f\x7f]#s', '', mb_scrub($name)), ' .'), 0, 180);
+
+        return '' === $name ? 'file' : $name;
+    }
+}
