@@ -11,35 +11,50 @@ namespace Ypomna\App\Capture;
 final class MachineClock
 {
     private const UNSYNCHRONISED = 0x0040;
+    /** Of `struct timex` on 64-bit Linux: all that is read here, and room for the rest. */
+    private const FIELDS = 'Vmodes/x4/qoffset/qfrequency/qmaximumError/qestimatedError/Vstatus';
+    private const SIZE = 512;
 
     /**
      * @return array<string, mixed> `source`, and where it is known `synchronised`, `offsetMicroseconds`, `maximumErrorMicroseconds`, `estimatedErrorMicroseconds`
      */
     public static function state(): array
     {
-        if (!class_exists(\FFI::class)) {
-            return ['source' => 'system', 'offset' => 'unknown: the kernel cannot be asked here'];
+        $unknown = ['source' => 'system', 'offset' => 'unknown: the kernel cannot be asked here'];
+        if (!class_exists(\FFI::class) || 8 !== \PHP_INT_SIZE) {
+            return $unknown;
         }
         try {
-            $libc = \FFI::cdef('struct timex { unsigned int modes; long offset, freq, maxerror, esterror; int status; long constant, precision, tolerance; long sec, usec; long tick, ppsfreq, jitter; int shift; long stabil, jitcnt, calcnt, errcnt, stbcnt; int tai; int pad[11]; }; int adjtimex(struct timex *t);');
-            $timex = $libc->new('struct timex');
-            if (null === $timex || -1 === $libc->adjtimex(\FFI::addr($timex))) { // @phpstan-ignore method.notFound
+            $memory = \FFI::cdef()->new('uint8_t['.self::SIZE.']');
+            $library = self::library();
+            if (null === $memory || -1 === $library->adjtimex($memory)) {
                 return ['source' => 'system', 'offset' => 'unknown: the kernel did not say'];
             }
+            /** @var array{modes: int, offset: int, frequency: int, maximumError: int, estimatedError: int, status: int} $timex */
+            $timex = unpack(self::FIELDS, \FFI::string($memory, self::SIZE));
 
             return [
-                'source' => 'system', 'synchronised' => 0 === (self::field($timex, 'status') & self::UNSYNCHRONISED), 'offsetMicroseconds' => self::field($timex, 'offset'),
-                'maximumErrorMicroseconds' => self::field($timex, 'maxerror'), 'estimatedErrorMicroseconds' => self::field($timex, 'esterror'),
+                'source' => 'system', 'synchronised' => 0 === ($timex['status'] & self::UNSYNCHRONISED), 'offsetMicroseconds' => $timex['offset'],
+                'maximumErrorMicroseconds' => $timex['maximumError'], 'estimatedErrorMicroseconds' => $timex['estimatedError'],
             ];
         } catch (\FFI\Exception) {
-            return ['source' => 'system', 'offset' => 'unknown: the kernel cannot be asked here'];
+            return $unknown;
         }
     }
 
-    private static function field(\FFI\CData $struct, string $name): int
+    /**
+     * @return AdjtimeFunctions
+     */
+    private static function library(): object
     {
-        $value = $struct->{$name}; // @phpstan-ignore property.dynamicName
+        /** @var AdjtimeFunctions $library */
+        $library = self::anything(\FFI::cdef('int adjtimex(void *t);'));
 
-        return \is_int($value) ? $value : 0;
+        return $library;
+    }
+
+    private static function anything(object $library): object
+    {
+        return $library;
     }
 }
