@@ -11,10 +11,16 @@ namespace Ypomna\Core\Warc;
  */
 final class DigestSet
 {
+    /** Up to here the bytes are held and digested at once, by OpenSSL, which is nearly twice as fast. */
+    private const HELD = 1_048_576;
+
     public int $bytes = 0;
 
+    private ?string $held = '';
+    /** @var array<string, true> */
+    private array $algorithms;
     /** @var array<string, \HashContext> */
-    private array $contexts;
+    private array $contexts = [];
     /** @var array<string, string> */
     private array $results = [];
     /** @var list<DeclaredDigest> */
@@ -26,12 +32,12 @@ final class DigestSet
      */
     public function __construct(private readonly array $texts, public readonly bool $wantsSha256 = true)
     {
-        $this->contexts = $wantsSha256 ? ['sha256' => hash_init('sha256')] : [];
+        $this->algorithms = $wantsSha256 ? ['sha256' => true] : [];
         foreach ($texts as $text) {
             $digest = DeclaredDigest::parse($text);
             if (null !== $digest) {
                 $this->declared[] = $digest;
-                $this->contexts[$digest->algorithm] ??= hash_init($digest->algorithm);
+                $this->algorithms[$digest->algorithm] = true;
             }
         }
     }
@@ -39,6 +45,21 @@ final class DigestSet
     public function update(string $piece): void
     {
         $this->bytes += \strlen($piece);
+        if ([] === $this->algorithms) {
+            return;
+        }
+        if (null !== $this->held && $this->bytes <= self::HELD) {
+            $this->held .= $piece;
+
+            return;
+        }
+        if (null !== $this->held) {
+            $piece = $this->held.$piece;
+            $this->held = null;
+            foreach (array_keys($this->algorithms) as $algorithm) {
+                $this->contexts[$algorithm] = hash_init($algorithm);
+            }
+        }
         foreach ($this->contexts as $context) {
             hash_update($context, $piece);
         }
@@ -75,6 +96,13 @@ final class DigestSet
 
     private function result(string $algorithm): string
     {
-        return $this->results[$algorithm] ??= hash_final($this->contexts[$algorithm], true);
+        return $this->results[$algorithm] ??= null === $this->held ? hash_final($this->contexts[$algorithm], true) : self::atOnce($algorithm, $this->held);
+    }
+
+    private static function atOnce(string $algorithm, string $bytes): string
+    {
+        $digest = @openssl_digest($bytes, $algorithm, true);
+
+        return false === $digest ? hash($algorithm, $bytes, true) : $digest;
     }
 }
