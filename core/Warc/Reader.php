@@ -14,10 +14,6 @@ final class Reader
     private const SCAN_STEP = 65_536;
     /** More are not kept: a file of nothing but damage must not fill the memory. */
     private const MAX_FINDINGS = 10_000;
-    /** A record begins so, and the next line is a field. */
-    private const BEGINNING = '#WARC/\d{1,3}\.\d{1,3}[ \t]*\r?\n[!\#$%&\'*+.^_`|~0-9A-Za-z-]+[ \t]*:#';
-    /** Bytes that the longest beginning takes, with some of its first field. */
-    private const BEGINNING_BYTES = 128;
 
     /** @var list<Finding> */
     private array $findings = [];
@@ -28,14 +24,13 @@ final class Reader
     private bool $warned = false;
     /** Where a member ended whose successor had to be looked at. */
     private ?int $endedAt = null;
-    /** Places that may still be probed for a gzip member. */
-    private int $probes = 20_000;
     /** Bytes that may still be read again in search of records inside records whose length is wrong. */
     private int $patience;
-    private ?Input $probe = null;
+    private readonly Search $search;
 
     private function __construct(private readonly string $path, private readonly Input $input)
     {
+        $this->search = new Search($path);
         $this->patience = 4 * $input->size() + 1_000_000;
     }
 
@@ -46,7 +41,7 @@ final class Reader
     {
         $reader = new self($path, Input::open($path));
         // A gzip file whose beginning is damaged looks like a plain one.
-        if (!$reader->input->gzip && null === $reader->find(0, min(self::SCAN_STEP, $reader->size())) && null !== $reader->findMember(0)) {
+        if (!$reader->input->gzip && null === $reader->search->record(0, min(self::SCAN_STEP, $reader->size())) && null !== $reader->search->member(0)) {
             return new self($path, Input::open($path, true));
         }
 
@@ -323,7 +318,7 @@ final class Reader
         }
         // The length is missing or leads beyond the file: the block ends where the next record begins.
         $start = $this->input->position();
-        $next = $this->find($start, $this->input->size());
+        $next = $this->search->record($start, $this->input->size());
         if (null !== $length) {
             $findings[] = null === $next
                 ? Finding::at(FindingCode::Truncated, $offset, \sprintf('The file ends %d bytes before the record does', $length - $remaining))
@@ -371,7 +366,7 @@ final class Reader
         if (!$this->input->gzip && $this->patience > 0) {
             $start = $record->offset + 5;
             $this->patience -= $position - $start;
-            $inside = $this->find($start, $position);
+            $inside = $this->search->record($start, $position);
             if (null !== $inside) {
                 $this->input->seek($inside);
 
@@ -392,7 +387,7 @@ final class Reader
                 return $this->input->next();
             } catch (WarcError $e) {
                 $this->add(Finding::at($e->finding, $e->offset, $e->what));
-                $next = $this->findMember($e->offset + 1);
+                $next = $this->search->member($e->offset + 1);
                 $this->input->seek($next ?? $this->input->size());
             }
         }
@@ -415,7 +410,7 @@ final class Reader
      */
     private function leaveMember(): int
     {
-        $next = FindingCode::BadGzip === $this->input->fault?->finding ? $this->findMember($this->input->memberStart() + 1) : null;
+        $next = FindingCode::BadGzip === $this->input->fault?->finding ? $this->search->member($this->input->memberStart() + 1) : null;
         $this->input->seek($next ?? $this->input->size());
         $this->inMember = 0;
 
@@ -435,12 +430,12 @@ final class Reader
     private function toNextBeginning(): void
     {
         while ('' !== ($window = $this->input->peek(self::SCAN_STEP))) {
-            if (1 === preg_match(self::BEGINNING, $window, $m, \PREG_OFFSET_CAPTURE)) {
+            if (1 === preg_match(Search::BEGINNING, $window, $m, \PREG_OFFSET_CAPTURE)) {
                 $this->skip($m[0][1]);
 
                 return;
             }
-            $keep = \strlen($window) < self::SCAN_STEP ? 0 : self::BEGINNING_BYTES;
+            $keep = \strlen($window) < self::SCAN_STEP ? 0 : Search::BEGINNING_BYTES;
             $this->skip(\strlen($window) - $keep);
         }
     }
@@ -465,80 +460,6 @@ final class Reader
         $lines = $m[0] ?? '';
 
         return '' === $lines ? '' : $this->input->read(\strlen($lines));
-    }
-
-    /** Where in a plain file the next record begins. */
-    private function find(int $from, int $to): ?int
-    {
-        $handle = fopen($this->path, 'r');
-        if (false === $handle) {
-            return null;
-        }
-        try {
-            fseek($handle, $from);
-            $window = '';
-            for ($at = $from; $at < $to;) {
-                $piece = (string) fread($handle, self::SCAN_STEP);
-                $window .= $piece;
-                if (1 === preg_match(self::BEGINNING, $window, $m, \PREG_OFFSET_CAPTURE)) {
-                    return $at + $m[0][1] < $to ? $at + $m[0][1] : null;
-                }
-                if ('' === $piece) {
-                    return null;
-                }
-                $keep = min(\strlen($window), self::BEGINNING_BYTES);
-                $at += \strlen($window) - $keep;
-                $window = substr($window, -$keep);
-            }
-        } finally {
-            fclose($handle);
-        }
-
-        return null;
-    }
-
-    /** Where the next gzip member begins that holds a record. */
-    private function findMember(int $from): ?int
-    {
-        $handle = fopen($this->path, 'r');
-        if (false === $handle) {
-            return null;
-        }
-        try {
-            fseek($handle, $from);
-            $window = '';
-            $at = $from;
-            do {
-                $piece = (string) fread($handle, self::SCAN_STEP);
-                $window .= $piece;
-                for ($hit = strpos($window, "\x1f\x8b\x08"); false !== $hit; $hit = strpos($window, "\x1f\x8b\x08", $hit + 1)) {
-                    if (--$this->probes < 0) {
-                        return null;
-                    }
-                    if ($this->holdsRecord($at + $hit)) {
-                        return $at + $hit;
-                    }
-                }
-                $at += \strlen($window) - min(\strlen($window), 2);
-                $window = substr($window, -2);
-            } while ('' !== $piece);
-        } finally {
-            fclose($handle);
-        }
-
-        return null;
-    }
-
-    private function holdsRecord(int $offset): bool
-    {
-        try {
-            $probe = $this->probe ??= Input::open($this->path, true);
-            $probe->seek($offset);
-
-            return $probe->next() && str_starts_with(ltrim($probe->peek(64), "\r\n"), 'WARC/');
-        } catch (WarcError) {
-            return false;
-        }
     }
 
     private function bytes(int $from, int $to): string

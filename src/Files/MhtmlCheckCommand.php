@@ -26,29 +26,21 @@ final class MhtmlCheckCommand extends Command
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         $out = new Output($output, true === $input->getOption('json'));
-        $status = Command::SUCCESS;
         /** @var list<string> $names */
         $names = $input->getArgument('file');
-        foreach ($names as $name) {
-            try {
-                $file = new GivenFile($name);
-            } catch (CannotRead $e) {
-                $out->tell($e->getMessage());
-                $status = FileCommands::CANNOT_WORK;
-                continue;
-            }
+
+        return FilesInTurn::check($names, $out, static function (GivenFile $file) use ($out): bool {
             $archive = Reader::read($file->path);
             $findings = MhtmlCheck::run($archive);
             $valid = [] === array_filter($findings, static fn (Finding $finding): bool => !$finding->code->isWarning());
             $problems = array_map(static fn (Finding $f): array => ['part' => $f->part, 'code' => $f->code->value, 'message' => $f->message] + ($f->code->isWarning() ? ['warning' => true] : []), $findings);
-            $words = \sprintf('%s: %s, %d pages, %d parts', $name, $valid ? 'valid' : 'NOT VALID', $archive->pages, \count($archive->parts));
+            $words = \sprintf('%s: %s, %d pages, %d parts', $file->name, $valid ? 'valid' : 'NOT VALID', $archive->pages, \count($archive->parts));
             foreach ($findings as $finding) {
                 $words .= \sprintf("\n  %s%s: %s", $finding->code->value, null === $finding->part ? '' : ' (part '.$finding->part.')', $finding->message);
             }
-            $out->row(['file' => $name, 'pages' => $archive->pages, 'parts' => \count($archive->parts), 'problems' => $problems, 'valid' => $valid], $words);
-            $status = $valid ? $status : max($status, Command::FAILURE);
-        }
+            $out->row(['file' => $file->name, 'pages' => $archive->pages, 'parts' => \count($archive->parts), 'problems' => $problems, 'valid' => $valid], $words);
 
-        return $status;
+            return $valid;
+        });
     }
 }

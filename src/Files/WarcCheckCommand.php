@@ -25,23 +25,15 @@ final class WarcCheckCommand extends Command
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         $out = new Output($output, true === $input->getOption('json'));
-        $status = Command::SUCCESS;
         /** @var list<string> $names */
         $names = $input->getArgument('file');
-        foreach ($names as $name) {
-            try {
-                $file = new GivenFile($name);
-            } catch (CannotRead $e) {
-                $out->tell($e->getMessage());
-                $status = FileCommands::CANNOT_WORK;
-                continue;
-            }
-            $report = WarcCheck::run($file->path);
-            $out->row(['file' => $name] + $report->toArray(), $name.': '.self::words($report));
-            $status = $report->valid ? $status : max($status, Command::FAILURE);
-        }
 
-        return $status;
+        return FilesInTurn::check($names, $out, static function (GivenFile $file) use ($out): bool {
+            $report = WarcCheck::run($file->path);
+            $out->row(['file' => $file->name] + $report->toArray(), $file->name.': '.self::words($report));
+
+            return $report->valid;
+        });
     }
 
     private static function words(WarcReport $report): string
