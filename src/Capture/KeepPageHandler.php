@@ -99,8 +99,8 @@ final readonly class KeepPageHandler
         $file = $this->manager()->getRepository(WarcFile::class)->findOneBy(['path' => $job->path()]);
         if (null === $file) {
             $report = $this->indexer->enter($job->path(), $sha256, WarcFile::OWN, basename($job->path()), $line->at);
-            foreach ($report->captures as $capture) {
-                $this->meter->measure((int) $capture->id);
+            foreach ($report->toMeasure as $capture) {
+                $this->meter->measure($capture);
             }
             $file = $this->manager()->getRepository(WarcFile::class)->findOneBy(['path' => $job->path()]);
         }

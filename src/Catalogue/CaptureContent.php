@@ -7,6 +7,7 @@ namespace Ypomna\App\Catalogue;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Custody\Store;
 use Ypomna\Core\Http\Body;
+use Ypomna\Core\Http\Charset;
 use Ypomna\Core\Http\UnsupportedCoding;
 use Ypomna\Core\Page\Document;
 use Ypomna\Core\Warc\FindingCode;
@@ -19,6 +20,9 @@ use Ypomna\Core\Warc\WarcError;
 /** What a capture holds, read from its file. */
 final readonly class CaptureContent
 {
+    /** How much of a document is searched for its title, in bytes. */
+    private const BEGINNING = 131_072;
+
     public function __construct(private Store $store, private Originals $originals)
     {
     }
@@ -42,6 +46,25 @@ final readonly class CaptureContent
         }
 
         return Document::fromText(1 === preg_match('#^text/#i', $type) ? self::firstBytes($this->decoded($answer)) : '');
+    }
+
+    /**
+     * What the document's title element says; '' if there is none in its beginning.
+     *
+     * @throws WarcError
+     */
+    public function title(Capture $capture): string
+    {
+        if (null !== $capture->domOffset) {
+            [$pieces, $type] = [Reader::at($this->store->path($capture->warcFile->path), $capture->domOffset)->block(), 'text/html; charset=utf-8'];
+        } else {
+            $answer = $this->answer($capture->warcFile->path, $capture->responseOffset);
+            [$pieces, $type] = [$this->decoded($answer), (null === $answer->head ? $answer->record->header->contentType() : $answer->head->fields->get('Content-Type')) ?? ''];
+        }
+        $bytes = self::firstBytes($pieces, self::BEGINNING);
+        $html = Charset::toUtf8($bytes, Charset::detect($bytes, $type));
+
+        return 1 === preg_match('~<title\b[^>]*>(.*?)(?:</title|\z)~is', $html, $m) ? html_entity_decode($m[1], \ENT_QUOTES | \ENT_HTML5, 'UTF-8') : '';
     }
 
     /**
@@ -85,12 +108,12 @@ final readonly class CaptureContent
     /**
      * @param iterable<string> $pieces
      */
-    private static function firstBytes(iterable $pieces): string
+    private static function firstBytes(iterable $pieces, int $most = Document::MAX_BYTES): string
     {
         $bytes = '';
         foreach ($pieces as $piece) {
             $bytes .= $piece;
-            if (\strlen($bytes) >= Document::MAX_BYTES) {
+            if (\strlen($bytes) >= $most) {
                 break;
             }
         }

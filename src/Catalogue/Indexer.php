@@ -76,10 +76,35 @@ final readonly class Indexer
         });
         $this->insert($manager->getConnection(), $rows);
         $file->records = $scan->records;
+        $manager->flush();
+        $pages = $scan->pages();
+        $proper = \count(array_filter($pages, static fn (PageFound $page): bool => null === $page->redirectTo));
+        $toMeasure = [];
+        foreach (array_chunk($pages, self::BATCH) as $n => $chunk) {
+            if ($n > 0) {
+                // What was entered is let go of: a file may hold any number of pages.
+                $manager->clear();
+                $file = $manager->find(WarcFile::class, $file->id) ?? throw new \RuntimeException('The file’s own row is gone.');
+            }
+            array_push($toMeasure, ...$this->enterPages($manager, $file, $chunk, $scan, 1 === $proper));
+        }
+
+        return new IndexReport($scan->records, $proper, $toMeasure, $scan->findings);
+    }
+
+    /**
+     * @param list<PageFound> $pages
+     * @param bool            $alone whether all parts of the file belong to one page
+     *
+     * @return list<int> numbers of those captures that have neighbours to be compared with
+     */
+    private function enterPages(EntityManagerInterface $manager, WarcFile $file, array $pages, WarcScan $scan, bool $alone): array
+    {
+        $addresses = $this->addresses($manager, $pages);
+        $codes = $this->codes($manager, $pages, $file);
         $captures = [];
-        $alone = 1 === \count(array_filter($scan->pages(), static fn (PageFound $page): bool => null === $page->redirectTo));
-        foreach ($scan->pages() as $page) {
-            $capture = new Capture($this->address($manager, $page), $page->at, $this->freeCode($manager, $page->recordId, $file), mb_scrub($page->url), $file, $page->offset, $page->status);
+        foreach ($pages as $page) {
+            $capture = new Capture($addresses[AddressKeys::keyOf($page->url)], $page->at, $codes[$page->recordId], mb_scrub($page->url), $file, $page->offset, $page->status);
             $capture->mime = null === $page->mime ? null : mb_strcut(mb_scrub($page->mime), 0, 100);
             $capture->payloadSha256 = $page->payloadSha256;
             $capture->redirectTo = null === $page->redirectTo ? null : mb_scrub($page->redirectTo);
@@ -97,30 +122,55 @@ final readonly class Indexer
         }
         $manager->flush();
 
-        return new IndexReport($scan->records, $captures, $scan->findings);
+        return array_map(static fn (Capture $capture): int => (int) $capture->id, array_values(array_filter($captures, static fn (Capture $capture): bool => $capture->address->captures > 1)));
     }
 
-    private function address(EntityManagerInterface $manager, PageFound $page): Address
+    /**
+     * @param list<PageFound> $pages
+     *
+     * @return array<string, Address> by key
+     */
+    private function addresses(EntityManagerInterface $manager, array $pages): array
     {
-        $key = AddressKeys::keyOf($page->url);
-        $address = $manager->getRepository(Address::class)->findOneBy(['urlKey' => $key]);
-        if (null === $address) {
-            $url = Url::tryParse($page->url);
-            $address = new Address($key, mb_scrub(null === $url ? $page->url : Key::canonical($url)), Codes::of('address '.$key), $page->at);
-            $manager->persist($address);
-            $manager->flush();
+        $keys = array_values(array_unique(array_map(static fn (PageFound $page): string => AddressKeys::keyOf($page->url), $pages)));
+        $addresses = [];
+        foreach ($manager->getRepository(Address::class)->findBy(['urlKey' => $keys]) as $address) {
+            $addresses[$address->urlKey] = $address;
+        }
+        foreach ($pages as $page) {
+            $key = AddressKeys::keyOf($page->url);
+            if (!isset($addresses[$key])) {
+                $url = Url::tryParse($page->url);
+                $addresses[$key] = new Address($key, mb_scrub(null === $url ? $page->url : Key::canonical($url)), Codes::of('address '.$key), $page->at);
+                $manager->persist($addresses[$key]);
+            }
+        }
+        // They have their numbers before captures refer to them: the capture's row is keyed by them.
+        $manager->flush();
+
+        return $addresses;
+    }
+
+    /**
+     * Codes made from the records' ids; where a foreign file brings an id that is held already, from the file as well.
+     *
+     * @param list<PageFound> $pages
+     *
+     * @return array<string, string> by record id
+     */
+    private function codes(EntityManagerInterface $manager, array $pages, WarcFile $file): array
+    {
+        $codes = [];
+        foreach ($pages as $page) {
+            $codes[$page->recordId] = Codes::of('capture '.$page->recordId);
+        }
+        $taken = array_flip(array_map(static fn (mixed $code): string => \is_string($code) ? $code : '', $manager->getConnection()->fetchFirstColumn('SELECT code FROM capture WHERE code IN (?)', [array_values($codes)], [ArrayParameterType::STRING])));
+
+        foreach ($codes as $id => $code) {
+            $codes[$id] = isset($taken[$code]) ? Codes::of('capture '.$id.' in '.$file->sha256) : $code;
         }
 
-        return $address;
-    }
-
-    /** A code made from the record's id; where a foreign file brings an id that is held already, from the file as well. */
-    private function freeCode(EntityManagerInterface $manager, string $recordId, WarcFile $file): string
-    {
-        $code = Codes::of('capture '.$recordId);
-        $taken = $manager->getConnection()->fetchOne('SELECT 1 FROM capture WHERE code = ?', [$code]);
-
-        return false === $taken ? $code : Codes::of('capture '.$recordId.' in '.$file->sha256);
+        return $codes;
     }
 
     /**

@@ -23,7 +23,7 @@ final readonly class TitleReader
         $title = Text::normalise(mb_scrub($given ?? ''));
         if ('' === $title && null === $capture->redirectTo && 1 === preg_match('#html#', $capture->mime ?? '')) {
             try {
-                $title = $this->content->document($capture)->title;
+                $title = Text::normalise($this->content->title($capture));
             } catch (WarcError) {
                 $title = '';
             }

@@ -126,6 +126,8 @@ final readonly class ArrivalDesk
         try {
             @touch($path, $arrival->modified);
             $taken = $this->takeIn->file($path);
+            // A large file lets go of everything in between.
+            $arrival = $this->entities->find(Arrival::class, $message->arrivalId) ?? $arrival;
             $arrival->sha256 = $taken->sha256;
             $arrival->records = $taken->records;
             $arrival->captures = $taken->captures;

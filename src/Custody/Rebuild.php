@@ -65,8 +65,8 @@ final readonly class Rebuild
         } catch (\RuntimeException $e) {
             return 'The file could not be entered: '.$e->getMessage();
         }
-        foreach ($report->captures as $capture) {
-            $this->meter->measure((int) $capture->id);
+        foreach ($report->toMeasure as $capture) {
+            $this->meter->measure($capture);
         }
 
         return null;

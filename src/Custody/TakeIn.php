@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Custody;
 
-use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Entity\WarcFile;
 use Ypomna\App\Catalogue\Indexer;
 use Ypomna\App\Compare\ChangeMeter;
@@ -74,11 +73,11 @@ final readonly class TakeIn
     {
         $line = $this->ledger->once('file.taken-in', $target, ['sha256' => $sha256, 'bytes' => (int) filesize($this->store->path($target)), 'name' => $name] + $details);
         $report = $this->indexer->enter($target, $sha256, WarcFile::TAKEN_IN, $name, $line->at);
-        foreach ($report->captures as $capture) {
-            $this->meter->measure((int) $capture->id);
+        foreach ($report->toMeasure as $capture) {
+            $this->meter->measure($capture);
         }
 
-        return new TakenIn($name, $given, false, $report->records, \count(array_filter($report->captures, static fn (Capture $c): bool => null === $c->redirectTo)), $report->findings);
+        return new TakenIn($name, $given, false, $report->records, $report->captures, $report->findings);
     }
 
     /**

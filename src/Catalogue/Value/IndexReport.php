@@ -4,17 +4,17 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Catalogue\Value;
 
-use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\Core\Warc\Finding;
 
 /** What came of entering a file in the catalogue. */
 final readonly class IndexReport
 {
     /**
-     * @param list<Capture> $captures
+     * @param int           $captures  pages, redirects on the way to them left out
+     * @param list<int>     $toMeasure numbers of captures that have neighbours to be compared with
      * @param list<Finding> $findings
      */
-    public function __construct(public int $records, public array $captures, public array $findings)
+    public function __construct(public int $records, public int $captures, public array $toMeasure, public array $findings)
     {
     }
 }
