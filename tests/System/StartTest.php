@@ -54,6 +54,16 @@ final class StartTest extends TestCase
         self::assertSame($settings, file_get_contents($this->stack->data.'/ypomna.env'));
     }
 
+    public function testAFolderThatOnlyItsOwnerMayEnterIsServedByThatOwner(): void
+    {
+        mkdir($this->stack->data, 0o700);
+        chmod($this->stack->data, 0o700);
+        $this->stack = new Stack($this->stack->data.'/inside', $this->stack->port);
+        [$status, $said] = $this->stack->start(['--empty']);
+        self::assertSame(0, $status, $said);
+        self::assertStringContainsString('Nothing is kept yet.', $this->get('/'));
+    }
+
     public function testAPortInUseIsNamed(): void
     {
         $socket = stream_socket_server('tcp://127.0.0.1:'.($this->stack->port + 1));
