@@ -148,7 +148,9 @@ final class WarcScan
 
     private function page(Record $record, RecordFacts $facts, string $url, \DateTimeImmutable $at, int $status, string $mime, ?string $destination): void
     {
+        // Old writers give no id, or one twice: none of their pages may hide another.
         $id = $record->header->id() ?? '';
+        $id = '' === $id || isset($this->pages[$id]) ? $id.' at '.$record->offset : $id;
         $this->firstUrl ??= $url;
         $inChain = !$this->chainEnded && $url === $this->firstUrl;
         $html = \in_array($mime, ['text/html', 'application/xhtml+xml'], true);

@@ -44,18 +44,38 @@ final class TakeInController extends AbstractController
         if (!$this->isCsrfTokenValid('take-in', $request->request->getString('_token'))) {
             return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
         }
+        $refused = [];
         foreach ($request->files->all('files') as $file) {
-            if ($file instanceof UploadedFile && $file->isValid()) {
-                $arrival = $this->desk->begin($file->getClientOriginalName(), (int) $file->getSize(), time());
-                $body = fopen($file->getPathname(), 'r');
-                if (false !== $body) {
-                    $this->desk->add($arrival, 0, $body);
-                    $this->desk->complete($arrival);
-                }
+            if (!$file instanceof UploadedFile) {
+                continue;
             }
+            try {
+                $this->whole($file);
+            } catch (CannotTakeIn $e) {
+                $refused[] = $e->getMessage();
+            }
+        }
+        if ([] !== $refused) {
+            return $this->render('custody/take_in.html.twig', ['refused' => $refused] + $this->report(), new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
         }
 
         return $this->redirectToRoute('take_in', [], Response::HTTP_SEE_OTHER);
+    }
+
+    /**
+     * A file that came in one piece.
+     *
+     * @throws CannotTakeIn
+     */
+    private function whole(UploadedFile $file): void
+    {
+        $body = $file->isValid() ? fopen($file->getPathname(), 'r') : false;
+        if (false === $body) {
+            throw new CannotTakeIn($file->getClientOriginalName().': '.$file->getErrorMessage());
+        }
+        $arrival = $this->desk->begin($file->getClientOriginalName(), (int) $file->getSize(), time());
+        $this->desk->add($arrival, 0, $body);
+        $this->desk->complete($arrival);
     }
 
     /** A file begins to come: says under which code, and how much of it is there already. */

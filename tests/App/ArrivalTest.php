@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\Tests\App;
 
 use Symfony\Component\Filesystem\Filesystem;
+use Symfony\Component\HttpFoundation\File\UploadedFile;
 use Ypomna\App\Custody\ArrivalDesk;
 use Ypomna\App\Custody\TakeInFile;
 use Ypomna\App\Custody\Value\ArrivalState;
@@ -61,6 +62,16 @@ final class ArrivalTest extends AppTestCase
         self::assertStringContainsString('&lt;b&gt;.txt is no WARC file', $body);
         $this->get('/take-in/report');
         self::assertSame(286, $this->answered());
+    }
+
+    public function testAFileTooLargeForTheFormIsNamed(): void
+    {
+        $small = new UploadedFile($this->folder->file('a.txt', 'x'), 'a.txt', test: true);
+        $large = new UploadedFile($this->folder->file('b.txt', 'x'), 'large.warc', error: \UPLOAD_ERR_INI_SIZE, test: true);
+        $this->client->request('POST', '/take-in', ['_token' => $this->token], ['files' => [$small, $large]]);
+        self::assertSame(422, $this->answered());
+        self::assertStringContainsString('large.warc: ', $this->body());
+        self::assertStringContainsString('1 is being read', (string) preg_replace('/\s+/', ' ', strip_tags($this->body())));
     }
 
     public function testOnlyItsOwnPageMayHandIn(): void

@@ -92,6 +92,17 @@ final class CatalogueTest extends AppTestCase
         self::assertSame($warc->offsets[1], $taken->findings[0]->offset);
     }
 
+    public function testRecordsWithoutAnIdOrWithOneTwiceHideNoPage(): void
+    {
+        $record = static fn (string $path, string $id): string => "WARC/1.0\r\nWARC-Type: response\r\n{$id}WARC-Date: 2024-11-03T10:00:00Z\r\nWARC-Target-URI: http://lantern.test/{$path}\r\nContent-Type: application/http\r\nContent-Length: 48\r\n\r\nHTTP/1.1 200 OK\r\nContent-Type: text/html\r\n\r\n<p>{$path}\r\n\r\n";
+        $same = "WARC-Record-ID: <urn:uuid:7>\r\n";
+        $taken = self::service(TakeIn::class)->file($this->folder->file('old.warc', $record('a', '').$record('b', '').$record('c', $same).$record('d', $same)));
+        self::assertSame(4, $taken->captures);
+        foreach (['a', 'b', 'c', 'd'] as $path) {
+            $this->captureOf('http://lantern.test/'.$path);
+        }
+    }
+
     public function testOddAddressesOfFilesDoNoHarm(): void
     {
         $long = 'http://lantern.test/'.str_repeat('a', 5_000);
