@@ -4,18 +4,24 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Http;
 
-use Ypomna\Core\Split;
-
 /**
  * The field lines of a message head, in their order, names in any case (RFC 9110 section 5).
  */
 final readonly class Fields
 {
+    /** @var array<string, string> the first value of each name, by the name in lower case */
+    private array $first;
+
     /**
      * @param list<array{string, string}> $lines name and value, white space around the value removed
      */
     public function __construct(public array $lines = [])
     {
+        $first = [];
+        foreach ($lines as [$name, $value]) {
+            $first[strtolower($name)] ??= $value;
+        }
+        $this->first = $first;
     }
 
     /**
@@ -26,7 +32,7 @@ final readonly class Fields
     {
         /** @var list<array{string, string}> $lines */
         $lines = [];
-        foreach (Split::by('/\r?\n/', $text) as $line) {
+        foreach (explode("\n", $text) as $line) {
             if ('' !== $line && (' ' === $line[0] || "\t" === $line[0]) && [] !== $lines) {
                 [$name, $value] = array_pop($lines);
                 $lines[] = [$name, $value.' '.trim($line)];
@@ -44,13 +50,13 @@ final readonly class Fields
     /** The first value of that name. */
     public function get(string $name): ?string
     {
-        foreach ($this->lines as [$field, $value]) {
-            if (0 === strcasecmp($field, $name)) {
-                return $value;
-            }
-        }
+        return $this->first[strtolower($name)] ?? null;
+    }
 
-        return null;
+    /** Whether no name stands there twice. */
+    public function areDistinct(): bool
+    {
+        return \count($this->lines) === \count($this->first);
     }
 
     /**
@@ -58,6 +64,9 @@ final readonly class Fields
      */
     public function all(string $name): array
     {
+        if (!isset($this->first[strtolower($name)])) {
+            return [];
+        }
         $values = [];
         foreach ($this->lines as [$field, $value]) {
             if (0 === strcasecmp($field, $name)) {

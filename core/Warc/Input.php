@@ -14,6 +14,8 @@ namespace Ypomna\Core\Warc;
 final class Input
 {
     private const RAW_STEP = 32_768;
+    /** Of a member that was just opened: most are short. */
+    private const FIRST_STEP = 4_096;
     /** A step that unpacks to more makes the next ones smaller: a bomb must not fill the memory. */
     private const LARGE = 262_144;
     private const MAGIC = "\x1f\x8b\x08";
@@ -21,8 +23,10 @@ final class Input
     private string $buffer = '';
     /** How much of the buffer has been taken out. */
     private int $used = 0;
-    /** Packed bytes that were read and not unpacked yet. */
+    /** Packed bytes that were read. */
     private string $raw = '';
+    /** How many of them have been unpacked. */
+    private int $rawUsed = 0;
     private int $step = self::RAW_STEP;
     private ?\InflateContext $inflater = null;
     /** Whether the member that was opened last may still give bytes. */
@@ -71,7 +75,7 @@ final class Input
         fseek($this->handle, $offset);
         $this->rawAt = $this->passed = $offset;
         $this->buffer = $this->raw = '';
-        $this->used = 0;
+        $this->used = $this->rawUsed = 0;
         $this->inflater = null;
         $this->open = !$this->gzip;
         $this->fault = null;
@@ -127,15 +131,17 @@ final class Input
 
             return $this->open;
         }
-        $this->raw = '';
-        $this->step = self::RAW_STEP;
-        fseek($this->handle, $this->rawAt);
-        $magic = (string) fread($this->handle, \strlen(self::MAGIC));
-        if ('' === $magic) {
+        $this->step = self::FIRST_STEP;
+        if (\strlen($this->raw) - $this->rawUsed < \strlen(self::MAGIC)) {
+            $this->raw = substr($this->raw, $this->rawUsed).fread($this->handle, self::RAW_STEP);
+            $this->rawUsed = 0;
+        }
+        if (\strlen($this->raw) === $this->rawUsed) {
             return false;
         }
-        fseek($this->handle, $this->rawAt);
-        $inflater = self::MAGIC === $magic ? inflate_init(\ZLIB_ENCODING_GZIP) : false;
+        // Behind the end of a member its coder begins anew by itself.
+        $ended = null !== $this->inflater && \ZLIB_STREAM_END === inflate_get_status($this->inflater);
+        $inflater = self::MAGIC !== substr($this->raw, $this->rawUsed, \strlen(self::MAGIC)) ? false : ($ended ? $this->inflater : inflate_init(\ZLIB_ENCODING_GZIP));
         if (false === $inflater) {
             throw new WarcError(FindingCode::Garbage, $this->rawAt, 'A gzip member should begin here, but something else stands there');
         }
@@ -176,6 +182,24 @@ final class Input
     }
 
     /**
+     * The lines up to and with the first empty one, if they end in CR LF and lie at hand; '' if they have to be looked at one
+     * by one.
+     */
+    public function paragraph(int $max): string
+    {
+        $end = strpos($this->buffer, "\r\n\r\n", $this->used);
+        while (false === $end && $this->held() < $max && $this->fill()) {
+            $end = strpos($this->buffer, "\r\n\r\n", $this->used);
+        }
+        if (false === $end || $end + 4 - $this->used > $max) {
+            return '';
+        }
+        $bytes = substr($this->buffer, $this->used, $end - $this->used);
+
+        return str_ends_with($bytes, "\n") || str_contains($bytes, "\n\r") || str_contains($bytes, "\n\n") || str_contains($bytes, "\r\r") ? '' : $this->taken(\strlen($bytes) + 4);
+    }
+
+    /**
      * @return string the next bytes, not taken out; fewer at the member's end
      */
     public function peek(int $length): string
@@ -212,9 +236,11 @@ final class Input
             $this->used = 0;
         }
         while ($this->open) {
-            $this->raw = '' === $this->raw ? (string) fread($this->handle, self::RAW_STEP) : $this->raw;
-            $raw = $this->gzip ? substr($this->raw, 0, $this->step) : $this->raw;
-            $this->raw = substr($this->raw, \strlen($raw));
+            if (\strlen($this->raw) === $this->rawUsed) {
+                $this->raw = (string) fread($this->handle, self::RAW_STEP);
+                $this->rawUsed = 0;
+            }
+            $raw = $this->gzip ? substr($this->raw, $this->rawUsed, $this->step) : $this->raw;
             if ('' === $raw) {
                 $this->open = false;
                 if ($this->gzip) {
@@ -224,7 +250,7 @@ final class Input
                 return false;
             }
             if (!$this->gzip) {
-                $this->rawAt += \strlen($raw);
+                $this->pass(\strlen($raw));
                 $this->buffer .= $raw;
 
                 return true;
@@ -248,16 +274,26 @@ final class Input
         if (false === $out) {
             $this->fault = new WarcError(FindingCode::BadGzip, $this->memberStart, 'The gzip member cannot be unpacked, or not to what its check sum says');
             $this->open = false;
+            $this->inflater = null;
+            $saved = $this->salvaged($raw);
+            fseek($this->handle, $this->rawAt);
 
-            return $this->salvaged($raw);
+            return $saved;
         }
-        $this->rawAt += \strlen($raw);
         if (\ZLIB_STREAM_END === inflate_get_status($this->inflater)) {
-            $this->rawAt = $this->memberStart + inflate_get_read_len($this->inflater);
+            $this->pass($this->memberStart + inflate_get_read_len($this->inflater) - $this->rawAt);
             $this->open = false;
+        } else {
+            $this->pass(\strlen($raw));
         }
 
         return $out;
+    }
+
+    private function pass(int $packed): void
+    {
+        $this->rawUsed += $packed;
+        $this->rawAt += $packed;
     }
 
     /**
@@ -270,6 +306,8 @@ final class Input
         if (false === $inflater) {
             return '';
         }
+        $this->raw = '';
+        $this->rawUsed = 0;
         fseek($this->handle, $this->memberStart);
         for ($left = $this->rawAt - $this->memberStart; $left > 0; $left -= \strlen($piece)) {
             $piece = (string) fread($this->handle, min($left, self::RAW_STEP));

@@ -11,6 +11,7 @@ namespace Ypomna\Core\Warc;
 final class Reader
 {
     private const MAX_HEADER = 262_144;
+    private const USUAL_HEADER = 16_384;
     private const SCAN_STEP = 65_536;
     /** More are not kept: a file of nothing but damage must not fill the memory. */
     private const MAX_FINDINGS = 10_000;
@@ -35,11 +36,18 @@ final class Reader
     }
 
     /**
+     * @param int $from where reading begins: a place that {@see beginning()} or {@see Record::$offset} gave
+     *
      * @throws WarcError if the file cannot be opened
      */
-    public static function open(string $path): self
+    public static function open(string $path, int $from = 0): self
     {
         $reader = new self($path, Input::open($path));
+        if ($from > 0) {
+            $reader->input->seek($from);
+
+            return $reader;
+        }
         // A gzip file whose beginning is damaged looks like a plain one.
         if (!$reader->input->gzip && null === $reader->search->record(0, min(self::SCAN_STEP, $reader->size())) && null !== $reader->search->member(0)) {
             return new self($path, Input::open($path, true));
@@ -86,6 +94,12 @@ final class Reader
         return new Record($reader, $input, $offset, $header[0], $header[0]->contentLength() ?? \PHP_INT_MAX, [], false);
     }
 
+    /** Where in a gzip file the next member begins, from that byte on, that holds a record; null if none is found. */
+    public static function beginning(string $path, int $from): ?int
+    {
+        return (new Search($path))->member($from);
+    }
+
     /**
      * The bytes of a record as they stand in the file: its gzip member, or from its header to the empty lines behind it.
      *
@@ -95,9 +109,7 @@ final class Reader
      */
     public static function member(string $path, int $offset): \Generator
     {
-        $reader = self::open($path);
-        $reader->input->seek($offset);
-        foreach ($reader->records() as $record) {
+        foreach (self::open($path, $offset)->records() as $record) {
             $record->finish();
             $handle = fopen($path, 'r');
             if (false === $handle) {
@@ -340,7 +352,10 @@ final class Reader
      */
     private function header(int $offset): array
     {
-        $bytes = '';
+        $bytes = $this->input->paragraph(self::USUAL_HEADER);
+        if ('' !== $bytes) {
+            return [RecordHeader::parse($bytes, $offset), $bytes];
+        }
         do {
             $line = $this->input->line(self::MAX_HEADER);
             $bytes .= $line;
@@ -449,17 +464,16 @@ final class Reader
 
     private function skipEmptyLines(): void
     {
-        while (1 === preg_match('/^[\r\n]+/', $this->input->peek(512), $m)) {
-            $this->input->read(\strlen($m[0]));
+        while (\in_array($this->input->peek(1), ["\r", "\n"], true)) {
+            $this->input->read(strspn($this->input->peek(512), "\r\n"));
         }
     }
 
     private function emptyLines(int $most): string
     {
-        preg_match('/^[\r\n]*/', $this->input->peek($most), $m);
-        $lines = $m[0] ?? '';
+        $length = strspn($this->input->peek($most), "\r\n");
 
-        return '' === $lines ? '' : $this->input->read(\strlen($lines));
+        return 0 === $length ? '' : $this->input->read($length);
     }
 
     private function bytes(int $from, int $to): string

@@ -11,8 +11,13 @@ use Ypomna\Core\Http\Fields;
  */
 final readonly class RecordHeader
 {
+    private string $type;
+    private ?RecordType $kind;
+
     public function __construct(public string $version, public Fields $fields)
     {
+        $this->type = strtolower($fields->get('WARC-Type') ?? '');
+        $this->kind = RecordType::tryFrom($this->type);
     }
 
     /**
@@ -33,12 +38,12 @@ final readonly class RecordHeader
     /** Lower case, as it stands; '' if it is missing. */
     public function type(): string
     {
-        return strtolower($this->fields->get('WARC-Type') ?? '');
+        return $this->type;
     }
 
     public function is(RecordType ...$types): bool
     {
-        return \in_array(RecordType::tryFrom($this->type()), $types, true);
+        return \in_array($this->kind, $types, true);
     }
 
     /** Length of the block in bytes, as the record says; null if it gives none that can be understood. */
@@ -46,7 +51,7 @@ final readonly class RecordHeader
     {
         $length = $this->fields->get('Content-Length');
 
-        return null !== $length && 1 === preg_match('/^\d{1,18}$/D', $length) ? (int) $length : null;
+        return null !== $length && ctype_digit($length) && \strlen($length) < 19 ? (int) $length : null;
     }
 
     public function id(): ?string
@@ -112,6 +117,6 @@ final readonly class RecordHeader
     /** WARC 1.0 writers put angle brackets around addresses too. */
     private static function bare(?string $value): ?string
     {
-        return null === $value ? null : preg_replace('/^<(.*)>$/s', '$1', trim($value));
+        return null !== $value && str_starts_with($value, '<') && str_ends_with($value, '>') && '<' !== $value ? substr($value, 1, -1) : $value;
     }
 }

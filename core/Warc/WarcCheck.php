@@ -4,26 +4,35 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Warc;
 
-/** Goes through a WARC file once, and says what is wrong with it and where. */
+/** Goes through a WARC file once, or through a part of it, and says what is wrong with it and where. */
 final class WarcCheck
 {
-    /** More findings are not listed: a file of nothing but damage must not fill the memory. */
-    private const MAX_FINDINGS = 10_000;
-
     /**
      * @throws WarcError if the file cannot be opened
      */
     public static function run(string $path): WarcReport
     {
-        $reader = Reader::open($path);
+        return self::part(Reader::open($path), null);
+    }
+
+    /**
+     * From where that reader stands up to the first record that begins at that byte or behind it.
+     */
+    public static function part(Reader $reader, ?int $until): WarcReport
+    {
         $records = 0;
+        $next = null;
         $digests = array_fill_keys(array_map(static fn (DigestVerdict $verdict): string => $verdict->value, DigestVerdict::cases()), 0);
         $findings = [];
         foreach ($reader->records() as $record) {
+            if (null !== $until && $record->offset >= $until) {
+                $next = $record->offset;
+                break;
+            }
             ++$records;
             $facts = Inspector::inspect($record, false);
             ++$digests[$facts->digest->value];
-            if (\count($findings) >= self::MAX_FINDINGS) {
+            if (\count($findings) >= WarcReport::MAX_FINDINGS) {
                 continue;
             }
             if (DigestVerdict::Mismatch === $facts->digest) {
@@ -33,9 +42,7 @@ final class WarcCheck
                 $findings[] = Finding::at(FindingCode::BadHttp, $record->offset, $facts->problem);
             }
         }
-        $findings = [...$findings, ...$reader->findings()];
-        usort($findings, static fn (Finding $a, Finding $b): int => $a->offset <=> $b->offset);
 
-        return new WarcReport($records, $digests['ok'], $digests['mismatch'], $digests['absent'], $digests['unsupported'], $findings);
+        return new WarcReport($records, $digests['ok'], $digests['mismatch'], $digests['absent'], $digests['unsupported'], WarcReport::inOrder([...$findings, ...$reader->findings()]), $next);
     }
 }

@@ -10,7 +10,6 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
-use Ypomna\Core\Warc\WarcCheck;
 use Ypomna\Core\Warc\WarcReport;
 
 /** Checks WARC files: their form, and every digest that they declare. */
@@ -29,7 +28,7 @@ final class WarcCheckCommand extends Command
         $names = $input->getArgument('file');
 
         return FilesInTurn::check($names, $out, static function (GivenFile $file) use ($out): bool {
-            $report = WarcCheck::run($file->path);
+            $report = CheckOnTwoCores::run($file->path);
             $out->row(['file' => $file->name] + $report->toArray(), $file->name.': '.self::words($report));
 
             return $report->valid;
