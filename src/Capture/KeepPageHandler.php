@@ -17,7 +17,7 @@ use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Entity\WarcFile;
 use Ypomna\App\Catalogue\Indexer;
 use Ypomna\App\Catalogue\Type\MomentType;
-use Ypomna\App\Compare\ChangeMeter;
+use Ypomna\App\Compare\Describer;
 use Ypomna\App\Custody\LedgerBook;
 use Ypomna\App\Custody\Store;
 use Ypomna\Core\Address\Url;
@@ -37,7 +37,7 @@ final readonly class KeepPageHandler
         private Store $store,
         private LedgerBook $ledger,
         private Indexer $indexer,
-        private ChangeMeter $meter,
+        private Describer $describer,
         private ClockInterface $clock,
         private LoggerInterface $logger,
         #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder,
@@ -98,12 +98,10 @@ final readonly class KeepPageHandler
         $line = $this->ledger->once('capture.kept', $job->path(), ['sha256' => $sha256, 'bytes' => (int) filesize($path), 'url' => $job->url, 'agent' => $job->agent]);
         $file = $this->manager()->getRepository(WarcFile::class)->findOneBy(['path' => $job->path()]);
         if (null === $file) {
-            $report = $this->indexer->enter($job->path(), $sha256, WarcFile::OWN, basename($job->path()), $line->at);
-            foreach ($report->toMeasure as $capture) {
-                $this->meter->measure($capture);
-            }
+            $this->indexer->enter($job->path(), $sha256, WarcFile::OWN, basename($job->path()), $line->at);
             $file = $this->manager()->getRepository(WarcFile::class)->findOneBy(['path' => $job->path()]);
         }
+        $this->describer->file((int) $file?->id);
         // The page itself comes after the redirects that led to it.
         $capture = $this->manager()->getRepository(Capture::class)->findOneBy(['warcFile' => $file, 'redirectTo' => null], ['responseOffset' => 'DESC'])
             ?? $this->manager()->getRepository(Capture::class)->findOneBy(['warcFile' => $file], ['responseOffset' => 'DESC']);

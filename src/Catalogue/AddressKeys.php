@@ -31,7 +31,9 @@ final class AddressKeys
     /** Of the exact spelling without the fragment, in hex. */
     public static function urlHash(string $url): string
     {
-        return substr(hash('sha256', (string) preg_replace('/#.*/s', '', $url)), 0, 32);
+        $fragment = strpos($url, '#');
+
+        return substr(hash('sha256', false === $fragment ? $url : substr($url, 0, $fragment)), 0, 32);
     }
 
     /** Of a record id, as bytes. */
@@ -42,6 +44,12 @@ final class AddressKeys
 
     public static function keyHash(string $url): string
     {
-        return substr(hash('sha256', self::keyOf($url)), 0, 32);
+        return self::hashOf(self::keyOf($url));
+    }
+
+    /** Of a key, in hex. */
+    public static function hashOf(string $key): string
+    {
+        return substr(hash('sha256', $key), 0, 32);
     }
 }

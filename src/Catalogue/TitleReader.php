@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Ypomna\App\Catalogue;
 
 use Ypomna\App\Catalogue\Entity\Capture;
-use Ypomna\Core\Page\Text;
 use Ypomna\Core\Warc\WarcError;
 
 /** What a page calls itself. */
@@ -15,20 +14,18 @@ final readonly class TitleReader
     {
     }
 
-    /**
-     * @param string|null $given the title that the browser showed, if the file says it
-     */
-    public function title(Capture $capture, ?string $given): ?string
+    /** @return string|null null if it has none, or cannot be read */
+    public function title(Capture $capture): ?string
     {
-        $title = Text::normalise(mb_scrub($given ?? ''));
-        if ('' === $title && null === $capture->redirectTo && 1 === preg_match('#html#', $capture->mime ?? '')) {
-            try {
-                $title = Text::normalise($this->content->title($capture));
-            } catch (WarcError) {
-                $title = '';
-            }
+        if (null !== $capture->redirectTo || 1 !== preg_match('#html#', $capture->mime ?? '')) {
+            return null;
+        }
+        try {
+            $title = ScanSheets::plain($this->content->title($capture));
+        } catch (WarcError) {
+            return null;
         }
 
-        return '' === $title ? null : mb_strimwidth($title, 0, 400, '…');
+        return '' === $title ? null : $title;
     }
 }

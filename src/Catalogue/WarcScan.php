@@ -7,6 +7,7 @@ namespace Ypomna\App\Catalogue;
 use Ypomna\App\Catalogue\Type\MomentType;
 use Ypomna\App\Catalogue\Value\PageFound;
 use Ypomna\App\Catalogue\Value\RecordRole;
+use Ypomna\App\Catalogue\Value\ScanFacts;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Body;
 use Ypomna\Core\Warc\DeclaredDigest;
@@ -29,71 +30,60 @@ use Ypomna\Core\Warc\RecordType;
 final class WarcScan
 {
     private const MAX_METADATA = 1_048_576;
+    /** More findings are not kept: a file of nothing but damage must not fill the memory. */
+    private const MAX_FINDINGS = 10_000;
 
-    /** @var array<string, PageFound> by record id */
-    private array $pages = [];
     /** @var array<string, array{string, string|null}> method and Sec-Fetch-Dest of a request, by the id of its answer, until that has come */
     private array $requests = [];
     private bool $knowsDestinations = false;
     private ?string $firstUrl = null;
     private bool $chainEnded = false;
+    /** @var array{string, string|null} the date that was read last, and what it came to */
+    private array $lastDate = ['', null];
 
-    public int $records = 0;
-    public int $answers = 0;
-    public int $answerBytes = 0;
-    public string $agent = '';
-    public string $how = '';
-    /** @var array<string, string> titles by page record id, as our own files give them */
-    private array $titles = [];
+    private int $records = 0;
+    private int $answers = 0;
+    private int $answerBytes = 0;
+    private string $agent = '';
+    private string $how = '';
     /** @var list<Finding> */
-    public array $findings = [];
+    private array $findings = [];
 
-    /**
-     * @param \Closure(array<string, mixed>): void $row takes a row of the record table, without the number of the file
-     */
-    public function run(string $path, \Closure $row): void
+    private function __construct(private readonly ScanTarget $target)
     {
+    }
+
+    public static function run(string $path, ScanTarget $target): ScanFacts
+    {
+        $scan = new self($target);
         $reader = Reader::open($path);
         foreach ($reader->records() as $record) {
-            ++$this->records;
-            if ($record->header->is(RecordType::Metadata, RecordType::Warcinfo) && $record->header->contentLength() <= self::MAX_METADATA) {
-                $this->about($record);
-                continue;
-            }
-            $facts = Inspector::inspect($record);
-            if (DigestVerdict::Mismatch === $facts->digest) {
-                $this->findings[] = new Finding(FindingCode::DigestMismatch, $record->offset, \sprintf('The record’s bytes are not those that its digest was made of (at byte %d).', $record->offset));
-            }
-            $this->take($record, $facts, $row);
+            $scan->record($record);
         }
-        array_push($this->findings, ...$reader->findings());
+
+        return new ScanFacts($scan->records, $scan->answers, $scan->answerBytes, $scan->agent, $scan->how, [...$scan->findings, ...$reader->findings()]);
     }
 
-    /**
-     * @return list<PageFound>
-     */
-    public function pages(): array
+    private function record(Record $record): void
     {
-        foreach ($this->titles as $id => $title) {
-            if (isset($this->pages[$id])) {
-                $this->pages[$id]->title = $title;
-            }
+        ++$this->records;
+        if ($record->header->is(RecordType::Metadata, RecordType::Warcinfo) && $record->header->contentLength() <= self::MAX_METADATA) {
+            $this->about($record);
+
+            return;
         }
-
-        // A file of our own says which answer was the page; without that, frames look like pages, too.
-        $known = array_intersect_key($this->pages, $this->titles);
-
-        return array_values([] === $known ? $this->pages : array_filter($this->pages, fn (PageFound $page): bool => $page->opened || isset($this->titles[$page->recordId])));
+        $facts = Inspector::inspect($record);
+        if (DigestVerdict::Mismatch === $facts->digest && \count($this->findings) < self::MAX_FINDINGS) {
+            $this->findings[] = new Finding(FindingCode::DigestMismatch, $record->offset, \sprintf('The record’s bytes are not those that its digest was made of (at byte %d).', $record->offset));
+        }
+        $this->take($record, $facts);
     }
 
-    /**
-     * @param \Closure(array<string, mixed>): void $row
-     */
-    private function take(Record $record, RecordFacts $facts, \Closure $row): void
+    private function take(Record $record, RecordFacts $facts): void
     {
         $header = $record->header;
         $url = $header->uri() ?? '';
-        $at = self::moment($header->date());
+        $at = $this->date($header->date() ?? '');
         $role = match (true) {
             $header->is(RecordType::Response) && null !== $facts->http => RecordRole::Answer,
             $header->is(RecordType::Revisit) => RecordRole::Answer,
@@ -118,22 +108,22 @@ final class WarcScan
         }
         $mime = $facts->http?->mime() ?? strtolower(trim(explode(';', $header->contentType() ?? '')[0]));
         $method = 'GET';
+        $key = AddressKeys::keyOf($url);
         $payload = $header->is(RecordType::Revisit) ? self::declaredSha256($header->fields->get('WARC-Payload-Digest')) : $facts->payloadSha256;
         if (RecordRole::Answer === $role) {
             ++$this->answers;
             $this->answerBytes += $facts->payloadBytes;
             [$method, $destination] = $this->requests[$header->id() ?? ''] ?? ['GET', null];
             unset($this->requests[$header->id() ?? '']);
-            $this->page($record, $facts, $url, $at, $status, $mime, $destination);
-        } elseif (null !== ($page = $this->pages[$header->refersTo() ?? ''] ?? null)) {
-            $page->domOffset ??= RecordRole::Dom === $role ? $record->offset : null;
-            $page->textOffset ??= RecordRole::Text === $role ? $record->offset : null;
+            $this->page($record, $facts, $url, $key, $at, $status, $mime, $destination);
+        } elseif (null !== $header->refersTo() && \in_array($role, [RecordRole::Dom, RecordRole::Text], true)) {
+            $this->target->derivative($header->refersTo(), $role, $record->offset);
         }
-        $row([
-            'at_offset' => $record->offset, 'role' => $role->value, 'url_hash' => hex2bin(AddressKeys::urlHash($url)), 'key_hash' => hex2bin(AddressKeys::keyHash($url)),
-            'captured_at' => MomentType::text($at), 'method' => $method, 'status' => $status, 'mime' => mb_strcut(mb_scrub($mime), 0, 100),
-            'length' => $header->contentLength(), 'payload_sha256' => null === $payload ? null : hex2bin($payload), 'url' => mb_scrub(mb_strcut($url, 0, 60_000)),
-            'record_id_hash' => AddressKeys::idHash((RecordRole::Segment === $role ? $header->segmentOf() : $header->id()) ?? ''), 'revisit' => $header->is(RecordType::Revisit) ? 1 : 0,
+        $this->target->record([
+            $record->offset, $role->value, (string) hex2bin(AddressKeys::urlHash($url)), (string) hex2bin(AddressKeys::hashOf($key)),
+            $at, $method, $status, mb_strcut(mb_scrub($mime), 0, 100),
+            $header->contentLength() ?? 0, null === $payload ? null : (string) hex2bin($payload), mb_scrub(mb_strcut($url, 0, 60_000)),
+            AddressKeys::idHash((RecordRole::Segment === $role ? $header->segmentOf() : $header->id()) ?? ''), $header->is(RecordType::Revisit) ? 1 : 0,
         ]);
     }
 
@@ -142,15 +132,12 @@ final class WarcScan
         $destination = $facts->http?->fields->get('Sec-Fetch-Dest');
         $this->knowsDestinations = $this->knowsDestinations || null !== $destination;
         if (null !== $record->header->concurrentTo() && \count($this->requests) < 1_000) {
-            $this->requests[$record->header->concurrentTo()] = [substr($facts->http->method ?? 'GET', 0, 8), $destination];
+            $this->requests[$record->header->concurrentTo()] = [mb_scrub(substr($facts->http->method ?? 'GET', 0, 8)), $destination];
         }
     }
 
-    private function page(Record $record, RecordFacts $facts, string $url, \DateTimeImmutable $at, int $status, string $mime, ?string $destination): void
+    private function page(Record $record, RecordFacts $facts, string $url, string $key, string $at, int $status, string $mime, ?string $destination): void
     {
-        // Old writers give no id, or one twice: none of their pages may hide another.
-        $id = $record->header->id() ?? '';
-        $id = '' === $id || isset($this->pages[$id]) ? $id.' at '.$record->offset : $id;
         $this->firstUrl ??= $url;
         $inChain = !$this->chainEnded && $url === $this->firstUrl;
         $html = \in_array($mime, ['text/html', 'application/xhtml+xml'], true);
@@ -163,7 +150,9 @@ final class WarcScan
             $this->chainEnded = null === $target;
             $this->firstUrl = null === $target ? $url : (string) $target->withoutFragment();
         }
-        $this->pages[$id] = new PageFound($id, $url, $at, $record->offset, $status, '' === $mime ? null : $mime, $facts->payloadSha256, null === $target ? null : (string) $target, $inChain || 'document' === $destination);
+        $this->target->page(new PageFound(
+            $record->header->id() ?? '', $url, $key, $at, $record->offset, $status, '' === $mime ? null : $mime, $facts->payloadSha256, null === $target ? null : (string) $target, $inChain || 'document' === $destination,
+        ));
     }
 
     private function about(Record $record): void
@@ -176,8 +165,8 @@ final class WarcScan
             return;
         }
         $data = 'application/json' === $record->header->contentType() ? json_decode($text, true, 64) : null;
-        if (\is_array($data) && \is_string($data['page'] ?? null) && \is_string($data['title'] ?? null) && \count($this->titles) < 10_000) {
-            $this->titles[$data['page']] = $data['title'];
+        if (\is_array($data) && \is_string($data['page'] ?? null) && \is_string($data['title'] ?? null)) {
+            $this->target->title($data['page'], $data['title']);
         }
     }
 
@@ -199,6 +188,17 @@ final class WarcScan
         $digest = DeclaredDigest::parse($text ?? '');
 
         return 'sha256' === $digest?->algorithm && null !== $digest->bytes ? bin2hex($digest->bytes) : null;
+    }
+
+    /** A date of a record as the tables hold it; records that follow each other often have the same. */
+    private function date(string $date): ?string
+    {
+        if ($this->lastDate[0] !== $date) {
+            $moment = self::moment($date);
+            $this->lastDate = [$date, null === $moment ? null : MomentType::text($moment)];
+        }
+
+        return $this->lastDate[1];
     }
 
     /** A date of a record; null if it is none. */

@@ -7,7 +7,7 @@ namespace Ypomna\App\Custody;
 use Doctrine\DBAL\Connection;
 use Ypomna\App\Catalogue\Entity\WarcFile;
 use Ypomna\App\Catalogue\Indexer;
-use Ypomna\App\Compare\ChangeMeter;
+use Ypomna\App\Compare\Describer;
 use Ypomna\Core\Fixity\LedgerLine;
 
 /**
@@ -19,7 +19,7 @@ final readonly class Rebuild
     /** In the order in which their rows may go. */
     private const DERIVED = ['record', 'capture', 'address', 'warc_file', 'ledger_line'];
 
-    public function __construct(private Connection $database, private LedgerBook $ledger, private Store $store, private Indexer $indexer, private ChangeMeter $meter)
+    public function __construct(private Connection $database, private LedgerBook $ledger, private Store $store, private Indexer $indexer, private Describer $describer)
     {
     }
 
@@ -65,9 +65,7 @@ final readonly class Rebuild
         } catch (\RuntimeException $e) {
             return 'The file could not be entered: '.$e->getMessage();
         }
-        foreach ($report->toMeasure as $capture) {
-            $this->meter->measure($capture);
-        }
+        $this->describer->file($report->file);
 
         return null;
     }

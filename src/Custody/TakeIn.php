@@ -6,7 +6,7 @@ namespace Ypomna\App\Custody;
 
 use Ypomna\App\Catalogue\Entity\WarcFile;
 use Ypomna\App\Catalogue\Indexer;
-use Ypomna\App\Compare\ChangeMeter;
+use Ypomna\App\Compare\Describer;
 use Ypomna\App\Custody\Value\FileKind;
 use Ypomna\Core\Warc\Reader;
 use Ypomna\Core\Warc\WarcError;
@@ -17,7 +17,7 @@ use Ypomna\Core\Warc\WarcError;
  */
 final readonly class TakeIn
 {
-    public function __construct(private Store $store, private LedgerBook $ledger, private Indexer $indexer, private ChangeMeter $meter, private Conversion $conversion)
+    public function __construct(private Store $store, private LedgerBook $ledger, private Indexer $indexer, private Describer $describer, private Conversion $conversion)
     {
     }
 
@@ -37,7 +37,11 @@ final readonly class TakeIn
             }
             $packed = $isWarc && "\x1f\x8b" === file_get_contents($incoming, false, null, 0, 2);
             $target = $stem.'.'.$kind->extension().($packed ? '.gz' : '');
-            if ([] !== $this->indexer->known([$sha256]) || $this->indexer->hasPath($stem.'.converted.warc.gz')) {
+            $known = $this->indexer->numberOf($sha256, $stem.'.converted.warc.gz');
+            if (null !== $known) {
+                // Whoever was killed between the catalogue and this finds it done now.
+                $this->describer->soon($known);
+
                 return new TakenIn($name, $sha256, true, 0, 0, []);
             }
             if (!is_file($this->store->path($target))) {
@@ -73,9 +77,7 @@ final readonly class TakeIn
     {
         $line = $this->ledger->once('file.taken-in', $target, ['sha256' => $sha256, 'bytes' => (int) filesize($this->store->path($target)), 'name' => $name] + $details);
         $report = $this->indexer->enter($target, $sha256, WarcFile::TAKEN_IN, $name, $line->at);
-        foreach ($report->toMeasure as $capture) {
-            $this->meter->measure($capture);
-        }
+        $this->describer->soon($report->file);
 
         return new TakenIn($name, $given, false, $report->records, $report->captures, $report->findings);
     }

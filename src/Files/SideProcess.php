@@ -86,7 +86,7 @@ final class SideProcess
     {
         $text = '';
         while (\strlen($text) < $bytes) {
-            $piece = fread($this->socket, min(1_048_576, $bytes - \strlen($text)));
+            $piece = fread($this->socket, max(1, min(1_048_576, $bytes - \strlen($text))));
             if (false === $piece || ('' === $piece && feof($this->socket))) {
                 return null;
             }

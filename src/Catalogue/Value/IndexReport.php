@@ -10,11 +10,11 @@ use Ypomna\Core\Warc\Finding;
 final readonly class IndexReport
 {
     /**
-     * @param int           $captures  pages, redirects on the way to them left out
-     * @param list<int>     $toMeasure numbers of captures that have neighbours to be compared with
+     * @param int           $file     its number
+     * @param int           $captures pages, redirects on the way to them left out
      * @param list<Finding> $findings
      */
-    public function __construct(public int $records, public int $captures, public array $toMeasure, public array $findings)
+    public function __construct(public int $file, public int $records, public int $captures, public array $findings)
     {
     }
 }

@@ -1,0 +1,73 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Catalogue;
+
+use Ypomna\App\Catalogue\Value\PageFound;
+use Ypomna\App\Catalogue\Value\RecordRole;
+use Ypomna\Core\Address\Key;
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Page\Text;
+
+/** What a scan finds, as statements for the tables: records at once, pages in the tables of {@see PagesOfFile}. */
+final readonly class ScanSheets implements ScanTarget
+{
+    public const RECORD = 'at_offset, role, url_hash, key_hash, captured_at, method, status, mime, length, payload_sha256, url, record_id_hash, revisit';
+    private const PAGE = 'response_offset, record_id, record_hash, code, url_key, key_hash, address_url, address_code, url, captured_at, status, mime, payload_sha256, redirect_to, opened';
+
+    private InsertSheet $records;
+    private InsertSheet $pages;
+    private InsertSheet $notes;
+
+    /**
+     * @param int                    $file number of the file
+     * @param \Closure(string): void $run  takes a statement
+     */
+    public function __construct(private int $file, \Closure $run)
+    {
+        $this->records = new InsertSheet('record (warc_file_id, '.self::RECORD.')', $run);
+        $this->pages = new InsertSheet(PagesOfFile::PAGES.' ('.self::PAGE.')', $run);
+        $this->notes = new InsertSheet(PagesOfFile::NOTES.' (record_hash, role, at_offset, title)', $run);
+    }
+
+    public function record(array $row): void
+    {
+        $this->records->add([$this->file, ...$row]);
+    }
+
+    public function page(PageFound $page): void
+    {
+        $url = Url::tryParse($page->url);
+        $id = '' === $page->recordId ? ' at '.$page->offset : $page->recordId;
+        $this->pages->add([
+            $page->offset, $id, AddressKeys::idHash($id), Codes::of('capture '.$id),
+            $page->key, (string) hex2bin(AddressKeys::hashOf($page->key)), mb_scrub(null === $url ? $page->url : Key::canonical($url)), Codes::of('address '.$page->key),
+            mb_scrub($page->url), $page->at, $page->status, null === $page->mime ? null : mb_strcut(mb_scrub($page->mime), 0, 100),
+            null === $page->payloadSha256 ? null : (string) hex2bin($page->payloadSha256), null === $page->redirectTo ? null : mb_scrub($page->redirectTo), $page->opened ? 1 : 0,
+        ]);
+    }
+
+    public function derivative(string $recordId, RecordRole $role, int $offset): void
+    {
+        $this->notes->add([AddressKeys::idHash($recordId), $role->value, $offset, null]);
+    }
+
+    public function title(string $recordId, string $title): void
+    {
+        $this->notes->add([AddressKeys::idHash($recordId), 'title', 0, self::plain($title)]);
+    }
+
+    /** A title as it is shown; '' if there is nothing in it. */
+    public static function plain(string $title): string
+    {
+        return mb_strimwidth(Text::normalise(mb_scrub($title)), 0, 400, '…');
+    }
+
+    public function flush(): void
+    {
+        foreach ([$this->records, $this->pages, $this->notes] as $sheet) {
+            $sheet->flush();
+        }
+    }
+}

@@ -1,0 +1,21 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Catalogue\Value;
+
+use Ypomna\Core\Warc\Finding;
+
+/** What a file says of itself as a whole, and what is wrong with it. */
+final readonly class ScanFacts
+{
+    /**
+     * @param int           $answerBytes of all answers, as they came over the wire
+     * @param string        $agent       who made it; '' if it does not say
+     * @param string        $how         `rendered`, `plain` or ''
+     * @param list<Finding> $findings
+     */
+    public function __construct(public int $records, public int $answers, public int $answerBytes, public string $agent, public string $how, public array $findings)
+    {
+    }
+}

@@ -1,0 +1,89 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Compare;
+
+use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Symfony\Component\Messenger\Attribute\AsMessageHandler;
+use Symfony\Component\Messenger\MessageBusInterface;
+use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Catalogue\Row;
+use Ypomna\App\Catalogue\TitleReader;
+
+/**
+ * What the catalogue has of a page beyond what its record says: its title, and how much it differs from its neighbours. Both
+ * mean reading the page, so it comes after the file is in, portion by portion; whatever breaks it off, it goes on. What was
+ * described already is passed over.
+ */
+final readonly class Describer
+{
+    private const PORTION = 50;
+    /** Of larger files the pages are left to the workers. */
+    private const FEW = 100;
+
+    public function __construct(private EntityManagerInterface $entities, private Connection $database, private TitleReader $titles, private ChangeMeter $meter, private MessageBusInterface $bus)
+    {
+    }
+
+    /** Describes all pages of that file. */
+    public function file(int $file): void
+    {
+        for ($behind = -1; null !== $behind;) {
+            $behind = $this->portion($file, $behind);
+        }
+    }
+
+    /** Describes them at once if they are few, else lets the workers do it. */
+    public function soon(int $file): void
+    {
+        $pages = $this->database->fetchFirstColumn('SELECT 1 FROM capture WHERE warc_file_id = ? LIMIT '.(self::FEW + 1), [$file]);
+        if (\count($pages) <= self::FEW) {
+            $this->file($file);
+        } else {
+            $this->bus->dispatch(new DescribeFile($file));
+        }
+    }
+
+    #[AsMessageHandler]
+    public function go(DescribeFile $message): void
+    {
+        $behind = $this->portion($message->file, $message->behind);
+        if (null !== $behind) {
+            $this->bus->dispatch(new DescribeFile($message->file, $behind));
+        }
+    }
+
+    /** @return int|null place of the last page of the portion; null when there are no more */
+    private function portion(int $file, int $behind): ?int
+    {
+        $rows = $this->database->fetchAllAssociative(
+            'SELECT c.id, c.response_offset, c.title IS NULL AS untitled, a.captures > 1 AND c.changed IS NULL AS unmeasured FROM capture c JOIN address a ON a.id = c.address_id WHERE c.warc_file_id = ? AND c.response_offset > ? ORDER BY c.response_offset LIMIT '.self::PORTION,
+            [$file, $behind],
+        );
+        foreach ($rows as $values) {
+            $row = new Row($values);
+            $behind = $row->int('response_offset');
+            if (1 === $row->int('untitled')) {
+                $this->title($row->int('id'));
+            }
+            if (1 === $row->int('unmeasured')) {
+                $this->meter->measure($row->int('id'));
+            }
+        }
+        // What was read is let go of: a file may hold any number of pages.
+        $this->entities->clear();
+
+        return self::PORTION === \count($rows) ? $behind : null;
+    }
+
+    private function title(int $id): void
+    {
+        $capture = $this->entities->find(Capture::class, $id);
+        $title = null === $capture ? null : $this->titles->title($capture);
+        if (null !== $title) {
+            $this->database->update('capture', ['title' => $title], ['id' => $id]);
+        }
+    }
+}
