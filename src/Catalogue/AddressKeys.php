@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Catalogue;
 
-use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Key;
 use Ypomna\Core\Address\Url;
 
@@ -21,11 +20,13 @@ final class AddressKeys
 
     public static function keyOf(string $url): string
     {
-        try {
-            return self::stored(Key::of(Url::parse($url)));
-        } catch (InvalidAddress) {
-            return self::stored('~'.$url);
-        }
+        return self::ofParsed(Url::tryParse($url), $url);
+    }
+
+    /** @param Url|null $parsed what that address is; null if it is none */
+    public static function ofParsed(?Url $parsed, string $url): string
+    {
+        return self::stored(null === $parsed ? '~'.$url : Key::of($parsed));
     }
 
     /** Of the exact spelling without the fragment, in hex. */

@@ -6,8 +6,6 @@ namespace Ypomna\App\Catalogue;
 
 use Ypomna\App\Catalogue\Value\PageFound;
 use Ypomna\App\Catalogue\Value\RecordRole;
-use Ypomna\Core\Address\Key;
-use Ypomna\Core\Address\Url;
 use Ypomna\Core\Page\Text;
 
 /** What a scan finds, as statements for the tables: records at once, pages in the tables of {@see PagesOfFile}. */
@@ -38,11 +36,10 @@ final readonly class ScanSheets implements ScanTarget
 
     public function page(PageFound $page): void
     {
-        $url = Url::tryParse($page->url);
         $id = '' === $page->recordId ? ' at '.$page->offset : $page->recordId;
         $this->pages->add([
             $page->offset, $id, AddressKeys::idHash($id), Codes::of('capture '.$id),
-            $page->key, (string) hex2bin(AddressKeys::hashOf($page->key)), mb_scrub(null === $url ? $page->url : Key::canonical($url)), Codes::of('address '.$page->key),
+            $page->key, (string) hex2bin(AddressKeys::hashOf($page->key)), $page->canonical, Codes::of('address '.$page->key),
             mb_scrub($page->url), $page->at, $page->status, null === $page->mime ? null : mb_strcut(mb_scrub($page->mime), 0, 100),
             null === $page->payloadSha256 ? null : (string) hex2bin($page->payloadSha256), null === $page->redirectTo ? null : mb_scrub($page->redirectTo), $page->opened ? 1 : 0,
         ]);

@@ -8,6 +8,7 @@ use Ypomna\App\Catalogue\Type\MomentType;
 use Ypomna\App\Catalogue\Value\PageFound;
 use Ypomna\App\Catalogue\Value\RecordRole;
 use Ypomna\App\Catalogue\Value\ScanFacts;
+use Ypomna\Core\Address\Key;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Body;
 use Ypomna\Core\Warc\DeclaredDigest;
@@ -108,14 +109,15 @@ final class WarcScan
         }
         $mime = $facts->http?->mime() ?? strtolower(trim(explode(';', $header->contentType() ?? '')[0]));
         $method = 'GET';
-        $key = AddressKeys::keyOf($url);
+        $parsed = Url::tryParse($url);
+        $key = AddressKeys::ofParsed($parsed, $url);
         $payload = $header->is(RecordType::Revisit) ? self::declaredSha256($header->fields->get('WARC-Payload-Digest')) : $facts->payloadSha256;
         if (RecordRole::Answer === $role) {
             ++$this->answers;
             $this->answerBytes += $facts->payloadBytes;
             [$method, $destination] = $this->requests[$header->id() ?? ''] ?? ['GET', null];
             unset($this->requests[$header->id() ?? '']);
-            $this->page($record, $facts, $url, $key, $at, $status, $mime, $destination);
+            $this->page($record, $facts, $url, $parsed, $key, $at, $status, $mime, $destination);
         } elseif (null !== $header->refersTo() && \in_array($role, [RecordRole::Dom, RecordRole::Text], true)) {
             $this->target->derivative($header->refersTo(), $role, $record->offset);
         }
@@ -136,7 +138,7 @@ final class WarcScan
         }
     }
 
-    private function page(Record $record, RecordFacts $facts, string $url, string $key, string $at, int $status, string $mime, ?string $destination): void
+    private function page(Record $record, RecordFacts $facts, string $url, ?Url $parsed, string $key, string $at, int $status, string $mime, ?string $destination): void
     {
         $this->firstUrl ??= $url;
         $inChain = !$this->chainEnded && $url === $this->firstUrl;
@@ -145,13 +147,13 @@ final class WarcScan
             return;
         }
         $location = $status >= 300 && $status < 400 ? $facts->http?->fields->get('Location') : null;
-        $target = null === $location ? null : Url::tryParse($location, Url::tryParse($url));
+        $target = null === $location ? null : Url::tryParse($location, $parsed);
         if ($inChain) {
             $this->chainEnded = null === $target;
             $this->firstUrl = null === $target ? $url : (string) $target->withoutFragment();
         }
         $this->target->page(new PageFound(
-            $record->header->id() ?? '', $url, $key, $at, $record->offset, $status, '' === $mime ? null : $mime, $facts->payloadSha256, null === $target ? null : (string) $target, $inChain || 'document' === $destination,
+            $record->header->id() ?? '', $url, $key, mb_scrub(null === $parsed ? $url : Key::canonical($parsed)), $at, $record->offset, $status, '' === $mime ? null : $mime, $facts->payloadSha256, null === $target ? null : (string) $target, $inChain || 'document' === $destination,
         ));
     }
 
@@ -194,8 +196,12 @@ final class WarcScan
     private function date(string $date): ?string
     {
         if ($this->lastDate[0] !== $date) {
-            $moment = self::moment($date);
-            $this->lastDate = [$date, null === $moment ? null : MomentType::text($moment)];
+            $usual = 1 === preg_match('/^(\d{4})-(\d\d)-(\d\d)T((?:[01]\d|2[0-3]):[0-5]\d:[0-5]\d)(?:\.(\d{1,6}))?Z$/D', $date, $m) && checkdate((int) $m[2], (int) $m[3], (int) $m[1]);
+            $moment = $usual ? null : self::moment($date);
+            $this->lastDate = [$date, match (true) {
+                $usual => \sprintf('%s-%s-%s %s.%s', $m[1], $m[2], $m[3], $m[4], str_pad($m[5] ?? '', 6, '0')),
+                default => null === $moment ? null : MomentType::text($moment),
+            }];
         }
 
         return $this->lastDate[1];

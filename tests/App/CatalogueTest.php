@@ -5,7 +5,10 @@ declare(strict_types=1);
 namespace Ypomna\Tests\App;
 
 use Doctrine\DBAL\Connection;
+use Symfony\Component\Messenger\Transport\TransportInterface;
 use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Compare\DescribeFile;
+use Ypomna\App\Compare\Describer;
 use Ypomna\App\Custody\CannotTakeIn;
 use Ypomna\App\Custody\TakeIn;
 use Ypomna\Tests\Support\WarcBuilder;
@@ -101,6 +104,43 @@ final class CatalogueTest extends AppTestCase
         foreach (['a', 'b', 'c', 'd'] as $path) {
             $this->captureOf('http://lantern.test/'.$path);
         }
+    }
+
+    public function testOfALargeFileThePagesAreDescribedByWorkersPortionByPortion(): void
+    {
+        $warc = new WarcBuilder();
+        for ($n = 0; $n < 130; ++$n) {
+            // What cannot be packed makes the file large enough for a process of its own.
+            $warc->exchange('http://lantern.test/'.intdiv($n, 2), \sprintf('2024-11-03T10:00:%02dZ', $n % 2), "<title>Page {$n}</title><p>Water was measured {$n} times.<!--".bin2hex(random_bytes(25_000)).'-->', destination: 'document');
+        }
+        $taken = $this->takeIn($warc);
+        self::assertSame([260, 130], [$taken->records, $taken->captures]);
+        self::assertSame([130, 0, 65], [(int) self::text('SELECT COUNT(*) FROM capture'), (int) self::text('SELECT COUNT(*) FROM capture WHERE title IS NOT NULL'), (int) self::text('SELECT COUNT(*) FROM address')]);
+        self::assertStringContainsString('not compared', $this->get('/address/'.$this->captureOf('http://lantern.test/7')->address->code));
+        // What is in the queue is what the workers do.
+        $describer = self::service(Describer::class);
+        $transport = self::getContainer()->get('messenger.transport.work');
+        self::assertInstanceOf(TransportInterface::class, $transport);
+        $rounds = 0;
+        for (; [] !== ($envelopes = [...$transport->get()]); ++$rounds) {
+            self::assertInstanceOf(DescribeFile::class, $envelopes[0]->getMessage());
+            $describer->go($envelopes[0]->getMessage());
+            $transport->ack($envelopes[0]);
+        }
+        self::assertSame(3, $rounds);
+        self::assertSame([130, 65], [(int) self::text('SELECT COUNT(*) FROM capture WHERE title IS NOT NULL'), (int) self::text('SELECT COUNT(*) FROM capture WHERE changed > 0')]);
+        self::assertSame('Page 15', $this->captureOf('http://lantern.test/7')->title);
+    }
+
+    public function testTheSameRecordsInAnotherFileGetCodesOfTheirOwn(): void
+    {
+        $warc = (new WarcBuilder())->exchange('http://lantern.test/a', '2024-11-03T10:00:00Z', self::PAGE)->exchange('http://lantern.test/b', '2024-11-03T10:00:01Z', self::PAGE);
+        $this->takeIn($warc);
+        $code = $this->captureOf('http://lantern.test/a')->code;
+        $plain = implode('', array_map(static fn (string $member): string => (string) gzdecode("\x1f\x8b\x08".$member), \array_slice(explode("\x1f\x8b\x08", $warc->bytes()), 1)));
+        self::service(TakeIn::class)->file($this->folder->file('unpacked.warc', $plain));
+        self::assertSame([2, 4, 1], [(int) self::text('SELECT COUNT(*) FROM address'), (int) self::text('SELECT COUNT(DISTINCT code) FROM capture'), (int) self::text("SELECT COUNT(*) FROM capture WHERE code = '{$code}'")]);
+        self::assertSame(2, $this->captureOf('http://lantern.test/a')->address->captures);
     }
 
     public function testOddAddressesOfFilesDoNoHarm(): void

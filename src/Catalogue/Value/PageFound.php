@@ -13,6 +13,8 @@ final readonly class PageFound
         public string $url,
         /** As the tables hold it; see AddressKeys. */
         public string $key,
+        /** The address as it is shown for its key. */
+        public string $canonical,
         /** UTC, as the tables hold it. */
         public string $at,
         public int $offset,
