@@ -64,6 +64,13 @@ final class WarcConversion
         return $part->headers->mime.(null === $charset || !str_starts_with($part->headers->mime, 'text/') ? '' : '; charset='.$charset);
     }
 
+    /** Shadow roots as the standard declares them (HTML Living Standard, section 4.12.3); browsers wrote them otherwise before there was one. */
+    private static function standard(string $html): string
+    {
+        return (string) preg_replace_callback('~<template\b[^>]*>~i', static fn (array $m): string => 1 === preg_match('/\sshadowrootmode\b/i', $m[0]) ? $m[0]
+            : (string) preg_replace(['/(\s)shadowmode(?=\s*=)/i', '/(\s)shadowdelegatesfocus\b/i'], ['$1shadowrootmode', '$1shadowrootdelegatesfocus'], $m[0]), $html);
+    }
+
     /**
      * @param array<int, string> $addresses by number of the part
      */
@@ -80,7 +87,7 @@ final class WarcConversion
                 }
             }
 
-            return Block::ofString([] === $ids ? $text : strtr($text, $ids));
+            return Block::ofString(self::standard([] === $ids ? $text : strtr($text, $ids)));
         }
         $handle = fopen($path, 'w');
         if (false === $handle) {

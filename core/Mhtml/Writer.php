@@ -31,7 +31,7 @@ final class Writer
                     ."Content-Type: multipart/related;\r\n\ttype=\"".self::line(trim(explode(';', $part->contentType)[0]))."\";\r\n\tboundary=\"".$boundary."\"\r\n\r\n";
             }
             yield "\r\n--".$boundary."\r\nContent-Type: ".self::line($part->contentType)."\r\nContent-Transfer-Encoding: ".($part->isText() ? 'quoted-printable' : 'base64')
-                ."\r\nContent-Location: ".self::line($part->location)."\r\n\r\n";
+                .(null === $part->id ? '' : "\r\nContent-ID: <".self::line($part->id).'>')."\r\nContent-Location: ".self::line($part->location)."\r\n\r\n";
             yield from $part->isText() ? self::quotedPrintable(($part->body)()) : self::base64(($part->body)());
         }
         yield "\r\n--".$boundary."--\r\n";

@@ -79,7 +79,9 @@ final class DocumentReader
             return false;
         }
         $name = strtolower($node->localName ?? '');
-        if (\in_array($name, self::UNSEEN, true) || self::isHidden($node)) {
+        // What stands in a declared shadow root is shown (HTML Living Standard, section 4.12.3).
+        $shown = !\in_array($name, self::UNSEEN, true) || ('template' === $name && $node->hasAttribute('shadowrootmode'));
+        if (!$shown || self::isHidden($node)) {
             return false;
         }
         match (true) {

@@ -26,7 +26,7 @@ final class Requisites
     {
         $base = null;
         $wanted = [];
-        $html = (string) preg_replace('~<!--(?:-?>|.*?(?:-->|--!>|\z))|<(noscript|template|textarea|title)\b[^>]*>.*?(?:</\1\s*>|\z)~is', '', $html);
+        $html = (string) preg_replace('~<!--(?:-?>|.*?(?:-->|--!>|\z))|<(noscript|template(?![^>]*\sshadowrootmode\b)|textarea|title)\b[^>]*>.*?(?:</\1\s*>|\z)~is', '', $html);
         preg_match_all('~<style\b[^>]*>(.*?)(?:</style\s*>|\z)~is', $html, $styles);
         foreach ($styles[1] as $style) {
             array_push($wanted, ...self::ofStyle($style));

@@ -155,9 +155,10 @@ final class HtmlRewriter
             'crossorigin' === $attribute => 'anonymous',
             'target' === $attribute => \in_array(strtolower($value), ['_blank', '_top', '_parent', '_new'], true) ? '_self' : $value,
             'style' === $attribute => $this->css->rewrite($value),
-            'srcdoc' === $attribute => (new self($this->mapper, $this->inject))->rewrite($value),
+            'srcdoc' === $attribute => (new self($this->mapper, $this->inject, $this->scripts))->rewrite($value),
             \in_array($attribute, self::CANDIDATES, true) => $this->candidates($value),
-            \in_array($attribute, self::REFERENCES, true), str_starts_with($attribute, 'data-'), 'param' === $name && 'value' === $attribute => $this->mapper->map($value),
+            \in_array($attribute, self::REFERENCES, true) => $this->mapper->map($value),
+            str_starts_with($attribute, 'data-'), 'param' === $name && 'value' === $attribute => $this->mapper->mapAbsolute($value),
             default => $value,
         };
     }

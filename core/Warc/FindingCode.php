@@ -26,4 +26,10 @@ enum FindingCode: string
     {
         return \in_array($this, [self::WholeFileGzip, self::MissingSeparator, self::BadDate, self::BadHttp], true);
     }
+
+    /** Whether the record's bytes are not all there, or not where they should be. */
+    public function isDamage(): bool
+    {
+        return \in_array($this, [self::BadLength, self::Truncated, self::BadGzip, self::Garbage, self::NotWarc], true);
+    }
 }

@@ -91,7 +91,7 @@ final class Reader
         }
         $header = $reader->header($offset);
 
-        return new Record($reader, $input, $offset, $header[0], $header[0]->contentLength() ?? \PHP_INT_MAX, [], false);
+        return new Record($reader, $input, $offset, $header[0], $header[1], $header[0]->contentLength() ?? \PHP_INT_MAX, [], false);
     }
 
     /** Where in a gzip file the next member begins, from that byte on, that holds a record; null if none is found. */
@@ -101,32 +101,21 @@ final class Reader
     }
 
     /**
-     * The bytes of a record as they stand in the file: its gzip member, or from its header to the empty lines behind it.
+     * Length of the gzip member at that place, if it holds one sound record and nothing else; else null.
      *
-     * @return \Generator<int, string>
-     *
-     * @throws WarcError
+     * @throws WarcError if the file cannot be opened
      */
-    public static function member(string $path, int $offset): \Generator
+    public static function soundMember(string $path, int $offset): ?int
     {
-        foreach (self::open($path, $offset)->records() as $record) {
+        $reader = self::open($path, $offset);
+        foreach ($reader->input->gzip ? $reader->records() : [] as $record) {
             $record->finish();
-            $handle = fopen($path, 'r');
-            if (false === $handle) {
-                return;
-            }
-            fseek($handle, $offset);
-            for ($left = $record->length(); $left > 0; $left -= \strlen($piece)) {
-                $piece = (string) fread($handle, min($left, self::SCAN_STEP));
-                if ('' === $piece) {
-                    break;
-                }
-                yield $piece;
-            }
-            fclose($handle);
+            $wrong = array_filter($record->findings(), static fn (Finding $finding): bool => $finding->code->isDamage());
 
-            return;
+            return $record->offset === $offset && [] === $wrong && '' === $reader->input->peek(1) ? $record->length() : null;
         }
+
+        return null;
     }
 
     /**
@@ -312,7 +301,7 @@ final class Reader
         ++$this->inMember;
         $findings = HeaderCheck::of($bytes, $header, $offset);
 
-        return new Record($this, $this->input, $offset, $header, $this->blockLength($header, $offset, $findings), $findings, true);
+        return new Record($this, $this->input, $offset, $header, $bytes, $this->blockLength($header, $offset, $findings), $findings, true);
     }
 
     /**

@@ -30,6 +30,8 @@ final class Record
         /** Where the record, or its gzip member, begins in the file; in a file that is one member, where in what it holds. */
         public readonly int $offset,
         public readonly RecordHeader $header,
+        /** The header as it stands, with the version line and the empty line at its end. */
+        public readonly string $head,
         private int $left,
         array $findings,
         private readonly bool $lenient,

@@ -8,35 +8,74 @@ use Doctrine\DBAL\Connection;
 use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Originals;
-use Ypomna\App\Catalogue\Row;
 use Ypomna\App\Catalogue\Value\HeldPayload;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Body;
 use Ypomna\Core\Http\Charset;
 use Ypomna\Core\Http\UnsupportedCoding;
+use Ypomna\Core\Mhtml\CollectedPage;
+use Ypomna\Core\Mhtml\CollectedPart;
 use Ypomna\Core\Mhtml\Part;
 use Ypomna\Core\Mhtml\Writer;
 use Ypomna\Core\Page\Document;
 use Ypomna\Core\Replay\HtmlRewriter;
 use Ypomna\Core\Replay\OwnPlace;
 use Ypomna\Core\Replay\ReferenceMapper;
+use Ypomna\Core\Warc\HttpRecord;
 use Ypomna\Core\Warc\Reader;
+use Ypomna\Core\Warc\Repack;
+use Ypomna\Core\Warc\WarcError;
 
 /** Gives a capture out as one MHTML file, written from its records: the same bytes each time. */
 final readonly class CaptureExport
 {
     private const MAX_PARTS = 5_000;
 
-    public function __construct(private Connection $database, private CaptureContent $content, private Store $store, private Originals $originals)
+    public function __construct(private Connection $database, private CaptureContent $content, private Store $store, private Originals $originals, private CaptureParts $parts)
     {
     }
 
     /**
+     * @param bool $scripts whether scripts stay: then the page is what the server sent, since scripts would do again what they
+     *                      have done in the rendered one
+     *
      * @return \Generator<int, string>
      */
-    public function mhtml(Capture $capture): \Generator
+    public function mhtml(Capture $capture, bool $scripts = false): \Generator
     {
-        return Writer::write($capture->title ?? $capture->url, $capture->capturedAt, $capture->url, $capture->code, $this->parts($capture));
+        $parts = array_map(static fn (CollectedPart $part): Part => new Part($part->url, $part->contentType, $part->body), $this->page($capture, $scripts)->parts);
+        // References lead to the parts by their addresses; what would reach beyond the file is taken out.
+        $mapper = static fn (string $url): ReferenceMapper => new ReferenceMapper(new OwnPlace(), Url::parse($url));
+        if ([] !== $parts && 1 === preg_match('#^text/html#', $parts[0]->contentType)) {
+            $body = $parts[0]->body;
+            $parts[0] = new Part($parts[0]->location, $parts[0]->contentType, static fn (): array => [(new HtmlRewriter($mapper($capture->url), '', $scripts))->rewrite(Body::collect($body(), 4 * Document::MAX_BYTES))]);
+        }
+
+        return Writer::write($capture->title ?? $capture->url, $capture->capturedAt, $capture->url, $capture->code, $parts);
+    }
+
+    /** The page with its parts, as they go into a file that holds several. */
+    public function page(Capture $capture, bool $scripts = false): CollectedPage
+    {
+        $parts = $seen = [];
+        foreach ($this->parts->of($capture) as $n => $place) {
+            $isPage = 0 === $n;
+            // A part that is there twice would be taken from its first place anyway.
+            if (isset($seen[$place->url]) || (!$isPage && (200 !== $place->status || (!$scripts && str_contains($place->mime, 'javascript'))))) {
+                continue;
+            }
+            $seen[$place->url] = true;
+            try {
+                $parts[] = $isPage ? $this->document($capture, $scripts) : $this->part($place->url, $place->path, $place->offset);
+            } catch (WarcError $e) {
+                // Without a part that cannot be read the page is still one; without its document it is none.
+                if ($isPage) {
+                    throw $e;
+                }
+            }
+        }
+
+        return new CollectedPage($capture->title ?? '', $capture->url, $capture->capturedAt, $parts);
     }
 
     /**
@@ -73,64 +112,50 @@ final readonly class CaptureExport
             yield $piece;
         }
         foreach ($originals as $original) {
-            yield from Reader::member($this->store->path($original->path), $original->offset);
+            yield from Repack::record($this->store->path($original->path), $original->offset);
         }
+    }
+
+    private function part(string $url, string $path, int $offset): CollectedPart
+    {
+        $record = $this->content->answer($path, $offset);
+        $type = $record->head?->fields->get('Content-Type') ?? $record->record->header->contentType() ?? 'application/octet-stream';
+        $isText = 1 === preg_match('#^(?:text/html|application/xhtml\+xml|text/css)\b#i', $type);
+        $body = function () use ($path, $offset, $isText, $type): iterable {
+            $pieces = $this->decoded($this->content->answer($path, $offset));
+            if (!$isText) {
+                return $pieces;
+            }
+            $bytes = Body::collect($pieces, 4 * Document::MAX_BYTES);
+
+            return [Charset::toUtf8($bytes, Charset::detect($bytes, $type))];
+        };
+        $digest = hash_init('sha256');
+        foreach ($isText ? [] : $body() as $piece) {
+            hash_update($digest, $piece);
+        }
+
+        return new CollectedPart($url, $isText ? (string) preg_replace('/;.*/s', '', $type).'; charset=utf-8' : $type, hash_final($digest), $body);
+    }
+
+    private function document(Capture $capture, bool $scripts): CollectedPart
+    {
+        if ($scripts || null === $capture->domOffset) {
+            return $this->part($capture->url, $capture->warcFile->path, $capture->responseOffset);
+        }
+
+        return new CollectedPart($capture->url, 'text/html; charset=utf-8', hash('sha256', $capture->code), fn (): iterable => Reader::at($this->store->path($capture->warcFile->path), $capture->domOffset)->block());
     }
 
     /**
-     * @return \Generator<int, Part>
+     * @return iterable<string> the body with its content-coding taken off; nothing where that is not known here
      */
-    private function parts(Capture $capture): \Generator
+    private function decoded(HttpRecord $record): iterable
     {
-        yield $this->page($capture);
-        $seen = [$capture->url => true];
-        $rows = $this->database->fetchAllAssociative(
-            "SELECT at_offset, url, mime FROM record WHERE warc_file_id = ? AND role = 'answer' AND status = 200 AND at_offset <> ? ORDER BY at_offset LIMIT ".self::MAX_PARTS,
-            [$capture->warcFile->id, $capture->responseOffset],
-        );
-        foreach ($rows as $values) {
-            $row = new Row($values);
-            $url = $row->text('url');
-            // Scripts do not run in such a file; a part that is there twice would be taken from its first place anyway.
-            if (!isset($seen[$url]) && !str_contains($row->text('mime'), 'javascript')) {
-                $seen[$url] = true;
-                yield $this->part($capture, $url, $row->int('at_offset'));
-            }
+        try {
+            return Body::decode($record->body(), $record->head?->fields->tokens('Content-Encoding') ?? []);
+        } catch (UnsupportedCoding) {
+            return [];
         }
-    }
-
-    private function part(Capture $capture, string $url, int $offset): Part
-    {
-        $record = $this->content->answer($capture->warcFile->path, $offset);
-        $type = $record->head?->fields->get('Content-Type') ?? $record->record->header->contentType() ?? 'application/octet-stream';
-
-        return new Part($url, $type, static function () use ($record): iterable {
-            try {
-                return Body::decode($record->body(), $record->head?->fields->tokens('Content-Encoding') ?? []);
-            } catch (UnsupportedCoding) {
-                return [];
-            }
-        });
-    }
-
-    private function page(Capture $capture): Part
-    {
-        $isHtml = null !== $capture->domOffset || 1 === preg_match('#html#', $capture->mime ?? '');
-        if (!$isHtml) {
-            return $this->part($capture, $capture->url, $capture->responseOffset);
-        }
-
-        return new Part($capture->url, 'text/html; charset=utf-8', function () use ($capture): iterable {
-            if (null !== $capture->domOffset) {
-                $html = Body::collect(Reader::at($this->store->path($capture->warcFile->path), $capture->domOffset)->block(), 4 * Document::MAX_BYTES);
-            } else {
-                $record = $this->content->answer($capture->warcFile->path, $capture->responseOffset);
-                $bytes = Body::collect(Body::decode($record->body(), $record->head?->fields->tokens('Content-Encoding') ?? []), 4 * Document::MAX_BYTES);
-                $html = Charset::toUtf8($bytes, Charset::detect($bytes, $record->head?->fields->get('Content-Type')));
-            }
-            $mapper = new ReferenceMapper(new OwnPlace(), Url::parse($capture->url));
-
-            return [(new HtmlRewriter($mapper, '', false))->rewrite($html)];
-        });
     }
 }

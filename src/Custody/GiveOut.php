@@ -1,0 +1,157 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Custody;
+
+use Doctrine\DBAL\Connection;
+use Psr\Clock\ClockInterface;
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Catalogue\Entity\WarcFile;
+use Ypomna\App\Catalogue\Originals;
+use Ypomna\App\Catalogue\Row;
+use Ypomna\App\Custody\Value\ParcelContents;
+use Ypomna\App\Custody\Value\ParcelWish;
+use Ypomna\Core\Mhtml\Collection;
+use Ypomna\Core\Warc\RollingFile;
+
+/**
+ * Puts parcels together: captures as WARC, with all that they refer to, or as pages in one MHTML file; or everything that is
+ * held. In each lies a manifest that `sha256sum -c` reads.
+ */
+final readonly class GiveOut
+{
+    private const SOFTWARE = 'Ypomna';
+
+    public function __construct(
+        private Connection $database,
+        private CaptureFinder $captures,
+        private Store $store,
+        private Originals $originals,
+        private CaptureParts $parts,
+        private CaptureExport $export,
+        private LedgerBook $ledger,
+        private ClockInterface $clock,
+        #[Autowire('%env(int:WARC_ROLL_BYTES)%')] private int $rollBytes,
+    ) {
+    }
+
+    /**
+     * @param string              $folder that is made, or is empty
+     * @param \Closure(int): void $told   how many captures or files are in
+     *
+     * @throws CannotGiveOut
+     */
+    public function put(ParcelWish $wish, string $folder, \Closure $told, ?int $rollBytes = null): ParcelContents
+    {
+        $parcel = new ParcelFolder($folder);
+        try {
+            return match (true) {
+                $wish->everything => $this->everything($parcel, $told, $rollBytes ?? $this->rollBytes),
+                ParcelWish::MHTML === $wish->format => $this->pages($parcel, $wish, $told),
+                default => $this->records($parcel, $wish, $told, $rollBytes ?? $this->rollBytes),
+            };
+        } catch (CannotGiveOut $e) {
+            throw $e;
+        } catch (\RuntimeException $e) {
+            throw new CannotGiveOut($e->getMessage(), 0, $e);
+        }
+    }
+
+    private function records(ParcelFolder $folder, ParcelWish $wish, \Closure $told, int $rollBytes): ParcelContents
+    {
+        $out = new RollingFile($folder->path, 'captures', $rollBytes, self::SOFTWARE, $this->clock->now(), 'captures that were chosen, with the records that they refer to');
+        $parcel = $this->gather($out);
+        $count = 0;
+        foreach ($this->chosen($wish) as $capture) {
+            $parcel->capture($capture);
+            $told(++$count);
+        }
+        if (0 === $count) {
+            throw new CannotGiveOut('None of what was wished for is held.');
+        }
+        $leftOut = $parcel->finish();
+        $folder->has($out->close());
+
+        return new ParcelContents($folder->close(), $count, $leftOut);
+    }
+
+    /** The records of a parcel that is still to be written. */
+    public function gather(RollingFile $out): RecordParcel
+    {
+        return new RecordParcel($out, $this->database, $this->store, $this->originals, $this->parts);
+    }
+
+    private function pages(ParcelFolder $folder, ParcelWish $wish, \Closure $told): ParcelContents
+    {
+        $pages = [];
+        foreach ($this->chosen($wish) as $capture) {
+            if (\count($pages) >= ParcelWish::MOST_PAGES) {
+                throw new CannotGiveOut(\sprintf('One MHTML file takes at most %d pages. Choose fewer, or take WARC.', ParcelWish::MOST_PAGES));
+            }
+            $pages[] = $this->export->page($capture, $wish->scripts);
+            $told(\count($pages));
+        }
+        if ([] === $pages) {
+            throw new CannotGiveOut('None of what was wished for is held.');
+        }
+        $title = 1 === \count($pages) ? $pages[0]->title : \sprintf('%d captured pages', \count($pages));
+        $seed = implode(' ', array_map(static fn ($page): string => $page->url.' '.$page->at->format('c.u'), $pages));
+        $folder->write('pages.mhtml', Collection::write($title, $pages[0]->at, $seed, $pages, $wish->scripts));
+
+        return new ParcelContents($folder->close(), \count($pages), []);
+    }
+
+    /** Own files rolled together, those of others unchanged, and the ledger. */
+    private function everything(ParcelFolder $folder, \Closure $told, int $rollBytes): ParcelContents
+    {
+        $out = new RollingFile($folder->path, 'captures', $rollBytes, self::SOFTWARE, $this->clock->now(), 'all captures of this archive');
+        $parcel = $this->gather($out);
+        $id = $count = 0;
+        while ([] !== ($rows = $this->database->fetchAllAssociative('SELECT id, path FROM warc_file WHERE origin = ? AND id > ? ORDER BY id LIMIT 500', [WarcFile::OWN, $id]))) {
+            foreach ($rows as $values) {
+                $row = new Row($values);
+                $id = $row->int('id');
+                $parcel->ownFile($id, $row->text('path'));
+                $told(++$count);
+            }
+        }
+        $leftOut = $parcel->finish();
+        $folder->has($out->close());
+        foreach ($this->store->files() as $path) {
+            if (str_starts_with($path, 'taken-in/')) {
+                $folder->write($path, ParcelFolder::pieces($this->store->path($path)));
+                $told(++$count);
+            }
+        }
+        $folder->write('ledger.txt', (function (): \Generator {
+            foreach ($this->ledger->ledger()->lines() as $line) {
+                yield $line."\n";
+            }
+        })());
+        $captures = $this->database->fetchOne('SELECT COUNT(*) FROM capture WHERE redirect_to IS NULL');
+
+        return new ParcelContents($folder->close(), is_numeric($captures) ? (int) $captures : 0, $leftOut);
+    }
+
+    /**
+     * @return \Generator<int, Capture>
+     */
+    private function chosen(ParcelWish $wish): \Generator
+    {
+        foreach ($wish->captures as $code) {
+            $capture = $this->captures->byCode($code);
+            if (null !== $capture) {
+                yield $capture;
+            }
+        }
+        foreach ($wish->addresses as $code) {
+            $address = $this->captures->addressByCode($code);
+            for ($capture = null === $address ? null : $this->captures->first($address); null !== $capture; $capture = $this->captures->later($capture)) {
+                yield $capture;
+            }
+        }
+    }
+}

@@ -1,0 +1,105 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Custody;
+
+/**
+ * The folder of a parcel while it is put together, and the manifest of what lies in it: a line a file, as
+ * `sha256sum -c` reads them.
+ */
+final class ParcelFolder
+{
+    public const MANIFEST = 'manifest-sha256.txt';
+
+    /** @var list<array{name: string, bytes: int, sha256: string}> */
+    private array $files = [];
+
+    /**
+     * @throws CannotGiveOut if the folder is not empty or cannot be made
+     */
+    public function __construct(public readonly string $path)
+    {
+        if (!is_dir($path) && !@mkdir($path, 0o755, true)) {
+            throw new CannotGiveOut(\sprintf('The folder “%s” cannot be made.', $path));
+        }
+        if ([] !== array_diff((array) scandir($path), ['.', '..'])) {
+            throw new CannotGiveOut(\sprintf('The folder “%s” is not empty; give one that is new.', $path));
+        }
+    }
+
+    /**
+     * Writes a file of that name.
+     *
+     * @param iterable<string> $pieces
+     */
+    public function write(string $name, iterable $pieces): void
+    {
+        $path = $this->path.'/'.$name;
+        if (!is_dir(\dirname($path)) && !@mkdir(\dirname($path), 0o755, true)) {
+            throw new CannotGiveOut(\sprintf('The folder “%s” cannot be made.', \dirname($path)));
+        }
+        $out = @fopen($path, 'x');
+        if (false === $out) {
+            throw new CannotGiveOut(\sprintf('The file “%s” cannot be made.', $path));
+        }
+        $digest = hash_init('sha256');
+        $bytes = 0;
+        foreach ($pieces as $piece) {
+            if (\strlen($piece) !== @fwrite($out, $piece)) {
+                throw new CannotGiveOut('The disk took no more. Make room, then try again.');
+            }
+            hash_update($digest, $piece);
+            $bytes += \strlen($piece);
+        }
+        if (!fflush($out) || !fsync($out)) {
+            throw new CannotGiveOut('The disk took no more. Make room, then try again.');
+        }
+        fclose($out);
+        $this->files[] = ['name' => $name, 'bytes' => $bytes, 'sha256' => hash_final($digest)];
+    }
+
+    /**
+     * @param list<array{name: string, bytes: int, sha256: string}> $files that lie in the folder already
+     */
+    public function has(array $files): void
+    {
+        array_push($this->files, ...$files);
+    }
+
+    /**
+     * Writes the manifest.
+     *
+     * @return list<array{name: string, bytes: int, sha256: string}> all files, the manifest last
+     */
+    public function close(): array
+    {
+        $lines = '';
+        foreach ($this->files as $file) {
+            $lines .= $file['sha256'].'  '.$file['name']."\n";
+        }
+        $this->write(self::MANIFEST, [$lines]);
+
+        return $this->files;
+    }
+
+    /**
+     * A file in pieces.
+     *
+     * @return \Generator<int, string>
+     */
+    public static function pieces(string $path): \Generator
+    {
+        $in = @fopen($path, 'r');
+        if (false === $in) {
+            throw new CannotGiveOut(\sprintf('The file “%s” cannot be read.', $path));
+        }
+        try {
+            while ('' !== ($piece = (string) fread($in, 1_048_576))) {
+                yield $piece;
+            }
+        } finally {
+            fclose($in);
+        }
+    }
+}
