@@ -116,6 +116,18 @@ final readonly class CaptureExport
         }
     }
 
+    /**
+     * The body of an answer with its codings taken off.
+     *
+     * @return iterable<string>
+     *
+     * @throws WarcError
+     */
+    public function bytes(string $path, int $offset): iterable
+    {
+        return $this->decoded($this->content->answer($path, $offset));
+    }
+
     private function part(string $url, string $path, int $offset): CollectedPart
     {
         $record = $this->content->answer($path, $offset);

@@ -29,7 +29,6 @@ final readonly class CaptureParts
     private const MOST = 5_000;
     /** How far frames and style sheets are followed. */
     private const DEPTH = 4;
-    private const COLUMNS = 'r.warc_file_id, r.at_offset, r.captured_at, r.status, r.mime, r.method, r.url, f.path, f.origin';
 
     public function __construct(private Connection $database, private RecordFinder $records, private CaptureContent $content, private Store $store)
     {
@@ -124,6 +123,6 @@ final readonly class CaptureParts
      */
     private function rows(string $where, array $parameters): array
     {
-        return array_map(RecordPlace::fromRow(...), $this->database->fetchAllAssociative('SELECT '.self::COLUMNS.' FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE '.$where, $parameters));
+        return array_map(RecordPlace::fromRow(...), $this->database->fetchAllAssociative('SELECT '.RecordFinder::COLUMNS.' FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE '.$where, $parameters));
     }
 }

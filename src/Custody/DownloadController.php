@@ -4,9 +4,12 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Custody;
 
+use Psr\Clock\ClockInterface;
 use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
+use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\HeaderUtils;
+use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\Routing\Attribute\Route;
@@ -14,6 +17,7 @@ use Ypomna\App\Catalogue\CaptureFinder;
 use Ypomna\App\Catalogue\Codes;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\Core\Warc\Reader;
+use Ypomna\Core\Warc\RollingFile;
 
 /** Gives captures out as files. */
 final class DownloadController extends AbstractController
@@ -43,11 +47,11 @@ final class DownloadController extends AbstractController
     }
 
     #[Route('/c/{code}/mhtml', name: 'capture_mhtml', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function mhtml(string $code, CaptureExport $export): Response
+    public function mhtml(string $code, CaptureExport $export, Request $request): Response
     {
         $capture = $this->found($code);
 
-        return $this->pieces($export->mhtml($capture), 'multipart/related', HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, $capture->capturedAt->format('Ymd\THis\Z-').$code.'.mhtml'));
+        return $this->pieces($export->mhtml($capture, '' !== $request->query->getString('scripts')), 'multipart/related', HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, $capture->capturedAt->format('Ymd\THis\Z-').$code.'.mhtml'));
     }
 
     #[Route('/c/{code}/text', name: 'capture_text', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
@@ -71,6 +75,51 @@ final class DownloadController extends AbstractController
         $type = 1 === preg_match('#^image/(?:png|jpeg|webp|gif)$#', (string) $record->header->contentType(), $m) ? $m[0] : 'application/octet-stream';
 
         return $this->pieces($record->block(), $type, 'inline');
+    }
+
+    /** The parts of a capture, each to be had by itself. */
+    #[Route('/c/{code}/parts', name: 'capture_parts', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function parts(string $code, CaptureParts $parts): Response
+    {
+        $capture = $this->found($code);
+
+        return $this->render('custody/parts.html.twig', ['capture' => $capture, 'parts' => $parts->of($capture), 'alone' => $parts->isAlone($capture)]);
+    }
+
+    /** One part as a WARC file: its records, what they refer to, and how the file was made. */
+    #[Route('/c/{code}/parts/{number}/warc', name: 'capture_part_warc', requirements: ['code' => Codes::PATTERN, 'number' => '\d{1,5}'], methods: ['GET'])]
+    public function partWarc(string $code, int $number, CaptureParts $parts, GiveOut $giveOut, ClockInterface $clock): Response
+    {
+        $place = $parts->of($this->found($code))[$number] ?? throw $this->createNotFoundException('The capture has no such part.');
+        $folder = sys_get_temp_dir().'/ypomna-part-'.bin2hex(random_bytes(8));
+        mkdir($folder, 0o700);
+        $out = new RollingFile($folder, 'part', \PHP_INT_MAX, 'Ypomna', $clock->now(), 'one part of the capture '.$code.', with the records that it refers to');
+        $parcel = $giveOut->gather($out);
+        $parcel->withItsOwn($place->path, $place->offset);
+        $leftOut = $parcel->finish();
+        $file = $out->close()[0] ?? null;
+        if (null === $file || [] !== $leftOut) {
+            (new Filesystem())->remove($folder);
+            throw $this->createNotFoundException('The part cannot be read: '.($leftOut[0] ?? 'its file is missing.'));
+        }
+
+        return $this->pieces((static function () use ($folder, $file): \Generator {
+            try {
+                yield from ParcelFolder::pieces($folder.'/'.$file['name']);
+            } finally {
+                (new Filesystem())->remove($folder);
+            }
+        })(), 'application/warc', HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, $code.'-part-'.$number.'.warc.gz'));
+    }
+
+    /** One part as the file that it is, codings taken off. */
+    #[Route('/c/{code}/parts/{number}/file', name: 'capture_part_file', requirements: ['code' => Codes::PATTERN, 'number' => '\d{1,5}'], methods: ['GET'])]
+    public function partFile(string $code, int $number, CaptureParts $parts, CaptureExport $export): Response
+    {
+        $place = $parts->of($this->found($code))[$number] ?? throw $this->createNotFoundException('The capture has no such part.');
+        $name = trim((string) preg_replace('/[^A-Za-z0-9._-]+/', '-', basename((string) parse_url($place->url, \PHP_URL_PATH))), '-.');
+
+        return $this->pieces($export->bytes($place->path, $place->offset), 'application/octet-stream', HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, '' === $name ? 'part-'.$number : mb_strcut($name, 0, 100)));
     }
 
     /**

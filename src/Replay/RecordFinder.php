@@ -11,7 +11,7 @@ use Ypomna\App\Catalogue\Type\MomentType;
 /** Finds the record that answers a request as of a capture: in its own file first, else the nearest moment elsewhere. */
 final readonly class RecordFinder
 {
-    private const COLUMNS = 'r.warc_file_id, r.at_offset, r.captured_at, r.status, r.mime, r.method, r.url, f.path, f.origin';
+    public const COLUMNS = 'r.warc_file_id, r.at_offset, r.captured_at, r.status, r.mime, r.method, r.url, r.length, LOWER(HEX(r.payload_sha256)) AS payload, f.path, f.origin';
 
     public function __construct(private Connection $database)
     {

@@ -21,6 +21,10 @@ final readonly class RecordPlace
         public string $method,
         public string $url,
         public bool $own,
+        /** Of the block, in bytes. */
+        public int $length,
+        /** Hex; null where it is not known. */
+        public ?string $payloadSha256,
     ) {
     }
 
@@ -33,7 +37,7 @@ final readonly class RecordPlace
 
         return new self(
             $row->int('warc_file_id'), $row->text('path'), $row->int('at_offset'), MomentType::moment($row->text('captured_at')), $row->int('status'),
-            $row->text('mime'), $row->text('method'), $row->text('url'), WarcFile::OWN === $row->text('origin'),
+            $row->text('mime'), $row->text('method'), $row->text('url'), WarcFile::OWN === $row->text('origin'), $row->int('length'), $row->textOrNull('payload'),
         );
     }
 

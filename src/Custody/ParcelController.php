@@ -1,0 +1,105 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Custody;
+
+use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpFoundation\ResponseHeaderBag;
+use Symfony\Component\Routing\Attribute\Route;
+use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\Codes;
+use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Custody\Value\ParcelState;
+use Ypomna\App\Custody\Value\ParcelWish;
+
+/** Giving out: choosing what goes into a parcel and how, watching it being put together, fetching it. */
+final class ParcelController extends AbstractController
+{
+    private const STOP_POLLING = 286;
+
+    public function __construct(private readonly ParcelDesk $desk, private readonly CaptureFinder $captures)
+    {
+    }
+
+    /** The parcels; with `address` and ticked captures in `c`, what is to be given out and how. */
+    #[Route('/give-out', name: 'give_out', methods: ['GET'])]
+    public function show(Request $request): Response
+    {
+        $address = $this->captures->addressByCode($request->query->getString('address'));
+
+        return $this->render('custody/give_out.html.twig', ['address' => $address, 'chosen' => $this->chosen($request->query->all('c')), 'parcels' => $this->desk->latest(), 'reason' => null]);
+    }
+
+    #[Route('/give-out', name: 'give_out_ask', methods: ['POST'])]
+    public function ask(Request $request): Response
+    {
+        $form = $request->request;
+        if (!$this->isCsrfTokenValid('give-out', $form->getString('_token'))) {
+            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
+        }
+        $codes = array_map(static fn ($capture): string => $capture->code, $this->chosen($form->all('c')));
+        $address = $this->captures->addressByCode($form->getString('address'));
+        $everything = '' !== $form->getString('everything');
+        $wish = new ParcelWish($codes, [] === $codes && null !== $address ? [$address->code] : [], $everything, ParcelWish::MHTML === $form->getString('format') ? ParcelWish::MHTML : ParcelWish::WARC, '' !== $form->getString('scripts'));
+        try {
+            return $this->redirectToRoute('parcel', ['code' => $this->desk->ask($wish)->code], Response::HTTP_SEE_OTHER);
+        } catch (CannotGiveOut $e) {
+            return $this->render('custody/give_out.html.twig', ['address' => $address, 'chosen' => [], 'parcels' => $this->desk->latest(), 'reason' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+        }
+    }
+
+    #[Route('/give-out/{code}', name: 'parcel', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function parcel(string $code): Response
+    {
+        return $this->render('custody/parcel.html.twig', ['parcel' => $this->found($code)]);
+    }
+
+    #[Route('/give-out/{code}/progress', name: 'parcel_progress', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function progress(string $code): Response
+    {
+        $parcel = $this->found($code);
+
+        return $this->render('custody/_parcel.html.twig', ['parcel' => $parcel], new Response('', ParcelState::Waiting === $parcel->state ? Response::HTTP_OK : self::STOP_POLLING));
+    }
+
+    #[Route('/give-out/{code}/file/{name}', name: 'parcel_file', requirements: ['code' => Codes::PATTERN, 'name' => '.+'], methods: ['GET'])]
+    public function fetch(string $code, string $name): Response
+    {
+        $parcel = $this->found($code);
+        $path = $this->desk->file($parcel, $name) ?? throw $this->createNotFoundException('The parcel has no such file.');
+
+        return (new BinaryFileResponse($path, Response::HTTP_OK, ['Content-Type' => 'application/octet-stream']))->setContentDisposition(ResponseHeaderBag::DISPOSITION_ATTACHMENT, basename($name));
+    }
+
+    #[Route('/give-out/{code}/remove', name: 'parcel_remove', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
+    public function remove(string $code, Request $request): Response
+    {
+        if (!$this->isCsrfTokenValid('parcel-remove', $request->request->getString('_token'))) {
+            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
+        }
+        $this->desk->remove($this->found($code));
+
+        return $this->redirectToRoute('give_out', [], Response::HTTP_SEE_OTHER);
+    }
+
+    /**
+     * @param array<mixed> $codes
+     *
+     * @return list<Capture>
+     */
+    private function chosen(array $codes): array
+    {
+        $found = array_map(fn (mixed $code): ?Capture => \is_string($code) ? $this->captures->byCode($code) : null, \array_slice(array_values(array_unique($codes, \SORT_REGULAR)), 0, ParcelWish::MOST_CAPTURES));
+
+        return array_values(array_filter($found, static fn (?Capture $capture): bool => null !== $capture));
+    }
+
+    private function found(string $code): Entity\Parcel
+    {
+        return $this->desk->byCode($code) ?? throw $this->createNotFoundException('There is no parcel at this address; it may have been removed.');
+    }
+}

@@ -1,0 +1,140 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Custody;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Psr\Clock\ClockInterface;
+use Psr\Log\LoggerInterface;
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Symfony\Component\Filesystem\Filesystem;
+use Symfony\Component\Messenger\Attribute\AsMessageHandler;
+use Symfony\Component\Messenger\MessageBusInterface;
+use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\Codes;
+use Ypomna\App\Custody\Entity\Parcel;
+use Ypomna\App\Custody\Value\ParcelState;
+use Ypomna\App\Custody\Value\ParcelWish;
+
+/** Where parcels are asked for, put together by a worker, fetched, and removed again. */
+final readonly class ParcelDesk
+{
+    private const MANY = 100;
+
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private MessageBusInterface $bus,
+        private ClockInterface $clock,
+        private GiveOut $giveOut,
+        private CaptureFinder $captures,
+        private LoggerInterface $logger,
+        #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder,
+    ) {
+    }
+
+    /**
+     * @throws CannotGiveOut
+     */
+    public function ask(ParcelWish $wish): Parcel
+    {
+        if (!$wish->everything && [] === $wish->captures && [] === $wish->addresses) {
+            throw new CannotGiveOut('Nothing was chosen. Tick captures on the page of an address, or take all of them.');
+        }
+        if (\count($wish->captures) > ParcelWish::MOST_CAPTURES) {
+            throw new CannotGiveOut(\sprintf('At most %d captures can be chosen one by one.', ParcelWish::MOST_CAPTURES));
+        }
+        $parcel = new Parcel(Codes::random(), $this->title($wish), $wish->toArray(), $this->clock->now());
+        $this->entities->persist($parcel);
+        $this->entities->flush();
+        $this->bus->dispatch(new PutTogether((int) $parcel->id));
+
+        return $parcel;
+    }
+
+    #[AsMessageHandler]
+    public function putTogether(PutTogether $message): void
+    {
+        $parcel = $this->entities->find(Parcel::class, $message->parcelId);
+        if (null === $parcel || ParcelState::Waiting !== $parcel->state) {
+            return;
+        }
+        // What a worker left behind that was killed is begun anew.
+        (new Filesystem())->remove($this->folder($parcel));
+        (new Filesystem())->mkdir(\dirname($this->folder($parcel)), 0o755);
+        $contents = null;
+        $reason = '';
+        try {
+            $contents = $this->giveOut->put(ParcelWish::fromArray($parcel->wish), $this->folder($parcel), function (int $done) use ($message): void {
+                if (0 === $done % 20) {
+                    $this->entities->getConnection()->update('parcel', ['done' => $done], ['id' => $message->parcelId]);
+                }
+            });
+        } catch (CannotGiveOut $e) {
+            $reason = $e->getMessage();
+        } catch (\Throwable $e) {
+            $this->logger->error('A parcel could not be put together.', ['parcel' => $parcel->code, 'exception' => $e]);
+            $reason = 'Something unexpected happened; the log says more.';
+        }
+        $parcel = $this->entities->find(Parcel::class, $message->parcelId);
+        if (null === $parcel) {
+            return;
+        }
+        if (null === $contents) {
+            $parcel->state = ParcelState::Failed;
+            $parcel->message = $reason;
+            (new Filesystem())->remove($this->folder($parcel));
+        } else {
+            $parcel->state = ParcelState::Ready;
+            $parcel->files = $contents->files;
+            $parcel->bytes = array_sum(array_column($contents->files, 'bytes'));
+            $parcel->captures = $contents->captures;
+            $parcel->leftOut = $contents->leftOut;
+        }
+        $parcel->finishedAt = $this->clock->now();
+        $this->entities->flush();
+    }
+
+    public function remove(Parcel $parcel): void
+    {
+        (new Filesystem())->remove($this->folder($parcel));
+        $this->entities->remove($parcel);
+        $this->entities->flush();
+    }
+
+    public function byCode(string $code): ?Parcel
+    {
+        return $this->entities->getRepository(Parcel::class)->findOneBy(['code' => $code]);
+    }
+
+    /**
+     * @return list<Parcel> newest first
+     */
+    public function latest(): array
+    {
+        return $this->entities->getRepository(Parcel::class)->findBy([], ['id' => 'DESC'], self::MANY);
+    }
+
+    /** Path of a file of the parcel; null if it has none of that name. */
+    public function file(Parcel $parcel, string $name): ?string
+    {
+        $path = $this->folder($parcel).'/'.$name;
+
+        return \in_array($name, array_column($parcel->files, 'name'), true) && is_file($path) ? $path : null;
+    }
+
+    private function title(ParcelWish $wish): string
+    {
+        if ($wish->everything) {
+            return 'everything';
+        }
+        $address = [] === $wish->addresses ? $this->captures->byCode($wish->captures[0] ?? '')?->address : $this->captures->addressByCode($wish->addresses[0]);
+
+        return $address->url ?? '';
+    }
+
+    private function folder(Parcel $parcel): string
+    {
+        return $this->dataFolder.'/given-out/'.$parcel->code;
+    }
+}
