@@ -9,6 +9,8 @@ use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpFoundation\ResponseHeaderBag;
+use Symfony\Component\HttpFoundation\StreamedResponse;
+use Symfony\Component\Process\Process;
 use Symfony\Component\Routing\Attribute\Route;
 use Ypomna\App\Catalogue\CaptureFinder;
 use Ypomna\App\Catalogue\Codes;
@@ -73,6 +75,26 @@ final class ParcelController extends AbstractController
         $path = $this->desk->file($parcel, $name) ?? throw $this->createNotFoundException('The parcel has no such file.');
 
         return (new BinaryFileResponse($path, Response::HTTP_OK, ['Content-Type' => 'application/octet-stream']))->setContentDisposition(ResponseHeaderBag::DISPOSITION_ATTACHMENT, basename($name));
+    }
+
+    /** All its files in one (POSIX.1-2017, pax format). */
+    #[Route('/give-out/{code}/all', name: 'parcel_all', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function all(string $code): Response
+    {
+        $parcel = $this->found($code);
+        if (ParcelState::Ready !== $parcel->state) {
+            throw $this->createNotFoundException('The parcel is not ready.');
+        }
+        $tar = new Process(['tar', '--format=pax', '--sort=name', '--owner=0', '--group=0', '-cf', '-', '-C', \dirname($this->desk->folder($parcel)), '--', $parcel->code], timeout: null);
+        $tar->start();
+
+        return new StreamedResponse(static function () use ($tar): void {
+            foreach ($tar->getIterator(Process::ITER_SKIP_ERR) as $piece) {
+                echo $piece;
+                flush();
+                $tar->clearOutput();
+            }
+        }, Response::HTTP_OK, ['Content-Type' => 'application/x-tar', 'Content-Disposition' => 'attachment; filename="parcel-'.$parcel->code.'.tar"']);
     }
 
     #[Route('/give-out/{code}/remove', name: 'parcel_remove', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]

@@ -133,7 +133,7 @@ final readonly class ParcelDesk
         return $address->url ?? '';
     }
 
-    private function folder(Parcel $parcel): string
+    public function folder(Parcel $parcel): string
     {
         return $this->dataFolder.'/given-out/'.$parcel->code;
     }

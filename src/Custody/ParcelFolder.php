@@ -75,6 +75,7 @@ final class ParcelFolder
     public function close(): array
     {
         $lines = '';
+        usort($this->files, static fn (array $a, array $b): int => strcmp($a['name'], $b['name']));
         foreach ($this->files as $file) {
             $lines .= $file['sha256'].'  '.$file['name']."\n";
         }

@@ -14,6 +14,9 @@ const views = {
     await page.waitForURL(/\/compare\//);
   },
   captures: page => page.goto('/captures'),
+  'give out': async page => { await lookUp(page, notice); await page.locator('.captures input[type=checkbox]').first().check(); await page.getByRole('button', { name: 'Give out' }).click(); },
+  parcel: async page => { await page.goto('/give-out'); await page.getByRole('button', { name: 'Put everything together' }).click(); await page.getByRole('link', { name: 'Download all in one file' }).waitFor({ timeout: 30_000 }); },
+  parts: async page => { await lookUp(page, notice); await page.locator('.captures summary').first().click(); await page.getByRole('link', { name: 'its parts one by one' }).first().click(); },
   'take in': page => page.goto('/take-in'),
   custody: page => page.goto('/custody'),
   'never kept': page => page.goto('/find?q=www.saltmarch-ferries.test/nowhere'),

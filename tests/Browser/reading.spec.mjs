@@ -65,7 +65,7 @@ test('the file that is given out is the file that was kept, and any tool can che
   const line = page.locator('.captures > li').last();
   await line.locator('summary').click();
   const digest = await line.locator('.digest').textContent();
-  const [download] = await Promise.all([page.waitForEvent('download'), line.getByRole('link', { name: 'WARC' }).click()]);
+  const [download] = await Promise.all([page.waitForEvent('download'), line.getByRole('link', { name: 'WARC', exact: true }).click()]);
   const path = await download.path();
   expect(createHash('sha256').update(readFileSync(path)).digest('hex')).toBe(digest);
   execFileSync('gzip', ['-t'], { stdio: ['pipe', 'ignore', 'inherit'], input: readFileSync(path) });
@@ -74,7 +74,7 @@ test('the file that is given out is the file that was kept, and any tool can che
 test('the MHTML file opens from a disk without a network, and says the same', async ({ page, browser }) => {
   await lookUp(page, article);
   await page.locator('.captures li', { hasText: '11 Nov 2024' }).locator('summary').click();
-  const link = page.locator('.captures li', { hasText: '11 Nov 2024' }).getByRole('link', { name: 'MHTML' });
+  const link = page.locator('.captures li', { hasText: '11 Nov 2024' }).getByRole('link', { name: 'MHTML', exact: true });
   const folder = mkdtempSync(tmpdir() + '/ypomna-mhtml-');
   const files = [];
   for (const name of ['one', 'two']) {
