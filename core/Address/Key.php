@@ -11,24 +11,23 @@ namespace Ypomna\Core\Address;
  * not the usual one; then path and query: `test!lantern!cdn /a/b?x=1`. Blank and `!` sort before every byte of a
  * label, so a host stands together, its subdomains right behind it, and a folder is one range of keys.
  * Normalisation: RFC 3986 section 6.2.2 and 6.2.3, plus the equalities that readers expect (http and https,
- * leading `www.`, order of parameters, session and tracking parameters).
+ * leading `www.`, order of parameters, session and tracking parameters by {@see KeyRules}).
  */
 final class Key
 {
-    private const TRACKING = '/^(?:utm_\w+|fbclid|gclid)$/i';
-    private const SESSION = '/^(?:PHPSESSID|jsessionid|sid)$/i';
-    /** Sixteen or more letters and digits mixed: a token; `sid=12` is often an article. */
-    private const TOKEN = '/^(?=[^=]*\d)(?=[^=]*[a-z])[a-z0-9,_.!-]{16,}$/i';
+    private const SESSION_IN_PATH = '/;([a-z]+)=([^;\/?]*)/i';
 
-    public static function of(Url $url): string
+    /** @param KeyRules|null $rules null for those that ship */
+    public static function of(Url $url, ?KeyRules $rules = null): string
     {
+        $rules ??= KeyRules::shipped();
         if (null === $url->host) {
             return '~'.$url->scheme.':'.self::normalise($url->target());
         }
         $port = null === $url->port ? '' : ':'.$url->port;
         $scheme = $url->isWeb() ? '' : '~'.$url->scheme;
 
-        return self::hostKey($url->host).' '.$port.$scheme.self::path($url->path).self::query($url->query);
+        return self::hostKey($url->host).' '.$port.$scheme.self::path($url, $rules).self::query($url, $rules);
     }
 
     /** What every key of a host begins with. */
@@ -38,22 +37,23 @@ final class Key
     }
 
     /** What every key of the folder begins with that the address lies in. */
-    public static function folderPrefix(Url $url): string
+    public static function folderPrefix(Url $url, ?KeyRules $rules = null): string
     {
-        $path = self::path($url->path);
+        $path = self::path($url, $rules ?? KeyRules::shipped());
 
         return self::hostPrefix($url).(null === $url->port ? '' : ':'.$url->port).substr($path, 0, (int) strrpos($path, '/') + 1);
     }
 
     /** The address as it is shown for its key: the spelling with the least in it. */
-    public static function canonical(Url $url): string
+    public static function canonical(Url $url, ?KeyRules $rules = null): string
     {
+        $rules ??= KeyRules::shipped();
         if (null === $url->host) {
             return $url->scheme.':'.self::normalise($url->target());
         }
 
         return $url->scheme.'://'.self::plainHost($url->host).(null === $url->port ? '' : ':'.$url->port)
-            .self::path($url->path).self::query($url->query);
+            .self::path($url, $rules).self::query($url, $rules);
     }
 
     private static function hostKey(string $host): string
@@ -74,29 +74,34 @@ final class Key
         return str_contains($rest, '.') ? $rest : $host;
     }
 
-    private static function path(string $path): string
+    private static function path(Url $url, KeyRules $rules): string
     {
-        $path = (string) preg_replace_callback(
-            '/;(jsessionid|phpsessid|sid)=([^;\/?]*)/i',
-            static fn (array $m): string => 1 === preg_match(self::TOKEN, $m[2]) ? '' : $m[0],
-            $path,
+        $path = !str_contains($url->path, ';') ? $url->path : (string) preg_replace_callback(
+            self::SESSION_IN_PATH,
+            static fn (array $m): string => $rules->drops($m[1], $m[2], $url->host) ? '' : $m[0],
+            $url->path,
         );
 
         return self::normalise('' === $path ? '/' : $path);
     }
 
-    private static function query(?string $query): string
+    private static function query(Url $url, KeyRules $rules): string
     {
+        if (null === $url->query || '' === $url->query) {
+            return '';
+        }
         $kept = [];
-        foreach (explode('&', $query ?? '') as $i => $pair) {
+        foreach (explode('&', $url->query) as $i => $pair) {
             [$name, $value] = explode('=', $pair, 2) + [1 => ''];
-            $session = 1 === preg_match(self::SESSION, $name) && 1 === preg_match(self::TOKEN, $value);
-            if ('' !== $pair && !$session && 1 !== preg_match(self::TRACKING, $name)) {
-                $kept[] = [self::normalise($name), $i, self::normalise($pair)];
+            $name = self::normalise($name);
+            if ('' !== $pair && !$rules->drops($name, $value, $url->host)) {
+                $kept[] = [$name, $i, self::normalise($pair)];
             }
         }
         // Parameters of one name keep their order: there it has a meaning.
-        usort($kept, static fn (array $a, array $b): int => 0 !== strcmp($a[0], $b[0]) ? strcmp($a[0], $b[0]) : $a[1] <=> $b[1]);
+        if (!$rules->areOrdered($url->host)) {
+            usort($kept, static fn (array $a, array $b): int => 0 !== strcmp($a[0], $b[0]) ? strcmp($a[0], $b[0]) : $a[1] <=> $b[1]);
+        }
 
         return [] === $kept ? '' : '?'.implode('&', array_column($kept, 2));
     }

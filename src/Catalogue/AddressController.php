@@ -32,7 +32,7 @@ final class AddressController extends AbstractController
             return $this->redirectToRoute('address', ['code' => $address->code]);
         }
 
-        return $this->render('catalogue/never_kept.html.twig', ['url' => (string) $url, 'near' => $this->history->near($url)], new Response('', Response::HTTP_NOT_FOUND));
+        return $this->render('catalogue/never_kept.html.twig', ['url' => (string) $url, 'variants' => $this->history->variants($url), 'near' => $this->history->near($url)], new Response('', Response::HTTP_NOT_FOUND));
     }
 
     #[Route('/address/{code}', name: 'address', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]

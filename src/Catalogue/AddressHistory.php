@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Catalogue;
 
+use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Catalogue\Type\MomentType;
@@ -11,6 +12,7 @@ use Ypomna\App\Catalogue\Value\CaptureLine;
 use Ypomna\App\Catalogue\Value\Layer;
 use Ypomna\Core\Address\Key;
 use Ypomna\Core\Address\Url;
+use Ypomna\Core\Address\Variants;
 
 /** Reads the history of an address, and what lies near it. */
 final readonly class AddressHistory
@@ -63,6 +65,21 @@ final readonly class AddressHistory
     }
 
     /**
+     * What is held under other addresses that often lead to the same page, the likeliest first.
+     *
+     * @return list<array{code: string, url: string, captures: int, lastAt: \DateTimeImmutable}>
+     */
+    public function variants(Url $url): array
+    {
+        $keys = array_values(array_unique(array_map(static fn (Url $variant): string => AddressKeys::ofParsed($variant, (string) $variant), Variants::of($url))));
+        if ([] === $keys) {
+            return [];
+        }
+
+        return $this->rows('SELECT code, url, captures, last_at FROM address WHERE url_key IN (?) ORDER BY FIELD(url_key, ?) LIMIT 12', [$keys, $keys], [ArrayParameterType::BINARY, ArrayParameterType::BINARY]);
+    }
+
+    /**
      * Addresses that were kept and lie near one that was not: in its folder, else on its host or below.
      *
      * @return list<array{code: string, url: string, captures: int, lastAt: \DateTimeImmutable}>
@@ -70,13 +87,13 @@ final readonly class AddressHistory
     public function near(Url $url): array
     {
         $host = rtrim(Key::hostPrefix($url), ' ');
-        foreach ([[Key::folderPrefix($url), "\xFF"], [$host.' ', "\xFF"], [$host, "!\xFF"]] as [$from, $to]) {
+        foreach ([[Key::folderPrefix($url, AddressKeys::rules()), "\xFF"], [$host.' ', "\xFF"], [$host, "!\xFF"]] as [$from, $to]) {
             $found = $this->range(AddressKeys::stored($from), AddressKeys::stored($from).$to);
             if ([] !== $found) {
                 return $found;
             }
         }
-        $path = Key::canonical($url);
+        $path = AddressKeys::canonical($url);
         $last = basename((string) parse_url($path, \PHP_URL_PATH));
 
         return \strlen($last) < 4 ? [] : $this->withName($last);
@@ -125,16 +142,17 @@ final readonly class AddressHistory
     }
 
     /**
-     * @param list<mixed> $parameters
+     * @param list<mixed>              $parameters
+     * @param list<ArrayParameterType> $types
      *
      * @return list<array{code: string, url: string, captures: int, lastAt: \DateTimeImmutable}>
      */
-    private function rows(string $sql, array $parameters): array
+    private function rows(string $sql, array $parameters, array $types = []): array
     {
         return array_map(static function (array $values): array {
             $row = new Row($values);
 
             return ['code' => $row->text('code'), 'url' => $row->text('url'), 'captures' => $row->int('captures'), 'lastAt' => $row->moment('last_at')];
-        }, $this->database->fetchAllAssociative($sql, $parameters));
+        }, $this->database->fetchAllAssociative($sql, $parameters, $types));
     }
 }

@@ -8,7 +8,6 @@ use Ypomna\App\Catalogue\Type\MomentType;
 use Ypomna\App\Catalogue\Value\PageFound;
 use Ypomna\App\Catalogue\Value\RecordRole;
 use Ypomna\App\Catalogue\Value\ScanFacts;
-use Ypomna\Core\Address\Key;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Body;
 use Ypomna\Core\Warc\DeclaredDigest;
@@ -153,7 +152,7 @@ final class WarcScan
             $this->firstUrl = null === $target ? $url : (string) $target->withoutFragment();
         }
         $this->target->page(new PageFound(
-            $record->header->id() ?? '', $url, $key, mb_scrub(null === $parsed ? $url : Key::canonical($parsed)), $at, $record->offset, $status, '' === $mime ? null : $mime, $facts->payloadSha256, null === $target ? null : (string) $target, $inChain || 'document' === $destination,
+            $record->header->id() ?? '', $url, $key, mb_scrub(null === $parsed ? $url : AddressKeys::canonical($parsed)), $at, $record->offset, $status, '' === $mime ? null : $mime, $facts->payloadSha256, null === $target ? null : (string) $target, $inChain || 'document' === $destination,
         ));
     }
 

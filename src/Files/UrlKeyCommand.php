@@ -10,7 +10,9 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
+use Ypomna\App\Catalogue\AddressKeys;
 use Ypomna\Core\Address\InvalidAddress;
+use Ypomna\Core\Address\InvalidRules;
 use Ypomna\Core\Address\Key;
 use Ypomna\Core\Address\Url;
 
@@ -27,12 +29,17 @@ final class UrlKeyCommand extends Command
     {
         $out = new Output($output, true === $input->getOption('json'));
         $status = Command::SUCCESS;
+        try {
+            $rules = AddressKeys::rules();
+        } catch (InvalidRules $e) {
+            throw new CannotRead($e->getMessage());
+        }
         /** @var list<string> $urls */
         $urls = $input->getArgument('url');
         foreach ($urls as $given) {
             try {
                 $url = Url::parse($given);
-                $row = ['url' => $given, 'canonical' => Key::canonical($url), 'key' => Key::of($url)];
+                $row = ['url' => $given, 'canonical' => Key::canonical($url, $rules), 'key' => Key::of($url, $rules)];
                 $out->row($row, $row['key'].'  '.$row['canonical']);
             } catch (InvalidAddress $e) {
                 $out->tell($e->getMessage());

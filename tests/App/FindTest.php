@@ -6,6 +6,8 @@ namespace Ypomna\Tests\App;
 
 use Doctrine\DBAL\Connection;
 use Ypomna\App\Catalogue\AddressHistory;
+use Ypomna\App\Catalogue\AddressKeys;
+use Ypomna\App\Settings;
 use Ypomna\Tests\Support\WarcBuilder;
 
 final class FindTest extends AppTestCase
@@ -34,6 +36,34 @@ final class FindTest extends AppTestCase
         $this->get('/find?q=lantern.test/2024/11/other');
         self::assertSame(404, $this->answered());
         self::assertStringContainsString('lantern.test/2024/11/held', $this->body());
+    }
+
+    public function testASearchThatFoundNothingShowsWhatOftenLeadsToTheSamePage(): void
+    {
+        $this->takeIn((new WarcBuilder())->exchange('http://lantern.test/held/?id=7', '2024-11-03T10:00:00Z', 'x')->exchange('http://lantern.test/index.html', '2024-11-03T10:00:01Z', 'x'));
+        $body = $this->get('/find?q='.rawurlencode('http://m.lantern.test/held?id=7).'));
+        self::assertSame(404, $this->answered());
+        self::assertStringNotContainsString('often lead to the same page', $body, 'Three steps away is another page.');
+        foreach (['http://lantern.test/held?id=7' => 'lantern.test/held/?id=7', 'lantern.test/' => 'lantern.test/index.html', 'lantern.test/held/?id=7&from=mail' => 'lantern.test/held/?id=7'] as $asked => $held) {
+            $body = $this->get('/find?q='.rawurlencode($asked));
+            self::assertStringContainsString('often lead to the same page', $body, $asked);
+            self::assertSame(1, substr_count($body, '<span class="address">'.htmlspecialchars($held)), $asked);
+        }
+    }
+
+    public function testRulesOfTheInstallationCount(): void
+    {
+        $file = Settings::dataFolder().'/'.AddressKeys::OWN_RULES;
+        file_put_contents($file, "tracking ref\n");
+        AddressKeys::forget();
+        try {
+            $this->takeIn((new WarcBuilder())->exchange('http://lantern.test/a?ref=mail', '2024-11-03T10:00:00Z', 'x'));
+            $this->get('/find?q=lantern.test/a?ref=other');
+            self::assertSame(302, $this->answered());
+        } finally {
+            unlink($file);
+            AddressKeys::forget();
+        }
     }
 
     public function testWhatIsTypedIsShownEscaped(): void
