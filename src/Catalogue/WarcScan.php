@@ -29,15 +29,18 @@ use Ypomna\Core\Warc\RecordType;
  */
 final class WarcScan
 {
+    private const NO_REQUEST = ['GET', null, null];
     private const MAX_METADATA = 1_048_576;
     /** More findings are not kept: a file of nothing but damage must not fill the memory. */
     private const MAX_FINDINGS = 10_000;
 
-    /** @var array<string, array{string, string|null}> method and Sec-Fetch-Dest of a request, by the id of its answer, until that has come */
+    /** @var array<string, array{string, string|null, string|null}> method, Sec-Fetch-Dest and SHA-256 of what was sent, by the id of its answer, until that has come */
     private array $requests = [];
     private bool $knowsDestinations = false;
     private ?string $firstUrl = null;
     private bool $chainEnded = false;
+    /** @var array{Record, RecordFacts, string}|null an answer whose request may come behind it, with its moment */
+    private ?array $waiting = null;
     /** @var array{string, string|null} the date that was read last, and what it came to */
     private array $lastDate = ['', null];
 
@@ -60,8 +63,9 @@ final class WarcScan
         foreach ($reader->records() as $record) {
             $scan->record($record);
         }
+        $scan->enterWaiting();
 
-        return new ScanFacts($scan->records, $scan->answers, $scan->answerBytes, $scan->agent, $scan->how, [...$scan->findings, ...$reader->findings()]);
+        return new ScanFacts($scan->records, $scan->answers, $scan->answerBytes, $scan->agent, $scan->how, $scan->knowsDestinations, [...$scan->findings, ...$reader->findings()]);
     }
 
     private function record(Record $record): void
@@ -97,6 +101,42 @@ final class WarcScan
         if (null === $role || null === $at || '' === $url) {
             return;
         }
+        if (RecordRole::Answer !== $role) {
+            $this->enter($record, $facts, $role, $at, self::NO_REQUEST);
+
+            return;
+        }
+        $this->enterWaiting();
+        $request = $this->requests[$header->id() ?? ''] ?? $this->requests[$header->concurrentTo() ?? ''] ?? null;
+        unset($this->requests[$header->id() ?? ''], $this->requests[$header->concurrentTo() ?? '']);
+        if (null === $request && $header->is(RecordType::Response, RecordType::Revisit)) {
+            // Some writers put the request behind its answer.
+            $this->waiting = [$record, $facts, $at];
+        } else {
+            $this->enter($record, $facts, $role, $at, $request ?? self::NO_REQUEST);
+        }
+    }
+
+    /**
+     * @param array{string, string|null, string|null} $request
+     */
+    private function enterWaiting(array $request = self::NO_REQUEST): void
+    {
+        if (null !== $this->waiting) {
+            [$record, $facts, $at] = $this->waiting;
+            $this->waiting = null;
+            $this->enter($record, $facts, RecordRole::Answer, $at, $request);
+        }
+    }
+
+    /**
+     * @param array{string, string|null, string|null} $request method, Sec-Fetch-Dest and SHA-256 of what was sent
+     */
+    private function enter(Record $record, RecordFacts $facts, RecordRole $role, string $at, array $request): void
+    {
+        $header = $record->header;
+        $url = $header->uri() ?? '';
+        [$method, $destination, $sent] = $request;
         $status = $facts->http->status ?? 200;
         if (304 === $status && $header->is(RecordType::Revisit)) {
             // Not modified: the page was there, as it was kept before.
@@ -107,15 +147,12 @@ final class WarcScan
             $status = min(65_535, (int) $header->fields->get('WARC-Segment-Number'));
         }
         $mime = $facts->http?->mime() ?? strtolower(trim(explode(';', $header->contentType() ?? '')[0]));
-        $method = 'GET';
         $parsed = Url::tryParse($url);
         $key = AddressKeys::ofParsed($parsed, $url);
         $payload = $header->is(RecordType::Revisit) ? self::declaredSha256($header->fields->get('WARC-Payload-Digest')) : $facts->payloadSha256;
         if (RecordRole::Answer === $role) {
             ++$this->answers;
             $this->answerBytes += $facts->payloadBytes;
-            [$method, $destination] = $this->requests[$header->id() ?? ''] ?? ['GET', null];
-            unset($this->requests[$header->id() ?? '']);
             $this->page($record, $facts, $url, $parsed, $key, $at, $status, $mime, $destination);
         } elseif (null !== $header->refersTo() && \in_array($role, [RecordRole::Dom, RecordRole::Text], true)) {
             $this->target->derivative($header->refersTo(), $role, $record->offset);
@@ -124,7 +161,7 @@ final class WarcScan
             $record->offset, $role->value, (string) hex2bin(AddressKeys::urlHash($url)), (string) hex2bin(AddressKeys::hashOf($key)),
             $at, $method, $status, mb_strcut(mb_scrub($mime), 0, 100),
             $header->contentLength() ?? 0, null === $payload ? null : (string) hex2bin($payload), mb_scrub(mb_strcut($url, 0, 60_000)),
-            AddressKeys::idHash((RecordRole::Segment === $role ? $header->segmentOf() : $header->id()) ?? ''), $header->is(RecordType::Revisit) ? 1 : 0,
+            AddressKeys::idHash((RecordRole::Segment === $role ? $header->segmentOf() : $header->id()) ?? ''), $header->is(RecordType::Revisit) ? 1 : 0, null === $sent ? null : (string) hex2bin($sent),
         ]);
     }
 
@@ -132,8 +169,13 @@ final class WarcScan
     {
         $destination = $facts->http?->fields->get('Sec-Fetch-Dest');
         $this->knowsDestinations = $this->knowsDestinations || null !== $destination;
-        if (null !== $record->header->concurrentTo() && \count($this->requests) < 1_000) {
-            $this->requests[$record->header->concurrentTo()] = [mb_scrub(substr($facts->http->method ?? 'GET', 0, 8)), $destination];
+        $request = [mb_scrub(substr($facts->http->method ?? 'GET', 0, 8)), $destination, $facts->payloadBytes > 0 ? $facts->payloadSha256 : null];
+        [$own, $answer] = [$record->header->id() ?? '', $record->header->concurrentTo() ?? ''];
+        $waits = $this->waiting[0]->header ?? null;
+        if (null !== $waits && (('' !== $answer && $answer === $waits->id()) || ('' !== $own && $own === $waits->concurrentTo()))) {
+            $this->enterWaiting($request);
+        } elseif (\count($this->requests) < 1_000) {
+            $this->requests['' === $answer ? $own : $answer] = $request;
         }
     }
 
@@ -152,7 +194,7 @@ final class WarcScan
             $this->firstUrl = null === $target ? $url : (string) $target->withoutFragment();
         }
         $this->target->page(new PageFound(
-            $record->header->id() ?? '', $url, $key, mb_scrub(null === $parsed ? $url : AddressKeys::canonical($parsed)), $at, $record->offset, $status, '' === $mime ? null : $mime, $facts->payloadSha256, null === $target ? null : (string) $target, $inChain || 'document' === $destination,
+            $record->header->id() ?? '', $url, $key, mb_scrub(null === $parsed ? $url : AddressKeys::canonical($parsed)), $at, $record->offset, $status, '' === $mime ? null : $mime, $facts->payloadSha256, null === $target ? null : (string) $target, $inChain || 'document' === $destination, 'document' === $destination,
         ));
     }
 

@@ -11,7 +11,7 @@ use Ypomna\App\Catalogue\Type\MomentType;
 /** Where a record stands, and when and as what it was kept. */
 final readonly class RecordPlace
 {
-    private function __construct(
+    public function __construct(
         public int $fileId,
         public string $path,
         public int $offset,
@@ -25,6 +25,8 @@ final readonly class RecordPlace
         public int $length,
         /** Hex; null where it is not known. */
         public ?string $payloadSha256,
+        /** SHA-256 of what was sent with the request, hex; null where nothing was. */
+        public ?string $requestBody = null,
     ) {
     }
 
@@ -37,7 +39,7 @@ final readonly class RecordPlace
 
         return new self(
             $row->int('warc_file_id'), $row->text('path'), $row->int('at_offset'), MomentType::moment($row->text('captured_at')), $row->int('status'),
-            $row->text('mime'), $row->text('method'), $row->text('url'), WarcFile::OWN === $row->text('origin'), $row->int('length'), $row->textOrNull('payload'),
+            $row->text('mime'), $row->text('method'), $row->text('url'), WarcFile::OWN === $row->text('origin'), $row->int('length'), $row->textOrNull('payload'), $row->textOrNull('request_body'),
         );
     }
 

@@ -45,6 +45,9 @@ class RecordRow
         /** Whether the payload is another record's. */
         #[ORM\Column(type: Types::BOOLEAN)]
         public readonly bool $revisit,
+        /** Of what was sent with the request; null where nothing was. */
+        #[ORM\Column(name: 'request_sha256', type: 'digest', nullable: true)]
+        public readonly ?string $requestSha256,
     ) {
     }
 }

@@ -24,6 +24,8 @@ final readonly class PageFound
         public ?string $redirectTo,
         /** Whether the request or the way to it says that it was opened as a page, not as a part of one. */
         public bool $opened,
+        /** Whether the request says so. */
+        public bool $asDocument,
     ) {
     }
 }

@@ -1,0 +1,68 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Replay;
+
+use Doctrine\DBAL\Connection;
+use Ypomna\App\Catalogue\AddressKeys;
+use Ypomna\App\Catalogue\CaptureContent;
+use Ypomna\App\Catalogue\Row;
+use Ypomna\App\Catalogue\Type\MomentType;
+use Ypomna\App\Custody\Store;
+use Ypomna\Core\Warc\HttpRecord;
+use Ypomna\Core\Warc\Reader;
+
+/** What the catalogue knows of. */
+final readonly class CatalogueHoldings implements Holdings
+{
+    private const SELECT = 'SELECT c.code, c.url, c.captured_at, c.warc_file_id, c.response_offset, c.dom_offset, f.path FROM capture c JOIN warc_file f ON f.id = c.warc_file_id';
+
+    public function __construct(private Connection $database, private RecordFinder $records, private CaptureContent $content, private Store $store)
+    {
+    }
+
+    public function capture(string $code): ?ReadCapture
+    {
+        $row = $this->database->fetchAssociative(self::SELECT.' WHERE c.code = ?', [$code]);
+
+        return false === $row ? null : self::read($row);
+    }
+
+    public function find(string $url, ReadCapture $as, string $method, ?string $body): ?RecordPlace
+    {
+        return $this->records->find($url, $as->fileId, $as->at, $method, $body);
+    }
+
+    public function nearest(string $url, \DateTimeImmutable $moment): ?ReadCapture
+    {
+        $select = self::SELECT.' JOIN address a ON a.id = c.address_id WHERE a.url_key = ? AND c.captured_at ';
+        [$key, $at] = [AddressKeys::keyOf($url), MomentType::text($moment)];
+        $rows = $this->database->fetchAllAssociative("({$select} <= ? ORDER BY c.captured_at DESC, c.id DESC LIMIT 1) UNION ALL ({$select} > ? ORDER BY c.captured_at, c.id LIMIT 1)", [$key, $at, $key, $at]);
+        $found = array_map(self::read(...), $rows);
+        $distance = static fn (ReadCapture $capture): float => abs((float) $capture->at->format('U.u') - (float) $moment->format('U.u'));
+        usort($found, static fn (ReadCapture $a, ReadCapture $b): int => $distance($a) <=> $distance($b));
+
+        return $found[0] ?? null;
+    }
+
+    public function answer(string $path, int $offset): HttpRecord
+    {
+        return $this->content->answer($path, $offset);
+    }
+
+    public function block(string $path, int $offset): iterable
+    {
+        return Reader::at($this->store->path($path), $offset)->block();
+    }
+
+    /**
+     * @param array<string, mixed> $values
+     */
+    private static function read(array $values): ReadCapture
+    {
+        $row = new Row($values);
+
+        return new ReadCapture($row->text('code'), $row->text('url'), $row->moment('captured_at'), $row->int('warc_file_id'), $row->text('path'), $row->int('response_offset'), $row->intOrNull('dom_offset'));
+    }
+}

@@ -1,0 +1,38 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Replay;
+
+use Ypomna\Core\Warc\HttpRecord;
+use Ypomna\Core\Warc\WarcError;
+
+/** What pages are read from: the catalogue, or files by themselves. */
+interface Holdings
+{
+    public function capture(string $code): ?ReadCapture;
+
+    /**
+     * The record that answers a request as of a capture: of its own file first, else of the nearest moment.
+     *
+     * @param string|null $body SHA-256 of what was sent with the request, hex
+     */
+    public function find(string $url, ReadCapture $as, string $method, ?string $body): ?RecordPlace;
+
+    /** The capture of that address that lies nearest to a moment. */
+    public function nearest(string $url, \DateTimeImmutable $moment): ?ReadCapture;
+
+    /**
+     * @throws WarcError if the record cannot be read
+     */
+    public function answer(string $path, int $offset): HttpRecord;
+
+    /**
+     * The block of a record that is none of HTTP.
+     *
+     * @return iterable<string>
+     *
+     * @throws WarcError
+     */
+    public function block(string $path, int $offset): iterable;
+}

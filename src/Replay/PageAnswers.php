@@ -1,0 +1,240 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Replay;
+
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Http\Body;
+use Ypomna\Core\Http\Charset;
+use Ypomna\Core\Http\UnsupportedCoding;
+use Ypomna\Core\Replay\CssRewriter;
+use Ypomna\Core\Replay\HtmlRewriter;
+use Ypomna\Core\Replay\ReferenceMapper;
+use Ypomna\Core\Warc\HttpRecord;
+use Ypomna\Core\Warc\WarcError;
+
+/**
+ * Answers for archived pages, on their hosts: with what was kept, rewritten so that it leads to what was kept, and never
+ * with anything from today.
+ */
+final readonly class PageAnswers
+{
+    /** Pages and style sheets are rewritten up to here, in bytes; what lies beyond is passed on as it is, behind the same wall. */
+    private const MAX_REWRITTEN = 12_582_912;
+
+    /** @param string $shim our script, a function of the facts of the page */
+    public function __construct(private PageHosts $hosts, private Holdings $holdings, private PageWords $words, private string $shim)
+    {
+    }
+
+    public function to(PageAsk $ask): PageAnswer
+    {
+        $nonce = bin2hex(random_bytes(12));
+        $asked = $this->hosts->read($ask->host, $ask->target);
+        $capture = null === $asked ? null : $this->holdings->capture($asked->code);
+        $answer = match (true) {
+            null !== $ask->header('service-worker') => new PageAnswer(403),
+            // A script asks whether it may ask; what it gets is nothing but what was kept.
+            'OPTIONS' === $ask->method => new PageAnswer(204, ['Access-Control-Allow-Methods' => 'GET, HEAD, POST', 'Access-Control-Allow-Headers' => $ask->header('access-control-request-headers') ?? '*', 'Access-Control-Max-Age' => '600']),
+            !\in_array($ask->method, ['GET', 'HEAD', 'POST'], true) => new PageAnswer(405),
+            null === $asked, null === $capture => new PageAnswer(404, ['Content-Type' => 'text/plain; charset=utf-8'], ["There is no such capture.\n"]),
+            default => $this->answer($ask, $asked, $capture, $nonce),
+        };
+        $answer->headers = Wall::headers($asked->mode ?? ReplayMode::Still, $this->hosts->everyPage($ask->scheme, $ask->port), $this->hosts->window($ask->scheme, $ask->port), $nonce, $ask->header('origin')) + $answer->headers;
+
+        return $answer;
+    }
+
+    private function answer(PageAsk $ask, PageRequest $asked, ReadCapture $capture, string $nonce): PageAnswer
+    {
+        $links = new CaptureLinks($this->hosts, $asked->code, $asked->mode, $ask->scheme, $ask->port);
+        $place = $this->holdings->find($asked->spelled, $capture, 'POST' === $ask->method ? 'POST' : 'GET', $ask->body);
+        if ($ask->opensDocument() && $place?->fileId !== $capture->fileId) {
+            // A page of its own is read as of its own capture, with its own parts.
+            $nearest = $this->holdings->nearest($asked->spelled, $capture->at);
+            if (null !== $nearest && $nearest->code !== $asked->code) {
+                $own = new CaptureLinks($this->hosts, $nearest->code, $asked->mode, $ask->scheme, $ask->port);
+
+                return new PageAnswer(302, ['Location' => $own->map(Url::parse($nearest->url))]);
+            }
+        }
+        if (null === $place) {
+            return $this->notKept($ask, $asked, $capture, $nonce);
+        }
+        try {
+            $answer = $this->serve($ask, $asked, $capture, $place, $links, $nonce);
+            if ($place->fileId !== $capture->fileId) {
+                $answer->headers['Server-Timing'] = 'from;desc="'.$place->at->format('Y-m-d\TH:i:s.v\Z').'"';
+            }
+
+            return $answer;
+        } catch (WarcError $e) {
+            return new PageAnswer(502, ['Content-Type' => 'text/plain; charset=utf-8'], ['This part cannot be read from its file: '.$e->getMessage()."\n"]);
+        }
+    }
+
+    private function serve(PageAsk $ask, PageRequest $asked, ReadCapture $capture, RecordPlace $place, CaptureLinks $links, string $nonce): PageAnswer
+    {
+        $isPage = $place->fileId === $capture->fileId && $place->offset === $capture->responseOffset;
+        $record = $this->holdings->answer($place->path, $place->offset);
+        $location = $record->head?->fields->get('Location');
+        if ($place->status >= 300 && $place->status < 400 && null !== $location) {
+            $target = Url::tryParse($location, Url::tryParse($place->url));
+
+            return null === $target || !$target->isWeb() ? new PageAnswer(404) : new PageAnswer($place->status, ['Location' => $links->map($target)]);
+        }
+        $base = Url::tryParse($place->url) ?? $asked->url;
+        $mapper = new ReferenceMapper($links, $base);
+        $headers = ['Content-Type' => $record->head?->fields->get('Content-Type') ?? $record->record->header->contentType()] + [
+            'Content-Language' => $record->head?->fields->get('Content-Language'), 'Last-Modified' => $record->head?->fields->get('Last-Modified'),
+        ];
+        $mime = $record->mime() ?? '';
+        $status = \in_array($place->status, [206, 304], true) ? 200 : $place->status;
+        $inject = $ask->opensDocument() ? $this->injection($asked, $capture, $base, $nonce) : '';
+        if (ReplayMode::Still === $asked->mode && $isPage && null !== $capture->domOffset) {
+            return $this->html($this->holdings->block($place->path, $capture->domOffset), 'text/html; charset=utf-8', $status, $headers, $mapper, $inject);
+        }
+        try {
+            $body = Body::decode($record->body(), $record->head?->fields->tokens('Content-Encoding') ?? []);
+        } catch (UnsupportedCoding) {
+            return $this->stream($ask, $record, $record->body(), $status, $headers + ['Content-Encoding' => implode(', ', $record->head?->fields->tokens('Content-Encoding') ?? [])]);
+        }
+        if (\in_array($mime, ['text/html', 'application/xhtml+xml'], true)) {
+            return $this->html($body, (string) $headers['Content-Type'], $status, $headers, $mapper, $inject);
+        }
+        if ('text/css' === $mime) {
+            return $this->css($body, $status, $headers, $mapper);
+        }
+
+        return $this->stream($ask, $record, $body, $status, $headers);
+    }
+
+    /**
+     * @param iterable<string>           $body
+     * @param array<string, string|null> $headers
+     */
+    private function html(iterable $body, string $contentType, int $status, array $headers, ReferenceMapper $mapper, string $inject): PageAnswer
+    {
+        [$bytes, $rest] = $this->firstPart($body);
+        $html = Charset::toUtf8($bytes, Charset::detect($bytes, $contentType));
+        $type = str_starts_with($contentType, 'application/xhtml') ? 'application/xhtml+xml' : 'text/html';
+
+        return $this->pieces($status, ['Content-Type' => $type.'; charset=utf-8'] + $headers, (new HtmlRewriter($mapper, $inject))->rewrite($html), $rest);
+    }
+
+    /**
+     * @param iterable<string>           $body
+     * @param array<string, string|null> $headers
+     */
+    private function css(iterable $body, int $status, array $headers, ReferenceMapper $mapper): PageAnswer
+    {
+        [$bytes, $rest] = $this->firstPart($body);
+        $declared = 1 === preg_match('/^@charset "([^"]+)"/', $bytes, $m) ? 'charset='.$m[1] : (string) ($headers['Content-Type'] ?? '');
+        $css = Charset::toUtf8($bytes, Charset::detect($bytes, $declared));
+
+        return $this->pieces($status, ['Content-Type' => 'text/css; charset=utf-8'] + $headers, (new CssRewriter($mapper))->rewrite($css), $rest);
+    }
+
+    /**
+     * Passes a body on in pieces; a range of it where a player asks for one and its length is known.
+     *
+     * @param iterable<string>           $body
+     * @param array<string, string|null> $headers
+     */
+    private function stream(PageAsk $ask, HttpRecord $record, iterable $body, int $status, array $headers): PageAnswer
+    {
+        $length = $record->head?->contentLength();
+        $plain = null !== $length && [] === $record->head->fields->tokens('Content-Encoding') && 200 === $status;
+        if (!$plain || 1 !== preg_match('/^bytes=(\d+)-(\d*)$/', (string) $ask->header('range'), $m)) {
+            $headers += $plain ? ['Content-Length' => (string) $length, 'Accept-Ranges' => 'bytes'] : [];
+
+            return $this->pieces($status, $headers, '', $body);
+        }
+        $from = (int) $m[1];
+        $to = min('' === $m[2] ? $length - 1 : (int) $m[2], $length - 1);
+        if ($from > $to) {
+            return new PageAnswer(416, ['Content-Range' => 'bytes */'.$length]);
+        }
+        $headers += ['Content-Range' => "bytes {$from}-{$to}/{$length}", 'Content-Length' => (string) ($to - $from + 1), 'Accept-Ranges' => 'bytes'];
+
+        return $this->pieces(206, $headers, '', self::section($body, $from, $to - $from + 1));
+    }
+
+    /**
+     * @param array<string, string|null> $headers
+     * @param iterable<string>           $rest
+     */
+    private function pieces(int $status, array $headers, string $first, iterable $rest): PageAnswer
+    {
+        return new PageAnswer($status >= 200 && $status < 600 ? $status : 200, $headers, (static function () use ($first, $rest): \Generator {
+            if ('' !== $first) {
+                yield $first;
+            }
+            try {
+                yield from $rest;
+            } catch (WarcError) {
+                // The file is damaged from here on: what could be read has been sent.
+            }
+        })());
+    }
+
+    /**
+     * @param iterable<string> $body
+     *
+     * @return array{string, iterable<string>} what is rewritten, and what lies beyond
+     */
+    private function firstPart(iterable $body): array
+    {
+        $body = (static function () use ($body): \Generator { yield from $body; })();
+        $bytes = '';
+        while ($body->valid() && \strlen($bytes) < self::MAX_REWRITTEN) {
+            $bytes .= $body->current();
+            $body->next();
+        }
+        $rest = (static function () use ($body): \Generator {
+            for (; $body->valid(); $body->next()) {
+                yield $body->current();
+            }
+        })();
+
+        return [$bytes, $rest];
+    }
+
+    /**
+     * @param iterable<string> $body
+     *
+     * @return \Generator<int, string>
+     */
+    private static function section(iterable $body, int $from, int $length): \Generator
+    {
+        foreach (Body::skip($body, $from) as $piece) {
+            if ($length <= 0) {
+                return;
+            }
+            yield substr($piece, 0, $length);
+            $length -= \strlen($piece);
+        }
+    }
+
+    private function notKept(PageAsk $ask, PageRequest $asked, ReadCapture $capture, string $nonce): PageAnswer
+    {
+        if (!$ask->opensDocument()) {
+            return new PageAnswer(404, ['Server-Timing' => 'gap']);
+        }
+
+        return new PageAnswer(404, ['Content-Type' => 'text/html; charset=utf-8'], [($this->words->notKeptPage)($asked->spelled, $this->injection($asked, $capture, $asked->url, $nonce))]);
+    }
+
+    /** Our script at the beginning of the page: tells the window what is being read, and answers for what the sandbox withholds. */
+    private function injection(PageRequest $asked, ReadCapture $capture, Url $base, string $nonce): string
+    {
+        $facts = json_encode([
+            'code' => $asked->code, 'url' => $asked->spelled, 'suffix' => '.'.$asked->code.$asked->mode->mark().'.'.$this->hosts->suffix(),
+            'moment' => (int) $capture->at->format('Uv'), 'alive' => ReplayMode::Alive === $asked->mode,
+            'words' => ['notKept' => $this->words->pictureNotKept],
+        ], \JSON_THROW_ON_ERROR | \JSON_HEX_TAG | \JSON_HEX_AMP | \JSON_HEX_APOS | \JSON_HEX_QUOT | \JSON_INVALID_UTF8_SUBSTITUTE);
+
+        return '<script nonce="'.$nonce.'">('.$this->shim.')('.$facts.')</script>';
+    }
+}

@@ -1,0 +1,22 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Replay;
+
+/** A capture as of which pages are read. */
+final readonly class ReadCapture
+{
+    public function __construct(
+        public string $code,
+        public string $url,
+        public \DateTimeImmutable $at,
+        public int $fileId,
+        /** Of its file. */
+        public string $path,
+        public int $responseOffset,
+        /** Where the rendered document stands in the file; null if there is none. */
+        public ?int $domOffset,
+    ) {
+    }
+}
