@@ -30,7 +30,51 @@ function (facts) {
     part.title = facts.words.notKept;
     if (!part.hasAttribute('alt') && !(part.width > 0 && part.width < 24)) part.alt = facts.words.notKept;
   }, true);
+
+  // Links into other frames: the sandbox lets nobody but an ancestor steer a frame, so the document that holds it does.
+  const steer = (name, address) => {
+    if (name === '_parent' || name === '_top') { location.href = address; return true; }
+    for (const frame of document.querySelectorAll('iframe, frame')) if (frame.name === name) { frame.src = address; return true; }
+    return false;
+  };
+  const isArchive = address => { try { return new URL(address).hostname.endsWith(facts.suffix); } catch (e) { return false; } };
+  const pass = (name, address) => {
+    if (name === '_top' && parent !== top) parent.postMessage({ ypomnaSteer: name, address }, '*');
+    else if (parent === top || parent === window) { if (name === '_top' || name === '_parent' || !steer(name, address)) location.href = address; }
+    else parent.postMessage({ ypomnaSteer: name, address }, '*');
+  };
+  window.addEventListener('message', event => {
+    const said = event.data;
+    if (!said || typeof said.ypomnaSteer !== 'string' || typeof said.address !== 'string' || !isArchive(said.address)) return;
+    event.stopImmediatePropagation();
+    const isMine = [...Array(frames.length).keys()].some(i => frames[i] === event.source);
+    if (!isMine) return;
+    if (said.ypomnaSteer === '_top' && parent !== top && parent !== window) parent.postMessage(said, '*');
+    else if (!steer(said.ypomnaSteer, said.address)) pass(said.ypomnaSteer, said.address);
+  });
+  document.addEventListener('click', event => {
+    const link = event.target instanceof Element && !event.defaultPrevented && event.button === 0 ? event.target.closest('a[href], area[href]') : null;
+    const base = document.querySelector('base[target], base[data-ypomna-target]');
+    const name = link && (link.dataset.ypomnaTarget || link.getAttribute('target') || (base && (base.dataset.ypomnaTarget || base.target)) || '');
+    if (!name || /^_(?:self|blank|new)$/i.test(name) || !isArchive(link.href) || window.frames === top) return;
+    event.preventDefault();
+    if (!/^_/.test(name) && steer(name, link.href)) return;
+    if (parent === top || parent === window) location.href = link.href;
+    else parent.postMessage({ ypomnaSteer: name.toLowerCase() === '_top' ? '_top' : name.toLowerCase() === '_parent' ? '_parent' : name, address: link.href }, '*');
+  });
   if (!facts.alive) return;
+
+  // Scripts see the moment of the capture.
+  const ThisDate = Date, shift = facts.moment - ThisDate.now(), now = () => ThisDate.now() + shift;
+  const Then = function Date(...given) { return new.target ? Reflect.construct(ThisDate, given.length ? given : [now()], new.target) : new ThisDate(now()).toString(); };
+  Then.prototype = ThisDate.prototype;
+  Object.defineProperties(Then, { now: { value: now, writable: true, configurable: true }, parse: { value: ThisDate.parse, writable: true, configurable: true }, UTC: { value: ThisDate.UTC, writable: true, configurable: true }, length: { value: 7 } });
+  try { Object.defineProperty(ThisDate.prototype, 'constructor', { value: Then, writable: true, configurable: true }); window.Date = Then; } catch (e) { /* it stays today's */ }
+  try {
+    const formats = Intl.DateTimeFormat.prototype, parts = formats.formatToParts, format = Object.getOwnPropertyDescriptor(formats, 'format').get;
+    formats.formatToParts = function (date) { return parts.call(this, date === undefined ? now() : date); };
+    Object.defineProperty(formats, 'format', { configurable: true, get() { const own = format.call(this); return date => own(date === undefined ? now() : date); } });
+  } catch (e) { /* only what is formatted without a date differs */ }
 
   // Absolute addresses that scripts make up lead to the archive, as those in the markup do. The wall stands without this.
   const page = new URL(facts.url);
@@ -44,40 +88,129 @@ function (facts) {
         + (location.port ? ':' + location.port : '') + url.pathname + url.search + url.hash;
     } catch (e) { return value; }
   };
+  const candidates = value => String(value).replace(/(^|,)(\s*)([^\s,]\S*[^\s,]|[^\s,])/g, (all, before, space, url) => before + space + map(url));
+  const styles = value => typeof value === 'string' && /url\(|@import/i.test(value) ? value.replace(/(url\(\s*["']?|@import\s+["'])((?:https?:)?\/\/[^"')\s]+)/gi, (all, before, url) => before + map(url)) : value;
+  const markup = value => {
+    const text = String(value);
+    if (!/\/\//.test(text)) return value;
+    return styles(text.replace(/(<[a-z][^>]*?\s(?:src|href|action|poster|data|background|formaction|xlink:href)\s*=\s*["']?\s*)((?:https?:)?\/\/[^\s"'>]+)/gi, (all, before, url) => before + map(url))
+      .replace(/(\ssrcset\s*=\s*)("[^"]*"|'[^']*')/gi, (all, before, set) => before + set[0] + candidates(set.slice(1, -1)) + set[0])
+      .replace(/\sintegrity\s*=\s*("[^"]*"|'[^']*')/gi, ''));
+  };
+
   const fetchPage = window.fetch;
   window.fetch = function (what, options) {
-    if (what instanceof Request) return fetchPage.call(this, new Request(map(what.url), what), options);
+    try {
+      // In the sandbox a page has no origin that anything could be the same as.
+      if (options && options.mode === 'same-origin') options = { ...options, mode: 'cors' };
+      if (what instanceof Request) return fetchPage.call(this, map(what.url) === what.url && what.mode !== 'same-origin' ? what : new Request(map(what.url), { method: what.method, headers: what.headers, body: /^(?:GET|HEAD)$/.test(what.method) ? undefined : what.body, duplex: 'half', mode: 'cors', credentials: what.credentials, redirect: what.redirect, signal: what.signal }), options);
+    } catch (e) { /* as it was asked */ }
     return fetchPage.call(this, map(what), options);
   };
   const open = XMLHttpRequest.prototype.open;
   XMLHttpRequest.prototype.open = function (method, url, ...rest) { return open.call(this, method, map(url), ...rest); };
-  const through = (type, name) => {
+  navigator.sendBeacon = () => true;
+
+  const through = (type, name, change) => {
     const of = type && Object.getOwnPropertyDescriptor(type.prototype, name);
-    if (of && of.set) Object.defineProperty(type.prototype, name, { ...of, set(value) { of.set.call(this, map(value)); } });
+    if (of && of.set) Object.defineProperty(type.prototype, name, { ...of, set(value) { of.set.call(this, change(value)); } });
   };
-  for (const type of [HTMLImageElement, HTMLScriptElement, HTMLIFrameElement, HTMLMediaElement, HTMLSourceElement, HTMLEmbedElement, HTMLInputElement]) through(type, 'src');
-  for (const type of [HTMLLinkElement, HTMLAnchorElement]) through(type, 'href');
-  const setAttribute = Element.prototype.setAttribute;
-  Element.prototype.setAttribute = function (name, value) {
-    return setAttribute.call(this, name, /^(?:src|href|data|poster|action)$/i.test(name) ? map(value) : value);
+  for (const type of [HTMLImageElement, HTMLScriptElement, HTMLIFrameElement, HTMLFrameElement, HTMLMediaElement, HTMLSourceElement, HTMLEmbedElement, HTMLInputElement, HTMLTrackElement]) through(type, 'src', map);
+  for (const type of [HTMLLinkElement, HTMLAnchorElement, HTMLAreaElement, HTMLBaseElement]) through(type, 'href', map);
+  for (const [type, name] of [[HTMLFormElement, 'action'], [HTMLObjectElement, 'data'], [HTMLVideoElement, 'poster'], [HTMLButtonElement, 'formAction']]) through(type, name, map);
+  for (const type of [HTMLImageElement, HTMLSourceElement]) through(type, 'srcset', candidates);
+  for (const type of [HTMLLinkElement, HTMLScriptElement]) through(type, 'integrity', () => '');
+  for (const [type, name] of [[Element, 'innerHTML'], [Element, 'outerHTML'], [ShadowRoot, 'innerHTML'], [HTMLIFrameElement, 'srcdoc']]) through(type, name, markup);
+  for (const name of ['background', 'backgroundImage', 'cssText', 'listStyleImage', 'borderImage', 'borderImageSource', 'content', 'cursor', 'maskImage']) through(CSSStyleDeclaration, name, styles);
+  const wrap = (type, name, change) => {
+    const own = type && type.prototype[name];
+    if (typeof own === 'function') type.prototype[name] = function (...given) { return own.apply(this, change(given)); };
+  };
+  wrap(CSSStyleDeclaration, 'setProperty', ([name, value, ...rest]) => [name, styles(value), ...rest]);
+  wrap(CSSStyleSheet, 'insertRule', ([rule, ...rest]) => [styles(rule), ...rest]);
+  wrap(CSSStyleSheet, 'replaceSync', ([text, ...rest]) => [styles(text), ...rest]);
+  wrap(Element, 'insertAdjacentHTML', ([where, text]) => [where, markup(text)]);
+  wrap(Range, 'createContextualFragment', ([text]) => [markup(text)]);
+  wrap(Document, 'write', texts => [markup(texts.join(''))]);
+  wrap(Document, 'writeln', texts => [markup(texts.join(''))]);
+  const attribute = (name, value) => /^(?:src|href|xlink:href|data|poster|action|formaction|background)$/i.test(name) ? map(value) : /^srcset$/i.test(name) ? candidates(value) : /^style$/i.test(name) ? styles(value) : value;
+  wrap(Element, 'setAttribute', ([name, value]) => [name, attribute(String(name), value)]);
+  wrap(Element, 'setAttributeNS', ([space, name, value]) => [space, name, attribute(String(name), value)]);
+
+  // Workers of another origin are refused, and in the sandbox every origin is another: they begin from a blob that loads them.
+  const begin = (url, base) => {
+    const prelude = '(' + function (base, suffix, port, protocol, shift) {
+      const map = value => {
+        try {
+          const url = new URL(String(value), base);
+          if (url.hostname.endsWith(suffix) || !/^https?:$/.test(url.protocol)) return url.href;
+          return protocol + '//' + url.protocol.slice(0, -1) + (url.port ? '-' + url.port : '') + '.' + url.hostname + suffix + (port ? ':' + port : '') + url.pathname + url.search;
+        } catch (e) { return value; }
+      };
+      const load = self.importScripts, ask = self.fetch, open = XMLHttpRequest.prototype.open, Real = Date;
+      if (load) self.importScripts = (...urls) => load.apply(self, urls.map(map));
+      self.fetch = (what, options) => ask.call(self, typeof what === 'string' || what instanceof URL ? map(what) : what, options);
+      XMLHttpRequest.prototype.open = function (method, url, ...rest) { return open.call(this, method, map(url), ...rest); };
+      self.Date = class Date extends Real { constructor(...given) { if (given.length) super(...given); else super(Real.now() + shift); } static now() { return Real.now() + shift; } };
+    } + ')(' + JSON.stringify(base) + ',' + JSON.stringify(facts.suffix) + ',' + JSON.stringify(location.port) + ',' + JSON.stringify(location.protocol) + ',' + shift + ');';
+    return prelude;
+  };
+  for (const name of ['Worker', 'SharedWorker']) {
+    const Own = window[name];
+    if (!Own) continue;
+    window[name] = new Proxy(Own, { construct(type, [url, options], target) {
+      try {
+        const address = new URL(map(url), document.baseURI).href;
+        if (/^https?:/.test(address)) {
+          const isModule = options && options.type === 'module';
+          const code = begin(url, address) + (isModule ? 'await import(' + JSON.stringify(address) + ');' : 'importScripts(' + JSON.stringify(address) + ');');
+          url = URL.createObjectURL(new Blob([code], { type: 'text/javascript' }));
+        }
+      } catch (e) { /* as it was asked */ }
+      return Reflect.construct(type, options === undefined ? [url] : [url, options], target);
+    } });
+  }
+
+  // What opens another window opens in this one, and only where the reader pressed something.
+  window.open = address => {
+    if (!address || !navigator.userActivation || !navigator.userActivation.isActive) return null;
+    const url = map(new URL(String(address), document.baseURI).href);
+    if (!isArchive(url)) return null;
+    if (parent === top || parent === window) location.href = url; else parent.postMessage({ ypomnaSteer: '_top', address: url }, '*');
+    return null;
   };
 
-  // The sandbox withholds storage and cookies; a page that asks for them gets empty ones of its own.
+  // The sandbox withholds storage, cookies and more, and throws where a page asks; a page gets empty ones of its own.
   const storage = () => {
     const held = new Map();
-    return { getItem: k => held.has(String(k)) ? held.get(String(k)) : null, setItem: (k, v) => { held.set(String(k), String(v)); }, removeItem: k => { held.delete(String(k)); },
-      clear: () => held.clear(), key: i => [...held.keys()][i] ?? null, get length() { return held.size; } };
+    const own = { getItem: k => held.has(String(k)) ? held.get(String(k)) : null, setItem: (k, v) => { held.set(String(k), String(v)); }, removeItem: k => { held.delete(String(k)); }, clear: () => held.clear(), key: i => [...held.keys()][i] ?? null };
+    return new Proxy(own, {
+      get: (target, name) => name === 'length' ? held.size : name in target ? target[name] : held.get(String(name)),
+      set: (target, name, value) => { held.set(String(name), String(value)); return true; },
+      has: (target, name) => name in target || held.has(String(name)), deleteProperty: (target, name) => { held.delete(String(name)); return true; },
+      ownKeys: () => [...held.keys()], getOwnPropertyDescriptor: (target, name) => held.has(String(name)) ? { value: held.get(String(name)), enumerable: true, configurable: true, writable: true } : undefined,
+    });
   };
-  for (const name of ['localStorage', 'sessionStorage']) {
-    const own = storage();
-    try { Object.defineProperty(window, name, { configurable: true, get: () => own }); } catch (e) { /* defined otherwise */ }
-  }
+  const define = (object, name, value) => { try { Object.defineProperty(object, name, { configurable: true, get: () => value }); } catch (e) { /* defined otherwise */ } };
+  for (const name of ['localStorage', 'sessionStorage']) define(window, name, storage());
+  define(navigator, 'serviceWorker', { controller: null, ready: new Promise(() => {}), register: () => Promise.reject(new DOMException('Service workers do not run in an archived page.', 'SecurityError')), getRegistration: async () => undefined, getRegistrations: async () => [], addEventListener() {}, removeEventListener() {} });
+  define(window, 'caches', { open: async () => ({ match: async () => undefined, put: async () => {}, add: async () => {}, addAll: async () => {}, delete: async () => false, keys: async () => [] }), match: async () => undefined, has: async () => false, delete: async () => false, keys: async () => [] });
+  define(window, 'origin', page.origin);
+  try { Object.defineProperty(document, 'domain', { configurable: true, get: () => page.hostname, set() {} }); } catch (e) { /* as it is */ }
+  try { Object.defineProperty(document, 'referrer', { configurable: true, get: () => '' }); } catch (e) { /* as it is */ }
   let jar = [];
   try {
     Object.defineProperty(document, 'cookie', { configurable: true, get: () => jar.join('; '), set(text) {
-      const pair = String(text).split(';')[0].trim();
-      jar = jar.filter(held => held.split('=')[0] !== pair.split('=')[0]);
-      if (pair) jar.push(pair);
+      const [pair, ...rest] = String(text).split(';').map(part => part.trim()), name = pair.split('=')[0];
+      const ends = rest.map(part => part.match(/^(max-age|expires)=(.*)$/i)).find(Boolean);
+      jar = jar.filter(held => held.split('=')[0] !== name);
+      if (pair && !(ends && (/^m/i.test(ends[1]) ? Number(ends[2]) <= 0 : ThisDate.parse(ends[2]) < now()))) jar.push(pair);
     } });
   } catch (e) { /* defined otherwise */ }
+  for (const name of ['pushState', 'replaceState']) {
+    const own = history[name];
+    history[name] = function (state, title, url) {
+      try { return own.call(this, state, title, url); } catch (e) { return own.call(this, state, title); }
+    };
+  }
 }

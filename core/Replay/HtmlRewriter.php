@@ -19,6 +19,7 @@ final class HtmlRewriter
     private const HINTS = '/^(?:.*\s)?(?:preconnect|dns-prefetch|prefetch|prerender|pingback|manifest|serviceworker)(?:\s.*)?$/i';
 
     private readonly CssRewriter $css;
+    private readonly ScriptRewriter $script;
     private bool $injected = false;
 
     /**
@@ -29,6 +30,7 @@ final class HtmlRewriter
     public function __construct(private readonly ReferenceMapper $mapper, private readonly string $inject = '', private readonly bool $scripts = true)
     {
         $this->css = new CssRewriter($mapper);
+        $this->script = new ScriptRewriter($mapper);
     }
 
     /** @param string $html UTF-8 */
@@ -82,7 +84,7 @@ final class HtmlRewriter
             return '';
         }
         if (\in_array($name, self::RAW, true)) {
-            $tag .= $this->rawText($name, $html, $at);
+            $tag .= $this->rawText($name, $html, $at, 'script' === $name ? strtolower(trim((string) (array_column($attributes, 1, 0)['type'] ?? ''))) : '');
         }
 
         return $this->withInjection($name, $tag);
@@ -143,6 +145,10 @@ final class HtmlRewriter
             }
         }
 
+        $target = strtolower($values['target'] ?? '');
+        // Where a link leads out of its frame is kept for our script, which knows which window is which.
+        $out .= '_top' === $target || '_parent' === $target ? ' data-ypomna-target="'.$target.'"' : '';
+
         return $out.(str_ends_with($source, '/>') ? ' />' : '>');
     }
 
@@ -185,13 +191,21 @@ final class HtmlRewriter
         return (string) preg_replace_callback('/(^|,)(\s*)([^\s,]\S*[^\s,]|[^\s,])/', fn (array $m): string => $m[1].$m[2].$this->mapper->map($m[3]), $value);
     }
 
-    private function rawText(string $name, string $html, int &$at): string
+    /** @param string $type of a script */
+    private function rawText(string $name, string $html, int &$at, string $type = ''): string
     {
         $end = preg_match('/<\/'.$name.'(?=[\s\/>])/i', $html, $m, \PREG_OFFSET_CAPTURE, $at) > 0 ? $m[0][1] : \strlen($html);
         $text = substr($html, $at, $end - $at);
         $at = $end;
 
-        return 'style' === $name ? $this->css->rewrite($text) : $text;
+        return match (true) {
+            'style' === $name => $this->css->rewrite($text),
+            'script' !== $name || '' === $text => $text,
+            'importmap' === $type => $this->script->importMap($text),
+            // It would fetch or render ahead of need.
+            'speculationrules' === $type => '',
+            default => $this->script->rewrite($text, 'module' === $type),
+        };
     }
 
     private function withInjection(string $name, string $tag): string

@@ -11,6 +11,7 @@ use Ypomna\Core\Http\UnsupportedCoding;
 use Ypomna\Core\Replay\CssRewriter;
 use Ypomna\Core\Replay\HtmlRewriter;
 use Ypomna\Core\Replay\ReferenceMapper;
+use Ypomna\Core\Replay\ScriptRewriter;
 use Ypomna\Core\Warc\HttpRecord;
 use Ypomna\Core\Warc\WarcError;
 
@@ -105,6 +106,18 @@ final readonly class PageAnswers
         }
         if ('text/css' === $mime) {
             return $this->css($body, $status, $headers, $mapper);
+        }
+
+        if (1 === preg_match('#^(?:text|application)/(?:x-)?(?:java|ecma)script$#', $mime)) {
+            [$bytes, $rest] = $this->firstPart($body);
+
+            // Modules are asked for across origins, other scripts are not.
+            return $this->pieces($status, $headers, (new ScriptRewriter($mapper))->rewrite($bytes, 'cors' === $ask->header('sec-fetch-mode')), $rest);
+        }
+        if ('image/svg+xml' === $mime && $ask->opensDocument()) {
+            [$bytes, $rest] = $this->firstPart($body);
+
+            return $this->pieces($status, $headers, (new HtmlRewriter($mapper))->rewrite($bytes), $rest);
         }
 
         return $this->stream($ask, $record, $body, $status, $headers);

@@ -45,9 +45,8 @@ final class ReadController extends AbstractController
     private function mode(Request $request): ReplayMode
     {
         $wanted = ReplayMode::tryFrom($request->query->getString('mode'));
-        $walled = str_contains((string) $request->headers->get('Sec-CH-UA'), 'Chromium') || 1 === preg_match('#\bChrome/1[4-9]\d\.#', (string) $request->headers->get('User-Agent'));
 
-        return $wanted ?? ($walled ? ReplayMode::Alive : ReplayMode::Still);
+        return $wanted ?? ReplayMode::forBrowser((string) $request->headers->get('Sec-CH-UA'), (string) $request->headers->get('User-Agent'));
     }
 
     /**

@@ -6,7 +6,7 @@ namespace Ypomna\App\Replay;
 
 /**
  * The headers that keep an archived page in the archive. They go with every answer of its hosts, errors too: every
- * destination but the archive's pages is closed (Content Security Policy Level 3), the page is sandboxed without forms,
+ * destination but the archive's pages is closed (Content Security Policy Level 3), the page is sandboxed without
  * pop-ups, downloads or navigation of the window, and what a policy for resources does not cover (WebRTC, preconnect,
  * DNS) is closed by the connection allow-list.
  */
@@ -27,13 +27,13 @@ final readonly class Wall
 
         return $open + [
             'Content-Security-Policy' => implode('; ', [
-                'sandbox allow-scripts',
+                'sandbox allow-scripts'.(ReplayMode::Alive === $mode ? ' allow-forms' : ''),
                 "default-src {$pages} data: blob: 'unsafe-inline'",
                 'script-src '.$scripts,
                 'worker-src '.(ReplayMode::Alive === $mode ? $pages.' data: blob:' : "'none'"),
                 'connect-src '.(ReplayMode::Alive === $mode ? $pages.' data: blob:' : "'none'"),
                 "base-uri {$pages}",
-                "form-action 'none'",
+                'form-action '.(ReplayMode::Alive === $mode ? $pages : "'none'"),
                 "object-src {$pages}",
                 "frame-ancestors {$window} {$pages}",
             ]),

@@ -1,0 +1,83 @@
+import { test, expect } from '@playwright/test';
+import { execFileSync, spawn } from 'node:child_process';
+import { mkdtempSync, readFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { createInterface } from 'node:readline';
+import { root } from './help.mjs';
+import { constructs } from './constructs.mjs';
+
+const folder = mkdtempSync(tmpdir() + '/ypomna-fidelity-');
+const font = readFileSync(root + 'public/build/fonts/commissioner.woff2');
+const address = n => `http://lantern.test/page-${n}.html`;
+
+/** Serves files with the replay command; gives what it printed, and the way to end it. */
+async function serve(...files) {
+  const server = spawn('php', [root + 'bin/ypomna', 'replay', ...files], { stdio: ['ignore', 'pipe', 'inherit'] });
+  const lines = [];
+  for await (const line of createInterface(server.stdout)) {
+    const said = JSON.parse(line);
+    if (said.ready) break;
+    lines.push(said);
+  }
+  return { lines, stop: () => new Promise(done => { server.on('exit', code => done(code)); server.kill('SIGTERM'); }) };
+}
+
+/** A WARC file a construct, so that parts of the same address do not get in each other's way. */
+function write(name, n, construct) {
+  const exchanges = [{ url: address(n), type: construct.type ?? 'text/html; charset=utf-8', body: construct.page, destination: 'document' }];
+  for (const [url, given] of Object.entries(construct.parts ?? {})) {
+    for (const [type, body, sent, status, field] of Array.isArray(given[0]) ? given : [given]) {
+      exchanges.push({ url, type, body: body === 'FONT' ? font : body, sent, status, fields: field ? [field] : [], method: sent ? 'POST' : 'GET', destination: 'empty' });
+    }
+  }
+  const json = JSON.stringify(exchanges.map(e => ({ ...e, body: Buffer.from(e.body).toString('base64'), sent: e.sent ? Buffer.from(e.sent).toString('base64') : undefined })));
+  const path = `${folder}/${n}.warc.gz`;
+  execFileSync('php', [root + 'tests/Support/write-warc.php', path], { input: json });
+  return path;
+}
+
+let served;
+test.beforeAll(async () => { served = await serve(...Object.entries(constructs).map(([name, construct], n) => write(name, n, construct))); });
+test.afterAll(async () => { expect(await served.stop()).toBe(0); });
+
+for (const [n, [name, construct]] of Object.entries(constructs).entries()) {
+  test(`read as it was: ${name}`, async ({ page }) => {
+    const outside = [];
+    page.on('request', request => { if (!/^(?:http:\/\/[^/]*localhost:\d+\/|data:|blob:|about:)/.test(request.url())) outside.push(request.url()); });
+    const said = served.lines.find(line => line.url === address(n));
+    expect(said, 'the page is listed').toBeTruthy();
+    expect(said.capturedAt).toBe('2024-11-03T10:00:00Z');
+    await page.goto(said.open);
+    const frame = await (await page.locator('#page').elementHandle()).contentFrame();
+    const texts = async () => (await Promise.all(page.frames().slice(1).map(one => one.evaluate(() => document.body?.innerText ?? '').catch(() => '')))).join('\n');
+    if (construct.check) {
+      await expect.poll(() => frame.evaluate(construct.check).catch(e => e.message), { message: construct.check, timeout: 6_000 }).toBe(true);
+    }
+    if (construct.frames) await expect.poll(texts, { timeout: 6_000 }).toContain(construct.frames);
+    if (construct.click) {
+      for (const one of page.frames().slice(1)) {
+        const part = one.getByText(construct.click, { exact: true });
+        if (await part.count().catch(() => 0)) { await part.first().click(); break; }
+      }
+    }
+    if (construct.clickOn) await frame.locator('img').click();
+    if (construct.then) await expect.poll(texts, { timeout: 6_000 }).toContain(construct.then);
+    expect(page.context().pages()).toHaveLength(1);
+    expect(new URL(page.url()).hostname).toBe('reader.localhost');
+    expect(outside, 'nothing was asked for outside').toEqual([]);
+  });
+}
+
+test('what was not kept says so inside the window', async ({ page }) => {
+  const path = write('links', 900, { page: '<!doctype html><title>x</title><a href="http://elsewhere.test/gone?x=1" target=_blank>go</a>' });
+  const own = await serve(path);
+  await page.goto(own.lines[0].open);
+  const answers = [];
+  page.on('response', response => { if (response.url().includes('elsewhere')) answers.push(response.status()); });
+  await page.frameLocator('#page').getByText('go').click();
+  await expect(page.frameLocator('#page').locator('body')).toContainText('was not kept');
+  await expect(page.frameLocator('#page').locator('body')).toContainText('http://elsewhere.test/gone?x=1');
+  expect(answers).toEqual([404]);
+  expect(page.context().pages()).toHaveLength(1);
+  expect(await own.stop()).toBe(0);
+});
