@@ -110,6 +110,7 @@ function (facts) {
   const open = XMLHttpRequest.prototype.open;
   XMLHttpRequest.prototype.open = function (method, url, ...rest) { return open.call(this, method, map(url), ...rest); };
   navigator.sendBeacon = () => true;
+  if (window.EventSource) window.EventSource = new Proxy(EventSource, { construct: (type, [url, ...rest], target) => Reflect.construct(type, [map(url), ...rest], target) });
 
   const through = (type, name, change) => {
     const of = type && Object.getOwnPropertyDescriptor(type.prototype, name);
@@ -121,7 +122,6 @@ function (facts) {
   for (const type of [HTMLImageElement, HTMLSourceElement]) through(type, 'srcset', candidates);
   for (const type of [HTMLLinkElement, HTMLScriptElement]) through(type, 'integrity', () => '');
   for (const [type, name] of [[Element, 'innerHTML'], [Element, 'outerHTML'], [ShadowRoot, 'innerHTML'], [HTMLIFrameElement, 'srcdoc']]) through(type, name, markup);
-  for (const name of ['background', 'backgroundImage', 'cssText', 'listStyleImage', 'borderImage', 'borderImageSource', 'content', 'cursor', 'maskImage']) through(CSSStyleDeclaration, name, styles);
   const wrap = (type, name, change) => {
     const own = type && type.prototype[name];
     if (typeof own === 'function') type.prototype[name] = function (...given) { return own.apply(this, change(given)); };
@@ -136,6 +136,15 @@ function (facts) {
   const attribute = (name, value) => /^(?:src|href|xlink:href|data|poster|action|formaction|background)$/i.test(name) ? map(value) : /^srcset$/i.test(name) ? candidates(value) : /^style$/i.test(name) ? styles(value) : value;
   wrap(Element, 'setAttribute', ([name, value]) => [name, attribute(String(name), value)]);
   wrap(Element, 'setAttributeNS', ([space, name, value]) => [space, name, attribute(String(name), value)]);
+
+  // Styles that scripts set one by one pass by no method that could be wrapped: what leads elsewhere is turned afterwards.
+  new MutationObserver(changes => {
+    for (const change of changes) {
+      const style = change.type === 'attributes' ? null : change.target.nodeType === 3 ? change.target.parentNode : change.target;
+      if (change.type === 'attributes') { const text = change.target.getAttribute('style'), turned = styles(text || ''); if (text && turned !== text) change.target.setAttribute('style', turned); }
+      for (const one of [style, ...change.addedNodes]) if (one instanceof HTMLStyleElement) { const turned = styles(one.textContent); if (turned !== one.textContent) one.textContent = turned; }
+    }
+  }).observe(document, { subtree: true, childList: true, characterData: true, attributes: true, attributeFilter: ['style'] });
 
   // Workers of another origin are refused, and in the sandbox every origin is another: they begin from a blob that loads them.
   const begin = (url, base) => {
@@ -164,7 +173,8 @@ function (facts) {
         if (/^https?:/.test(address)) {
           const isModule = options && options.type === 'module';
           const code = begin(url, address) + (isModule ? 'await import(' + JSON.stringify(address) + ');' : 'importScripts(' + JSON.stringify(address) + ');');
-          url = URL.createObjectURL(new Blob([code], { type: 'text/javascript' }));
+          // Chromium starts no module from a blob in a sandbox.
+          url = isModule ? 'data:text/javascript;charset=utf-8,' + encodeURIComponent(code) : URL.createObjectURL(new Blob([code], { type: 'text/javascript' }));
         }
       } catch (e) { /* as it was asked */ }
       return Reflect.construct(type, options === undefined ? [url] : [url, options], target);

@@ -90,7 +90,7 @@ final class ReplayCommand extends Command
     private function serve(FileHoldings $holdings, array $pages, int $port, Output $out): void
     {
         $root = \dirname(__DIR__, 2);
-        $hosts = new PageHosts('localhost', ReplayServer::WINDOW_HOSTS);
+        $hosts = new PageHosts('localhost');
         $words = new PageWords('This picture was not kept', self::notKept(...));
         $window = new ReaderWindow($holdings, $hosts, $pages, $root.'/public');
         $server = new ReplayServer($hosts, new PageAnswers($hosts, $holdings, $words, trim((string) file_get_contents($root.'/assets/replay-shim.js'))), $window);

@@ -42,7 +42,7 @@ final readonly class PageAnswers
             null === $asked, null === $capture => new PageAnswer(404, ['Content-Type' => 'text/plain; charset=utf-8'], ["There is no such capture.\n"]),
             default => $this->answer($ask, $asked, $capture, $nonce),
         };
-        $answer->headers = Wall::headers($asked->mode ?? ReplayMode::Still, $this->hosts->everyPage($ask->scheme, $ask->port), $this->hosts->window($ask->scheme, $ask->port), $nonce, $ask->header('origin')) + $answer->headers;
+        $answer->headers = Wall::headers($asked->mode ?? ReplayMode::Still, $this->hosts->everyPage($ask->scheme, $ask->port), $nonce, $ask->header('origin')) + $answer->headers;
 
         return $answer;
     }
@@ -248,6 +248,6 @@ final readonly class PageAnswers
             'words' => ['notKept' => $this->words->pictureNotKept],
         ], \JSON_THROW_ON_ERROR | \JSON_HEX_TAG | \JSON_HEX_AMP | \JSON_HEX_APOS | \JSON_HEX_QUOT | \JSON_INVALID_UTF8_SUBSTITUTE);
 
-        return '<script nonce="'.$nonce.'">('.$this->shim.')('.$facts.')</script>';
+        return '<script nonce="'.$nonce.'">//<![CDATA['."\n(".$this->shim.')('.$facts.")\n//]]></script>";
     }
 }

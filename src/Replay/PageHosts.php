@@ -7,7 +7,6 @@ namespace Ypomna\App\Replay;
 use Ypomna\App\Catalogue\Codes;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Url;
-use Ypomna\Core\Split;
 
 /**
  * Host names of archived pages: each origin of each capture has one of its own, so that paths, relative references and
@@ -16,7 +15,7 @@ use Ypomna\Core\Split;
  */
 final readonly class PageHosts
 {
-    public function __construct(private string $suffix, private string $appHosts)
+    public function __construct(private string $suffix)
     {
     }
 
@@ -44,15 +43,6 @@ final readonly class PageHosts
     public function everyPage(string $scheme, string $port): string
     {
         return $scheme.'://*.'.$this->suffix.$port;
-    }
-
-    /** Source expressions for the application's own windows. */
-    public function window(string $scheme, string $port): string
-    {
-        // Source expressions know no IPv6 addresses (CSP Level 3, section 2.3.1).
-        $hosts = array_filter(Split::words($this->appHosts), static fn (string $host): bool => !str_starts_with($host, '['));
-
-        return implode(' ', array_map(static fn (string $host): string => $scheme.'://'.$host.$port, $hosts));
     }
 
     /** Whether a host name is one of an archived page, or claims to be. */

@@ -14,12 +14,11 @@ final readonly class Wall
 {
     /**
      * @param string      $pages  `http://*.localhost:8020`: where archived pages stand
-     * @param string      $window origins that may frame a page: the application's own
      * @param string|null $origin that the request gave
      *
      * @return array<string, string>
      */
-    public static function headers(ReplayMode $mode, string $pages, string $window, string $nonce, ?string $origin): array
+    public static function headers(ReplayMode $mode, string $pages, string $nonce, ?string $origin): array
     {
         $scripts = ReplayMode::Alive === $mode ? $pages." data: blob: 'unsafe-inline' 'unsafe-eval'" : "'nonce-".$nonce."'";
         // A page has no origin of its own in the sandbox. It may read what was kept, with credentials, too: there are none here.
@@ -35,7 +34,6 @@ final readonly class Wall
                 "base-uri {$pages}",
                 'form-action '.(ReplayMode::Alive === $mode ? $pages : "'none'"),
                 "object-src {$pages}",
-                "frame-ancestors {$window} {$pages}",
             ]),
             // Redirects are ours, and lead to the archive's pages only.
             'Connection-Allowlist' => '(response-origin "'.$pages.'/*");redirects=allow',

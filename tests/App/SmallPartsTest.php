@@ -24,7 +24,7 @@ final class SmallPartsTest extends TestCase
     #[DataProvider('addresses')]
     public function testAHostOfAnArchivedPageLeadsBackToItsAddress(string $address): void
     {
-        $hosts = new PageHosts('localhost', 'localhost 127.0.0.1 [::1]');
+        $hosts = new PageHosts('localhost');
         foreach (ReplayMode::cases() as $mode) {
             $url = Url::parse($address);
             $asked = $hosts->read($hosts->hostOf($url, '7k3abcdefghj', $mode), $url->target());
@@ -44,7 +44,7 @@ final class SmallPartsTest extends TestCase
 
     public function testOtherHostsAreNoPages(): void
     {
-        $hosts = new PageHosts('localhost', 'localhost');
+        $hosts = new PageHosts('localhost');
         foreach (['localhost', 'http.lantern.test.localhost', 'ftp.lantern.test.7k3abcdefghj.localhost', 'http.lantern.test.7k3abcdefghj.example', 'http..7k3abcdefghj.localhost', 'http.lantern.test.7k3abcdefghj-x.localhost'] as $host) {
             self::assertNull($hosts->read($host, '/'), $host);
         }

@@ -14,7 +14,7 @@ use Ypomna\Core\Warc\Writer;
 require dirname(__DIR__, 2).'/vendor/autoload.php';
 
 /** @var list<array{url: string, type: string, body: string, status?: int, method?: string, sent?: string, fields?: list<string>, destination?: string, at?: string}> $exchanges */
-$exchanges = json_decode((string) stream_get_contents(STDIN), true, 16, JSON_THROW_ON_ERROR);
+$exchanges = json_decode((string) stream_get_contents(\STDIN), true, 16, \JSON_THROW_ON_ERROR);
 $out = fopen($argv[1] ?? 'php://stdout', 'w');
 assert(false !== $out);
 $writer = new Writer($out);
