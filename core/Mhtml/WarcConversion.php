@@ -23,9 +23,15 @@ final class WarcConversion
      */
     public static function write(Archive $archive, ResourceFile $out, string $folder, string $authority): void
     {
-        $addresses = [];
+        $addresses = $used = [];
         foreach ($archive->parts as $part) {
-            $addresses[$part->index] = self::address($part, $authority);
+            $address = self::address($part, $authority);
+            // Two captures of one page can lie in a file: what is referred to by its Content-ID must not hide behind another's address.
+            if (isset($used[$address]) && null !== $part->headers->contentId()) {
+                $address = 'http://'.$authority.'/part-'.$part->index.('text/html' === $part->headers->mime ? '.html' : '');
+            }
+            $used[$address] = true;
+            $addresses[$part->index] = $address;
         }
         $pages = [];
         for ($page = 0; $page < $archive->pages; ++$page) {

@@ -16,7 +16,7 @@ use Ypomna\Core\Address\Url;
 /** A capture at its permanent address: our window around the walled-in page. */
 final class ReadController extends AbstractController
 {
-    public function __construct(private readonly CaptureFinder $captures, private readonly PageHosts $hosts)
+    public function __construct(private readonly CaptureFinder $captures, private readonly PageHosts $hosts, private readonly Mementos $mementos)
     {
     }
 
@@ -28,7 +28,10 @@ final class ReadController extends AbstractController
         $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
         $links = new CaptureLinks($this->hosts, $code, $mode, $request->getScheme(), $port);
 
-        return $this->render('replay/read.html.twig', ['mode' => $mode, 'frame' => $links->map(Url::parse($capture->url))] + $this->around($capture));
+        $response = $this->render('replay/read.html.twig', ['mode' => $mode, 'frame' => $links->map(Url::parse($capture->url))] + $this->around($capture));
+        $this->mementos->describe($response->headers, $capture);
+
+        return $response;
     }
 
     /** The part of the window that tells which moment is read; asked for anew when a link in the page leads to another. */

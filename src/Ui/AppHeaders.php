@@ -20,7 +20,7 @@ final readonly class AppHeaders
     public function __invoke(ResponseEvent $event): void
     {
         $request = $event->getRequest();
-        if (!$event->isMainRequest() || 'archived_page' === $request->attributes->get('_route')) {
+        if (!$event->isMainRequest() || \in_array($request->attributes->get('_route'), ['archived_page', 'raw'], true)) {
             return;
         }
         $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
