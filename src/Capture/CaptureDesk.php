@@ -8,6 +8,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Capture\Entity\CaptureJob;
+use Ypomna\App\Catalogue\AddressKeys;
 use Ypomna\App\Catalogue\Codes;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Url;
@@ -28,7 +29,7 @@ final readonly class CaptureDesk
 
         // The job and the message about it are written together: neither is ever there without the other.
         return $this->entities->wrapInTransaction(function () use ($url): CaptureJob {
-            $job = new CaptureJob(Codes::random(), (string) $url, $this->clock->now(), $this->person);
+            $job = new CaptureJob(Codes::random(), (string) $url, $this->clock->now(), $this->person, AddressKeys::keyHash((string) $url));
             $this->entities->persist($job);
             $this->entities->flush();
             $this->bus->dispatch(new KeepPage((int) $job->id));

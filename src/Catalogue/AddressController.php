@@ -9,12 +9,12 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Ypomna\Core\Address\InvalidAddress;
-use Ypomna\Core\Address\Url;
+use Ypomna\Core\Address\Wanted;
 
 /** From an address, in any spelling, to what is held of it. */
 final class AddressController extends AbstractController
 {
-    public function __construct(private readonly CaptureFinder $captures, private readonly AddressHistory $history)
+    public function __construct(private readonly CaptureFinder $captures, private readonly AddressHistory $history, private readonly WordSearch $words)
     {
     }
 
@@ -23,16 +23,24 @@ final class AddressController extends AbstractController
     {
         $typed = trim($request->query->getString('q'));
         try {
-            $url = Url::typed($typed);
+            $wanted = Wanted::read($typed, AddressKeys::rules());
         } catch (InvalidAddress $e) {
             return $this->render('catalogue/no_address.html.twig', ['typed' => $typed, 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+        }
+        $url = $wanted->url;
+        if (null === $url) {
+            $after = $request->query->getString('after');
+            $found = null === $wanted->range ? $this->words->find($wanted->words, $wanted->years) : $this->history->under($wanted->range, $after);
+            $more = null !== $wanted->range && AddressHistory::PAGE === \count($found) ? $found[\count($found) - 1]['code'] : null;
+
+            return $this->render('catalogue/found.html.twig', ['typed' => $typed, 'found' => $found, 'after' => $after, 'more' => $more], new Response('', [] === $found ? Response::HTTP_NOT_FOUND : Response::HTTP_OK));
         }
         $address = $this->captures->addressOf((string) $url);
         if (null !== $address) {
             return $this->redirectToRoute('address', ['code' => $address->code]);
         }
 
-        return $this->render('catalogue/never_kept.html.twig', ['url' => (string) $url, 'variants' => $this->history->variants($url), 'near' => $this->history->near($url)], new Response('', Response::HTTP_NOT_FOUND));
+        return $this->render('catalogue/never_kept.html.twig', ['url' => (string) $url, 'variants' => $this->history->variants($url), 'near' => $this->history->near($url), 'failure' => $this->history->failure($url)], new Response('', Response::HTTP_NOT_FOUND));
     }
 
     #[Route('/address/{code}', name: 'address', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]

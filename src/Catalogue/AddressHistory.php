@@ -65,6 +65,34 @@ final readonly class AddressHistory
     }
 
     /**
+     * Addresses whose keys lie in a range, in the order of their keys.
+     *
+     * @param array{string, string} $range from the first to before the second
+     * @param string                $after code of the address that was shown last; '' at the beginning
+     *
+     * @return list<array{code: string, url: string, captures: int, lastAt: \DateTimeImmutable}>
+     */
+    public function under(array $range, string $after): array
+    {
+        $last = '' === $after ? false : $this->database->fetchOne('SELECT url_key FROM address WHERE code = ?', [$after]);
+
+        return $this->rows('SELECT code, url, captures, last_at FROM address WHERE url_key >= ? AND url_key < ? AND url_key > ? ORDER BY url_key LIMIT '.self::PAGE, [$range[0], $range[1], \is_string($last) ? $last : '']);
+    }
+
+    /**
+     * The last attempt to keep an address, if it failed: when, and why.
+     *
+     * @return array{code: string, at: \DateTimeImmutable, reason: string}|null
+     */
+    public function failure(Url $url): ?array
+    {
+        $row = $this->database->fetchAssociative('SELECT code, requested_at, reason, stage FROM capture_job WHERE key_hash = ? ORDER BY id DESC LIMIT 1', [hex2bin(AddressKeys::keyHash((string) $url))]);
+        $row = false === $row ? null : new Row($row);
+
+        return null === $row || null === $row->textOrNull('reason') ? null : ['code' => $row->text('code'), 'at' => $row->moment('requested_at'), 'reason' => $row->text('reason')];
+    }
+
+    /**
      * What is held under other addresses that often lead to the same page, the likeliest first.
      *
      * @return list<array{code: string, url: string, captures: int, lastAt: \DateTimeImmutable}>

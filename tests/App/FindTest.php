@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\Tests\App;
 
 use Doctrine\DBAL\Connection;
+use Ypomna\App\Capture\CaptureDesk;
 use Ypomna\App\Catalogue\AddressHistory;
 use Ypomna\App\Catalogue\AddressKeys;
 use Ypomna\App\Settings;
@@ -49,6 +50,39 @@ final class FindTest extends AppTestCase
             self::assertStringContainsString('often lead to the same page', $body, $asked);
             self::assertSame(1, substr_count($body, '<span class="address">'.htmlspecialchars($held)), $asked);
         }
+    }
+
+    public function testWordsPartsOfAddressesAndCitationsFindWhatIsHeld(): void
+    {
+        $this->takeIn((new WarcBuilder())->exchange('http://www.saltmarch-ferries.test/safety/stern-door', '2024-11-03T10:00:00Z', '<title>Notice: the seal</title>')->exchange('http://www.saltmarch-ferries.test/fares', '2024-11-03T10:00:01Z', '<title>Fares</title>')
+            ->exchange('http://static.saltmarch-ferries.test/door', '2023-01-01T10:00:02Z', '<title>Other door</title>'));
+        foreach (['saltmarch stern door 2024', 'STERN-door', 'notice seal ferries', 'Look it up: http://saltmarch-ferries.test/safety/stern-door.'] as $typed) {
+            $body = $this->get('/find?q='.rawurlencode($typed));
+            self::assertStringContainsString(302 === $this->answered() ? '/address/' : 'saltmarch-ferries.test/safety/stern-door', $body, $typed);
+            self::assertStringNotContainsString('/fares', $body, $typed);
+        }
+        $body = $this->get('/find?q='.rawurlencode('door 2023'));
+        self::assertStringContainsString('static.saltmarch-ferries.test/door', $body);
+        self::assertStringNotContainsString('stern-door', $body);
+        $body = $this->get('/find?q='.rawurlencode('saltmarch-ferries.test/*'));
+        self::assertSame(2, substr_count($body, '<span class="address">'));
+        $body = $this->get('/find?q='.rawurlencode('*.saltmarch-ferries.test'));
+        self::assertSame(3, substr_count($body, '<span class="address">'));
+        $this->get('/find?q='.rawurlencode('"><script> +stern -door @ %'));
+        self::assertNotSame(500, $this->answered());
+        self::assertStringNotContainsString('"><script>', $this->body());
+        $this->get('/find?q=nothing+of+the+kind');
+        self::assertSame(404, $this->answered());
+    }
+
+    public function testWhatWasTriedInVainSaysWhenAndWhy(): void
+    {
+        $job = self::service(CaptureDesk::class)->ask('http://lantern.test/tried');
+        self::service(Connection::class)->update('capture_job', ['stage' => 'failed', 'reason' => 'timeout', 'finished_at' => '2024-11-03 10:00:00'], ['id' => $job->id]);
+        $body = $this->get('/find?q=www.lantern.test/tried');
+        self::assertStringContainsString('It was tried on', $body);
+        self::assertStringContainsString('took too long to answer', $body);
+        self::assertStringContainsString('or tried to', $this->get('/find?q=lantern.test/never'));
     }
 
     public function testRulesOfTheInstallationCount(): void

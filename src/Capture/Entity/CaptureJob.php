@@ -45,6 +45,9 @@ class CaptureJob
         public readonly \DateTimeImmutable $requestedAt,
         #[ORM\Column(type: Types::STRING, length: 190)]
         public readonly string $agent,
+        /** Of the address's key. */
+        #[ORM\Column(type: 'digest', length: 16)]
+        public readonly string $keyHash,
     ) {
     }
 

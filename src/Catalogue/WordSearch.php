@@ -1,0 +1,88 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Catalogue;
+
+use Doctrine\DBAL\ArrayParameterType;
+use Doctrine\DBAL\Connection;
+
+/** Finds addresses by words of the address and of what its pages call themselves. */
+final readonly class WordSearch
+{
+    public const MOST = 60;
+    private const CANDIDATES = 300;
+    /** So many of the latest addresses are looked through beside the index, which knows no parts of words and nothing new. */
+    private const LATEST = 2_000;
+
+    public function __construct(private Connection $database)
+    {
+    }
+
+    /**
+     * The best first: with the most of the words; then those kept in one of the years; then the latest.
+     *
+     * @param list<string> $words in lower case
+     * @param list<int>    $years that stand among the words
+     *
+     * @return list<array{code: string, url: string, title: string|null, captures: int, firstAt: \DateTimeImmutable, lastAt: \DateTimeImmutable}>
+     */
+    public function find(array $words, array $years): array
+    {
+        $found = [];
+        foreach ($this->candidates($words) as $values) {
+            $row = new Row($values);
+            $text = mb_strtolower(rawurldecode($row->text('url')).' '.$row->textOrNull('title').' '.$row->textOrNull('titles'));
+            $matched = \count(array_filter($words, static fn (string $word): bool => str_contains($text, $word) || self::keptIn($row, (int) $word, $years)));
+            if ($matched > 0) {
+                $found[] = [[$matched, $row->moment('last_at')], [
+                    'code' => $row->text('code'), 'url' => $row->text('url'), 'title' => $row->textOrNull('title'), 'captures' => $row->int('captures'), 'firstAt' => $row->moment('first_at'), 'lastAt' => $row->moment('last_at'),
+                ]];
+            }
+        }
+        usort($found, static fn (array $a, array $b): int => $b[0] <=> $a[0]);
+        // Those with fewer words than the best are worth showing only where the best have not all.
+        $best = $found[0][0][0] ?? 0;
+        $least = $best >= \count($words) ? $best : max(1, $best - 1);
+
+        return array_column(\array_slice(array_filter($found, static fn (array $one): bool => $one[0][0] >= $least), 0, self::MOST), 1);
+    }
+
+    /**
+     * @param list<string> $words
+     *
+     * @return list<array<string, mixed>>
+     */
+    private function candidates(array $words): array
+    {
+        $long = array_filter($words, static fn (string $word): bool => mb_strlen($word) >= 3);
+        $asked = implode(' ', array_map(static fn (string $word): string => $word.'*', $long));
+        $ids = $titles = [];
+        if ([] !== $long) {
+            $ids = array_map(static fn (mixed $id): int => is_numeric($id) ? (int) $id : 0, $this->database->fetchFirstColumn('SELECT id FROM address WHERE MATCH (url) AGAINST (? IN BOOLEAN MODE) ORDER BY MATCH (url) AGAINST (? IN BOOLEAN MODE) DESC LIMIT '.self::CANDIDATES, [$asked, $asked]));
+            foreach ($this->database->fetchAllAssociative('SELECT address_id, title FROM capture WHERE MATCH (title) AGAINST (? IN BOOLEAN MODE) ORDER BY MATCH (title) AGAINST (? IN BOOLEAN MODE) DESC LIMIT '.self::CANDIDATES, [$asked, $asked]) as $values) {
+                $row = new Row($values);
+                $ids[] = $row->int('address_id');
+                $titles[$row->int('address_id')] = ($titles[$row->int('address_id')] ?? '').' '.$row->text('title');
+            }
+        }
+        $select = 'SELECT a.id, a.code, a.url, a.captures, a.first_at, a.last_at, (SELECT c.title FROM capture c WHERE c.address_id = a.id AND c.title IS NOT NULL ORDER BY c.captured_at DESC LIMIT 1) AS title FROM ';
+        $rows = [];
+        foreach ($this->database->fetchAllAssociative($select.'(SELECT * FROM address ORDER BY last_at DESC, id DESC LIMIT '.self::LATEST.') a WHERE '.implode(' OR ', array_fill(0, \count($words), 'a.url LIKE ?')), array_map(static fn (string $word): string => '%'.addcslashes($word, '%_\\').'%', $words)) as $row) {
+            $rows[(new Row($row))->int('id')] = $row;
+        }
+        foreach ([] === $ids ? [] : $this->database->fetchAllAssociative($select.'address a WHERE a.id IN (?)', [array_values(array_unique($ids))], [ArrayParameterType::INTEGER]) as $row) {
+            $rows[(new Row($row))->int('id')] = $row;
+        }
+
+        return array_values(array_map(static fn (array $row): array => $row + ['titles' => $titles[(new Row($row))->int('id')] ?? null], $rows));
+    }
+
+    /**
+     * @param list<int> $years
+     */
+    private static function keptIn(Row $row, int $year, array $years): bool
+    {
+        return \in_array($year, $years, true) && (int) $row->moment('first_at')->format('Y') <= $year && (int) $row->moment('last_at')->format('Y') >= $year;
+    }
+}
