@@ -37,6 +37,12 @@ final class Settings
         return self::value('YPOMNA_DATA') ?? \dirname(__DIR__).'/data';
     }
 
+    /** A setting as the environment or the file gives it. */
+    public static function text(string $name, string $otherwise): string
+    {
+        return self::value($name) ?? $otherwise;
+    }
+
     private static function value(string $name): ?string
     {
         $value = $_SERVER[$name] ?? $_ENV[$name] ?? getenv($name);
