@@ -3,7 +3,7 @@
 // pictures, styles, scripts and frames. The live pages come from a server in this process. Usage: bench/replay.mjs [ROUNDS]
 import { chromium } from '@playwright/test';
 import { execFileSync } from 'node:child_process';
-import { createServer } from 'node:http';
+import { createServer, request as ask } from 'node:http';
 import { chmodSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { fileURLToPath } from 'node:url';
@@ -60,6 +60,20 @@ try {
     }
     console.log(`${name.padEnd(16)} live ${median(lived).toFixed(0).padStart(5)} ms, replayed ${median(replayed).toFixed(0).padStart(5)} ms, ratio ${(median(replayed) / median(lived)).toFixed(2)}; first byte of the replayed page: median ${median(first).toFixed(0)} ms, largest ${Math.max(...first).toFixed(0)} ms`);
   }
+  // First byte of the large page, without a browser that works beside it.
+  const found = await (await fetch(`http://localhost:${port}/find?q=${encodeURIComponent('http://lantern.test/0/')}`)).text();
+  const host = `http.lantern.test.${found.match(/\/c\/([2-9a-z]{12})/)[1]}.localhost:${port}`, times = [];
+  for (let i = 0; i < 120; i++) {
+    times.push(await new Promise((done, failed) => {
+      const begun = performance.now();
+      ask({ host: '127.0.0.1', port, path: '/0/', headers: { Host: host, 'Sec-Fetch-Dest': 'iframe' } }, answer => {
+        answer.once('data', () => { const took = performance.now() - begun; answer.resume(); answer.on('end', () => done(took)); });
+      }).on('error', failed).end();
+    }));
+  }
+  times.splice(0, 20);
+  times.sort((a, b) => a - b);
+  console.log(`first byte of a page of 300 kB: median ${times[50].toFixed(0)} ms, p95 ${times[95].toFixed(0)} ms`);
 } finally {
   await browser.close();
   live.close();
