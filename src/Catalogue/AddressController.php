@@ -8,6 +8,7 @@ use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
+use Ypomna\App\Catalogue\Value\HistoryView;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Wanted;
 
@@ -47,12 +48,16 @@ final class AddressController extends AbstractController
     public function show(string $code, Request $request): Response
     {
         $address = $this->captures->addressByCode($code) ?? throw $this->createNotFoundException('There is no such address in the catalogue.');
-        $before = CaptureMark::parse($request->query->getString('before'));
+        $query = $request->query;
+        $before = CaptureMark::parse($query->getString('before'));
+        $view = HistoryView::read($query->getString('from'), $query->getString('to'), $query->getString('state'), $query->getString('changed'));
 
         return $this->render('catalogue/address.html.twig', [
             'address' => $address,
-            'column' => ColumnDrawing::of($this->history->layers($address)),
-            'lines' => $this->history->lines($address, $before),
+            'view' => $view,
+            'spans' => $this->history->spans($address, $view),
+            'column' => ColumnDrawing::of($this->history->layers($address, $view)),
+            'lines' => $this->history->lines($address, $before, $view),
             'page_size' => AddressHistory::PAGE,
             'before' => $before,
             'last' => $this->captures->last($address),

@@ -9,7 +9,9 @@ use Doctrine\DBAL\Connection;
 use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Catalogue\Type\MomentType;
 use Ypomna\App\Catalogue\Value\CaptureLine;
+use Ypomna\App\Catalogue\Value\HistoryView;
 use Ypomna\App\Catalogue\Value\Layer;
+use Ypomna\App\Catalogue\Value\Span;
 use Ypomna\Core\Address\Key;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Address\Variants;
@@ -18,8 +20,11 @@ use Ypomna\Core\Address\Variants;
 final readonly class AddressHistory
 {
     public const PAGE = 50;
-    /** More layers than this are not drawn one by one. */
-    private const MAX_LAYERS = 2_000;
+    /** More layers than this are not drawn one by one, but in so many slices of time. */
+    private const MAX_LAYERS = 240;
+    private const SLICES = 120;
+    /** Fewer captures need no way through years and days. */
+    private const FEW = 12;
 
     public function __construct(private Connection $database)
     {
@@ -32,14 +37,15 @@ final readonly class AddressHistory
      *
      * @return list<CaptureLine>
      */
-    public function lines(Address $address, ?CaptureMark $before = null): array
+    public function lines(Address $address, ?CaptureMark $before = null, HistoryView $view = new HistoryView()): array
     {
         $behind = null === $before ? '' : ' AND c.captured_at <= ? AND (c.captured_at < ? OR c.id < ?)';
         $at = null === $before ? '' : MomentType::text($before->at);
+        [$within, $parameters] = $view->condition();
         $rows = $this->database->fetchAllAssociative(
             'SELECT c.id, c.code, c.captured_at, c.status, c.title, c.mime, c.parts, c.bytes, c.payload_sha256, c.redirect_to, c.agent, c.how, c.changed, c.url, c.dom_offset, f.origin, f.bytes AS file_bytes, LOWER(HEX(f.sha256)) AS file_digest'
-            .' FROM capture c JOIN warc_file f ON f.id = c.warc_file_id WHERE c.address_id = ?'.$behind.' ORDER BY c.captured_at DESC, c.id DESC LIMIT '.self::PAGE,
-            null === $before ? [$address->id] : [$address->id, $at, $at, $before->id],
+            .' FROM capture c JOIN warc_file f ON f.id = c.warc_file_id WHERE c.address_id = ?'.$behind.$within.' ORDER BY c.captured_at DESC, c.id DESC LIMIT '.self::PAGE,
+            [$address->id, ...(null === $before ? [] : [$at, $at, $before->id]), ...$parameters],
         );
 
         return array_map(static fn (array $row): CaptureLine => CaptureLine::fromRow(new Row($row)), $rows);
@@ -50,18 +56,69 @@ final readonly class AddressHistory
      *
      * @return list<Layer>
      */
-    public function layers(Address $address): array
+    public function layers(Address $address, HistoryView $view = new HistoryView()): array
     {
-        $rows = $this->database->fetchAllAssociative(
-            'SELECT code, captured_at, status, changed, redirect_to IS NOT NULL AS leads_on FROM capture WHERE address_id = ? ORDER BY captured_at DESC, id DESC LIMIT '.self::MAX_LAYERS,
-            [$address->id],
-        );
+        [$within, $parameters] = $view->condition();
+        $extent = $this->database->fetchAssociative('SELECT COUNT(*) AS n, MIN(c.captured_at) AS first_at, MAX(c.captured_at) AS last_at FROM capture c WHERE c.address_id = ?'.$within, [$address->id, ...$parameters]);
+        $extent = new Row(false === $extent ? ['n' => 0] : $extent);
+        if ($extent->int('n') > self::MAX_LAYERS) {
+            return $this->slices($address, $within, $parameters, $extent->moment('first_at'), $extent->moment('last_at'));
+        }
+        $rows = $this->database->fetchAllAssociative('SELECT c.code, c.captured_at, c.status, c.changed, c.redirect_to IS NOT NULL AS leads_on FROM capture c WHERE c.address_id = ?'.$within.' ORDER BY c.captured_at, c.id', [$address->id, ...$parameters]);
 
-        return array_reverse(array_map(static function (array $values): Layer {
+        return array_map(static function (array $values): Layer {
             $row = new Row($values);
 
             return new Layer($row->text('code'), $row->moment('captured_at'), $row->int('status'), $row->floatOrNull('changed'), 1 === $row->int('leads_on'));
-        }, $rows));
+        }, $rows);
+    }
+
+    /**
+     * Years, months, days or hours with captures, whichever parts what is looked at; none where there is little.
+     *
+     * @return list<Span>
+     */
+    public function spans(Address $address, HistoryView $view): array
+    {
+        [$within, $parameters] = $view->condition();
+        $from = max($address->firstAt, $view->from ?? $address->firstAt);
+        $to = min($address->lastAt, $view->to ?? $address->lastAt);
+        $days = ($to->getTimestamp() - $from->getTimestamp()) / 86_400;
+        [$format, $shown, $step] = match (true) {
+            $days > 400 => ['%Y-01-01 00:00:00', 'Y', '+1 year'], $days > 32 => ['%Y-%m-01 00:00:00', 'M Y', '+1 month'], $days > 1.2 => ['%Y-%m-%d 00:00:00', 'j M Y', '+1 day'], default => ['%Y-%m-%d %H:00:00', 'j M Y, H:00', '+1 hour'],
+        };
+        if ($address->captures <= self::FEW || $days < 0.04) {
+            return [];
+        }
+        $rows = $this->database->fetchAllAssociative("SELECT DATE_FORMAT(c.captured_at, '{$format}') AS begins, COUNT(*) AS n, SUM(c.changed > 0) AS changes FROM capture c WHERE c.address_id = ?{$within} GROUP BY begins ORDER BY begins LIMIT 400", [$address->id, ...$parameters]);
+
+        return array_map(static function (array $values) use ($shown, $step): Span {
+            $row = new Row($values);
+            $begins = $row->moment('begins');
+
+            return new Span($begins->format($shown), $begins, $begins->modify($step), $row->int('n'), $row->intOrNull('changes') ?? 0);
+        }, $rows);
+    }
+
+    /**
+     * @param list<string> $parameters
+     *
+     * @return list<Layer>
+     */
+    private function slices(Address $address, string $within, array $parameters, \DateTimeImmutable $first, \DateTimeImmutable $last): array
+    {
+        $seconds = max(1.0, ((float) $last->format('U.u') - (float) $first->format('U.u')) / self::SLICES);
+        $rows = $this->database->fetchAllAssociative(
+            "SELECT FLOOR(TIMESTAMPDIFF(MICROSECOND, ?, c.captured_at) / ?) AS slice, COUNT(*) AS n, MIN(c.captured_at) AS first_at, MAX(c.captured_at) AS last_at, MAX(c.changed) AS changed, MIN(c.status) AS status, SUM(c.redirect_to IS NULL AND c.status NOT BETWEEN 200 AND 299) AS gone, MIN(c.redirect_to IS NOT NULL) AS leads_on, SUBSTRING_INDEX(GROUP_CONCAT(c.code ORDER BY c.captured_at DESC SEPARATOR ' '), ' ', 1) AS code"
+            .' FROM capture c WHERE c.address_id = ?'.$within.' GROUP BY slice ORDER BY slice',
+            [MomentType::text($first), (int) ($seconds * 1_000_000), $address->id, ...$parameters],
+        );
+
+        return array_map(static function (array $values): Layer {
+            $row = new Row($values);
+
+            return new Layer($row->text('code'), $row->moment('first_at'), $row->int('status'), $row->floatOrNull('changed'), 1 === $row->int('leads_on'), $row->int('n'), $row->moment('last_at'), $row->int('gone'));
+        }, $rows);
     }
 
     /**

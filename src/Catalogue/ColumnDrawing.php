@@ -35,6 +35,8 @@ final readonly class ColumnDrawing
         $first = self::seconds($layers[0]->at);
         $span = max(1.0, self::seconds($layers[\count($layers) - 1]->at) - $first);
         $room = 1 === \count($layers) ? 0.0 : self::TIME_HEIGHT;
+        // Many layers are drawn thinner, so that the whole stays in sight.
+        $most = \count($layers) > 60 ? max(7.0, self::MOST * 60 / \count($layers)) : self::MOST;
         $gap = \count($layers) > 120 ? 0.5 : 2.0;
         $bands = $years = [];
         $stacked = 0.0;
@@ -44,7 +46,7 @@ final readonly class ColumnDrawing
             if ($layer->at->format('Y') !== $before?->at->format('Y')) {
                 $years[] = ['y' => round($y, 1), 'label' => $layer->at->format('Y')];
             }
-            $height = self::LEAST + (self::MOST - self::LEAST) * sqrt(min(1.0, $layer->changed ?? 0.0));
+            $height = self::LEAST + ($most - self::LEAST) * sqrt(min(1.0, $layer->changed ?? 0.0));
             $bands[] = ['layer' => $layer, 'y' => round($y, 1), 'height' => round($height, 1), 'kind' => self::kind($layer)];
             $stacked += $height + $gap;
             $before = $layer;

@@ -184,7 +184,7 @@ final class WarcScan
         $this->firstUrl ??= $url;
         $inChain = !$this->chainEnded && $url === $this->firstUrl;
         $html = \in_array($mime, ['text/html', 'application/xhtml+xml'], true);
-        if (!$inChain && !($html && 200 === $status && ('document' === $destination || (!$this->knowsDestinations && null === $destination)))) {
+        if (!$inChain && !($html && ('document' === $destination || (200 === $status && !$this->knowsDestinations && null === $destination)))) {
             return;
         }
         $location = $status >= 300 && $status < 400 ? $facts->http?->fields->get('Location') : null;

@@ -8,6 +8,9 @@ use Doctrine\DBAL\Connection;
 use Ypomna\App\Capture\CaptureDesk;
 use Ypomna\App\Catalogue\AddressHistory;
 use Ypomna\App\Catalogue\AddressKeys;
+use Ypomna\App\Catalogue\Value\HistoryView;
+use Ypomna\App\Catalogue\Value\Layer;
+use Ypomna\App\Catalogue\Value\Span;
 use Ypomna\App\Settings;
 use Ypomna\Tests\Support\WarcBuilder;
 
@@ -83,6 +86,32 @@ final class FindTest extends AppTestCase
         self::assertStringContainsString('It was tried on', $body);
         self::assertStringContainsString('took too long to answer', $body);
         self::assertStringContainsString('or tried to', $this->get('/find?q=lantern.test/never'));
+    }
+
+    public function testAHistoryOfThousandsIsLookedAtInParts(): void
+    {
+        $warc = new WarcBuilder();
+        $at = new \DateTimeImmutable('2023-01-01T00:00:00Z');
+        for ($n = 0; $n < 400; ++$n) {
+            $at = $at->modify('+41 hours');
+            $warc->exchange('http://lantern.test/busy', $at->format('Y-m-d\TH:i:s\Z'), '<p>'.intdiv($n, 50), status: 0 === $n % 50 ? 404 : 200, destination: 'document');
+        }
+        $this->takeIn($warc);
+        $address = $this->captureOf('http://lantern.test/busy')->address;
+        $history = self::service(AddressHistory::class);
+        $layers = $history->layers($address);
+        self::assertLessThanOrEqual(121, \count($layers));
+        self::assertSame([400, 8], [array_sum(array_map(static fn (Layer $layer): int => $layer->count, $layers)), array_sum(array_map(static fn (Layer $layer): int => $layer->gone, $layers))]);
+        $years = $history->spans($address, new HistoryView());
+        self::assertSame(['2023', '2024'], array_map(static fn (Span $span): string => $span->label, $years));
+        self::assertSame(400, array_sum(array_map(static fn (Span $span): int => $span->captures, $years)));
+        $view = HistoryView::read('2023-03-01', '2023-04-01', '', '');
+        self::assertCount(array_sum(array_map(static fn (Span $span): int => $span->captures, $history->spans($address, $view))), $history->layers($address, $view));
+        self::assertCount(8, $history->lines($address, null, HistoryView::read('', '', 'gone', '')));
+        self::assertSame([], $history->lines($address, null, HistoryView::read('2030', 'no moment', 'nonsense', '')));
+        $body = $this->get('/address/'.$address->code.'?from=2023-03-01T00:00:00Z&to=2023-04-01T00:00:00Z&state=alive');
+        self::assertStringContainsString('Whole history', $body);
+        self::assertStringNotContainsString('2023-04-0', (string) preg_replace('/.*<ol class="captures"/s', '', $body));
     }
 
     public function testRulesOfTheInstallationCount(): void
