@@ -31,6 +31,45 @@ function (facts) {
     if (!part.hasAttribute('alt') && !(part.width > 0 && part.width < 24)) part.alt = facts.words.notKept;
   }, true);
 
+  // A passage that somebody refers to is looked for, marked and brought into sight; what the reader marks is told, so that it can be referred to.
+  const passages = wanted => {
+    const plain = text => text.replace(/\s+/g, ' '), sought = plain(wanted).trim();
+    const walk = document.createTreeWalker(document.body || document.documentElement, NodeFilter.SHOW_TEXT, node => /^(?:SCRIPT|STYLE|NOSCRIPT|TEMPLATE)$/.test(node.parentNode.nodeName) ? NodeFilter.FILTER_REJECT : NodeFilter.FILTER_ACCEPT);
+    let text = '', places = [];
+    for (let node = walk.nextNode(); node; node = walk.nextNode()) {
+      for (let i = 0; i < node.data.length && text.length < 4e6; i++) {
+        const sign = /\s/.test(node.data[i]) ? ' ' : node.data[i];
+        if (sign === ' ' && (text === '' || text.endsWith(' '))) continue;
+        text += sign; places.push([node, i]);
+      }
+      if (!text.endsWith(' ')) { text += ' '; places.push([node, node.data.length]); }
+    }
+    const at = [text.indexOf(sought), text.toLowerCase().indexOf(sought.toLowerCase())].find(place => place >= 0);
+    if (at === undefined) return false;
+    const range = document.createRange(), [last, end] = places[at + sought.length - 1];
+    range.setStart(...places[at]); range.setEnd(last, Math.min(end + 1, last.data.length));
+    try {
+      const sheet = new CSSStyleSheet();
+      sheet.replaceSync('::highlight(ypomna-passage){background:#f2d68a;color:#1f2421}');
+      document.adoptedStyleSheets = [...document.adoptedStyleSheets, sheet];
+      CSS.highlights.set('ypomna-passage', new Highlight(range));
+    } catch (e) { const marked = getSelection(); marked.removeAllRanges(); marked.addRange(range); }
+    (range.startContainer.parentElement || document.body).scrollIntoView({ block: 'center' });
+    return true;
+  };
+  window.addEventListener('message', event => {
+    const said = event.data;
+    if (event.source !== top || !said || typeof said.ypomnaShow !== 'string') return;
+    event.stopImmediatePropagation();
+    const show = () => { if (!passages(said.ypomnaShow.slice(0, 2000))) post({ ypomna: 'no-passage', code: facts.code, url: facts.url }, '*'); };
+    if (document.readyState === 'complete') show(); else window.addEventListener('load', show);
+  });
+  let telling = 0;
+  document.addEventListener('selectionchange', () => {
+    clearTimeout(telling);
+    telling = setTimeout(() => { const marked = String(getSelection()).replace(/\s+/g, ' ').trim(); if (top !== window) post({ ypomna: 'marked', code: facts.code, url: facts.url, text: marked.slice(0, 500) }, '*'); }, 250);
+  });
+
   // Links into other frames: the sandbox lets nobody but an ancestor steer a frame, so the document that holds it does.
   const steer = (name, address) => {
     if (name === '_parent' || name === '_top') { location.href = address; return true; }

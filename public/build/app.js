@@ -115,6 +115,14 @@
           const line = document.createElement('li'), address = document.createElement('bdi');
           address.textContent = url.replace(/^https?:\/\//, ''); address.className = 'address';
           line.append(address, ...(text ? [document.createElement('br'), text] : []));
+          if (kind === 'gap' && findings.dataset.keep && /^https?:/.test(url)) {
+            // Still to be had today, perhaps: one press tries to keep it.
+            const form = document.createElement('form'), keep = document.createElement('button');
+            form.method = 'post'; form.action = findings.dataset.keep; form.target = '_blank';
+            for (const [name, value] of [['q', url], ['_token', findings.dataset.token]]) { const field = document.createElement('input'); field.type = 'hidden'; field.name = name; field.value = value; form.append(field); }
+            keep.className = 'quiet'; keep.textContent = findings.dataset.keepWords; keep.setAttribute('aria-label', findings.dataset.keepWords + ' ' + url);
+            form.append(keep); line.append(form);
+          }
           return line;
         }));
       }
@@ -127,10 +135,24 @@
       found[said.ypomna].set(said.url.slice(0, 2000), said.ypomna === 'elsewhen' ? distance(from) : '');
       showFindings();
     });
+    // A passage in the page: the one that this address is of is shown, and one that is marked gets an address.
+    const wanted = new URLSearchParams(location.search).get('passage'), passage = document.getElementById('passage'), missing = document.getElementById('passage-missing');
+    window.addEventListener('message', event => {
+      const said = event.data;
+      if (event.source !== frame.contentWindow || !said || said.code !== bar.dataset.code) return;
+      if (said.ypomna === 'reading' && wanted) frame.contentWindow.postMessage({ ypomnaShow: wanted }, '*');
+      if (said.ypomna === 'no-passage' && missing) missing.hidden = false;
+      if (said.ypomna === 'marked' && passage && typeof said.text === 'string') {
+        const text = said.text.trim().slice(0, 500);
+        passage.hidden = text === '';
+        const button = passage.querySelector('button');
+        if (text) button.dataset.copy = new URL(bar.querySelector('[data-permanent]').dataset.permanent, location.href) + '?passage=' + encodeURIComponent(text);
+      }
+    });
     window.addEventListener('message', async event => {
       const said = event.data;
       if (event.source !== frame.contentWindow || !said || said.ypomna !== 'reading' || !/^[2-9a-hjkmnp-z]{12}$/.test(said.code) || said.code === bar.dataset.code) return;
-      const query = bar.dataset.mode ? '?mode=' + encodeURIComponent(bar.dataset.mode) : '';
+      const query = location.search;
       const answer = await fetch('/c/' + said.code + '/bar' + query);
       if (!answer.ok) return;
       bar.innerHTML = await answer.text();

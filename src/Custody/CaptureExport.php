@@ -128,6 +128,14 @@ final readonly class CaptureExport
         return $this->decoded($this->content->answer($path, $offset));
     }
 
+    /** What the server said that it is; '' if it did not. */
+    public function contentType(string $path, int $offset): string
+    {
+        $record = $this->content->answer($path, $offset);
+
+        return $record->head?->fields->get('Content-Type') ?? $record->record->header->contentType() ?? '';
+    }
+
     private function part(string $url, string $path, int $offset): CollectedPart
     {
         $record = $this->content->answer($path, $offset);

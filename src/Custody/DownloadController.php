@@ -18,6 +18,7 @@ use Ypomna\App\Catalogue\Codes;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\Core\Warc\Reader;
 use Ypomna\Core\Warc\RollingFile;
+use Ypomna\Core\Warc\WarcError;
 
 /** Gives captures out as files. */
 final class DownloadController extends AbstractController
@@ -75,6 +76,21 @@ final class DownloadController extends AbstractController
         $type = 1 === preg_match('#^image/(?:png|jpeg|webp|gif)$#', (string) $record->header->contentType(), $m) ? $m[0] : 'application/octet-stream';
 
         return $this->pieces($record->block(), $type, 'inline');
+    }
+
+    /** The page's source as it was received, as text. */
+    #[Route('/c/{code}/source', name: 'capture_source', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function source(string $code, CaptureExport $export): Response
+    {
+        $capture = $this->found($code);
+        try {
+            $body = $export->bytes($capture->warcFile->path, $capture->responseOffset);
+        } catch (WarcError $e) {
+            throw $this->createNotFoundException('The capture cannot be read from its file: '.$e->getMessage());
+        }
+        $charset = 1 === preg_match('/charset\s*=\s*"?([A-Za-z0-9._:-]+)/i', $export->contentType($capture->warcFile->path, $capture->responseOffset), $m) ? $m[1] : 'utf-8';
+
+        return $this->pieces($body, 'text/plain; charset='.$charset, 'inline');
     }
 
     /** The parts of a capture, each to be had by itself. */

@@ -11,7 +11,7 @@ use Ypomna\Core\Replay\LinkMap;
 final readonly class CaptureLinks implements LinkMap
 {
     /** @param string $port with its colon, or '' */
-    public function __construct(private PageHosts $hosts, private string $code, private ReplayMode $mode, private string $scheme, private string $port)
+    public function __construct(private PageHosts $hosts, private string $code, private ReplayMode $mode, private string $scheme, private string $port, private bool $only = false)
     {
     }
 
@@ -19,6 +19,6 @@ final readonly class CaptureLinks implements LinkMap
     {
         $fragment = null === $url->fragment ? '' : '#'.$url->fragment;
 
-        return $this->scheme.'://'.$this->hosts->hostOf($url, $this->code, $this->mode).$this->port.$url->target().$fragment;
+        return $this->scheme.'://'.$this->hosts->hostOf($url, $this->code, $this->mode, $this->only).$this->port.$url->target().$fragment;
     }
 }

@@ -49,16 +49,19 @@ final readonly class PageAnswers
 
     private function answer(PageAsk $ask, PageRequest $asked, ReadCapture $capture, string $nonce): PageAnswer
     {
-        $links = new CaptureLinks($this->hosts, $asked->code, $asked->mode, $ask->scheme, $ask->port);
+        $links = new CaptureLinks($this->hosts, $asked->code, $asked->mode, $ask->scheme, $ask->port, $asked->only);
         $place = $this->holdings->find($asked->spelled, $capture, 'POST' === $ask->method ? 'POST' : 'GET', $ask->body);
         if ($ask->opensDocument() && $place?->fileId !== $capture->fileId) {
             // A page of its own is read as of its own capture, with its own parts.
             $nearest = $this->holdings->nearest($asked->spelled, $capture->at);
             if (null !== $nearest && $nearest->code !== $asked->code) {
-                $own = new CaptureLinks($this->hosts, $nearest->code, $asked->mode, $ask->scheme, $ask->port);
+                $own = new CaptureLinks($this->hosts, $nearest->code, $asked->mode, $ask->scheme, $ask->port, $asked->only);
 
                 return new PageAnswer(302, ['Location' => $own->map(Url::parse($nearest->url))]);
             }
+        }
+        if ($asked->only && $place?->fileId !== $capture->fileId) {
+            $place = null;
         }
         if (null === $place) {
             return $this->notKept($ask, $asked, $capture, $nonce);
@@ -243,7 +246,7 @@ final readonly class PageAnswers
     private function injection(PageRequest $asked, ReadCapture $capture, Url $base, string $nonce): string
     {
         $facts = json_encode([
-            'code' => $asked->code, 'url' => $asked->spelled, 'suffix' => '.'.$asked->code.$asked->mode->mark().'.'.$this->hosts->suffix(),
+            'code' => $asked->code, 'url' => $asked->spelled, 'suffix' => '.'.$asked->code.PageHosts::mark($asked->mode, $asked->only).'.'.$this->hosts->suffix(),
             'moment' => (int) $capture->at->format('Uv'), 'alive' => ReplayMode::Alive === $asked->mode,
             'words' => ['notKept' => $this->words->pictureNotKept],
         ], \JSON_THROW_ON_ERROR | \JSON_HEX_TAG | \JSON_HEX_AMP | \JSON_HEX_APOS | \JSON_HEX_QUOT | \JSON_INVALID_UTF8_SUBSTITUTE);

@@ -19,7 +19,8 @@ final readonly class PageHosts
     {
     }
 
-    public function hostOf(Url $url, string $code, ReplayMode $mode): string
+    /** @param bool $only whether nothing from other captures stands in for what is missing */
+    public function hostOf(Url $url, string $code, ReplayMode $mode, bool $only = false): string
     {
         $scheme = ['ws' => 'http', 'wss' => 'https'][$url->scheme] ?? $url->scheme;
         $host = (string) $url->host;
@@ -27,7 +28,15 @@ final readonly class PageHosts
             $host = 'v6-'.strtr(trim($host, '[]'), ':', '-');
         }
 
-        return $scheme.(null === $url->port ? '' : '-'.$url->port).'.'.rtrim($host, '.').'.'.$code.$mode->mark().'.'.$this->suffix;
+        return $scheme.(null === $url->port ? '' : '-'.$url->port).'.'.rtrim($host, '.').'.'.$code.self::mark($mode, $only).'.'.$this->suffix;
+    }
+
+    /** What stands behind the code. */
+    public static function mark(ReplayMode $mode, bool $only): string
+    {
+        $mark = (ReplayMode::Still === $mode ? 's' : '').($only ? 'o' : '');
+
+        return '' === $mark ? '' : '-'.$mark;
     }
 
     public function suffix(): string
@@ -57,7 +66,7 @@ final readonly class PageHosts
      */
     public function read(string $host, string $target): ?PageRequest
     {
-        $pattern = '/^(https?)(?:-(\d{1,5}))?\.(.+)\.('.Codes::PATTERN.')(-s)?\.'.preg_quote($this->suffix, '/').'$/D';
+        $pattern = '/^(https?)(?:-(\d{1,5}))?\.(.+)\.('.Codes::PATTERN.')(-(?:so?|o))?\.'.preg_quote($this->suffix, '/').'$/D';
         if (1 !== preg_match($pattern, strtolower($host), $m, \PREG_UNMATCHED_AS_NULL)) {
             return null;
         }
@@ -68,7 +77,7 @@ final readonly class PageHosts
         try {
             $origin = $m[1].'://'.$name.(null === $m[2] ? '' : ':'.$m[2]);
 
-            return new PageRequest(Url::parse($origin.$target), $origin.$target, (string) $m[4], null === $m[5] ? ReplayMode::Alive : ReplayMode::Still);
+            return new PageRequest(Url::parse($origin.$target), $origin.$target, (string) $m[4], str_contains((string) $m[5], 's') ? ReplayMode::Still : ReplayMode::Alive, str_contains((string) $m[5], 'o'));
         } catch (InvalidAddress) {
             return null;
         }

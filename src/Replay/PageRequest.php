@@ -16,6 +16,8 @@ final readonly class PageRequest
         /** Code of the capture as of which it is asked. */
         public string $code,
         public ReplayMode $mode,
+        /** Whether nothing from other captures stands in for what is missing. */
+        public bool $only = false,
     ) {
     }
 }

@@ -26,7 +26,7 @@ final class ReadController extends AbstractController
         $capture = $this->found($code);
         $mode = $this->mode($request);
         $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
-        $links = new CaptureLinks($this->hosts, $code, $mode, $request->getScheme(), $port);
+        $links = new CaptureLinks($this->hosts, $code, $mode, $request->getScheme(), $port, '' !== $request->query->getString('only'));
 
         $response = $this->render('replay/read.html.twig', ['mode' => $mode, 'frame' => $links->map(Url::parse($capture->url))] + $this->around($capture));
         $this->mementos->describe($response->headers, $capture);

@@ -10,11 +10,6 @@ enum ReplayMode: string
     case Alive = 'alive';
     case Still = 'still';
 
-    public function mark(): string
-    {
-        return self::Still === $this ? '-s' : '';
-    }
-
     /**
      * Scripts run only in browsers that know the whole wall (the connection allow-list, Chromium's so far); elsewhere the
      * page is read as its rendered document.

@@ -92,3 +92,31 @@ test('the MHTML file opens from a disk without a network, and says the same', as
   expect(await opened.locator('.top').evaluate(e => getComputedStyle(e).backgroundColor)).toBe('rgb(32, 48, 58)');
   await context.close();
 });
+
+test('a passage has an address of its own, which leads to it and marks it', async ({ page, context }) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  await lookUp(page, notice);
+  await page.getByRole('link', { name: 'Read it as it last stood' }).click();
+  const part = framed(page).locator('li', { hasText: 'The doors of Sound Heron' });
+  await part.waitFor();
+  await part.selectText();
+  await page.getByRole('button', { name: 'Copy the address of what is marked' }).click();
+  const address = await page.evaluate(() => navigator.clipboard.readText());
+  expect(new URL(address).searchParams.get('passage')).toBe('The doors of Sound Heron have been checked.');
+  await page.goto(address);
+  const frame = await (await page.locator('#page').elementHandle()).contentFrame();
+  await expect.poll(() => frame.evaluate(() => [...(CSS.highlights.get('ypomna-passage') ?? [])].map(String).join())).toBe('The doors of Sound Heron have been checked.');
+  await page.goto(address.replace(/passage=.*/, 'passage=Nobody+said+this'));
+  await expect(page.locator('#passage-missing')).toBeVisible();
+});
+
+test('only this capture leaves out what comes from other moments', async ({ page }) => {
+  await lookUp(page, article);
+  await page.locator('.captures a.open').first().click();
+  await framed(page).locator('h1').first().waitFor();
+  await page.getByRole('link', { name: 'only this capture' }).click();
+  await expect(page.getByText('Only what this capture has')).toBeVisible();
+  await framed(page).locator('h1').first().waitFor();
+  expect(new URL(page.frames()[1].url()).hostname).toMatch(/\.[2-9a-z]{12}-o\.localhost$/);
+  await expect(page.locator('#findings [data-kind=elsewhen]')).toBeHidden();
+});
