@@ -120,3 +120,14 @@ test('only this capture leaves out what comes from other moments', async ({ page
   expect(new URL(page.frames()[1].url()).hostname).toMatch(/\.[2-9a-z]{12}-o\.localhost$/);
   await expect(page.locator('#findings [data-kind=elsewhen]')).toBeHidden();
 });
+
+test('a page is printed as PDF from its still reading', async ({ page }) => {
+  await lookUp(page, notice);
+  await page.getByRole('link', { name: 'Read it as it last stood' }).click();
+  const [download] = await Promise.all([page.waitForEvent('download', { timeout: 60_000 }), page.getByRole('link', { name: 'PDF', exact: true }).click()]);
+  const bytes = readFileSync(await download.path());
+  expect(bytes.subarray(0, 5).toString()).toBe('%PDF-');
+  expect(bytes.length).toBeGreaterThan(5_000);
+  // The title of the page stands in the document's own information.
+  expect(bytes.toString('latin1')).toMatch(/\/Title/);
+});

@@ -75,7 +75,7 @@ final class Chromium
     }
 
     /** Whether Chromium's own sandbox can work here: it needs user namespaces, or its helper with the set-uid bit. */
-    private static function canSandbox(): bool
+    public static function canSandbox(): bool
     {
         $unprivileged = @file_get_contents('/proc/sys/kernel/unprivileged_userns_clone');
         $most = @file_get_contents('/proc/sys/user/max_user_namespaces');
