@@ -8,6 +8,7 @@ use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
+use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Catalogue\Value\HistoryView;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Wanted;
@@ -15,7 +16,7 @@ use Ypomna\Core\Address\Wanted;
 /** From an address, in any spelling, to what is held of it. */
 final class AddressController extends AbstractController
 {
-    public function __construct(private readonly CaptureFinder $captures, private readonly AddressHistory $history, private readonly WordSearch $words)
+    public function __construct(private readonly CaptureFinder $captures, private readonly AddressHistory $history, private readonly WordSearch $words, private readonly JoinedAddresses $joined)
     {
     }
 
@@ -52,8 +53,16 @@ final class AddressController extends AbstractController
         $before = CaptureMark::parse($query->getString('before'));
         $view = HistoryView::read($query->getString('from'), $query->getString('to'), $query->getString('state'), $query->getString('changed'));
 
+        $group = $this->joined->of($address);
+        $lastAlive = $this->captures->lastAlive($address);
+
         return $this->render('catalogue/address.html.twig', [
             'address' => $address,
+            'joined' => array_values(array_filter($group, static fn (Address $one): bool => $one->code !== $address->code)),
+            'suggestions' => $this->joined->suggestions($address, $lastAlive),
+            'total' => array_sum(array_map(static fn (Address $one): int => $one->captures, $group)),
+            'first_at' => min(array_map(static fn (Address $one): \DateTimeImmutable => $one->firstAt, $group)),
+            'last_at' => max(array_map(static fn (Address $one): \DateTimeImmutable => $one->lastAt, $group)),
             'view' => $view,
             'spans' => $this->history->spans($address, $view),
             'column' => ColumnDrawing::of($this->history->layers($address, $view)),
@@ -61,7 +70,7 @@ final class AddressController extends AbstractController
             'page_size' => AddressHistory::PAGE,
             'before' => $before,
             'last' => $this->captures->last($address),
-            'last_alive' => $this->captures->lastAlive($address),
+            'last_alive' => $lastAlive,
         ]);
     }
 }

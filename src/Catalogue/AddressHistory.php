@@ -26,7 +26,7 @@ final readonly class AddressHistory
     /** Fewer captures need no way through years and days. */
     private const FEW = 12;
 
-    public function __construct(private Connection $database)
+    public function __construct(private Connection $database, private JoinedAddresses $joined)
     {
     }
 
@@ -44,8 +44,9 @@ final readonly class AddressHistory
         [$within, $parameters] = $view->condition();
         $rows = $this->database->fetchAllAssociative(
             'SELECT c.id, c.code, c.captured_at, c.status, c.title, c.mime, c.parts, c.bytes, c.payload_sha256, c.redirect_to, c.agent, c.how, c.changed, c.url, c.dom_offset, f.origin, f.bytes AS file_bytes, LOWER(HEX(f.sha256)) AS file_digest'
-            .' FROM capture c JOIN warc_file f ON f.id = c.warc_file_id WHERE c.address_id = ?'.$behind.$within.' ORDER BY c.captured_at DESC, c.id DESC LIMIT '.self::PAGE,
-            [$address->id, ...(null === $before ? [] : [$at, $at, $before->id]), ...$parameters],
+            .' FROM capture c JOIN warc_file f ON f.id = c.warc_file_id WHERE c.address_id IN (?)'.$behind.$within.' ORDER BY c.captured_at DESC, c.id DESC LIMIT '.self::PAGE,
+            [$this->joined->ids($address), ...(null === $before ? [] : [$at, $at, $before->id]), ...$parameters],
+            [ArrayParameterType::INTEGER],
         );
 
         return array_map(static fn (array $row): CaptureLine => CaptureLine::fromRow(new Row($row)), $rows);
@@ -59,12 +60,12 @@ final readonly class AddressHistory
     public function layers(Address $address, HistoryView $view = new HistoryView()): array
     {
         [$within, $parameters] = $view->condition();
-        $extent = $this->database->fetchAssociative('SELECT COUNT(*) AS n, MIN(c.captured_at) AS first_at, MAX(c.captured_at) AS last_at FROM capture c WHERE c.address_id = ?'.$within, [$address->id, ...$parameters]);
+        $extent = $this->database->fetchAssociative('SELECT COUNT(*) AS n, MIN(c.captured_at) AS first_at, MAX(c.captured_at) AS last_at FROM capture c WHERE c.address_id IN (?)'.$within, [$this->joined->ids($address), ...$parameters], [ArrayParameterType::INTEGER]);
         $extent = new Row(false === $extent ? ['n' => 0] : $extent);
         if ($extent->int('n') > self::MAX_LAYERS) {
             return $this->slices($address, $within, $parameters, $extent->moment('first_at'), $extent->moment('last_at'));
         }
-        $rows = $this->database->fetchAllAssociative('SELECT c.code, c.captured_at, c.status, c.changed, c.redirect_to IS NOT NULL AS leads_on FROM capture c WHERE c.address_id = ?'.$within.' ORDER BY c.captured_at, c.id', [$address->id, ...$parameters]);
+        $rows = $this->database->fetchAllAssociative('SELECT c.code, c.captured_at, c.status, c.changed, c.redirect_to IS NOT NULL AS leads_on FROM capture c WHERE c.address_id IN (?)'.$within.' ORDER BY c.captured_at, c.id', [$this->joined->ids($address), ...$parameters], [ArrayParameterType::INTEGER]);
 
         return array_map(static function (array $values): Layer {
             $row = new Row($values);
@@ -90,7 +91,7 @@ final readonly class AddressHistory
         if ($address->captures <= self::FEW || $days < 0.04) {
             return [];
         }
-        $rows = $this->database->fetchAllAssociative("SELECT DATE_FORMAT(c.captured_at, '{$format}') AS begins, COUNT(*) AS n, SUM(c.changed > 0) AS changes FROM capture c WHERE c.address_id = ?{$within} GROUP BY begins ORDER BY begins LIMIT 400", [$address->id, ...$parameters]);
+        $rows = $this->database->fetchAllAssociative("SELECT DATE_FORMAT(c.captured_at, '{$format}') AS begins, COUNT(*) AS n, SUM(c.changed > 0) AS changes FROM capture c WHERE c.address_id IN (?){$within} GROUP BY begins ORDER BY begins LIMIT 400", [$this->joined->ids($address), ...$parameters], [ArrayParameterType::INTEGER]);
 
         return array_map(static function (array $values) use ($shown, $step): Span {
             $row = new Row($values);
@@ -110,8 +111,9 @@ final readonly class AddressHistory
         $seconds = max(1.0, ((float) $last->format('U.u') - (float) $first->format('U.u')) / self::SLICES);
         $rows = $this->database->fetchAllAssociative(
             "SELECT FLOOR(TIMESTAMPDIFF(MICROSECOND, ?, c.captured_at) / ?) AS slice, COUNT(*) AS n, MIN(c.captured_at) AS first_at, MAX(c.captured_at) AS last_at, MAX(c.changed) AS changed, MIN(c.status) AS status, SUM(c.redirect_to IS NULL AND c.status NOT BETWEEN 200 AND 299) AS gone, MIN(c.redirect_to IS NOT NULL) AS leads_on, SUBSTRING_INDEX(GROUP_CONCAT(c.code ORDER BY c.captured_at DESC SEPARATOR ' '), ' ', 1) AS code"
-            .' FROM capture c WHERE c.address_id = ?'.$within.' GROUP BY slice ORDER BY slice',
-            [MomentType::text($first), (int) ($seconds * 1_000_000), $address->id, ...$parameters],
+            .' FROM capture c WHERE c.address_id IN (?)'.$within.' GROUP BY slice ORDER BY slice',
+            [MomentType::text($first), (int) ($seconds * 1_000_000), $this->joined->ids($address), ...$parameters],
+            [2 => ArrayParameterType::INTEGER],
         );
 
         return array_map(static function (array $values): Layer {

@@ -6,6 +6,7 @@ namespace Ypomna\App\Catalogue;
 
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Custody\Store;
+use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Body;
 use Ypomna\Core\Http\Charset;
 use Ypomna\Core\Http\UnsupportedCoding;
@@ -55,6 +56,27 @@ final readonly class CaptureContent
      */
     public function title(Capture $capture): string
     {
+        return 1 === preg_match('~<title\b[^>]*>(.*?)(?:</title|\z)~is', $this->beginning($capture), $m) ? html_entity_decode($m[1], \ENT_QUOTES | \ENT_HTML5, 'UTF-8') : '';
+    }
+
+    /** The address that the page calls its own (RFC 6596); null if it does not say, or cannot be read. */
+    public function canonical(Capture $capture): ?string
+    {
+        try {
+            $html = 1 === preg_match('#html#', $capture->mime ?? '') ? $this->beginning($capture) : '';
+        } catch (WarcError) {
+            return null;
+        }
+        if (1 !== preg_match('~<link\b(?=[^>]*\brel\s*=\s*["\']?canonical\b)[^>]*?\bhref\s*=\s*(?:"([^"]*)"|\'([^\']*)\'|([^\s>"\']+))~i', $html, $m)) {
+            return null;
+        }
+        $url = Url::tryParse(html_entity_decode(implode('', \array_slice($m, 1)), \ENT_QUOTES | \ENT_HTML5, 'UTF-8'), Url::tryParse($capture->url));
+
+        return null === $url ? null : (string) $url->withoutFragment();
+    }
+
+    private function beginning(Capture $capture): string
+    {
         if (null !== $capture->domOffset) {
             [$pieces, $type] = [Reader::at($this->store->path($capture->warcFile->path), $capture->domOffset)->block(), 'text/html; charset=utf-8'];
         } else {
@@ -62,9 +84,8 @@ final readonly class CaptureContent
             [$pieces, $type] = [$this->decoded($answer), (null === $answer->head ? $answer->record->header->contentType() : $answer->head->fields->get('Content-Type')) ?? ''];
         }
         $bytes = self::firstBytes($pieces, self::BEGINNING);
-        $html = Charset::toUtf8($bytes, Charset::detect($bytes, $type));
 
-        return 1 === preg_match('~<title\b[^>]*>(.*?)(?:</title|\z)~is', $html, $m) ? html_entity_decode($m[1], \ENT_QUOTES | \ENT_HTML5, 'UTF-8') : '';
+        return Charset::toUtf8($bytes, Charset::detect($bytes, $type));
     }
 
     /**

@@ -11,7 +11,7 @@ use Ypomna\App\Catalogue\Entity\Capture;
 /** Finds captures: by code, by address and moment, by their neighbours. */
 final readonly class CaptureFinder
 {
-    public function __construct(private EntityManagerInterface $entities)
+    public function __construct(private EntityManagerInterface $entities, private JoinedAddresses $joined)
     {
     }
 
@@ -37,8 +37,8 @@ final readonly class CaptureFinder
         if (null === $address) {
             return null;
         }
-        $before = $this->one('c.address = :address AND c.capturedAt <= :at', 'c.capturedAt DESC, c.id DESC', ['address' => $address, 'at' => $moment]);
-        $after = $this->one('c.address = :address AND c.capturedAt > :at', 'c.capturedAt ASC, c.id ASC', ['address' => $address, 'at' => $moment]);
+        $before = $this->ofAll($address, 'c.capturedAt <= :at', 'DESC', ['at' => $moment]);
+        $after = $this->ofAll($address, 'c.capturedAt > :at', 'ASC', ['at' => $moment]);
         if (null === $before || null === $after) {
             return $before ?? $after;
         }
@@ -49,34 +49,48 @@ final readonly class CaptureFinder
 
     public function earlier(Capture $capture): ?Capture
     {
-        return $this->one(
-            'c.address = :address AND (c.capturedAt < :at OR (c.capturedAt = :at AND c.id < :id))', 'c.capturedAt DESC, c.id DESC',
-            ['address' => $capture->address, 'at' => $capture->capturedAt, 'id' => $capture->id],
-        );
+        return $this->ofAll($capture->address, '(c.capturedAt < :at OR (c.capturedAt = :at AND c.id < :id))', 'DESC', ['at' => $capture->capturedAt, 'id' => $capture->id]);
     }
 
     public function later(Capture $capture): ?Capture
     {
-        return $this->one(
-            'c.address = :address AND (c.capturedAt > :at OR (c.capturedAt = :at AND c.id > :id))', 'c.capturedAt ASC, c.id ASC',
-            ['address' => $capture->address, 'at' => $capture->capturedAt, 'id' => $capture->id],
-        );
+        return $this->ofAll($capture->address, '(c.capturedAt > :at OR (c.capturedAt = :at AND c.id > :id))', 'ASC', ['at' => $capture->capturedAt, 'id' => $capture->id]);
     }
 
     public function first(Address $address): ?Capture
     {
-        return $this->one('c.address = :address', 'c.capturedAt ASC, c.id ASC', ['address' => $address]);
+        return $this->ofAll($address, '1 = 1', 'ASC', []);
     }
 
     public function last(Address $address): ?Capture
     {
-        return $this->one('c.address = :address', 'c.capturedAt DESC, c.id DESC', ['address' => $address]);
+        return $this->ofAll($address, '1 = 1', 'DESC', []);
     }
 
     /** The latest capture that had the page itself. */
     public function lastAlive(Address $address): ?Capture
     {
-        return $this->one('c.address = :address AND c.status >= 200 AND c.status < 300', 'c.capturedAt DESC, c.id DESC', ['address' => $address]);
+        return $this->ofAll($address, 'c.status >= 200 AND c.status < 300', 'DESC', []);
+    }
+
+    /**
+     * The first in time, or the last, of those captures of an address and of what it is joined with.
+     *
+     * @param array<string, mixed> $parameters
+     */
+    private function ofAll(Address $address, string $where, string $order, array $parameters): ?Capture
+    {
+        $found = [];
+        // One after the other: each is the end of a range in the table.
+        foreach ($this->joined->of($address) as $one) {
+            $capture = $this->one('c.address = :address AND '.$where, "c.capturedAt {$order}, c.id {$order}", ['address' => $one] + $parameters);
+            if (null !== $capture) {
+                $found[] = $capture;
+            }
+        }
+        usort($found, static fn (Capture $a, Capture $b): int => ('ASC' === $order ? 1 : -1) * ([$a->capturedAt, $a->id] <=> [$b->capturedAt, $b->id]));
+
+        return $found[0] ?? null;
     }
 
     /**

@@ -8,6 +8,7 @@ use Doctrine\DBAL\Connection;
 use Ypomna\App\Capture\CaptureDesk;
 use Ypomna\App\Catalogue\AddressHistory;
 use Ypomna\App\Catalogue\AddressKeys;
+use Ypomna\App\Catalogue\CaptureFinder;
 use Ypomna\App\Catalogue\Value\HistoryView;
 use Ypomna\App\Catalogue\Value\Layer;
 use Ypomna\App\Catalogue\Value\Span;
@@ -112,6 +113,44 @@ final class FindTest extends AppTestCase
         $body = $this->get('/address/'.$address->code.'?from=2023-03-01T00:00:00Z&to=2023-04-01T00:00:00Z&state=alive');
         self::assertStringContainsString('Whole history', $body);
         self::assertStringNotContainsString('2023-04-0', (string) preg_replace('/.*<ol class="captures"/s', '', $body));
+    }
+
+    public function testAddressesOfOnePublicationShareOneHistoryUntilTheyAreParted(): void
+    {
+        $this->takeIn((new WarcBuilder('old'))->exchange('http://merrowline.test/fares', '2023-05-01T10:00:00Z', '<title>Fares of old</title>', destination: 'document'));
+        $this->takeIn((new WarcBuilder('moved'))->exchange('http://merrowline.test/fares', '2024-02-01T10:00:00Z', 'moved', status: 301, fields: ['Location: http://saltmarch-ferries.test/fares'], destination: 'document')
+            ->exchange('http://saltmarch-ferries.test/fares', '2024-02-01T10:00:01Z', '<link rel="canonical" href="/prices"><title>Fares</title>', destination: 'document'));
+        $this->takeIn((new WarcBuilder('copy'))->exchange('http://mirror.example/f', '2024-03-01T10:00:00Z', '<link rel="canonical" href="/prices"><title>Fares</title>', destination: 'document'));
+        $this->takeIn((new WarcBuilder('own'))->exchange('http://saltmarch-ferries.test/prices', '2025-01-01T10:00:00Z', '<title>Prices</title>', destination: 'document'));
+        $new = $this->captureOf('http://saltmarch-ferries.test/fares')->address;
+        $old = $this->captureOf('http://merrowline.test/fares')->address;
+        self::assertStringContainsString('This address led on to', $this->get('/address/'.$old->code));
+        $body = $this->get('/address/'.$new->code);
+        self::assertStringContainsString('The same bytes were held at', $body);
+        self::assertStringContainsString('The page calls its own address', $body);
+        $this->client->submit($this->client->request('GET', '/address/'.$old->code)->selectButton('Join their histories')->form());
+        self::assertSame(303, $this->answered());
+        foreach ([$old, $new] as $address) {
+            $body = $this->get('/address/'.$address->code);
+            self::assertStringContainsString('3 captures, from', $body);
+            self::assertStringContainsString('One history with', $body);
+            self::assertSame(3, substr_count($body, 'class="capture-line"'));
+        }
+        $finder = self::service(CaptureFinder::class);
+        $first = $finder->first($new);
+        self::assertSame('http://merrowline.test/fares', $first?->url);
+        self::assertSame('2024-02-01', $finder->later($first)?->capturedAt->format('Y-m-d'));
+        self::assertSame('http://merrowline.test/fares', $finder->nearest('http://saltmarch-ferries.test/fares', new \DateTimeImmutable('2023-01-01'))?->url);
+        // A third one joins, in the words of a person, and all three are one.
+        $form = $this->client->request('GET', '/address/'.$new->code)->filter('.join-other form')->form(['other' => 'mirror.example/f']);
+        $this->client->submit($form);
+        self::assertStringContainsString('4 captures, from', $this->get('/address/'.$old->code));
+        $this->client->submit($this->client->request('GET', '/address/'.$new->code)->filter('.joined form')->form());
+        self::assertStringNotContainsString('4 captures', $this->get('/address/'.$new->code));
+        $this->client->request('POST', '/address/'.$new->code.'/join', ['_token' => 'guessed', 'other' => $old->code]);
+        self::assertSame(403, $this->answered());
+        $this->client->submit($this->client->request('GET', '/address/'.$new->code)->filter('.join-other form')->form(['other' => 'never.example/kept']));
+        self::assertSame(422, $this->answered());
     }
 
     public function testRulesOfTheInstallationCount(): void
