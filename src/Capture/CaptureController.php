@@ -9,7 +9,10 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Ypomna\App\Capture\Entity\CaptureJob;
+use Ypomna\App\Catalogue\CaptureFinder;
 use Ypomna\App\Catalogue\Codes;
+use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Compare\ChangeMeter;
 use Ypomna\Core\Address\InvalidAddress;
 
 /** Asking for a page to be kept, and watching it happen. */
@@ -18,7 +21,7 @@ final class CaptureController extends AbstractController
     /** Tells htmx to stop asking. */
     private const STOP_POLLING = 286;
 
-    public function __construct(private readonly JobList $jobs)
+    public function __construct(private readonly JobList $jobs, private readonly CaptureFinder $captures, private readonly ChangeMeter $meter)
     {
     }
 
@@ -35,7 +38,9 @@ final class CaptureController extends AbstractController
             return $this->render('catalogue/no_address.html.twig', ['typed' => $typed, 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
         }
 
-        return $this->redirectToRoute('capture_job', ['code' => $job->code], Response::HTTP_SEE_OTHER);
+        $against = $request->request->getString('against');
+
+        return $this->redirectToRoute('capture_job', ['code' => $job->code] + (1 === preg_match('/^'.Codes::PATTERN.'$/D', $against) ? ['against' => $against] : []), Response::HTTP_SEE_OTHER);
     }
 
     #[Route('/captures', name: 'captures', methods: ['GET'])]
@@ -45,18 +50,33 @@ final class CaptureController extends AbstractController
     }
 
     #[Route('/captures/{code}', name: 'capture_job', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function job(string $code): Response
+    public function job(string $code, Request $request): Response
     {
-        return $this->render('capture/job.html.twig', ['job' => $this->found($code)]);
+        $job = $this->found($code);
+
+        return $this->render('capture/job.html.twig', ['job' => $job] + $this->against($job, $request));
     }
 
     /** The changing part of a job's page. */
     #[Route('/captures/{code}/progress', name: 'capture_progress', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function progress(string $code): Response
+    public function progress(string $code, Request $request): Response
     {
         $job = $this->found($code);
 
-        return $this->render('capture/_progress.html.twig', ['job' => $job], new Response('', $job->stage->isFinal() ? self::STOP_POLLING : Response::HTTP_OK));
+        return $this->render('capture/_progress.html.twig', ['job' => $job] + $this->against($job, $request), new Response('', $job->stage->isFinal() ? self::STOP_POLLING : Response::HTTP_OK));
+    }
+
+    /**
+     * The capture that today's page was asked for to be held against, and what came of it.
+     *
+     * @return array{against: Capture|null, today: Capture|null, difference: float|null}
+     */
+    private function against(CaptureJob $job, Request $request): array
+    {
+        $against = $this->captures->byCode($request->query->getString('against'));
+        $today = null === $against || null === $job->captureCode ? null : $this->captures->byCode($job->captureCode);
+
+        return ['against' => $against, 'today' => $today, 'difference' => null === $against || null === $today ? null : $this->meter->difference($against, $today)];
     }
 
     private function found(string $code): CaptureJob

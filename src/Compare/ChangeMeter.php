@@ -39,7 +39,8 @@ final readonly class ChangeMeter
         $this->connection()->update('capture', ['changed' => null === $before ? null : $this->difference($before, $capture)], ['id' => $capture->id]);
     }
 
-    private function difference(Capture $before, Capture $after): ?float
+    /** Share of the passages that differ, 0 to 1; null where one of them cannot be read. */
+    public function difference(Capture $before, Capture $after): ?float
     {
         if ($before->isAlive() !== $after->isAlive()) {
             return 1.0;

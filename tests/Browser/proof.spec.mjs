@@ -74,3 +74,13 @@ test('progress is watched without our scripts, too', async ({ browser, baseURL }
   await expect(page.getByText('Its permanent address:')).toBeVisible({ timeout: 60_000 });
   await context.close();
 });
+
+test('from a capture one press says whether the page is gone today', async ({ page }) => {
+  setClock('2026-03-05');
+  await lookUp(page, notice);
+  await page.getByRole('link', { name: 'Read it as it last stood' }).click();
+  await page.getByRole('button', { name: 'How is it today?' }).click();
+  await expect(page.getByText('the page is gone today (404)')).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('link', { name: 'What changed' }).click();
+  await page.waitForURL(/\/compare\//);
+});
