@@ -6,12 +6,17 @@ namespace Ypomna\App\Catalogue;
 
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\Exception\DriverException;
 
 /** Finds addresses by words of the address and of what its pages call themselves. */
 final readonly class WordSearch
 {
     public const MOST = 60;
     private const CANDIDATES = 300;
+    /** For one question to the index. */
+    private const SECONDS = 0.25;
+    /** MariaDB's error 1969. */
+    private const TOOK_TOO_LONG = 1969;
     /** So many of the latest addresses are looked through beside the index, which knows no parts of words and nothing new. */
     private const LATEST = 2_000;
 
@@ -56,14 +61,20 @@ final readonly class WordSearch
     private function candidates(array $words): array
     {
         $long = array_filter($words, static fn (string $word): bool => mb_strlen($word) >= 3);
-        $asked = implode(' ', array_map(static fn (string $word): string => $word.'*', $long));
+        $all = implode(' ', array_map(static fn (string $word): string => '+'.$word.'*', $long));
+        usort($long, static fn (string $a, string $b): int => mb_strlen($b) <=> mb_strlen($a));
+        $some = implode(' ', array_map(static fn (string $word): string => $word.'*', \array_slice($long, 0, 3)));
         $ids = $titles = [];
-        if ([] !== $long) {
-            $ids = array_map(static fn (mixed $id): int => is_numeric($id) ? (int) $id : 0, $this->database->fetchFirstColumn('SELECT id FROM address WHERE MATCH (url) AGAINST (? IN BOOLEAN MODE) ORDER BY MATCH (url) AGAINST (? IN BOOLEAN MODE) DESC LIMIT '.self::CANDIDATES, [$asked, $asked]));
-            foreach ($this->database->fetchAllAssociative('SELECT address_id, title FROM capture WHERE MATCH (title) AGAINST (? IN BOOLEAN MODE) ORDER BY MATCH (title) AGAINST (? IN BOOLEAN MODE) DESC LIMIT '.self::CANDIDATES, [$asked, $asked]) as $values) {
-                $row = new Row($values);
-                $ids[] = $row->int('address_id');
-                $titles[$row->int('address_id')] = ($titles[$row->int('address_id')] ?? '').' '.$row->text('title');
+        foreach ([] === $long ? [] : [$all, $some] as $asked) {
+            foreach ($this->within('SELECT id, NULL AS title FROM address WHERE MATCH (url) AGAINST (? IN BOOLEAN MODE) LIMIT '.self::CANDIDATES, $asked) as $row) {
+                $ids[] = $row->int('id');
+            }
+            foreach ($this->within('SELECT address_id AS id, title FROM capture WHERE MATCH (title) AGAINST (? IN BOOLEAN MODE) LIMIT '.self::CANDIDATES, $asked) as $row) {
+                $ids[] = $row->int('id');
+                $titles[$row->int('id')] = ($titles[$row->int('id')] ?? '').' '.$row->text('title');
+            }
+            if (\count($ids) >= self::MOST) {
+                break;
             }
         }
         $select = 'SELECT a.id, a.code, a.url, a.captures, a.first_at, a.last_at, (SELECT c.title FROM capture c WHERE c.address_id = a.id AND c.title IS NOT NULL ORDER BY c.captured_at DESC LIMIT 1) AS title FROM ';
@@ -76,6 +87,20 @@ final readonly class WordSearch
         }
 
         return array_values(array_map(static fn (array $row): array => $row + ['titles' => $titles[(new Row($row))->int('id')] ?? null], $rows));
+    }
+
+    /**
+     * What the index finds in time: words that stand nearly everywhere would take long, and find nothing that is meant.
+     *
+     * @return list<Row>
+     */
+    private function within(string $select, string $asked): array
+    {
+        try {
+            return array_map(static fn (array $values): Row => new Row($values), $this->database->fetchAllAssociative('SET STATEMENT max_statement_time = '.self::SECONDS.' FOR '.$select, [$asked]));
+        } catch (DriverException $e) {
+            return self::TOOK_TOO_LONG === $e->getCode() ? [] : throw $e;
+        }
     }
 
     /**
