@@ -96,6 +96,16 @@ final class ReplayTest extends AppTestCase
         self::assertSame('', $this->header('Server-Timing'));
     }
 
+    public function testOnlyThisCaptureLeavesOutWhatOthersHave(): void
+    {
+        $code = $this->held('<img src="/late.png">');
+        $this->takeIn((new WarcBuilder('later'))->exchange('http://lantern.test/late.png', '2025-01-01T10:00:00Z', 'late', 'image/png'));
+        self::assertSame('late', $this->page('http://lantern.test/late.png', $code, '', 'image'));
+        self::assertSame('', $this->page('http://lantern.test/late.png', $code, '-o', 'image'));
+        self::assertSame([404, 'gap'], [$this->answered(), $this->header('Server-Timing')]);
+        self::assertStringContainsString('<img src="/late.png">', $this->page(self::PAGE, $code, '-so'));
+    }
+
     public function testWhatWasNotKeptSaysSo(): void
     {
         $code = $this->held('<p>x');

@@ -27,8 +27,10 @@ final class SmallPartsTest extends TestCase
         $hosts = new PageHosts('localhost');
         foreach (ReplayMode::cases() as $mode) {
             $url = Url::parse($address);
-            $asked = $hosts->read($hosts->hostOf($url, '7k3abcdefghj', $mode), $url->target());
-            self::assertSame([$address, '7k3abcdefghj', $mode], [$asked?->spelled, $asked?->code, $asked?->mode]);
+            foreach ([false, true] as $only) {
+                $asked = $hosts->read($hosts->hostOf($url, '7k3abcdefghj', $mode, $only), $url->target());
+                self::assertSame([$address, '7k3abcdefghj', $mode, $only], [$asked?->spelled, $asked?->code, $asked?->mode, $asked?->only]);
+            }
         }
     }
 
