@@ -6,6 +6,7 @@ namespace Ypomna\App\Custody;
 
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Filesystem\Filesystem;
+use Symfony\Component\Process\Exception\ProcessSignaledException;
 use Symfony\Component\Process\Exception\ProcessTimedOutException;
 use Symfony\Component\Process\Process;
 use Ypomna\App\Capture\Browser\Chromium;
@@ -48,20 +49,32 @@ final readonly class PagePrinter
             if (0 === posix_geteuid() || !Chromium::canSandbox()) {
                 array_splice($arguments, 1, 0, '--no-sandbox');
             }
-            $process = new Process($arguments, $folder, ['HOME' => $folder, 'TMPDIR' => $folder, 'PATH' => '/usr/local/bin:/usr/bin:/bin', 'LANG' => 'C.UTF-8', 'TZ' => 'UTC'], null, self::SECONDS);
-            $process->run();
-            $pdf = (string) @file_get_contents($folder.'/page.pdf');
-            if (!str_starts_with($pdf, '%PDF-')) {
-                throw new CannotGiveOut('The page could not be printed: the browser gave no PDF.');
-            }
 
-            return $pdf;
+            // A browser that falls over gets a second chance.
+            return $this->printed($arguments, $folder) ?? $this->printed($arguments, $folder) ?? throw new CannotGiveOut('The page could not be printed: the browser gave no PDF.');
         } catch (ProcessTimedOutException) {
             throw new CannotGiveOut('The page could not be printed: it took too long.');
         } finally {
             $files->remove($folder);
             fclose($lock);
         }
+    }
+
+    /**
+     * @param list<string> $arguments
+     *
+     * @return string|null null if the browser fell over
+     */
+    private function printed(array $arguments, string $folder): ?string
+    {
+        try {
+            (new Process($arguments, $folder, ['HOME' => $folder, 'TMPDIR' => $folder, 'PATH' => '/usr/local/bin:/usr/bin:/bin', 'LANG' => 'C.UTF-8', 'TZ' => 'UTC'], null, self::SECONDS))->run();
+        } catch (ProcessSignaledException) {
+            return null;
+        }
+        $pdf = (string) @file_get_contents($folder.'/page.pdf');
+
+        return str_starts_with($pdf, '%PDF-') ? $pdf : null;
     }
 
     /**

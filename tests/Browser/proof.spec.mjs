@@ -52,9 +52,9 @@ test('a page that cannot be had ends in a reason, and in what to do', async ({ p
 });
 
 test('what is no address is said to be none, and nothing that was typed is lost', async ({ page }) => {
-  await lookUp(page, 'not an address');
-  await expect(page.getByRole('alert')).toContainText('is not an address');
-  await expect(page.getByLabel('Address of a page')).toHaveValue('not an address');
+  await lookUp(page, 'ftp://not.an.address/');
+  await expect(page.getByRole('alert')).toContainText('only http and https addresses');
+  await expect(page.getByLabel('Address of a page')).toHaveValue('ftp://not.an.address/');
 });
 
 test('an address never kept says so, and offers what is near', async ({ page }) => {
