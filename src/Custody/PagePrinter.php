@@ -51,7 +51,13 @@ final readonly class PagePrinter
             }
 
             // A browser that falls over gets a second chance.
-            return $this->printed($arguments, $folder) ?? $this->printed($arguments, $folder) ?? throw new CannotGiveOut('The page could not be printed: the browser gave no PDF.');
+            for ($tries = 0; $tries < 2; ++$tries) {
+                $pdf = $this->printed($arguments, $folder);
+                if (null !== $pdf) {
+                    return $pdf;
+                }
+            }
+            throw new CannotGiveOut('The page could not be printed: the browser gave no PDF.');
         } catch (ProcessTimedOutException) {
             throw new CannotGiveOut('The page could not be printed: it took too long.');
         } finally {
