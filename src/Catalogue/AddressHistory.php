@@ -62,10 +62,9 @@ final readonly class AddressHistory
     public function layers(Address $address, HistoryView $view = new HistoryView()): array
     {
         [$within, $parameters] = $view->condition();
-        $extent = $this->database->fetchAssociative('SELECT COUNT(*) AS n, MIN(c.captured_at) AS first_at, MAX(c.captured_at) AS last_at FROM capture c WHERE c.address_id IN (?)'.$within, [$this->joined->ids($address), ...$parameters], [ArrayParameterType::INTEGER]);
-        $extent = new Row(false === $extent ? ['n' => 0] : $extent);
-        if ($extent->int('n') > self::MAX_LAYERS) {
-            return $this->slices($address, $within, $parameters, $extent->moment('first_at'), $extent->moment('last_at'));
+        [$count, $first, $last] = $this->extent($address, $view);
+        if ($count > self::MAX_LAYERS) {
+            return $this->slices($address, $within, $parameters, $first, $last);
         }
         $rows = $this->database->fetchAllAssociative('SELECT c.code, c.captured_at, c.status, c.changed, c.redirect_to IS NOT NULL AS leads_on FROM capture c WHERE c.address_id IN (?)'.$within.' ORDER BY c.captured_at, c.id', [$this->joined->ids($address), ...$parameters], [ArrayParameterType::INTEGER]);
 
@@ -87,20 +86,45 @@ final readonly class AddressHistory
         $from = max($address->firstAt, $view->from ?? $address->firstAt);
         $to = min($address->lastAt, $view->to ?? $address->lastAt);
         $days = ($to->getTimestamp() - $from->getTimestamp()) / 86_400;
-        [$format, $shown, $step] = match (true) {
-            $days > 400 => ['%Y-01-01 00:00:00', 'Y', '+1 year'], $days > 32 => ['%Y-%m-01 00:00:00', 'M Y', '+1 month'], $days > 1.2 => ['%Y-%m-%d 00:00:00', 'j M Y', '+1 day'], default => ['%Y-%m-%d %H:00:00', 'j M Y, H:00', '+1 hour'],
+        // Numbers are told apart faster than dates that are written out.
+        [$number, $begins, $shown, $step] = match (true) {
+            $days > 400 => ['YEAR(c.captured_at)', '!Y-m-d', 'Y', '+1 year'], $days > 32 => ['EXTRACT(YEAR_MONTH FROM c.captured_at)', '!Ym-d', 'M Y', '+1 month'],
+            $days > 1.2 => ['EXTRACT(YEAR_MONTH FROM c.captured_at) * 100 + DAY(c.captured_at)', '!Ymd', 'j M Y', '+1 day'], default => ['EXTRACT(DAY_HOUR FROM c.captured_at) + EXTRACT(YEAR_MONTH FROM c.captured_at) * 10000', '!YmdH', 'j M Y, H:00', '+1 hour'],
         };
         if ($address->captures <= self::FEW || $days < 0.04) {
             return [];
         }
-        $rows = $this->database->fetchAllAssociative("SELECT DATE_FORMAT(c.captured_at, '{$format}') AS begins, COUNT(*) AS n, SUM(c.changed > 0) AS changes FROM capture c WHERE c.address_id IN (?){$within} GROUP BY begins ORDER BY begins LIMIT 400", [$this->joined->ids($address), ...$parameters], [ArrayParameterType::INTEGER]);
-
-        return array_map(static function (array $values) use ($shown, $step): Span {
+        $rows = $this->database->fetchAllAssociative("SELECT {$number} AS begins, COUNT(*) AS n, SUM(c.changed > 0) AS changes FROM capture c WHERE c.address_id IN (?){$within} GROUP BY 1 ORDER BY 1 LIMIT 400", [$this->joined->ids($address), ...$parameters], [ArrayParameterType::INTEGER]);
+        $spans = [];
+        foreach ($rows as $values) {
             $row = new Row($values);
-            $begins = $row->moment('begins');
+            $moment = \DateTimeImmutable::createFromFormat($begins, $row->text('begins').(str_ends_with($begins, '-m-d') ? '-01-01' : (str_ends_with($begins, 'm-d') ? '-01' : '')), new \DateTimeZone('UTC'));
+            if (false !== $moment) {
+                $spans[] = new Span($moment->format($shown), $moment, $moment->modify($step), $row->int('n'), $row->intOrNull('changes') ?? 0);
+            }
+        }
 
-            return new Span($begins->format($shown), $begins, $begins->modify($step), $row->int('n'), $row->intOrNull('changes') ?? 0);
-        }, $rows);
+        return $spans;
+    }
+
+    /**
+     * How many captures are looked at, and from when to when.
+     *
+     * @return array{int, \DateTimeImmutable, \DateTimeImmutable}
+     */
+    private function extent(Address $address, HistoryView $view): array
+    {
+        if ($view->isWhole()) {
+            // The addresses' own rows know it.
+            $group = $this->joined->of($address);
+
+            return [array_sum(array_map(static fn (Address $one): int => $one->captures, $group)), min(array_map(static fn (Address $one): \DateTimeImmutable => $one->firstAt, $group)), max(array_map(static fn (Address $one): \DateTimeImmutable => $one->lastAt, $group))];
+        }
+        [$within, $parameters] = $view->condition();
+        $row = $this->database->fetchAssociative('SELECT COUNT(*) AS n, MIN(c.captured_at) AS first_at, MAX(c.captured_at) AS last_at FROM capture c WHERE c.address_id IN (?)'.$within, [$this->joined->ids($address), ...$parameters], [ArrayParameterType::INTEGER]);
+        $row = new Row(false === $row ? [] : $row);
+
+        return [$row->int('n'), $row->momentOrNull('first_at') ?? $address->firstAt, $row->momentOrNull('last_at') ?? $address->lastAt];
     }
 
     /**
@@ -110,11 +134,11 @@ final readonly class AddressHistory
      */
     private function slices(Address $address, string $within, array $parameters, \DateTimeImmutable $first, \DateTimeImmutable $last): array
     {
-        $seconds = max(1.0, ((float) $last->format('U.u') - (float) $first->format('U.u')) / self::SLICES);
+        $seconds = max(1, (int) ceil(($last->getTimestamp() - $first->getTimestamp()) / self::SLICES));
         $rows = $this->database->fetchAllAssociative(
-            "SELECT FLOOR(TIMESTAMPDIFF(MICROSECOND, ?, c.captured_at) / ?) AS slice, COUNT(*) AS n, MIN(c.captured_at) AS first_at, MAX(c.captured_at) AS last_at, MAX(c.changed) AS changed, MIN(c.status) AS status, SUM(c.redirect_to IS NULL AND c.status NOT BETWEEN 200 AND 299) AS gone, MIN(c.redirect_to IS NOT NULL) AS leads_on, SUBSTRING_INDEX(GROUP_CONCAT(c.code ORDER BY c.captured_at DESC SEPARATOR ' '), ' ', 1) AS code"
-            .' FROM capture c WHERE c.address_id IN (?)'.$within.' GROUP BY slice ORDER BY slice',
-            [MomentType::text($first), (int) ($seconds * 1_000_000), $this->joined->ids($address), ...$parameters],
+            'SELECT s.*, c.code FROM (SELECT (TO_SECONDS(c.captured_at) - TO_SECONDS(?)) DIV ? AS slice, COUNT(*) AS n, MIN(c.captured_at) AS first_at, MAX(c.captured_at) AS last_at, MAX(c.changed) AS changed, MIN(c.status) AS status, SUM(c.redirect_to IS NULL AND c.status NOT BETWEEN 200 AND 299) AS gone, MIN(c.redirect_to IS NOT NULL) AS leads_on, MAX(c.id) AS last_id'
+            .' FROM capture c WHERE c.address_id IN (?)'.$within.' GROUP BY 1) s JOIN capture c ON c.id = s.last_id ORDER BY s.slice',
+            [MomentType::text($first), $seconds, $this->joined->ids($address), ...$parameters],
             [2 => ArrayParameterType::INTEGER],
         );
 

@@ -63,7 +63,7 @@ final readonly class WordSearch
         $long = array_filter($words, static fn (string $word): bool => mb_strlen($word) >= 3);
         $all = implode(' ', array_map(static fn (string $word): string => '+'.$word.'*', $long));
         usort($long, static fn (string $a, string $b): int => mb_strlen($b) <=> mb_strlen($a));
-        $some = implode(' ', array_map(static fn (string $word): string => $word.'*', \array_slice($long, 0, 3)));
+        $some = implode(' ', \array_slice($long, 0, 3));
         $ids = $titles = [];
         foreach ([] === $long ? [] : [$all, $some] as $asked) {
             foreach ($this->within('SELECT id, NULL AS title FROM address WHERE MATCH (url) AGAINST (? IN BOOLEAN MODE) LIMIT '.self::CANDIDATES, $asked) as $row) {
