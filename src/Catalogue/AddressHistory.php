@@ -46,7 +46,7 @@ final readonly class AddressHistory
         [$within, $parameters] = $view->condition();
         $rows = $this->database->fetchAllAssociative(
             'SELECT c.id, c.code, c.captured_at, c.status, c.title, c.mime, c.parts, c.bytes, c.payload_sha256, c.redirect_to, c.agent, c.how, c.changed, c.url, c.dom_offset, f.origin, f.bytes AS file_bytes, LOWER(HEX(f.sha256)) AS file_digest'
-            .' FROM capture c JOIN warc_file f ON f.id = c.warc_file_id WHERE c.address_id IN (?)'.$behind.$within.' ORDER BY c.captured_at DESC, c.id DESC LIMIT '.self::PAGE,
+            .' FROM capture c STRAIGHT_JOIN warc_file f ON f.id = c.warc_file_id WHERE c.address_id IN (?)'.$behind.$within.' ORDER BY c.captured_at DESC, c.id DESC LIMIT '.self::PAGE,
             [$this->joined->ids($address), ...(null === $before ? [] : [$at, $at, $before->id]), ...$parameters],
             [ArrayParameterType::INTEGER],
         );
@@ -66,7 +66,7 @@ final readonly class AddressHistory
         if ($count > self::MAX_LAYERS) {
             return $this->slices($address, $within, $parameters, $first, $last);
         }
-        $rows = $this->database->fetchAllAssociative('SELECT c.code, c.captured_at, c.status, c.changed, c.redirect_to IS NOT NULL AS leads_on FROM capture c WHERE c.address_id IN (?)'.$within.' ORDER BY c.captured_at, c.id', [$this->joined->ids($address), ...$parameters], [ArrayParameterType::INTEGER]);
+        $rows = $this->database->fetchAllAssociative('SELECT c.code, c.captured_at, c.status, c.changed, c.leads_on FROM capture c WHERE c.address_id IN (?)'.$within.' ORDER BY c.captured_at, c.id', [$this->joined->ids($address), ...$parameters], [ArrayParameterType::INTEGER]);
 
         return array_map(static function (array $values): Layer {
             $row = new Row($values);
@@ -94,7 +94,7 @@ final readonly class AddressHistory
         if ($address->captures <= self::FEW || $days < 0.04) {
             return [];
         }
-        $rows = $this->database->fetchAllAssociative("SELECT {$number} AS begins, COUNT(*) AS n, SUM(c.changed > 0) AS changes FROM capture c WHERE c.address_id IN (?){$within} GROUP BY 1 ORDER BY 1 LIMIT 400", [$this->joined->ids($address), ...$parameters], [ArrayParameterType::INTEGER]);
+        $rows = $this->database->fetchAllAssociative("SELECT {$number} AS begins, COUNT(*) AS n, SUM(c.changed > 0) AS changes FROM capture c FORCE INDEX (capture_history) WHERE c.address_id IN (?){$within} GROUP BY 1 ORDER BY 1 LIMIT 400", [$this->joined->ids($address), ...$parameters], [ArrayParameterType::INTEGER]);
         $spans = [];
         foreach ($rows as $values) {
             $row = new Row($values);
@@ -121,7 +121,7 @@ final readonly class AddressHistory
             return [array_sum(array_map(static fn (Address $one): int => $one->captures, $group)), min(array_map(static fn (Address $one): \DateTimeImmutable => $one->firstAt, $group)), max(array_map(static fn (Address $one): \DateTimeImmutable => $one->lastAt, $group))];
         }
         [$within, $parameters] = $view->condition();
-        $row = $this->database->fetchAssociative('SELECT COUNT(*) AS n, MIN(c.captured_at) AS first_at, MAX(c.captured_at) AS last_at FROM capture c WHERE c.address_id IN (?)'.$within, [$this->joined->ids($address), ...$parameters], [ArrayParameterType::INTEGER]);
+        $row = $this->database->fetchAssociative('SELECT COUNT(*) AS n, MIN(c.captured_at) AS first_at, MAX(c.captured_at) AS last_at FROM capture c FORCE INDEX (capture_history) WHERE c.address_id IN (?)'.$within, [$this->joined->ids($address), ...$parameters], [ArrayParameterType::INTEGER]);
         $row = new Row(false === $row ? [] : $row);
 
         return [$row->int('n'), $row->momentOrNull('first_at') ?? $address->firstAt, $row->momentOrNull('last_at') ?? $address->lastAt];
@@ -136,8 +136,8 @@ final readonly class AddressHistory
     {
         $seconds = max(1, (int) ceil(($last->getTimestamp() - $first->getTimestamp()) / self::SLICES));
         $rows = $this->database->fetchAllAssociative(
-            'SELECT s.*, c.code FROM (SELECT (TO_SECONDS(c.captured_at) - TO_SECONDS(?)) DIV ? AS slice, COUNT(*) AS n, MIN(c.captured_at) AS first_at, MAX(c.captured_at) AS last_at, MAX(c.changed) AS changed, MIN(c.status) AS status, SUM(c.redirect_to IS NULL AND c.status NOT BETWEEN 200 AND 299) AS gone, MIN(c.redirect_to IS NOT NULL) AS leads_on, MAX(c.id) AS last_id'
-            .' FROM capture c WHERE c.address_id IN (?)'.$within.' GROUP BY 1) s JOIN capture c ON c.id = s.last_id ORDER BY s.slice',
+            'SELECT s.*, c.code FROM (SELECT (TO_SECONDS(c.captured_at) - TO_SECONDS(?)) DIV ? AS slice, COUNT(*) AS n, MIN(c.captured_at) AS first_at, MAX(c.captured_at) AS last_at, MAX(c.changed) AS changed, MIN(c.status) AS status, SUM(c.leads_on = 0 AND c.status NOT BETWEEN 200 AND 299) AS gone, MIN(c.leads_on) AS leads_on, MAX(c.id) AS last_id'
+            .' FROM capture c FORCE INDEX (capture_history) WHERE c.address_id IN (?)'.$within.' GROUP BY 1) s JOIN capture c ON c.id = s.last_id ORDER BY s.slice',
             [MomentType::text($first), $seconds, $this->joined->ids($address), ...$parameters],
             [2 => ArrayParameterType::INTEGER],
         );

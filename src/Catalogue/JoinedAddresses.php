@@ -88,7 +88,7 @@ final readonly class JoinedAddresses
     public function suggestions(Address $address, ?Entity\Capture $lastAlive): array
     {
         $urls = [];
-        foreach ($this->database->fetchFirstColumn('SELECT DISTINCT redirect_to FROM capture WHERE address_id = ? AND redirect_to IS NOT NULL LIMIT 10', [$address->id]) as $url) {
+        foreach ($this->database->fetchFirstColumn('SELECT DISTINCT redirect_to FROM capture WHERE address_id = ? AND leads_on = 1 LIMIT 10', [$address->id]) as $url) {
             $urls[] = [$url, 'redirect'];
         }
         if (null !== $lastAlive) {

@@ -10,7 +10,7 @@ use Ypomna\App\Catalogue\WarcScan;
 /** Which part of an address's history is looked at: from when to when, and which captures of it. */
 final readonly class HistoryView
 {
-    public const STATES = ['alive' => 'c.redirect_to IS NULL AND c.status BETWEEN 200 AND 299', 'led-on' => 'c.redirect_to IS NOT NULL', 'gone' => 'c.redirect_to IS NULL AND c.status NOT BETWEEN 200 AND 299'];
+    public const STATES = ['alive' => 'c.leads_on = 0 AND c.status BETWEEN 200 AND 299', 'led-on' => 'c.leads_on = 1', 'gone' => 'c.leads_on = 0 AND c.status NOT BETWEEN 200 AND 299'];
 
     /**
      * @param \DateTimeImmutable|null $from  the first moment
