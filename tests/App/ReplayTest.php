@@ -212,7 +212,11 @@ final class ReplayTest extends AppTestCase
         foreach (['ArrowLeft', 'ArrowRight', 'Home', 'End'] as $key) {
             self::assertStringContainsString('data-step="'.$key.'"', $body);
         }
-        self::assertStringContainsString('sandbox="allow-scripts"', $body);
+        self::assertStringContainsString('sandbox="allow-scripts allow-forms"', $body);
+        // A browser that does not know the whole wall reads still.
+        $this->client->request('GET', '/c/'.$middle->code, server: ['HTTP_USER_AGENT' => 'Mozilla/5.0 (X11; Linux x86_64; rv:130.0) Gecko/20100101']);
+        self::assertStringContainsString('sandbox="allow-scripts"', $this->body());
+        self::assertStringContainsString($middle->code.'-s.localhost:8020/', $this->body());
         self::assertStringContainsString('frame-src http://*.localhost:8020', $this->header('Content-Security-Policy'));
         $this->get('/c/'.str_repeat('z', 12));
         self::assertSame(404, $this->answered());
