@@ -38,7 +38,8 @@ final readonly class PagePrinter
         if (false === $lock || !$this->waitFor($lock)) {
             throw new CannotGiveOut('Another page is being printed. Try again in a moment.');
         }
-        $folder = $this->dataFolder.'/work/print-'.bin2hex(random_bytes(8));
+        // The browser makes a socket in it, whose path has to stay below 108 bytes.
+        $folder = sys_get_temp_dir().'/ypomna-print-'.bin2hex(random_bytes(6));
         $files->mkdir($folder, 0o700);
         try {
             $arguments = [

@@ -65,7 +65,8 @@ final class Chromium
         if (0 === posix_geteuid() || !self::canSandbox()) {
             array_splice($arguments, 1, 0, '--no-sandbox');
         }
-        $environment = ['HOME' => $folder, 'TMPDIR' => $folder, 'PATH' => '/usr/local/bin:/usr/bin:/bin', 'LANG' => 'C.UTF-8', 'TZ' => 'UTC'];
+        // The browser makes a socket in its temporary folder, whose path has to stay below 108 bytes.
+        $environment = ['HOME' => $folder, 'TMPDIR' => \strlen($folder) > 60 ? sys_get_temp_dir() : $folder, 'PATH' => '/usr/local/bin:/usr/bin:/bin', 'LANG' => 'C.UTF-8', 'TZ' => 'UTC'];
         $process = @proc_open($arguments, [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['file', $folder.'/browser.log', 'w'], ['pipe', 'r'], ['pipe', 'w']], $pipes, $folder, $environment);
         if (false === $process) {
             throw new BrowserFailed('The browser could not be started.');
