@@ -35,6 +35,9 @@ final class JoinController extends AbstractController
         if (null === $other) {
             return $this->render('catalogue/no_address.html.twig', ['typed' => $typed, 'why' => \sprintf('“%s” was never kept here, so there is no history to join. Keep it first.', mb_strimwidth($typed, 0, 200, '…'))], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
         }
+        if ($other->code === $address->code) {
+            return $this->render('catalogue/no_address.html.twig', ['typed' => $typed, 'why' => 'That is another spelling of the same address: they share one history already.'], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+        }
         $this->joined->join($address, $other, $form->getString('reason'));
 
         return $this->redirectToRoute('address', ['code' => $code], Response::HTTP_SEE_OTHER);

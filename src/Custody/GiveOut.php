@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\App\Custody;
 
 use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Ypomna\App\Catalogue\CaptureFinder;
@@ -16,6 +17,7 @@ use Ypomna\App\Custody\Value\ParcelContents;
 use Ypomna\App\Custody\Value\ParcelWish;
 use Ypomna\Core\Mhtml\Collection;
 use Ypomna\Core\Warc\RollingFile;
+use Ypomna\Core\Warc\WarcError;
 
 /**
  * Puts parcels together: captures as WARC, with all that they refer to, or as pages in one MHTML file; or everything that is
@@ -24,9 +26,11 @@ use Ypomna\Core\Warc\RollingFile;
 final readonly class GiveOut
 {
     private const SOFTWARE = 'Ypomna';
+    private const HELD_AT_ONCE = 200;
 
     public function __construct(
         private Connection $database,
+        private EntityManagerInterface $entities,
         private CaptureFinder $captures,
         private Store $store,
         private Originals $originals,
@@ -68,6 +72,10 @@ final readonly class GiveOut
         foreach ($this->chosen($wish) as $capture) {
             $parcel->capture($capture);
             $told(++$count);
+            if (0 === $count % self::HELD_AT_ONCE) {
+                // A busy address has tens of thousands of captures.
+                $this->entities->clear();
+            }
         }
         if (0 === $count) {
             throw new CannotGiveOut('None of what was wished for is held.');
@@ -86,22 +94,26 @@ final readonly class GiveOut
 
     private function pages(ParcelFolder $folder, ParcelWish $wish, \Closure $told): ParcelContents
     {
-        $pages = [];
+        $pages = $leftOut = [];
         foreach ($this->chosen($wish) as $capture) {
             if (\count($pages) >= ParcelWish::MOST_PAGES) {
                 throw new CannotGiveOut(\sprintf('One MHTML file takes at most %d pages. Choose fewer, or take WARC.', ParcelWish::MOST_PAGES));
             }
-            $pages[] = $this->export->page($capture, $wish->scripts);
+            try {
+                $pages[] = $this->export->page($capture, $wish->scripts);
+            } catch (WarcError $e) {
+                $leftOut[] = \sprintf('%s, the page at byte %d: %s.', $capture->warcFile->path, $capture->responseOffset, rtrim($e->what, '.'));
+            }
             $told(\count($pages));
         }
         if ([] === $pages) {
-            throw new CannotGiveOut('None of what was wished for is held.');
+            throw new CannotGiveOut([] === $leftOut ? 'None of what was wished for is held.' : 'None of what was wished for can be read. '.$leftOut[0]);
         }
         $title = 1 === \count($pages) ? $pages[0]->title : \sprintf('%d captured pages', \count($pages));
         $seed = implode(' ', array_map(static fn ($page): string => $page->url.' '.$page->at->format('c.u'), $pages));
         $folder->write('pages.mhtml', Collection::write($title, $pages[0]->at, $seed, $pages, $wish->scripts));
 
-        return new ParcelContents($folder->close(), \count($pages), []);
+        return new ParcelContents($folder->close(), \count($pages), $leftOut);
     }
 
     /** Own files rolled together, those of others unchanged, and the ledger. */

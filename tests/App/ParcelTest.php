@@ -118,6 +118,29 @@ final class ParcelTest extends AppTestCase
         self::assertSame(2, substr_count($mhtml, 'Content-Location: http://lantern.test/a'));
     }
 
+    public function testAPageThatCannotBeReadIsLeftOutOfTheMhtmlAndNamed(): void
+    {
+        $missing = (new WarcBuilder('lost'))->revisit('http://lantern.test/lost', '2025-02-01T00:00:00Z', ['WARC-Payload-Digest' => 'sha256:'.hash('sha256', 'never held')]);
+        $this->takeIn($missing);
+        $codes = [$this->captureOf('http://lantern.test/a')->code, $this->captureOf('http://lantern.test/lost')->code];
+        $contents = $this->put(new ParcelWish($codes, [], false, ParcelWish::MHTML));
+        self::assertSame([1, 1], [$contents->captures, \count($contents->leftOut)]);
+        self::assertStringContainsString('that is not held', $contents->leftOut[0]);
+        $this->expectExceptionMessage('None of what was wished for can be read.');
+        $this->put(new ParcelWish([$codes[1]], [], false, ParcelWish::MHTML));
+    }
+
+    public function testABusyAddressComesWhole(): void
+    {
+        $warc = new WarcBuilder('busy');
+        for ($n = 0; $n < 450; ++$n) {
+            $warc->exchange('http://lantern.test/busy', \sprintf('2024-05-01T%02d:%02d:%02dZ', intdiv($n, 3_600), intdiv($n, 60) % 60, $n % 60), '<p>'.$n, destination: 'document');
+        }
+        $this->own('busy', $warc);
+        self::assertSame(450, $this->put(new ParcelWish([], [$this->captureOf('http://lantern.test/busy')->address->code], false))->captures);
+        self::assertCount(901, $this->records('captures-00001.warc.gz'), 'The file that holds them all is in once.');
+    }
+
     public function testWhatCannotBeGivenSaysWhy(): void
     {
         foreach ([['nothing', new ParcelWish([], [], false)], ['None of what', new ParcelWish(['2222222222aa'], [], false)]] as [$why, $wish]) {
