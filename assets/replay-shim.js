@@ -13,12 +13,21 @@ function (facts) {
     } catch (e) { return null; }
   };
   const post = top.postMessage.bind(top);
-  const tell = (kind, address, from) => { const url = original(address); if (url && top !== window) post({ ypomna: kind, code: facts.code, url: url.slice(0, 2000), from }, '*'); };
+  const tell = (kind, address, from, certain) => { const url = original(address); if (url && top !== window) post({ ypomna: kind, code: facts.code, url: url.slice(0, 2000), from, certain }, '*'); };
+  // A picture that certainly was another one then is marked where it stands.
+  const markOther = address => {
+    for (const picture of document.images) if (picture.currentSrc === address) {
+      picture.style.setProperty('outline', '2px dotted #9c2318');
+      picture.title = facts.words.different;
+    }
+  };
   try {
     new PerformanceObserver(list => {
-      for (const entry of list.getEntries()) for (const sign of entry.serverTiming || []) {
-        if (sign.name === 'gap') tell('gap', entry.name);
-        if (sign.name === 'from') tell('elsewhen', entry.name, sign.description);
+      for (const entry of list.getEntries()) {
+        const signs = Object.fromEntries((entry.serverTiming || []).map(sign => [sign.name, sign.description]));
+        if ('gap' in signs) tell('gap', entry.name);
+        if ('from' in signs) tell('elsewhen', entry.name, signs.from, 'different' in signs ? 'different' : 'same' in signs ? 'same' : '');
+        if ('different' in signs) markOther(entry.name);
       }
     }).observe({ type: 'resource', buffered: true });
   } catch (e) { /* a browser without it shows the gaps in their place only */ }

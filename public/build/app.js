@@ -114,7 +114,9 @@
         box.querySelector('ul').replaceChildren(...[...held].slice(0, 200).map(([url, text]) => {
           const line = document.createElement('li'), address = document.createElement('bdi');
           address.textContent = url.replace(/^https?:\/\//, ''); address.className = 'address';
-          line.append(address, ...(text ? [document.createElement('br'), text] : []));
+          const [said, certain] = [].concat(text);
+          line.append(address, ...(said ? [document.createElement('br'), said] : []));
+          if (['different', 'same'].includes(certain)) { const sure = document.createElement('span'); sure.className = certain === 'different' ? 'rubric' : 'soft'; sure.textContent = findings.dataset[certain]; line.append(document.createElement('br'), sure); }
           if (kind === 'gap' && findings.dataset.keep && /^https?:/.test(url)) {
             // Still to be had today, perhaps: one press tries to keep it.
             const form = document.createElement('form'), keep = document.createElement('button');
@@ -132,7 +134,7 @@
       if (!said || !(said.ypomna in found) || said.code !== bar.dataset.code || typeof said.url !== 'string' || found[said.ypomna].size >= 500) return;
       const from = new Date(said.from ?? NaN);
       if (said.ypomna === 'elsewhen' && isNaN(from)) return;
-      found[said.ypomna].set(said.url.slice(0, 2000), said.ypomna === 'elsewhen' ? distance(from) : '');
+      found[said.ypomna].set(said.url.slice(0, 2000), said.ypomna === 'elsewhen' ? [distance(from), said.certain] : '');
       showFindings();
     });
     // A passage in the page: the one that this address is of is shown, and one that is marked gets an address.

@@ -61,7 +61,7 @@ final class ReaderWindow
         $body = '<main id="main" tabindex="-1"><aside class="margin" aria-label="The moment that is read"><a class="wordmark" href="/"><img src="/build/mark.svg" alt="" width="22" height="22"> Ypomna</a>'
             .'<div id="bar" data-code="'.$capture->code.'" data-mode="'.$chosen.'" aria-live="polite">'.$bar.'</div>'
             .'<p id="passage" hidden><button type="button" class="quiet" data-copy="">Copy the address of what is marked</button></p><p id="passage-missing" class="alert" role="alert" hidden>The passage that this address is of does not stand in the page as it is shown.</p>'
-            .'<div id="findings" data-earlier="{amount} earlier" data-later="{amount} later"><details data-kind="gap" data-title="Not kept: {n}" hidden><summary></summary><ul></ul></details><details data-kind="elsewhen" data-title="From another moment: {n}" hidden><summary></summary><ul></ul></details></div></aside>'
+            .'<div id="findings" data-earlier="{amount} earlier" data-later="{amount} later" data-different="Certainly not what stood there then" data-same="Certainly the same as then"><details data-kind="gap" data-title="Not kept: {n}" hidden><summary></summary><ul></ul></details><details data-kind="elsewhen" data-title="From another moment: {n}" hidden><summary></summary><ul></ul></details></div></aside>'
             .'<iframe id="page" name="ypomna-page" src="'.self::text($this->frame($capture, $mode, $port)).'" sandbox="allow-scripts'.(ReplayMode::Alive === $mode ? ' allow-forms' : '').'" referrerpolicy="no-referrer" title="The page as it stood"></iframe></main><p class="sr-only" role="status" id="told"></p>';
 
         return $this->document(200, $capture->url, 'reading', $body, $port);

@@ -91,7 +91,7 @@ final class ReplayCommand extends Command
     {
         $root = \dirname(__DIR__, 2);
         $hosts = new PageHosts('localhost');
-        $words = new PageWords('This picture was not kept', self::notKept(...));
+        $words = new PageWords('This picture was not kept', 'Certainly not what stood there then', self::notKept(...));
         $window = new ReaderWindow($holdings, $hosts, $pages, $root.'/public');
         $server = new ReplayServer($hosts, new PageAnswers($hosts, $holdings, $words, trim((string) file_get_contents($root.'/assets/replay-shim.js'))), $window);
         try {

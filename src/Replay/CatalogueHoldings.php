@@ -18,20 +18,28 @@ final readonly class CatalogueHoldings implements Holdings
 {
     private const SELECT = 'SELECT c.code, c.url, c.captured_at, c.warc_file_id, c.response_offset, c.dom_offset, f.path FROM capture c JOIN warc_file f ON f.id = c.warc_file_id';
 
-    public function __construct(private Connection $database, private RecordFinder $records, private CaptureContent $content, private Store $store)
+    public function __construct(private Connection $database, private RecordFinder $records, private CaptureContent $content, private Store $store, private PartMemory $memory)
     {
     }
 
     public function capture(string $code): ?ReadCapture
     {
-        $row = $this->database->fetchAssociative(self::SELECT.' WHERE c.code = ?', [$code]);
+        $remembered = $this->memory->capture($code);
+        $row = null === $remembered ? $this->database->fetchAssociative(self::SELECT.' WHERE c.code = ?', [$code]) : false;
 
-        return false === $row ? null : self::read($row);
+        return false === $row ? $remembered : self::read($row);
     }
 
     public function find(string $url, ReadCapture $as, string $method, ?string $body): ?RecordPlace
     {
-        return $this->records->find($url, $as->fileId, $as->at, $method, $body);
+        $remembered = 'GET' === $method && null === $body ? $this->memory->place($as->code, $url) : null;
+
+        return null === $remembered ? $this->records->find($url, $as->fileId, $as->at, $method, $body) : (false === $remembered ? null : $remembered);
+    }
+
+    public function foresee(array $urls, ReadCapture $as): void
+    {
+        $this->memory->keep($as, $this->records->findAll($urls, $as->fileId, $as->at));
     }
 
     public function nearest(string $url, \DateTimeImmutable $moment): ?ReadCapture

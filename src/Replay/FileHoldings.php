@@ -150,6 +150,11 @@ final class FileHoldings implements Holdings, ScanTarget
         return $this->best($exact, $as->fileId, $as, $method, $body) ?? $this->best($alike, $as->fileId, $as, $method, $body) ?? $this->best($exact, null, $as, $method, $body) ?? $this->best($alike, null, $as, $method, $body);
     }
 
+    public function foresee(array $urls, ReadCapture $as): void
+    {
+        // Everything is in memory already.
+    }
+
     public function nearest(string $url, \DateTimeImmutable $moment): ?ReadCapture
     {
         $found = array_map(fn (string $code): ReadCapture => $this->captures[$code], $this->codes[AddressKeys::keyOf($url)] ?? []);

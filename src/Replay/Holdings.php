@@ -19,6 +19,13 @@ interface Holdings
      */
     public function find(string $url, ReadCapture $as, string $method, ?string $body): ?RecordPlace;
 
+    /**
+     * A page is about to ask for these.
+     *
+     * @param list<string> $urls
+     */
+    public function foresee(array $urls, ReadCapture $as): void;
+
     /** The capture of that address that lies nearest to a moment. */
     public function nearest(string $url, \DateTimeImmutable $moment): ?ReadCapture;
 

@@ -71,6 +71,6 @@ final class LeanParts
         $connection = DriverManager::getConnection(['driverOptions' => [\PDO::ATTR_PERSISTENT => true]] + (new DsnParser(['mysql' => 'pdo_mysql']))->parse($database));
         $store = new Store($dataFolder);
 
-        return new PageAnswers($hosts, new CatalogueHoldings($connection, new RecordFinder($connection), new CaptureContent($store, new Originals($connection)), $store), new PageWords('', static fn (): string => ''), '');
+        return new PageAnswers($hosts, new CatalogueHoldings($connection, new RecordFinder($connection), new CaptureContent($store, new Originals($connection)), $store, new PartMemory($dataFolder)), new PageWords('', '', static fn (): string => ''), '');
     }
 }

@@ -20,6 +20,7 @@ use Ypomna\App\Catalogue\WarcScan;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Body;
+use Ypomna\Core\Http\HttpDate;
 use Ypomna\Core\Http\UnsupportedCoding;
 use Ypomna\Core\Warc\WarcError;
 
@@ -36,7 +37,7 @@ final class MementoController extends AbstractController
     {
         $url = $this->asked($request, '#^/timegate/#');
         $wanted = $request->headers->get('Accept-Datetime');
-        $moment = null === $wanted ? null : self::moment($wanted);
+        $moment = null === $wanted ? null : HttpDate::parse($wanted);
         if (null === $url || (null !== $wanted && null === $moment)) {
             return $this->plain(Response::HTTP_BAD_REQUEST, null === $url ? 'What stands behind /timegate/ is no address of the web.' : 'Accept-Datetime is no date of the form “Sun, 03 Nov 2024 10:00:00 GMT”.');
         }
@@ -172,14 +173,6 @@ final class MementoController extends AbstractController
         } catch (InvalidAddress) {
             return null;
         }
-    }
-
-    /** A date of HTTP (RFC 9110, section 5.6.7); null if it is none. */
-    private static function moment(string $text): ?\DateTimeImmutable
-    {
-        $moment = \DateTimeImmutable::createFromFormat('!D, d M Y H:i:s \G\M\T', trim($text), new \DateTimeZone('UTC'));
-
-        return false === $moment ? null : $moment;
     }
 
     private function plain(int $status, string $text): Response

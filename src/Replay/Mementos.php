@@ -8,6 +8,7 @@ use Symfony\Component\HttpFoundation\ResponseHeaderBag;
 use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
 use Ypomna\App\Catalogue\CaptureFinder;
 use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\Core\Http\HttpDate;
 
 /** What the standard protocol says of a capture in its headers (RFC 7089, sections 2 and 3). */
 final readonly class Mementos
@@ -72,7 +73,7 @@ final readonly class Mementos
     /** RFC 9110, section 5.6.7. */
     public static function date(\DateTimeImmutable $moment): string
     {
-        return $moment->setTimezone(new \DateTimeZone('UTC'))->format('D, d M Y H:i:s \G\M\T');
+        return HttpDate::write($moment);
     }
 
     /** An address that can stand between angle brackets in a header. */

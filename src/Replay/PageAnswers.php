@@ -7,9 +7,13 @@ namespace Ypomna\App\Replay;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Body;
 use Ypomna\Core\Http\Charset;
+use Ypomna\Core\Http\HttpDate;
 use Ypomna\Core\Http\UnsupportedCoding;
+use Ypomna\Core\Page\Requisites;
+use Ypomna\Core\Replay\Coherence;
 use Ypomna\Core\Replay\CssRewriter;
 use Ypomna\Core\Replay\HtmlRewriter;
+use Ypomna\Core\Replay\PartSeen;
 use Ypomna\Core\Replay\ReferenceMapper;
 use Ypomna\Core\Replay\ScriptRewriter;
 use Ypomna\Core\Warc\HttpRecord;
@@ -69,13 +73,25 @@ final readonly class PageAnswers
         try {
             $answer = $this->serve($ask, $asked, $capture, $place, $links, $nonce);
             if ($place->fileId !== $capture->fileId) {
-                $answer->headers['Server-Timing'] = 'from;desc="'.$place->at->format('Y-m-d\TH:i:s.v\Z').'"';
+                $certainly = Coherence::of($capture->at, $this->seen($place), null === $place->before ? null : $this->seen($place->before), null === $place->after ? null : $this->seen($place->after));
+                $answer->headers['Server-Timing'] = 'from;desc="'.$place->at->format('Y-m-d\TH:i:s.v\Z').'"'.(Coherence::Unknown === $certainly ? '' : ', '.$certainly->value);
             }
 
             return $answer;
         } catch (WarcError $e) {
             return new PageAnswer(502, ['Content-Type' => 'text/plain; charset=utf-8'], ['This part cannot be read from its file: '.$e->getMessage()."\n"]);
         }
+    }
+
+    private function seen(RecordPlace $place): PartSeen
+    {
+        return new PartSeen($place->at, $place->status, $place->payloadSha256, function () use ($place): ?\DateTimeImmutable {
+            try {
+                return HttpDate::parse($this->holdings->answer($place->path, $place->offset)->head?->fields->get('Last-Modified') ?? '');
+            } catch (WarcError) {
+                return null;
+            }
+        });
     }
 
     private function serve(PageAsk $ask, PageRequest $asked, ReadCapture $capture, RecordPlace $place, CaptureLinks $links, string $nonce): PageAnswer
@@ -97,7 +113,7 @@ final readonly class PageAnswers
         $status = \in_array($place->status, [206, 304], true) ? 200 : $place->status;
         $inject = $ask->opensDocument() ? $this->injection($asked, $capture, $base, $nonce) : '';
         if (ReplayMode::Still === $asked->mode && $isPage && null !== $capture->domOffset) {
-            return $this->html($this->holdings->block($place->path, $capture->domOffset), 'text/html; charset=utf-8', $status, $headers, $mapper, $inject);
+            return $this->html($capture, $this->holdings->block($place->path, $capture->domOffset), 'text/html; charset=utf-8', $status, $headers, $mapper, $base, $inject);
         }
         try {
             $body = Body::decode($record->body(), $record->head?->fields->tokens('Content-Encoding') ?? []);
@@ -105,7 +121,7 @@ final readonly class PageAnswers
             return $this->stream($ask, $record, $record->body(), $status, $headers + ['Content-Encoding' => implode(', ', $record->head?->fields->tokens('Content-Encoding') ?? [])]);
         }
         if (\in_array($mime, ['text/html', 'application/xhtml+xml'], true)) {
-            return $this->html($body, (string) $headers['Content-Type'], $status, $headers, $mapper, $inject);
+            return $this->html($capture, $body, (string) $headers['Content-Type'], $status, $headers, $mapper, $base, $inject);
         }
         if ('text/css' === $mime) {
             return $this->css($body, $status, $headers, $mapper);
@@ -130,13 +146,33 @@ final readonly class PageAnswers
      * @param iterable<string>           $body
      * @param array<string, string|null> $headers
      */
-    private function html(iterable $body, string $contentType, int $status, array $headers, ReferenceMapper $mapper, string $inject): PageAnswer
+    private function html(ReadCapture $as, iterable $body, string $contentType, int $status, array $headers, ReferenceMapper $mapper, Url $base, string $inject): PageAnswer
     {
         [$bytes, $rest] = $this->firstPart($body);
         $html = Charset::toUtf8($bytes, Charset::detect($bytes, $contentType));
+        if ('' !== $inject) {
+            $this->foresee($html, $base, $as);
+        }
         $type = str_starts_with($contentType, 'application/xhtml') ? 'application/xhtml+xml' : 'text/html';
 
         return $this->pieces($status, ['Content-Type' => $type.'; charset=utf-8'] + $headers, (new HtmlRewriter($mapper, $inject))->rewrite($html), $rest);
+    }
+
+    /** A document names its parts: where they are is looked up for all of them at once. */
+    private function foresee(string $html, Url $base, ReadCapture $as): void
+    {
+        [$own, $wanted] = Requisites::of($html);
+        $base = (null === $own ? null : Url::tryParse($own, $base)) ?? $base;
+        $urls = [];
+        foreach ($wanted as $any) {
+            foreach ($any as $reference) {
+                $url = Url::tryParse($reference, $base);
+                if (null !== $url && $url->isWeb()) {
+                    $urls[(string) $url->withoutFragment()] = true;
+                }
+            }
+        }
+        $this->holdings->foresee(array_map(strval(...), array_keys($urls)), $as);
     }
 
     /**
@@ -248,7 +284,7 @@ final readonly class PageAnswers
         $facts = json_encode([
             'code' => $asked->code, 'url' => $asked->spelled, 'suffix' => '.'.$asked->code.PageHosts::mark($asked->mode, $asked->only).'.'.$this->hosts->suffix(),
             'moment' => (int) $capture->at->format('Uv'), 'alive' => ReplayMode::Alive === $asked->mode,
-            'words' => ['notKept' => $this->words->pictureNotKept],
+            'words' => ['notKept' => $this->words->pictureNotKept, 'different' => $this->words->different],
         ], \JSON_THROW_ON_ERROR | \JSON_HEX_TAG | \JSON_HEX_AMP | \JSON_HEX_APOS | \JSON_HEX_QUOT | \JSON_INVALID_UTF8_SUBSTITUTE);
 
         return '<script nonce="'.$nonce.'">//<![CDATA['."\n(".$this->shim.')('.$facts.")\n//]]></script>";

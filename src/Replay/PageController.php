@@ -20,7 +20,7 @@ final readonly class PageController
 
     public function __construct(PageHosts $hosts, CatalogueHoldings $holdings, Environment $twig, TranslatorInterface $translator, #[Autowire('%kernel.project_dir%/assets/replay-shim.js')] string $shim)
     {
-        $words = new PageWords($translator->trans('This picture was not kept'), static fn (string $url, string $inject): string => $twig->render('replay/not_kept.html.twig', ['url' => $url, 'inject' => $inject]));
+        $words = new PageWords($translator->trans('This picture was not kept'), $translator->trans('Certainly not what stood there then'), static fn (string $url, string $inject): string => $twig->render('replay/not_kept.html.twig', ['url' => $url, 'inject' => $inject]));
         $this->answers = new PageAnswers($hosts, $holdings, $words, trim((string) file_get_contents($shim)));
     }
 

@@ -9,9 +9,10 @@ final readonly class PageWords
 {
     /**
      * @param string                           $pictureNotKept beside a picture that is missing
+     * @param string                           $different      beside a picture that certainly was another one then
      * @param \Closure(string, string): string $notKeptPage    takes the address and our markup for the head
      */
-    public function __construct(public string $pictureNotKept, public \Closure $notKeptPage)
+    public function __construct(public string $pictureNotKept, public string $different, public \Closure $notKeptPage)
     {
     }
 }

@@ -27,7 +27,15 @@ final readonly class RecordPlace
         public ?string $payloadSha256,
         /** SHA-256 of what was sent with the request, hex; null where nothing was. */
         public ?string $requestBody = null,
+        /** Where it comes from another moment: what was answered last before the page's, and first behind it. */
+        public ?self $before = null,
+        public ?self $after = null,
     ) {
+    }
+
+    public function between(?self $before, ?self $after): self
+    {
+        return new self($this->fileId, $this->path, $this->offset, $this->at, $this->status, $this->mime, $this->method, $this->url, $this->own, $this->length, $this->payloadSha256, $this->requestBody, $before, $after);
     }
 
     /**

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\Tests\App;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use Ypomna\App\Replay\RecordFinder;
 use Ypomna\Tests\Support\WarcBuilder;
 
 final class ReplayTest extends AppTestCase
@@ -94,6 +95,56 @@ final class ReplayTest extends AppTestCase
         self::assertSame('from;desc="2026-01-05T06:07:08.000Z"', $this->header('Server-Timing'));
         $this->page(self::PAGE, $code);
         self::assertSame('', $this->header('Server-Timing'));
+    }
+
+    /**
+     * @param list<array{string, string, int, list<string>}> $others moment, body, status, fields of the part's captures
+     * @param non-empty-string                               $said
+     */
+    #[DataProvider('coherence')]
+    public function testAPartThatCertainlyWasAnotherIsSaidToBe(array $others, string $said): void
+    {
+        $code = $this->held('<img src="/x.png">', '2024-11-03');
+        foreach ($others as $n => [$at, $body, $status, $fields]) {
+            $this->takeIn((new WarcBuilder('part'.$n))->exchange('http://lantern.test/x.png', $at, $body, 'image/png', $status, $fields), "part{$n}.warc.gz");
+        }
+        $this->page('http://lantern.test/x.png', $code, '', 'image');
+        self::assertStringEndsWith($said, $this->header('Server-Timing'));
+    }
+
+    /** @return iterable<string, array{list<array{string, string, int, list<string>}>, non-empty-string}> */
+    public static function coherence(): iterable
+    {
+        yield 'made after the page' => [[['2025-01-05T00:00:00Z', 'B', 200, ['Last-Modified: Wed, 01 Jan 2025 10:00:00 GMT']]], 'Z", different'];
+        yield 'there before the page, kept after' => [[['2025-01-05T00:00:00Z', 'B', 200, ['Last-Modified: Tue, 01 Oct 2024 10:00:00 GMT']]], 'Z", same'];
+        yield 'the same on both sides' => [[['2024-01-05T00:00:00Z', 'A', 200, []], ['2025-01-05T00:00:00Z', 'A', 200, []]], 'Z", same'];
+        yield 'replaced before the page' => [[['2024-11-01T00:00:00Z', 'A', 200, []], ['2025-01-05T00:00:00Z', 'B', 200, ['Last-Modified: Sat, 02 Nov 2024 10:00:00 GMT']]], 'Z", different'];
+        yield 'gone on both sides' => [[['2024-11-01T00:00:00Z', '', 404, []], ['2024-11-05T00:00:00Z', '', 410, []], ['2026-01-05T00:00:00Z', 'B', 200, []]], 'Z", different'];
+        yield 'nobody knows' => [[['2024-01-05T00:00:00Z', 'A', 200, []], ['2025-01-05T00:00:00Z', 'B', 200, ['Last-Modified: soon']]], 'Z"'];
+    }
+
+    public function testManyPartsAreFoundAtOnceAsTheyAreSingly(): void
+    {
+        $this->takeIn((new WarcBuilder('own'))->exchange(self::PAGE, '2024-11-03T10:00:00Z', '<p>x')
+            ->exchange('http://lantern.test/own.png', '2024-11-03T10:00:01Z', 'own', 'image/png')
+            ->exchange('https://www.lantern.test/alike.png?utm_source=x', '2024-11-03T10:00:02Z', 'alike', 'image/png')
+            ->exchange('http://lantern.test/broken.png', '2024-11-03T10:00:03Z', '', 'image/png', 500)
+            ->exchange('http://lantern.test/broken.png', '2024-11-03T10:00:04Z', 'whole', 'image/png'));
+        foreach (['2024-01-01', '2024-10-30', '2024-11-09', '2025-06-01'] as $n => $day) {
+            $this->takeIn((new WarcBuilder('o'.$n))->exchange('http://lantern.test/own.png', $day.'T00:00:00Z', 'other', 'image/png')
+                ->exchange('http://lantern.test/else.png', $day.'T00:00:00Z', 'else'.$n, 'image/png', 1 === $n ? 404 : 200)
+                ->exchange('http://WWW.lantern.test:80/spelled.png', $day.'T00:00:00Z', 'spelled', 'image/png'), "o{$n}.warc.gz");
+        }
+        $capture = $this->captureOf(self::PAGE);
+        $finder = self::service(RecordFinder::class);
+        $urls = array_map(static fn (string $name): string => 'http://lantern.test/'.$name, ['own.png', 'alike.png', 'broken.png', 'else.png', 'spelled.png', 'never.png']);
+        $all = $finder->findAll($urls, (int) $capture->warcFile->id, $capture->capturedAt);
+        self::assertSame($urls, array_values(array_intersect($urls, array_keys($all))));
+        foreach ($urls as $url) {
+            self::assertEquals($finder->find($url, (int) $capture->warcFile->id, $capture->capturedAt), $all[$url], $url);
+        }
+        self::assertNull($all['http://lantern.test/never.png']);
+        self::assertSame('2024-11-09', $all['http://lantern.test/else.png']?->at->format('Y-m-d'));
     }
 
     public function testOnlyThisCaptureLeavesOutWhatOthersHave(): void

@@ -1,0 +1,65 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Replay;
+
+/**
+ * What a page is about to ask for, remembered from its document on for as long as its parts may take: they are answered
+ * without the database. Where the machine has no shared memory nothing is remembered, and each part looks for itself.
+ */
+final readonly class PartMemory
+{
+    private const SECONDS = 90;
+
+    private string $prefix;
+
+    /** @param string $of tells installations on one machine apart */
+    public function __construct(string $of)
+    {
+        $this->prefix = 'part '.substr(hash('sha256', $of), 0, 16).' ';
+    }
+
+    /**
+     * @param array<string, RecordPlace|null> $places by exact address
+     */
+    public function keep(ReadCapture $as, array $places): void
+    {
+        if (!self::works()) {
+            return;
+        }
+        $entries = [$this->prefix.$as->code => $as];
+        foreach ($places as $url => $place) {
+            $entries[$this->key($as->code, $url)] = [$place];
+        }
+        apcu_store($entries, null, self::SECONDS);
+    }
+
+    public function capture(string $code): ?ReadCapture
+    {
+        $found = self::works() ? apcu_fetch($this->prefix.$code) : null;
+
+        return $found instanceof ReadCapture ? $found : null;
+    }
+
+    /** @return RecordPlace|false|null false: it is known that there is none; null: nothing is known */
+    public function place(string $code, string $url): RecordPlace|false|null
+    {
+        $found = self::works() ? apcu_fetch($this->key($code, $url)) : null;
+        if (!\is_array($found)) {
+            return null;
+        }
+
+        return ($found[0] ?? null) instanceof RecordPlace ? $found[0] : false;
+    }
+
+    private function key(string $code, string $url): string
+    {
+        return $this->prefix.$code.' '.hash('sha256', $url);
+    }
+
+    private static function works(): bool
+    {
+        return \function_exists('apcu_enabled') && apcu_enabled();
+    }
+}
