@@ -10,6 +10,7 @@ declare(strict_types=1);
 
 use Ypomna\Standin\Site\Corvane;
 use Ypomna\Standin\Site\Lantern;
+use Ypomna\Standin\Site\Mirror;
 use Ypomna\Standin\Site\Operator;
 use Ypomna\Standin\Web\Authority;
 use Ypomna\Standin\Web\Clock;
@@ -32,7 +33,8 @@ $start = [
 $more = getenv('STANDIN_SITES');
 /** @var list<Site> $further */
 $further = is_string($more) && is_file($more) ? require $more : [];
-$sites = [new Operator(), new Lantern(), new Corvane(), ...$further];
+$sites = [new Operator(), new Lantern(), new Corvane()];
+$sites = [...$sites, new Mirror($sites), ...$further];
 try {
     (new Server($sites, $clock, new ControlPage($clock, $start)))
         ->run($web, $dns, new Authority($folder.'/certificates'), (int) ($argv[4] ?? 3));

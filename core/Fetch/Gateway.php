@@ -51,14 +51,16 @@ final class Gateway
 
     /**
      * Serves one connection of the browser until either side ends it.
+     *
+     * @param \Closure(Exchange): void|null $begun told of each exchange as it begins
      */
-    public function serve(Duplex $client, bool $tls): void
+    public function serve(Duplex $client, bool $tls, ?\Closure $begun = null): void
     {
         $upstream = null;
         try {
             $pending = '';
             while (null !== ($head = $this->readHead($client, $pending, 3600.0, true))) {
-                $upstream = $this->exchange($client, $upstream, $head, $pending, $tls);
+                $upstream = $this->exchange($client, $upstream, $head, $pending, $tls, $begun);
                 if (null === $upstream) {
                     return;
                 }
@@ -120,7 +122,10 @@ final class Gateway
         return $this->certificates;
     }
 
-    private function exchange(Duplex $client, ?Upstream $upstream, string $headBytes, string &$pending, bool $tls): ?Upstream
+    /**
+     * @param \Closure(Exchange): void|null $begun
+     */
+    private function exchange(Duplex $client, ?Upstream $upstream, string $headBytes, string &$pending, bool $tls, ?\Closure $begun): ?Upstream
     {
         $head = MessageHead::parse($headBytes);
         $url = Url::tryParse(($tls ? 'https' : 'http').'://'.($head->fields->get('Host') ?? '').(string) $head->target);
@@ -137,6 +142,9 @@ final class Gateway
         }
         // The spelling of the target stays as it was sent; only that leads to the same answer again.
         $exchange = $this->begin($url->origin().(string) $head->target, $head);
+        if (null !== $begun) {
+            $begun($exchange);
+        }
         ++$this->open;
         try {
             return $this->relay(new ExchangeLog($exchange), $client, $upstream, $url, $head, $headBytes, $pending, $tls);

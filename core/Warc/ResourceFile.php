@@ -19,21 +19,27 @@ final class ResourceFile
      * @param resource             $out
      * @param string               $source SHA-256 of the file that the records are made from, hex
      * @param array<string, mixed> $from   what is known of that file: `name`, `kind`, and what it says of itself
+     * @param string               $agent  by whom the pages were kept, where it was not said who; a single line
+     * @param string               $how    how they were come by, where they were not converted
      */
-    public function __construct($out, private readonly string $source, private readonly \DateTimeImmutable $date, string $software, private readonly array $from)
+    public function __construct($out, private readonly string $source, private readonly \DateTimeImmutable $date, string $software, private readonly array $from, string $agent = '', private readonly string $how = 'converted')
     {
         $this->writer = new Writer($out);
         $this->info = $this->id();
         $this->writer->write(RecordType::Warcinfo, $this->info, $date, ['Content-Type' => 'application/warc-fields'], Block::ofString(
-            'software: '.$software."\r\nformat: WARC File Format 1.1\r\nconformsTo: ISO 28500:2017\r\ndescription: converted from a file with the SHA-256 ".$source."\r\n",
+            'software: '.$software."\r\nformat: WARC File Format 1.1\r\nconformsTo: ISO 28500:2017\r\ndescription: made from bytes with the SHA-256 ".$source."\r\n".('' === $agent ? '' : 'operator: '.preg_replace('/[\x00-\x1f\x7f]+/', ' ', $agent)."\r\nhow: ".$how."\r\n"),
         ));
     }
 
-    /** @return string id of the record */
-    public function resource(string $url, string $contentType, Block $block): string
+    /**
+     * @param \DateTimeImmutable|null $at where it is of another moment than the file
+     *
+     * @return string id of the record
+     */
+    public function resource(string $url, string $contentType, Block $block, ?\DateTimeImmutable $at = null): string
     {
         $id = $this->id();
-        $this->writer->write(RecordType::Resource, $id, $this->date, [
+        $this->writer->write(RecordType::Resource, $id, $at ?? $this->date, [
             'WARC-Target-URI' => $url, 'WARC-Warcinfo-ID' => '<'.$this->info.'>', 'Content-Type' => $contentType, 'WARC-Payload-Digest' => 'sha256:'.$block->sha256,
         ], $block);
 
@@ -43,7 +49,7 @@ final class ResourceFile
     /** Says that a record is a page, and what it was made from. */
     public function page(string $id, string $url, string $title): void
     {
-        $json = json_encode(['page' => $id, 'title' => $title, 'how' => 'converted', 'convertedFrom' => ['sha256' => $this->source] + $this->from], \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE);
+        $json = json_encode(['page' => $id, 'title' => $title, 'how' => $this->how, 'convertedFrom' => ['sha256' => $this->source] + $this->from], \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE);
         $this->writer->write(RecordType::Metadata, $this->id(), $this->date, ['WARC-Target-URI' => $url, 'WARC-Concurrent-To' => '<'.$id.'>', 'WARC-Warcinfo-ID' => '<'.$this->info.'>', 'Content-Type' => 'application/json'], Block::ofString($json));
     }
 

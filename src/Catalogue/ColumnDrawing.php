@@ -5,6 +5,10 @@ declare(strict_types=1);
 namespace Ypomna\App\Catalogue;
 
 use Ypomna\App\Catalogue\Value\Layer;
+use Ypomna\Core\Liveness\Sight;
+use Ypomna\Core\Liveness\Spell;
+use Ypomna\Core\Liveness\Spells;
+use Ypomna\Core\Liveness\Standing;
 
 /**
  * The column of an address: time runs downward, each capture is a layer as thick as what changed, and the room between
@@ -19,8 +23,9 @@ final readonly class ColumnDrawing
     /**
      * @param list<array{layer: Layer, y: float, height: float, kind: string}> $bands
      * @param list<array{y: float, label: string}>                             $years where a year begins
+     * @param list<array{spell: Spell, y: float, height: float}>               $life  how the page stood from when to when, and where nobody knows
      */
-    private function __construct(public float $height, public array $bands, public array $years)
+    private function __construct(public float $height, public array $bands, public array $years, public array $life)
     {
     }
 
@@ -30,7 +35,7 @@ final readonly class ColumnDrawing
     public static function of(array $layers): self
     {
         if ([] === $layers) {
-            return new self(0, [], []);
+            return new self(0, [], [], []);
         }
         $first = self::seconds($layers[0]->at);
         $span = max(1.0, self::seconds($layers[\count($layers) - 1]->at) - $first);
@@ -52,16 +57,32 @@ final readonly class ColumnDrawing
             $before = $layer;
         }
 
-        return new self(round(28.0 + $stacked + $room, 1), $bands, self::apart($years));
+        return new self(round(28.0 + $stacked + $room, 1), $bands, self::apart($years), self::life($bands));
     }
 
     private static function kind(Layer $layer): string
     {
-        return match (true) {
-            $layer->leadsOn => 'leads-on',
-            $layer->status >= 200 && $layer->status < 300 => 'kept',
-            default => 'gone',
-        };
+        $standing = Standing::of($layer->status, $layer->leadsOn);
+
+        return Standing::Alive === $standing ? 'kept' : $standing->value;
+    }
+
+    /**
+     * @param list<array{layer: Layer, y: float, height: float, kind: string}> $bands
+     *
+     * @return list<array{spell: Spell, y: float, height: float}>
+     */
+    private static function life(array $bands): array
+    {
+        $sights = array_map(static fn (array $band): Sight => new Sight($band['layer']->at, $band['layer']->until ?? $band['layer']->at, Standing::of($band['layer']->status, $band['layer']->leadsOn)), $bands);
+
+        return array_map(static function (Spell $spell) use ($bands): array {
+            $known = null !== $spell->standing;
+            $y = $bands[$spell->first]['y'] + ($known ? 0.0 : $bands[$spell->first]['height']);
+            $end = $bands[$spell->last]['y'] + ($known ? $bands[$spell->last]['height'] : 0.0);
+
+            return ['spell' => $spell, 'y' => round($y, 1), 'height' => round(max(0.5, $end - $y), 1)];
+        }, Spells::of($sights));
     }
 
     /**

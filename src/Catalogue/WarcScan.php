@@ -203,7 +203,7 @@ final class WarcScan
         $text = Body::collect($record->block(), self::MAX_METADATA + 65_536);
         if ($record->header->is(RecordType::Warcinfo)) {
             $this->agent = 1 === preg_match('/^operator:\s*(.+)$/mi', $text, $m) ? mb_scrub(mb_strcut(trim($m[1]), 0, 190)) : $this->agent;
-            $this->how = 1 === preg_match('/^how:\s*(rendered|plain)\s*$/mi', $text, $m) ? strtolower($m[1]) : $this->how;
+            $this->how = 1 === preg_match('/^how:\s*(rendered|plain|other-archive)\s*$/mi', $text, $m) ? strtolower($m[1]) : $this->how;
 
             return;
         }

@@ -115,6 +115,40 @@ final readonly class ArrivalDesk
         });
     }
 
+    /** A file that a worker will get from elsewhere. */
+    public function expect(string $name): Arrival
+    {
+        $arrival = new Arrival(Codes::random(), self::plainName($name), 0, $this->clock->now()->getTimestamp(), $this->clock->now());
+        $arrival->state = ArrivalState::Waiting;
+        $this->entities->persist($arrival);
+        $this->entities->flush();
+
+        return $arrival;
+    }
+
+    /** Where the file of an arrival has to lie; its folder is made. */
+    public function place(Arrival $arrival): string
+    {
+        (new Filesystem())->mkdir(\dirname($this->path($arrival)), 0o700);
+
+        return $this->path($arrival);
+    }
+
+    /** What was expected does not come. */
+    public function refuse(Arrival $arrival, string $why): void
+    {
+        $arrival->state = ArrivalState::Refused;
+        $arrival->message = $why;
+        $arrival->finishedAt = $this->clock->now();
+        $this->entities->flush();
+        (new Filesystem())->remove(\dirname($this->path($arrival)));
+    }
+
+    public function byId(int $id): ?Arrival
+    {
+        return $this->entities->find(Arrival::class, $id);
+    }
+
     #[AsMessageHandler]
     public function handle(TakeInFile $message): void
     {

@@ -34,6 +34,18 @@ final class ReadController extends AbstractController
         return $response;
     }
 
+    /** A capture to be shown in a page of somebody else: the walled-in page with its moment, and no more. */
+    #[Route('/c/{code}/embed', name: 'embed', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function embed(string $code, Request $request): Response
+    {
+        $capture = $this->found($code);
+        $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
+        // Whoever reads the other page has not chosen to let scripts run.
+        $links = new CaptureLinks($this->hosts, $code, ReplayMode::Still, $request->getScheme(), $port);
+
+        return $this->render('replay/embed.html.twig', ['capture' => $capture, 'frame' => $links->map(Url::parse($capture->url))]);
+    }
+
     /** The part of the window that tells which moment is read; asked for anew when a link in the page leads to another. */
     #[Route('/c/{code}/bar', name: 'read_bar', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function bar(string $code, Request $request): Response

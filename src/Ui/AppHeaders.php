@@ -23,10 +23,12 @@ final readonly class AppHeaders
         if (!$event->isMainRequest() || \in_array($request->attributes->get('_route'), ['archived_page', 'raw'], true)) {
             return;
         }
+        // What is meant to be shown in pages of others holds nothing that could be pressed by mistake.
+        $ancestors = 'embed' === $request->attributes->get('_route') ? '*' : "'none'";
         $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
         $headers = $event->getResponse()->headers;
         $headers->set('Content-Security-Policy', "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; frame-src "
-            .$this->pages->everyPage($request->getScheme(), $port)."; form-action 'self'; base-uri 'none'; frame-ancestors 'none'");
+            .$this->pages->everyPage($request->getScheme(), $port)."; form-action 'self'; base-uri 'none'; frame-ancestors ".$ancestors);
         $headers->set('X-Content-Type-Options', 'nosniff');
         $headers->set('Referrer-Policy', 'same-origin');
         $headers->set('Cross-Origin-Opener-Policy', 'same-origin');

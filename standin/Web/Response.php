@@ -101,6 +101,11 @@ final class Response
         return $this;
     }
 
+    public function status(): int
+    {
+        return $this->status;
+    }
+
     public function delay(): float
     {
         return $this->delay;

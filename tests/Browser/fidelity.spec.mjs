@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import { createInterface } from 'node:readline';
 import { root } from './help.mjs';
 import { constructs } from './constructs.mjs';
+import { browserOf, difference, frameSize, liveWeb, shown } from './live.mjs';
 
 const folder = mkdtempSync(tmpdir() + '/ypomna-fidelity-');
 const font = readFileSync(root + 'public/build/fonts/commissioner.woff2');
@@ -22,23 +23,55 @@ async function serve(...files) {
   return { lines, stop: () => new Promise(done => { server.on('exit', code => done(code)); server.kill('SIGTERM'); }) };
 }
 
-/** A WARC file a construct, so that parts of the same address do not get in each other's way. */
-function write(name, n, construct) {
+function exchangesOf(n, construct) {
   const exchanges = [{ url: address(n), type: construct.type ?? 'text/html; charset=utf-8', body: construct.page, destination: 'document' }];
   for (const [url, given] of Object.entries(construct.parts ?? {})) {
     for (const [type, body, sent, status, field] of Array.isArray(given[0]) ? given : [given]) {
       exchanges.push({ url, type, body: body === 'FONT' ? font : body, sent, status, fields: field ? [field] : [], method: sent ? 'POST' : 'GET', destination: 'empty' });
     }
   }
+  return exchanges;
+}
+
+/** A WARC file a construct, so that parts of the same address do not get in each other's way. */
+function write(name, n, construct) {
+  const exchanges = exchangesOf(n, construct);
   const json = JSON.stringify(exchanges.map(e => ({ ...e, body: Buffer.from(e.body).toString('base64'), sent: e.sent ? Buffer.from(e.sent).toString('base64') : undefined })));
   const path = `${folder}/${n}.warc.gz`;
   execFileSync('php', [root + 'tests/Support/write-warc.php', path], { input: json });
   return path;
 }
 
-let served;
-test.beforeAll(async () => { served = await serve(...Object.entries(constructs).map(([name, construct], n) => write(name, n, construct))); });
-test.afterAll(async () => { expect(await served.stop()).toBe(0); });
+let served, web, browser, empty;
+test.beforeAll(async () => {
+  web = await liveWeb(folder);
+  browser = await browserOf(web.rules);
+  empty = await browser.newPage();
+  served = await serve(...Object.entries(constructs).map(([name, construct], n) => write(name, n, construct)));
+});
+test.afterAll(async () => {
+  await browser.close();
+  web.close();
+  expect(await served.stop()).toBe(0);
+});
+
+/** The page alive, at the same clock and in the same size: the same text, and the same picture. */
+async function compareAlive(page, frame, n, construct) {
+  web.hold(exchangesOf(n, construct));
+  const context = await browser.newContext({ viewport: await frameSize(page), timezoneId: 'Europe/Athens', locale: 'en-GB' });
+  const live = await context.newPage();
+  try {
+    await live.clock.setFixedTime(new Date('2024-11-03T10:00:00Z'));
+    await live.goto(address(n));
+    if (construct.check && !construct.explained?.alive) await expect.poll(() => live.evaluate(construct.check).catch(e => e.message), { message: 'alive: ' + construct.check, timeout: 6_000 }).toBe(true);
+    if (construct.explained?.text === undefined) await expect.poll(() => shown(live.frames()), { message: 'the text alive', timeout: 6_000 }).toBe(await shown(page.frames().slice(1)));
+    if (construct.explained?.picture === undefined) {
+      await expect.poll(async () => difference(empty, await live.screenshot({ animations: 'disabled' }), await page.locator('#page').screenshot({ animations: 'disabled' })), { message: 'share of pixels that differ', timeout: 4_000 })
+        // Rounded corners are drawn otherwise where a frame begins beside others: a few pixels.
+        .toBeLessThan(0.00002);
+    }
+  } finally { await context.close(); }
+}
 
 for (const [n, [name, construct]] of Object.entries(constructs).entries()) {
   test(`read as it was: ${name}`, async ({ page }) => {
@@ -53,6 +86,7 @@ for (const [n, [name, construct]] of Object.entries(constructs).entries()) {
     if (construct.check) {
       await expect.poll(() => frame.evaluate(construct.check).catch(e => e.message), { message: construct.check, timeout: 6_000 }).toBe(true);
     }
+    await compareAlive(page, frame, n, construct);
     if (construct.frames) await expect.poll(texts, { timeout: 6_000 }).toContain(construct.frames);
     if (construct.click) {
       for (const one of page.frames().slice(1)) {

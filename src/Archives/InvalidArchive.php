@@ -1,0 +1,10 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Archives;
+
+/** Another archive cannot be asked under what was given. */
+final class InvalidArchive extends \InvalidArgumentException
+{
+}

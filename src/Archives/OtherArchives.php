@@ -1,0 +1,172 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Archives;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Psr\Clock\ClockInterface;
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Ypomna\App\Archives\Entity\OtherArchive;
+use Ypomna\App\Capture\WebAccess;
+use Ypomna\App\Catalogue\Codes;
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Fetch\Ask;
+use Ypomna\Core\Fetch\FailureReason;
+use Ypomna\Core\Fetch\FetchFailed;
+use Ypomna\Core\Fetch\Limits;
+use Ypomna\Core\Http\HttpDate;
+use Ypomna\Core\Memento\HeldElsewhere;
+use Ypomna\Core\Memento\TimeMap;
+
+/** The other archives that are known here, and what they say they hold (RFC 7089, the client's part). */
+final readonly class OtherArchives
+{
+    private const SECONDS = 8;
+    private const MAX_LIST = 4_194_304;
+    /** Pages of one list. */
+    private const PAGES = 12;
+
+    public function __construct(private EntityManagerInterface $entities, private WebAccess $web, private ClockInterface $clock, #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder)
+    {
+    }
+
+    /**
+     * @return list<OtherArchive>
+     */
+    public function all(): array
+    {
+        return $this->entities->getRepository(OtherArchive::class)->findBy([], ['name' => 'ASC', 'id' => 'ASC'], 200);
+    }
+
+    public function byCode(string $code): ?OtherArchive
+    {
+        return $this->entities->getRepository(OtherArchive::class)->findOneBy(['code' => $code]);
+    }
+
+    /**
+     * @throws InvalidArchive
+     */
+    public function add(string $name, string $timeGate, string $timeMap): OtherArchive
+    {
+        $name = mb_substr(trim((string) preg_replace('/\s+/u', ' ', mb_scrub($name))), 0, 120);
+        if ('' === $name) {
+            throw new InvalidArchive('The archive needs a name by which you know it.');
+        }
+        [$timeGate, $timeMap] = [trim($timeGate), trim($timeMap)];
+        if ('' === $timeGate && '' === $timeMap) {
+            throw new InvalidArchive('Give the address of its TimeGate, or of its TimeMap, or both: without one it cannot be asked.');
+        }
+        foreach ([$timeGate, $timeMap] as $address) {
+            $url = '' === $address ? null : Url::tryParse(str_replace('{url}', '', $address));
+            if ('' !== $address && (null === $url || !$url->isWeb() || \strlen($address) > 500)) {
+                throw new InvalidArchive(\sprintf('“%s” is no address of the web that begins with http:// or https://.', mb_strimwidth($address, 0, 120, '…')));
+            }
+        }
+        $archive = new OtherArchive(Codes::random(), $name, $timeGate, $timeMap);
+        $this->entities->persist($archive);
+        $this->entities->flush();
+
+        return $archive;
+    }
+
+    public function askOrNot(OtherArchive $archive, bool $asked): void
+    {
+        $archive->asked = $asked;
+        $this->entities->flush();
+    }
+
+    /**
+     * Asks all of them at once.
+     *
+     * @return list<ToldByArchive> in the order of their names
+     */
+    public function whatTheyHold(Url $url): array
+    {
+        $archives = array_values(array_filter($this->all(), static fn (OtherArchive $archive): bool => $archive->asked));
+        $errands = new Errands($this->web, $this->clock, $this->dataFolder.'/work/ask-'.bin2hex(random_bytes(6)));
+        try {
+            $tasks = array_map(fn (OtherArchive $archive): \Closure => fn (): ToldByArchive => $this->listOf($archive, $url, $errands->ask($this->limits())), $archives);
+            $told = Errands::together($tasks, (float) self::SECONDS);
+        } finally {
+            $errands->clean();
+        }
+
+        return array_map(static fn (int $n, OtherArchive $archive): ToldByArchive => $told[$n] instanceof FetchFailed ? new ToldByArchive($archive, [], $told[$n]->getMessage()) : $told[$n], array_keys($archives), $archives);
+    }
+
+    /** Where an archive is asked for an address: what stands for `{url}`, else behind it. */
+    public static function asking(string $service, Url $url): Url
+    {
+        $address = str_contains($service, '{url}') ? str_replace('{url}', rawurlencode((string) $url), $service) : $service.$url;
+
+        return Url::tryParse($address) ?? throw new FetchFailed(FailureReason::BadResponse, \sprintf('“%s” is no address that can be asked.', mb_strimwidth($address, 0, 200, '…')));
+    }
+
+    /**
+     * @throws FetchFailed
+     */
+    private function listOf(OtherArchive $archive, Url $url, Ask $ask): ToldByArchive
+    {
+        $held = $seen = [];
+        $pages = [];
+        if ('' !== $archive->timeMap) {
+            $pages[] = self::asking($archive->timeMap, $url);
+        } else {
+            $gate = self::asking($archive->timeGate, $url);
+            $answer = $ask->get($gate, ['Accept-Datetime' => HttpDate::write($this->clock->now())], false);
+            $map = TimeMap::read(implode(', ', $answer->head->fields->all('Link')), $gate);
+            $pages = $map->further;
+            $held = $map->held;
+            if ([] === $pages && [] === $held && 404 !== $answer->head->status) {
+                return new ToldByArchive($archive, [], \sprintf('Its TimeGate answers %d and names no captures.', $answer->head->status ?? 0));
+            }
+        }
+        $error = null;
+        while ([] !== $pages && \count($seen) < self::PAGES) {
+            $page = array_shift($pages);
+            if (isset($seen[(string) $page])) {
+                continue;
+            }
+            $seen[(string) $page] = true;
+            try {
+                $answer = $ask->get($page);
+                if (200 !== $answer->head->status) {
+                    $error = \in_array($answer->head->status, [404, 410], true) ? $error : \sprintf('It answers %d.', $answer->head->status ?? 0);
+                    continue;
+                }
+                $map = TimeMap::read($answer->text(self::MAX_LIST), $answer->url);
+                array_push($held, ...$map->held);
+                array_push($pages, ...$map->further);
+            } catch (FetchFailed $e) {
+                $error = $e->getMessage();
+            }
+        }
+        if ([] !== $pages && null === $error) {
+            $error = \sprintf('Its list has more than %d pages; the rest was not asked for.', self::PAGES);
+        }
+
+        return new ToldByArchive($archive, self::sorted($held), $error);
+    }
+
+    /**
+     * @param list<HeldElsewhere> $held
+     *
+     * @return list<HeldElsewhere> newest first, each once
+     */
+    private static function sorted(array $held): array
+    {
+        $once = [];
+        foreach ($held as $one) {
+            $once[$one->at->getTimestamp().' '.$one->url] = $one;
+        }
+        usort($once, static fn (HeldElsewhere $a, HeldElsewhere $b): int => $b->at <=> $a->at);
+
+        return $once;
+    }
+
+    private function limits(): Limits
+    {
+        return new Limits(maxSeconds: self::SECONDS, maxBytes: 4 * self::MAX_LIST, maxExchanges: 60, idleSeconds: self::SECONDS, connectSeconds: 5);
+    }
+}
