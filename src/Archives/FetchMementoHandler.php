@@ -91,8 +91,8 @@ final readonly class FetchMementoHandler
             throw new \RuntimeException('The file cannot be made.');
         }
         $source = (string) hash_file('sha256', $answer->exchange->responsePath);
-        $file = new ResourceFile($out, hash('sha256', $source.' '.$memento.' '.$this->clock->now()->format('c')), $at, 'Ypomna 0.1', [
-            'name' => $archive->name, 'kind' => 'memento', 'memento' => (string) $answer->url, 'asked' => (string) $memento, 'fetchedAt' => $this->clock->now()->format('Y-m-d\TH:i:s.u\Z'),
+        $file = new ResourceFile($out, hash('sha256', $source.' '.$memento), $at, 'Ypomna 0.1', [
+            'name' => $archive->name, 'kind' => 'memento', 'memento' => (string) $answer->url, 'asked' => (string) $memento,
             'answerSha256' => $source, 'link' => implode(', ', $answer->head->fields->all('Link')),
         ], $archive->name, 'other-archive');
         $type = $answer->head->fields->get('Content-Type') ?? 'application/octet-stream';

@@ -14,9 +14,9 @@ test('what another archive holds is found, taken in, and marked as theirs', asyn
   await archive.getByRole('checkbox').first().check();
   await page.getByRole('button', { name: 'Take in what is ticked' }).click();
   const row = page.locator('.arrivals tr', { hasText: 'Sound Archive of merrowline.test-people' }).first();
-  await expect(row).toContainText('taken in', { timeout: 30_000 });
+  await expect(row).toContainText(/taken in|known/, { timeout: 30_000 });
   await lookUp(page, people);
-  const theirs = page.locator('.captures > li', { hasText: '2024-08-11 14:48:30' });
+  const theirs = page.locator('.captures > li', { hasText: '2024-08-11 14:48:30' }).first();
   await expect(theirs.locator('.tag')).toHaveText('taken in');
   await theirs.getByText('Facts and files').click();
   await expect(theirs).toContainText('Sound Archive, held by another archive, taken from it');
@@ -48,7 +48,7 @@ test('an address that nobody holds, an archive that does not answer, and one tha
 });
 
 test('a capture is shown in a page of somebody else, without anything that could be pressed by mistake', async ({ page }) => {
-  await lookUp(page, 'https://corvane-marine.test/products/stern-seal-400');
+  await lookUp(page, 'http://lantern.test/2025/01/the-seal');
   await page.getByRole('link', { name: 'Read it as it last stood' }).click();
   const code = await page.getByRole('button', { name: 'Copy the code that shows it in another page' }).getAttribute('data-copy');
   expect(code).toMatch(/^<iframe src="http:\/\/localhost:\d+\/c\/[0-9a-z]{12}\/embed" title="[^"<]*" [^<]*><\/iframe>$/);
@@ -59,7 +59,7 @@ test('a capture is shown in a page of somebody else, without anything that could
   const ours = page.frameLocator('iframe');
   await expect(ours.getByText('as it stood on')).toBeVisible();
   await expect(ours.locator('button, form, input')).toHaveCount(0);
-  await expect(ours.frameLocator('iframe').locator('h1')).toHaveText('Stern seal 400');
+  await expect(ours.frameLocator('iframe').locator('h1')).toContainText('The seal that was three years old');
   blog.close();
   const refused = await page.request.get(base + '/');
   expect(refused.headers()['content-security-policy']).toContain("frame-ancestors 'none'");
