@@ -28,7 +28,7 @@ final readonly class AddressHistory
     /** Fewer captures need no way through years and days. */
     private const FEW = 12;
 
-    public function __construct(private Connection $database, private JoinedAddresses $joined)
+    public function __construct(private Connection $database, private JoinedAddresses $joined, private HistorySummaries $summaries)
     {
     }
 
@@ -64,7 +64,7 @@ final readonly class AddressHistory
         [$within, $parameters] = $view->condition();
         [$count, $first, $last] = $this->extent($address, $view);
         if ($count > self::MAX_LAYERS) {
-            return $this->slices($address, $within, $parameters, $first, $last);
+            return $this->slices($address, $view, $first, $last);
         }
         $rows = $this->database->fetchAllAssociative('SELECT c.code, c.captured_at, c.status, c.changed, c.leads_on FROM capture c WHERE c.address_id IN (?)'.$within.' ORDER BY c.captured_at, c.id', [$this->joined->ids($address), ...$parameters], [ArrayParameterType::INTEGER]);
 
@@ -94,7 +94,8 @@ final readonly class AddressHistory
         if ($address->captures <= self::FEW || $days < 0.04) {
             return [];
         }
-        $rows = $this->database->fetchAllAssociative("SELECT {$number} AS begins, COUNT(*) AS n, SUM(c.changed > 0) AS changes FROM capture c FORCE INDEX (capture_history) WHERE c.address_id IN (?){$within} GROUP BY 1 ORDER BY 1 LIMIT 400", [$this->joined->ids($address), ...$parameters], [ArrayParameterType::INTEGER]);
+        $make = fn (): array => $this->database->fetchAllAssociative("SELECT {$number} AS begins, COUNT(*) AS n, SUM(c.changed > 0) AS changes FROM capture c FORCE INDEX (capture_history) WHERE c.address_id IN (?){$within} GROUP BY 1 ORDER BY 1 LIMIT 400", [$this->joined->ids($address), ...$parameters], [ArrayParameterType::INTEGER]);
+        $rows = $view->isWhole() ? $this->summaries->rows($this->joined->of($address), 'spans '.$number, $make) : $make();
         $spans = [];
         foreach ($rows as $values) {
             $row = new Row($values);
@@ -128,19 +129,19 @@ final readonly class AddressHistory
     }
 
     /**
-     * @param list<string> $parameters
-     *
      * @return list<Layer>
      */
-    private function slices(Address $address, string $within, array $parameters, \DateTimeImmutable $first, \DateTimeImmutable $last): array
+    private function slices(Address $address, HistoryView $view, \DateTimeImmutable $first, \DateTimeImmutable $last): array
     {
+        [$within, $parameters] = $view->condition();
         $seconds = max(1, (int) ceil(($last->getTimestamp() - $first->getTimestamp()) / self::SLICES));
-        $rows = $this->database->fetchAllAssociative(
+        $make = fn (): array => $this->database->fetchAllAssociative(
             'SELECT s.*, c.code FROM (SELECT (TO_SECONDS(c.captured_at) - TO_SECONDS(?)) DIV ? AS slice, COUNT(*) AS n, MIN(c.captured_at) AS first_at, MAX(c.captured_at) AS last_at, MAX(c.changed) AS changed, MIN(c.status) AS status, SUM(c.leads_on = 0 AND c.status NOT BETWEEN 200 AND 299) AS gone, MIN(c.leads_on) AS leads_on, MAX(c.id) AS last_id'
             .' FROM capture c FORCE INDEX (capture_history) WHERE c.address_id IN (?)'.$within.' GROUP BY 1) s JOIN capture c ON c.id = s.last_id ORDER BY s.slice',
             [MomentType::text($first), $seconds, $this->joined->ids($address), ...$parameters],
             [2 => ArrayParameterType::INTEGER],
         );
+        $rows = $view->isWhole() ? $this->summaries->rows($this->joined->of($address), 'slices', $make) : $make();
 
         return array_map(static function (array $values): Layer {
             $row = new Row($values);

@@ -88,7 +88,7 @@ final readonly class JoinedAddresses
     public function suggestions(Address $address, ?Entity\Capture $lastAlive): array
     {
         $urls = [];
-        foreach ($this->database->fetchFirstColumn('SELECT DISTINCT redirect_to FROM capture WHERE address_id = ? AND leads_on = 1 LIMIT 10', [$address->id]) as $url) {
+        foreach ($this->database->fetchFirstColumn('SELECT DISTINCT redirect_to FROM (SELECT redirect_to FROM capture WHERE address_id = ? ORDER BY captured_at DESC, id DESC LIMIT 1000) latest WHERE redirect_to IS NOT NULL LIMIT 10', [$address->id]) as $url) {
             $urls[] = [$url, 'redirect'];
         }
         if (null !== $lastAlive) {

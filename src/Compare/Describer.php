@@ -9,6 +9,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Catalogue\HistorySummaries;
 use Ypomna\App\Catalogue\Row;
 use Ypomna\App\Catalogue\TitleReader;
 
@@ -23,7 +24,7 @@ final readonly class Describer
     /** Of larger files the pages are left to the workers. */
     private const FEW = 100;
 
-    public function __construct(private EntityManagerInterface $entities, private Connection $database, private TitleReader $titles, private ChangeMeter $meter, private MessageBusInterface $bus)
+    public function __construct(private EntityManagerInterface $entities, private Connection $database, private TitleReader $titles, private ChangeMeter $meter, private HistorySummaries $summaries, private MessageBusInterface $bus)
     {
     }
 
@@ -71,6 +72,9 @@ final readonly class Describer
             if (1 === $row->int('unmeasured')) {
                 $this->meter->measure($row->int('id'));
             }
+        }
+        if ([] !== $rows) {
+            $this->summaries->drop();
         }
         // What was read is let go of: a file may hold any number of pages.
         $this->entities->clear();

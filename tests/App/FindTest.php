@@ -115,6 +115,30 @@ final class FindTest extends AppTestCase
         self::assertStringNotContainsString('2023-04-0', (string) preg_replace('/.*<ol class="captures"/s', '', $body));
     }
 
+    public function testWhatABusyHistoryIsDrawnFromIsPutTogetherAnewWhenItChanged(): void
+    {
+        $this->takeIn((new WarcBuilder('one'))->exchange('http://lantern.test/busy', '2020-01-01T00:00:00Z', '<p>x'));
+        $address = $this->captureOf('http://lantern.test/busy')->address;
+        $database = self::service(Connection::class);
+        $insert = fn (int $from, int $to): int|string => $database->executeStatement("INSERT INTO capture (address_id, captured_at, code, url, warc_file_id, response_offset, status, parts, bytes, agent, how, changed) SELECT address_id, captured_at + INTERVAL seq HOUR, CONCAT('busy', seq), url, warc_file_id, seq + 100000, 200, 1, 1, '', '', 0 FROM capture, seq_{$from}_to_{$to} WHERE code = ?", [$this->captureOf('http://lantern.test/busy', '2020-01-01')->code]);
+        $insert(1, 2_499);
+        $address->captures = 2_500;
+        $address->lastAt = $address->firstAt->modify('+2499 hours');
+        $history = self::service(AddressHistory::class);
+        $count = static fn (): array => [array_sum(array_map(static fn (Layer $layer): int => $layer->count, $history->layers($address))), array_sum(array_map(static fn (Span $span): int => $span->captures, $history->spans($address, new HistoryView())))];
+        self::assertSame([2_500, 2_500], $count());
+        self::assertSame([2_500, 2_500], $count(), 'as it was put together');
+        $summaries = static fn (): mixed => $database->fetchOne('SELECT COUNT(*) FROM history_summary');
+        self::assertEquals(2, $summaries());
+        $insert(2_500, 2_599);
+        $address->captures = 2_600;
+        $address->lastAt = $address->firstAt->modify('+2599 hours');
+        self::assertSame([2_600, 2_600], $count(), 'more captures');
+        $database->executeStatement('UPDATE capture SET changed = 0.5');
+        $this->takeIn((new WarcBuilder('two'))->exchange('http://lantern.test/other', '2020-01-01T00:00:00Z', '<p>x'), 'two.warc.gz');
+        self::assertSame(2_600, array_sum(array_map(static fn (Span $span): int => $span->changes, $history->spans($address, new HistoryView()))), 'measured since');
+    }
+
     public function testAddressesOfOnePublicationShareOneHistoryUntilTheyAreParted(): void
     {
         $this->takeIn((new WarcBuilder('old'))->exchange('http://merrowline.test/fares', '2023-05-01T10:00:00Z', '<title>Fares of old</title>', destination: 'document'));
