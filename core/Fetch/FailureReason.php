@@ -22,6 +22,8 @@ enum FailureReason: string
     case Limit = 'limit';
     /** A stream that cannot be kept as request and answer. */
     case NotRecordable = 'not-recordable';
+    /** The site does not want programs to ask for it (RFC 9309). */
+    case Robots = 'robots';
     /** The page gave the request up itself. */
     case Cancelled = 'cancelled';
 }

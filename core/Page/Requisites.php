@@ -11,10 +11,13 @@ namespace Ypomna\Core\Page;
 final class Requisites
 {
     private const SOURCES = [
-        'img' => ['src'], 'script' => ['src'], 'iframe' => ['src'], 'frame' => ['src'], 'embed' => ['src'], 'object' => ['data'], 'video' => ['src', 'poster'], 'audio' => ['src'], 'source' => ['src'],
+        'img' => ['src'], 'script' => ['src'], 'iframe' => ['src'], 'frame' => ['src'], 'embed' => ['src'], 'object' => ['data'], 'video' => ['src', 'poster'], 'audio' => ['src'], 'source' => ['src'], 'applet' => ['archive', 'code'],
         'track' => ['src'], 'input' => ['src'], 'body' => ['background'], 'table' => ['background'], 'td' => ['background'], 'th' => ['background'], 'image' => ['href', 'xlink:href'], 'use' => ['href', 'xlink:href'], 'link' => ['href'],
     ];
     private const ATTRIBUTE = '/([^\s"\'<>\/=]+)(?:\s*=\s*(?:"([^"]*)"|\'([^\']*)\'|([^\s"\'>]+)))?/';
+
+    /** Old and new forms of what only a plug-in could show. */
+    private const PLUGINS = '#^application/(?:x-shockwave|futuresplash|x-java|java-|x-silverlight|vnd\.unity|x-director|x-authorware|x-unity)|^(?:audio|video|image)/(?:vnd\.rn-|x-pn-realaudio|svg-xml-viewer)#i';
 
     /**
      * @param string $html UTF-8
@@ -24,33 +27,91 @@ final class Requisites
      */
     public static function of(string $html): array
     {
+        [$base, $all] = self::all($html);
+
+        return [$base, array_map(static fn (Requisite $one): array => $one->any, $all)];
+    }
+
+    /**
+     * @param string $html UTF-8
+     *
+     * @return array{string|null, list<Requisite>}
+     */
+    public static function all(string $html): array
+    {
         $base = null;
         $wanted = [];
         $html = (string) preg_replace('~<!--(?:-?>|.*?(?:-->|--!>|\z))|<(noscript|template(?![^>]*\sshadowrootmode\b)|textarea|title)\b[^>]*>.*?(?:</\1\s*>|\z)~is', '', $html);
         preg_match_all('~<style\b[^>]*>(.*?)(?:</style\s*>|\z)~is', $html, $styles);
         foreach ($styles[1] as $style) {
-            array_push($wanted, ...self::ofStyle($style));
+            array_push($wanted, ...self::inStyle($style));
         }
         $html = (string) preg_replace('~(<(script|style)\b[^>]*>).*?(?:</\2\s*>|\z)~is', '$1', $html);
         preg_match_all('~<([a-z][a-z0-9:]*)((?:[^>"\']++|"[^"]*"|\'[^\']*\')*+)>~i', $html, $tags, \PREG_SET_ORDER);
+        // Sources of a picture, of a film or of a sound, of which a browser takes one: the element they belong to, and they so far.
+        [$owner, $sources] = ['', []];
         foreach ($tags as $tag) {
             $name = strtolower($tag[1]);
             $attributes = self::attributes($tag[2]);
             if ('base' === $name) {
                 $base ??= $attributes['href'] ?? null;
             }
-            if (self::asks($name, $attributes)) {
+            if ('picture' === $name) {
+                [$owner, $sources] = ['picture', []];
+            } elseif ('source' === $name && '' !== $owner) {
+                array_push($sources, ...self::one($attributes['src'] ?? ''), ...self::candidates($attributes['srcset'] ?? ''));
+            } elseif (self::asks($name, $attributes)) {
+                if ('picture' !== $owner && \in_array($name, ['video', 'audio'], true) || 'img' === $name && 'picture' !== $owner) {
+                    self::media($owner, $sources, $wanted);
+                }
                 foreach (self::SOURCES[$name] ?? [] as $attribute) {
-                    $any = [...self::one($attributes[$attribute] ?? ''), ...('src' === $attribute ? self::candidates($attributes['srcset'] ?? '') : [])];
+                    $any = self::anyOf($name, $attribute, $attributes, 'img' === $name && 'picture' === $owner ? $sources : []);
                     if ([] !== $any) {
-                        $wanted[] = $any;
+                        $wanted[] = new Requisite(self::kind($name, $attribute, $attributes), $any, 'link' === $name && 1 === preg_match('/\bprint\b/i', $attributes['media'] ?? ''));
                     }
                 }
+                if ('img' === $name && 'picture' === $owner) {
+                    [$owner, $sources] = ['', []];
+                } elseif (\in_array($name, ['video', 'audio'], true)) {
+                    self::media($owner, $sources, $wanted);
+                    [$owner, $sources] = [$name, []];
+                }
             }
-            array_push($wanted, ...self::ofStyle($attributes['style'] ?? ''));
+            array_push($wanted, ...self::inStyle($attributes['style'] ?? ''));
         }
+        self::media($owner, $sources, $wanted);
 
         return [$base, $wanted];
+    }
+
+    /**
+     * @param list<string>    $sources
+     * @param list<Requisite> $wanted
+     */
+    private static function media(string &$owner, array &$sources, array &$wanted): void
+    {
+        if ([] !== $sources) {
+            $wanted[] = new Requisite('picture' === $owner ? RequisiteKind::Image : RequisiteKind::Media, $sources);
+        }
+        [$owner, $sources] = ['', []];
+    }
+
+    /**
+     * @param array<string, string> $attributes
+     * @param list<string>          $others     that would do as well
+     *
+     * @return list<string>
+     */
+    private static function anyOf(string $name, string $attribute, array $attributes, array $others): array
+    {
+        $any = [...self::one($attributes[$attribute] ?? ''), ...('src' === $attribute ? self::candidates($attributes['srcset'] ?? '') : [])];
+        if ('img' === $name && self::isPlaceholder($any)) {
+            // Scripts move these into place when the picture comes into sight.
+            $later = [...self::one($attributes['data-src'] ?? $attributes['data-lazy-src'] ?? $attributes['data-original'] ?? ''), ...self::candidates($attributes['data-srcset'] ?? '')];
+            $any = [] === $later ? $any : $later;
+        }
+
+        return [...$any, ...$others];
     }
 
     /**
@@ -60,10 +121,81 @@ final class Requisites
      */
     public static function ofStyle(string $css): array
     {
-        $css = (string) preg_replace('~/\*.*?(?:\*/|\z)~s', '', $css);
-        preg_match_all('~url\(\s*(?:"([^"]*)"|\'([^\']*)\'|([^\s"\'()]+))\s*\)|@import\s+(?:"([^"]*)"|\'([^\']*)\')~i', $css, $all, \PREG_SET_ORDER);
+        return array_map(static fn (Requisite $one): array => $one->any, self::inStyle($css));
+    }
 
-        return array_values(array_filter(array_map(static fn (array $m): array => self::one(implode('', \array_slice($m, 1))), $all), static fn (array $any): bool => [] !== $any));
+    /**
+     * What a style sheet may ask for: browsers fetch of it what the page makes use of.
+     *
+     * @return list<Requisite>
+     */
+    public static function inStyle(string $css): array
+    {
+        $css = (string) preg_replace('~/\*.*?(?:\*/|\z)~s', '', $css);
+        $found = [];
+        // Of the sources of a font, the first that a browser understands.
+        $css = (string) preg_replace_callback('~@font-face\s*\{([^{}]*)(?:\}|\z)~i', static function (array $face) use (&$found): string {
+            $any = array_merge(...array_map(self::one(...), self::urls($face[1])));
+            if ([] !== $any) {
+                $found[] = new Requisite(RequisiteKind::Font, $any, true);
+            }
+
+            return '';
+        }, $css);
+        preg_match_all('~@import\s+(?:url\(\s*)?(?:"([^"]*)"|\'([^\']*)\'|([^\s"\'();]+))~i', $css, $imports, \PREG_SET_ORDER);
+        $css = (string) preg_replace('~@import\b[^;]*(?:;|\z)~i', '', $css);
+        foreach ($imports as $m) {
+            $any = self::one(implode('', \array_slice($m, 1)));
+            if ([] !== $any) {
+                $found[] = new Requisite(RequisiteKind::Style, $any, true);
+            }
+        }
+        foreach (self::urls($css) as $url) {
+            $any = self::one($url);
+            if ([] !== $any) {
+                $found[] = new Requisite(RequisiteKind::Image, $any, true);
+            }
+        }
+
+        return $found;
+    }
+
+    /**
+     * @return list<string>
+     */
+    private static function urls(string $css): array
+    {
+        preg_match_all('~url\(\s*(?:"([^"]*)"|\'([^\']*)\'|([^\s"\'()]+))\s*\)~i', $css, $all, \PREG_SET_ORDER);
+
+        return array_map(static fn (array $m): string => implode('', \array_slice($m, 1)), $all);
+    }
+
+    /**
+     * @param list<string> $any
+     */
+    private static function isPlaceholder(array $any): bool
+    {
+        return [] === $any || (1 === \count($any) && str_starts_with($any[0], 'data:'));
+    }
+
+    /**
+     * @param array<string, string> $attributes
+     */
+    private static function kind(string $name, string $attribute, array $attributes): RequisiteKind
+    {
+        return match (true) {
+            'poster' === $attribute => RequisiteKind::Image,
+            \in_array($name, ['object', 'embed'], true) => match (true) {
+                1 === preg_match(self::PLUGINS, $attributes['type'] ?? ''), isset($attributes['classid']), 1 === preg_match('#\.(?:swf|class|jar|xap|dcr)(?:[?\#]|$)#i', ($attributes['src'] ?? '').($attributes['data'] ?? '')) => RequisiteKind::Plugin,
+                default => RequisiteKind::Frame,
+            },
+            'applet' === $name => RequisiteKind::Plugin,
+            \in_array($name, ['iframe', 'frame'], true) => RequisiteKind::Frame,
+            'script' === $name => RequisiteKind::Script,
+            'link' === $name => RequisiteKind::Style,
+            \in_array($name, ['video', 'audio', 'track'], true), 'source' === $name && [] === self::candidates($attributes['srcset'] ?? '') => RequisiteKind::Media,
+            default => RequisiteKind::Image,
+        };
     }
 
     /**
@@ -72,7 +204,9 @@ final class Requisites
     private static function asks(string $name, array $attributes): bool
     {
         return match ($name) {
-            'link' => 1 === preg_match('/(?:^|\s)stylesheet(?:\s|$)/i', $attributes['rel'] ?? ''),
+            'link' => 1 === preg_match('/(?:^|\s)stylesheet(?:\s|$)/i', $attributes['rel'] ?? '') && 1 !== preg_match('/(?:^|\s)alternate(?:\s|$)/i', $attributes['rel'] ?? ''),
+            // Print styles are fetched by browsers, too; of alternatives only when they are chosen.
+            'script' => 1 !== preg_match('#^(?:speculationrules|application/(?:ld\+)?json|text/(?:template|x-[a-z-]+|html))$#i', trim($attributes['type'] ?? '')),
             'input' => 0 === strcasecmp('image', $attributes['type'] ?? ''),
             default => true,
         };

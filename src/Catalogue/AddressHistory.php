@@ -228,11 +228,11 @@ final readonly class AddressHistory
      */
     public function totals(): array
     {
-        // Counting millions of rows takes long: of many, the number that the database estimates is near enough.
-        $estimate = $this->database->fetchOne("SELECT table_rows FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name = 'capture'");
-        $totals = $this->database->fetchAssociative(is_numeric($estimate) && (int) $estimate > self::MANY
-            ? "SELECT MAX(IF(table_name = 'address', table_rows, 0)) AS addresses, MAX(IF(table_name = 'capture', table_rows, 0)) AS captures, (SELECT COUNT(*) FROM warc_file) AS files, (SELECT COALESCE(SUM(bytes), 0) FROM warc_file) AS bytes FROM information_schema.tables WHERE table_schema = DATABASE()"
-            : 'SELECT (SELECT COUNT(*) FROM address) AS addresses, (SELECT COUNT(*) FROM capture) AS captures, COUNT(*) AS files, COALESCE(SUM(bytes), 0) AS bytes FROM warc_file');
+        $last = $this->database->fetchOne('SELECT MAX(id) FROM capture');
+        $last = is_numeric($last) ? (int) $last : 0;
+        $count = fn (): array => $this->database->fetchAllAssociative('SELECT (SELECT COUNT(*) FROM address) AS addresses, (SELECT COUNT(*) FROM capture) AS captures, COUNT(*) AS files, COALESCE(SUM(bytes), 0) AS bytes FROM warc_file');
+        // Counting millions of rows takes long: of many they are counted anew when some hundredths were added.
+        $totals = ($last <= self::MANY ? $count() : $this->summaries->remember('totals', \sprintf('%.1e', $last), $count))[0] ?? false;
         $row = new Row(false === $totals ? [] : $totals);
 
         return ['addresses' => $row->int('addresses'), 'captures' => $row->int('captures'), 'files' => $row->int('files'), 'bytes' => $row->int('bytes')];

@@ -33,8 +33,21 @@ final readonly class HistorySummaries
         if ($captures <= self::BUSY) {
             return $make();
         }
-        $key = substr(hash('sha256', $what.' '.implode(' ', array_map(static fn (Address $one): string => $one->code, $group)), true), 0, 16);
-        $of = $captures.' '.max(array_map(static fn (Address $one): string => $one->lastAt->format('U.u'), $group));
+        $what .= ' '.implode(' ', array_map(static fn (Address $one): string => $one->code, $group));
+
+        return $this->remember($what, $captures.' '.max(array_map(static fn (Address $one): string => $one->lastAt->format('U.u'), $group)), $make);
+    }
+
+    /**
+     * @param string                                 $what what is put together
+     * @param string                                 $of   the state that it is put together of
+     * @param \Closure(): list<array<string, mixed>> $make
+     *
+     * @return list<array<string, mixed>> rows
+     */
+    public function remember(string $what, string $of, \Closure $make): array
+    {
+        $key = substr(hash('sha256', $what, true), 0, 16);
         $held = $this->database->fetchOne('SELECT summary FROM history_summary WHERE summary_key = ? AND of = ?', [$key, $of]);
         $rows = \is_string($held) ? json_decode($held, true) : null;
         if (\is_array($rows)) {

@@ -1,0 +1,78 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Core\Completeness;
+
+use Ypomna\Core\Fetch\Exchange;
+use Ypomna\Core\Fetch\FailureReason;
+
+/** Compares what a page asked for, and what it refers to, with what was kept. */
+final class Gaps
+{
+    /**
+     * @param list<Exchange>   $exchanges all of the capture
+     * @param Exchange         $main      the one that brought the page
+     * @param list<Wanted>     $wanted    what page and styles refer to
+     * @param array<int, true> $aside     numbers of exchanges that the page did not ask for itself
+     *
+     * @return list<Gap> each address once
+     */
+    public static function of(array $exchanges, Exchange $main, array $wanted, array $aside = []): array
+    {
+        $kept = $asked = $referred = [];
+        foreach ($exchanges as $exchange) {
+            if (null === GapReason::of($exchange)) {
+                $kept[$exchange->url] = true;
+            }
+            if (!isset($aside[$exchange->number])) {
+                $asked[$exchange->url] = true;
+            }
+        }
+        foreach ($wanted as $one) {
+            $referred += array_fill_keys($one->any, true);
+        }
+        $gaps = [];
+        foreach ($exchanges as $exchange) {
+            $reason = GapReason::of($exchange);
+            if (null === $reason || isset($kept[$exchange->url]) || isset($aside[$exchange->number]) || $exchange === $main) {
+                continue;
+            }
+            if (FailureReason::Cancelled === $exchange->failure && !isset($referred[$exchange->url])) {
+                // A script that gives its own request up does not miss the answer.
+                continue;
+            }
+            $gaps[$exchange->url] ??= new Gap(self::spelled($exchange), GapKind::of($exchange), $reason);
+        }
+        foreach ($wanted as $one) {
+            $isThere = [] !== array_filter($one->any, static fn (string $url): bool => isset($kept[$url]));
+            $isListed = [] !== array_filter($one->any, static fn (string $url): bool => isset($gaps[$url]) || isset($asked[$url]));
+            if (!$isThere && !$isListed && !$one->perhaps) {
+                $gaps[$one->any[0]] ??= new Gap($one->any[0], $one->kind, self::whyNot($one, $exchanges));
+            }
+        }
+
+        return array_values($gaps);
+    }
+
+    /**
+     * We may have tried in the page's stead.
+     *
+     * @param list<Exchange> $exchanges
+     */
+    private static function whyNot(Wanted $wanted, array $exchanges): GapReason
+    {
+        foreach ($exchanges as $exchange) {
+            if (\in_array($exchange->url, $wanted->any, true)) {
+                return GapReason::of($exchange) ?? GapReason::NotRequested;
+            }
+        }
+
+        return GapReason::NotRequested;
+    }
+
+    private static function spelled(Exchange $exchange): string
+    {
+        return FailureReason::NotRecordable === $exchange->failure && 'websocket' === $exchange->destination ? (string) preg_replace('/^http/', 'ws', $exchange->url) : $exchange->url;
+    }
+}

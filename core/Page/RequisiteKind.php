@@ -1,0 +1,18 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Core\Page;
+
+/** What a page asks for a part as. */
+enum RequisiteKind: string
+{
+    case Image = 'image';
+    case Style = 'style';
+    case Script = 'script';
+    case Font = 'font';
+    case Frame = 'frame';
+    case Media = 'media';
+    /** Something that only a plug-in of old could show. */
+    case Plugin = 'plugin';
+}
