@@ -30,14 +30,14 @@ enum GapKind: string
             'font' => self::Font,
             'iframe', 'frame', 'document', 'fencedframe' => self::Frame,
             'video', 'audio', 'track' => self::Media,
-            'empty', 'json', 'report' => self::Data,
+            'empty', 'json', 'report', 'websocket' => self::Data,
             default => self::ofMime($exchange->mime ?? ''),
         };
     }
 
     public static function wanted(RequisiteKind $kind): self
     {
-        return self::tryFrom($kind->value) ?? self::Other;
+        return RequisiteKind::Print === $kind ? self::Style : self::tryFrom($kind->value) ?? self::Other;
     }
 
     private static function ofMime(string $mime): self

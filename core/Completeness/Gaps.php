@@ -20,33 +20,35 @@ final class Gaps
      */
     public static function of(array $exchanges, Exchange $main, array $wanted, array $aside = []): array
     {
-        $kept = $asked = $referred = [];
+        $kept = $referred = [];
         foreach ($exchanges as $exchange) {
-            if (null === GapReason::of($exchange)) {
+            if (null === GapReason::of($exchange) && !$exchange->partial) {
                 $kept[$exchange->url] = true;
-            }
-            if (!isset($aside[$exchange->number])) {
-                $asked[$exchange->url] = true;
             }
         }
         foreach ($wanted as $one) {
             $referred += array_fill_keys($one->any, true);
+            if ($one->print) {
+                $kept += array_fill_keys($one->any, true);
+            }
         }
         $gaps = [];
         foreach ($exchanges as $exchange) {
             $reason = GapReason::of($exchange);
-            if (null === $reason || isset($kept[$exchange->url]) || isset($aside[$exchange->number]) || $exchange === $main) {
+            // What is fetched ahead of another page is no part of this one.
+            if (\in_array($exchange->destination, ['prefetch', 'manifest'], true) || null === $reason || (isset($kept[$exchange->url]) && GapReason::NotRecordable !== $reason) || isset($aside[$exchange->number]) || $exchange === $main) {
                 continue;
             }
             if (FailureReason::Cancelled === $exchange->failure && !isset($referred[$exchange->url])) {
                 // A script that gives its own request up does not miss the answer.
                 continue;
             }
-            $gaps[$exchange->url] ??= new Gap(self::spelled($exchange), GapKind::of($exchange), $reason);
+            $gap = new Gap(self::spelled($exchange), GapKind::of($exchange), $reason);
+            $gaps[$gap->url] ??= $gap;
         }
         foreach ($wanted as $one) {
             $isThere = [] !== array_filter($one->any, static fn (string $url): bool => isset($kept[$url]));
-            $isListed = [] !== array_filter($one->any, static fn (string $url): bool => isset($gaps[$url]) || isset($asked[$url]));
+            $isListed = [] !== array_filter($one->any, static fn (string $url): bool => isset($gaps[$url]) || $url === $main->url);
             if (!$isThere && !$isListed && !$one->perhaps) {
                 $gaps[$one->any[0]] ??= new Gap($one->any[0], $one->kind, self::whyNot($one, $exchanges));
             }

@@ -6,6 +6,7 @@ namespace Ypomna\Core\Completeness;
 
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Page\Requisite;
+use Ypomna\Core\Page\RequisiteKind;
 use Ypomna\Core\Page\Requisites;
 
 /** A part that a page refers to, with its addresses resolved. */
@@ -14,8 +15,9 @@ final readonly class Wanted
     /**
      * @param non-empty-list<string> $any     addresses of which any one will do, without fragments
      * @param bool                   $perhaps whether the page does without it if it makes no use of it
+     * @param bool                   $print   whether only paper would show it
      */
-    public function __construct(public array $any, public GapKind $kind, public bool $perhaps)
+    public function __construct(public array $any, public GapKind $kind, public bool $perhaps, public bool $print = false)
     {
     }
 
@@ -65,7 +67,7 @@ final readonly class Wanted
                 $any[] = (string) $url->withoutFragment();
             }
             if ([] !== $any) {
-                $wanted[] = new self(array_values(array_unique($any)), GapKind::wanted($one->kind), $one->perhaps);
+                $wanted[] = new self(array_values(array_unique($any)), GapKind::wanted($one->kind), $one->perhaps, RequisiteKind::Print === $one->kind);
             }
         }
 

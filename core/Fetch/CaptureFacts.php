@@ -11,6 +11,8 @@ final readonly class CaptureFacts
      * @param list<DnsAnswer>             $dns
      * @param array<string, list<string>> $certificates PEM chains by host
      * @param array<string, mixed>        $clock        what the machine knows of its clock
+     * @param array<string, mixed>        $robots       what robots.txt of the hosts said, and whether it bound
+     * @param array<string, string>       $distrusted   what was wrong with certificates that were taken all the same, by host
      */
     public function __construct(
         public string $requestedUrl,
@@ -26,6 +28,8 @@ final readonly class CaptureFacts
         public array $dns,
         public array $certificates,
         public array $clock,
+        public array $robots = [],
+        public array $distrusted = [],
     ) {
     }
 }

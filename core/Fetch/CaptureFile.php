@@ -27,12 +27,14 @@ final class CaptureFile
 
     /** @var array<string, KnownPayload> payloads that were written in this file, by SHA-256 */
     private array $written = [];
+    private ?Writer $writer = null;
+    private string $info = '';
 
     /**
      * @param \Closure(): string                   $newId a new record id, `urn:uuid:…`, at each call
      * @param \Closure(string): ?KnownPayload|null $known says whether a payload is held already, by its SHA-256 in hex
      */
-    public function __construct(private readonly \Closure $newId, private readonly ?\Closure $known = null)
+    public function __construct(private readonly \Closure $newId, private readonly ?\Closure $known = null, private readonly bool $packed = true)
     {
     }
 
@@ -47,7 +49,7 @@ final class CaptureFile
      */
     public function write($out, string $fileName, array $exchanges, Exchange $main, Rendering $rendering, CaptureFacts $facts): string
     {
-        $writer = new Writer($out);
+        $writer = $this->writer = new Writer($out, $this->packed);
         $info = ($this->newId)();
         $writer->write(RecordType::Warcinfo, $info, $main->at, ['WARC-Filename' => $fileName, 'Content-Type' => 'application/warc-fields'], Block::ofString(
             'software: '.$facts->software."\r\nformat: WARC File Format 1.1\r\nconformsTo: ISO 28500:2017\r\n"
@@ -59,8 +61,16 @@ final class CaptureFile
                 $ids[$exchange->number] = $this->exchange($writer, $exchange, $info, $exchange === $main);
             }
         }
+        $this->info = $info;
         $page = $ids[$main->number] ?? throw new \RuntimeException('The page itself was not answered; there is nothing to write.');
         $this->rendering($writer, $rendering, $main, $page, $info);
+        foreach ($rendering->frames as $frame) {
+            $of = null;
+            foreach ($exchanges as $exchange) {
+                $of = $exchange->url === $frame['url'] && isset($ids[$exchange->number]) ? $ids[$exchange->number] : $of;
+            }
+            $this->conversion($writer, RecordType::Conversion, 'text/html; charset=utf-8', $frame['dom'], $main, $frame['url'], $of ?? $page, $info);
+        }
         $writer->write(RecordType::Metadata, ($this->newId)(), $main->at, [
             'WARC-Target-URI' => $main->url, 'WARC-Concurrent-To' => '<'.$page.'>', 'WARC-Warcinfo-ID' => '<'.$info.'>', 'Content-Type' => 'application/json',
         ], Block::ofString(json_encode($this->metadata($exchanges, $page, $facts, $rendering), \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE)));
@@ -122,12 +132,29 @@ final class CaptureFile
             $parts[] = [RecordType::Conversion, 'image/png', $picture];
         }
         foreach ($parts as [$type, $contentType, $path]) {
-            $block = Block::ofFile($path);
-            $writer->write($type, ($this->newId)(), $main->at, [
-                'WARC-Target-URI' => $main->url, 'WARC-Refers-To' => '<'.$page.'>', 'WARC-Warcinfo-ID' => '<'.$info.'>',
-                'Content-Type' => $contentType, 'WARC-Payload-Digest' => 'sha256:'.$block->sha256,
-            ], $block);
+            $this->conversion($writer, $type, $contentType, $path, $main, $main->url, $page, $info);
         }
+    }
+
+    private function conversion(Writer $writer, RecordType $type, string $contentType, string $path, Exchange $main, string $url, string $of, string $info): void
+    {
+        $block = Block::ofFile($path);
+        $writer->write($type, ($this->newId)(), $main->at, [
+            'WARC-Target-URI' => $url, 'WARC-Refers-To' => '<'.$of.'>', 'WARC-Warcinfo-ID' => '<'.$info.'>',
+            'Content-Type' => $contentType, 'WARC-Payload-Digest' => 'sha256:'.$block->sha256,
+        ], $block);
+    }
+
+    /**
+     * Adds what the check of the capture said, when it is known.
+     *
+     * @param array<string, mixed> $facts
+     */
+    public function judged(string $page, Exchange $main, array $facts): void
+    {
+        $this->writer?->write(RecordType::Metadata, ($this->newId)(), $main->at, [
+            'WARC-Target-URI' => $main->url, 'WARC-Concurrent-To' => '<'.$page.'>', 'WARC-Warcinfo-ID' => '<'.$this->info.'>', 'Content-Type' => 'application/json',
+        ], Block::ofString(json_encode(['completeness' => $facts], \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE)));
     }
 
     /** SHA-256 of a message's body with its chunked coding removed: the payload of clause 6.3.2. */
@@ -180,7 +207,7 @@ final class CaptureFile
             'dns' => array_map(static fn (DnsAnswer $answer): array => [
                 'host' => $answer->host, 'status' => $answer->status->value, 'source' => $answer->source, 'addresses' => $answer->addresses, 'records' => $answer->records,
             ], $facts->dns),
-            'certificates' => $facts->certificates, 'unanswered' => $unanswered, 'notRendered' => $rendering->failures,
+            'certificates' => $facts->certificates, 'distrusted' => $facts->distrusted, 'robots' => $facts->robots, 'unanswered' => $unanswered, 'notRendered' => $rendering->failures,
         ];
     }
 }

@@ -19,6 +19,10 @@ final class Exchange
     public int $requestBytes = 0;
     public int $responseBytes = 0;
     public bool $ended = false;
+    /** Whether the answer goes on for as long as somebody listens. */
+    public bool $stream = false;
+    /** Whether only a range of the whole was answered. */
+    public bool $partial = false;
     public ?string $destination = null;
 
     public function __construct(

@@ -18,6 +18,9 @@ final class Gateway
 {
     /** How long a player may take nothing before its file is read on without it, in seconds. */
     private const MEDIA_PATIENCE = 1.5;
+    /** Answers that go on for as long as somebody listens, and how long that is, in seconds. */
+    private const STREAMS = ['text/event-stream', 'multipart/x-mixed-replace'];
+    private const STREAM_SECONDS = 3.0;
 
     /** @var list<Exchange> */
     private array $exchanges = [];
@@ -27,12 +30,15 @@ final class Gateway
     private int $open = 0;
     private bool $draining = false;
     private ?StorageFull $fault = null;
+    private bool $limited = false;
+    private bool $stopped = false;
 
     /**
      * @param string                         $folder  an empty folder of this capture's own
      * @param \Closure(): \DateTimeImmutable $now
      * @param \Closure(): float              $seconds a steady clock
      * @param list<string>                   $closed  hosts of the browser's own services: asked by no page
+     * @param (\Closure(Url): bool)|null     $may     whether the site lets programs ask for it; null: nobody is asked
      */
     public function __construct(
         private readonly Pathfinder $pathfinder,
@@ -41,6 +47,7 @@ final class Gateway
         private readonly \Closure $now,
         private readonly \Closure $seconds,
         private readonly array $closed = [],
+        private readonly ?\Closure $may = null,
     ) {
         $this->lastActivity = ($this->seconds)();
         $this->started = $this->lastActivity;
@@ -75,11 +82,24 @@ final class Gateway
         }
     }
 
-    /** Asks for something without the browser; what comes is written down like everything else. */
-    public function fetch(Url $url, string $userAgent): void
+    /**
+     * Asks for something without the browser; what comes is written down like everything else.
+     *
+     * @return Exchange|null null if nothing more may be asked for
+     */
+    public function fetch(Url $url, string $userAgent, ?string $referrer = null): ?Exchange
     {
-        $request = 'GET '.$url->target()." HTTP/1.1\r\nHost: ".$url->authority()."\r\nUser-Agent: ".$userAgent."\r\nAccept: */*\r\nConnection: close\r\n\r\n";
-        $this->serve(new LoneRequest($request), 'https' === $url->scheme);
+        $request = 'GET '.$url->target()." HTTP/1.1\r\nHost: ".$url->authority()."\r\nUser-Agent: ".$userAgent."\r\nAccept: */*\r\nAccept-Encoding: gzip\r\n".(null === $referrer ? '' : 'Referer: '.$referrer."\r\n")."Connection: close\r\n\r\n";
+        $exchange = null;
+        $this->serve(new LoneRequest($request), 'https' === $url->scheme, static function (Exchange $begun) use (&$exchange): void { $exchange = $begun; });
+
+        return $exchange;
+    }
+
+    /** Whether a limit of bytes, time or number was reached. */
+    public function limited(): bool
+    {
+        return $this->limited;
     }
 
     /**
@@ -106,6 +126,24 @@ final class Gateway
     public function fault(): ?StorageFull
     {
         return $this->fault;
+    }
+
+    /**
+     * Nothing more is written down: what is under way is cut off where it stands.
+     *
+     * @param bool $overtime whether that is because the time is over
+     */
+    public function stop(bool $overtime = true): void
+    {
+        $this->stopped = true;
+        $this->limited = $this->limited || $overtime;
+        foreach ($this->exchanges as $exchange) {
+            if (!$exchange->ended) {
+                $exchange->failure ??= $exchange->stream ? FailureReason::NotRecordable : FailureReason::Timeout;
+                $exchange->message ??= $exchange->stream ? 'The answer is a stream that does not end; its beginning was kept.' : 'The answer had not ended when the time for this capture was over.';
+                $exchange->truncated ??= $exchange->isAnswered() ? 'time' : null;
+            }
+        }
     }
 
     /** From now on answers are read to their end even where the browser listens no longer. */
@@ -137,7 +175,9 @@ final class Gateway
                 return null;
             }
         }
-        if (\count($this->exchanges) >= $this->limits->maxExchanges) {
+        if ($this->stopped || \count($this->exchanges) >= $this->limits->maxExchanges) {
+            $this->limited = $this->limited || !$this->stopped;
+
             return null;
         }
         // The spelling of the target stays as it was sent; only that leads to the same answer again.
@@ -147,14 +187,21 @@ final class Gateway
         }
         ++$this->open;
         try {
+            if (null !== $this->may && !($this->may)($url)) {
+                throw new FetchFailed(FailureReason::Robots, 'The site asks programs not to fetch this (robots.txt).');
+            }
+
             return $this->relay(new ExchangeLog($exchange), $client, $upstream, $url, $head, $headBytes, $pending, $tls);
         } catch (FetchFailed $e) {
+            if ($this->stopped && $exchange->ended) {
+                throw $e;
+            }
             $exchange->failure ??= $e->reason;
             $exchange->message ??= $e->getMessage();
             $exchange->truncated ??= $exchange->isAnswered() ? (FailureReason::Timeout === $e->reason ? 'time' : 'disconnect') : null;
             throw $e;
         } finally {
-            --$this->open;
+            $this->open -= $exchange->stream ? 0 : 1;
             $exchange->ended = true;
             $this->lastActivity = ($this->seconds)();
         }
@@ -165,7 +212,7 @@ final class Gateway
         $number = \count($this->exchanges);
         $stem = \sprintf('%s/%06d', $this->folder, $number);
         $exchange = new Exchange($number, $url, (string) $head->method, ($this->now)(), $stem.'.request', $stem.'.response');
-        $exchange->destination = $head->fields->get('Sec-Fetch-Dest');
+        $exchange->destination = str_contains($head->fields->get('Sec-Purpose') ?? $head->fields->get('Purpose') ?? '', 'prefetch') ? 'prefetch' : $head->fields->get('Sec-Fetch-Dest');
         $this->exchanges[] = $exchange;
 
         return $exchange;
@@ -174,6 +221,7 @@ final class Gateway
     private function relay(ExchangeLog $log, Duplex $client, ?Upstream $upstream, Url $url, MessageHead $head, string $headBytes, string &$pending, bool $tls): ?Upstream
     {
         if (\in_array('upgrade', $head->fields->tokens('Connection'), true)) {
+            $log->exchange->destination = 'websocket';
             throw new FetchFailed(FailureReason::NotRecordable, 'The page opened a stream that has no request and answer.');
         }
         $port = (int) $url->effectivePort();
@@ -229,11 +277,21 @@ final class Gateway
         }
         $log->exchange->status = $head->status;
         $log->exchange->mime = $head->mime();
+        $log->exchange->partial = 206 === $head->status && !self::coversAll($head);
         $framing = $head->framing((string) $request->method);
+        if (\in_array($head->mime(), self::STREAMS, true)) {
+            // It is not waited for, and not read for ever.
+            $log->exchange->stream = true;
+            --$this->open;
+        }
         $listening = true;
+        $begun = ($this->seconds)();
         // A player stops reading when it has enough, a browser that downloads nothing gives a document up: the file is kept all the same.
         $persistent = $this->isMedia($head) || self::isNavigation($request);
         foreach ($this->body($upstream->connection, $framing, $head, $pending, $log->exchange) as $piece) {
+            if ($this->stopped) {
+                throw new FetchFailed(FailureReason::Timeout, 'The time for this capture was over.');
+            }
             $log->response($piece);
             $this->count(\strlen($piece), $log->exchange);
             try {
@@ -242,6 +300,9 @@ final class Gateway
                 }
             } catch (FetchFailed) {
                 $listening = false;
+            }
+            if ($log->exchange->stream && ($this->seconds)() - $begun > self::STREAM_SECONDS) {
+                throw new FetchFailed(FailureReason::NotRecordable, 'The answer is a stream that does not end; its beginning was kept.');
             }
             if (!$listening && !$this->draining && !$persistent) {
                 $log->exchange->truncated = 'disconnect';
@@ -263,7 +324,7 @@ final class Gateway
         $left = Framing::Length === $framing ? (int) $head->contentLength() : \PHP_INT_MAX;
         $decoder = Framing::Chunked === $framing ? new ChunkedDecoder() : null;
         while ($left > 0) {
-            $piece = '' !== $pending ? $pending : $from->read();
+            $piece = '' !== $pending ? $pending : $this->next($from, $answer);
             $pending = '';
             if ('' === $piece) {
                 if (Framing::UntilClose !== $framing && null !== $answer) {
@@ -294,6 +355,15 @@ final class Gateway
             }
             $this->lastActivity = ($this->seconds)();
             yield $piece;
+        }
+    }
+
+    private function next(Duplex $from, ?Exchange $answer): string
+    {
+        try {
+            return $from->read(true === $answer?->stream ? self::STREAM_SECONDS : null);
+        } catch (FetchFailed $e) {
+            throw true === $answer?->stream && FailureReason::Timeout === $e->reason ? new FetchFailed(FailureReason::NotRecordable, 'The answer is a stream that does not end; its beginning was kept.') : $e;
         }
     }
 
@@ -342,10 +412,12 @@ final class Gateway
         $this->bytes += $bytes;
         if ($this->bytes > $this->limits->maxBytes) {
             $exchange->truncated = 'length';
+            $this->limited = true;
             throw new FetchFailed(FailureReason::Limit, \sprintf('The limit of %d bytes for one capture was reached.', $this->limits->maxBytes));
         }
         if (($this->seconds)() - $this->started > $this->limits->maxSeconds) {
             $exchange->truncated = 'time';
+            $this->limited = true;
             throw new FetchFailed(FailureReason::Limit, \sprintf('The limit of %d seconds for one capture was reached.', $this->limits->maxSeconds));
         }
     }
@@ -354,6 +426,11 @@ final class Gateway
     private static function isNavigation(MessageHead $request): bool
     {
         return 'document' === $request->fields->get('Sec-Fetch-Dest') || null !== $request->fields->get('Upgrade-Insecure-Requests');
+    }
+
+    private static function coversAll(MessageHead $head): bool
+    {
+        return 1 === preg_match('#^bytes\s+0-(\d+)/(\d+)$#i', $head->fields->get('Content-Range') ?? '', $m) && (int) $m[1] + 1 === (int) $m[2];
     }
 
     private function isMedia(MessageHead $head): bool

@@ -9,6 +9,8 @@ enum RequisiteKind: string
 {
     case Image = 'image';
     case Style = 'style';
+    /** A style for paper only. */
+    case Print = 'print';
     case Script = 'script';
     case Font = 'font';
     case Frame = 'frame';

@@ -67,7 +67,8 @@ final class Requisites
                 foreach (self::SOURCES[$name] ?? [] as $attribute) {
                     $any = self::anyOf($name, $attribute, $attributes, 'img' === $name && 'picture' === $owner ? $sources : []);
                     if ([] !== $any) {
-                        $wanted[] = new Requisite(self::kind($name, $attribute, $attributes), $any, 'link' === $name && 1 === preg_match('/\bprint\b/i', $attributes['media'] ?? ''));
+                        $kind = self::kind($name, $attribute, $attributes);
+                        $wanted[] = new Requisite($kind, $any, RequisiteKind::Print === $kind);
                     }
                 }
                 if ('img' === $name && 'picture' === $owner) {
@@ -192,7 +193,7 @@ final class Requisites
             'applet' === $name => RequisiteKind::Plugin,
             \in_array($name, ['iframe', 'frame'], true) => RequisiteKind::Frame,
             'script' === $name => RequisiteKind::Script,
-            'link' === $name => RequisiteKind::Style,
+            'link' === $name => 1 === preg_match('/^\s*print\s*$/i', $attributes['media'] ?? '') ? RequisiteKind::Print : RequisiteKind::Style,
             \in_array($name, ['video', 'audio', 'track'], true), 'source' === $name && [] === self::candidates($attributes['srcset'] ?? '') => RequisiteKind::Media,
             default => RequisiteKind::Image,
         };

@@ -14,9 +14,10 @@ final class Writer
     private int $offset = 0;
 
     /**
-     * @param resource $out writable stream
+     * @param resource $out    writable stream
+     * @param bool     $packed whether each record is a gzip member
      */
-    public function __construct(private $out)
+    public function __construct(private $out, private readonly bool $packed = true)
     {
     }
 
@@ -39,20 +40,21 @@ final class Writer
             $header .= null === $value ? '' : self::line($name, $value);
         }
         $header .= self::line('WARC-Block-Digest', 'sha256:'.$block->sha256).self::line('Content-Length', (string) $block->length)."\r\n";
-        $deflater = deflate_init(\ZLIB_ENCODING_GZIP, ['level' => 6]);
+        $deflater = $this->packed ? deflate_init(\ZLIB_ENCODING_GZIP, ['level' => 6]) : null;
         if (false === $deflater) {
             throw new \RuntimeException('The gzip coder cannot be started.');
         }
-        $this->put((string) deflate_add($deflater, $header, \ZLIB_NO_FLUSH));
+        $add = fn (string $bytes, int $flush) => $this->put(null === $deflater ? $bytes : (string) deflate_add($deflater, $bytes, $flush));
+        $add($header, \ZLIB_NO_FLUSH);
         $length = 0;
         foreach ($block->pieces() as $piece) {
             $length += \strlen($piece);
-            $this->put((string) deflate_add($deflater, $piece, \ZLIB_NO_FLUSH));
+            $add($piece, \ZLIB_NO_FLUSH);
         }
         if ($length !== $block->length) {
             throw new \RuntimeException('A block changed its length while it was being written.');
         }
-        $this->put((string) deflate_add($deflater, "\r\n\r\n", \ZLIB_FINISH));
+        $add("\r\n\r\n", \ZLIB_FINISH);
 
         return $start;
     }

@@ -5,12 +5,9 @@ declare(strict_types=1);
 namespace Ypomna\App\Archives;
 
 use Psr\Clock\ClockInterface;
-use Revolt\EventLoop;
 use Symfony\Component\Filesystem\Filesystem;
 use Ypomna\App\Capture\WebAccess;
 use Ypomna\Core\Fetch\Ask;
-use Ypomna\Core\Fetch\FailureReason;
-use Ypomna\Core\Fetch\FetchFailed;
 use Ypomna\Core\Fetch\Gateway;
 use Ypomna\Core\Fetch\Limits;
 
@@ -34,53 +31,5 @@ final readonly class Errands
         (new Filesystem())->mkdir($folder, 0o700);
 
         return new Ask(new Gateway($this->web->pathfinder($limits), $folder, $limits, $this->clock->now(...), static fn (): float => hrtime(true) / 1e9), self::USER_AGENT);
-    }
-
-    /**
-     * Runs tasks side by side until all have ended, or the time is over.
-     *
-     * @template T
-     *
-     * @param array<array-key, \Closure(): T> $tasks
-     * @param int                             $atOnce how many at a time
-     *
-     * @return array<array-key, T|FetchFailed> what came of each
-     */
-    public static function together(array $tasks, float $seconds, int $atOnce = 8): array
-    {
-        $done = [];
-        $waiting = array_keys($tasks);
-        $suspension = EventLoop::getSuspension();
-        $main = $suspension;
-        $ended = static function () use (&$main): void {
-            [$awake, $main] = [$main, null];
-            $awake?->resume();
-        };
-        $work = static function () use (&$done, &$waiting, $tasks, $ended): void {
-            while (null !== ($name = array_shift($waiting))) {
-                try {
-                    $done[$name] = $tasks[$name]();
-                } catch (FetchFailed $e) {
-                    $done[$name] = $e;
-                }
-            }
-            if (\count($done) === \count($tasks)) {
-                $ended();
-            }
-        };
-        if ([] !== $tasks) {
-            for ($i = 0; $i < min($atOnce, \count($tasks)); ++$i) {
-                EventLoop::queue($work);
-            }
-            $timer = EventLoop::delay($seconds, $ended);
-            $suspension->suspend();
-            EventLoop::cancel($timer);
-            $waiting = [];
-        }
-        foreach (array_keys($tasks) as $name) {
-            $done[$name] ??= new FetchFailed(FailureReason::Timeout, \sprintf('There was no answer within %d seconds.', $seconds));
-        }
-
-        return $done;
     }
 }

@@ -9,6 +9,7 @@ use Psr\Log\LoggerInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Ypomna\App\Archives\Entity\OtherArchive;
+use Ypomna\App\Capture\Network\Together;
 use Ypomna\App\Capture\WebAccess;
 use Ypomna\App\Custody\ArrivalDesk;
 use Ypomna\App\Custody\TakeInFile;
@@ -78,7 +79,7 @@ final readonly class FetchMementoHandler
     private function write(string $path, OtherArchive $archive, Url $url, Url $memento, Errands $errands): void
     {
         $ask = $errands->ask(new Limits(maxSeconds: self::SECONDS, maxBytes: self::MAX_BYTES, maxExchanges: 6 * self::PARTS, idleSeconds: 20));
-        $answer = Errands::together([static fn (): Answer => $ask->get($memento)], 30.0)[0];
+        $answer = Together::run([static fn (): Answer => $ask->get($memento)], 30.0)[0];
         if ($answer instanceof FetchFailed) {
             throw $answer;
         }
@@ -135,7 +136,7 @@ final readonly class FetchMementoHandler
         }
 
         $found = [];
-        foreach (Errands::together($tasks, (float) self::SECONDS, 4) as $address => $got) {
+        foreach (Together::run($tasks, (float) self::SECONDS, 4) as $address => $got) {
             if ($got instanceof Answer && 200 === $got->head->status) {
                 $found[(string) $address] = $got;
             }

@@ -8,6 +8,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Ypomna\App\Archives\Entity\OtherArchive;
+use Ypomna\App\Capture\Network\Together;
 use Ypomna\App\Capture\WebAccess;
 use Ypomna\App\Catalogue\Codes;
 use Ypomna\Core\Address\Url;
@@ -87,7 +88,7 @@ final readonly class OtherArchives
         $errands = new Errands($this->web, $this->clock, $this->dataFolder.'/work/ask-'.bin2hex(random_bytes(6)));
         try {
             $tasks = array_map(fn (OtherArchive $archive): \Closure => fn (): ToldByArchive => $this->listOf($archive, $url, $errands->ask($this->limits())), $archives);
-            $told = Errands::together($tasks, (float) self::SECONDS);
+            $told = Together::run($tasks, (float) self::SECONDS);
         } finally {
             $errands->clean();
         }

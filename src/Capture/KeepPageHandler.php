@@ -84,9 +84,12 @@ final readonly class KeepPageHandler
         if (!@mkdir($folder, 0o700, true)) {
             throw new NotKept('storage', \sprintf('The folder “%s” cannot be made.', $folder));
         }
-        $this->capturer->keep(Url::parse($job->url), $folder, $incoming, basename($job->path()), function (CaptureStage $stage) use ($job): void {
+        $report = $this->capturer->keep(Url::parse($job->url), $folder, $incoming, basename($job->path()), function (CaptureStage $stage) use ($job): void {
             $this->connection()->update('capture_job', ['stage' => $stage->value], ['id' => $job->id]);
         });
+        if (!$report->written || null !== $report->message) {
+            throw new NotKept($report->reason ?? 'unexpected', $report->message ?? 'The page could not be had.');
+        }
         $this->store->commit($incoming, $job->path());
     }
 

@@ -5,39 +5,42 @@ declare(strict_types=1);
 namespace Ypomna\App\Capture;
 
 use Psr\Clock\ClockInterface;
-use Revolt\EventLoop;
+use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Component\Uid\Uuid;
 use Ypomna\App\Capture\Browser\BrowserFailed;
 use Ypomna\App\Capture\Browser\Chromium;
-use Ypomna\App\Capture\Browser\PageSession;
 use Ypomna\App\Capture\Network\Listener;
 use Ypomna\App\Capture\Network\Stream;
+use Ypomna\App\Capture\Network\StreamConnector;
 use Ypomna\App\Catalogue\Originals;
 use Ypomna\Core\Address\Url;
+use Ypomna\Core\Completeness\Gaps;
+use Ypomna\Core\Completeness\Judgement;
+use Ypomna\Core\Completeness\Trouble;
+use Ypomna\Core\Completeness\Troubles;
+use Ypomna\Core\Completeness\Verdict;
 use Ypomna\Core\Fetch\CaptureFacts;
 use Ypomna\Core\Fetch\CaptureFile;
 use Ypomna\Core\Fetch\Exchange;
 use Ypomna\Core\Fetch\FailureReason;
 use Ypomna\Core\Fetch\Gateway;
 use Ypomna\Core\Fetch\Limits;
-use Ypomna\Core\Fetch\Rendering;
+use Ypomna\Core\Fetch\Pathfinder;
 
 /**
- * Keeps one page: Chromium loads it through the recording gateway, and what passed becomes one WARC file.
+ * Keeps one page, in a browser or without, through the recording gateway; what passed becomes one WARC file, and it is looked
+ * whether that worked.
  */
 final readonly class PageCapturer
 {
     public const SOFTWARE = 'Ypomna 0.1';
-
-    private const SCROLL_SECONDS = 20.0;
-    private const DRAIN_SECONDS = 60.0;
 
     public function __construct(
         private WebAccess $web,
         private GatewayCertificate $certificate,
         private ClockInterface $clock,
         private Limits $limits,
-        private Originals $originals,
+        private ?Originals $originals,
         private string $browser,
         private string $agent,
         private string $clockSource = 'system',
@@ -46,35 +49,58 @@ final readonly class PageCapturer
 
     /**
      * @param string                       $folder   an empty folder of this capture's own; the caller removes it
-     * @param string                       $target   path of the WARC file; it is made, synced, and complete on return
+     * @param string                       $target   path of the WARC file; it is made, synced, and complete on return, if anything was answered
      * @param \Closure(CaptureStage): void $progress
      *
-     * @throws NotKept
+     * @throws NotKept if this machine fails: its disk, its browser
      */
-    public function keep(Url $url, string $folder, string $target, string $fileName, \Closure $progress): void
+    public function keep(Url $url, string $folder, string $target, string $fileName, \Closure $progress, ?CaptureOrder $order = null): CaptureReport
     {
+        $order ??= new CaptureOrder(limits: $this->limits);
         $progress(CaptureStage::Opening);
-        mkdir($folder.'/exchanges');
-        $pathfinder = $this->web->pathfinder($this->limits);
-        $gateway = new Gateway($pathfinder, $folder.'/exchanges', $this->limits, $this->clock->now(...), static fn (): float => hrtime(true) / 1e9, self::browserServices());
+        (new Filesystem())->mkdir([$folder.'/exchanges', $folder.'/browser', $folder.'/again'], 0o700);
+        $connector = $this->web->connector($order->limits, $order->insecure);
+        $pathfinder = $this->web->pathfinder($order->limits, $connector);
+        $robots = new RobotsDesk(PlainVisit::USER_AGENT);
+        $gateway = new Gateway($pathfinder, $folder.'/exchanges', $order->limits, $this->clock->now(...), static fn (): float => hrtime(true) / 1e9, self::browserServices(), $order->obey ? $robots->allows(...) : null);
+        $robots->over($gateway);
+        $visit = new Visit();
+        $until = microtime(true) + $order->limits->maxSeconds;
+        $begun = $this->clock->now();
+        if (!$order->obey || $robots->allows($url)) {
+            $this->visit($url, $folder, $gateway, $visit, $order, $until, $progress);
+            $robots->of($url);
+        }
+        $gateway->stop(microtime(true) >= $until);
+        $visit->aside += $robots->exchanges + self::icons($gateway, $visit);
+        if (null !== $gateway->fault()) {
+            throw new NotKept('storage', $gateway->fault()->getMessage());
+        }
+        $main = $visit->main ?? $this->lastAnswer($gateway, $visit);
+        if (null === $main) {
+            return $this->nothing($url, $begun, $gateway, $visit, $order, $robots);
+        }
+        $progress(CaptureStage::Writing);
+
+        return $this->write($url, $main, $folder, $target, $fileName, $gateway, $visit, $order, $pathfinder, $connector, $robots);
+    }
+
+    /**
+     * @param \Closure(CaptureStage): void $progress
+     */
+    private function visit(Url $url, string $folder, Gateway $gateway, Visit $visit, CaptureOrder $order, float $until, \Closure $progress): void
+    {
+        if (!$order->rendered) {
+            $progress(CaptureStage::Loading);
+            (new PlainVisit($gateway, $visit))->go($url, $until);
+
+            return;
+        }
         $listener = Listener::open('127.0.0.1:0', static fn (Stream $client, bool $tls) => $gateway->serve($client, $tls), ['local_cert' => $this->certificate->path(), 'alpn_protocols' => 'http/1.1'], 120.0);
         $browser = null;
         try {
-            $browser = Chromium::start($this->browser, $folder, $listener->port());
-            $page = new PageSession($browser, $gateway);
-            $page->open();
-            $progress(CaptureStage::Loading);
-            $error = $page->load((string) $url->withoutFragment(), $this->limits->maxSeconds / 2);
-            $main = $this->mainExchange($gateway, $page) ?? throw $this->reason($gateway, $error);
-            $isPage = null === $error && 1 === preg_match('#^(?:text/|application/(?:xhtml\+xml|xml)$)#', $main->mime ?? 'text/html');
-            $rendering = $isPage ? $this->render($page, $folder, $progress) : new Rendering();
-            $title = $isPage ? $page->title() : '';
-            $version = $page->version();
-            foreach ($isPage ? $page->media() : [] as $media) {
-                $this->complete($gateway, $media, $version);
-            }
-            $gateway->drain();
-            $page->rest(microtime(true) + self::DRAIN_SECONDS);
+            $browser = Chromium::start($this->browser, $folder.'/browser', $listener->port());
+            (new RenderedVisit($gateway, $visit, $folder, $order))->go($browser, $url, $until, $progress);
         } catch (BrowserFailed $e) {
             if (null !== $gateway->fault()) {
                 throw new NotKept('storage', $gateway->fault()->getMessage());
@@ -83,121 +109,164 @@ final readonly class PageCapturer
         } finally {
             $browser?->end();
             $listener->close();
-            self::settle();
+            RenderedVisit::settle();
         }
-        if (null !== $gateway->fault()) {
-            throw new NotKept('storage', $gateway->fault()->getMessage());
-        }
-        $progress(CaptureStage::Writing);
+    }
+
+    private function write(Url $url, Exchange $main, string $folder, string $target, string $fileName, Gateway $gateway, Visit $visit, CaptureOrder $order, Pathfinder $pathfinder, StreamConnector $connector, RobotsDesk $robots): CaptureReport
+    {
+        $how = $order->rendered ? 'rendered' : 'plain';
         $facts = new CaptureFacts(
-            (string) $url, $main->url, $title, 'rendered', $this->agent, self::SOFTWARE, $version, $pathfinder->answers(), $gateway->certificates(),
+            (string) $url, $main->url, $visit->title, $how, $this->agent, self::SOFTWARE, $visit->browser, $pathfinder->answers(), $gateway->certificates(),
             'system' === $this->clockSource ? MachineClock::state() : ['source' => $this->clockSource],
+            ['obeyed' => $order->obey, 'allowed' => $robots->of($url)->allows($url), 'said' => $robots->texts()], $connector->distrusted,
         );
-        $this->write($target, $fileName, $gateway, $main, $rendering, $facts);
-    }
-
-    /** Lets the connections that the browser left behind come to their end. */
-    private static function settle(): void
-    {
-        $suspension = EventLoop::getSuspension();
-        EventLoop::delay(0.05, static fn () => $suspension->resume());
-        $suspension->suspend();
-    }
-
-    /**
-     * @param \Closure(CaptureStage): void $progress
-     */
-    private function render(PageSession $page, string $folder, \Closure $progress): Rendering
-    {
-        $progress(CaptureStage::Scrolling);
-        $page->scrollThrough(self::SCROLL_SECONDS);
-        $progress(CaptureStage::Reading);
-        $page->saveDom($folder.'/dom.html');
-        $page->saveText($folder.'/text.txt');
-        $pictures = $failures = [];
-        try {
-            $pictures = $page->savePictures(static fn (int $tile): string => \sprintf('%s/picture-%02d.png', $folder, $tile));
-        } catch (BrowserFailed $e) {
-            // A page without its picture is worth more than none; the file says what it lacks.
-            $failures[] = 'picture: '.$e->getMessage();
-        }
-
-        return new Rendering($folder.'/dom.html', $folder.'/text.txt', $pictures, $failures);
-    }
-
-    /** The exchange that brought the document which the browser ended up with; also one of another kind than HTML. */
-    private function mainExchange(Gateway $gateway, PageSession $page): ?Exchange
-    {
-        $wanted = $page->documentUrl();
-        $last = null;
-        foreach ($gateway->exchanges() as $exchange) {
-            if ($exchange->isAnswered() && (null === $wanted ? 0 === $exchange->number || $this->isRedirectTarget($gateway, $exchange) : $exchange->url === $wanted)) {
-                $last = $exchange;
-            }
-        }
-
-        return null !== $last && null !== $last->status && ($last->status < 300 || $last->status >= 400 || null !== $wanted) ? $last : null;
-    }
-
-    private function isRedirectTarget(Gateway $gateway, Exchange $exchange): bool
-    {
-        $before = $gateway->exchanges()[$exchange->number - 1] ?? null;
-
-        return null !== $before?->status && $before->status >= 300 && $before->status < 400 && $exchange->number < 20;
-    }
-
-    private function reason(Gateway $gateway, ?string $error): NotKept
-    {
-        foreach (array_reverse($gateway->exchanges()) as $exchange) {
-            if (null !== $exchange->failure) {
-                return NotKept::because($exchange->failure, $exchange->message ?? 'The page could not be had.');
-            }
-        }
-        if (null !== $error && str_contains($error, 'TOO_MANY_REDIRECTS')) {
-            return new NotKept('redirect-loop', 'The page leads from one address to the next without end.');
-        }
-
-        return NotKept::because(FailureReason::BadResponse, 'The page could not be opened'.(null === $error ? '.' : ' (the browser says '.$error.').'));
-    }
-
-    /** A video or audio file of which the browser has asked for parts only is fetched whole. */
-    private function complete(Gateway $gateway, string $media, string $userAgent): void
-    {
-        $url = Url::tryParse($media);
-        if (null === $url || !$url->isWeb()) {
-            return;
-        }
-        foreach ($gateway->exchanges() as $exchange) {
-            if ($exchange->url === (string) $url->withoutFragment() && $exchange->isAnswered() && (200 === $exchange->status || $this->coversAll($exchange))) {
-                return;
-            }
-        }
-        $gateway->fetch($url, $userAgent);
-    }
-
-    private function coversAll(Exchange $exchange): bool
-    {
-        $head = (string) file_get_contents($exchange->responsePath, false, null, 0, 16_384);
-
-        return 206 === $exchange->status && 1 === preg_match('#^content-range:\s*bytes 0-(\d+)/(\d+)#im', $head, $m) && (int) $m[1] + 1 === (int) $m[2];
-    }
-
-    private function write(string $target, string $fileName, Gateway $gateway, Exchange $main, Rendering $rendering, CaptureFacts $facts): void
-    {
         $out = @fopen($target, 'w');
         if (false === $out) {
             throw new NotKept('storage', 'The store cannot be written to.');
         }
         try {
-            (new CaptureFile(static fn (): string => 'urn:uuid:'.Uuid::v4()->toRfc4122(), $this->originals->known(...)))->write($out, $fileName, $gateway->exchanges(), $main, $rendering, $facts);
+            $file = new CaptureFile(static fn (): string => 'urn:uuid:'.Uuid::v4()->toRfc4122(), null === $this->originals ? null : $this->originals->known(...), $order->packed);
+            $page = $file->write($out, $fileName, $gateway->exchanges(), $main, $visit->rendering, $facts);
+            fflush($out);
+            [$report, $replay] = $this->judge($url, $main, $folder, $target, $gateway, $visit, $order);
+            $file->judged($page, $main, $report->facts() + ['replay' => $replay, 'seconds' => $report->seconds]);
             if (!fflush($out) || !fsync($out)) {
                 throw new NotKept('storage', 'The file could not be written to the disk for good.');
             }
+
+            return $report;
         } catch (\RuntimeException $e) {
             throw $e instanceof NotKept ? $e : new NotKept('storage', 'The capture could not be written: '.$e->getMessage());
         } finally {
             fclose($out);
         }
+    }
+
+    /**
+     * @return array{CaptureReport, array<string, mixed>|null} and what the replay showed
+     */
+    private function judge(Url $url, Exchange $main, string $folder, string $target, Gateway $gateway, Visit $visit, CaptureOrder $order): array
+    {
+        $gaps = Gaps::of($gateway->exchanges(), $main, $visit->wanted, $visit->aside);
+        $troubles = null === $visit->seen ? self::ofStatus($main) : Troubles::of($visit->seen);
+        if (null !== $visit->error && str_contains($visit->error, 'TOO_MANY_REDIRECTS')) {
+            $troubles = [Trouble::RedirectLoop];
+        }
+        if ($gateway->limited()) {
+            $troubles[] = Trouble::CutOff;
+        }
+        $replay = null;
+        $seconds = $visit->seconds;
+        if (null !== $visit->rendering->dom && Verdict::Failed !== Judgement::of([], $troubles, null)->verdict) {
+            $begun = microtime(true);
+            try {
+                $replay = (new ReplayCheck($this->browser))->check($target, Url::parse($main->url), $folder.'/again', $visit->text ?? '', $visit->rendering->pictures, $order);
+            } catch (BrowserFailed $e) {
+                $replay = ['equal' => false, 'error' => $e->getMessage()];
+            }
+            $seconds['check'] = round(microtime(true) - $begun, 3);
+        }
+        $failure = $this->failure($main, $gateway, $visit);
+        $judgement = null === $failure ? Judgement::of($gaps, $troubles, null === $replay ? null : $replay['equal'], $visit->nothingElse) : new Judgement(Verdict::Failed, $failure[0]);
+        if (null !== $main->truncated && Verdict::Whole === $judgement->verdict) {
+            $judgement = new Judgement(Verdict::Gaps, 'truncated');
+        }
+        $stray = [];
+        $parts = 0;
+        foreach ($gateway->exchanges() as $exchange) {
+            $parts += $exchange->isAnswered() ? 1 : 0;
+            if (null !== $visit->asked && $exchange->isAnswered() && !isset($visit->aside[$exchange->number]) && !isset($visit->asked[$exchange->url])) {
+                $stray[] = $exchange->url;
+            }
+        }
+
+        return [new CaptureReport(
+            (string) $url, $main->url, $main->at, $order->rendered ? 'rendered' : 'plain', $main->status, $visit->title, $judgement->verdict, $judgement->reason,
+            $failure[1] ?? null, $troubles, $parts, $gaps, array_values(array_unique($stray)), true, $seconds,
+        ), $replay];
+    }
+
+    /**
+     * @return list<Trouble> of what is no page with text
+     */
+    private static function ofStatus(Exchange $main): array
+    {
+        return match (true) {
+            401 === $main->status => [Trouble::Login],
+            $main->status >= 400 => [Trouble::ErrorStatus],
+            default => [],
+        };
+    }
+
+    /**
+     * Why the page itself was not had, though something was answered on the way.
+     *
+     * @return array{string, string}|null a word, and a sentence
+     */
+    private function failure(Exchange $main, Gateway $gateway, Visit $visit): ?array
+    {
+        if (null !== $visit->error && str_contains($visit->error, 'TOO_MANY_REDIRECTS')) {
+            return ['redirect-loop', 'The page leads from one address to the next without end.'];
+        }
+        if ($main->status >= 300 && $main->status < 400) {
+            $last = $this->lastFailure($gateway, $visit);
+
+            return null === $last ? ['bad-response', 'The page sends on to what could not be opened.'] : [$last->failure->value ?? 'bad-response', $last->message ?? 'The page could not be had.'];
+        }
+
+        return null;
+    }
+
+    private function nothing(Url $url, \DateTimeImmutable $begun, Gateway $gateway, Visit $visit, CaptureOrder $order, RobotsDesk $robots): CaptureReport
+    {
+        $last = $this->lastFailure($gateway, $visit);
+        [$reason, $message] = match (true) {
+            null !== $last => [$last->failure->value ?? 'bad-response', $last->message ?? 'The page could not be had.'],
+            $order->obey && !$robots->allows($url) => ['robots', 'The site asks programs not to fetch this page (robots.txt).'],
+            default => ['bad-response', 'The page could not be opened'.(null === $visit->error ? '.' : ' (the browser says '.$visit->error.').')],
+        };
+
+        return new CaptureReport((string) $url, (string) $url, $begun, $order->rendered ? 'rendered' : 'plain', null, '', Verdict::Failed, $reason, $message, $gateway->limited() ? [Trouble::CutOff] : [], 0, [], [], false, $visit->seconds);
+    }
+
+    private function lastFailure(Gateway $gateway, Visit $visit): ?Exchange
+    {
+        foreach (array_reverse($gateway->exchanges()) as $exchange) {
+            if (null !== $exchange->failure && FailureReason::Robots !== $exchange->failure && !isset($visit->aside[$exchange->number])) {
+                return $exchange;
+            }
+        }
+
+        return null;
+    }
+
+    private function lastAnswer(Gateway $gateway, Visit $visit): ?Exchange
+    {
+        foreach (array_reverse($gateway->exchanges()) as $exchange) {
+            if ($exchange->isAnswered() && !isset($visit->aside[$exchange->number])) {
+                return $exchange;
+            }
+        }
+
+        return null;
+    }
+
+    /**
+     * Little pictures that a browser asks for on its own account.
+     *
+     * @return array<int, true>
+     */
+    private static function icons(Gateway $gateway, Visit $visit): array
+    {
+        $icons = [];
+        foreach ($gateway->exchanges() as $exchange) {
+            if ((null !== $visit->asked && !isset($visit->asked[$exchange->url]) && 'image' === $exchange->destination) || 1 === preg_match('#^https?://[^/]+/favicon\.ico$#', $exchange->url)) {
+                $icons[$exchange->number] = true;
+            }
+        }
+
+        return $icons;
     }
 
     /**

@@ -33,7 +33,7 @@ final readonly class WebAccess
     ) {
     }
 
-    public function pathfinder(Limits $limits): Pathfinder
+    public function pathfinder(Limits $limits, ?StreamConnector $connector = null): Pathfinder
     {
         $detours = [];
         foreach (self::words($this->detours) as $detour) {
@@ -44,11 +44,17 @@ final readonly class WebAccess
 
         return new Pathfinder(
             UdpResolver::fromDsn($this->resolver),
-            new StreamConnector($limits, '' === $this->authorities ? null : $this->authorities),
+            $connector ?? $this->connector($limits),
             new AddressGuard(self::words($this->allowed)),
             array_map(Route::parse(...), self::words($this->routes)),
             $detours,
         );
+    }
+
+    /** @param bool $insecure whether a server whose certificate cannot be trusted is asked all the same */
+    public function connector(Limits $limits, bool $insecure = false): StreamConnector
+    {
+        return new StreamConnector($limits, '' === $this->authorities ? null : $this->authorities, $insecure);
     }
 
     /**

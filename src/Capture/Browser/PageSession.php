@@ -22,13 +22,34 @@ final class PageSession
     private const MAX_HEIGHT = 40_000;
     private const SLICE = 1_048_576;
     private const MAX_TEXT = 33_554_432;
+    /** No byte for so long, though answers are owed: what is awaited is not part of the page's coming about. */
+    private const STALLED_SECONDS = 10.0;
+    private const LONGEST_REST = 20.0;
+    /** A page that grew so often when its end was reached has none. */
+    private const GROWTHS = 20;
+    private const MAX_FRAMES = 60;
+    private const MAX_HEARD = 20_000;
+    /** What stands in shadow roots is no part of their hosts' text. */
+    private const TEXT = '(() => { const parts = [document.body ? document.body.innerText : (document.documentElement ? document.documentElement.textContent : "")]; const walk = node => { for (const e of node.querySelectorAll("*")) if (e.shadowRoot) { for (const child of e.shadowRoot.children) if (!/^(?:STYLE|SCRIPT|TEMPLATE)$/.test(child.nodeName)) parts.push(child.innerText || ""); walk(e.shadowRoot); } }; walk(document); return parts.filter((p, n) => n === 0 || p.trim() !== "").join("\n"); })()';
 
     private string $session = '';
     private string $frame = '';
     private bool $loaded = false;
     private ?string $documentUrl = null;
+    private bool $grew = false;
+    /** @var array<string, string> what every address was asked for as that the page, its frames and workers asked for */
+    private array $asked = [];
+    /** @var array<string, int> status by address, of what was answered */
+    private array $answered = [];
+    /** @var array<string, true> sessions of frames that live in processes of their own */
+    private array $frameSessions = [];
 
-    public function __construct(private readonly Chromium $browser, private readonly Gateway $gateway)
+    /**
+     * @param Gateway|null $gateway tells when the network is at rest; null where there is none to speak of
+     * @param int          $width   of the window, in pixels
+     * @param bool         $scripts whether the page's own scripts run
+     */
+    public function __construct(private readonly Chromium $browser, private readonly ?Gateway $gateway, private readonly int $width = self::WIDTH, private readonly int $height = self::HEIGHT, private readonly bool $scripts = true)
     {
     }
 
@@ -47,7 +68,10 @@ final class PageSession
         $this->call('Network.enable', ['maxTotalBufferSize' => 0, 'maxResourceBufferSize' => 0]);
         // Only codings that any reader can undo later; the servers' answers are kept as they come.
         $this->call('Network.setExtraHTTPHeaders', ['headers' => ['Accept-Encoding' => 'gzip']]);
-        $this->call('Emulation.setDeviceMetricsOverride', ['width' => self::WIDTH, 'height' => self::HEIGHT, 'deviceScaleFactor' => 1, 'mobile' => false]);
+        $this->call('Emulation.setDeviceMetricsOverride', ['width' => $this->width, 'height' => $this->height, 'deviceScaleFactor' => 1, 'mobile' => false]);
+        if (!$this->scripts) {
+            $this->call('Emulation.setScriptExecutionDisabled', ['value' => true]);
+        }
         $tree = $this->call('Page.getFrameTree');
         $this->frame = self::text(self::map(self::map($tree, 'frameTree'), 'frame'), 'id');
     }
@@ -70,7 +94,8 @@ final class PageSession
         while (!$this->loaded && microtime(true) < $until) {
             self::pause(0.05);
         }
-        $this->rest($until);
+        // A page that asks on and on is never at rest.
+        $this->rest(min($until, microtime(true) + self::LONGEST_REST));
 
         return null;
     }
@@ -79,14 +104,30 @@ final class PageSession
     public function scrollThrough(float $seconds): void
     {
         $until = microtime(true) + $seconds;
-        for ($step = 0; $step < 200 && microtime(true) < $until; ++$step) {
-            $atEnd = $this->evaluate('(() => { const e = document.scrollingElement || document.documentElement; const y = e.scrollTop; e.scrollBy({top: innerHeight * 0.8, behavior: "instant"}); return e.scrollTop === y; })()');
-            if (true === $atEnd) {
+        $height = $growths = $before = 0;
+        for ($step = 0; $step < 400 && microtime(true) < $until; ++$step) {
+            $now = $this->evaluate('(() => { const e = document.scrollingElement || document.documentElement; const y = e.scrollTop; e.scrollBy({top: innerHeight * 0.8, behavior: "instant"}); return (e.scrollTop === y ? -1 : 1) * e.scrollHeight; })()');
+            $now = \is_int($now) || \is_float($now) ? (int) $now : -1;
+            $growths += $before > 0 && abs($now) > $before + $this->height / 2 ? 1 : 0;
+            $before = abs($now);
+            if ($growths >= self::GROWTHS || $before > self::MAX_HEIGHT) {
+                $this->grew = $growths > 2;
                 break;
             }
-            self::pause(0.08);
+            if ($now >= 0) {
+                self::pause(0.08);
+                continue;
+            }
+            // At its end: more may come, once, or for ever.
+            $this->rest(min($until, microtime(true) + 5.0));
+            $grown = $this->evaluate('(document.scrollingElement || document.documentElement).scrollHeight');
+            $grown = \is_int($grown) || \is_float($grown) ? (int) $grown : 0;
+            if ($grown <= -$now + 8 || $grown <= $height + 8) {
+                break;
+            }
+            $height = $grown;
         }
-        $this->rest($until);
+        $this->grew = $this->grew || ($growths > 2 && microtime(true) >= $until);
         $this->evaluate('(document.scrollingElement || document.documentElement).scrollTo({top: 0, behavior: "instant"})');
         $this->rest(min($until, microtime(true) + 3.0));
     }
@@ -94,12 +135,18 @@ final class PageSession
     /** Waits until no request has been under way for a while, but not beyond that moment (Unix time). */
     public function rest(float $until): void
     {
-        $quietSince = microtime(true);
+        if (null === $this->gateway) {
+            self::pause(max(0.0, min(self::QUIET_SECONDS, $until - microtime(true))));
+
+            return;
+        }
+        $quietSince = $stalledSince = hrtime(true) / 1e9;
         while (microtime(true) < $until) {
-            if ($this->gateway->open() > 0 || $this->gateway->lastActivity() > $quietSince) {
-                $quietSince = microtime(true);
-            }
-            if (microtime(true) - $quietSince >= self::QUIET_SECONDS) {
+            $now = hrtime(true) / 1e9;
+            $last = $this->gateway->lastActivity();
+            $stalledSince = max($stalledSince, $last);
+            $quietSince = $this->gateway->open() > 0 ? $now : max($quietSince, $last);
+            if ($now - $quietSince >= self::QUIET_SECONDS || ($this->loaded && $now - $stalledSince >= self::STALLED_SECONDS)) {
                 return;
             }
             self::pause(0.05);
@@ -112,11 +159,120 @@ final class PageSession
         return $this->documentUrl;
     }
 
-    /** The document after scripts, shadow roots included. Writes it to a file and gives its length in bytes. */
-    public function saveDom(string $path): int
+    /** Whether the page went on growing each time its end was reached. */
+    public function grew(): bool
+    {
+        return $this->grew;
+    }
+
+    /**
+     * Every address that page, frames and workers asked for, fragments left out.
+     *
+     * @return array<string, string> what for, in the browser's words, by address
+     */
+    public function asked(): array
+    {
+        return $this->asked;
+    }
+
+    /**
+     * @return array<string, int> status by address
+     */
+    public function answered(): array
+    {
+        return $this->answered;
+    }
+
+    /**
+     * What lies over the page: the share of the window that layers above the text cover, and their words.
+     *
+     * @return array{share: float, text: string}
+     */
+    public function layers(): array
+    {
+        $found = $this->evaluate(<<<'JS'
+            (() => {
+              const layers = new Set(); let covered = 0;
+              for (let x = 0; x < 7; x++) for (let y = 0; y < 7; y++) {
+                let top = null;
+                for (let e = document.elementFromPoint(innerWidth * (x + 0.5) / 7, innerHeight * (y + 0.5) / 7); e; e = e.parentElement || (e.getRootNode() instanceof ShadowRoot ? e.getRootNode().host : null)) {
+                  const style = getComputedStyle(e);
+                  if (style.position === "fixed" || (style.position === "absolute" && Number(style.zIndex) > 0) || e.matches("dialog[open]")) top = e;
+                }
+                if (top && top !== document.body && top !== document.documentElement) { layers.add(top); covered++; }
+              }
+              const words = e => [e.innerText || "", ...[...e.querySelectorAll("iframe")].map(f => f.title + " " + f.name + " " + f.src), ...[...e.querySelectorAll("*")].concat(e).map(i => i.shadowRoot ? [...i.shadowRoot.children].map(c => c.innerText || "").join(" ") : "")].join(" ");
+              return JSON.stringify({share: covered / 49, text: [...layers].map(words).join(" ").slice(0, 20000)});
+            })()
+            JS);
+        $data = self::map(['found' => \is_string($found) ? json_decode($found, true) : null], 'found');
+
+        return ['share' => self::number($data, 'share'), 'text' => self::text($data, 'text')];
+    }
+
+    /** Pictures, films, drawings and frames that are large enough to be what a reader came for. */
+    public function substance(): int
+    {
+        $found = $this->evaluate('[...document.querySelectorAll("img,video,audio,canvas,svg,iframe,frame,object,embed,picture")].filter(e => { const b = e.getBoundingClientRect(); return b.width * b.height > 10000 && (!(e instanceof HTMLImageElement) || e.naturalWidth > 40); }).length + (document.querySelector("audio") ? 1 : 0)');
+
+        return \is_int($found) ? $found : 0;
+    }
+
+    /**
+     * Frames of the page, wherever they live.
+     *
+     * @return list<array{url: string, session: string, frame: string}>
+     */
+    public function frames(): array
+    {
+        $found = [];
+        foreach ([$this->session, ...array_keys($this->frameSessions)] as $session) {
+            try {
+                $tree = $this->browser->call('Page.getFrameTree', [], $session, 5.0);
+            } catch (BrowserFailed) {
+                continue;
+            }
+            $this->inTree(self::map($tree, 'frameTree'), $session, $session === $this->session, $found);
+        }
+
+        return \array_slice($found, 0, self::MAX_FRAMES);
+    }
+
+    /**
+     * @param array<string, mixed>                                     $tree
+     * @param list<array{url: string, session: string, frame: string}> $found
+     */
+    private function inTree(array $tree, string $session, bool $isMain, array &$found): void
+    {
+        $frame = self::map($tree, 'frame');
+        $url = self::text($frame, 'url');
+        if (!$isMain) {
+            $found[] = ['url' => $url, 'session' => $session, 'frame' => self::text($frame, 'id')];
+        }
+        foreach (\is_array($tree['childFrames'] ?? null) ? $tree['childFrames'] : [] as $child) {
+            if (\is_array($child) && \count($found) < self::MAX_FRAMES) {
+                /** @var array<string, mixed> $child */
+                $this->inTree($child, $session, false, $found);
+            }
+        }
+    }
+
+    /**
+     * A frame's document after scripts; frames without an address of their own stand in it as what they show.
+     *
+     * @param array{url: string, session: string, frame: string}|null $frame null for the page itself
+     */
+    public function saveDom(string $path, ?array $frame = null): int
     {
         return $this->save($path, <<<'JS'
             (() => {
+              const shown = [], inner = [...document.querySelectorAll("iframe")].filter(f => { try { return f.contentDocument && f.contentDocument.documentElement && /^about:/.test(f.contentDocument.URL) && (f.contentDocument.body || {}).innerHTML; } catch (e) { return false; } });
+              inner.forEach((f, n) => { shown[n] = f.contentDocument.documentElement.outerHTML; f.setAttribute("data-ypomna-frame", n); });
+              const put = html => inner.length === 0 ? html : html.replace(/<iframe(?:\s+[^\s=>]+(?:="[^"]*")?)*\s*>/gi, tag => {
+                const n = (tag.match(/ data-ypomna-frame="(\d+)"/) || [])[1];
+                return n === undefined ? tag : tag.replace(/ data-ypomna-frame="\d+"/, "").replace(/ srcdoc="[^"]*"/, "").replace(/^<iframe/i, '<iframe srcdoc="' + shown[n].replace(/&/g, "&amp;").replace(/"/g, "&quot;") + '"');
+              });
+              try { return put((() => {
               const type = document.doctype ? new XMLSerializer().serializeToString(document.doctype) + "\n" : "";
               const root = document.documentElement;
               const roots = [];
@@ -126,14 +282,27 @@ final class PageSession
               if (!root.getHTML) return type + root.outerHTML;
               const open = root.outerHTML.match(/^<[^>]*>/);
               return type + (open ? open[0] : "<html>") + root.getHTML({serializableShadowRoots: true, shadowRoots: roots}) + "</html>";
+              })()); } finally { inner.forEach(f => f.removeAttribute("data-ypomna-frame")); }
             })()
-            JS);
+            JS, $frame);
     }
 
-    /** The text that a reader sees. Writes it to a file and gives its length in bytes. */
-    public function saveText(string $path): int
+    /**
+     * The text that a reader sees. Writes it to a file and gives its length in bytes.
+     *
+     * @param array{url: string, session: string, frame: string}|null $frame null for the page itself
+     */
+    public function saveText(string $path, ?array $frame = null): int
     {
-        return $this->save($path, 'document.body ? document.body.innerText : (document.documentElement ? document.documentElement.textContent : "")');
+        return $this->save($path, self::TEXT, $frame);
+    }
+
+    /** The text of page and frames as it is now, white space folded. */
+    public function textNow(): string
+    {
+        $text = $this->evaluate('('.self::TEXT.').slice(0, 4000000)');
+
+        return \is_string($text) ? trim((string) preg_replace('/\s+/u', ' ', mb_scrub($text))) : '';
     }
 
     /** What the page calls itself, cut to a bearable length. */
@@ -155,8 +324,8 @@ final class PageSession
     {
         $metrics = $this->call('Page.getLayoutMetrics');
         $size = self::map($metrics, 'cssContentSize');
-        $height = (int) min(self::MAX_HEIGHT, max(self::HEIGHT, self::number($size, 'height')));
-        $width = (int) min(4_000, max(self::WIDTH, self::number($size, 'width')));
+        $height = (int) min(self::MAX_HEIGHT, max($this->height, self::number($size, 'height')));
+        $width = (int) min(4_000, max($this->width, self::number($size, 'width')));
         $tile = intdiv(self::TILE_PIXELS, $width);
         $paths = [];
         for ($top = 0; $top < $height; $top += $tile) {
@@ -178,17 +347,18 @@ final class PageSession
         return self::text($this->browser->call('Browser.getVersion'), 'product');
     }
 
-    /**
-     * Addresses of video and audio files that the page refers to.
-     *
-     * @return list<string>
-     */
-    public function media(): array
+    /** What the browser calls itself when it asks. */
+    public function agent(): string
     {
-        $found = $this->evaluate('JSON.stringify([...document.querySelectorAll("video[src],audio[src],video source[src],audio source[src]")].map(e => e.src).filter(u => /^https?:/.test(u)).slice(0, 50))');
-        $list = \is_string($found) ? json_decode($found, true) : [];
+        return self::text($this->browser->call('Browser.getVersion'), 'userAgent');
+    }
 
-        return array_values(array_filter(\is_array($list) ? $list : [], '\is_string'));
+    /** Where the page is now. */
+    public function url(): string
+    {
+        $url = $this->evaluate('document.baseURI && location.href');
+
+        return \is_string($url) ? $url : '';
     }
 
     /**
@@ -198,6 +368,15 @@ final class PageSession
     {
         if ('Page.loadEventFired' === $method && $session === $this->session) {
             $this->loaded = true;
+        }
+        if ('Network.requestWillBeSent' === $method && \count($this->asked) < self::MAX_HEARD) {
+            $this->asked[explode('#', self::text(self::map($parameters, 'request'), 'url'))[0]] ??= self::text($parameters, 'type');
+        }
+        if ('Network.webSocketCreated' === $method && \count($this->asked) < self::MAX_HEARD) {
+            $this->asked[(string) preg_replace('/^ws/', 'http', explode('#', self::text($parameters, 'url'))[0])] = 'WebSocket';
+        }
+        if ('Network.responseReceived' === $method && \count($this->answered) < self::MAX_HEARD) {
+            $this->answered[explode('#', self::text(self::map($parameters, 'response'), 'url'))[0]] = (int) self::number(self::map($parameters, 'response'), 'status');
         }
         if ('Network.responseReceived' === $method && 'Document' === ($parameters['type'] ?? null) && ($parameters['frameId'] ?? null) === $this->frame) {
             $this->documentUrl = self::text(self::map($parameters, 'response'), 'url');
@@ -214,6 +393,9 @@ final class PageSession
                     $this->quietly('Target.closeTarget', ['targetId' => self::text($info, 'targetId')]);
 
                     return;
+                }
+                if ('iframe' === self::text($info, 'type') && \count($this->frameSessions) < self::MAX_FRAMES) {
+                    $this->frameSessions[$child] = true;
                 }
                 $this->quietly('Network.enable', ['maxTotalBufferSize' => 0, 'maxResourceBufferSize' => 0], $child);
                 $this->quietly('Network.setExtraHTTPHeaders', ['headers' => ['Accept-Encoding' => 'gzip']], $child);
@@ -235,10 +417,14 @@ final class PageSession
         }
     }
 
-    private function save(string $path, string $expression): int
+    /**
+     * @param array{url: string, session: string, frame: string}|null $frame
+     */
+    private function save(string $path, string $expression, ?array $frame = null): int
     {
-        $world = $this->world();
-        $length = $this->run('(globalThis.kept = String('.$expression.')).length', $world);
+        $session = $frame['session'] ?? $this->session;
+        $world = (int) self::number($this->browser->call('Page.createIsolatedWorld', ['frameId' => $frame['frame'] ?? $this->frame, 'worldName' => 'reader'], $session), 'executionContextId');
+        $length = $this->run('(globalThis.kept = String('.$expression.')).length', $world, $session);
         $file = @fopen($path, 'w');
         if (false === $file) {
             throw new BrowserFailed('The page cannot be written down.');
@@ -247,7 +433,7 @@ final class PageSession
             $bytes = 0;
             for ($at = 0; $at < min(\is_int($length) ? $length : 0, self::MAX_TEXT); $at += self::SLICE) {
                 // A slice may not begin or end within a surrogate pair; toWellFormed marks one that does.
-                $slice = $this->run(\sprintf('((s, a, b) => { const low = i => i > 0 && /[\udc00-\udfff]/.test(s.charAt(i)) ? i + 1 : i; return s.slice(low(a), low(b)).toWellFormed(); })(kept, %d, %d)', $at, $at + self::SLICE), $world);
+                $slice = $this->run(\sprintf('((s, a, b) => { const low = i => i > 0 && /[\udc00-\udfff]/.test(s.charAt(i)) ? i + 1 : i; return s.slice(low(a), low(b)).toWellFormed(); })(kept, %d, %d)', $at, $at + self::SLICE), $world, $session);
                 $slice = \is_string($slice) ? $slice : '';
                 if (@fwrite($file, $slice) !== \strlen($slice)) {
                     throw new BrowserFailed('The disk took no more while the page was being written down.');
@@ -273,9 +459,9 @@ final class PageSession
         return (int) self::number($world, 'executionContextId');
     }
 
-    private function run(string $expression, int $world): mixed
+    private function run(string $expression, int $world, ?string $session = null): mixed
     {
-        $answer = $this->call('Runtime.evaluate', ['expression' => $expression, 'contextId' => $world, 'returnByValue' => true, 'timeout' => 20_000]);
+        $answer = $this->browser->call('Runtime.evaluate', ['expression' => $expression, 'contextId' => $world, 'returnByValue' => true, 'timeout' => 20_000], $session ?? $this->session);
 
         return self::map($answer, 'result')['value'] ?? null;
     }

@@ -14,17 +14,39 @@ use Ypomna\Core\Fetch\Limits;
  * Connections over TCP, with TLS where asked, the server's certificate checked against the machine's authorities or
  * those of a PEM file.
  */
-final readonly class StreamConnector implements Connector
+final class StreamConnector implements Connector
 {
-    public function __construct(private Limits $limits, private ?string $authorities = null)
+    /** @var array<string, string> what was wrong with certificates that were taken all the same, by host */
+    public array $distrusted = [];
+
+    /** @param bool $insecure whether a server whose certificate cannot be trusted is asked all the same */
+    public function __construct(private readonly Limits $limits, private readonly ?string $authorities = null, private readonly bool $insecure = false)
     {
     }
 
     public function connect(string $host, string $ip, int $port, bool $tls): Connection
     {
+        if (!$tls || !$this->insecure || isset($this->distrusted[$host])) {
+            return $this->open($host, $ip, $port, $tls, !isset($this->distrusted[$host]));
+        }
+        try {
+            return $this->open($host, $ip, $port, true, true);
+        } catch (FetchFailed $e) {
+            if (FailureReason::Tls !== $e->reason) {
+                throw $e;
+            }
+            $connection = $this->open($host, $ip, $port, true, false);
+            $this->distrusted[$host] = $e->getMessage();
+
+            return $connection;
+        }
+    }
+
+    private function open(string $host, string $ip, int $port, bool $tls, bool $verify): Connection
+    {
         $bare = trim($host, '[]');
         $ssl = [
-            'peer_name' => $bare, 'SNI_enabled' => false === @inet_pton($bare), 'verify_peer' => true, 'verify_peer_name' => true,
+            'peer_name' => $bare, 'SNI_enabled' => false === @inet_pton($bare), 'verify_peer' => $verify, 'verify_peer_name' => $verify, 'allow_self_signed' => !$verify,
             'capture_peer_cert_chain' => true, 'alpn_protocols' => 'http/1.1', 'verify_depth' => 12,
         ] + (null === $this->authorities ? [] : ['cafile' => $this->authorities]);
         $target = 'tcp://'.(str_contains($ip, ':') ? '['.$ip.']' : $ip).':'.$port;

@@ -1,0 +1,137 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Capture;
+
+use Ypomna\App\Capture\Network\Together;
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Completeness\GapReason;
+use Ypomna\Core\Completeness\Wanted;
+use Ypomna\Core\Fetch\Answer;
+use Ypomna\Core\Fetch\Exchange;
+use Ypomna\Core\Fetch\FetchFailed;
+use Ypomna\Core\Fetch\Gateway;
+use Ypomna\Core\Http\Charset;
+
+/**
+ * Fetches what a page refers to and its browser did not ask for: pictures that never came into sight, other candidates of a
+ * picture, films of which only parts were asked for, what styles keep for later.
+ */
+final class Completion
+{
+    private const MOST = 300;
+    private const ROUNDS = 3;
+
+    /** @var array<string, true> */
+    private array $tried = [];
+    /** @var array<int, true> numbers of styles that were read */
+    private array $read = [];
+    /** @var array<int, true> numbers of the exchanges that were made */
+    public array $made = [];
+
+    public function __construct(private readonly Gateway $gateway, private readonly string $userAgent, private readonly string $referrer)
+    {
+    }
+
+    /**
+     * @param list<Wanted> $wanted
+     * @param float        $until  Unix time
+     *
+     * @return list<Wanted> the same, with what styles ask for
+     */
+    public function go(array $wanted, float $until): array
+    {
+        for ($round = 0; $round < self::ROUNDS; ++$round) {
+            array_push($wanted, ...$this->styles());
+            $tasks = [];
+            $kept = $this->kept();
+            foreach ($wanted as $one) {
+                foreach ($one->any as $address) {
+                    if (!isset($kept[$address]) && !isset($this->tried[$address]) && \count($this->tried) < self::MOST) {
+                        $this->tried[$address] = true;
+                        $tasks[] = fn () => $this->fetch(Url::parse($address));
+                    }
+                }
+            }
+            if ([] === $tasks || microtime(true) >= $until) {
+                break;
+            }
+            Together::run($tasks, max(0.1, $until - microtime(true)), 6);
+        }
+
+        return $wanted;
+    }
+
+    private function fetch(Url $url): void
+    {
+        for ($hop = 0; $hop < 6; ++$hop) {
+            $exchange = $this->gateway->fetch($url, $this->userAgent, $this->referrer);
+            if (null === $exchange) {
+                return;
+            }
+            $this->made[$exchange->number] = true;
+            if (!$exchange->isAnswered() || $exchange->status < 300 || $exchange->status >= 400) {
+                return;
+            }
+            try {
+                $next = Url::tryParse((new Answer($url, $exchange))->head->fields->get('Location') ?? '', $url);
+            } catch (FetchFailed) {
+                return;
+            }
+            if (null === $next || !$next->isWeb()) {
+                return;
+            }
+            $url = $next->withoutFragment();
+        }
+    }
+
+    /**
+     * @return array<string, true> addresses of which all is there, or that the server has answered otherwise
+     */
+    private function kept(): array
+    {
+        $kept = [];
+        foreach ($this->gateway->exchanges() as $exchange) {
+            $reason = GapReason::of($exchange);
+            if ((null === $reason && !$exchange->partial) || GapReason::Status === $reason || GapReason::Refused === $reason || GapReason::NotRecordable === $reason) {
+                $kept[$exchange->url] = true;
+            }
+        }
+
+        return $kept;
+    }
+
+    /**
+     * @return list<Wanted> what styles ask for that were not read before
+     */
+    private function styles(): array
+    {
+        $wanted = [];
+        foreach ($this->gateway->exchanges() as $exchange) {
+            if ('text/css' !== $exchange->mime || isset($this->read[$exchange->number]) || !$exchange->isAnswered() || $exchange->status >= 300) {
+                continue;
+            }
+            $this->read[$exchange->number] = true;
+            array_push($wanted, ...self::ofStyle($exchange));
+        }
+
+        return $wanted;
+    }
+
+    /**
+     * @return list<Wanted>
+     */
+    private static function ofStyle(Exchange $exchange): array
+    {
+        try {
+            $url = Url::parse($exchange->url);
+            $answer = new Answer($url, $exchange);
+            $css = $answer->text(4_194_304);
+
+            return Wanted::ofStyle(Charset::toUtf8($css, Charset::detect($css, $answer->head->fields->get('Content-Type'))), $url);
+        } catch (FetchFailed) {
+            return [];
+        }
+    }
+}

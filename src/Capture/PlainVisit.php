@@ -1,0 +1,235 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Capture;
+
+use Revolt\EventLoop;
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Completeness\PageSeen;
+use Ypomna\Core\Completeness\Wanted;
+use Ypomna\Core\Fetch\Answer;
+use Ypomna\Core\Fetch\Errand;
+use Ypomna\Core\Fetch\Exchange;
+use Ypomna\Core\Fetch\FetchFailed;
+use Ypomna\Core\Fetch\Gateway;
+use Ypomna\Core\Http\Charset;
+use Ypomna\Core\Page\Document;
+
+/**
+ * Fetches a page and what it asks for without a browser: side by side, over connections that are used again. No script
+ * runs; of a picture's candidates all are fetched.
+ */
+final class PlainVisit
+{
+    public const USER_AGENT = 'Mozilla/5.0 (compatible; Ypomna/0.1; plain capture)';
+
+    private const CONNECTIONS_PER_ORIGIN = 6;
+    private const CONNECTIONS = 24;
+    private const REDIRECTS = 20;
+    private const FRAME_DEPTH = 3;
+    private const MAX_PARTS = 3_000;
+
+    /** @var array<string, list<array{Url, int, int}>> address, redirects so far, depth of frames; by origin */
+    private array $waiting = [];
+    /** @var array<string, int> connections by origin */
+    private array $working = [];
+    /** @var array<string, true> */
+    private array $known = [];
+    /** @var EventLoop\Suspension<null>|null */
+    private ?EventLoop\Suspension $main = null;
+
+    public function __construct(private readonly Gateway $gateway, private readonly Visit $visit)
+    {
+    }
+
+    /** @param float $until Unix time */
+    public function go(Url $url, float $until): void
+    {
+        $this->visit->browser = self::USER_AGENT;
+        $at = $url->withoutFragment();
+        for ($hop = 0; $hop <= self::REDIRECTS; ++$hop) {
+            $this->known[(string) $at] = true;
+            $exchange = $this->gateway->fetch($at, self::USER_AGENT);
+            if (null === $exchange) {
+                return;
+            }
+            $this->visit->main = $exchange->isAnswered() ? $exchange : $this->visit->main;
+            $next = $this->redirect($exchange, $at);
+            if (null === $next) {
+                break;
+            }
+            if (self::REDIRECTS === $hop || isset($this->known[(string) $next])) {
+                $this->visit->error = 'TOO_MANY_REDIRECTS';
+
+                return;
+            }
+            $at = $next;
+        }
+        if (null === $this->visit->main || $this->visit->main !== ($exchange ?? null)) {
+            return;
+        }
+        $this->page($this->visit->main, $at, $url, $until);
+    }
+
+    private function page(Exchange $main, Url $at, Url $asked, float $until): void
+    {
+        try {
+            $answer = new Answer($at, $main);
+            $type = $answer->head->fields->get('Content-Type');
+            $isHtml = 1 === preg_match('#html#', $main->mime ?? 'text/html');
+            $isText = 1 === preg_match('#^text/#', $main->mime ?? '');
+            $bytes = $isHtml || $isText ? $this->beginning($answer) : '';
+        } catch (FetchFailed) {
+            return;
+        }
+        $html = $isHtml ? Charset::toUtf8($bytes, Charset::detect($bytes, $type)) : '';
+        $document = $isHtml ? Document::fromHtml($bytes, $type, (string) $at) : Document::fromText($isText ? $bytes : '');
+        $this->visit->title = $document->title;
+        $substance = (int) preg_match_all('/<(?:img|picture|video|audio|canvas|svg|iframe|frame|object|embed)\b/i', $html);
+        if ($isHtml) {
+            $this->visit->seen = new PageSeen($main->status ?? 0, (string) $asked->withoutFragment(), (string) $at, $document->title, $document->text(), $html, $substance);
+            $this->want(Wanted::ofHtml($html, $at), 0);
+        } elseif ('text/css' === $main->mime) {
+            $this->want(Wanted::ofStyle($bytes, $at), 0);
+        }
+        $this->work($until);
+    }
+
+    /**
+     * @param list<Wanted> $wanted
+     */
+    private function want(array $wanted, int $depth): void
+    {
+        foreach ($wanted as $one) {
+            $this->visit->wanted[] = $one;
+            foreach ($one->any as $address) {
+                $url = Url::tryParse($address);
+                if (null !== $url) {
+                    $this->ask($url, 0, $depth);
+                }
+            }
+        }
+    }
+
+    private function ask(Url $url, int $redirects, int $depth): void
+    {
+        if (isset($this->known[(string) $url]) || \count($this->known) >= self::MAX_PARTS || $redirects > self::REDIRECTS) {
+            return;
+        }
+        $this->known[(string) $url] = true;
+        $origin = $url->origin();
+        $this->waiting[$origin][] = [$url, $redirects, $depth];
+        if (($this->working[$origin] ?? 0) < min(self::CONNECTIONS_PER_ORIGIN, \count($this->waiting[$origin])) && array_sum($this->working) < self::CONNECTIONS) {
+            $this->working[$origin] = ($this->working[$origin] ?? 0) + 1;
+            EventLoop::queue($this->connection(...), $origin, 'https' === $url->scheme);
+        }
+    }
+
+    private function work(float $until): void
+    {
+        if (0 === array_sum($this->working)) {
+            return;
+        }
+        $suspension = EventLoop::getSuspension();
+        $this->main = $suspension;
+        $timer = EventLoop::delay(max(0.0, $until - microtime(true)), $this->ended(...));
+        $suspension->suspend();
+        EventLoop::cancel($timer);
+        $this->waiting = [];
+    }
+
+    private function ended(): void
+    {
+        [$main, $this->main] = [$this->main, null];
+        $main?->resume();
+    }
+
+    private function connection(string $origin, bool $tls): void
+    {
+        while ([] !== ($this->waiting[$origin] ?? [])) {
+            $held = new UnderWay();
+            $next = function () use ($origin, $held): ?string {
+                $this->done($held);
+                $held->current = array_shift($this->waiting[$origin]);
+                if (null === $held->current) {
+                    return null;
+                }
+                [$url] = $held->current;
+
+                return 'GET '.$url->target()." HTTP/1.1\r\nHost: ".$url->authority()."\r\nUser-Agent: ".self::USER_AGENT."\r\nAccept: */*\r\nAccept-Encoding: gzip\r\nReferer: ".($this->visit->main->url ?? '')."\r\nConnection: keep-alive\r\n\r\n";
+            };
+            $this->gateway->serve(new Errand($next), $tls, static function (Exchange $begun) use ($held): void { $held->exchange = $begun; });
+            // The connection ended with this one.
+            $this->done($held);
+        }
+        --$this->working[$origin];
+        foreach ($this->waiting as $other => $urls) {
+            // Whoever had to wait for a connection gets this one's place.
+            if ([] !== $urls && 0 === ($this->working[$other] ?? 0) && array_sum($this->working) < self::CONNECTIONS) {
+                $this->working[$other] = 1;
+                EventLoop::queue($this->connection(...), $other, str_starts_with($other, 'https:'));
+            }
+        }
+        if (0 === array_sum($this->working)) {
+            $this->ended();
+        }
+    }
+
+    private function done(UnderWay $held): void
+    {
+        if (null !== $held->exchange && null !== $held->current) {
+            $this->came($held->exchange, ...$held->current);
+        }
+        $held->exchange = $held->current = null;
+    }
+
+    private function came(Exchange $exchange, Url $url, int $redirects, int $depth): void
+    {
+        $next = $this->redirect($exchange, $url);
+        if (null !== $next) {
+            $this->ask($next, $redirects + 1, $depth);
+
+            return;
+        }
+        $isHtml = 1 === preg_match('#html#', $exchange->mime ?? '');
+        if (200 !== $exchange->status || null !== $exchange->failure || (!$isHtml && 'text/css' !== $exchange->mime) || ($isHtml && $depth >= self::FRAME_DEPTH)) {
+            return;
+        }
+        try {
+            $answer = new Answer($url, $exchange);
+            $bytes = $this->beginning($answer);
+            $text = Charset::toUtf8($bytes, Charset::detect($bytes, $answer->head->fields->get('Content-Type')));
+            $this->want($isHtml ? Wanted::ofHtml($text, $url) : Wanted::ofStyle($text, $url), $depth + ($isHtml ? 1 : 0));
+        } catch (FetchFailed) {
+            // It is kept as it came; nothing can be read from it.
+        }
+    }
+
+    private function redirect(Exchange $exchange, Url $url): ?Url
+    {
+        if (!$exchange->isAnswered() || !\in_array($exchange->status, [301, 302, 303, 307, 308], true)) {
+            return null;
+        }
+        try {
+            $next = Url::tryParse((new Answer($url, $exchange))->head->fields->get('Location') ?? '', $url);
+        } catch (FetchFailed) {
+            return null;
+        }
+
+        return null !== $next && $next->isWeb() ? $next->withoutFragment() : null;
+    }
+
+    private function beginning(Answer $answer): string
+    {
+        $bytes = '';
+        foreach ($answer->body() as $piece) {
+            $bytes .= $piece;
+            if (\strlen($bytes) >= Document::MAX_BYTES) {
+                break;
+            }
+        }
+
+        return $bytes;
+    }
+}

@@ -1,0 +1,111 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Capture;
+
+use Revolt\EventLoop;
+use Ypomna\App\Capture\Browser\BrowserFailed;
+use Ypomna\App\Capture\Browser\Chromium;
+use Ypomna\App\Capture\Browser\PageSession;
+use Ypomna\App\Capture\Network\Listener;
+use Ypomna\App\Files\ReaderWindow;
+use Ypomna\App\Files\ReplayServer;
+use Ypomna\App\Replay\CaptureLinks;
+use Ypomna\App\Replay\FileHoldings;
+use Ypomna\App\Replay\PageAnswers;
+use Ypomna\App\Replay\PageHosts;
+use Ypomna\App\Replay\PageWords;
+use Ypomna\App\Replay\ReplayMode;
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Completeness\Judgement;
+use Ypomna\Core\Completeness\Likeness;
+
+/**
+ * Reads a capture back in a browser that has no network, and looks whether it shows what was seen: first the document as it
+ * was rendered; where that does not do, with its scripts running.
+ */
+final readonly class ReplayCheck
+{
+    private const SECONDS = 20.0;
+
+    public function __construct(private string $browser)
+    {
+    }
+
+    /**
+     * @param string       $warc     the file that was just written
+     * @param string       $folder   an empty folder
+     * @param string       $text     what was seen, white space folded
+     * @param list<string> $pictures what was seen, PNG tiles
+     *
+     * @return array{equal: bool, mode: string, text: bool, picture: float, missing: list<string>} addresses that were asked for in vain
+     *
+     * @throws BrowserFailed
+     */
+    public function check(string $warc, Url $page, string $folder, string $text, array $pictures, CaptureOrder $order): array
+    {
+        $holdings = new FileHoldings();
+        $holdings->add($warc);
+        $capture = $holdings->nearest((string) $page, new \DateTimeImmutable('@0')) ?? throw new BrowserFailed('The page is not found in its own file.');
+        $hosts = new PageHosts('localhost');
+        $words = new PageWords('', '', static fn (string $url, string $inject): string => '<!doctype html>'.$inject);
+        $root = \dirname(__DIR__, 2);
+        $answers = new PageAnswers($hosts, $holdings, $words, trim((string) file_get_contents($root.'/assets/replay-shim.js')));
+        $server = new ReplayServer($hosts, $answers, new ReaderWindow($holdings, $hosts, [], $root.'/public'));
+        $listener = Listener::open('127.0.0.1:0', $server->serve(...), []);
+        $browser = null;
+        try {
+            $browser = Chromium::start($this->browser, $folder, $listener->port());
+            $result = ['equal' => false, 'mode' => 'still', 'text' => false, 'picture' => 0.0, 'missing' => []];
+            foreach ([ReplayMode::Still, ReplayMode::Alive] as $mode) {
+                $links = new CaptureLinks($hosts, $capture->code, $mode, 'http', ':'.$listener->port(), true);
+                $again = $this->look($browser, $links->map(Url::parse($capture->url)), $hosts, $folder, $text, $pictures, $order, $mode);
+                $result = $again['equal'] || ReplayMode::Still === $mode ? $again : $result;
+                if ($again['equal']) {
+                    break;
+                }
+            }
+
+            return $result;
+        } finally {
+            $browser?->end();
+            $listener->close();
+            RenderedVisit::settle();
+        }
+    }
+
+    /**
+     * @param list<string> $pictures
+     *
+     * @return array{equal: bool, mode: string, text: bool, picture: float, missing: list<string>}
+     */
+    private function look(Chromium $browser, string $address, PageHosts $hosts, string $folder, string $text, array $pictures, CaptureOrder $order, ReplayMode $mode): array
+    {
+        $page = new PageSession($browser, null, $order->width, $order->height);
+        $page->open();
+        $page->load($address, self::SECONDS);
+        if (ReplayMode::Alive === $mode) {
+            $page->scrollThrough(self::SECONDS / 2);
+        }
+        $same = $page->textNow() === $text;
+        for ($n = 0; !$same && ReplayMode::Alive === $mode && $n < 6; ++$n) {
+            $suspension = EventLoop::getSuspension();
+            EventLoop::delay(0.4, static fn () => $suspension->resume());
+            $suspension->suspend();
+            $same = $page->textNow() === $text;
+        }
+        $again = $page->savePictures(static fn (int $tile): string => \sprintf('%s/again-%s-%02d.png', $folder, $mode->value, $tile));
+        $likeness = [] === $pictures ? 1.0 : Likeness::of($pictures, $again);
+        $missing = [];
+        foreach ($page->answered() as $asked => $status) {
+            $parts = parse_url($asked);
+            $of = \is_array($parts) && 404 === $status ? $hosts->read($parts['host'] ?? '', ($parts['path'] ?? '/').(isset($parts['query']) ? '?'.$parts['query'] : '')) : null;
+            if (null !== $of) {
+                $missing[] = $of->spelled;
+            }
+        }
+
+        return ['equal' => $same && $likeness >= Judgement::ALIKE, 'mode' => $mode->value, 'text' => $same, 'picture' => round($likeness, 4), 'missing' => $missing];
+    }
+}

@@ -1,0 +1,87 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Capture;
+
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Fetch\Answer;
+use Ypomna\Core\Fetch\Exchange;
+use Ypomna\Core\Fetch\FetchFailed;
+use Ypomna\Core\Fetch\Gateway;
+use Ypomna\Core\Fetch\Robots;
+
+/** What the hosts of a capture say to programs: asked once each, over the capture's gateway. */
+final class RobotsDesk
+{
+    public const AGENT = 'ypomna';
+
+    /** @var array<string, Robots> by origin */
+    private array $said = [];
+    /** @var array<string, array{status: int|null, text: string}> by origin */
+    private array $texts = [];
+    /** @var array<int, true> numbers of the exchanges that brought them */
+    public array $exchanges = [];
+
+    private ?Gateway $gateway = null;
+
+    public function __construct(private readonly string $userAgent)
+    {
+    }
+
+    /** Over which gateway it is asked. */
+    public function over(Gateway $gateway): void
+    {
+        $this->gateway = $gateway;
+    }
+
+    public function allows(Url $url): bool
+    {
+        return '/robots.txt' === $url->path || $this->of($url)->allows($url);
+    }
+
+    public function of(Url $url): Robots
+    {
+        return $this->said[$url->origin()] ??= $this->ask($url);
+    }
+
+    /**
+     * What was said, for the record.
+     *
+     * @return array<string, array{status: int|null, text: string}>
+     */
+    public function texts(): array
+    {
+        return $this->texts;
+    }
+
+    private function ask(Url $url): Robots
+    {
+        $at = Url::parse($url->origin().'/robots.txt');
+        [$status, $text] = [null, ''];
+        for ($hop = 0; $hop < 5; ++$hop) {
+            $exchange = $this->gateway?->fetch($at, $this->userAgent);
+            if ($exchange instanceof Exchange) {
+                $this->exchanges[$exchange->number] = true;
+            }
+            if (true !== $exchange?->isAnswered()) {
+                break;
+            }
+            try {
+                $answer = new Answer($at, $exchange);
+                $status = $answer->head->status;
+                $next = $status >= 300 && $status < 400 ? Url::tryParse($answer->head->fields->get('Location') ?? '', $at) : null;
+                if (null === $next || !$next->isWeb()) {
+                    $text = 200 === $status ? $answer->text(4 * Robots::MAX_BYTES) : '';
+                    break;
+                }
+                $at = $next;
+            } catch (FetchFailed) {
+                break;
+            }
+        }
+        $this->texts[$url->origin()] = ['status' => $status, 'text' => mb_strcut(mb_scrub($text), 0, 65_536)];
+
+        return Robots::answered($status, $text, self::AGENT);
+    }
+}

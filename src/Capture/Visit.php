@@ -1,0 +1,40 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Capture;
+
+use Ypomna\Core\Completeness\PageSeen;
+use Ypomna\Core\Completeness\Wanted;
+use Ypomna\Core\Fetch\Exchange;
+use Ypomna\Core\Fetch\Rendering;
+
+/** What a visit to a page brought, beside its exchanges. */
+final class Visit
+{
+    /** The exchange that brought the page; null if nothing did. */
+    public ?Exchange $main = null;
+    public ?string $error = null;
+    public string $title = '';
+    public Rendering $rendering;
+    /** @var list<Wanted> what page, frames and styles refer to */
+    public array $wanted = [];
+    public ?PageSeen $seen = null;
+    /** @var array<int, true> numbers of exchanges that the page did not ask for */
+    public array $aside = [];
+    /** @var array<string, string>|null what for the page asked for addresses; null where it is not known */
+    public ?array $asked = null;
+    /** Program and version that asked. */
+    public string $browser = '';
+    /** Text of the page as it was seen, white space folded; null if it has none. */
+    public ?string $text = null;
+    /** Whether a request for consent stands where the page would. */
+    public bool $nothingElse = false;
+    /** @var array<string, float> what each step took, in seconds */
+    public array $seconds = [];
+
+    public function __construct()
+    {
+        $this->rendering = new Rendering();
+    }
+}

@@ -1,0 +1,162 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Files;
+
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Input\InputArgument;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Input\InputOption;
+use Symfony\Component\Console\Output\OutputInterface;
+use Symfony\Component\Filesystem\Filesystem;
+use Ypomna\App\Capture\CaptureOrder;
+use Ypomna\App\Capture\CaptureReport;
+use Ypomna\App\Capture\GatewayCertificate;
+use Ypomna\App\Capture\NotKept;
+use Ypomna\App\Capture\PageCapturer;
+use Ypomna\App\Capture\WebAccess;
+use Ypomna\App\Settings;
+use Ypomna\App\Ui\ApplicationClock;
+use Ypomna\Core\Address\InvalidAddress;
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Completeness\Gap;
+use Ypomna\Core\Completeness\Trouble;
+use Ypomna\Core\Completeness\Verdict;
+use Ypomna\Core\Fetch\Limits;
+use Ypomna\Core\Fetch\Route;
+
+/** Keeps one page in a WARC file, without the application and its database. */
+#[AsCommand('capture', 'Keeps one page in a WARC file')]
+final class CaptureCommand extends Command
+{
+    protected function configure(): void
+    {
+        $this->addArgument('url', InputArgument::REQUIRED, 'Address of the page')
+            ->addOption('out', null, InputOption::VALUE_REQUIRED, 'The WARC file; with .gz at its end, each record becomes a gzip member')
+            ->addOption('how', null, InputOption::VALUE_REQUIRED, 'rendered: in a browser; plain: fetched with its requisites, no script runs')
+            ->addOption('resolve', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'HOST:PORT:ADDRESS, where a host is; * for any')
+            ->addOption('robots', null, InputOption::VALUE_REQUIRED, 'obey or ignore what robots.txt says', 'ignore')
+            ->addOption('max-seconds', null, InputOption::VALUE_REQUIRED, 'How long it may take', '120')
+            ->addOption('max-bytes', null, InputOption::VALUE_REQUIRED, 'How much may come over the wire', '268435456')
+            ->addOption('insecure', null, InputOption::VALUE_NONE, 'Take certificates that cannot be trusted, and record what is wrong with them')
+            ->addOption('json', null, InputOption::VALUE_NONE, 'One JSON document');
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        $out = new Output($output, true === $input->getOption('json'));
+        $target = self::text($input->getOption('out')) ?? throw new CannotRead('--out wants the name of the file that is to be written.');
+        $browser = Settings::text('CHROMIUM', '/usr/bin/chromium');
+        $how = self::text($input->getOption('how')) ?? (is_executable($browser) ? 'rendered' : 'plain');
+        $robots = self::text($input->getOption('robots'));
+        if (!\in_array($how, ['rendered', 'plain'], true) || !\in_array($robots, ['obey', 'ignore'], true)) {
+            throw new CannotRead('--how wants rendered or plain, --robots wants obey or ignore.');
+        }
+        if ('rendered' === $how && !is_executable($browser)) {
+            throw new CannotRead(\sprintf('There is no browser at “%s”; --how plain does without one.', $browser));
+        }
+        $limits = new Limits(maxSeconds: self::number($input, 'max-seconds', 86_400), maxBytes: self::number($input, 'max-bytes', 1 << 40), idleSeconds: min(30, self::number($input, 'max-seconds', 86_400)));
+        $order = new CaptureOrder('rendered' === $how, $limits, 'obey' === $robots, true === $input->getOption('insecure'), str_ends_with(strtolower($target), '.gz'));
+        if ((is_file($target) && filesize($target) > 0) || is_dir($target)) {
+            throw new CannotRead(\sprintf('%s is there already; what was kept is not written over.', $target));
+        }
+        if (!is_dir(\dirname($target)) || !is_writable(\dirname($target))) {
+            throw new CannotRead(\sprintf('%s cannot be written: its folder is not there, or may not be written to.', $target));
+        }
+        $report = $this->keep(self::address(self::text($input->getArgument('url')) ?? ''), $target, $order, $this->web($input), $browser);
+        clearstatcache(true, $target);
+        $bytes = $report->written ? (int) filesize($target) : 0;
+        $facts = $report->facts() + ['bytes' => $bytes, 'file' => $report->written ? $target : null, 'sha256' => $report->written ? (string) hash_file('sha256', $target) : null];
+        $out->row($facts, \sprintf('%s: %s%s, %d parts, %d bytes in %s', $report->url, $report->verdict->value, null === $report->reason ? '' : ' ('.$report->reason.')', $report->parts, $bytes, $report->written ? $target : 'no file'));
+        $this->tell($out, $report);
+        if ('guarded' === $report->reason && !$report->written) {
+            return FileCommands::CANNOT_WORK;
+        }
+
+        return Verdict::Whole === $report->verdict ? Command::SUCCESS : Command::FAILURE;
+    }
+
+    private function keep(Url $url, string $target, CaptureOrder $order, WebAccess $web, string $browser): CaptureReport
+    {
+        $work = sys_get_temp_dir().'/ypomna-capture-'.bin2hex(random_bytes(8));
+        $files = new Filesystem();
+        $files->mkdir($work, 0o700);
+        $partial = $target.'.part-'.bin2hex(random_bytes(4));
+        try {
+            $capturer = new PageCapturer($web, new GatewayCertificate($work.'/keys'), ApplicationClock::fromDsn('system:'), $order->limits, null, $browser, get_current_user());
+            $report = $capturer->keep($url, $work.'/capture', $partial, basename($target), static function (): void {}, $order);
+            if ($report->written && !@rename($partial, $target)) {
+                throw new CannotRead(\sprintf('%s cannot be written.', $target));
+            }
+
+            return $report;
+        } catch (NotKept $e) {
+            throw new CannotRead($e->getMessage());
+        } finally {
+            $files->remove([$work, $partial]);
+        }
+    }
+
+    private function web(InputInterface $input): WebAccess
+    {
+        /** @var list<string> $routes */
+        $routes = $input->getOption('resolve');
+        foreach ($routes as $route) {
+            try {
+                Route::parse($route);
+            } catch (\InvalidArgumentException $e) {
+                throw new CannotRead('--resolve: '.$e->getMessage());
+            }
+        }
+        $authorities = getenv('SSL_CERT_FILE');
+        if (\is_string($authorities) && '' !== $authorities && !is_readable($authorities)) {
+            throw new CannotRead(\sprintf('SSL_CERT_FILE names “%s”, which cannot be read.', $authorities));
+        }
+
+        return new WebAccess(routes: implode(' ', $routes), authorities: \is_string($authorities) ? $authorities : '');
+    }
+
+    private function tell(Output $out, CaptureReport $report): void
+    {
+        if (null !== $report->message) {
+            $out->tell($report->message);
+        }
+        if (!$out->json && [] !== $report->troubles) {
+            $out->tell('Troubles: '.implode(', ', array_map(static fn (Trouble $trouble): string => $trouble->value, $report->troubles)));
+        }
+        foreach ($out->json ? [] : $report->gaps as $gap) {
+            $out->tell(\sprintf('Not kept (%s, %s): %s', $gap->kind->value, $gap->reason->value, self::shown($gap)));
+        }
+    }
+
+    private static function shown(Gap $gap): string
+    {
+        return (string) preg_replace('/[\x00-\x1f\x7f]/', '?', mb_strimwidth($gap->url, 0, 300, '…'));
+    }
+
+    private static function address(string $given): Url
+    {
+        try {
+            return Url::typed($given);
+        } catch (InvalidAddress $e) {
+            throw new CannotRead($e->getMessage());
+        }
+    }
+
+    private static function number(InputInterface $input, string $option, int $most): int
+    {
+        $value = self::text($input->getOption($option));
+        if (null === $value || 1 !== preg_match('/^[1-9]\d{0,14}$/D', $value) || (int) $value > $most) {
+            throw new CannotRead(\sprintf('--%s wants a number from 1 to %d.', $option, $most));
+        }
+
+        return (int) $value;
+    }
+
+    private static function text(mixed $value): ?string
+    {
+        return \is_string($value) && '' !== $value ? $value : null;
+    }
+}

@@ -1,0 +1,171 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Tests\Support;
+
+use Symfony\Component\Process\Process;
+use Ypomna\Core\Http\Body;
+use Ypomna\Core\Warc\Reader;
+use Ypomna\Core\Warc\RecordType;
+
+/**
+ * Keeps pages full of traps with the capture command, several at a time, and says what is wrong with each file.
+ *
+ * @phpstan-import-type Page from TrapPages
+ */
+final class TrapRun
+{
+    private Process $web;
+    public readonly int $port;
+
+    public function __construct(private readonly string $folder)
+    {
+        @mkdir($folder, 0o755, true);
+        $this->port = random_int(20_000, 30_000);
+        $root = \dirname(__DIR__, 2);
+        $this->web = new Process(['php', $root.'/standin/web.php', $folder, '127.0.0.1:'.$this->port, '127.0.0.1:'.($this->port + 1), '2'], env: ['STANDIN_SITES' => $root.'/tests/Support/trap-pages.php']);
+        $this->web->start();
+        for ($n = 0; $n < 100 && false === @fsockopen('127.0.0.1', $this->port); ++$n) {
+            usleep(50_000);
+        }
+    }
+
+    public function stop(): void
+    {
+        $this->web->stop(3, \SIGTERM);
+    }
+
+    /**
+     * @param list<string> $names
+     *
+     * @return array<string, list<string>> what is wrong, by name
+     */
+    public function all(array $names, string $how, int $atOnce = 3): array
+    {
+        $waiting = $names;
+        $running = $found = [];
+        while ([] !== $waiting || [] !== $running) {
+            while ([] !== $waiting && \count($running) < $atOnce) {
+                $name = array_shift($waiting);
+                $running[$name] = $this->capture($name, $how);
+                $running[$name]->start();
+            }
+            foreach ($running as $name => $process) {
+                if (!$process->isRunning()) {
+                    unset($running[$name]);
+                    $found[$name] = $this->judge($name, $how, $process);
+                }
+            }
+            usleep(30_000);
+        }
+
+        return $found;
+    }
+
+    private function capture(string $name, string $how): Process
+    {
+        $page = TrapPages::pages()[$name];
+        $file = $this->file($name, $how);
+        @unlink($file);
+        $command = ['php', \dirname(__DIR__, 2).'/bin/ypomna', 'capture', 'http://'.TrapPages::HOST.'/'.$name, '--how', $how, '--out', $file, '--json', '--resolve', 'pages.test:80:127.0.0.1:'.$this->port, '--resolve', '*.pages.test:80:127.0.0.1:'.$this->port];
+        foreach (['seconds' => '--max-seconds', 'bytes' => '--max-bytes'] as $key => $option) {
+            if (isset($page[$key])) {
+                array_push($command, $option, (string) $page[$key]);
+            }
+        }
+
+        return (new Process($command))->setTimeout(200);
+    }
+
+    private function file(string $name, string $how): string
+    {
+        return $this->folder.'/'.$name.'-'.$how.'.warc.gz';
+    }
+
+    /**
+     * @return list<string>
+     */
+    private function judge(string $name, string $how, Process $process): array
+    {
+        $page = TrapPages::pages()[$name];
+        $said = json_decode($process->getOutput(), true);
+        if (!\is_array($said)) {
+            return ['it said nothing: '.trim($process->getErrorOutput().$process->getOutput())];
+        }
+        $rendered = 'rendered' === $how;
+        $verdict = $rendered || !isset($page['plain']) ? $page['verdict'] ?? 'whole' : $page['plain'];
+        $wrong = [];
+        if ($rendered || isset($page['plain']) || !isset($page['verdict'])) {
+            $wrong = $said['verdict'] === $verdict ? [] : [\sprintf('called %s (%s), not %s', self::word($said['verdict']), self::word($said['reason']), $verdict)];
+        }
+        if ((0 === $process->getExitCode()) !== ('whole' === $said['verdict'])) {
+            $wrong[] = 'ended with '.$process->getExitCode();
+        }
+        [$addresses, $texts] = $this->read($this->file($name, $how));
+        foreach ($page['kept'] ?? [] as $wanted) {
+            $isMadeByScript = !$rendered && 1 !== preg_match('~(?:src|href|srcset|poster|data|url\()[^>]*'.preg_quote(basename(explode('?', $wanted)[0]), '~').'~', $page['page'].'@import b.css a.css font.woff2 i/ground.png framed.png srcdoc');
+            if (!$isMadeByScript && !isset($addresses[self::full($wanted)]) && ($rendered || !str_contains($page['page'], '<script') && 'markup-as-frame' !== $name)) {
+                $wrong[] = 'not in the file: '.$wanted;
+            }
+        }
+        if (!$rendered) {
+            return $wrong;
+        }
+        foreach ($page['text'] ?? [] as $text) {
+            foreach (['text/html', 'text/plain'] as $type) {
+                $wrong = [...$wrong, ...(str_contains(implode("\n", $texts[$type] ?? []), $text) ? [] : [\sprintf('“%s” is in no %s', $text, $type)])];
+            }
+        }
+        if (isset($page['troubles']) || 'whole' === $verdict) {
+            $wrong = [...$wrong, ...($said['troubles'] === ($page['troubles'] ?? []) ? [] : ['troubles: '.json_encode($said['troubles'])])];
+        }
+        $gaps = [];
+        foreach (\is_array($said['gaps']) ? $said['gaps'] : [] as $gap) {
+            $gap = \is_array($gap) ? $gap : [];
+            $gaps[self::word($gap['url'] ?? null)] = self::word($gap['kind'] ?? null).' '.self::word($gap['reason'] ?? null);
+        }
+        $expected = [];
+        foreach ($page['gaps'] ?? [] as $address => $gap) {
+            $expected[self::full($address)] = $gap;
+        }
+        ksort($gaps);
+        ksort($expected);
+        if ((isset($page['gaps']) || 'whole' === $verdict) && $gaps !== $expected) {
+            $wrong[] = 'gaps: '.json_encode($gaps, \JSON_UNESCAPED_SLASHES);
+        }
+        if ([] !== $said['stray']) {
+            $wrong[] = 'stray: '.json_encode($said['stray'], \JSON_UNESCAPED_SLASHES);
+        }
+
+        return $wrong;
+    }
+
+    /**
+     * @return array{array<string, true>, array<string, list<string>>} addresses of answers, and converted texts by media type
+     */
+    private function read(string $path): array
+    {
+        $addresses = $texts = [];
+        foreach (is_file($path) ? Reader::open($path)->records() : [] as $record) {
+            $url = $record->header->uri() ?? '';
+            if ($record->header->is(RecordType::Response) || $record->header->is(RecordType::Revisit)) {
+                $addresses[$url] = true;
+            } elseif ($record->header->is(RecordType::Conversion)) {
+                $texts[explode(';', $record->header->contentType() ?? '')[0]][] = Body::collect($record->block(), 50_000_000);
+            }
+        }
+
+        return [$addresses, $texts];
+    }
+
+    private static function full(string $address): string
+    {
+        return str_starts_with($address, '/') ? 'http://'.TrapPages::HOST.$address : $address;
+    }
+
+    private static function word(mixed $value): string
+    {
+        return \is_scalar($value) ? (string) $value : '-';
+    }
+}
