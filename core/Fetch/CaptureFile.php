@@ -78,6 +78,37 @@ final class CaptureFile
         return $page;
     }
 
+    /**
+     * Writes parts that an earlier capture lacks, each with its own moment.
+     *
+     * @param resource             $out
+     * @param list<Exchange>       $exchanges
+     * @param array<string, mixed> $completes the capture that they belong to: `capture`, `url`, `at`
+     *
+     * @return int how many answers were written
+     */
+    public function writeParts($out, string $fileName, array $exchanges, array $completes, CaptureFacts $facts, \DateTimeImmutable $at): int
+    {
+        $writer = new Writer($out, $this->packed);
+        $info = ($this->newId)();
+        $writer->write(RecordType::Warcinfo, $info, $at, ['WARC-Filename' => $fileName, 'Content-Type' => 'application/warc-fields'], Block::ofString(
+            'software: '.$facts->software."\r\nformat: WARC File Format 1.1\r\nconformsTo: ISO 28500:2017\r\n"
+            .'operator: '.$facts->agent."\r\nhow: ".$facts->how."\r\nhttp-header-user-agent: ".$facts->browser."\r\n",
+        ));
+        $written = 0;
+        foreach ($exchanges as $exchange) {
+            if ($exchange->isAnswered()) {
+                $this->exchange($writer, $exchange, $info, false);
+                ++$written;
+            }
+        }
+        $about = $this->metadata($exchanges, '', $facts, new Rendering());
+        unset($about['page'], $about['title']);
+        $writer->write(RecordType::Metadata, ($this->newId)(), $at, ['WARC-Target-URI' => $facts->requestedUrl, 'WARC-Warcinfo-ID' => '<'.$info.'>', 'Content-Type' => 'application/json'], Block::ofString(json_encode(['completes' => $completes] + $about, \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE)));
+
+        return $written;
+    }
+
     /** @return string id of the response record */
     private function exchange(Writer $writer, Exchange $exchange, string $info, bool $isPage): string
     {

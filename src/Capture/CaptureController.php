@@ -33,7 +33,7 @@ final class CaptureController extends AbstractController
             return $this->render('ui/refused.html.twig', ['typed' => $typed], new Response('', Response::HTTP_FORBIDDEN));
         }
         try {
-            $job = $desk->ask($typed);
+            $job = $desk->ask($typed, 'plain' === $request->request->getString('how') ? CaptureHow::Plain : CaptureHow::Rendered);
         } catch (InvalidAddress $e) {
             return $this->render('catalogue/no_address.html.twig', ['typed' => $typed, 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
         }
@@ -41,6 +41,18 @@ final class CaptureController extends AbstractController
         $against = $request->request->getString('against');
 
         return $this->redirectToRoute('capture_job', ['code' => $job->code] + (1 === preg_match('/^'.Codes::PATTERN.'$/D', $against) ? ['against' => $against] : []), Response::HTTP_SEE_OTHER);
+    }
+
+    /** Tries again to get what a capture lacks. */
+    #[Route('/c/{code}/complete', name: 'capture_complete', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
+    public function complete(string $code, Request $request, CaptureDesk $desk): Response
+    {
+        if (!$this->isCsrfTokenValid('keep', $request->request->getString('_token'))) {
+            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
+        }
+        $capture = $this->captures->byCode($code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.');
+
+        return $this->redirectToRoute('capture_job', ['code' => $desk->complete($capture)->code], Response::HTTP_SEE_OTHER);
     }
 
     #[Route('/captures', name: 'captures', methods: ['GET'])]
@@ -69,14 +81,15 @@ final class CaptureController extends AbstractController
     /**
      * The capture that today's page was asked for to be held against, and what came of it.
      *
-     * @return array{against: Capture|null, today: Capture|null, difference: float|null}
+     * @return array{against: Capture|null, today: Capture|null, difference: float|null, capture: Capture|null}
      */
     private function against(CaptureJob $job, Request $request): array
     {
         $against = $this->captures->byCode($request->query->getString('against'));
-        $today = null === $against || null === $job->captureCode ? null : $this->captures->byCode($job->captureCode);
+        $capture = null === $job->captureCode ? null : $this->captures->byCode($job->captureCode);
+        $today = null === $against ? null : $capture;
 
-        return ['against' => $against, 'today' => $today, 'difference' => null === $against || null === $today ? null : $this->meter->difference($against, $today)];
+        return ['capture' => $capture, 'against' => $against, 'today' => $today, 'difference' => null === $against || null === $today ? null : $this->meter->difference($against, $today)];
     }
 
     private function found(string $code): CaptureJob

@@ -10,6 +10,7 @@ use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Capture\Entity\CaptureJob;
 use Ypomna\App\Catalogue\AddressKeys;
 use Ypomna\App\Catalogue\Codes;
+use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Url;
 
@@ -23,13 +24,22 @@ final readonly class CaptureDesk
     /**
      * @throws InvalidAddress if that is no address of a page
      */
-    public function ask(string $typed): CaptureJob
+    public function ask(string $typed, CaptureHow $how = CaptureHow::Rendered): CaptureJob
     {
-        $url = Url::typed($typed)->withoutFragment();
+        return $this->put(Url::typed($typed)->withoutFragment(), $how, null);
+    }
 
+    /** What a capture lacks is tried again. */
+    public function complete(Capture $capture): CaptureJob
+    {
+        return $this->put(Url::typed($capture->url)->withoutFragment(), CaptureHow::Parts, $capture->code);
+    }
+
+    private function put(Url $url, CaptureHow $how, ?string $missingOf): CaptureJob
+    {
         // The job and the message about it are written together: neither is ever there without the other.
-        return $this->entities->wrapInTransaction(function () use ($url): CaptureJob {
-            $job = new CaptureJob(Codes::random(), (string) $url, $this->clock->now(), $this->person, AddressKeys::keyHash((string) $url));
+        return $this->entities->wrapInTransaction(function () use ($url, $how, $missingOf): CaptureJob {
+            $job = new CaptureJob(Codes::random(), (string) $url, $this->clock->now(), $this->person, AddressKeys::keyHash((string) $url), $how, $missingOf);
             $this->entities->persist($job);
             $this->entities->flush();
             $this->bus->dispatch(new KeepPage((int) $job->id));

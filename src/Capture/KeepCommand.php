@@ -8,6 +8,7 @@ use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 use Ypomna\Core\Address\InvalidAddress;
 
@@ -22,7 +23,8 @@ final class KeepCommand extends Command
 
     protected function configure(): void
     {
-        $this->addArgument('url', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'Addresses of pages');
+        $this->addOption('plain', null, InputOption::VALUE_NONE, 'Without a browser: no script runs')
+            ->addArgument('url', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'Addresses of pages');
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
@@ -32,7 +34,7 @@ final class KeepCommand extends Command
         $urls = $input->getArgument('url');
         foreach ($urls as $url) {
             try {
-                $job = $this->desk->ask($url);
+                $job = $this->desk->ask($url, true === $input->getOption('plain') ? CaptureHow::Plain : CaptureHow::Rendered);
                 $output->writeln(\sprintf('%s is waiting to be kept (%s)', $job->url, $job->code));
             } catch (InvalidAddress $e) {
                 ++$failed;

@@ -21,6 +21,7 @@ use Ypomna\App\Compare\Describer;
 use Ypomna\App\Custody\LedgerBook;
 use Ypomna\App\Custody\Store;
 use Ypomna\Core\Address\Url;
+use Ypomna\Core\Fetch\Limits;
 
 /**
  * Keeps the page of a job, step by step: capture, put into the store, enter in the ledger, enter in the catalogue. Each
@@ -39,6 +40,7 @@ final readonly class KeepPageHandler
         private Indexer $indexer,
         private Describer $describer,
         private ClockInterface $clock,
+        private Limits $limits,
         private LoggerInterface $logger,
         #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder,
     ) {
@@ -60,8 +62,7 @@ final readonly class KeepPageHandler
                 throw new NotKept('interrupted', \sprintf('The capture was broken off %d times; something about this page brings the worker down.', self::MAX_ATTEMPTS));
             }
             $files->remove([$folder, $incoming]);
-            $this->keep($job, $folder, $incoming);
-            $this->finish($job, $this->catalogue($job), null);
+            $this->finish($job, CaptureHow::Parts === $job->how ? $this->complete($job, $folder, $incoming) : $this->whole($job, $folder, $incoming), null);
         } catch (NotKept $e) {
             $this->finish($job, null, $e);
         } catch (\Throwable $e) {
@@ -71,6 +72,54 @@ final readonly class KeepPageHandler
             $files->remove([$folder, $incoming]);
             $this->manager()->clear();
         }
+    }
+
+    private function whole(CaptureJob $job, string $folder, string $incoming): Capture
+    {
+        $this->keep($job, $folder, $incoming);
+
+        return $this->catalogue($job);
+    }
+
+    /** Gets what an earlier capture lacks: a second file, linked to the first, in which each part has its own moment. */
+    private function complete(CaptureJob $job, string $folder, string $incoming): Capture
+    {
+        $capture = $this->manager()->getRepository(Capture::class)->findOneBy(['code' => $job->missingOf]) ?? throw new NotKept('unexpected', 'The capture that lacks something is no longer in the catalogue.');
+        if (!is_file($this->store->path($job->path()))) {
+            $gaps = \is_array($capture->completeness['gaps'] ?? null) ? $capture->completeness['gaps'] : [];
+            $wanted = array_values(array_filter(array_map(static fn (mixed $gap): ?string => \is_array($gap) && \is_string($gap['url'] ?? null) && 'not-recordable' !== ($gap['reason'] ?? '') ? $gap['url'] : null, $gaps), \is_string(...)));
+            (new Filesystem())->mkdir($folder, 0o700);
+            $this->connection()->update('capture_job', ['stage' => CaptureStage::Loading->value], ['id' => $job->id]);
+            $completes = ['capture' => $capture->code, 'url' => $capture->url, 'at' => MomentType::text($capture->capturedAt)];
+            $got = $this->capturer->parts($wanted, $completes, Url::parse($capture->url), $folder, $incoming, basename($job->path()));
+            if (0 === $got) {
+                throw new NotKept('still-missing', \sprintf('None of the %d parts that are missing is to be had today.', \count($wanted)));
+            }
+            $this->store->commit($incoming, $job->path());
+        }
+        $this->enter($job, 'capture.completed', ['completes' => $capture->code]);
+
+        return $capture;
+    }
+
+    /**
+     * Enters a job's file in ledger and catalogue.
+     *
+     * @param array<string, string> $details for the ledger
+     */
+    private function enter(CaptureJob $job, string $kind, array $details): ?WarcFile
+    {
+        $path = $this->store->path($job->path());
+        $this->connection()->update('capture_job', ['stage' => CaptureStage::Cataloguing->value], ['id' => $job->id]);
+        $sha256 = (string) hash_file('sha256', $path);
+        $line = $this->ledger->once($kind, $job->path(), ['sha256' => $sha256, 'bytes' => (int) filesize($path), 'url' => $job->url, 'agent' => $job->agent] + $details);
+        $file = $this->manager()->getRepository(WarcFile::class)->findOneBy(['path' => $job->path()]);
+        if (null === $file) {
+            $this->indexer->enter($job->path(), $sha256, WarcFile::OWN, basename($job->path()), $line->at);
+            $file = $this->manager()->getRepository(WarcFile::class)->findOneBy(['path' => $job->path()]);
+        }
+
+        return $file;
     }
 
     private function keep(CaptureJob $job, string $folder, string $incoming): void
@@ -86,7 +135,7 @@ final readonly class KeepPageHandler
         }
         $report = $this->capturer->keep(Url::parse($job->url), $folder, $incoming, basename($job->path()), function (CaptureStage $stage) use ($job): void {
             $this->connection()->update('capture_job', ['stage' => $stage->value], ['id' => $job->id]);
-        });
+        }, new CaptureOrder(CaptureHow::Plain !== $job->how, $this->limits));
         if (!$report->written || null !== $report->message) {
             throw new NotKept($report->reason ?? 'unexpected', $report->message ?? 'The page could not be had.');
         }
@@ -95,15 +144,7 @@ final readonly class KeepPageHandler
 
     private function catalogue(CaptureJob $job): Capture
     {
-        $path = $this->store->path($job->path());
-        $this->connection()->update('capture_job', ['stage' => CaptureStage::Cataloguing->value], ['id' => $job->id]);
-        $sha256 = (string) hash_file('sha256', $path);
-        $line = $this->ledger->once('capture.kept', $job->path(), ['sha256' => $sha256, 'bytes' => (int) filesize($path), 'url' => $job->url, 'agent' => $job->agent]);
-        $file = $this->manager()->getRepository(WarcFile::class)->findOneBy(['path' => $job->path()]);
-        if (null === $file) {
-            $this->indexer->enter($job->path(), $sha256, WarcFile::OWN, basename($job->path()), $line->at);
-            $file = $this->manager()->getRepository(WarcFile::class)->findOneBy(['path' => $job->path()]);
-        }
+        $file = $this->enter($job, 'capture.kept', []);
         $this->describer->file((int) $file?->id);
         // The page itself comes after the redirects that led to it.
         $capture = $this->manager()->getRepository(Capture::class)->findOneBy(['warcFile' => $file, 'redirectTo' => null], ['responseOffset' => 'DESC'])

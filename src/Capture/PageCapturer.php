@@ -14,11 +14,14 @@ use Ypomna\App\Capture\Network\Stream;
 use Ypomna\App\Capture\Network\StreamConnector;
 use Ypomna\App\Catalogue\Originals;
 use Ypomna\Core\Address\Url;
+use Ypomna\Core\Completeness\GapKind;
+use Ypomna\Core\Completeness\GapReason;
 use Ypomna\Core\Completeness\Gaps;
 use Ypomna\Core\Completeness\Judgement;
 use Ypomna\Core\Completeness\Trouble;
 use Ypomna\Core\Completeness\Troubles;
 use Ypomna\Core\Completeness\Verdict;
+use Ypomna\Core\Completeness\Wanted;
 use Ypomna\Core\Fetch\CaptureFacts;
 use Ypomna\Core\Fetch\CaptureFile;
 use Ypomna\Core\Fetch\Exchange;
@@ -86,6 +89,63 @@ final readonly class PageCapturer
     }
 
     /**
+     * Fetches parts that an earlier capture lacks, without a browser.
+     *
+     * @param list<string>         $wanted    addresses
+     * @param array<string, mixed> $completes the capture that they belong to: `capture`, `url`, `at`
+     *
+     * @return int how many were answered as they should be
+     *
+     * @throws NotKept
+     */
+    public function parts(array $wanted, array $completes, Url $page, string $folder, string $target, string $fileName): int
+    {
+        (new Filesystem())->mkdir($folder.'/exchanges', 0o700);
+        $pathfinder = $this->web->pathfinder($this->limits);
+        $gateway = new Gateway($pathfinder, $folder.'/exchanges', $this->limits, $this->clock->now(...), static fn (): float => hrtime(true) / 1e9);
+        $completion = new Completion($gateway, PlainVisit::USER_AGENT, (string) $page);
+        $all = [];
+        foreach ($wanted as $address) {
+            $url = Url::tryParse($address);
+            if (null !== $url && $url->isWeb()) {
+                $all[] = new Wanted([(string) $url->withoutFragment()], GapKind::Other, false);
+            }
+        }
+        $begun = $this->clock->now();
+        $completion->go($all, microtime(true) + $this->limits->maxSeconds);
+        $gateway->stop(false);
+        if (null !== $gateway->fault()) {
+            throw new NotKept('storage', $gateway->fault()->getMessage());
+        }
+        $good = \count(array_filter($gateway->exchanges(), static fn (Exchange $exchange): bool => null === GapReason::of($exchange) && $exchange->status < 300));
+        $out = 0 === $good ? null : @fopen($target, 'w');
+        if (false === $out) {
+            throw new NotKept('storage', 'The store cannot be written to.');
+        }
+        if (null === $out) {
+            return 0;
+        }
+        $facts = new CaptureFacts((string) $page, (string) $page, '', 'plain', $this->agent, self::SOFTWARE, PlainVisit::USER_AGENT, $pathfinder->answers(), $gateway->certificates(), 'system' === $this->clockSource ? MachineClock::state() : ['source' => $this->clockSource]);
+        try {
+            $this->file(true)->writeParts($out, $fileName, $gateway->exchanges(), $completes, $facts, $begun);
+            if (!fflush($out) || !fsync($out)) {
+                throw new NotKept('storage', 'The file could not be written to the disk for good.');
+            }
+        } catch (\RuntimeException $e) {
+            throw $e instanceof NotKept ? $e : new NotKept('storage', 'The parts could not be written: '.$e->getMessage());
+        } finally {
+            fclose($out);
+        }
+
+        return $good;
+    }
+
+    private function file(bool $packed): CaptureFile
+    {
+        return new CaptureFile(static fn (): string => 'urn:uuid:'.Uuid::v4()->toRfc4122(), null === $this->originals ? null : $this->originals->known(...), $packed);
+    }
+
+    /**
      * @param \Closure(CaptureStage): void $progress
      */
     private function visit(Url $url, string $folder, Gateway $gateway, Visit $visit, CaptureOrder $order, float $until, \Closure $progress): void
@@ -126,7 +186,7 @@ final readonly class PageCapturer
             throw new NotKept('storage', 'The store cannot be written to.');
         }
         try {
-            $file = new CaptureFile(static fn (): string => 'urn:uuid:'.Uuid::v4()->toRfc4122(), null === $this->originals ? null : $this->originals->known(...), $order->packed);
+            $file = $this->file($order->packed);
             $page = $file->write($out, $fileName, $gateway->exchanges(), $main, $visit->rendering, $facts);
             fflush($out);
             [$report, $replay] = $this->judge($url, $main, $folder, $target, $gateway, $visit, $order);

@@ -55,7 +55,7 @@ final class PlainVisit
                 return;
             }
             $this->visit->main = $exchange->isAnswered() ? $exchange : $this->visit->main;
-            $next = $this->redirect($exchange, $at);
+            $next = $this->redirect($exchange, $at) ?? $this->refresh($exchange, $at);
             if (null === $next) {
                 break;
             }
@@ -218,6 +218,29 @@ final class PlainVisit
         }
 
         return null !== $next && $next->isWeb() ? $next->withoutFragment() : null;
+    }
+
+    /** A page that sends on by itself, at once (HTML Living Standard, section 4.2.5.3). */
+    private function refresh(Exchange $exchange, Url $url): ?Url
+    {
+        if (200 !== $exchange->status || 1 !== preg_match('#html#', $exchange->mime ?? '')) {
+            return null;
+        }
+        try {
+            $answer = new Answer($url, $exchange);
+            $bytes = substr($this->beginning($answer), 0, 65_536);
+        } catch (FetchFailed) {
+            return null;
+        }
+        $html = Charset::toUtf8($bytes, Charset::detect($bytes, $answer->head->fields->get('Content-Type')));
+        $html = (string) preg_replace('~<!--.*?-->|<(script|style|noscript|template)\b.*?</\1\s*>~is', '', $html);
+        if (1 !== preg_match('~<meta\b(?=[^>]*\bhttp-equiv\s*=\s*["\']?refresh\b)[^>]*?\bcontent\s*=\s*(?:"([^"]*)"|\'([^\']*)\')~i', $html, $m)
+            || 1 !== preg_match('/^\s*([0-4])(?:\.\d*)?\s*[;,]\s*(?:url\s*=\s*)?["\']?(.+?)["\']?\s*$/is', html_entity_decode($m[1].($m[2] ?? ''), \ENT_QUOTES | \ENT_HTML5, 'UTF-8'), $to)) {
+            return null;
+        }
+        $next = Url::tryParse($to[2], $url);
+
+        return null !== $next && $next->isWeb() && (string) $next->withoutFragment() !== (string) $url ? $next->withoutFragment() : null;
     }
 
     private function beginning(Answer $answer): string

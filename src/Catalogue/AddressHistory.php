@@ -45,7 +45,7 @@ final readonly class AddressHistory
         $at = null === $before ? '' : MomentType::text($before->at);
         [$within, $parameters] = $view->condition();
         $rows = $this->database->fetchAllAssociative(
-            'SELECT c.id, c.code, c.captured_at, c.status, c.title, c.mime, c.parts, c.bytes, c.payload_sha256, c.redirect_to, c.agent, c.how, c.changed, c.url, c.dom_offset, f.origin, f.bytes AS file_bytes, LOWER(HEX(f.sha256)) AS file_digest'
+            'SELECT c.id, c.code, c.captured_at, c.status, c.title, c.mime, c.parts, c.bytes, c.payload_sha256, c.redirect_to, c.agent, c.how, c.changed, c.url, c.dom_offset, c.verdict, f.origin, f.bytes AS file_bytes, LOWER(HEX(f.sha256)) AS file_digest'
             .' FROM capture c STRAIGHT_JOIN warc_file f ON f.id = c.warc_file_id WHERE c.address_id IN (?)'.$behind.$within.' ORDER BY c.captured_at DESC, c.id DESC LIMIT '.self::PAGE,
             [$this->joined->ids($address), ...(null === $before ? [] : [$at, $at, $before->id]), ...$parameters],
             [ArrayParameterType::INTEGER],

@@ -31,12 +31,13 @@ final readonly class PagesOfFile
                 url_key VARBINARY(2048) NOT NULL, key_hash BINARY(16) NOT NULL, address_url MEDIUMTEXT NOT NULL, address_code VARCHAR(16) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
                 url MEDIUMTEXT NOT NULL, captured_at DATETIME(6) NOT NULL, status SMALLINT UNSIGNED NOT NULL, mime VARCHAR(100) DEFAULT NULL, payload_sha256 BINARY(32) DEFAULT NULL,
                 redirect_to MEDIUMTEXT DEFAULT NULL, opened TINYINT(1) NOT NULL, dom_offset BIGINT UNSIGNED DEFAULT NULL, text_offset BIGINT UNSIGNED DEFAULT NULL, title VARCHAR(500) DEFAULT NULL,
+                verdict VARCHAR(8) CHARACTER SET ascii DEFAULT NULL, completeness MEDIUMTEXT DEFAULT NULL,
                 PRIMARY KEY (response_offset), KEY (record_hash), KEY (code), KEY (key_hash)
             )
             SQL);
         $this->database->executeStatement('CREATE TEMPORARY TABLE '.self::NOTES.<<<'SQL'
              (
-                id BIGINT UNSIGNED AUTO_INCREMENT NOT NULL, record_hash BINARY(8) NOT NULL, role VARCHAR(10) CHARACTER SET ascii NOT NULL, at_offset BIGINT UNSIGNED NOT NULL, title VARCHAR(500) DEFAULT NULL,
+                id BIGINT UNSIGNED AUTO_INCREMENT NOT NULL, record_hash BINARY(8) NOT NULL, role VARCHAR(10) CHARACTER SET ascii NOT NULL, at_offset BIGINT UNSIGNED NOT NULL, title VARCHAR(500) DEFAULT NULL, completeness MEDIUMTEXT DEFAULT NULL,
                 PRIMARY KEY (id), KEY (record_hash)
             )
             SQL);
@@ -69,8 +70,8 @@ final readonly class PagesOfFile
     {
         $this->database->executeStatement(
             'UPDATE '.self::PAGES.' p JOIN (SELECT MIN(response_offset) AS first, record_hash FROM '.self::PAGES.' GROUP BY record_hash) f ON f.first = p.response_offset'
-            ." JOIN (SELECT record_hash, MIN(IF(role = 'dom', at_offset, NULL)) AS dom, MIN(IF(role = 'text', at_offset, NULL)) AS text, MAX(title) AS title FROM ".self::NOTES.' GROUP BY record_hash) n ON n.record_hash = f.record_hash'
-            .' SET p.dom_offset = n.dom, p.text_offset = n.text, p.title = n.title',
+            ." JOIN (SELECT record_hash, MIN(IF(role = 'dom', at_offset, NULL)) AS dom, MIN(IF(role = 'text', at_offset, NULL)) AS text, MAX(title) AS title, MAX(IF(completeness IS NOT NULL, role, NULL)) AS verdict, MAX(completeness) AS completeness FROM ".self::NOTES.' GROUP BY record_hash) n ON n.record_hash = f.record_hash'
+            .' SET p.dom_offset = n.dom, p.text_offset = n.text, p.title = n.title, p.verdict = n.verdict, p.completeness = n.completeness',
         );
         // A file of our own says which answer was the page; without that, frames look like pages, too.
         if ($this->number('SELECT EXISTS (SELECT 1 FROM '.self::PAGES.' WHERE title IS NOT NULL)') > 0) {
@@ -126,9 +127,9 @@ final readonly class PagesOfFile
     private function enterCaptures(int $file, ScanFacts $facts, bool $alone): void
     {
         $entered = $this->database->executeStatement(
-            'INSERT INTO capture (address_id, captured_at, code, url, warc_file_id, response_offset, status, title, mime, parts, bytes, payload_sha256, dom_offset, text_offset, redirect_to, agent, how)'
+            'INSERT INTO capture (address_id, captured_at, code, url, warc_file_id, response_offset, status, title, mime, parts, bytes, payload_sha256, dom_offset, text_offset, redirect_to, verdict, completeness, agent, how)'
             .' SELECT a.id, p.captured_at, p.code, p.url, ?, p.response_offset, p.status, NULLIF(p.title, \'\'), p.mime, IF(p.redirect_to IS NULL, ?, 1), IF(p.redirect_to IS NULL, ?, 0), p.payload_sha256, p.dom_offset,'
-            .' p.text_offset, p.redirect_to, ?, ? FROM '.self::PAGES.' p JOIN address a ON a.url_key = p.url_key ORDER BY p.response_offset',
+            .' p.text_offset, p.redirect_to, p.verdict, p.completeness, ?, ? FROM '.self::PAGES.' p JOIN address a ON a.url_key = p.url_key ORDER BY p.response_offset',
             [$file, $alone ? max(1, $facts->answers) : 1, $alone ? $facts->answerBytes : 0, $facts->agent, $facts->how],
         );
         if ((int) $entered !== $this->number('SELECT COUNT(*) FROM '.self::PAGES)) {

@@ -26,7 +26,7 @@ final readonly class ScanSheets implements ScanTarget
     {
         $this->records = new InsertSheet('record (warc_file_id, '.self::RECORD.')', $run);
         $this->pages = new InsertSheet(PagesOfFile::PAGES.' ('.self::PAGE.')', $run);
-        $this->notes = new InsertSheet(PagesOfFile::NOTES.' (record_hash, role, at_offset, title)', $run);
+        $this->notes = new InsertSheet(PagesOfFile::NOTES.' (record_hash, role, at_offset, title, completeness)', $run);
     }
 
     public function record(array $row): void
@@ -47,12 +47,17 @@ final readonly class ScanSheets implements ScanTarget
 
     public function derivative(string $recordId, RecordRole $role, int $offset): void
     {
-        $this->notes->add([AddressKeys::idHash($recordId), $role->value, $offset, null]);
+        $this->notes->add([AddressKeys::idHash($recordId), $role->value, $offset, null, null]);
     }
 
     public function title(string $recordId, string $title): void
     {
-        $this->notes->add([AddressKeys::idHash($recordId), 'title', 0, self::plain($title)]);
+        $this->notes->add([AddressKeys::idHash($recordId), 'title', 0, self::plain($title), null]);
+    }
+
+    public function completeness(string $recordId, string $verdict, string $facts): void
+    {
+        $this->notes->add([AddressKeys::idHash($recordId), $verdict, 0, null, $facts]);
     }
 
     /** A title as it is shown; '' if there is nothing in it. */

@@ -20,6 +20,13 @@ interface ScanTarget
     /** What another record holds of the page with that record id: its rendered document, its text. */
     public function derivative(string $recordId, RecordRole $role, int $offset): void;
 
+    /**
+     * What the file says of whether the capture of that page worked.
+     *
+     * @param string $facts JSON
+     */
+    public function completeness(string $recordId, string $verdict, string $facts): void;
+
     /** What the file says that the page with that record id is called. */
     public function title(string $recordId, string $title): void;
 }

@@ -211,6 +211,11 @@ final class WarcScan
         if (\is_array($data) && \is_string($data['page'] ?? null) && \is_string($data['title'] ?? null)) {
             $this->target->title($data['page'], $data['title']);
         }
+        $said = \is_array($data) ? $data['completeness'] ?? null : null;
+        $page = $record->header->concurrentTo();
+        if (\is_array($said) && \is_string($said['verdict'] ?? null) && null !== $page && 1 === preg_match('/^(?:whole|gaps|failed)$/D', $said['verdict'])) {
+            $this->target->completeness($page, $said['verdict'], (string) json_encode($said, \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE));
+        }
     }
 
     private static function derivative(string $contentType, bool $isResource): ?RecordRole

@@ -38,7 +38,7 @@ final readonly class Rebuild
         foreach ($this->ledger->ledger()->lines() as $text) {
             $line = LedgerLine::parse($text);
             $origin = match ($line?->kind) {
-                'capture.kept' => WarcFile::OWN,
+                'capture.kept', 'capture.completed' => WarcFile::OWN,
                 'file.taken-in' => WarcFile::TAKEN_IN,
                 default => null,
             };

@@ -132,6 +132,10 @@ final class FileHoldings implements Holdings, ScanTarget
         }
     }
 
+    public function completeness(string $recordId, string $verdict, string $facts): void
+    {
+    }
+
     public function title(string $recordId, string $title): void
     {
         $this->notes[$recordId]['title'] = $title;

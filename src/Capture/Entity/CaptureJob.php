@@ -6,6 +6,7 @@ namespace Ypomna\App\Capture\Entity;
 
 use Doctrine\DBAL\Types\Types;
 use Doctrine\ORM\Mapping as ORM;
+use Ypomna\App\Capture\CaptureHow;
 use Ypomna\App\Capture\CaptureStage;
 
 /** The wish that a page be kept, and what became of it. */
@@ -48,6 +49,11 @@ class CaptureJob
         /** Of the address's key. */
         #[ORM\Column(type: 'digest', length: 16)]
         public readonly string $keyHash,
+        #[ORM\Column(type: Types::STRING, length: 10, enumType: CaptureHow::class)]
+        public readonly CaptureHow $how = CaptureHow::Rendered,
+        /** Code of the capture whose gaps are to be filled. */
+        #[ORM\Column(type: Types::STRING, length: 16, nullable: true)]
+        public readonly ?string $missingOf = null,
     ) {
     }
 

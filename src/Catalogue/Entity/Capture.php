@@ -53,6 +53,14 @@ class Capture
     #[ORM\Column(type: Types::STRING, length: 16)]
     public string $how = '';
 
+    /** `whole`, `gaps`, `failed` by the check after the capture; null where there was none. */
+    #[ORM\Column(type: Types::STRING, length: 8, nullable: true)]
+    public ?string $verdict = null;
+
+    /** @var array<string, mixed>|null what that check found */
+    #[ORM\Column(type: Types::JSON, nullable: true)]
+    public ?array $completeness = null;
+
     /** Share of the page's passages that differ from the capture before, 0 to 1; null where there is none to compare with. */
     #[ORM\Column(type: Types::FLOAT, nullable: true)]
     public ?float $changed = null;

@@ -30,6 +30,8 @@ final readonly class CaptureLine
         public int $fileBytes,
         /** SHA-256 of the file, hex. */
         public string $fileDigest,
+        /** `whole`, `gaps`, `failed`; null where nobody looked. */
+        public ?string $verdict = null,
     ) {
     }
 
@@ -38,7 +40,7 @@ final readonly class CaptureLine
         return new self(
             $row->int('id'), $row->text('code'), $row->moment('captured_at'), $row->text('url'), $row->int('status'), $row->textOrNull('title'), $row->textOrNull('mime'), $row->int('parts'),
             $row->int('bytes'), $row->textOrNull('redirect_to'), $row->text('agent'), $row->text('how'), $row->floatOrNull('changed'), WarcFile::TAKEN_IN === $row->text('origin'),
-            $row->int('file_bytes'), $row->text('file_digest'),
+            $row->int('file_bytes'), $row->text('file_digest'), $row->textOrNull('verdict'),
         );
     }
 
