@@ -37,7 +37,11 @@ enum GapKind: string
 
     public static function wanted(RequisiteKind $kind): self
     {
-        return RequisiteKind::Print === $kind ? self::Style : self::tryFrom($kind->value) ?? self::Other;
+        return match ($kind) {
+            RequisiteKind::Print => self::Style,
+            RequisiteKind::Icon => self::Image,
+            default => self::tryFrom($kind->value) ?? self::Other,
+        };
     }
 
     private static function ofMime(string $mime): self

@@ -27,7 +27,7 @@ final class Gaps
             }
         }
         foreach ($wanted as $one) {
-            $referred += array_fill_keys($one->any, true);
+            $referred += array_fill_keys($one->any, $one->kind);
             if ($one->print) {
                 $kept += array_fill_keys($one->any, true);
             }
@@ -35,6 +35,10 @@ final class Gaps
         $gaps = [];
         foreach ($exchanges as $exchange) {
             $reason = GapReason::of($exchange);
+            if (null === $reason && 1 === preg_match('#mpegurl|dash\+xml|vnd\.ms-sstr\+xml#', $exchange->mime ?? '')) {
+                // A list of pieces, of which a player takes what it likes.
+                $gaps[$exchange->url] = new Gap($exchange->url, GapKind::Media, GapReason::NotRecordable);
+            }
             // What is fetched ahead of another page is no part of this one.
             if (\in_array($exchange->destination, ['prefetch', 'manifest'], true) || null === $reason || (isset($kept[$exchange->url]) && GapReason::NotRecordable !== $reason) || isset($aside[$exchange->number]) || $exchange === $main) {
                 continue;
@@ -43,7 +47,7 @@ final class Gaps
                 // A script that gives its own request up does not miss the answer.
                 continue;
             }
-            $gap = new Gap(self::spelled($exchange), GapKind::of($exchange), $reason);
+            $gap = new Gap(self::spelled($exchange), null === $exchange->destination ? $referred[$exchange->url] ?? GapKind::of($exchange) : GapKind::of($exchange), $reason);
             $gaps[$gap->url] ??= $gap;
         }
         foreach ($wanted as $one) {

@@ -15,6 +15,8 @@ enum RequisiteKind: string
     case Font = 'font';
     case Frame = 'frame';
     case Media = 'media';
+    /** What stands beside the page, not in it. */
+    case Icon = 'icon';
     /** Something that only a plug-in of old could show. */
     case Plugin = 'plugin';
 }

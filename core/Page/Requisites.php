@@ -16,6 +16,8 @@ final class Requisites
     ];
     private const ATTRIBUTE = '/([^\s"\'<>\/=]+)(?:\s*=\s*(?:"([^"]*)"|\'([^\']*)\'|([^\s"\'>]+)))?/';
 
+    private const ICON = '/(?:^|\s)(?:icon|apple-touch-icon(?:-precomposed)?|mask-icon)(?:\s|$)/i';
+
     /** Old and new forms of what only a plug-in could show. */
     private const PLUGINS = '#^application/(?:x-shockwave|futuresplash|x-java|java-|x-silverlight|vnd\.unity|x-director|x-authorware|x-unity)|^(?:audio|video|image)/(?:vnd\.rn-|x-pn-realaudio|svg-xml-viewer)#i';
 
@@ -29,7 +31,7 @@ final class Requisites
     {
         [$base, $all] = self::all($html);
 
-        return [$base, array_map(static fn (Requisite $one): array => $one->any, $all)];
+        return [$base, array_values(array_map(static fn (Requisite $one): array => $one->any, array_filter($all, static fn (Requisite $one): bool => RequisiteKind::Icon !== $one->kind)))];
     }
 
     /**
@@ -68,7 +70,7 @@ final class Requisites
                     $any = self::anyOf($name, $attribute, $attributes, 'img' === $name && 'picture' === $owner ? $sources : []);
                     if ([] !== $any) {
                         $kind = self::kind($name, $attribute, $attributes);
-                        $wanted[] = new Requisite($kind, $any, RequisiteKind::Print === $kind);
+                        $wanted[] = new Requisite($kind, $any, RequisiteKind::Print === $kind || RequisiteKind::Icon === $kind);
                     }
                 }
                 if ('img' === $name && 'picture' === $owner) {
@@ -193,6 +195,7 @@ final class Requisites
             'applet' === $name => RequisiteKind::Plugin,
             \in_array($name, ['iframe', 'frame'], true) => RequisiteKind::Frame,
             'script' === $name => RequisiteKind::Script,
+            'link' === $name && 1 === preg_match(self::ICON, $attributes['rel'] ?? '') => RequisiteKind::Icon,
             'link' === $name => 1 === preg_match('/^\s*print\s*$/i', $attributes['media'] ?? '') ? RequisiteKind::Print : RequisiteKind::Style,
             \in_array($name, ['video', 'audio', 'track'], true), 'source' === $name && [] === self::candidates($attributes['srcset'] ?? '') => RequisiteKind::Media,
             default => RequisiteKind::Image,
@@ -205,7 +208,7 @@ final class Requisites
     private static function asks(string $name, array $attributes): bool
     {
         return match ($name) {
-            'link' => 1 === preg_match('/(?:^|\s)stylesheet(?:\s|$)/i', $attributes['rel'] ?? '') && 1 !== preg_match('/(?:^|\s)alternate(?:\s|$)/i', $attributes['rel'] ?? ''),
+            'link' => 1 === preg_match(self::ICON, $attributes['rel'] ?? '') || 1 === preg_match('/(?:^|\s)stylesheet(?:\s|$)/i', $attributes['rel'] ?? '') && 1 !== preg_match('/(?:^|\s)alternate(?:\s|$)/i', $attributes['rel'] ?? ''),
             // Print styles are fetched by browsers, too; of alternatives only when they are chosen.
             'script' => 1 !== preg_match('#^(?:speculationrules|application/(?:ld\+)?json|text/(?:template|x-[a-z-]+|html))$#i', trim($attributes['type'] ?? '')),
             'input' => 0 === strcasecmp('image', $attributes['type'] ?? ''),

@@ -103,17 +103,18 @@ final class Completion
     }
 
     /**
-     * @return list<Wanted> what styles ask for that were not read before
+     * @return list<Wanted> what styles ask for that were not read before, and frames that were fetched here
      */
     private function styles(): array
     {
         $wanted = [];
         foreach ($this->gateway->exchanges() as $exchange) {
-            if ('text/css' !== $exchange->mime || isset($this->read[$exchange->number]) || !$exchange->isAnswered() || $exchange->status >= 300) {
+            $isFrame = isset($this->made[$exchange->number]) && 1 === preg_match('#html#', $exchange->mime ?? '');
+            if (('text/css' !== $exchange->mime && !$isFrame) || isset($this->read[$exchange->number]) || !$exchange->isAnswered() || $exchange->status >= 300) {
                 continue;
             }
             $this->read[$exchange->number] = true;
-            array_push($wanted, ...self::ofStyle($exchange));
+            array_push($wanted, ...self::wantedBy($exchange, $isFrame));
         }
 
         return $wanted;
@@ -122,14 +123,15 @@ final class Completion
     /**
      * @return list<Wanted>
      */
-    private static function ofStyle(Exchange $exchange): array
+    private static function wantedBy(Exchange $exchange, bool $isFrame): array
     {
         try {
             $url = Url::parse($exchange->url);
             $answer = new Answer($url, $exchange);
-            $css = $answer->text(4_194_304);
+            $bytes = $answer->text(4_194_304);
+            $text = Charset::toUtf8($bytes, Charset::detect($bytes, $answer->head->fields->get('Content-Type')));
 
-            return Wanted::ofStyle(Charset::toUtf8($css, Charset::detect($css, $answer->head->fields->get('Content-Type'))), $url);
+            return $isFrame ? Wanted::ofHtml($text, $url) : Wanted::ofStyle($text, $url);
         } catch (FetchFailed) {
             return [];
         }

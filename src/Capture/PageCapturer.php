@@ -14,6 +14,7 @@ use Ypomna\App\Capture\Network\Stream;
 use Ypomna\App\Capture\Network\StreamConnector;
 use Ypomna\App\Catalogue\Originals;
 use Ypomna\Core\Address\Url;
+use Ypomna\Core\Completeness\Gap;
 use Ypomna\Core\Completeness\GapKind;
 use Ypomna\Core\Completeness\GapReason;
 use Ypomna\Core\Completeness\Gaps;
@@ -165,7 +166,11 @@ final readonly class PageCapturer
             if (null !== $gateway->fault()) {
                 throw new NotKept('storage', $gateway->fault()->getMessage());
             }
-            throw new NotKept('browser', 'The browser failed: '.$e->getMessage());
+            if (null === $this->lastAnswer($gateway, $visit)) {
+                throw new NotKept('browser', 'The browser failed: '.$e->getMessage());
+            }
+            // What was answered is kept all the same.
+            $visit->broken = $e->getMessage();
         } finally {
             $browser?->end();
             $listener->close();
@@ -208,7 +213,7 @@ final readonly class PageCapturer
      */
     private function judge(Url $url, Exchange $main, string $folder, string $target, Gateway $gateway, Visit $visit, CaptureOrder $order): array
     {
-        $gaps = Gaps::of($gateway->exchanges(), $main, $visit->wanted, $visit->aside);
+        $gaps = [...Gaps::of($gateway->exchanges(), $main, $visit->wanted, $visit->aside), ...array_map(static fn (string $url): Gap => new Gap($url, GapKind::Media, GapReason::NotRecordable), $visit->streams)];
         $troubles = null === $visit->seen ? self::ofStatus($main) : Troubles::of($visit->seen);
         if (null !== $visit->error && str_contains($visit->error, 'TOO_MANY_REDIRECTS')) {
             $troubles = [Trouble::RedirectLoop];
@@ -229,6 +234,11 @@ final readonly class PageCapturer
         }
         $failure = $this->failure($main, $gateway, $visit);
         $judgement = null === $failure ? Judgement::of($gaps, $troubles, null === $replay ? null : $replay['equal'], $visit->nothingElse) : new Judgement(Verdict::Failed, $failure[0]);
+        if (null !== $visit->broken && null === $visit->rendering->dom && null === $failure) {
+            $judgement = new Judgement(Verdict::Failed, 'browser');
+        } elseif (null !== $visit->broken && Verdict::Whole === $judgement->verdict) {
+            $judgement = new Judgement(Verdict::Gaps, 'browser');
+        }
         if (null !== $main->truncated && Verdict::Whole === $judgement->verdict) {
             $judgement = new Judgement(Verdict::Gaps, 'truncated');
         }

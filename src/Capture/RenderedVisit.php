@@ -93,6 +93,7 @@ final class RenderedVisit
         $at = Url::tryParse($page->url()) ?? $asked;
         $this->visit->wanted = Wanted::ofHtml($html, $at);
         $substance = $page->substance();
+        $this->visit->streams = $page->streams();
         $frames = $this->frames($page);
         $this->took('read');
         $pictures = $failures = [];

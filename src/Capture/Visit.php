@@ -15,6 +15,8 @@ final class Visit
     /** The exchange that brought the page; null if nothing did. */
     public ?Exchange $main = null;
     public ?string $error = null;
+    /** Why the browser gave up before all was read; null if it did not. */
+    public ?string $broken = null;
     public string $title = '';
     public Rendering $rendering;
     /** @var list<Wanted> what page, frames and styles refer to */
@@ -24,6 +26,8 @@ final class Visit
     public array $aside = [];
     /** @var array<string, string>|null what for the page asked for addresses; null where it is not known */
     public ?array $asked = null;
+    /** @var list<string> films and sounds that have no file of their own */
+    public array $streams = [];
     /** Program and version that asked. */
     public string $browser = '';
     /** Text of the page as it was seen, white space folded; null if it has none. */

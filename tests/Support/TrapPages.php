@@ -64,6 +64,8 @@ final class TrapPages implements Site
             'slow-picture' => ['page' => self::LONG.$img('slow'), 'kept' => ['/i/slow.png']],
             'asks-for-ever' => ['page' => self::LONG.'<script>setInterval(() => fetch("/data?tick").catch(() => 0), 250)</script>', 'kept' => ['/data?tick']],
             'grows-three-times' => ['page' => self::LONG.'<div id="list"></div><script>let n = 0; const add = () => { if (n++ < 3) list.insertAdjacentHTML("beforeend", "<p style=height:900px>Batch " + n + "</p><img src=/i/batch" + n + ".png>"); }; add(); addEventListener("scroll", () => { if (innerHeight + scrollY > document.documentElement.scrollHeight - 50) add(); })</script>', 'kept' => ['/i/batch1.png', '/i/batch2.png', '/i/batch3.png'], 'text' => ['Batch 3']],
+            'icon' => ['page' => '<link rel="icon" href="/i/icon.png"><link rel="apple-touch-icon" href="/missing/touch.png">'.self::LONG, 'kept' => ['/i/icon.png'], 'gaps' => []],
+            'frame-in-a-closed-tab' => ['page' => self::LONG.'<div hidden><iframe src="/tabbed" loading="lazy"></iframe></div>', 'kept' => ['/tabbed', '/i/tabbed.png']],
             'preloads' => ['page' => '<link rel="prefetch" href="/missing/next"><link rel="preconnect" href="'.self::CDN.'"><link rel="alternate" href="/missing/feed"><link rel="canonical" href="/missing/canonical">'.self::LONG, 'gaps' => []],
             'cookie-bar' => ['page' => self::LONG.self::LONG.'<div style="position:fixed;bottom:0;left:0;right:0;height:60px;background:#eee">We use cookies. <button>Fine</button></div>'],
             'box-to-log-in' => ['page' => '<form>Log in: <input name="u"><input type="password" name="p"><button>Log in</button></form>'.str_repeat(self::LONG, 3)],
@@ -91,6 +93,10 @@ final class TrapPages implements Site
             'consent-that-goes' => ['page' => self::LONG.$far.'<dialog id="d">We use cookies to measure, and ask for your consent. <button>Accept</button></dialog><script>d.style.cssText = "width:90vw;height:80vh"; d.showModal(); addEventListener("scroll", () => d.close())</script>', 'verdict' => 'gaps', 'troubles' => ['consent'], 'plain' => 'whole'],
             'consent-instead' => ['page' => '<div style="position:fixed;inset:0;background:#fff;padding:20%">Before you continue: this site uses cookies and needs your consent. <button>Accept all</button></div>', 'verdict' => 'failed', 'troubles' => ['consent'], 'plain' => 'whole'],
             'plug-in' => ['page' => self::LONG.'<object type="application/x-shockwave-flash" data="/movie.swf" width="300" height="200"></object>', 'troubles' => ['plugin'], 'kept' => ['/movie.swf'], 'plain' => 'whole'],
+
+            'playlist' => ['page' => self::LONG.'<video src="/list.m3u8" width="300" height="200"></video>', 'verdict' => 'gaps', 'gaps' => ['/list.m3u8' => 'media not-recordable'], 'plain' => 'gaps'],
+            'film-in-pieces' => ['page' => self::LONG.'<video width="300" height="200"></video><script>document.querySelector("video").srcObject = document.createElement("canvas").captureStream()</script>', 'verdict' => 'gaps', 'plain' => 'whole'],
+            'script-without-end' => ['page' => self::LONG.'<img src="/i/before.png"><script>setTimeout(() => { while (true); }, 300)</script>', 'kept' => ['/i/before.png'], 'text' => ['The ferry left']],
 
             // Nothing that a reader came for.
             'login' => ['page' => '<h1>Log in</h1><form><input name="user"><input type="password" name="p"><button>Log in</button></form>', 'verdict' => 'failed', 'troubles' => ['login']],
@@ -132,6 +138,12 @@ final class TrapPages implements Site
             'b.css' === $name => Response::of('text/css', 'body{background:url("i/ground.png")}'),
             'font.woff2' === $name => Response::of('font/woff2', (string) file_get_contents(\dirname(__DIR__, 2).'/public/build/fonts/commissioner.woff2'))->with('Access-Control-Allow-Origin', '*'),
             'inner' === $name => self::page('<img src="/i/framed.png"><p id="t"></p><script>t.textContent = "Made in the frame."</script>'),
+            'robots.txt' === $name => Response::of('text/plain', "User-agent: *\nDisallow: /private\n"),
+            'partly-private' === $name => self::page(self::LONG.'<img src="/private/x.png"><img src="/i/y.png">'),
+            str_starts_with($name, 'private/') => self::picture('i/'.$name),
+            'inward' === $name => Response::redirect('http://127.0.0.1:1/', 302),
+            'tabbed' === $name => self::page('<p>In a tab.</p><img src="/i/tabbed.png">'),
+            'list.m3u8' === $name => Response::of('application/vnd.apple.mpegurl', "#EXTM3U\n#EXTINF:4,\npiece1.ts\n"),
             'outer' === $name => self::page('<iframe src="'.self::CDN.'/inner"></iframe>'),
             'data' === $name => Response::of('application/json', '{"text":"Fetched text."}'),
             'echo' === $name => Response::of('text/plain', 'You said: '.$request->body.'.'),

@@ -84,6 +84,23 @@ final class TrapRun
     }
 
     /**
+     * What the command says of a page, with these options.
+     *
+     * @param list<string> $options
+     *
+     * @return array{int|null, array<string, mixed>, string} status, document, messages
+     */
+    public function said(string $address, string $file, array $options): array
+    {
+        $process = new Process(['php', \dirname(__DIR__, 2).'/bin/ypomna', 'capture', $address, '--out', $file, '--json', '--resolve', 'pages.test:80:127.0.0.1:'.$this->port, ...$options]);
+        $process->setTimeout(120)->run();
+        /** @var array<string, mixed> $data */
+        $data = json_decode($process->getOutput(), true) ?? [];
+
+        return [$process->getExitCode(), $data, $process->getErrorOutput()];
+    }
+
+    /**
      * @return list<string>
      */
     private function judge(string $name, string $how, Process $process): array

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\Tests\System;
 
+use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Ypomna\Tests\Support\TrapPages;
 use Ypomna\Tests\Support\TrapRun;
@@ -26,6 +27,78 @@ final class CompletenessTest extends TestCase
     public function testPagesAreKeptInABrowserAndCalledWhatTheyAre(): void
     {
         self::assertSame([], array_filter(self::$run->all(array_keys(TrapPages::pages()), 'rendered', 4)));
+    }
+
+    public function testRobotsBindWhereTheyAreObeyedAndAreOnRecordAnyhow(): void
+    {
+        $file = self::file();
+        [$status, $said] = self::$run->said('http://pages.test/private/page', $file, ['--robots', 'obey', '--how', 'plain']);
+        self::assertSame([1, 'failed', 'robots', null], [$status, $said['verdict'], $said['reason'], $said['file']]);
+        self::assertFileDoesNotExist($file);
+        foreach (['plain', 'rendered'] as $how) {
+            [$status, $said] = self::$run->said('http://pages.test/partly-private', $file = self::file(), ['--robots', 'obey', '--how', $how]);
+            self::assertSame([1, 'gaps', [['url' => 'http://pages.test/private/x.png', 'kind' => 'image', 'reason' => 'robots']]], [$status, $said['verdict'], $said['gaps']], $how);
+        }
+        [$status, $said] = self::$run->said('http://pages.test/partly-private', $file = self::file(), ['--how', 'plain']);
+        self::assertSame([0, 'whole'], [$status, $said['verdict']]);
+        self::assertStringContainsString('Disallow: /private', (string) file_get_contents('compress.zlib://'.$file));
+    }
+
+    /**
+     * @param list<string> $options
+     */
+    #[DataProvider('refused')]
+    public function testWhatCannotWorkSaysWhy(string $address, array $options, string $why, int $status = 2): void
+    {
+        $file = self::file();
+        [$ended, , $told] = self::$run->said($address, $file, $options);
+        self::assertSame($status, $ended, $told);
+        self::assertStringContainsString($why, $told);
+        self::assertFileDoesNotExist($file);
+    }
+
+    /** @return iterable<string, array{0: string, 1: list<string>, 2: string, 3?: int}> */
+    public static function refused(): iterable
+    {
+        yield 'no address' => ['what is this', [], 'not an address'];
+        yield 'a file of this machine' => ['file:///etc/passwd', [], ''];
+        foreach (['http://127.0.0.1/', 'http://2130706433/', 'http://0177.0.0.1/', 'http://[::1]/', 'http://[::ffff:7f00:1]/', 'http://169.254.169.254/latest/meta-data/', 'http://10.1.2.3/', 'http://[fd00::1]/', 'http://localhost/'] as $address) {
+            yield $address => [$address, ['--how', 'plain'], 'closed network'];
+        }
+        yield 'a way of no form' => ['http://pages.test/simple', ['--resolve', 'here'], '--resolve'];
+        yield 'a number of no sense' => ['http://pages.test/simple', ['--max-seconds', 'soon'], '--max-seconds'];
+        yield 'a manner of no sense' => ['http://pages.test/simple', ['--how', 'somehow'], '--how'];
+        yield 'a name without address' => ['http://nowhere.invalid/', ['--how', 'plain'], '', 1];
+    }
+
+    public function testARedirectInwardEndsThereAndIsKeptAsOne(): void
+    {
+        [$status, $said] = self::$run->said('http://pages.test/inward', $file = self::file(), ['--how', 'plain']);
+        self::assertSame([1, 'failed', 'guarded', 302], [$status, $said['verdict'], $said['reason'], $said['status']]);
+        self::assertFileExists($file);
+    }
+
+    public function testWhatWasKeptIsNotWrittenOver(): void
+    {
+        $file = self::file();
+        file_put_contents($file, 'kept');
+        [$status, , $told] = self::$run->said('http://pages.test/simple', $file, ['--how', 'plain']);
+        self::assertSame([2, 'kept'], [$status, file_get_contents($file)]);
+        self::assertStringContainsString('is there already', $told);
+    }
+
+    public function testTheFileIsPackedAsItsNameSays(): void
+    {
+        foreach (['x.warc' => 'WARC/1.1', 'x.warc.gz' => "\x1f\x8b"] as $name => $beginning) {
+            [$status, $said] = self::$run->said('http://pages.test/simple', $file = \dirname(self::file()).'/'.bin2hex(random_bytes(3)).$name, ['--how', 'plain']);
+            self::assertSame([0, $file, hash_file('sha256', $file), filesize($file)], [$status, $said['file'], $said['sha256'], $said['bytes']]);
+            self::assertStringStartsWith($beginning, (string) file_get_contents($file));
+        }
+    }
+
+    private static function file(): string
+    {
+        return getenv('YPOMNA_TEST_TMP').'/pages/'.bin2hex(random_bytes(5)).'.warc.gz';
     }
 
     public function testPagesAreKeptWithoutABrowser(): void

@@ -25,6 +25,9 @@ final class PageSession
     /** No byte for so long, though answers are owed: what is awaited is not part of the page's coming about. */
     private const STALLED_SECONDS = 10.0;
     private const LONGEST_REST = 20.0;
+    private const HANGING_SECONDS = 15.0;
+    /** A script that runs for longer at a stretch is ended. */
+    private const ANSWER_SECONDS = 12.0;
     /** A page that grew so often when its end was reached has none. */
     private const GROWTHS = 20;
     private const MAX_FRAMES = 60;
@@ -37,6 +40,7 @@ final class PageSession
     private bool $loaded = false;
     private ?string $documentUrl = null;
     private bool $grew = false;
+    private bool $ended = false;
     /** @var array<string, string> what every address was asked for as that the page, its frames and workers asked for */
     private array $asked = [];
     /** @var array<string, int> status by address, of what was answered */
@@ -64,6 +68,8 @@ final class PageSession
         $attached = $this->browser->call('Target.attachToTarget', ['targetId' => $target['targetId'] ?? '', 'flatten' => true]);
         $this->session = self::text($attached, 'sessionId');
         $this->call('Target.setAutoAttach', ['autoAttach' => true, 'waitForDebuggerOnStart' => true, 'flatten' => true]);
+        // Workers that belong to no single page report by themselves.
+        $this->browser->call('Target.setAutoAttach', ['autoAttach' => true, 'waitForDebuggerOnStart' => true, 'flatten' => true, 'filter' => [['type' => 'service_worker'], ['type' => 'shared_worker']]]);
         $this->call('Page.enable');
         $this->call('Network.enable', ['maxTotalBufferSize' => 0, 'maxResourceBufferSize' => 0]);
         // Only codings that any reader can undo later; the servers' answers are kept as they come.
@@ -91,13 +97,19 @@ final class PageSession
             return $error;
         }
         $until = microtime(true) + $seconds;
-        while (!$this->loaded && microtime(true) < $until) {
+        while (!$this->loaded && microtime(true) < $until && !$this->hangs()) {
             self::pause(0.05);
         }
         // A page that asks on and on is never at rest.
         $this->rest(min($until, microtime(true) + self::LONGEST_REST));
 
         return null;
+    }
+
+    /** The document is there, but something that it waits for has been silent for long. */
+    private function hangs(): bool
+    {
+        return null !== $this->documentUrl && null !== $this->gateway && hrtime(true) / 1e9 - $this->gateway->lastActivity() > self::HANGING_SECONDS;
     }
 
     /** Scrolls to the bottom in steps, as a reader does, so that what loads on sight is loaded; then back to the top. */
@@ -146,7 +158,7 @@ final class PageSession
             $last = $this->gateway->lastActivity();
             $stalledSince = max($stalledSince, $last);
             $quietSince = $this->gateway->open() > 0 ? $now : max($quietSince, $last);
-            if ($now - $quietSince >= self::QUIET_SECONDS || ($this->loaded && $now - $stalledSince >= self::STALLED_SECONDS)) {
+            if ($now - $quietSince >= self::QUIET_SECONDS || (($this->loaded || $this->hangs()) && $now - $stalledSince >= self::STALLED_SECONDS)) {
                 return;
             }
             self::pause(0.05);
@@ -216,6 +228,19 @@ final class PageSession
         $found = $this->evaluate('[...document.querySelectorAll("img,video,audio,canvas,svg,iframe,frame,object,embed,picture")].filter(e => { const b = e.getBoundingClientRect(); return b.width * b.height > 10000 && (!(e instanceof HTMLImageElement) || e.naturalWidth > 40); }).length + (document.querySelector("audio") ? 1 : 0)');
 
         return \is_int($found) ? $found : 0;
+    }
+
+    /**
+     * Films and sounds that are put together by scripts, or come live.
+     *
+     * @return list<string> made-up addresses
+     */
+    public function streams(): array
+    {
+        $found = $this->evaluate('JSON.stringify([...document.querySelectorAll("video,audio")].filter(m => m.srcObject || /^(?:blob|mediastream):/.test(m.currentSrc || m.src)).map(m => m.currentSrc || m.src || "mediastream:").slice(0, 50))');
+        $list = \is_string($found) ? json_decode($found, true) : [];
+
+        return array_values(array_filter(\is_array($list) ? $list : [], '\is_string'));
     }
 
     /**
@@ -449,19 +474,30 @@ final class PageSession
 
     private function evaluate(string $expression): mixed
     {
-        return $this->run($expression, $this->world());
+        try {
+            return $this->run($expression, $this->world());
+        } catch (BrowserFailed $e) {
+            if ($this->ended) {
+                throw $e;
+            }
+            // A script that never comes to its end is ended, once; the page is read as it stands then.
+            $this->ended = true;
+            $this->browser->call('Runtime.terminateExecution', [], $this->session, 5.0);
+
+            return $this->run($expression, $this->world());
+        }
     }
 
     private function world(): int
     {
-        $world = $this->call('Page.createIsolatedWorld', ['frameId' => $this->frame, 'worldName' => 'reader']);
+        $world = $this->call('Page.createIsolatedWorld', ['frameId' => $this->frame, 'worldName' => 'reader'], self::ANSWER_SECONDS);
 
         return (int) self::number($world, 'executionContextId');
     }
 
     private function run(string $expression, int $world, ?string $session = null): mixed
     {
-        $answer = $this->browser->call('Runtime.evaluate', ['expression' => $expression, 'contextId' => $world, 'returnByValue' => true, 'timeout' => 20_000], $session ?? $this->session);
+        $answer = $this->browser->call('Runtime.evaluate', ['expression' => $expression, 'contextId' => $world, 'returnByValue' => true, 'timeout' => 20_000], $session ?? $this->session, self::ANSWER_SECONDS + 20.0);
 
         return self::map($answer, 'result')['value'] ?? null;
     }
