@@ -37,6 +37,8 @@ final readonly class CaptureReport
         public array $stray,
         public bool $written,
         public array $seconds = [],
+        /** Seconds after which the server wants to be asked again (RFC 9110, section 10.2.3). */
+        public ?int $retryAfter = null,
     ) {
     }
 

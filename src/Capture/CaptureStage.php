@@ -7,6 +7,8 @@ namespace Ypomna\App\Capture;
 /** Where a capture stands, as it is shown while it runs. */
 enum CaptureStage: string
 {
+    /** In a list that has not come to it yet. */
+    case Listed = 'listed';
     case Waiting = 'waiting';
     case Opening = 'opening';
     case Loading = 'loading';
@@ -21,7 +23,7 @@ enum CaptureStage: string
     public function percent(): int
     {
         return match ($this) {
-            self::Waiting => 0,
+            self::Listed, self::Waiting => 0,
             self::Opening => 8,
             self::Loading => 20,
             self::Scrolling => 45,

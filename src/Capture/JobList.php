@@ -26,7 +26,7 @@ final readonly class JobList
      */
     public function open(): array
     {
-        return $this->entities->getRepository(CaptureJob::class)->findBy(['finishedAt' => null], ['id' => 'ASC'], self::MANY);
+        return $this->entities->getRepository(CaptureJob::class)->findBy(['finishedAt' => null, 'stage' => [CaptureStage::Waiting, CaptureStage::Opening, CaptureStage::Loading, CaptureStage::Scrolling, CaptureStage::Reading, CaptureStage::Writing, CaptureStage::Cataloguing]], ['id' => 'ASC'], self::MANY);
     }
 
     /**

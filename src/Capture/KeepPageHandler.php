@@ -13,6 +13,8 @@ use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Ypomna\App\Capture\Entity\CaptureJob;
+use Ypomna\App\Capture\Entity\CaptureList;
+use Ypomna\App\Capture\Lists\ListDesk;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Entity\WarcFile;
 use Ypomna\App\Catalogue\Indexer;
@@ -41,6 +43,7 @@ final readonly class KeepPageHandler
         private Describer $describer,
         private ClockInterface $clock,
         private Limits $limits,
+        private ListDesk $lists,
         private LoggerInterface $logger,
         #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder,
     ) {
@@ -62,7 +65,10 @@ final readonly class KeepPageHandler
                 throw new NotKept('interrupted', \sprintf('The capture was broken off %d times; something about this page brings the worker down.', self::MAX_ATTEMPTS));
             }
             $files->remove([$folder, $incoming]);
-            $this->finish($job, CaptureHow::Parts === $job->how ? $this->complete($job, $folder, $incoming) : $this->whole($job, $folder, $incoming), null);
+            $done = CaptureHow::Parts === $job->how ? $this->complete($job, $folder, $incoming) : $this->whole($job, $folder, $incoming);
+            if (null !== $done) {
+                $this->finish($job, $done, null);
+            }
         } catch (NotKept $e) {
             $this->finish($job, null, $e);
         } catch (\Throwable $e) {
@@ -74,9 +80,15 @@ final readonly class KeepPageHandler
         }
     }
 
-    private function whole(CaptureJob $job, string $folder, string $incoming): Capture
+    /** @return Capture|null null if the server wants to be asked later */
+    private function whole(CaptureJob $job, string $folder, string $incoming): ?Capture
     {
-        $this->keep($job, $folder, $incoming);
+        $wait = $this->keep($job, $folder, $incoming);
+        if (null !== $wait) {
+            $this->lists->later($job, $wait * (1 << max(0, $job->attempts - 1)));
+
+            return null;
+        }
 
         return $this->catalogue($job);
     }
@@ -122,10 +134,11 @@ final readonly class KeepPageHandler
         return $file;
     }
 
-    private function keep(CaptureJob $job, string $folder, string $incoming): void
+    /** @return int|null seconds after which the server wants to be asked again, if it was too much for it */
+    private function keep(CaptureJob $job, string $folder, string $incoming): ?int
     {
         if (is_file($this->store->path($job->path()))) {
-            return;
+            return null;
         }
         if (!$this->store->hasRoom()) {
             throw new NotKept('storage', 'The disk of the store is nearly full. Make room, then try again; nothing that is held was touched.');
@@ -135,11 +148,16 @@ final readonly class KeepPageHandler
         }
         $report = $this->capturer->keep(Url::parse($job->url), $folder, $incoming, basename($job->path()), function (CaptureStage $stage) use ($job): void {
             $this->connection()->update('capture_job', ['stage' => $stage->value], ['id' => $job->id]);
-        }, new CaptureOrder(CaptureHow::Plain !== $job->how, $this->limits));
+        }, new CaptureOrder(CaptureHow::Plain !== $job->how, $this->limits, null !== $job->listId && true === $this->manager()->find(CaptureList::class, $job->listId)?->obey));
+        if (null !== $report->retryAfter && null !== $job->listId && $job->attempts < self::MAX_ATTEMPTS) {
+            return $report->retryAfter;
+        }
         if (!$report->written || null !== $report->message) {
             throw new NotKept($report->reason ?? 'unexpected', $report->message ?? 'The page could not be had.');
         }
         $this->store->commit($incoming, $job->path());
+
+        return null;
     }
 
     private function catalogue(CaptureJob $job): Capture

@@ -23,13 +23,16 @@ use Ypomna\Core\Completeness\Trouble;
 use Ypomna\Core\Completeness\Troubles;
 use Ypomna\Core\Completeness\Verdict;
 use Ypomna\Core\Completeness\Wanted;
+use Ypomna\Core\Fetch\Answer;
 use Ypomna\Core\Fetch\CaptureFacts;
 use Ypomna\Core\Fetch\CaptureFile;
 use Ypomna\Core\Fetch\Exchange;
 use Ypomna\Core\Fetch\FailureReason;
+use Ypomna\Core\Fetch\FetchFailed;
 use Ypomna\Core\Fetch\Gateway;
 use Ypomna\Core\Fetch\Limits;
 use Ypomna\Core\Fetch\Pathfinder;
+use Ypomna\Core\Http\HttpDate;
 
 /**
  * Keeps one page, in a browser or without, through the recording gateway; what passed becomes one WARC file, and it is looked
@@ -253,8 +256,20 @@ final readonly class PageCapturer
 
         return [new CaptureReport(
             (string) $url, $main->url, $main->at, $order->rendered ? 'rendered' : 'plain', $main->status, $visit->title, $judgement->verdict, $judgement->reason,
-            $failure[1] ?? null, $troubles, $parts, $gaps, array_values(array_unique($stray)), true, $seconds,
+            $failure[1] ?? null, $troubles, $parts, $gaps, array_values(array_unique($stray)), true, $seconds, \in_array($main->status, [429, 503], true) ? $this->retryAfter($main) : null,
         ), $replay];
+    }
+
+    private function retryAfter(Exchange $main): int
+    {
+        try {
+            $said = trim((new Answer(Url::parse($main->url), $main))->head->fields->get('Retry-After') ?? '');
+        } catch (FetchFailed) {
+            $said = '';
+        }
+        $at = HttpDate::parse($said);
+
+        return max(1, min(86_400, 1 === preg_match('/^\d{1,6}$/D', $said) ? (int) $said : (null === $at ? 60 : $at->getTimestamp() - $this->clock->now()->getTimestamp())));
     }
 
     /**
@@ -290,7 +305,7 @@ final readonly class PageCapturer
 
     private function nothing(Url $url, \DateTimeImmutable $begun, Gateway $gateway, Visit $visit, CaptureOrder $order, RobotsDesk $robots): CaptureReport
     {
-        $last = $this->lastFailure($gateway, $visit);
+        $last = $this->lastFailure($gateway, $visit) ?? ($order->obey ? $robots->unanswered($url) : null);
         [$reason, $message] = match (true) {
             null !== $last => [$last->failure->value ?? 'bad-response', $last->message ?? 'The page could not be had.'],
             $order->obey && !$robots->allows($url) => ['robots', 'The site asks programs not to fetch this page (robots.txt).'],

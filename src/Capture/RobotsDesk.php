@@ -20,6 +20,8 @@ final class RobotsDesk
     private array $said = [];
     /** @var array<string, array{status: int|null, text: string}> by origin */
     private array $texts = [];
+    /** @var array<string, Exchange> requests that nobody answered, by origin */
+    private array $unanswered = [];
     /** @var array<int, true> numbers of the exchanges that brought them */
     public array $exchanges = [];
 
@@ -45,6 +47,12 @@ final class RobotsDesk
         return $this->said[$url->origin()] ??= $this->ask($url);
     }
 
+    /** The request for a host's rules that nobody answered: then there is nobody to ask for pages either. */
+    public function unanswered(Url $url): ?Exchange
+    {
+        return $this->unanswered[$url->origin()] ?? null;
+    }
+
     /**
      * What was said, for the record.
      *
@@ -65,6 +73,9 @@ final class RobotsDesk
                 $this->exchanges[$exchange->number] = true;
             }
             if (true !== $exchange?->isAnswered()) {
+                if (null !== $exchange) {
+                    $this->unanswered[$url->origin()] = $exchange;
+                }
                 break;
             }
             try {

@@ -14,6 +14,9 @@ final class BenchSite implements Site
 {
     public const PAGES = 2_000;
 
+    /** @var array<string, string> */
+    private array $made = [];
+
     public function hosts(\DateTimeImmutable $now): array
     {
         return ['127.0.0.1'];
@@ -27,7 +30,7 @@ final class BenchSite implements Site
 
         return match (true) {
             '/page' === $request->path => self::page(),
-            str_ends_with($request->path, '.png') => Response::of('image/png', self::picture(basename($request->path, '.png'))),
+            str_ends_with($request->path, '.png') => Response::of('image/png', $this->picture(basename($request->path, '.png'))),
             '/a.css' === $request->path => Response::of('text/css', '@import "b.css";'.str_repeat('.a{color:#123}', 300)),
             str_ends_with($request->path, '.css') => Response::of('text/css', 'body{background:url(ground.png)}'.str_repeat('.b{color:#123}', 300)),
             str_ends_with($request->path, '.js') => Response::of('text/javascript', 'window.n = (window.n || 0) + 1;'.str_repeat('// nothing'."\n", 300)),
@@ -62,10 +65,8 @@ final class BenchSite implements Site
         return Response::html("<!doctype html><title>Page {$n}</title><p>{$links}".str_repeat("<p>Page {$n} says little. ", 40));
     }
 
-    private static function picture(string $name): string
+    private function picture(string $name): string
     {
-        static $made = [];
-
-        return $made[$name] ??= Art::ship(200, 120, '#'.substr(hash('sha256', $name), 0, 6), strtoupper($name), (int) hexdec(substr(hash('sha256', $name), 0, 6)));
+        return $this->made[$name] ??= Art::ship(200, 120, '#'.substr(hash('sha256', $name), 0, 6), strtoupper($name), (int) hexdec(substr(hash('sha256', $name), 0, 6)));
     }
 }

@@ -110,7 +110,7 @@ final class CaptureTest extends TestCase
         $job = self::$stack->keep('http://traps.test/parts-inward');
         self::assertSame('done', $job['stage']);
         $records = self::records(self::$stack->file(self::text($job, 'capture_code')));
-        self::assertSame(['http://traps.test/parts-inward'], self::sorted(array_unique(array_column(array_filter($records, static fn (array $r): bool => 'response' === $r['type'] && !str_contains($r['uri'], 'favicon')), 'uri'))));
+        self::assertSame(['http://traps.test/parts-inward'], self::sorted(array_unique(array_column(array_filter($records, static fn (array $r): bool => 'response' === $r['type'] && 1 !== preg_match('#/(?:favicon\.ico|robots\.txt)$#', $r['uri'])), 'uri'))));
         $about = self::about($records);
         $refused = array_column(array_filter($about['unanswered'], static fn (array $u): bool => 'guarded' === $u['reason']), 'url');
         foreach (['http://127.0.0.1/a.png', 'http://[::ffff:a9fe:a9fe]/b.png', 'http://rebound.example/c.png', 'http://127.0.0.1/d.png', 'http://10.0.0.1/e'] as $url) {

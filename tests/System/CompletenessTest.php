@@ -39,6 +39,8 @@ final class CompletenessTest extends TestCase
             [$status, $said] = self::$run->said('http://pages.test/partly-private', $file = self::file(), ['--robots', 'obey', '--how', $how]);
             self::assertSame([1, 'gaps', [['url' => 'http://pages.test/private/x.png', 'kind' => 'image', 'reason' => 'robots']]], [$status, $said['verdict'], $said['gaps']], $how);
         }
+        [$status, $said] = self::$run->said('http://nowhere.invalid/', self::file(), ['--robots', 'obey', '--how', 'plain']);
+        self::assertNotSame('robots', $said['reason']);
         [$status, $said] = self::$run->said('http://pages.test/partly-private', $file = self::file(), ['--how', 'plain']);
         self::assertSame([0, 'whole'], [$status, $said['verdict']]);
         self::assertStringContainsString('Disallow: /private', (string) file_get_contents('compress.zlib://'.$file));

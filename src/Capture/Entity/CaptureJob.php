@@ -34,6 +34,10 @@ class CaptureJob
     #[ORM\Column(type: 'moment', nullable: true)]
     public ?\DateTimeImmutable $finishedAt = null;
 
+    /** The server asked to be left alone until then. */
+    #[ORM\Column(type: 'moment', nullable: true)]
+    public ?\DateTimeImmutable $notBefore = null;
+
     #[ORM\Column(type: Types::STRING, length: 16, nullable: true)]
     public ?string $captureCode = null;
 
@@ -54,6 +58,11 @@ class CaptureJob
         /** Code of the capture whose gaps are to be filled. */
         #[ORM\Column(type: Types::STRING, length: 16, nullable: true)]
         public readonly ?string $missingOf = null,
+        /** The list that it belongs to. */
+        #[ORM\Column(type: Types::BIGINT, nullable: true, options: ['unsigned' => true])]
+        public readonly ?int $listId = null,
+        #[ORM\Column(type: Types::STRING, length: 255)]
+        public readonly string $host = '',
     ) {
     }
 

@@ -1,0 +1,13 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Capture\Lists;
+
+/** A worker is to see which pages of that list can be kept now. */
+final readonly class WorkList
+{
+    public function __construct(public int $listId)
+    {
+    }
+}

@@ -1,0 +1,40 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Catalogue;
+
+use Doctrine\DBAL\ArrayParameterType;
+use Doctrine\DBAL\Connection;
+
+/** Which of many addresses are held, and since when. */
+final readonly class HeldAddresses
+{
+    private const AT_ONCE = 500;
+
+    public function __construct(private Connection $database)
+    {
+    }
+
+    /**
+     * @param list<string> $urls
+     *
+     * @return array<string, array{code: string, captures: int, lastAt: \DateTimeImmutable}> by address as it was given
+     */
+    public function of(array $urls): array
+    {
+        $keys = [];
+        foreach ($urls as $url) {
+            $keys[$url] = AddressKeys::keyOf($url);
+        }
+        $rows = [];
+        foreach (array_chunk(array_values(array_unique($keys)), self::AT_ONCE) as $some) {
+            foreach ($this->database->fetchAllAssociative('SELECT url_key, code, captures, last_at FROM address WHERE url_key IN (?)', [$some], [ArrayParameterType::BINARY]) as $values) {
+                $row = new Row($values);
+                $rows[$row->text('url_key')] = ['code' => $row->text('code'), 'captures' => $row->int('captures'), 'lastAt' => $row->moment('last_at')];
+            }
+        }
+
+        return array_filter(array_map(static fn (string $key): ?array => $rows[$key] ?? null, $keys));
+    }
+}
