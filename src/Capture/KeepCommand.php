@@ -10,13 +10,14 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
+use Ypomna\App\Catalogue\CaptureFinder;
 use Ypomna\Core\Address\InvalidAddress;
 
 /** Hands addresses to the workers from the command line. */
 #[AsCommand('keep', 'Asks the workers to keep pages')]
 final class KeepCommand extends Command
 {
-    public function __construct(private readonly CaptureDesk $desk)
+    public function __construct(private readonly CaptureDesk $desk, private readonly CaptureFinder $captures)
     {
         parent::__construct();
     }
@@ -24,6 +25,7 @@ final class KeepCommand extends Command
     protected function configure(): void
     {
         $this->addOption('plain', null, InputOption::VALUE_NONE, 'Without a browser: no script runs')
+            ->addOption('missing', null, InputOption::VALUE_NONE, 'What is given are codes of captures, and what they lack is tried again')
             ->addArgument('url', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'Addresses of pages');
     }
 
@@ -34,7 +36,7 @@ final class KeepCommand extends Command
         $urls = $input->getArgument('url');
         foreach ($urls as $url) {
             try {
-                $job = $this->desk->ask($url, true === $input->getOption('plain') ? CaptureHow::Plain : CaptureHow::Rendered);
+                $job = true === $input->getOption('missing') ? $this->desk->complete($this->captures->byCode($url) ?? throw new InvalidAddress(\sprintf('There is no capture with the code “%s”.', mb_strimwidth($url, 0, 40, '…')))) : $this->desk->ask($url, true === $input->getOption('plain') ? CaptureHow::Plain : CaptureHow::Rendered);
                 $output->writeln(\sprintf('%s is waiting to be kept (%s)', $job->url, $job->code));
             } catch (InvalidAddress $e) {
                 ++$failed;

@@ -11,7 +11,7 @@ use Ypomna\Core\Page\Text;
 /** What a scan finds, as statements for the tables: records at once, pages in the tables of {@see PagesOfFile}. */
 final readonly class ScanSheets implements ScanTarget
 {
-    public const RECORD = 'at_offset, role, url_hash, key_hash, captured_at, method, status, mime, length, payload_sha256, url, record_id_hash, revisit, request_sha256';
+    public const RECORD = 'at_offset, role, url_hash, key_hash, captured_at, method, status, mime, length, payload_sha256, url, record_id_hash, revisit, request_sha256, cut';
     private const PAGE = 'response_offset, record_id, record_hash, code, url_key, key_hash, address_url, address_code, url, captured_at, status, mime, payload_sha256, redirect_to, opened';
 
     private InsertSheet $records;

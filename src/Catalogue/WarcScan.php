@@ -162,6 +162,7 @@ final class WarcScan
             $at, $method, $status, mb_strcut(mb_scrub($mime), 0, 100),
             $header->contentLength() ?? 0, null === $payload ? null : (string) hex2bin($payload), mb_scrub(mb_strcut($url, 0, 60_000)),
             AddressKeys::idHash((RecordRole::Segment === $role ? $header->segmentOf() : $header->id()) ?? ''), $header->is(RecordType::Revisit) ? 1 : 0, null === $sent ? null : (string) hex2bin($sent),
+            null === $header->fields->get('WARC-Truncated') ? 0 : 1,
         ]);
     }
 

@@ -13,7 +13,7 @@ use Ypomna\App\Catalogue\Type\MomentType;
 /** Finds the record that answers a request as of a capture: in its own file first, else the nearest moment elsewhere. */
 final readonly class RecordFinder
 {
-    public const COLUMNS = 'r.warc_file_id, r.at_offset, r.captured_at, r.status, r.mime, r.method, r.url, r.length, LOWER(HEX(r.payload_sha256)) AS payload, LOWER(HEX(r.request_sha256)) AS request_body, f.path, f.origin';
+    public const COLUMNS = 'r.warc_file_id, r.at_offset, r.captured_at, r.status, r.mime, r.method, r.url, r.length, LOWER(HEX(r.payload_sha256)) AS payload, LOWER(HEX(r.request_sha256)) AS request_body, r.cut, f.path, f.origin';
 
     /** More addresses of one page are looked for one by one. */
     private const MANY = 400;
@@ -28,8 +28,15 @@ final readonly class RecordFinder
         $exact = ['url_hash', (string) hex2bin(AddressKeys::urlHash($url))];
         $alike = ['key_hash', (string) hex2bin(AddressKeys::keyHash($url))];
 
-        return $this->within($exact, $ownFileId, $moment, $method, $body) ?? $this->within($alike, $ownFileId, $moment, $method, $body)
-            ?? $this->nearest($exact, $moment, $method, $body) ?? $this->nearest($alike, $moment, $method, $body);
+        $own = $this->within($exact, $ownFileId, $moment, $method, $body) ?? $this->within($alike, $ownFileId, $moment, $method, $body);
+
+        return self::rather($own, null !== $own && !$own->cut ? null : $this->nearest($exact, $moment, $method, $body) ?? $this->nearest($alike, $moment, $method, $body));
+    }
+
+    /** What broke off gives way to the same from another moment that is whole. */
+    private static function rather(?RecordPlace $own, ?RecordPlace $elsewhere): ?RecordPlace
+    {
+        return null === $own || ($own->cut && null !== $elsewhere && !$elsewhere->cut && $elsewhere->status < 400) ? $elsewhere : $own;
     }
 
     /**
@@ -77,7 +84,10 @@ final readonly class RecordFinder
         }
         $found = $this->ownOf($hashes, $ownFileId, $moment);
 
-        return $found + $this->nearestOf(array_diff_key($hashes, $found), $moment);
+        $whole = array_filter($found, static fn (RecordPlace $place): bool => !$place->cut);
+        $elsewhere = $this->nearestOf(array_diff_key($hashes, $whole), $moment);
+
+        return $whole + array_map(static fn (string $url): ?RecordPlace => self::rather($found[$url] ?? null, $elsewhere[$url]), array_combine(array_keys($elsewhere), array_keys($elsewhere)));
     }
 
     /**
@@ -173,7 +183,7 @@ final readonly class RecordFinder
      */
     public static function best(array $places, \DateTimeImmutable $moment, string $method, ?string $body): ?RecordPlace
     {
-        $rank = static fn (RecordPlace $place): array => [$place->method !== $method, null !== $body && $place->requestBody !== $body, $place->status >= 400, $place->distance($moment), !$place->own];
+        $rank = static fn (RecordPlace $place): array => [$place->method !== $method, null !== $body && $place->requestBody !== $body, $place->status >= 400, $place->cut, $place->distance($moment), !$place->own];
         usort($places, static fn (RecordPlace $a, RecordPlace $b): int => $rank($a) <=> $rank($b));
 
         return $places[0] ?? null;

@@ -30,12 +30,14 @@ final readonly class RecordPlace
         /** Where it comes from another moment: what was answered last before the page's, and first behind it. */
         public ?self $before = null,
         public ?self $after = null,
+        /** Whether the answer broke off, or a limit cut it. */
+        public bool $cut = false,
     ) {
     }
 
     public function between(?self $before, ?self $after): self
     {
-        return new self($this->fileId, $this->path, $this->offset, $this->at, $this->status, $this->mime, $this->method, $this->url, $this->own, $this->length, $this->payloadSha256, $this->requestBody, $before, $after);
+        return new self($this->fileId, $this->path, $this->offset, $this->at, $this->status, $this->mime, $this->method, $this->url, $this->own, $this->length, $this->payloadSha256, $this->requestBody, $before, $after, $this->cut);
     }
 
     /**
@@ -47,7 +49,7 @@ final readonly class RecordPlace
 
         return new self(
             $row->int('warc_file_id'), $row->text('path'), $row->int('at_offset'), MomentType::moment($row->text('captured_at')), $row->int('status'),
-            $row->text('mime'), $row->text('method'), $row->text('url'), WarcFile::OWN === $row->text('origin'), $row->int('length'), $row->textOrNull('payload'), $row->textOrNull('request_body'),
+            $row->text('mime'), $row->text('method'), $row->text('url'), WarcFile::OWN === $row->text('origin'), $row->int('length'), $row->textOrNull('payload'), $row->textOrNull('request_body'), cut: 1 === $row->int('cut'),
         );
     }
 

@@ -65,9 +65,9 @@ final class Stack
     }
 
     /** Asks for a page to be kept; gives the code of the job. */
-    public function ask(string $url): string
+    public function ask(string $url, string ...$options): string
     {
-        [$status, $said] = $this->ypomna('keep', $url);
+        [$status, $said] = $this->ypomna('keep', $url, ...array_values($options));
         if (0 !== $status || 1 !== preg_match('/\(([2-9a-hjkmnp-z]{12})\)/', $said, $m)) {
             throw new \RuntimeException('The page was not taken on: '.$said);
         }

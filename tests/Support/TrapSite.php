@@ -28,6 +28,8 @@ final class TrapSite implements Site
             '/cut' => self::page('<p>Half of a picture.<img src="/cut.png"><img src="/reset.png">'),
             '/cut.png' => Response::of('image/png', Art::ship(600, 300, '#345', 'CUT', 1))->cutAt(2_000),
             '/reset.png' => Response::of('image/png', Art::ship(600, 300, '#345', 'RESET', 2))->cutAt(2_000, true),
+            '/patchy' => self::page('<p>A picture that comes later.<img src="/patchy.png" width="300" height="150">'),
+            '/patchy.png' => $request->since('2024-11-20') ? Response::of('image/png', Art::ship(300, 150, '#345', 'LATER', 4)) : Response::of('image/png', Art::ship(300, 150, '#345', 'LATER', 4))->cutAt(100, true),
             '/loop' => Response::redirect('/loop', 302),
             '/inward' => Response::redirect('http://127.0.0.1:'.self::port($request).'/health'),
             '/rebound' => Response::redirect('http://rebound.example/exact'),

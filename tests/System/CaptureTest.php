@@ -118,6 +118,32 @@ final class CaptureTest extends TestCase
         }
     }
 
+    public function testWhatIsMissingComesLaterAsAFileOfItsOwn(): void
+    {
+        $code = self::text(self::$stack->keep('http://traps.test/patchy'), 'capture_code');
+        $row = self::$stack->row('SELECT verdict, completeness FROM capture WHERE code = ?', [$code]);
+        self::assertSame('gaps', $row['verdict']);
+        self::assertStringContainsString('"url":"http://traps.test/patchy.png","kind":"image","reason":"truncated"', str_replace('": "', '":"', self::text($row, 'completeness')));
+        $first = (string) hash_file('sha256', self::$stack->file($code));
+
+        $job = self::$stack->await(self::$stack->ask($code, '--missing'));
+        self::assertSame(['failed', 'still-missing'], [$job['stage'], $job['reason']]);
+
+        self::$stack->ypomna('standin:clock', '2024-11-21T09:00Z');
+        $job = self::$stack->await(self::$stack->ask($code, '--missing'));
+        self::$stack->ypomna('standin:clock', '2024-11-12T09:00Z');
+        self::assertSame(['done', $code], [$job['stage'], $job['capture_code']], (string) json_encode($job));
+        self::assertSame($first, hash_file('sha256', self::$stack->file($code)));
+        $part = self::$stack->row('SELECT r.captured_at, f.path, f.origin FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE r.url = ? AND r.status = 200 ORDER BY r.captured_at DESC LIMIT 1', ['http://traps.test/patchy.png']);
+        self::assertSame(['2024-11-21', 'own'], [substr(self::text($part, 'captured_at'), 0, 10), $part['origin']]);
+        $records = self::records(self::$stack->data.'/store/'.self::text($part, 'path'));
+        self::assertStringContainsString('"capture": "'.$code.'"', self::only($records, 'metadata')['block']);
+        self::assertStringContainsString('capture.completed', (string) file_get_contents(self::$stack->data.'/ledger/ledger.txt'));
+        $read = @file_get_contents('http://localhost:'.self::$stack->port.'/patchy.png', false, stream_context_create(['http' => ['header' => "Host: http.traps.test.{$code}.localhost:".self::$stack->port."\r\nSec-Fetch-Dest: image\r\nConnection: close"]]));
+        self::assertIsString($read);
+        self::assertStringStartsWith("\x89PNG", $read);
+    }
+
     public function testAPageThatLeadsInACircleEndsInThatReason(): void
     {
         $job = self::$stack->keep('http://traps.test/loop');

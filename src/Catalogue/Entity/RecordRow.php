@@ -46,6 +46,9 @@ class RecordRow
         #[ORM\Column(type: Types::BOOLEAN)]
         public readonly bool $revisit,
         /** Of what was sent with the request; null where nothing was. */
+        /** Whether the answer broke off, or a limit cut it. */
+        #[ORM\Column(type: Types::BOOLEAN)]
+        public readonly bool $cut,
         #[ORM\Column(name: 'request_sha256', type: 'digest', nullable: true)]
         public readonly ?string $requestSha256,
     ) {
