@@ -15,42 +15,51 @@ final class Likeness
     private const NOTICED = 60;
 
     /**
-     * @param list<string> $one   paths of PNG tiles, from the top on
-     * @param list<string> $other the same
+     * @param list<string>                    $one     paths of PNG tiles, from the top on
+     * @param list<string>                    $other   the same
+     * @param list<array{int, int, int, int}> $leftOut boxes of the whole page that are not looked at: left, top, right, bottom
      *
      * @return float 0 to 1
      */
-    public static function of(array $one, array $other): float
+    public static function of(array $one, array $other, array $leftOut = []): float
     {
         if ([] === $one || [] === $other) {
             return [] === $one && [] === $other ? 1.0 : 0.0;
         }
-        $area = $alike = 0;
+        $area = $alike = $top = 0;
         for ($n = 0; $n < max(\count($one), \count($other)); ++$n) {
-            [$of, $same] = self::tile($one[$n] ?? null, $other[$n] ?? null);
+            [$of, $same, $height] = self::tile($one[$n] ?? null, $other[$n] ?? null, array_map(static fn (array $box): array => [intdiv($box[0], self::SHRINK), intdiv($box[1] - $top, self::SHRINK), intdiv($box[2], self::SHRINK) + 1, intdiv($box[3] - $top, self::SHRINK) + 1], $leftOut));
             $area += $of;
             $alike += $same;
+            $top += $height;
         }
 
         return 0 === $area ? 0.0 : $alike / $area;
     }
 
     /**
-     * @return array{int, int} area, and how much of it is alike, in points
+     * @param list<array{int, int, int, int}> $leftOut boxes in points
+     *
+     * @return array{int, int, int} area, and how much of it is alike, in points; height of the tile in pixels
      */
-    private static function tile(?string $one, ?string $other): array
+    private static function tile(?string $one, ?string $other, array $leftOut): array
     {
         if (null !== $one && null !== $other && hash_file('xxh128', $one) === hash_file('xxh128', $other)) {
             $size = @getimagesize($one);
             $area = false === $size ? 1 : max(1, intdiv($size[0], self::SHRINK) * intdiv($size[1], self::SHRINK));
 
-            return [$area, $area];
+            return [$area, $area, false === $size ? 0 : $size[1]];
         }
         [$a, $b] = [self::small($one), self::small($other)];
         $width = max(null === $a ? 0 : imagesx($a), null === $b ? 0 : imagesx($b));
         $height = max(null === $a ? 0 : imagesy($a), null === $b ? 0 : imagesy($b));
         if (null === $a || null === $b) {
-            return [max(1, $width * $height), 0];
+            return [max(1, $width * $height), 0, $height * self::SHRINK];
+        }
+        foreach ($leftOut as [$left, $upper, $right, $lower]) {
+            // What moves by itself is painted over, in both.
+            imagefilledrectangle($a, $left, $upper, $right, $lower, 0);
+            imagefilledrectangle($b, $left, $upper, $right, $lower, 0);
         }
         $alike = 0;
         for ($y = min(imagesy($a), imagesy($b)) - 1; $y >= 0; --$y) {
@@ -61,7 +70,7 @@ final class Likeness
             }
         }
 
-        return [$width * $height, $alike];
+        return [$width * $height, $alike, $height * self::SHRINK];
     }
 
     private static function small(?string $path): ?\GdImage

@@ -229,7 +229,7 @@ final readonly class PageCapturer
         if (null !== $visit->rendering->dom && Verdict::Failed !== Judgement::of([], $troubles, null)->verdict) {
             $begun = microtime(true);
             try {
-                $replay = (new ReplayCheck($this->browser))->check($target, Url::parse($main->url), $folder.'/again', $visit->text ?? '', $visit->rendering->pictures, $order);
+                $replay = (new ReplayCheck($this->browser))->check($target, Url::parse($main->url), $folder.'/again', $visit->text ?? '', $visit->rendering->pictures, $order, $visit->moving);
             } catch (BrowserFailed $e) {
                 $replay = ['equal' => false, 'error' => $e->getMessage()];
             }

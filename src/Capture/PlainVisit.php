@@ -14,6 +14,7 @@ use Ypomna\Core\Fetch\Exchange;
 use Ypomna\Core\Fetch\FetchFailed;
 use Ypomna\Core\Fetch\Gateway;
 use Ypomna\Core\Http\Charset;
+use Ypomna\Core\Http\CookieJar;
 use Ypomna\Core\Page\Document;
 
 /**
@@ -27,6 +28,7 @@ final class PlainVisit
     private const CONNECTIONS_PER_ORIGIN = 6;
     private const CONNECTIONS = 24;
     private const REDIRECTS = 20;
+    private const REPEATS = 3;
     private const FRAME_DEPTH = 3;
     private const MAX_PARTS = 3_000;
 
@@ -39,8 +41,11 @@ final class PlainVisit
     /** @var EventLoop\Suspension<null>|null */
     private ?EventLoop\Suspension $main = null;
 
+    private readonly CookieJar $jar;
+
     public function __construct(private readonly Gateway $gateway, private readonly Visit $visit)
     {
+        $this->jar = new CookieJar();
     }
 
     /** @param float $until Unix time */
@@ -48,18 +53,21 @@ final class PlainVisit
     {
         $this->visit->browser = self::USER_AGENT;
         $at = $url->withoutFragment();
+        $repeats = 0;
         for ($hop = 0; $hop <= self::REDIRECTS; ++$hop) {
             $this->known[(string) $at] = true;
-            $exchange = $this->gateway->fetch($at, self::USER_AGENT);
+            $exchange = $this->gateway->fetch($at, self::USER_AGENT, null, $this->jar->header($at, new \DateTimeImmutable()));
             if (null === $exchange) {
                 return;
             }
+            $this->cookies($exchange, $at);
             $this->visit->main = $exchange->isAnswered() ? $exchange : $this->visit->main;
             $next = $this->redirect($exchange, $at) ?? $this->refresh($exchange, $at);
             if (null === $next) {
                 break;
             }
-            if (self::REDIRECTS === $hop || isset($this->known[(string) $next])) {
+            // A page may send to itself to see whether its cookie comes back.
+            if (self::REDIRECTS === $hop || (isset($this->known[(string) $next]) && ++$repeats > self::REPEATS)) {
                 $this->visit->error = 'TOO_MANY_REDIRECTS';
 
                 return;
@@ -157,7 +165,7 @@ final class PlainVisit
                 }
                 [$url] = $held->current;
 
-                return 'GET '.$url->target()." HTTP/1.1\r\nHost: ".$url->authority()."\r\nUser-Agent: ".self::USER_AGENT."\r\nAccept: */*\r\nAccept-Encoding: gzip\r\nReferer: ".($this->visit->main->url ?? '')."\r\nConnection: keep-alive\r\n\r\n";
+                return 'GET '.$url->target()." HTTP/1.1\r\nHost: ".$url->authority()."\r\nUser-Agent: ".self::USER_AGENT."\r\nAccept: */*\r\nAccept-Encoding: gzip\r\nReferer: ".($this->visit->main->url ?? '')."\r\n".$this->cookieLine($url)."Connection: keep-alive\r\n\r\n";
             };
             $this->gateway->serve(new Errand($next), $tls, static function (Exchange $begun) use ($held): void { $held->exchange = $begun; });
             // The connection ended with this one.
@@ -184,8 +192,25 @@ final class PlainVisit
         $held->exchange = $held->current = null;
     }
 
+    private function cookieLine(Url $url): string
+    {
+        $cookies = $this->jar->header($url, new \DateTimeImmutable());
+
+        return null === $cookies ? '' : 'Cookie: '.$cookies."\r\n";
+    }
+
+    private function cookies(Exchange $exchange, Url $url): void
+    {
+        try {
+            $this->jar->take($url, $exchange->isAnswered() ? (new Answer($url, $exchange))->head->fields->all('Set-Cookie') : [], new \DateTimeImmutable());
+        } catch (FetchFailed) {
+            // What is no answer sets nothing.
+        }
+    }
+
     private function came(Exchange $exchange, Url $url, int $redirects, int $depth): void
     {
+        $this->cookies($exchange, $url);
         $next = $this->redirect($exchange, $url);
         if (null !== $next) {
             $this->ask($next, $redirects + 1, $depth);

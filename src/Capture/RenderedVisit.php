@@ -96,6 +96,7 @@ final class RenderedVisit
         $this->visit->streams = $page->streams();
         $frames = $this->frames($page);
         $this->took('read');
+        $this->visit->moving = $page->moving();
         $pictures = $failures = [];
         try {
             $pictures = $page->savePictures(fn (int $tile): string => \sprintf('%s/picture-%02d.png', $this->folder, $tile));

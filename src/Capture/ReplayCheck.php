@@ -34,16 +34,17 @@ final readonly class ReplayCheck
     }
 
     /**
-     * @param string       $warc     the file that was just written
-     * @param string       $folder   an empty folder
-     * @param string       $text     what was seen, white space folded
-     * @param list<string> $pictures what was seen, PNG tiles
+     * @param string                          $warc     the file that was just written
+     * @param string                          $folder   an empty folder
+     * @param string                          $text     what was seen, white space folded
+     * @param list<string>                    $pictures what was seen, PNG tiles
+     * @param list<array{int, int, int, int}> $moving   where it moved by itself
      *
      * @return array{equal: bool, mode: string, text: bool, picture: float, missing: list<string>} addresses that were asked for in vain
      *
      * @throws BrowserFailed
      */
-    public function check(string $warc, Url $page, string $folder, string $text, array $pictures, CaptureOrder $order): array
+    public function check(string $warc, Url $page, string $folder, string $text, array $pictures, CaptureOrder $order, array $moving = []): array
     {
         $holdings = new FileHoldings();
         $holdings->add($warc);
@@ -60,7 +61,7 @@ final readonly class ReplayCheck
             $result = ['equal' => false, 'mode' => 'still', 'text' => false, 'picture' => 0.0, 'missing' => []];
             foreach ([ReplayMode::Still, ReplayMode::Alive] as $mode) {
                 $links = new CaptureLinks($hosts, $capture->code, $mode, 'http', ':'.$listener->port(), true);
-                $again = $this->look($browser, $links->map(Url::parse($capture->url)), $hosts, $folder, $text, $pictures, $order, $mode);
+                $again = $this->look($browser, $links->map(Url::parse($capture->url)), $hosts, $folder, $text, $pictures, $order, $mode, $moving);
                 $result = $again['equal'] || ReplayMode::Still === $mode ? $again : $result;
                 if ($again['equal']) {
                     break;
@@ -76,11 +77,12 @@ final readonly class ReplayCheck
     }
 
     /**
-     * @param list<string> $pictures
+     * @param list<string>                    $pictures
+     * @param list<array{int, int, int, int}> $moving
      *
      * @return array{equal: bool, mode: string, text: bool, picture: float, missing: list<string>}
      */
-    private function look(Chromium $browser, string $address, PageHosts $hosts, string $folder, string $text, array $pictures, CaptureOrder $order, ReplayMode $mode): array
+    private function look(Chromium $browser, string $address, PageHosts $hosts, string $folder, string $text, array $pictures, CaptureOrder $order, ReplayMode $mode, array $moving): array
     {
         $page = new PageSession($browser, null, $order->width, $order->height);
         $page->open();
@@ -95,8 +97,9 @@ final readonly class ReplayCheck
             $suspension->suspend();
             $same = $page->textNow() === $text;
         }
+        $moving = [...$moving, ...$page->moving()];
         $again = $page->savePictures(static fn (int $tile): string => \sprintf('%s/again-%s-%02d.png', $folder, $mode->value, $tile));
-        $likeness = [] === $pictures ? 1.0 : Likeness::of($pictures, $again);
+        $likeness = [] === $pictures ? 1.0 : Likeness::of($pictures, $again, $moving);
         $missing = [];
         foreach ($page->answered() as $asked => $status) {
             $parts = parse_url($asked);

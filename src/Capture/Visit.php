@@ -28,6 +28,8 @@ final class Visit
     public ?array $asked = null;
     /** @var list<string> films and sounds that have no file of their own */
     public array $streams = [];
+    /** @var list<array{int, int, int, int}> where the page moves by itself: left, top, right, bottom */
+    public array $moving = [];
     /** Program and version that asked. */
     public string $browser = '';
     /** Text of the page as it was seen, white space folded; null if it has none. */

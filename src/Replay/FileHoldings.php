@@ -247,7 +247,7 @@ final class FileHoldings implements Holdings, ScanTarget
                 $places[] = new RecordPlace($entry['file'], $this->files[$entry['file']], $entry['at'], self::moment($entry['micros']), $entry['status'], '', $this->methods[$entry['method']] ?? 'GET', '', true, 0, null, $sent);
             }
         }
-        $best = RecordFinder::best($places, $as->at, $method, $body);
+        $best = RecordFinder::best($places, $as->at, $method, $body, null !== $file);
         if (null === $best) {
             return null;
         }

@@ -50,7 +50,7 @@ final readonly class RecordFinder
             [$hash, $fileId],
         );
 
-        return self::best(array_map(RecordPlace::fromRow(...), $rows), $moment, $method, $body);
+        return self::best(array_map(RecordPlace::fromRow(...), $rows), $moment, $method, $body, true);
     }
 
     /**
@@ -112,7 +112,7 @@ final readonly class RecordFinder
         }
         $found = [];
         foreach ($hashes as $url => [$exactly, $key]) {
-            $place = self::best($places['exact'][$exactly] ?? [], $moment, 'GET', null) ?? self::best($places['alike'][$key] ?? [], $moment, 'GET', null);
+            $place = self::best($places['exact'][$exactly] ?? [], $moment, 'GET', null, true) ?? self::best($places['alike'][$key] ?? [], $moment, 'GET', null, true);
             if (null !== $place) {
                 $found[$url] = $place;
             }
@@ -180,10 +180,11 @@ final readonly class RecordFinder
      * the nearest one; among equals one's own before what was taken in.
      *
      * @param list<RecordPlace> $places
+     * @param bool              $one    whether they are of one capture: then an address that once sent on to itself is what it came to be
      */
-    public static function best(array $places, \DateTimeImmutable $moment, string $method, ?string $body): ?RecordPlace
+    public static function best(array $places, \DateTimeImmutable $moment, string $method, ?string $body, bool $one = false): ?RecordPlace
     {
-        $rank = static fn (RecordPlace $place): array => [$place->method !== $method, null !== $body && $place->requestBody !== $body, $place->status >= 400, $place->cut, $place->distance($moment), !$place->own];
+        $rank = static fn (RecordPlace $place): array => [$place->method !== $method, null !== $body && $place->requestBody !== $body, $place->status >= 400, $one && $place->status >= 300 && $place->status < 400, $place->cut, $place->distance($moment), !$place->own];
         usort($places, static fn (RecordPlace $a, RecordPlace $b): int => $rank($a) <=> $rank($b));
 
         return $places[0] ?? null;

@@ -13,7 +13,7 @@ use Ypomna\Standin\Web\Site;
  * Pages each of which makes a copy miss something, or look as if it did: what must be in the file, what is told as missing, and
  * whether the capture is whole.
  *
- * @phpstan-type Page array{page: string, verdict?: string, troubles?: list<string>, gaps?: array<string, string>, kept?: list<string>, text?: list<string>, plain?: string, seconds?: int, bytes?: int}
+ * @phpstan-type Page array{page: string, verdict?: string, troubles?: list<string>, gaps?: array<string, string>, kept?: list<string>, text?: list<string>, plain?: string, seconds?: int, bytes?: int, https?: bool}
  */
 final class TrapPages implements Site
 {
@@ -74,6 +74,23 @@ final class TrapPages implements Site
             'one-picture' => ['page' => '<img src="/i/only.png">', 'kept' => ['/i/only.png']],
             'contact-with-a-riddle' => ['page' => '<h1>Write to us</h1>'.self::LONG.'<form action="/send"><textarea></textarea><div class="captcha">Three and four are? <input></div></form>'],
 
+            'another-site' => ['page' => self::LONG.'<iframe src="https://frames.other-pages.test/inner" width="400" height="200"></iframe>', 'https' => true, 'kept' => ['https://frames.other-pages.test/inner', 'https://frames.other-pages.test/i/framed.png'], 'text' => ['Made in the frame.']],
+            'sandboxed-frame' => ['page' => self::LONG.'<iframe sandbox="allow-scripts" src="https://pages.test/inner" width="400" height="200"></iframe>', 'https' => true, 'kept' => ['https://pages.test/inner'], 'text' => ['Made in the frame.']],
+            'service-worker' => ['page' => self::LONG.'<p id="t"></p><script>navigator.serviceWorker.register("/sw.js").then(() => navigator.serviceWorker.ready).then(() => { t.textContent = "A worker serves."; })</script>', 'https' => true, 'kept' => ['https://pages.test/sw.js', 'https://pages.test/i/precached.png'], 'text' => ['A worker serves.']],
+            'shared-worker' => ['page' => self::LONG.'<p id="t"></p><script>new SharedWorker("/shared.js").port.onmessage = e => { t.textContent = e.data; }</script>', 'https' => true, 'kept' => ['https://pages.test/shared.js', 'https://pages.test/data?shared'], 'text' => ['Shared: Fetched text.']],
+            'sent-on-by-a-script' => ['page' => '<script>location.href = "/simple"</script>', 'text' => ['The ferry left'], 'plain' => 'failed'],
+            'another-address-in-the-bar' => ['page' => self::LONG.'<script>history.pushState({}, "", "/virtual/path"); const i = new Image(200, 100); i.src = "../i/pushed.png"; document.body.append(i)</script>', 'kept' => ['/i/pushed.png']],
+            'sends-its-form' => ['page' => '<form method="post" action="/said"><input name="a" value="1"></form><script>document.forms[0].submit()</script>', 'text' => ['Your form came.'], 'plain' => 'failed'],
+            'scrolls-inside' => ['page' => '<style>html,body{height:100%;margin:0;overflow:hidden}main{height:100vh;overflow:auto}</style><main>'.self::LONG.$far.'<img data-later="/i/inside.png" width="200" height="100"></main><script>new IntersectionObserver((all, o) => all.forEach(e => { if (e.isIntersecting) { e.target.src = e.target.dataset.later; o.disconnect(); } })).observe(document.images[0])</script>', 'kept' => ['/i/inside.png']],
+            'old-server' => ['page' => self::LONG, 'text' => ['The ferry left']],
+            'no-type' => ['page' => '<!doctype html><title>x</title>'.self::LONG, 'text' => ['The ferry left']],
+            'given-up' => ['page' => self::LONG.'<script>const c = new AbortController(); fetch("/i/slow-abort.png", {signal: c.signal}).catch(() => 0); setTimeout(() => c.abort(), 150)</script>', 'gaps' => []],
+            'beacon' => ['page' => self::LONG.'<script>navigator.sendBeacon("/beacon-end", "x"); fetch("/beacon-end", {method: "POST", body: "y", keepalive: true})</script>', 'gaps' => []],
+            'sprite' => ['page' => self::LONG.'<svg width="100" height="60"><use href="/sprite.svg#a"></use></svg>', 'kept' => ['/sprite.svg']],
+            'constructed-style' => ['page' => self::LONG.'<script>const s = new CSSStyleSheet(); s.replaceSync("body{background:#246 url(/i/built.png)}"); document.adoptedStyleSheets = [s]</script>', 'kept' => ['/i/built.png']],
+            'moves' => ['page' => self::LONG.'<style>@keyframes m{from{background:#111}to{background:#fff}}div{animation:m 1.3s linear infinite alternate;height:500px}</style><div></div>'],
+            'wants-its-cookie-back' => ['page' => '', 'text' => ['The ferry left']],
+
             // The server itself has it not: told, and no reader missed less.
             'picture-404' => ['page' => self::LONG.'<img src="/missing/x.png"><img src="/i/there.png">', 'gaps' => ['/missing/x.png' => 'image status'], 'kept' => ['/i/there.png']],
             'data-404' => ['page' => self::LONG.'<script>fetch("/missing/data").catch(() => 0)</script>', 'gaps' => ['/missing/data' => 'data status']],
@@ -115,7 +132,7 @@ final class TrapPages implements Site
 
     public function hosts(\DateTimeImmutable $now): array
     {
-        return [self::HOST, 'cdn.pages.test'];
+        return [self::HOST, 'cdn.pages.test', 'frames.other-pages.test'];
     }
 
     public function answer(Request $request): Response
@@ -126,6 +143,14 @@ final class TrapPages implements Site
         return match (true) {
             'redirected' === $name => Response::redirect('/hop', 302),
             'hop' === $name => Response::redirect('http://pages.test/simple', 301),
+            'wants-its-cookie-back' === $name => str_contains($request->head->fields->get('Cookie') ?? '', 'seen=1') ? self::page(self::LONG) : Response::redirect('/wants-its-cookie-back', 302)->with('Set-Cookie', 'seen=1; Path=/'),
+            'old-server' === $name => Response::raw("HTTP/1.0 200 OK\r\nContent-Type: text/html\r\n\r\n<title>Old</title>".self::LONG),
+            'no-type' === $name => Response::raw("HTTP/1.1 200 OK\r\nConnection: close\r\n\r\n".self::pages()['no-type']['page']),
+            'sw.js' === $name => Response::of('text/javascript', 'addEventListener("install", e => e.waitUntil(caches.open("x").then(c => c.addAll(["/i/precached.png"]))))'),
+            'shared.js' === $name => Response::of('text/javascript', 'onconnect = e => fetch("/data?shared").then(r => r.json()).then(d => e.ports[0].postMessage("Shared: " + d.text))'),
+            'said' === $name => self::page('<p>Your form came.</p>'.self::LONG),
+            'beacon-end' === $name => new Response(204, [], ''),
+            'sprite.svg' === $name => Response::of('image/svg+xml', '<svg xmlns="http://www.w3.org/2000/svg"><symbol id="a"><rect width="90" height="50" fill="#246"/></symbol></svg>'),
             'loop' === $name => Response::redirect('/loop?'.(((int) $request->query) + 1), 302),
             null !== $page => self::page($page['page'], 'error' === $name ? 500 : 200, 'packed' === $name),
             str_starts_with($name, 'i/slow') => self::picture($name)->after(4.0),

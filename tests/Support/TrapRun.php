@@ -26,7 +26,7 @@ final class TrapRun
         $root = \dirname(__DIR__, 2);
         $this->web = new Process(['php', $root.'/standin/web.php', $folder, '127.0.0.1:'.$this->port, '127.0.0.1:'.($this->port + 1), '2'], env: ['STANDIN_SITES' => $root.'/tests/Support/trap-pages.php']);
         $this->web->start();
-        for ($n = 0; $n < 100 && false === @fsockopen('127.0.0.1', $this->port); ++$n) {
+        for ($n = 0; $n < 300 && (!is_file($folder.'/certificates/authority.pem') || false === @fsockopen('127.0.0.1', $this->port)); ++$n) {
             usleep(50_000);
         }
     }
@@ -68,14 +68,14 @@ final class TrapRun
         $page = TrapPages::pages()[$name];
         $file = $this->file($name, $how);
         @unlink($file);
-        $command = ['php', \dirname(__DIR__, 2).'/bin/ypomna', 'capture', 'http://'.TrapPages::HOST.'/'.$name, '--how', $how, '--out', $file, '--json', '--resolve', 'pages.test:80:127.0.0.1:'.$this->port, '--resolve', '*.pages.test:80:127.0.0.1:'.$this->port];
+        $command = ['php', \dirname(__DIR__, 2).'/bin/ypomna', 'capture', (($page['https'] ?? false) ? 'https' : 'http').'://'.TrapPages::HOST.'/'.$name, '--how', $how, '--out', $file, '--json', '--resolve', 'pages.test:80:127.0.0.1:'.$this->port, '--resolve', '*.pages.test:80:127.0.0.1:'.$this->port, '--resolve', '*:443:127.0.0.1:'.$this->port];
         foreach (['seconds' => '--max-seconds', 'bytes' => '--max-bytes'] as $key => $option) {
             if (isset($page[$key])) {
                 array_push($command, $option, (string) $page[$key]);
             }
         }
 
-        return (new Process($command))->setTimeout(200);
+        return (new Process($command, env: ['SSL_CERT_FILE' => $this->folder.'/certificates/authority.pem']))->setTimeout(200);
     }
 
     private function file(string $name, string $how): string

@@ -139,9 +139,47 @@ final class PageSession
             }
             $height = $grown;
         }
+        $this->scrollInside($until);
         $this->grew = $this->grew || ($growths > 2 && microtime(true) >= $until);
         $this->evaluate('(document.scrollingElement || document.documentElement).scrollTo({top: 0, behavior: "instant"})');
         $this->rest(min($until, microtime(true) + 3.0));
+    }
+
+    /** Parts of a page that scroll by themselves, where they are large: each is gone through, too. */
+    private function scrollInside(float $until): void
+    {
+        for ($step = 0; $step < 120 && microtime(true) < $until; ++$step) {
+            $moved = $this->evaluate('(() => { let moved = false; for (const e of document.querySelectorAll("body *")) if (e.scrollHeight > e.clientHeight + 60 && e.clientHeight * e.clientWidth > innerHeight * innerWidth * 0.2 && /auto|scroll/.test(getComputedStyle(e).overflowY)) { const y = e.scrollTop; e.scrollBy({top: e.clientHeight * 0.8, behavior: "instant"}); if (e.scrollTop !== y) moved = true; } return moved; })()');
+            if (true !== $moved) {
+                if ($step > 0) {
+                    $this->rest(min($until, microtime(true) + 3.0));
+                    $this->evaluate('document.querySelectorAll("body *").forEach(e => { if (e.scrollTop > 0) e.scrollTo({top: 0, behavior: "instant"}); })');
+                }
+
+                return;
+            }
+            self::pause(0.08);
+        }
+    }
+
+    /**
+     * Where the page moves by itself, so that no two pictures of it are the same.
+     *
+     * @return list<array{int, int, int, int}> left, top, right, bottom, in pixels of the whole page
+     */
+    public function moving(): array
+    {
+        $found = $this->evaluate('JSON.stringify([...document.getAnimations().filter(a => a.playState === "running" && a.effect && a.effect.target).map(a => a.effect.target), ...document.querySelectorAll("video,marquee,img[src*=\\".gif\\"]")].slice(0, 200).map(e => { const b = e.getBoundingClientRect(); return [b.left + scrollX, b.top + scrollY, b.right + scrollX, b.bottom + scrollY].map(Math.round); }))');
+        $list = \is_string($found) ? json_decode($found, true) : [];
+        $boxes = [];
+        foreach (\is_array($list) ? $list : [] as $box) {
+            if (\is_array($box) && 4 === \count($box) && [] === array_filter($box, static fn (mixed $n): bool => !\is_int($n))) {
+                /** @var array{int, int, int, int} $box */
+                $boxes[] = $box;
+            }
+        }
+
+        return $boxes;
     }
 
     /** Waits until no request has been under way for a while, but not beyond that moment (Unix time). */
@@ -410,7 +448,7 @@ final class PageSession
         if ('Page.javascriptDialogOpening' === $method) {
             EventLoop::queue(fn () => $this->quietly('Page.handleJavaScriptDialog', ['accept' => false], $session));
         }
-        if ('Target.attachedToTarget' === $method && '' !== $session) {
+        if ('Target.attachedToTarget' === $method && ('' !== $session || \in_array(self::text(self::map($parameters, 'targetInfo'), 'type'), ['service_worker', 'shared_worker'], true))) {
             $child = self::text($parameters, 'sessionId');
             $info = self::map($parameters, 'targetInfo');
             EventLoop::queue(function () use ($child, $info): void {
@@ -422,10 +460,10 @@ final class PageSession
                 if ('iframe' === self::text($info, 'type') && \count($this->frameSessions) < self::MAX_FRAMES) {
                     $this->frameSessions[$child] = true;
                 }
-                $this->quietly('Network.enable', ['maxTotalBufferSize' => 0, 'maxResourceBufferSize' => 0], $child);
-                $this->quietly('Network.setExtraHTTPHeaders', ['headers' => ['Accept-Encoding' => 'gzip']], $child);
-                $this->quietly('Target.setAutoAttach', ['autoAttach' => true, 'waitForDebuggerOnStart' => true, 'flatten' => true], $child);
-                $this->quietly('Runtime.runIfWaitingForDebugger', [], $child);
+                // One behind the other, without waiting: some workers answer only when they run.
+                foreach ([['Network.enable', ['maxTotalBufferSize' => 0, 'maxResourceBufferSize' => 0]], ['Network.setExtraHTTPHeaders', ['headers' => ['Accept-Encoding' => 'gzip']]], ['Target.setAutoAttach', ['autoAttach' => true, 'waitForDebuggerOnStart' => true, 'flatten' => true]], ['Runtime.runIfWaitingForDebugger', []]] as [$command, $with]) {
+                    EventLoop::queue(fn () => $this->quietly($command, $with, $child));
+                }
             });
         }
     }

@@ -141,6 +141,8 @@ final class GapsTest extends TestCase
         self::assertEqualsWithDelta(0.5, Likeness::of([$blank, $blank], [$blank]), 0.01);
         self::assertSame(0.0, Likeness::of([$blank], [$folder->file('broken.png', 'no picture')]));
         self::assertSame(0.0, Likeness::of([], [$blank]));
+        self::assertGreaterThan(0.98, Likeness::of([$blank], [$draw('moved.png', 25)], [[0, 0, 400, 100]]));
+        self::assertEqualsWithDelta(0.875, Likeness::of([$blank, $blank], [$blank, $draw('second.png', 50)], [[0, 400, 400, 500]]), 0.02);
     }
 
     private static function exchange(int $number, string $url, ?int $status = null, ?FailureReason $failure = null, ?string $truncated = null, ?string $destination = null, bool $partial = false): Exchange
