@@ -13,6 +13,7 @@ use Ypomna\App\Capture\Network\Listener;
 use Ypomna\App\Capture\Network\Stream;
 use Ypomna\App\Capture\Network\StreamConnector;
 use Ypomna\App\Catalogue\Originals;
+use Ypomna\App\Custody\Store;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Completeness\Gap;
 use Ypomna\Core\Completeness\GapKind;
@@ -33,6 +34,10 @@ use Ypomna\Core\Fetch\Gateway;
 use Ypomna\Core\Fetch\Limits;
 use Ypomna\Core\Fetch\Pathfinder;
 use Ypomna\Core\Http\HttpDate;
+use Ypomna\Core\Warc\Reader;
+use Ypomna\Core\Warc\Record;
+use Ypomna\Core\Warc\RecordHeader;
+use Ypomna\Core\Warc\WarcError;
 
 /**
  * Keeps one page, in a browser or without, through the recording gateway; what passed becomes one WARC file, and it is looked
@@ -51,6 +56,7 @@ final readonly class PageCapturer
         private string $browser,
         private string $agent,
         private string $clockSource = 'system',
+        private ?Store $store = null,
     ) {
     }
 
@@ -195,7 +201,9 @@ final readonly class PageCapturer
         }
         try {
             $file = $this->file($order->packed);
-            $page = $file->write($out, $fileName, $gateway->exchanges(), $main, $visit->rendering, $facts);
+            // What was asked for on our own account comes last: a file begins with the way to its page.
+            $ours = array_filter($gateway->exchanges(), static fn (Exchange $exchange): bool => isset($robots->exchanges[$exchange->number]));
+            $page = $file->write($out, $fileName, [...array_values(array_diff_key($gateway->exchanges(), $ours)), ...array_values($ours)], $main, $visit->rendering, $facts);
             fflush($out);
             [$report, $replay] = $this->judge($url, $main, $folder, $target, $gateway, $visit, $order);
             $file->judged($page, $main, $report->facts() + ['replay' => $replay, 'seconds' => $report->seconds]);
@@ -229,7 +237,7 @@ final readonly class PageCapturer
         if (null !== $visit->rendering->dom && Verdict::Failed !== Judgement::of([], $troubles, null)->verdict) {
             $begun = microtime(true);
             try {
-                $replay = (new ReplayCheck($this->browser))->check($target, Url::parse($main->url), $folder.'/again', $visit->text ?? '', $visit->rendering->pictures, $order, $visit->moving);
+                $replay = (new ReplayCheck($this->browser, $this->heldBefore(...)))->check($target, Url::parse($main->url), $folder.'/again', $visit->text ?? '', $visit->rendering->pictures, $order, $visit->moving);
             } catch (BrowserFailed $e) {
                 $replay = ['equal' => false, 'error' => $e->getMessage()];
             }
@@ -270,6 +278,17 @@ final readonly class PageCapturer
         $at = HttpDate::parse($said);
 
         return max(1, min(86_400, 1 === preg_match('/^\d{1,6}$/D', $said) ? (int) $said : (null === $at ? 60 : $at->getTimestamp() - $this->clock->now()->getTimestamp())));
+    }
+
+    /** What a record of this capture refers to and an earlier one holds. */
+    private function heldBefore(RecordHeader $revisit): ?Record
+    {
+        $place = $this->originals?->of($revisit);
+        try {
+            return null === $place || null === $this->store ? null : Reader::at($this->store->path($place->path), $place->offset);
+        } catch (WarcError) {
+            return null;
+        }
     }
 
     /**

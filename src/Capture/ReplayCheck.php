@@ -20,6 +20,8 @@ use Ypomna\App\Replay\ReplayMode;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Completeness\Judgement;
 use Ypomna\Core\Completeness\Likeness;
+use Ypomna\Core\Warc\Record;
+use Ypomna\Core\Warc\RecordHeader;
 
 /**
  * Reads a capture back in a browser that has no network, and looks whether it shows what was seen: first the document as it
@@ -29,7 +31,8 @@ final readonly class ReplayCheck
 {
     private const SECONDS = 20.0;
 
-    public function __construct(private string $browser)
+    /** @param (\Closure(RecordHeader): (Record|null))|null $elsewhere finds what a part refers to that was kept before */
+    public function __construct(private string $browser, private ?\Closure $elsewhere = null)
     {
     }
 
@@ -46,7 +49,7 @@ final readonly class ReplayCheck
      */
     public function check(string $warc, Url $page, string $folder, string $text, array $pictures, CaptureOrder $order, array $moving = []): array
     {
-        $holdings = new FileHoldings();
+        $holdings = new FileHoldings($this->elsewhere);
         $holdings->add($warc);
         $capture = $holdings->nearest((string) $page, new \DateTimeImmutable('@0')) ?? throw new BrowserFailed('The page is not found in its own file.');
         $hosts = new PageHosts('localhost');

@@ -27,6 +27,11 @@ final class FileHoldings implements Holdings, ScanTarget
     private const ENTRY = 'vfile/Pat/qmicros/vstatus/Cmethod/a8body';
     private const ENTRY_BYTES = 29;
 
+    /** @param (\Closure(RecordHeader): (Record|null))|null $elsewhere finds what a record refers to that is in none of the files */
+    public function __construct(private readonly ?\Closure $elsewhere = null)
+    {
+    }
+
     /** @var list<string> paths */
     private array $files = [];
     /** @var array<string, string> entries of answers, one behind the other, by hash of the exact address */
@@ -215,7 +220,7 @@ final class FileHoldings implements Holdings, ScanTarget
             }
         }
 
-        return $best[1] ?? null;
+        return $best[1] ?? (null === $this->elsewhere ? null : ($this->elsewhere)($revisit));
     }
 
     /**

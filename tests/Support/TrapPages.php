@@ -115,6 +115,8 @@ final class TrapPages implements Site
             'film-in-pieces' => ['page' => self::LONG.'<video width="300" height="200"></video><script>document.querySelector("video").srcObject = document.createElement("canvas").captureStream()</script>', 'verdict' => 'gaps', 'plain' => 'whole'],
             'script-without-end' => ['page' => self::LONG.'<img src="/i/before.png"><script>setTimeout(() => { while (true); }, 300)</script>', 'kept' => ['/i/before.png'], 'text' => ['The ferry left']],
 
+            'wants-all-memory' => ['page' => self::LONG.'<img src="/i/before.png"><script>setTimeout(() => { const a = []; while (true) a.push(new Array(1e6).fill(a.length + 0.5)); }, 200)</script>', 'verdict' => 'failed', 'kept' => ['/i/before.png'], 'plain' => 'whole'],
+
             // Nothing that a reader came for.
             'login' => ['page' => '<h1>Log in</h1><form><input name="user"><input type="password" name="p"><button>Log in</button></form>', 'verdict' => 'failed', 'troubles' => ['login']],
             'paywall' => ['page' => '<h1>The seal</h1><p>Its maker says it should have been replaced.</p><p>Subscribe to continue reading.</p>', 'verdict' => 'failed', 'troubles' => ['login']],

@@ -83,6 +83,14 @@ final class TrapRun
         return $this->folder.'/'.$name.'-'.$how.'.warc.gz';
     }
 
+    public function begin(string $address, string $file): Process
+    {
+        $process = new Process(['php', \dirname(__DIR__, 2).'/bin/ypomna', 'capture', $address, '--out', $file, '--json', '--resolve', 'pages.test:80:127.0.0.1:'.$this->port]);
+        $process->start();
+
+        return $process;
+    }
+
     /**
      * What the command says of a page, with these options.
      *

@@ -12,6 +12,13 @@ use Ypomna\Tests\Support\TrapRun;
 /** Pages full of traps, kept by the capture command and judged by the files that it writes. */
 final class CompletenessTest extends TestCase
 {
+    /** What a browser takes long for is kept here by half of the pages; `bench/completeness` keeps all of them. */
+    private const LEFT_TO_THE_BENCH = [
+        'simple', 'lazy', 'candidate-that-is-not-there', 'hover', 'font-nobody-uses', 'print-style', 'fetched-text', 'modules', 'dialogs', 'made-by-chance', 'sound', 'packed', 'slow-picture', 'preloads', 'cookie-bar', 'about-not-found', 'short',
+        'one-picture', 'contact-with-a-riddle', 'data-404', 'fallback', 'picture-nowhere', 'style-reset', 'consent-instead', 'members-only', 'moved-things-around', 'needs-scripts', 'error', 'icon', 'old-server', 'no-type', 'beacon', 'sprite', 'sandboxed-frame',
+        'asks-for-ever', 'stream', 'spinner', 'picture-never', 'another-address-in-the-bar', 'nested-frames',
+    ];
+
     private static TrapRun $run;
 
     public static function setUpBeforeClass(): void
@@ -26,7 +33,7 @@ final class CompletenessTest extends TestCase
 
     public function testPagesAreKeptInABrowserAndCalledWhatTheyAre(): void
     {
-        self::assertSame([], array_filter(self::$run->all(array_keys(TrapPages::pages()), 'rendered', 4)));
+        self::assertSame([], array_filter(self::$run->all(array_values(array_diff(array_keys(TrapPages::pages()), self::LEFT_TO_THE_BENCH)), 'rendered', 3)));
     }
 
     public function testRobotsBindWhereTheyAreObeyedAndAreOnRecordAnyhow(): void
@@ -96,6 +103,42 @@ final class CompletenessTest extends TestCase
             self::assertSame([0, $file, hash_file('sha256', $file), filesize($file)], [$status, $said['file'], $said['sha256'], $said['bytes']]);
             self::assertStringStartsWith($beginning, (string) file_get_contents($file));
         }
+    }
+
+    public function testWhereRootAsksTheBrowserIsNobodysAndLeavesNothingBehind(): void
+    {
+        if (0 !== posix_geteuid()) {
+            self::markTestSkipped('Only root can become somebody else.');
+        }
+        $process = self::$run->begin('http://pages.test/slow-picture', self::file());
+        $owners = [];
+        while ($process->isRunning()) {
+            $commands = glob('/proc/[0-9]*/cmdline');
+            foreach (false === $commands ? [] : $commands as $command) {
+                if (self::isBelow((int) basename(\dirname($command)), (int) $process->getPid()) && 1 === preg_match('#--user-data-dir=(\S*/ypomna-b-[0-9a-f]+)/#', str_replace("\0", ' ', (string) @file_get_contents($command)), $m)) {
+                    $owners[$m[1]][(int) @fileowner(\dirname($command))] = true;
+                }
+            }
+            usleep(100_000);
+        }
+        self::assertNotSame([], $owners);
+        foreach ($owners as $home => $ids) {
+            // For a moment it is root's, before it becomes nobody's.
+            self::assertArrayHasKey(65_534, $ids);
+            self::assertDirectoryDoesNotExist($home);
+        }
+    }
+
+    private static function isBelow(int $pid, int $ancestor): bool
+    {
+        for ($n = 0; $pid > 1 && $n < 40; ++$n) {
+            if ($pid === $ancestor) {
+                return true;
+            }
+            $pid = 1 === preg_match('/^PPid:\s*(\d+)/m', (string) @file_get_contents('/proc/'.$pid.'/status'), $m) ? (int) $m[1] : 0;
+        }
+
+        return false;
     }
 
     private static function file(): string

@@ -6,6 +6,7 @@ namespace Ypomna\App\Capture\Browser;
 
 use Revolt\EventLoop;
 use Revolt\EventLoop\Suspension;
+use Symfony\Component\Filesystem\Filesystem;
 use Ypomna\Core\Split;
 
 /**
@@ -16,6 +17,11 @@ final class Chromium
 {
     /** A longer message is dropped: whatever a page puts into it, it costs no memory here. */
     private const MAX_MESSAGE = 20_971_520;
+    private const SETPRIV = '/usr/bin/setpriv';
+    private const NOBODY = 65_534;
+    private const CACHE_BYTES = 33_554_432;
+    /** Of the scripts of one page. */
+    private const HEAP_MEGABYTES = 1_024;
 
     /** @var array<int, Suspension<array<string, mixed>>> */
     private array $waiting = [];
@@ -30,11 +36,12 @@ final class Chromium
     private string $readWatch;
 
     /**
-     * @param resource $process
-     * @param resource $in      what the browser reads
-     * @param resource $out     what the browser writes
+     * @param resource    $process
+     * @param resource    $in      what the browser reads
+     * @param resource    $out     what the browser writes
+     * @param string|null $home    a folder that goes with the browser
      */
-    private function __construct(private $process, private $in, private $out)
+    private function __construct(private $process, private $in, private $out, private readonly ?string $home = null)
     {
         stream_set_blocking($this->in, false);
         stream_set_blocking($this->out, false);
@@ -52,6 +59,8 @@ final class Chromium
         if (!is_executable($binary)) {
             throw new BrowserFailed(\sprintf('There is no browser at “%s”.', $binary));
         }
+        $root = 0 === posix_geteuid() && is_executable(self::SETPRIV);
+        $home = $root ? self::homeOfNobody() : $folder;
         $arguments = [
             $binary, '--headless', '--remote-debugging-pipe', '--disable-gpu', '--disable-quic', '--no-first-run', '--no-default-browser-check',
             '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-extensions', '--disable-default-apps',
@@ -59,20 +68,24 @@ final class Chromium
             '--disable-domain-reliability', '--metrics-recording-only', '--password-store=basic', '--use-mock-keychain',
             '--disable-features=Translate,OptimizationHints,MediaRouter,DialMediaRouteProvider,AutofillServerCommunication,HttpsUpgrades,HttpsFirstBalancedModeAutoEnable,IsolateSandboxedIframes',
             '--force-webrtc-ip-handling-policy', '--webrtc-ip-handling-policy=disable_non_proxied_udp', '--disable-search-engine-choice-screen',
-            '--host-resolver-rules=MAP * 127.0.0.1:'.$gatewayPort, '--ignore-certificate-errors', '--user-data-dir='.$folder.'/profile',
-            '--window-size=1280,800', 'about:blank',
+            '--host-resolver-rules=MAP * 127.0.0.1:'.$gatewayPort, '--ignore-certificate-errors', '--user-data-dir='.$home.'/profile', '--disk-cache-size='.self::CACHE_BYTES, '--media-cache-size='.self::CACHE_BYTES,
+            '--js-flags=--max-old-space-size='.self::HEAP_MEGABYTES, '--window-size=1280,800', 'about:blank',
         ];
-        if (0 === posix_geteuid() || !self::canSandbox()) {
+        if ((0 === posix_geteuid() && !$root) || !self::canSandbox()) {
             array_splice($arguments, 1, 0, '--no-sandbox');
         }
+        if ($root) {
+            // Nobody's: what breaks out of the page finds nothing of ours.
+            array_unshift($arguments, self::SETPRIV, '--reuid='.self::NOBODY, '--regid='.self::NOBODY, '--clear-groups', '--no-new-privs');
+        }
         // The browser makes a socket in its temporary folder, whose path has to stay below 108 bytes.
-        $environment = ['HOME' => $folder, 'TMPDIR' => \strlen($folder) > 60 ? sys_get_temp_dir() : $folder, 'PATH' => '/usr/local/bin:/usr/bin:/bin', 'LANG' => 'C.UTF-8', 'TZ' => 'UTC'];
-        $process = @proc_open($arguments, [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['file', $folder.'/browser.log', 'w'], ['pipe', 'r'], ['pipe', 'w']], $pipes, $folder, $environment);
+        $environment = ['HOME' => $home, 'TMPDIR' => \strlen($home) > 60 ? sys_get_temp_dir() : $home, 'PATH' => '/usr/local/bin:/usr/bin:/bin', 'LANG' => 'C.UTF-8', 'TZ' => 'UTC'];
+        $process = @proc_open($arguments, [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['file', $folder.'/browser.log', 'w'], ['pipe', 'r'], ['pipe', 'w']], $pipes, $home, $environment);
         if (false === $process) {
             throw new BrowserFailed('The browser could not be started.');
         }
 
-        return new self($process, $pipes[3], $pipes[4]);
+        return new self($process, $pipes[3], $pipes[4], $root ? $home : null);
     }
 
     /** Whether Chromium's own sandbox can work here: it needs user namespaces, or its helper with the set-uid bit. */
@@ -145,6 +158,19 @@ final class Chromium
             }
         }
         proc_close($this->process);
+        if (null !== $this->home) {
+            (new Filesystem())->remove($this->home);
+        }
+    }
+
+    private static function homeOfNobody(): string
+    {
+        $home = sys_get_temp_dir().'/ypomna-b-'.bin2hex(random_bytes(6));
+        if (!mkdir($home, 0o700) || !chown($home, self::NOBODY) || !chgrp($home, self::NOBODY)) {
+            throw new BrowserFailed('There is no folder for the browser.');
+        }
+
+        return $home;
     }
 
     private function abandon(): void

@@ -41,6 +41,8 @@ final class PageSession
     private ?string $documentUrl = null;
     private bool $grew = false;
     private bool $ended = false;
+    private bool $crashed = false;
+    private string $target = '';
     /** @var array<string, string> what every address was asked for as that the page, its frames and workers asked for */
     private array $asked = [];
     /** @var array<string, int> status by address, of what was answered */
@@ -65,7 +67,8 @@ final class PageSession
         $this->browser->listen($this->heard(...));
         $this->browser->call('Browser.setDownloadBehavior', ['behavior' => 'deny']);
         $target = $this->browser->call('Target.createTarget', ['url' => 'about:blank']);
-        $attached = $this->browser->call('Target.attachToTarget', ['targetId' => $target['targetId'] ?? '', 'flatten' => true]);
+        $this->target = self::text($target, 'targetId');
+        $attached = $this->browser->call('Target.attachToTarget', ['targetId' => $this->target, 'flatten' => true]);
         $this->session = self::text($attached, 'sessionId');
         $this->call('Target.setAutoAttach', ['autoAttach' => true, 'waitForDebuggerOnStart' => true, 'flatten' => true]);
         // Workers that belong to no single page report by themselves.
@@ -97,7 +100,7 @@ final class PageSession
             return $error;
         }
         $until = microtime(true) + $seconds;
-        while (!$this->loaded && microtime(true) < $until && !$this->hangs()) {
+        while (!$this->loaded && !$this->crashed && microtime(true) < $until && !$this->hangs()) {
             self::pause(0.05);
         }
         // A page that asks on and on is never at rest.
@@ -429,6 +432,9 @@ final class PageSession
      */
     private function heard(string $method, array $parameters, string $session): void
     {
+        if (('Inspector.targetCrashed' === $method && $session === $this->session) || ('Target.targetCrashed' === $method && self::text($parameters, 'targetId') === $this->target)) {
+            $this->crashed = true;
+        }
         if ('Page.loadEventFired' === $method && $session === $this->session) {
             $this->loaded = true;
         }
@@ -515,7 +521,7 @@ final class PageSession
         try {
             return $this->run($expression, $this->world());
         } catch (BrowserFailed $e) {
-            if ($this->ended) {
+            if ($this->ended || $this->crashed) {
                 throw $e;
             }
             // A script that never comes to its end is ended, once; the page is read as it stands then.
@@ -528,6 +534,9 @@ final class PageSession
 
     private function world(): int
     {
+        if ($this->crashed) {
+            throw new BrowserFailed('The page broke its process down: it wanted too much memory, or hit a fault of the browser.');
+        }
         $world = $this->call('Page.createIsolatedWorld', ['frameId' => $this->frame, 'worldName' => 'reader'], self::ANSWER_SECONDS);
 
         return (int) self::number($world, 'executionContextId');
@@ -535,6 +544,9 @@ final class PageSession
 
     private function run(string $expression, int $world, ?string $session = null): mixed
     {
+        if ($this->crashed) {
+            throw new BrowserFailed('The page broke its process down: it wanted too much memory, or hit a fault of the browser.');
+        }
         $answer = $this->browser->call('Runtime.evaluate', ['expression' => $expression, 'contextId' => $world, 'returnByValue' => true, 'timeout' => 20_000], $session ?? $this->session, self::ANSWER_SECONDS + 20.0);
 
         return self::map($answer, 'result')['value'] ?? null;

@@ -1,0 +1,45 @@
+import { test, expect } from '@playwright/test';
+import AxeBuilder from '@axe-core/playwright';
+import { keep, lookUp, setClock } from './help.mjs';
+
+const sound = async page => expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+
+test('many pages are looked through, kept as one list, and each says what came of it', async ({ page }) => {
+  setClock('2025-01-20T10:00Z');
+  await page.goto('/captures');
+  await page.getByRole('link', { name: 'Keep many pages at once' }).click();
+  await sound(page);
+  await page.getByLabel('Addresses, one a line').fill('who;where\nThe seal;http://lantern.test/2025/01/the-seal\nno address here\nhttp://lantern.test/never/there\nhttp://nowhere.example/\nhttp://lantern.test/2025/01/the-seal#again');
+  await page.getByRole('button', { name: 'Look through them' }).click();
+  await expect(page.getByRole('heading', { name: '3 addresses' })).toBeVisible();
+  await expect(page.getByText('One stood there twice.')).toBeVisible();
+  await page.getByText('1 line without an address').click();
+  await expect(page.getByText('no address here')).toBeVisible();
+  await sound(page);
+  await page.getByLabel('without one').check();
+  await page.getByLabel('What this list is').fill('Sources <of> the draft');
+  await page.getByRole('button', { name: 'Keep what is ticked' }).click();
+  await expect(page.getByRole('heading', { name: 'Sources <of> the draft' })).toBeVisible();
+  await expect(page.getByRole('status').first()).toContainText('Ended: 3 of 3 pages', { timeout: 60_000 });
+  await sound(page);
+  await expect(page.locator('.jobs li', { hasText: 'the-seal' })).toContainText('whole');
+  await expect(page.locator('.jobs li', { hasText: 'never/there' })).toContainText('not what was asked for');
+  await expect(page.locator('.jobs li', { hasText: 'nowhere.example' })).toContainText('does not exist');
+  await page.getByRole('link', { name: 'not what was asked for' }).click();
+  await expect(page.getByText('The server answered with an error.')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Keep the page again' })).toBeVisible();
+  await sound(page);
+});
+
+test('after a capture it is said whether it worked, there and beside the page', async ({ page }) => {
+  setClock('2025-01-21T10:00Z');
+  const code = await keep(page, 'http://lantern.test/2025/01/the-seal');
+  await expect(page.getByText('Everything that the page asked for is in the file')).toBeVisible();
+  await sound(page);
+  await page.goto(code);
+  await page.locator('#bar').getByRole('link', { name: 'whole' }).click();
+  await page.getByRole('link', { name: 'Keep the pages that it links to' }).click();
+  await expect(page.getByLabel('Addresses, one a line')).toHaveValue(/http:\/\/lantern\.test\//);
+  await lookUp(page, 'http://lantern.test/2025/01/the-seal');
+  await expect(page.locator('.captures > li').first()).not.toContainText('with gaps');
+});
