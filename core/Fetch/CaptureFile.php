@@ -238,7 +238,8 @@ final class CaptureFile
             'dns' => array_map(static fn (DnsAnswer $answer): array => [
                 'host' => $answer->host, 'status' => $answer->status->value, 'source' => $answer->source, 'addresses' => $answer->addresses, 'records' => $answer->records,
             ], $facts->dns),
-            'certificates' => $facts->certificates, 'distrusted' => $facts->distrusted, 'robots' => $facts->robots, 'unanswered' => $unanswered, 'notRendered' => $rendering->failures,
+            'certificates' => $facts->certificates, 'distrusted' => $facts->distrusted, 'robots' => $facts->robots,
+            'secretsOverwritten' => $facts->overwritten, 'unanswered' => $unanswered, 'notRendered' => $rendering->failures,
         ];
     }
 }

@@ -85,11 +85,13 @@ final class Gateway
     /**
      * Asks for something without the browser; what comes is written down like everything else.
      *
+     * @param string $more further lines of the request, each with its end
+     *
      * @return Exchange|null null if nothing more may be asked for
      */
-    public function fetch(Url $url, string $userAgent, ?string $referrer = null, ?string $cookies = null): ?Exchange
+    public function fetch(Url $url, string $userAgent, ?string $referrer = null, ?string $cookies = null, string $more = ''): ?Exchange
     {
-        $request = 'GET '.$url->target()." HTTP/1.1\r\nHost: ".$url->authority()."\r\nUser-Agent: ".$userAgent."\r\nAccept: */*\r\nAccept-Encoding: gzip\r\n".(null === $referrer ? '' : 'Referer: '.$referrer."\r\n").(null === $cookies ? '' : 'Cookie: '.$cookies."\r\n")."Connection: close\r\n\r\n";
+        $request = 'GET '.$url->target()." HTTP/1.1\r\nHost: ".$url->authority()."\r\nUser-Agent: ".$userAgent."\r\nAccept: */*\r\nAccept-Encoding: gzip\r\n".(null === $referrer ? '' : 'Referer: '.$referrer."\r\n").(null === $cookies ? '' : 'Cookie: '.$cookies."\r\n").$more."Connection: close\r\n\r\n";
         $exchange = null;
         $this->serve(new LoneRequest($request), 'https' === $url->scheme, static function (Exchange $begun) use (&$exchange): void { $exchange = $begun; });
 

@@ -33,6 +33,7 @@ use Ypomna\Core\Fetch\FetchFailed;
 use Ypomna\Core\Fetch\Gateway;
 use Ypomna\Core\Fetch\Limits;
 use Ypomna\Core\Fetch\Pathfinder;
+use Ypomna\Core\Fetch\Secrets;
 use Ypomna\Core\Http\HttpDate;
 use Ypomna\Core\Warc\Reader;
 use Ypomna\Core\Warc\Record;
@@ -162,7 +163,7 @@ final readonly class PageCapturer
     {
         if (!$order->rendered) {
             $progress(CaptureStage::Loading);
-            (new PlainVisit($gateway, $visit))->go($url, $until);
+            (new PlainVisit($gateway, $visit, $order))->go($url, $until);
 
             return;
         }
@@ -190,10 +191,11 @@ final readonly class PageCapturer
     private function write(Url $url, Exchange $main, string $folder, string $target, string $fileName, Gateway $gateway, Visit $visit, CaptureOrder $order, Pathfinder $pathfinder, StreamConnector $connector, RobotsDesk $robots): CaptureReport
     {
         $how = $order->rendered ? 'rendered' : 'plain';
+        $overwritten = $order->isSecret() ? array_sum(array_map(Secrets::overwrite(...), $gateway->exchanges())) : 0;
         $facts = new CaptureFacts(
             (string) $url, $main->url, $visit->title, $how, $this->agent, self::SOFTWARE, $visit->browser, $pathfinder->answers(), $gateway->certificates(),
             'system' === $this->clockSource ? MachineClock::state() : ['source' => $this->clockSource],
-            ['obeyed' => $order->obey, 'allowed' => $robots->of($url)->allows($url), 'said' => $robots->texts()], $connector->distrusted,
+            ['obeyed' => $order->obey, 'allowed' => $robots->of($url)->allows($url), 'said' => $robots->texts()], $connector->distrusted, $overwritten,
         );
         $out = @fopen($target, 'w');
         if (false === $out) {

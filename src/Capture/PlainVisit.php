@@ -43,20 +43,26 @@ final class PlainVisit
 
     private readonly CookieJar $jar;
 
-    public function __construct(private readonly Gateway $gateway, private readonly Visit $visit)
+    public function __construct(private readonly Gateway $gateway, private readonly Visit $visit, private readonly CaptureOrder $order = new CaptureOrder())
     {
         $this->jar = new CookieJar();
+        foreach ($order->cookies as $cookie) {
+            $from = Url::tryParse(($cookie->secure ? 'https://' : 'http://').$cookie->domain.$cookie->path);
+            if (null !== $from) {
+                $this->jar->take($from, [$cookie->name.'='.$cookie->value.'; Path='.$cookie->path.($cookie->forAll ? '; Domain='.$cookie->domain : '').($cookie->secure ? '; Secure' : '')], new \DateTimeImmutable());
+            }
+        }
     }
 
     /** @param float $until Unix time */
     public function go(Url $url, float $until): void
     {
-        $this->visit->browser = self::USER_AGENT;
+        $this->visit->browser = $this->agent();
         $at = $url->withoutFragment();
         $repeats = 0;
         for ($hop = 0; $hop <= self::REDIRECTS; ++$hop) {
             $this->known[(string) $at] = true;
-            $exchange = $this->gateway->fetch($at, self::USER_AGENT, null, $this->jar->header($at, new \DateTimeImmutable()));
+            $exchange = $this->gateway->fetch($at, $this->agent(), null, $this->jar->header($at, new \DateTimeImmutable()), $this->fields());
             if (null === $exchange) {
                 return;
             }
@@ -165,7 +171,7 @@ final class PlainVisit
                 }
                 [$url] = $held->current;
 
-                return 'GET '.$url->target()." HTTP/1.1\r\nHost: ".$url->authority()."\r\nUser-Agent: ".self::USER_AGENT."\r\nAccept: */*\r\nAccept-Encoding: gzip\r\nReferer: ".($this->visit->main->url ?? '')."\r\n".$this->cookieLine($url)."Connection: keep-alive\r\n\r\n";
+                return 'GET '.$url->target()." HTTP/1.1\r\nHost: ".$url->authority()."\r\nUser-Agent: ".$this->agent()."\r\nAccept: */*\r\nAccept-Encoding: gzip\r\nReferer: ".($this->visit->main->url ?? '')."\r\n".$this->cookieLine($url).$this->fields()."Connection: keep-alive\r\n\r\n";
             };
             $this->gateway->serve(new Errand($next), $tls, static function (Exchange $begun) use ($held): void { $held->exchange = $begun; });
             // The connection ended with this one.
@@ -190,6 +196,27 @@ final class PlainVisit
             $this->came($held->exchange, ...$held->current);
         }
         $held->exchange = $held->current = null;
+    }
+
+    private function agent(): string
+    {
+        return self::plain($this->order->userAgent('') ?? self::USER_AGENT);
+    }
+
+    /** Further lines of each request. */
+    private function fields(): string
+    {
+        $lines = null === $this->order->language ? '' : 'Accept-Language: '.self::plain($this->order->language)."\r\n";
+        foreach ($this->order->fields as $name => $value) {
+            $lines .= self::plain($name).': '.self::plain($value)."\r\n";
+        }
+
+        return $lines;
+    }
+
+    private static function plain(string $text): string
+    {
+        return trim((string) preg_replace('/[\x00-\x1f\x7f]+/', ' ', $text));
     }
 
     private function cookieLine(Url $url): string

@@ -48,12 +48,13 @@ final class RenderedVisit
      */
     public function go(Chromium $browser, Url $url, float $until, \Closure $progress): void
     {
-        $page = new PageSession($browser, $this->gateway, $this->order->width, $this->order->height, $this->order->scripts);
+        $page = new PageSession($browser, $this->gateway, $this->order->width(), $this->order->height(), $this->order);
         $page->open();
         $this->visit->browser = $page->version();
         $this->took('start');
         $progress(CaptureStage::Loading);
         $this->visit->error = $page->load((string) $url->withoutFragment(), max(1.0, 0.5 * ($until - microtime(true))));
+        $page->wait(min($this->order->wait, max(0.0, $until - microtime(true))));
         $this->took('load');
         $main = $this->visit->main = $this->mainExchange($page);
         $this->visit->asked = $page->asked();
@@ -81,7 +82,9 @@ final class RenderedVisit
     {
         $layers = [$page->layers()];
         $progress(CaptureStage::Scrolling);
-        $page->scrollThrough(max(0.5, min(self::SCROLL_SECONDS, 0.6 * ($until - microtime(true)))));
+        if ($this->order->scroll) {
+            $page->scrollThrough(max(0.5, min(self::SCROLL_SECONDS, 0.6 * ($until - microtime(true)))));
+        }
         $this->took('scroll');
         $progress(CaptureStage::Reading);
         $layers[] = $page->layers();

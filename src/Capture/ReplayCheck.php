@@ -87,7 +87,7 @@ final readonly class ReplayCheck
      */
     private function look(Chromium $browser, string $address, PageHosts $hosts, string $folder, string $text, array $pictures, CaptureOrder $order, ReplayMode $mode, array $moving): array
     {
-        $page = new PageSession($browser, null, $order->width, $order->height);
+        $page = new PageSession($browser, null, $order->width(), $order->height(), new CaptureOrder(phone: $order->phone));
         $page->open();
         $page->load($address, self::SECONDS);
         if (ReplayMode::Alive === $mode) {

@@ -24,6 +24,7 @@ use Ypomna\Core\Address\Url;
 use Ypomna\Core\Completeness\Gap;
 use Ypomna\Core\Completeness\Trouble;
 use Ypomna\Core\Completeness\Verdict;
+use Ypomna\Core\Fetch\Cookie;
 use Ypomna\Core\Fetch\Limits;
 use Ypomna\Core\Fetch\Route;
 
@@ -40,6 +41,14 @@ final class CaptureCommand extends Command
             ->addOption('robots', null, InputOption::VALUE_REQUIRED, 'obey or ignore what robots.txt says', 'ignore')
             ->addOption('max-seconds', null, InputOption::VALUE_REQUIRED, 'How long it may take', '120')
             ->addOption('max-bytes', null, InputOption::VALUE_REQUIRED, 'How much may come over the wire', '268435456')
+            ->addOption('phone', null, InputOption::VALUE_NONE, 'As on a telephone')
+            ->addOption('no-scripts', null, InputOption::VALUE_NONE, 'The page’s scripts do not run')
+            ->addOption('no-scroll', null, InputOption::VALUE_NONE, 'The page is not gone through to its end')
+            ->addOption('wait', null, InputOption::VALUE_REQUIRED, 'Seconds to wait after loading')
+            ->addOption('language', null, InputOption::VALUE_REQUIRED, 'Accept-Language')
+            ->addOption('user-agent', null, InputOption::VALUE_REQUIRED, 'User-Agent')
+            ->addOption('header', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, '“Name: value”, of every request')
+            ->addOption('cookies', null, InputOption::VALUE_REQUIRED, 'A cookies.txt file of a sign-in; the values are overwritten in what is kept')
             ->addOption('insecure', null, InputOption::VALUE_NONE, 'Take certificates that cannot be trusted, and record what is wrong with them')
             ->addOption('json', null, InputOption::VALUE_NONE, 'One JSON document');
     }
@@ -58,7 +67,8 @@ final class CaptureCommand extends Command
             throw new CannotRead(\sprintf('There is no browser at “%s”; --how plain does without one.', $browser));
         }
         $limits = new Limits(maxSeconds: self::number($input, 'max-seconds', 86_400), maxBytes: self::number($input, 'max-bytes', 1 << 40), idleSeconds: min(30, self::number($input, 'max-seconds', 86_400)));
-        $order = new CaptureOrder('rendered' === $how, $limits, 'obey' === $robots, true === $input->getOption('insecure'), str_ends_with(strtolower($target), '.gz'));
+        $order = new CaptureOrder('rendered' === $how, $limits, 'obey' === $robots, true === $input->getOption('insecure'), str_ends_with(strtolower($target), '.gz'),
+            true !== $input->getOption('no-scripts'), true === $input->getOption('phone'), true !== $input->getOption('no-scroll'), self::text($input->getOption('language')), self::text($input->getOption('user-agent')), self::fields($input), self::cookies($input), null === $input->getOption('wait') ? 0.0 : (float) self::number($input, 'wait', 600));
         if ((is_file($target) && filesize($target) > 0) || is_dir($target)) {
             throw new CannotRead(\sprintf('%s is there already; what was kept is not written over.', $target));
         }
@@ -134,6 +144,40 @@ final class CaptureCommand extends Command
     private static function shown(Gap $gap): string
     {
         return (string) preg_replace('/[\x00-\x1f\x7f]/', '?', mb_strimwidth($gap->url, 0, 300, '…'));
+    }
+
+    /**
+     * @return array<string, string>
+     */
+    private static function fields(InputInterface $input): array
+    {
+        $fields = [];
+        /** @var list<string> $given */
+        $given = $input->getOption('header');
+        foreach ($given as $line) {
+            if (1 !== preg_match('/^([!#$%&\'*+.^_`|~0-9A-Za-z-]+):[ \t]*([^\x00-\x08\x0a-\x1f\x7f]*)$/D', $line, $m)) {
+                throw new CannotRead('--header wants “Name: value”.');
+            }
+            $fields[$m[1]] = trim($m[2]);
+        }
+
+        return $fields;
+    }
+
+    /**
+     * @return list<Cookie>
+     */
+    private static function cookies(InputInterface $input): array
+    {
+        $file = self::text($input->getOption('cookies'));
+        if (null === $file) {
+            return [];
+        }
+        try {
+            return Cookie::file((string) file_get_contents((new GivenFile($file))->path, false, null, 0, 1_048_576));
+        } catch (\InvalidArgumentException $e) {
+            throw new CannotRead($file.': '.$e->getMessage());
+        }
     }
 
     private static function address(string $given): Url

@@ -165,6 +165,7 @@ final class TrapPages implements Site
             'b.css' === $name => Response::of('text/css', 'body{background:url("i/ground.png")}'),
             'font.woff2' === $name => Response::of('font/woff2', (string) file_get_contents(\dirname(__DIR__, 2).'/public/build/fonts/commissioner.woff2'))->with('Access-Control-Allow-Origin', '*'),
             'inner' === $name => self::page('<img src="/i/framed.png"><p id="t"></p><script>t.textContent = "Made in the frame."</script>'),
+            'who-asks' === $name => self::page('<p>'.(str_contains($request->head->fields->get('Cookie') ?? '', 'session=s3cr3t-v4lue') ? 'You are signed in.' : 'Who are you?').' '.('Bearer t0k3n-abc' === $request->head->fields->get('Authorization') ? 'Authorised.' : '').' Language: '.htmlspecialchars($request->head->fields->get('Accept-Language') ?? '-').'. Agent: '.htmlspecialchars($request->head->fields->get('User-Agent') ?? '-').'. '.htmlspecialchars($request->head->fields->get('X-Own') ?? '').'</p><p id="t">No script ran.</p><script>t.textContent = "Width " + innerWidth</script>'.self::LONG)->with('Set-Cookie', 'fresh=n3w-s3cr3t; Path=/'),
             'robots.txt' === $name => Response::of('text/plain', "User-agent: *\nDisallow: /private\n"),
             'partly-private' === $name => self::page(self::LONG.'<img src="/private/x.png"><img src="/i/y.png">'),
             str_starts_with($name, 'private/') => self::picture('i/'.$name),

@@ -80,6 +80,49 @@ final class CompletenessTest extends TestCase
         yield 'a name without address' => ['http://nowhere.invalid/', ['--how', 'plain'], '', 1];
     }
 
+    public function testWhatSignsAPersonInIsSentAndNotKept(): void
+    {
+        $cookies = self::file().'.txt';
+        file_put_contents($cookies, "# Netscape HTTP Cookie File\npages.test\tFALSE\t/\tFALSE\t0\tsession\ts3cr3t-v4lue\n");
+        foreach (['plain', 'rendered'] as $how) {
+            [$status, $said] = self::$run->said('http://pages.test/who-asks', $file = self::file(), ['--how', $how, '--cookies', $cookies, '--header', 'Authorization: Bearer t0k3n-abc', '--header', 'X-Own: mine']);
+            self::assertSame([0, 'whole'], [$status, $said['verdict']], $how);
+            $kept = (string) file_get_contents('compress.zlib://'.$file);
+            foreach (['You are signed in.', 'Authorised.', 'mine', 'session=xxxxxxxxxxxx', 'Authorization: Bearer xxxxxxxxx', 'fresh=xxxxxxxxxx; Path=/'] as $there) {
+                self::assertTrue(str_contains($kept, $there), $there.' '.$how);
+            }
+            foreach (['s3cr3t-v4lue', 't0k3n-abc', 'n3w-s3cr3t'] as $secret) {
+                self::assertFalse(str_contains($kept, $secret), $secret.' '.$how);
+            }
+            self::assertSame(1, preg_match('/"secretsOverwritten": [1-9]/', $kept));
+            exec('php bin/ypomna warc:check '.escapeshellarg($file), $out, $valid);
+            self::assertSame(0, $valid);
+        }
+        // Without a sign-in every byte stands as it came.
+        self::$run->said('http://pages.test/who-asks', $file = self::file(), ['--how', 'plain']);
+        self::assertStringContainsString('fresh=n3w-s3cr3t', (string) file_get_contents('compress.zlib://'.$file));
+    }
+
+    public function testAPageIsSeenAsItIsAskedFor(): void
+    {
+        $text = static function (string ...$options): string {
+            self::$run->said('http://pages.test/who-asks', $file = self::file(), array_values($options));
+
+            return (string) file_get_contents('compress.zlib://'.$file);
+        };
+        $phone = $text('--phone', '--language', 'el');
+        self::assertTrue(str_contains($phone, 'Width 980'), 'as wide as telephones show a page that says nothing of them');
+        self::assertTrue(str_contains($phone, 'Language: el'));
+        self::assertSame(1, preg_match('/Agent: Mozilla[^<]*Android/', $phone));
+        self::assertTrue(str_contains($phone, '"verdict": "whole"'));
+        $still = $text('--no-scripts', '--user-agent', 'Reader of ours', '--wait', '1', '--no-scroll');
+        self::assertTrue(str_contains($still, 'Agent: Reader of ours.'));
+        self::assertFalse(str_contains($still, 'Width 1280<'));
+        foreach ([['--header', 'no field'], ['--cookies', '/nowhere/cookies.txt'], ['--wait', '-1']] as $wrong) {
+            self::assertSame(2, self::$run->said('http://pages.test/who-asks', self::file(), $wrong)[0]);
+        }
+    }
+
     public function testARedirectInwardEndsThereAndIsKeptAsOne(): void
     {
         [$status, $said] = self::$run->said('http://pages.test/inward', $file = self::file(), ['--how', 'plain']);

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\App\Capture\Browser;
 
 use Revolt\EventLoop;
+use Ypomna\App\Capture\CaptureOrder;
 use Ypomna\Core\Fetch\Gateway;
 
 /**
@@ -51,11 +52,11 @@ final class PageSession
     private array $frameSessions = [];
 
     /**
-     * @param Gateway|null $gateway tells when the network is at rest; null where there is none to speak of
-     * @param int          $width   of the window, in pixels
-     * @param bool         $scripts whether the page's own scripts run
+     * @param Gateway|null      $gateway tells when the network is at rest; null where there is none to speak of
+     * @param int               $width   of the window, in pixels
+     * @param CaptureOrder|null $order   how it is to be seen
      */
-    public function __construct(private readonly Chromium $browser, private readonly ?Gateway $gateway, private readonly int $width = self::WIDTH, private readonly int $height = self::HEIGHT, private readonly bool $scripts = true)
+    public function __construct(private readonly Chromium $browser, private readonly ?Gateway $gateway, private readonly int $width = self::WIDTH, private readonly int $height = self::HEIGHT, private readonly ?CaptureOrder $order = null)
     {
     }
 
@@ -75,14 +76,48 @@ final class PageSession
         $this->browser->call('Target.setAutoAttach', ['autoAttach' => true, 'waitForDebuggerOnStart' => true, 'flatten' => true, 'filter' => [['type' => 'service_worker'], ['type' => 'shared_worker']]]);
         $this->call('Page.enable');
         $this->call('Network.enable', ['maxTotalBufferSize' => 0, 'maxResourceBufferSize' => 0]);
-        // Only codings that any reader can undo later; the servers' answers are kept as they come.
-        $this->call('Network.setExtraHTTPHeaders', ['headers' => ['Accept-Encoding' => 'gzip']]);
-        $this->call('Emulation.setDeviceMetricsOverride', ['width' => $this->width, 'height' => $this->height, 'deviceScaleFactor' => 1, 'mobile' => false]);
-        if (!$this->scripts) {
+        $this->call('Network.setExtraHTTPHeaders', ['headers' => $this->fields()]);
+        $this->present();
+        $this->call('Emulation.setDeviceMetricsOverride', ['width' => $this->width, 'height' => $this->height, 'deviceScaleFactor' => 1, 'mobile' => true === $this->order?->phone]);
+        if (false === $this->order?->scripts) {
             $this->call('Emulation.setScriptExecutionDisabled', ['value' => true]);
         }
         $tree = $this->call('Page.getFrameTree');
         $this->frame = self::text(self::map(self::map($tree, 'frameTree'), 'frame'), 'id');
+    }
+
+    /** Waits, whatever the network does. */
+    public function wait(float $seconds): void
+    {
+        if ($seconds > 0) {
+            self::pause($seconds);
+            $this->rest(microtime(true) + self::LONGEST_REST);
+        }
+    }
+
+    /**
+     * @return array<string, string>
+     */
+    private function fields(): array
+    {
+        // Only codings that any reader can undo later; the servers' answers are kept as they come.
+        return ['Accept-Encoding' => 'gzip'] + ($this->order->fields ?? []);
+    }
+
+    /** As whom the browser asks. */
+    private function present(): void
+    {
+        $own = $this->agent();
+        $agent = $this->order?->userAgent($own);
+        if (null !== $agent || null !== $this->order?->language) {
+            $this->call('Emulation.setUserAgentOverride', ['userAgent' => $agent ?? $own] + (null === $this->order?->language ? [] : ['acceptLanguage' => $this->order->language]));
+        }
+        if (true === $this->order?->phone) {
+            $this->call('Emulation.setTouchEmulationEnabled', ['enabled' => true]);
+        }
+        foreach ($this->order->cookies ?? [] as $cookie) {
+            $this->call('Network.setCookie', ['name' => $cookie->name, 'value' => $cookie->value, 'domain' => ($cookie->forAll ? '.' : '').$cookie->domain, 'path' => $cookie->path, 'secure' => $cookie->secure] + ($cookie->forAll ? [] : ['url' => ($cookie->secure ? 'https://' : 'http://').$cookie->domain.$cookie->path]));
+        }
     }
 
     /**
@@ -467,7 +502,7 @@ final class PageSession
                     $this->frameSessions[$child] = true;
                 }
                 // One behind the other, without waiting: some workers answer only when they run.
-                foreach ([['Network.enable', ['maxTotalBufferSize' => 0, 'maxResourceBufferSize' => 0]], ['Network.setExtraHTTPHeaders', ['headers' => ['Accept-Encoding' => 'gzip']]], ['Target.setAutoAttach', ['autoAttach' => true, 'waitForDebuggerOnStart' => true, 'flatten' => true]], ['Runtime.runIfWaitingForDebugger', []]] as [$command, $with]) {
+                foreach ([['Network.enable', ['maxTotalBufferSize' => 0, 'maxResourceBufferSize' => 0]], ['Network.setExtraHTTPHeaders', ['headers' => $this->fields()]], ['Target.setAutoAttach', ['autoAttach' => true, 'waitForDebuggerOnStart' => true, 'flatten' => true]], ['Runtime.runIfWaitingForDebugger', []]] as [$command, $with]) {
                     EventLoop::queue(fn () => $this->quietly($command, $with, $child));
                 }
             });
