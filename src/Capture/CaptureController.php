@@ -33,7 +33,8 @@ final class CaptureController extends AbstractController
             return $this->render('ui/refused.html.twig', ['typed' => $typed], new Response('', Response::HTTP_FORBIDDEN));
         }
         try {
-            $job = $desk->ask($typed, 'plain' === $request->request->getString('how') ? CaptureHow::Plain : CaptureHow::Rendered);
+            $form = $request->request;
+            $job = $desk->ask($typed, 'plain' === $form->getString('how') ? CaptureHow::Plain : CaptureHow::Rendered, '1' === $form->getString('phone'), '1' === $form->getString('without_scripts'));
         } catch (InvalidAddress $e) {
             return $this->render('catalogue/no_address.html.twig', ['typed' => $typed, 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
         }

@@ -24,9 +24,9 @@ final readonly class CaptureDesk
     /**
      * @throws InvalidAddress if that is no address of a page
      */
-    public function ask(string $typed, CaptureHow $how = CaptureHow::Rendered): CaptureJob
+    public function ask(string $typed, CaptureHow $how = CaptureHow::Rendered, bool $phone = false, bool $withoutScripts = false): CaptureJob
     {
-        return $this->put(Url::typed($typed)->withoutFragment(), $how, null);
+        return $this->put(Url::typed($typed)->withoutFragment(), $how, null, $phone, $withoutScripts);
     }
 
     /** What a capture lacks is tried again. */
@@ -35,11 +35,11 @@ final readonly class CaptureDesk
         return $this->put(Url::typed($capture->url)->withoutFragment(), CaptureHow::Parts, $capture->code);
     }
 
-    private function put(Url $url, CaptureHow $how, ?string $missingOf): CaptureJob
+    private function put(Url $url, CaptureHow $how, ?string $missingOf, bool $phone = false, bool $withoutScripts = false): CaptureJob
     {
         // The job and the message about it are written together: neither is ever there without the other.
-        return $this->entities->wrapInTransaction(function () use ($url, $how, $missingOf): CaptureJob {
-            $job = new CaptureJob(Codes::random(), (string) $url, $this->clock->now(), $this->person, AddressKeys::keyHash((string) $url), $how, $missingOf);
+        return $this->entities->wrapInTransaction(function () use ($url, $how, $missingOf, $phone, $withoutScripts): CaptureJob {
+            $job = new CaptureJob(Codes::random(), (string) $url, $this->clock->now(), $this->person, AddressKeys::keyHash((string) $url), $how, $missingOf, phone: $phone, withoutScripts: $withoutScripts);
             $this->entities->persist($job);
             $this->entities->flush();
             $this->bus->dispatch(new KeepPage((int) $job->id));

@@ -148,7 +148,7 @@ final readonly class KeepPageHandler
         }
         $report = $this->capturer->keep(Url::parse($job->url), $folder, $incoming, basename($job->path()), function (CaptureStage $stage) use ($job): void {
             $this->connection()->update('capture_job', ['stage' => $stage->value], ['id' => $job->id]);
-        }, new CaptureOrder(CaptureHow::Plain !== $job->how, $this->limits, null !== $job->listId && true === $this->manager()->find(CaptureList::class, $job->listId)?->obey));
+        }, new CaptureOrder(CaptureHow::Plain !== $job->how, $this->limits, null !== $job->listId && true === $this->manager()->find(CaptureList::class, $job->listId)?->obey, scripts: !$job->withoutScripts, phone: $job->phone));
         if (null !== $report->retryAfter && null !== $job->listId && $job->attempts < self::MAX_ATTEMPTS) {
             return $report->retryAfter;
         }

@@ -63,6 +63,10 @@ class CaptureJob
         public readonly ?int $listId = null,
         #[ORM\Column(type: Types::STRING, length: 255)]
         public readonly string $host = '',
+        #[ORM\Column(type: Types::BOOLEAN)]
+        public readonly bool $phone = false,
+        #[ORM\Column(type: Types::BOOLEAN)]
+        public readonly bool $withoutScripts = false,
     ) {
     }
 
