@@ -1,0 +1,70 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Tests\App;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Ypomna\Core\Http\MessageHead;
+use Ypomna\Standin\Site\Abroad;
+use Ypomna\Standin\Site\Board;
+use Ypomna\Standin\Site\Lantern;
+use Ypomna\Standin\Site\Mirror;
+use Ypomna\Standin\Site\Operator;
+use Ypomna\Standin\Site\PetrelFan;
+use Ypomna\Standin\Site\Tidewatch;
+use Ypomna\Standin\Web\Request;
+use Ypomna\Standin\Web\Site;
+
+/** What the sites of the demo's web say on which day. */
+final class StandinSitesTest extends TestCase
+{
+    #[DataProvider('days')]
+    public function testEachDayHasItsPage(Site $site, string $address, string $day, int $status, string $says, string $encoding = 'UTF-8'): void
+    {
+        $url = parse_url('http://'.$address);
+        self::assertIsArray($url);
+        $now = new \DateTimeImmutable($day);
+        self::assertContains($url['host'] ?? '', $site->hosts($now));
+        $request = new Request($url['host'] ?? '', false, 'GET', $url['path'] ?? '/', $url['query'] ?? '', MessageHead::parse("GET / HTTP/1.1\r\nHost: x\r\n\r\n"), '', $now);
+        $response = $site->answer($request);
+        self::assertSame($status, $response->status());
+        self::assertStringContainsString($says, (string) mb_convert_encoding(implode('', iterator_to_array($response->bytes('GET', $now), false)), 'UTF-8', $encoding));
+    }
+
+    /** @return iterable<string, array{0: Site, 1: string, 2: string, 3: int, 4: string, 5?: string}> */
+    public static function days(): iterable
+    {
+        $board = new Board();
+        yield 'the report' => [$board, 'board.merrow-sound.test/reports/2024/petrel-dawn', '2024-11-20', 200, 'Replace within 90 days'];
+        yield 'the report, withdrawn' => [$board, 'board.merrow-sound.test/reports/2024/petrel-dawn', '2025-03-02', 404, 'no such document'];
+        yield 'the report, moved around' => [$board, 'board.merrow-sound.test/reports/2024/petrel-dawn', '2026-02-01', 200, 'We have moved things around'];
+        yield 'the register' => [$board, 'board.merrow-sound.test/register', '2024-11-20', 200, 'MS 400'];
+        yield 'a licence, suspended' => [$board, 'board.merrow-sound.test/register', '2024-11-20', 200, 'suspended'];
+        yield 'minutes that are not written yet' => [$board, 'board.merrow-sound.test/minutes/2024-11', '2024-11-20', 404, ''];
+        $forum = new Tidewatch();
+        yield 'a post' => [$forum, 'forum.tidewatch.test/t/118', '2024-11-15', 200, 'Forty centimetres of water'];
+        yield 'the post, edited' => [$forum, 'forum.tidewatch.test/t/118', '2024-12-15', 200, '[edited]'];
+        yield 'a post, deleted' => [$forum, 'forum.tidewatch.test/t/118', '2025-02-01', 200, 'This post was deleted.'];
+        yield 'the last page of the thread' => [$forum, 'forum.tidewatch.test/t/118?page=4', '2024-12-15', 200, 'id="p34"'];
+        yield 'behind a login' => [$forum, 'forum.tidewatch.test/t/118', '2025-09-01', 302, '/login?next=%2Ft%2F118'];
+        $abroad = new Abroad();
+        yield 'Greek in an old encoding' => [$abroad, 'porthmeia-aliki.test/nea.html', '2024-11-20', 200, 'καπετάνιος', 'ISO-8859-7'];
+        yield 'Greek, and changed' => [$abroad, 'porthmeia-aliki.test/asfaleia', '2024-12-20', 200, 'αντικαταστάθηκε'];
+        yield 'Japanese in an old encoding' => [$abroad, 'kaikyo-seal.test/products/ks400', '2025-03-01', 200, '五年', 'SJIS'];
+        yield 'the fan page' => [new PetrelFan(), 'old.petrel-fan.test/', '2024-11-20', 200, 'FRAMESET'];
+        yield 'the fan page, gone' => [new PetrelFan(), 'old.petrel-fan.test/', '2025-01-02', 404, 'Not Found'];
+        $mirror = new Mirror([new Operator(), new Lantern()]);
+        yield 'another archive\'s list' => [$mirror, 'mirror.sound-archive.test/list/http://merrowline.test/people', '2026-03-01', 200, 'rel="last memento"; datetime="Sun, 11 Aug 2024 14:48:30 GMT"'];
+        yield 'its list on an earlier day' => [$mirror, 'mirror.sound-archive.test/list/http://merrowline.test/people', '2024-05-01', 200, 'Sat, 27 Apr 2024 01:02:03 GMT'];
+        yield 'its copy' => [$mirror, 'mirror.sound-archive.test/copy/0/http://merrowline.test/people', '2026-03-01', 200, 'Memento-Datetime: Sat, 27 Apr 2024 01:02:03 GMT'];
+        yield 'what it does not hold' => [$mirror, 'mirror.sound-archive.test/gate/http://merrowline.test/nothing', '2026-03-01', 404, 'do not hold'];
+    }
+
+    public function testAServerThatBreaksEverythingOff(): void
+    {
+        $now = new \DateTimeImmutable('2026-02-01');
+        self::assertTrue((new Abroad())->answer(new Request('kaikyo-seal.test', false, 'GET', '/', '', MessageHead::parse("GET / HTTP/1.1\r\nHost: x\r\n\r\n"), '', $now))->resets());
+    }
+}
