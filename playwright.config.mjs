@@ -3,6 +3,7 @@ import { defineConfig } from '@playwright/test';
 // The tests of the interface run against a demo that is up already; bin/test starts one of its own.
 export default defineConfig({
   testDir: 'tests/Browser',
+  testIgnore: process.env.YPOMNA_WITHOUT ? new RegExp(`(?:${process.env.YPOMNA_WITHOUT})\\.spec`) : [],
   outputDir: 'test-results',
   reporter: [['list']],
   workers: 1,

@@ -7,6 +7,8 @@ namespace Ypomna\App\Capture;
 use Revolt\EventLoop;
 use Ypomna\App\Capture\Browser\BrowserFailed;
 use Ypomna\App\Capture\Browser\Chromium;
+use Ypomna\App\Capture\Browser\PageReading;
+use Ypomna\App\Capture\Browser\PageScroll;
 use Ypomna\App\Capture\Browser\PageSession;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Completeness\PageSeen;
@@ -80,29 +82,31 @@ final class RenderedVisit
      */
     private function read(PageSession $page, Url $asked, float $until, \Closure $progress): void
     {
-        $layers = [$page->layers()];
+        $reading = new PageReading($page);
+        $scroll = new PageScroll($page);
+        $layers = [$reading->layers()];
         $progress(CaptureStage::Scrolling);
         if ($this->order->scroll) {
-            $page->scrollThrough(max(0.5, min(self::SCROLL_SECONDS, 0.6 * ($until - microtime(true)))));
+            $scroll->through(max(0.5, min(self::SCROLL_SECONDS, 0.6 * ($until - microtime(true)))));
         }
         $this->took('scroll');
         $progress(CaptureStage::Reading);
-        $layers[] = $page->layers();
-        $this->visit->title = $page->title();
-        $page->saveDom($this->folder.'/dom.html');
-        $page->saveText($this->folder.'/text.txt');
-        $this->visit->text = $page->textNow();
+        $layers[] = $reading->layers();
+        $this->visit->title = $reading->title();
+        $reading->saveDom($this->folder.'/dom.html');
+        $reading->saveText($this->folder.'/text.txt');
+        $this->visit->text = $reading->textNow();
         $html = (string) file_get_contents($this->folder.'/dom.html', false, null, 0, 2 * Document::MAX_BYTES);
-        $at = Url::tryParse($page->url()) ?? $asked;
+        $at = Url::tryParse($reading->url()) ?? $asked;
         $this->visit->wanted = Wanted::ofHtml($html, $at);
-        $substance = $page->substance();
-        $this->visit->streams = $page->streams();
-        $frames = $this->frames($page);
+        $substance = $reading->substance();
+        $this->visit->streams = $reading->streams();
+        $frames = $this->frames($reading);
         $this->took('read');
-        $this->visit->moving = $page->moving();
+        $this->visit->moving = $reading->moving();
         $pictures = $failures = [];
         try {
-            $pictures = $page->savePictures(fn (int $tile): string => \sprintf('%s/picture-%02d.png', $this->folder, $tile));
+            $pictures = $reading->savePictures(fn (int $tile): string => \sprintf('%s/picture-%02d.png', $this->folder, $tile));
         } catch (BrowserFailed $e) {
             // A page without its picture is worth more than none; the file says what it lacks.
             $failures[] = 'picture: '.$e->getMessage();
@@ -116,7 +120,7 @@ final class RenderedVisit
                 [$covered, $hidden] = [$layer['text'], $text];
             }
         }
-        $this->visit->seen = new PageSeen((int) $this->visit->main?->status, (string) $asked->withoutFragment(), (string) $at->withoutFragment(), $this->visit->title, $text, $html, $substance, '' !== $covered, $page->grew());
+        $this->visit->seen = new PageSeen((int) $this->visit->main?->status, (string) $asked->withoutFragment(), (string) $at->withoutFragment(), $this->visit->title, $text, $html, $substance, '' !== $covered, $scroll->grew());
         $this->visit->nothingElse = '' !== $covered && self::words($hidden) - self::words($covered) < self::FEW_WORDS && 0 === $substance;
     }
 
@@ -130,19 +134,19 @@ final class RenderedVisit
      *
      * @return list<array{url: string, dom: string}>
      */
-    private function frames(PageSession $page): array
+    private function frames(PageReading $reading): array
     {
         $documents = [];
-        foreach ($page->frames() as $n => $frame) {
+        foreach ($reading->frames() as $n => $frame) {
             $path = \sprintf('%s/frame-%02d', $this->folder, $n);
             try {
                 // Frames without an address of their own stand in the document that holds them.
-                if (1 === preg_match('#^https?:#', $frame['url']) && $page->saveDom($path.'.html', $frame) > 0) {
+                if (1 === preg_match('#^https?:#', $frame['url']) && $reading->saveDom($path.'.html', $frame) > 0) {
                     $documents[] = ['url' => explode('#', $frame['url'])[0], 'dom' => $path.'.html'];
                     $url = Url::tryParse($frame['url']);
                     array_push($this->visit->wanted, ...(null === $url ? [] : Wanted::ofHtml((string) file_get_contents($path.'.html', false, null, 0, Document::MAX_BYTES), $url)));
                 }
-                if ($page->saveText($path.'.txt', $frame) > 0) {
+                if ($reading->saveText($path.'.txt', $frame) > 0) {
                     file_put_contents($this->folder.'/text.txt', "\n\n".file_get_contents($path.'.txt', false, null, 0, 4_194_304), \FILE_APPEND);
                 }
             } catch (BrowserFailed) {

@@ -7,6 +7,8 @@ namespace Ypomna\App\Capture;
 use Revolt\EventLoop;
 use Ypomna\App\Capture\Browser\BrowserFailed;
 use Ypomna\App\Capture\Browser\Chromium;
+use Ypomna\App\Capture\Browser\PageReading;
+use Ypomna\App\Capture\Browser\PageScroll;
 use Ypomna\App\Capture\Browser\PageSession;
 use Ypomna\App\Capture\Network\Listener;
 use Ypomna\App\Files\ReaderWindow;
@@ -89,19 +91,20 @@ final readonly class ReplayCheck
     {
         $page = new PageSession($browser, null, $order->width(), $order->height(), new CaptureOrder(phone: $order->phone));
         $page->open();
+        $reading = new PageReading($page);
         $page->load($address, self::SECONDS);
         if (ReplayMode::Alive === $mode) {
-            $page->scrollThrough(self::SECONDS / 2);
+            (new PageScroll($page))->through(self::SECONDS / 2);
         }
-        $same = $page->textNow() === $text;
+        $same = $reading->textNow() === $text;
         for ($n = 0; !$same && ReplayMode::Alive === $mode && $n < 6; ++$n) {
             $suspension = EventLoop::getSuspension();
             EventLoop::delay(0.4, static fn () => $suspension->resume());
             $suspension->suspend();
-            $same = $page->textNow() === $text;
+            $same = $reading->textNow() === $text;
         }
-        $moving = [...$moving, ...$page->moving()];
-        $again = $page->savePictures(static fn (int $tile): string => \sprintf('%s/again-%s-%02d.png', $folder, $mode->value, $tile));
+        $moving = [...$moving, ...$reading->moving()];
+        $again = $reading->savePictures(static fn (int $tile): string => \sprintf('%s/again-%s-%02d.png', $folder, $mode->value, $tile));
         $likeness = [] === $pictures ? 1.0 : Likeness::of($pictures, $again, $moving);
         $missing = [];
         foreach ($page->answered() as $asked => $status) {

@@ -14,13 +14,11 @@ use Ypomna\Core\Fetch\Gateway;
  */
 final class PageSession
 {
+    public const MAX_FRAMES = 60;
     private const WIDTH = 1280;
     private const HEIGHT = 800;
     /** No network for so long: the page is at rest. */
     private const QUIET_SECONDS = 0.6;
-    /** Of one picture, so that even of noise it fits into one message. */
-    private const TILE_PIXELS = 3_000_000;
-    private const MAX_HEIGHT = 40_000;
     private const SLICE = 1_048_576;
     private const MAX_TEXT = 33_554_432;
     /** No byte for so long, though answers are owed: what is awaited is not part of the page's coming about. */
@@ -29,18 +27,12 @@ final class PageSession
     private const HANGING_SECONDS = 15.0;
     /** A script that runs for longer at a stretch is ended. */
     private const ANSWER_SECONDS = 12.0;
-    /** A page that grew so often when its end was reached has none. */
-    private const GROWTHS = 20;
-    private const MAX_FRAMES = 60;
     private const MAX_HEARD = 20_000;
-    /** What stands in shadow roots is no part of their hosts' text. */
-    private const TEXT = '(() => { const parts = [document.body ? document.body.innerText : (document.documentElement ? document.documentElement.textContent : "")]; const walk = node => { for (const e of node.querySelectorAll("*")) if (e.shadowRoot) { for (const child of e.shadowRoot.children) if (!/^(?:STYLE|SCRIPT|TEMPLATE)$/.test(child.nodeName)) parts.push(child.innerText || ""); walk(e.shadowRoot); } }; walk(document); return parts.filter((p, n) => n === 0 || p.trim() !== "").join("\n"); })()';
 
     private string $session = '';
     private string $frame = '';
     private bool $loaded = false;
     private ?string $documentUrl = null;
-    private bool $grew = false;
     private bool $ended = false;
     private bool $crashed = false;
     private string $target = '';
@@ -56,7 +48,7 @@ final class PageSession
      * @param int               $width   of the window, in pixels
      * @param CaptureOrder|null $order   how it is to be seen
      */
-    public function __construct(private readonly Chromium $browser, private readonly ?Gateway $gateway, private readonly int $width = self::WIDTH, private readonly int $height = self::HEIGHT, private readonly ?CaptureOrder $order = null)
+    public function __construct(private readonly Chromium $browser, private readonly ?Gateway $gateway, public readonly int $width = self::WIDTH, public readonly int $height = self::HEIGHT, private readonly ?CaptureOrder $order = null)
     {
     }
 
@@ -150,76 +142,6 @@ final class PageSession
         return null !== $this->documentUrl && null !== $this->gateway && hrtime(true) / 1e9 - $this->gateway->lastActivity() > self::HANGING_SECONDS;
     }
 
-    /** Scrolls to the bottom in steps, as a reader does, so that what loads on sight is loaded; then back to the top. */
-    public function scrollThrough(float $seconds): void
-    {
-        $until = microtime(true) + $seconds;
-        $height = $growths = $before = 0;
-        for ($step = 0; $step < 400 && microtime(true) < $until; ++$step) {
-            $now = $this->evaluate('(() => { const e = document.scrollingElement || document.documentElement; const y = e.scrollTop; e.scrollBy({top: innerHeight * 0.8, behavior: "instant"}); return (e.scrollTop === y ? -1 : 1) * e.scrollHeight; })()');
-            $now = \is_int($now) || \is_float($now) ? (int) $now : -1;
-            $growths += $before > 0 && abs($now) > $before + $this->height / 2 ? 1 : 0;
-            $before = abs($now);
-            if ($growths >= self::GROWTHS || $before > self::MAX_HEIGHT) {
-                $this->grew = $growths > 2;
-                break;
-            }
-            if ($now >= 0) {
-                self::pause(0.08);
-                continue;
-            }
-            // At its end: more may come, once, or for ever.
-            $this->rest(min($until, microtime(true) + 5.0));
-            $grown = $this->evaluate('(document.scrollingElement || document.documentElement).scrollHeight');
-            $grown = \is_int($grown) || \is_float($grown) ? (int) $grown : 0;
-            if ($grown <= -$now + 8 || $grown <= $height + 8) {
-                break;
-            }
-            $height = $grown;
-        }
-        $this->scrollInside($until);
-        $this->grew = $this->grew || ($growths > 2 && microtime(true) >= $until);
-        $this->evaluate('(document.scrollingElement || document.documentElement).scrollTo({top: 0, behavior: "instant"})');
-        $this->rest(min($until, microtime(true) + 3.0));
-    }
-
-    /** Parts of a page that scroll by themselves, where they are large: each is gone through, too. */
-    private function scrollInside(float $until): void
-    {
-        for ($step = 0; $step < 120 && microtime(true) < $until; ++$step) {
-            $moved = $this->evaluate('(() => { let moved = false; for (const e of document.querySelectorAll("body *")) if (e.scrollHeight > e.clientHeight + 60 && e.clientHeight * e.clientWidth > innerHeight * innerWidth * 0.2 && /auto|scroll/.test(getComputedStyle(e).overflowY)) { const y = e.scrollTop; e.scrollBy({top: e.clientHeight * 0.8, behavior: "instant"}); if (e.scrollTop !== y) moved = true; } return moved; })()');
-            if (true !== $moved) {
-                if ($step > 0) {
-                    $this->rest(min($until, microtime(true) + 3.0));
-                    $this->evaluate('document.querySelectorAll("body *").forEach(e => { if (e.scrollTop > 0) e.scrollTo({top: 0, behavior: "instant"}); })');
-                }
-
-                return;
-            }
-            self::pause(0.08);
-        }
-    }
-
-    /**
-     * Where the page moves by itself, so that no two pictures of it are the same.
-     *
-     * @return list<array{int, int, int, int}> left, top, right, bottom, in pixels of the whole page
-     */
-    public function moving(): array
-    {
-        $found = $this->evaluate('JSON.stringify([...document.getAnimations().filter(a => a.playState === "running" && a.effect && a.effect.target).map(a => a.effect.target), ...document.querySelectorAll("video,marquee,img[src*=\\".gif\\"]")].slice(0, 200).map(e => { const b = e.getBoundingClientRect(); return [b.left + scrollX, b.top + scrollY, b.right + scrollX, b.bottom + scrollY].map(Math.round); }))');
-        $list = \is_string($found) ? json_decode($found, true) : [];
-        $boxes = [];
-        foreach (\is_array($list) ? $list : [] as $box) {
-            if (\is_array($box) && 4 === \count($box) && [] === array_filter($box, static fn (mixed $n): bool => !\is_int($n))) {
-                /** @var array{int, int, int, int} $box */
-                $boxes[] = $box;
-            }
-        }
-
-        return $boxes;
-    }
-
     /** Waits until no request has been under way for a while, but not beyond that moment (Unix time). */
     public function rest(float $until): void
     {
@@ -247,12 +169,6 @@ final class PageSession
         return $this->documentUrl;
     }
 
-    /** Whether the page went on growing each time its end was reached. */
-    public function grew(): bool
-    {
-        return $this->grew;
-    }
-
     /**
      * Every address that page, frames and workers asked for, fragments left out.
      *
@@ -271,177 +187,6 @@ final class PageSession
         return $this->answered;
     }
 
-    /**
-     * What lies over the page: the share of the window that layers above the text cover, and their words.
-     *
-     * @return array{share: float, text: string}
-     */
-    public function layers(): array
-    {
-        $found = $this->evaluate(<<<'JS'
-            (() => {
-              const layers = new Set(); let covered = 0;
-              for (let x = 0; x < 7; x++) for (let y = 0; y < 7; y++) {
-                let top = null;
-                for (let e = document.elementFromPoint(innerWidth * (x + 0.5) / 7, innerHeight * (y + 0.5) / 7); e; e = e.parentElement || (e.getRootNode() instanceof ShadowRoot ? e.getRootNode().host : null)) {
-                  const style = getComputedStyle(e);
-                  if (style.position === "fixed" || (style.position === "absolute" && Number(style.zIndex) > 0) || e.matches("dialog[open]")) top = e;
-                }
-                if (top && top !== document.body && top !== document.documentElement) { layers.add(top); covered++; }
-              }
-              const words = e => [e.innerText || "", ...[...e.querySelectorAll("iframe")].map(f => f.title + " " + f.name + " " + f.src), ...[...e.querySelectorAll("*")].concat(e).map(i => i.shadowRoot ? [...i.shadowRoot.children].map(c => c.innerText || "").join(" ") : "")].join(" ");
-              return JSON.stringify({share: covered / 49, text: [...layers].map(words).join(" ").slice(0, 20000)});
-            })()
-            JS);
-        $data = self::map(['found' => \is_string($found) ? json_decode($found, true) : null], 'found');
-
-        return ['share' => self::number($data, 'share'), 'text' => self::text($data, 'text')];
-    }
-
-    /** Pictures, films, drawings and frames that are large enough to be what a reader came for. */
-    public function substance(): int
-    {
-        $found = $this->evaluate('[...document.querySelectorAll("img,video,audio,canvas,svg,iframe,frame,object,embed,picture")].filter(e => { const b = e.getBoundingClientRect(); return b.width * b.height > 10000 && (!(e instanceof HTMLImageElement) || e.naturalWidth > 40); }).length + (document.querySelector("audio") ? 1 : 0)');
-
-        return \is_int($found) ? $found : 0;
-    }
-
-    /**
-     * Films and sounds that are put together by scripts, or come live.
-     *
-     * @return list<string> made-up addresses
-     */
-    public function streams(): array
-    {
-        $found = $this->evaluate('JSON.stringify([...document.querySelectorAll("video,audio")].filter(m => m.srcObject || /^(?:blob|mediastream):/.test(m.currentSrc || m.src)).map(m => m.currentSrc || m.src || "mediastream:").slice(0, 50))');
-        $list = \is_string($found) ? json_decode($found, true) : [];
-
-        return array_values(array_filter(\is_array($list) ? $list : [], '\is_string'));
-    }
-
-    /**
-     * Frames of the page, wherever they live.
-     *
-     * @return list<array{url: string, session: string, frame: string}>
-     */
-    public function frames(): array
-    {
-        $found = [];
-        foreach ([$this->session, ...array_keys($this->frameSessions)] as $session) {
-            try {
-                $tree = $this->browser->call('Page.getFrameTree', [], $session, 5.0);
-            } catch (BrowserFailed) {
-                continue;
-            }
-            $this->inTree(self::map($tree, 'frameTree'), $session, $session === $this->session, $found);
-        }
-
-        return \array_slice($found, 0, self::MAX_FRAMES);
-    }
-
-    /**
-     * @param array<string, mixed>                                     $tree
-     * @param list<array{url: string, session: string, frame: string}> $found
-     */
-    private function inTree(array $tree, string $session, bool $isMain, array &$found): void
-    {
-        $frame = self::map($tree, 'frame');
-        $url = self::text($frame, 'url');
-        if (!$isMain) {
-            $found[] = ['url' => $url, 'session' => $session, 'frame' => self::text($frame, 'id')];
-        }
-        foreach (\is_array($tree['childFrames'] ?? null) ? $tree['childFrames'] : [] as $child) {
-            if (\is_array($child) && \count($found) < self::MAX_FRAMES) {
-                /** @var array<string, mixed> $child */
-                $this->inTree($child, $session, false, $found);
-            }
-        }
-    }
-
-    /**
-     * A frame's document after scripts; frames without an address of their own stand in it as what they show.
-     *
-     * @param array{url: string, session: string, frame: string}|null $frame null for the page itself
-     */
-    public function saveDom(string $path, ?array $frame = null): int
-    {
-        return $this->save($path, <<<'JS'
-            (() => {
-              const shown = [], inner = [...document.querySelectorAll("iframe")].filter(f => { try { return f.contentDocument && f.contentDocument.documentElement && /^about:/.test(f.contentDocument.URL) && (f.contentDocument.body || {}).innerHTML; } catch (e) { return false; } });
-              inner.forEach((f, n) => { shown[n] = f.contentDocument.documentElement.outerHTML; f.setAttribute("data-ypomna-frame", n); });
-              const put = html => inner.length === 0 ? html : html.replace(/<iframe(?:\s+[^\s=>]+(?:="[^"]*")?)*\s*>/gi, tag => {
-                const n = (tag.match(/ data-ypomna-frame="(\d+)"/) || [])[1];
-                return n === undefined ? tag : tag.replace(/ data-ypomna-frame="\d+"/, "").replace(/ srcdoc="[^"]*"/, "").replace(/^<iframe/i, '<iframe srcdoc="' + shown[n].replace(/&/g, "&amp;").replace(/"/g, "&quot;") + '"');
-              });
-              try { return put((() => {
-              const type = document.doctype ? new XMLSerializer().serializeToString(document.doctype) + "\n" : "";
-              const root = document.documentElement;
-              const roots = [];
-              const walk = node => { for (const e of node.querySelectorAll("*")) { const s = e.shadowRoot; if (s) { roots.push(s); walk(s); } } };
-              if (!root) return "";
-              walk(document);
-              if (!root.getHTML) return type + root.outerHTML;
-              const open = root.outerHTML.match(/^<[^>]*>/);
-              return type + (open ? open[0] : "<html>") + root.getHTML({serializableShadowRoots: true, shadowRoots: roots}) + "</html>";
-              })()); } finally { inner.forEach(f => f.removeAttribute("data-ypomna-frame")); }
-            })()
-            JS, $frame);
-    }
-
-    /**
-     * The text that a reader sees. Writes it to a file and gives its length in bytes.
-     *
-     * @param array{url: string, session: string, frame: string}|null $frame null for the page itself
-     */
-    public function saveText(string $path, ?array $frame = null): int
-    {
-        return $this->save($path, self::TEXT, $frame);
-    }
-
-    /** The text of page and frames as it is now, white space folded. */
-    public function textNow(): string
-    {
-        $text = $this->evaluate('('.self::TEXT.').slice(0, 4000000)');
-
-        return \is_string($text) ? trim((string) preg_replace('/\s+/u', ' ', mb_scrub($text))) : '';
-    }
-
-    /** What the page calls itself, cut to a bearable length. */
-    public function title(): string
-    {
-        $title = $this->evaluate('document.title.slice(0, 1000)');
-
-        return \is_string($title) ? trim($title) : '';
-    }
-
-    /**
-     * The whole page as pictures of at most three million pixels, from the top on.
-     *
-     * @param \Closure(int): string $pathOf path of the file for each tile
-     *
-     * @return list<string> the files that were written
-     */
-    public function savePictures(\Closure $pathOf): array
-    {
-        $metrics = $this->call('Page.getLayoutMetrics');
-        $size = self::map($metrics, 'cssContentSize');
-        $height = (int) min(self::MAX_HEIGHT, max($this->height, self::number($size, 'height')));
-        $width = (int) min(4_000, max($this->width, self::number($size, 'width')));
-        $tile = intdiv(self::TILE_PIXELS, $width);
-        $paths = [];
-        for ($top = 0; $top < $height; $top += $tile) {
-            $clip = ['x' => 0, 'y' => $top, 'width' => $width, 'height' => min($tile, $height - $top), 'scale' => 1];
-            $shot = $this->call('Page.captureScreenshot', ['format' => 'png', 'captureBeyondViewport' => true, 'clip' => $clip], 60.0);
-            $path = $pathOf(\count($paths));
-            if (false === @file_put_contents($path, base64_decode(self::text($shot, 'data'), true))) {
-                throw new BrowserFailed('The page picture cannot be written.');
-            }
-            $paths[] = $path;
-        }
-
-        return $paths;
-    }
-
     /** The moment that the browser's version names, for the record. */
     public function version(): string
     {
@@ -452,14 +197,6 @@ final class PageSession
     public function agent(): string
     {
         return self::text($this->browser->call('Browser.getVersion'), 'userAgent');
-    }
-
-    /** Where the page is now. */
-    public function url(): string
-    {
-        $url = $this->evaluate('document.baseURI && location.href');
-
-        return \is_string($url) ? $url : '';
     }
 
     /**
@@ -524,7 +261,7 @@ final class PageSession
     /**
      * @param array{url: string, session: string, frame: string}|null $frame
      */
-    private function save(string $path, string $expression, ?array $frame = null): int
+    public function save(string $path, string $expression, ?array $frame = null): int
     {
         $session = $frame['session'] ?? $this->session;
         $world = (int) self::number($this->browser->call('Page.createIsolatedWorld', ['frameId' => $frame['frame'] ?? $this->frame, 'worldName' => 'reader'], $session), 'executionContextId');
@@ -551,7 +288,26 @@ final class PageSession
         }
     }
 
-    private function evaluate(string $expression): mixed
+    /**
+     * The page's own session, and those of frames that live in processes of their own.
+     *
+     * @return non-empty-list<string>
+     */
+    public function sessions(): array
+    {
+        return [$this->session, ...array_keys($this->frameSessions)];
+    }
+
+    /**
+     * @return array<string, mixed>
+     */
+    public function inSession(string $method, string $session): array
+    {
+        return $this->browser->call($method, [], $session, 5.0);
+    }
+
+    /** Evaluates in a world of its own, which the page's scripts can neither see nor change. */
+    public function evaluate(string $expression): mixed
     {
         try {
             return $this->run($expression, $this->world());
@@ -592,12 +348,12 @@ final class PageSession
      *
      * @return array<string, mixed>
      */
-    private function call(string $method, array $parameters = [], float $seconds = 30.0): array
+    public function call(string $method, array $parameters = [], float $seconds = 30.0): array
     {
         return $this->browser->call($method, $parameters, $this->session, $seconds);
     }
 
-    private static function pause(float $seconds): void
+    public static function pause(float $seconds): void
     {
         $suspension = EventLoop::getSuspension();
         EventLoop::delay($seconds, static fn () => $suspension->resume());
@@ -609,7 +365,7 @@ final class PageSession
      *
      * @return array<string, mixed>
      */
-    private static function map(array $from, string $name): array
+    public static function map(array $from, string $name): array
     {
         /** @var array<string, mixed> $map */
         $map = \is_array($from[$name] ?? null) ? $from[$name] : [];
@@ -620,7 +376,7 @@ final class PageSession
     /**
      * @param array<string, mixed> $from
      */
-    private static function text(array $from, string $name): string
+    public static function text(array $from, string $name): string
     {
         return \is_string($from[$name] ?? null) ? $from[$name] : '';
     }
@@ -628,7 +384,7 @@ final class PageSession
     /**
      * @param array<string, mixed> $from
      */
-    private static function number(array $from, string $name): float
+    public static function number(array $from, string $name): float
     {
         return is_numeric($from[$name] ?? null) ? (float) $from[$name] : 0.0;
     }

@@ -1,0 +1,219 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Capture\Browser;
+
+/** Reads out what a page came to be: document, text, pictures, and what a reader would notice about it. */
+final readonly class PageReading
+{
+    public const MAX_HEIGHT = 40_000;
+
+    /** Of one picture, so that even of noise it fits into one message. */
+    private const TILE_PIXELS = 3_000_000;
+    /** What stands in shadow roots is no part of their hosts' text. */
+    private const TEXT = '(() => { const parts = [document.body ? document.body.innerText : (document.documentElement ? document.documentElement.textContent : "")]; const walk = node => { for (const e of node.querySelectorAll("*")) if (e.shadowRoot) { for (const child of e.shadowRoot.children) if (!/^(?:STYLE|SCRIPT|TEMPLATE)$/.test(child.nodeName)) parts.push(child.innerText || ""); walk(e.shadowRoot); } }; walk(document); return parts.filter((p, n) => n === 0 || p.trim() !== "").join("\n"); })()';
+
+    public function __construct(private PageSession $page)
+    {
+    }
+
+    /**
+     * Where the page moves by itself, so that no two pictures of it are the same.
+     *
+     * @return list<array{int, int, int, int}> left, top, right, bottom, in pixels of the whole page
+     */
+    public function moving(): array
+    {
+        $found = $this->page->evaluate('JSON.stringify([...document.getAnimations().filter(a => a.playState === "running" && a.effect && a.effect.target).map(a => a.effect.target), ...document.querySelectorAll("video,marquee,img[src*=\\".gif\\"]")].slice(0, 200).map(e => { const b = e.getBoundingClientRect(); return [b.left + scrollX, b.top + scrollY, b.right + scrollX, b.bottom + scrollY].map(Math.round); }))');
+        $list = \is_string($found) ? json_decode($found, true) : [];
+        $boxes = [];
+        foreach (\is_array($list) ? $list : [] as $box) {
+            if (\is_array($box) && 4 === \count($box) && [] === array_filter($box, static fn (mixed $n): bool => !\is_int($n))) {
+                /** @var array{int, int, int, int} $box */
+                $boxes[] = $box;
+            }
+        }
+
+        return $boxes;
+    }
+
+    /**
+     * What lies over the page: the share of the window that layers above the text cover, and their words.
+     *
+     * @return array{share: float, text: string}
+     */
+    public function layers(): array
+    {
+        $found = $this->page->evaluate(<<<'JS'
+            (() => {
+              const layers = new Set(); let covered = 0;
+              for (let x = 0; x < 7; x++) for (let y = 0; y < 7; y++) {
+                let top = null;
+                for (let e = document.elementFromPoint(innerWidth * (x + 0.5) / 7, innerHeight * (y + 0.5) / 7); e; e = e.parentElement || (e.getRootNode() instanceof ShadowRoot ? e.getRootNode().host : null)) {
+                  const style = getComputedStyle(e);
+                  if (style.position === "fixed" || (style.position === "absolute" && Number(style.zIndex) > 0) || e.matches("dialog[open]")) top = e;
+                }
+                if (top && top !== document.body && top !== document.documentElement) { layers.add(top); covered++; }
+              }
+              const words = e => [e.innerText || "", ...[...e.querySelectorAll("iframe")].map(f => f.title + " " + f.name + " " + f.src), ...[...e.querySelectorAll("*")].concat(e).map(i => i.shadowRoot ? [...i.shadowRoot.children].map(c => c.innerText || "").join(" ") : "")].join(" ");
+              return JSON.stringify({share: covered / 49, text: [...layers].map(words).join(" ").slice(0, 20000)});
+            })()
+            JS);
+        $data = PageSession::map(['found' => \is_string($found) ? json_decode($found, true) : null], 'found');
+
+        return ['share' => PageSession::number($data, 'share'), 'text' => PageSession::text($data, 'text')];
+    }
+
+    /** Pictures, films, drawings and frames that are large enough to be what a reader came for. */
+    public function substance(): int
+    {
+        $found = $this->page->evaluate('[...document.querySelectorAll("img,video,audio,canvas,svg,iframe,frame,object,embed,picture")].filter(e => { const b = e.getBoundingClientRect(); return b.width * b.height > 10000 && (!(e instanceof HTMLImageElement) || e.naturalWidth > 40); }).length + (document.querySelector("audio") ? 1 : 0)');
+
+        return \is_int($found) ? $found : 0;
+    }
+
+    /**
+     * Films and sounds that are put together by scripts, or come live.
+     *
+     * @return list<string> made-up addresses
+     */
+    public function streams(): array
+    {
+        $found = $this->page->evaluate('JSON.stringify([...document.querySelectorAll("video,audio")].filter(m => m.srcObject || /^(?:blob|mediastream):/.test(m.currentSrc || m.src)).map(m => m.currentSrc || m.src || "mediastream:").slice(0, 50))');
+        $list = \is_string($found) ? json_decode($found, true) : [];
+
+        return array_values(array_filter(\is_array($list) ? $list : [], '\is_string'));
+    }
+
+    /**
+     * Frames of the page, wherever they live.
+     *
+     * @return list<array{url: string, session: string, frame: string}>
+     */
+    public function frames(): array
+    {
+        $found = [];
+        foreach ($this->page->sessions() as $session) {
+            try {
+                $tree = $this->page->inSession('Page.getFrameTree', $session);
+            } catch (BrowserFailed) {
+                continue;
+            }
+            $this->inTree(PageSession::map($tree, 'frameTree'), $session, $session === $this->page->sessions()[0], $found);
+        }
+
+        return \array_slice($found, 0, PageSession::MAX_FRAMES);
+    }
+
+    /**
+     * @param array<string, mixed>                                     $tree
+     * @param list<array{url: string, session: string, frame: string}> $found
+     */
+    private function inTree(array $tree, string $session, bool $isMain, array &$found): void
+    {
+        $frame = PageSession::map($tree, 'frame');
+        $url = PageSession::text($frame, 'url');
+        if (!$isMain) {
+            $found[] = ['url' => $url, 'session' => $session, 'frame' => PageSession::text($frame, 'id')];
+        }
+        foreach (\is_array($tree['childFrames'] ?? null) ? $tree['childFrames'] : [] as $child) {
+            if (\is_array($child) && \count($found) < PageSession::MAX_FRAMES) {
+                /** @var array<string, mixed> $child */
+                $this->inTree($child, $session, false, $found);
+            }
+        }
+    }
+
+    /**
+     * A frame's document after scripts; frames without an address of their own stand in it as what they show.
+     *
+     * @param array{url: string, session: string, frame: string}|null $frame null for the page itself
+     */
+    public function saveDom(string $path, ?array $frame = null): int
+    {
+        return $this->page->save($path, <<<'JS'
+            (() => {
+              const shown = [], inner = [...document.querySelectorAll("iframe")].filter(f => { try { return f.contentDocument && f.contentDocument.documentElement && /^about:/.test(f.contentDocument.URL) && (f.contentDocument.body || {}).innerHTML; } catch (e) { return false; } });
+              inner.forEach((f, n) => { shown[n] = f.contentDocument.documentElement.outerHTML; f.setAttribute("data-ypomna-frame", n); });
+              const put = html => inner.length === 0 ? html : html.replace(/<iframe(?:\s+[^\s=>]+(?:="[^"]*")?)*\s*>/gi, tag => {
+                const n = (tag.match(/ data-ypomna-frame="(\d+)"/) || [])[1];
+                return n === undefined ? tag : tag.replace(/ data-ypomna-frame="\d+"/, "").replace(/ srcdoc="[^"]*"/, "").replace(/^<iframe/i, '<iframe srcdoc="' + shown[n].replace(/&/g, "&amp;").replace(/"/g, "&quot;") + '"');
+              });
+              try { return put((() => {
+              const type = document.doctype ? new XMLSerializer().serializeToString(document.doctype) + "\n" : "";
+              const root = document.documentElement;
+              const roots = [];
+              const walk = node => { for (const e of node.querySelectorAll("*")) { const s = e.shadowRoot; if (s) { roots.push(s); walk(s); } } };
+              if (!root) return "";
+              walk(document);
+              if (!root.getHTML) return type + root.outerHTML;
+              const open = root.outerHTML.match(/^<[^>]*>/);
+              return type + (open ? open[0] : "<html>") + root.getHTML({serializableShadowRoots: true, shadowRoots: roots}) + "</html>";
+              })()); } finally { inner.forEach(f => f.removeAttribute("data-ypomna-frame")); }
+            })()
+            JS, $frame);
+    }
+
+    /**
+     * The text that a reader sees. Writes it to a file and gives its length in bytes.
+     *
+     * @param array{url: string, session: string, frame: string}|null $frame null for the page itself
+     */
+    public function saveText(string $path, ?array $frame = null): int
+    {
+        return $this->page->save($path, self::TEXT, $frame);
+    }
+
+    /** The text of page and frames as it is now, white space folded. */
+    public function textNow(): string
+    {
+        $text = $this->page->evaluate('('.self::TEXT.').slice(0, 4000000)');
+
+        return \is_string($text) ? trim((string) preg_replace('/\s+/u', ' ', mb_scrub($text))) : '';
+    }
+
+    /** What the page calls itself, cut to a bearable length. */
+    public function title(): string
+    {
+        $title = $this->page->evaluate('document.title.slice(0, 1000)');
+
+        return \is_string($title) ? trim($title) : '';
+    }
+
+    /**
+     * The whole page as pictures of at most three million pixels, from the top on.
+     *
+     * @param \Closure(int): string $pathOf path of the file for each tile
+     *
+     * @return list<string> the files that were written
+     */
+    public function savePictures(\Closure $pathOf): array
+    {
+        $metrics = $this->page->call('Page.getLayoutMetrics');
+        $size = PageSession::map($metrics, 'cssContentSize');
+        $height = (int) min(self::MAX_HEIGHT, max($this->page->height, PageSession::number($size, 'height')));
+        $width = (int) min(4_000, max($this->page->width, PageSession::number($size, 'width')));
+        $tile = intdiv(self::TILE_PIXELS, $width);
+        $paths = [];
+        for ($top = 0; $top < $height; $top += $tile) {
+            $clip = ['x' => 0, 'y' => $top, 'width' => $width, 'height' => min($tile, $height - $top), 'scale' => 1];
+            $shot = $this->page->call('Page.captureScreenshot', ['format' => 'png', 'captureBeyondViewport' => true, 'clip' => $clip], 60.0);
+            $path = $pathOf(\count($paths));
+            if (false === @file_put_contents($path, base64_decode(PageSession::text($shot, 'data'), true))) {
+                throw new BrowserFailed('The page picture cannot be written.');
+            }
+            $paths[] = $path;
+        }
+
+        return $paths;
+    }
+
+    /** Where the page is now. */
+    public function url(): string
+    {
+        $url = $this->page->evaluate('document.baseURI && location.href');
+
+        return \is_string($url) ? $url : '';
+    }
+}
