@@ -9,6 +9,7 @@ use Ypomna\App\Catalogue\Value\PageFound;
 use Ypomna\App\Catalogue\Value\RecordRole;
 use Ypomna\App\Catalogue\Value\ScanFacts;
 use Ypomna\Core\Address\Url;
+use Ypomna\Core\Completeness\Said;
 use Ypomna\Core\Http\Body;
 use Ypomna\Core\Warc\DeclaredDigest;
 use Ypomna\Core\Warc\DigestVerdict;
@@ -212,10 +213,10 @@ final class WarcScan
         if (\is_array($data) && \is_string($data['page'] ?? null) && \is_string($data['title'] ?? null)) {
             $this->target->title($data['page'], $data['title']);
         }
-        $said = \is_array($data) ? $data['completeness'] ?? null : null;
+        $said = Said::read(\is_array($data) ? $data['completeness'] ?? null : null);
         $page = $record->header->concurrentTo();
-        if (\is_array($said) && \is_string($said['verdict'] ?? null) && null !== $page && 1 === preg_match('/^(?:whole|gaps|failed)$/D', $said['verdict'])) {
-            $this->target->completeness($page, $said['verdict'], (string) json_encode($said, \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE));
+        if (null !== $said && null !== $page) {
+            $this->target->completeness($page, $said['verdict'], (string) json_encode($said, \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE));
         }
     }
 

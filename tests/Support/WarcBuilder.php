@@ -77,6 +77,16 @@ final class WarcBuilder
         return $this;
     }
 
+    /** What is said of the answer written last. */
+    public function said(string $url, string $at, string $json): self
+    {
+        $this->offsets[] = $this->writer->write(RecordType::Metadata, $this->id(++$this->count + 3_000), new \DateTimeImmutable($at), [
+            'WARC-Target-URI' => $url, 'WARC-Concurrent-To' => '<'.$this->lastResponse().'>', 'Content-Type' => 'application/json',
+        ], Block::ofString($json));
+
+        return $this;
+    }
+
     private function lastResponse(): string
     {
         for ($n = $this->count; $n > 0; --$n) {

@@ -27,6 +27,8 @@ final class Chromium
     private array $waiting = [];
     /** @var list<\Closure(string, array<string, mixed>, string): void> */
     private array $listeners = [];
+    /** @var array<string, bool> whether Chromium's sandbox can work, by who it runs as */
+    private static array $sandboxes = [];
     private int $lastId = 0;
     private string $buffer = '';
     private string $unsent = '';
@@ -59,8 +61,9 @@ final class Chromium
         if (!is_executable($binary)) {
             throw new BrowserFailed(\sprintf('There is no browser at “%s”.', $binary));
         }
-        $root = 0 === posix_geteuid() && is_executable(self::SETPRIV);
-        $home = $root ? self::homeOfNobody() : $folder;
+        $shared = 0 === posix_geteuid() && is_executable(self::SETPRIV) ? self::sharedFolder() : null;
+        $root = null !== $shared;
+        $home = $root ? self::homeOfNobody($shared) : $folder;
         $arguments = [
             $binary, '--headless', '--remote-debugging-pipe', '--disable-gpu', '--disable-quic', '--no-first-run', '--no-default-browser-check',
             '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-extensions', '--disable-default-apps',
@@ -71,13 +74,12 @@ final class Chromium
             '--host-resolver-rules=MAP * 127.0.0.1:'.$gatewayPort, '--ignore-certificate-errors', '--user-data-dir='.$home.'/profile', '--disk-cache-size='.self::CACHE_BYTES, '--media-cache-size='.self::CACHE_BYTES,
             '--js-flags=--max-old-space-size='.self::HEAP_MEGABYTES, '--window-size=1280,800', 'about:blank',
         ];
-        if ((0 === posix_geteuid() && !$root) || !self::canSandbox()) {
+        // Nobody's: what breaks out of the page finds nothing of ours.
+        $as = $root ? [self::SETPRIV, '--reuid='.self::NOBODY, '--regid='.self::NOBODY, '--clear-groups', '--no-new-privs'] : [];
+        if ((0 === posix_geteuid() && !$root) || !self::canSandbox($as)) {
             array_splice($arguments, 1, 0, '--no-sandbox');
         }
-        if ($root) {
-            // Nobody's: what breaks out of the page finds nothing of ours.
-            array_unshift($arguments, self::SETPRIV, '--reuid='.self::NOBODY, '--regid='.self::NOBODY, '--clear-groups', '--no-new-privs');
-        }
+        $arguments = [...$as, ...$arguments];
         // The browser makes a socket in its temporary folder, whose path has to stay below 108 bytes.
         $environment = ['HOME' => $home, 'TMPDIR' => \strlen($home) > 60 ? sys_get_temp_dir() : $home, 'PATH' => '/usr/local/bin:/usr/bin:/bin', 'LANG' => 'C.UTF-8', 'TZ' => 'UTC'];
         $process = @proc_open($arguments, [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['file', $folder.'/browser.log', 'w'], ['pipe', 'r'], ['pipe', 'w']], $pipes, $home, $environment);
@@ -88,13 +90,20 @@ final class Chromium
         return new self($process, $pipes[3], $pipes[4], $root ? $home : null);
     }
 
-    /** Whether Chromium's own sandbox can work here: it needs user namespaces, or its helper with the set-uid bit. */
-    public static function canSandbox(): bool
+    /**
+     * Whether Chromium's own sandbox can work here: it needs namespaces, which machines refuse in many ways, so it is tried.
+     *
+     * @param list<string> $as what goes before a command to run it as somebody else
+     */
+    public static function canSandbox(array $as = []): bool
     {
-        $unprivileged = @file_get_contents('/proc/sys/kernel/unprivileged_userns_clone');
-        $most = @file_get_contents('/proc/sys/user/max_user_namespaces');
+        $key = implode(' ', $as);
+        if (!isset(self::$sandboxes[$key])) {
+            $process = @proc_open([...$as, '/usr/bin/unshare', '--user', '--pid', '--net', '--fork', '/bin/true'], [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['file', '/dev/null', 'w']], $pipes);
+            self::$sandboxes[$key] = false !== $process && 0 === proc_close($process);
+        }
 
-        return '0' !== trim((string) $unprivileged) && 0 < (int) $most;
+        return self::$sandboxes[$key];
     }
 
     /**
@@ -163,9 +172,25 @@ final class Chromium
         }
     }
 
-    private static function homeOfNobody(): string
+    /** A folder for temporary files that everybody can get to; null if there is none. */
+    private static function sharedFolder(): ?string
     {
-        $home = sys_get_temp_dir().'/ypomna-b-'.bin2hex(random_bytes(6));
+        foreach ([sys_get_temp_dir(), '/tmp', '/var/tmp'] as $folder) {
+            $open = is_dir($folder);
+            for ($at = $folder; $open && '/' !== $at && '.' !== $at; $at = \dirname($at)) {
+                $open = 0 !== ((int) @fileperms($at) & 0o001);
+            }
+            if ($open) {
+                return $folder;
+            }
+        }
+
+        return null;
+    }
+
+    private static function homeOfNobody(string $folder): string
+    {
+        $home = $folder.'/ypomna-b-'.bin2hex(random_bytes(6));
         if (!mkdir($home, 0o700) || !chown($home, self::NOBODY) || !chgrp($home, self::NOBODY)) {
             throw new BrowserFailed('There is no folder for the browser.');
         }
