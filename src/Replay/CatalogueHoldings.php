@@ -42,6 +42,13 @@ final readonly class CatalogueHoldings implements Holdings
         $this->memory->keep($as, $this->records->findAll($urls, $as->fileId, $as->at));
     }
 
+    public function rendered(string $url, ReadCapture $as): ?int
+    {
+        $offset = $this->database->fetchOne("SELECT at_offset FROM record WHERE url_hash = ? AND warc_file_id = ? AND role = 'dom' ORDER BY at_offset LIMIT 1", [hex2bin(AddressKeys::urlHash($url)), $as->fileId]);
+
+        return is_numeric($offset) ? (int) $offset : null;
+    }
+
     public function nearest(string $url, \DateTimeImmutable $moment): ?ReadCapture
     {
         $select = self::SELECT.' JOIN address a ON a.id = c.address_id WHERE a.url_key = ? AND c.captured_at ';

@@ -44,6 +44,8 @@ final class FileHoldings implements Holdings, ScanTarget
     private array $byId = [];
     /** @var array<string, array<int, string>> file and place of further pieces by number, by hash of the first one's id */
     private array $segments = [];
+    /** @var array<string, int> places of rendered documents, by number of the file and hash of the exact address */
+    private array $rendered = [];
     /** @var list<string> */
     private array $methods = [];
     /** @var array<string, ReadCapture> by code */
@@ -98,6 +100,9 @@ final class FileHoldings implements Holdings, ScanTarget
     {
         [$at, $role, $url, $key, $moment, $method, $status, , , $payload, , $id, $revisit, $sent] = $row;
         $place = pack('vP', \count($this->files) - 1, $at);
+        if (RecordRole::Dom->value === $role) {
+            $this->rendered[(\count($this->files) - 1).' '.$url] ??= (int) $at;
+        }
         if (RecordRole::Segment->value === $role) {
             $this->segments[(string) $id][(int) $status] = $place;
         }
@@ -162,6 +167,11 @@ final class FileHoldings implements Holdings, ScanTarget
     public function foresee(array $urls, ReadCapture $as): void
     {
         // Everything is in memory already.
+    }
+
+    public function rendered(string $url, ReadCapture $as): ?int
+    {
+        return $this->rendered[$as->fileId.' '.hex2bin(AddressKeys::urlHash($url))] ?? null;
     }
 
     public function nearest(string $url, \DateTimeImmutable $moment): ?ReadCapture

@@ -26,6 +26,9 @@ interface Holdings
      */
     public function foresee(array $urls, ReadCapture $as): void;
 
+    /** Where the rendered document of a frame stands in the file of a capture; null if it was not kept. */
+    public function rendered(string $url, ReadCapture $as): ?int;
+
     /** The capture of that address that lies nearest to a moment. */
     public function nearest(string $url, \DateTimeImmutable $moment): ?ReadCapture;
 

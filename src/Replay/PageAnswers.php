@@ -112,8 +112,14 @@ final readonly class PageAnswers
         $mime = $record->mime() ?? '';
         $status = \in_array($place->status, [206, 304], true) ? 200 : $place->status;
         $inject = $ask->opensDocument() ? $this->injection($asked, $capture, $base, $nonce) : '';
-        if (ReplayMode::Still === $asked->mode && $isPage && null !== $capture->domOffset) {
-            return $this->html($capture, $this->holdings->block($place->path, $capture->domOffset), 'text/html; charset=utf-8', $status, $headers, $mapper, $base, $inject);
+        $dom = match (true) {
+            ReplayMode::Still !== $asked->mode || $place->fileId !== $capture->fileId => null,
+            $isPage => $capture->domOffset,
+            // A frame as its scripts left it.
+            default => $ask->opensDocument() && 200 === $place->status ? $this->holdings->rendered($place->url, $capture) : null,
+        };
+        if (null !== $dom) {
+            return $this->html($capture, $this->holdings->block($place->path, $dom), 'text/html; charset=utf-8', $status, $headers, $mapper, $base, $inject);
         }
         try {
             $body = Body::decode($record->body(), $record->head?->fields->tokens('Content-Encoding') ?? []);

@@ -252,6 +252,19 @@ final class ReplayTest extends AppTestCase
         self::assertStringContainsString('one two three', $this->page(self::PAGE, $this->captureOf(self::PAGE)->code));
     }
 
+    public function testStillReadingShowsFramesAsTheirScriptsLeftThem(): void
+    {
+        $frame = 'http://cdn.lantern.test/frame';
+        $warc = (new WarcBuilder())->exchange(self::PAGE, '2024-11-03T10:00:00Z', '<iframe src="'.$frame.'"></iframe>')->rendered(self::PAGE, '2024-11-03T10:00:00Z', '<iframe src="'.$frame.'"></iframe><p>Rendered.')
+            ->exchange($frame, '2024-11-03T10:00:01Z', '<p>As received.')->rendered($frame, '2024-11-03T10:00:01Z', '<p>As its scripts left it.')
+            ->said(self::PAGE, '2024-11-03T10:00:00Z', (string) json_encode(['page' => (new WarcBuilder())->id(2), 'title' => 'x']));
+        $this->takeIn($warc);
+        $code = $this->captureOf(self::PAGE)->code;
+        self::assertStringContainsString('Rendered.', $this->page(self::PAGE, $code, '-s'));
+        self::assertStringContainsString('As its scripts left it.', $this->page($frame, $code, '-s'));
+        self::assertStringContainsString('As received.', $this->page($frame, $code));
+    }
+
     public function testTheWindowNamesTheMomentAndItsNeighbours(): void
     {
         foreach (['2024-01-01', '2024-02-01', '2024-03-01'] as $day) {
