@@ -227,7 +227,7 @@ final readonly class PageCapturer
     private function judge(Url $url, Exchange $main, string $folder, string $target, Gateway $gateway, Visit $visit, CaptureOrder $order): array
     {
         $gaps = [...Gaps::of($gateway->exchanges(), $main, $visit->wanted, $visit->aside), ...array_map(static fn (string $url): Gap => new Gap($url, GapKind::Media, GapReason::NotRecordable), $visit->streams)];
-        $troubles = null === $visit->seen ? self::ofStatus($main) : Troubles::of($visit->seen);
+        $troubles = null === $visit->seen ? self::ofNoPage($main) : Troubles::of($visit->seen);
         if (null !== $visit->error && str_contains($visit->error, 'TOO_MANY_REDIRECTS')) {
             $troubles = [Trouble::RedirectLoop];
         }
@@ -296,9 +296,10 @@ final readonly class PageCapturer
     /**
      * @return list<Trouble> of what is no page with text
      */
-    private static function ofStatus(Exchange $main): array
+    private static function ofNoPage(Exchange $main): array
     {
         return match (true) {
+            204 === $main->status, 205 === $main->status => [Trouble::EmptyShell],
             401 === $main->status => [Trouble::Login],
             $main->status >= 400 => [Trouble::ErrorStatus],
             default => [],

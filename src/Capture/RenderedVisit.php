@@ -106,7 +106,7 @@ final class RenderedVisit
         $this->visit->moving = $reading->moving();
         $pictures = $failures = [];
         try {
-            $pictures = $reading->savePictures(fn (int $tile): string => \sprintf('%s/picture-%02d.png', $this->folder, $tile));
+            $pictures = $reading->savePictures(fn (int $tile): string => \sprintf('%s/picture-%02d.png', $this->folder, $tile), min(20.0, max(3.0, $until - microtime(true))));
         } catch (BrowserFailed $e) {
             // A page without its picture is worth more than none; the file says what it lacks.
             $failures[] = 'picture: '.$e->getMessage();

@@ -104,8 +104,9 @@ final readonly class ReplayCheck
             $same = $reading->textNow() === $text;
         }
         $moving = [...$moving, ...$reading->moving()];
-        $again = $reading->savePictures(static fn (int $tile): string => \sprintf('%s/again-%s-%02d.png', $folder, $mode->value, $tile));
-        $likeness = [] === $pictures ? 1.0 : Likeness::of($pictures, $again, $moving);
+        // A very long page is held against what there is of its picture.
+        $again = [] === $pictures ? [] : $reading->savePictures(static fn (int $tile): string => \sprintf('%s/again-%s-%02d.png', $folder, $mode->value, $tile), self::SECONDS, \count($pictures));
+        $likeness = [] === $pictures ? 1.0 : Likeness::of(\array_slice($pictures, 0, max(1, \count($again))), $again, $moving);
         $missing = [];
         foreach ($page->answered() as $asked => $status) {
             $parts = parse_url($asked);

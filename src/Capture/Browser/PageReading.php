@@ -184,11 +184,13 @@ final readonly class PageReading
     /**
      * The whole page as pictures of at most three million pixels, from the top on.
      *
-     * @param \Closure(int): string $pathOf path of the file for each tile
+     * @param \Closure(int): string $pathOf  path of the file for each tile
+     * @param float                 $seconds how long it may take; a very long page is taken as far as that
+     * @param int                   $most    tiles
      *
      * @return list<string> the files that were written
      */
-    public function savePictures(\Closure $pathOf): array
+    public function savePictures(\Closure $pathOf, float $seconds = 20.0, int $most = \PHP_INT_MAX): array
     {
         $metrics = $this->page->call('Page.getLayoutMetrics');
         $size = PageSession::map($metrics, 'cssContentSize');
@@ -196,7 +198,8 @@ final readonly class PageReading
         $width = (int) min(4_000, max($this->page->width, PageSession::number($size, 'width')));
         $tile = intdiv(self::TILE_PIXELS, $width);
         $paths = [];
-        for ($top = 0; $top < $height; $top += $tile) {
+        $until = microtime(true) + $seconds;
+        for ($top = 0; $top < $height && \count($paths) < $most && (0 === $top || microtime(true) < $until); $top += $tile) {
             $clip = ['x' => 0, 'y' => $top, 'width' => $width, 'height' => min($tile, $height - $top), 'scale' => 1];
             $shot = $this->page->call('Page.captureScreenshot', ['format' => 'png', 'captureBeyondViewport' => true, 'clip' => $clip], 60.0);
             $path = $pathOf(\count($paths));

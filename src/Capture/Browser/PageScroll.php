@@ -27,8 +27,8 @@ final class PageScroll
             $now = \is_int($now) || \is_float($now) ? (int) $now : -1;
             $growths += $before > 0 && abs($now) > $before + $this->page->height / 2 ? 1 : 0;
             $before = abs($now);
-            if ($growths >= self::GROWTHS || $before > self::MAX_HEIGHT) {
-                $this->grew = $growths > 2;
+            if ($growths >= self::GROWTHS || ($growths > 2 && $before > self::MAX_HEIGHT)) {
+                $this->grew = true;
                 break;
             }
             if ($now >= 0) {
