@@ -28,6 +28,15 @@ final readonly class Answer
         $this->head = Message::read($this->pieces())->head ?? throw new FetchFailed(FailureReason::BadResponse, \sprintf('What %s says is no HTTP.', $url->host));
     }
 
+    /** Where the server sends one on (RFC 9110, section 15.4), without a fragment; null if it does not, or to what is no address of the web. */
+    public function redirect(): ?Url
+    {
+        $location = \in_array($this->head->status, [301, 302, 303, 307, 308], true) ? $this->head->fields->get('Location') : null;
+        $next = null === $location ? null : Url::tryParse($location, $this->url);
+
+        return null !== $next && $next->isWeb() ? $next->withoutFragment() : null;
+    }
+
     /**
      * The body with all codings taken off; with a content-coding that is not known here, as it is.
      *

@@ -27,15 +27,11 @@ final readonly class Ask
     {
         for ($hop = 0; $hop <= self::REDIRECTS; ++$hop) {
             $answer = $this->once($url, $fields);
-            $location = $answer->head->fields->get('Location');
-            if (!$follow || null === $location || !\in_array($answer->head->status, [301, 302, 303, 307, 308], true)) {
+            $next = $follow ? $answer->redirect() : null;
+            if (null === $next) {
                 return $answer;
             }
-            $next = Url::tryParse($location, $url);
-            if (null === $next || !$next->isWeb()) {
-                throw new FetchFailed(FailureReason::BadResponse, \sprintf('%s sends on to what is no address of the web.', $url->host));
-            }
-            $url = $next->withoutFragment();
+            $url = $next;
         }
         throw new FetchFailed(FailureReason::BadResponse, \sprintf('%s sends on and on.', $url->host));
     }

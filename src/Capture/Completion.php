@@ -71,18 +71,15 @@ final class Completion
                 return;
             }
             $this->made[$exchange->number] = true;
-            if (!$exchange->isAnswered() || $exchange->status < 300 || $exchange->status >= 400) {
-                return;
-            }
             try {
-                $next = Url::tryParse((new Answer($url, $exchange))->head->fields->get('Location') ?? '', $url);
+                $next = $exchange->isAnswered() ? (new Answer($url, $exchange))->redirect() : null;
             } catch (FetchFailed) {
                 return;
             }
-            if (null === $next || !$next->isWeb()) {
+            if (null === $next) {
                 return;
             }
-            $url = $next->withoutFragment();
+            $url = $next;
         }
     }
 

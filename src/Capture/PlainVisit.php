@@ -260,16 +260,11 @@ final class PlainVisit
 
     private function redirect(Exchange $exchange, Url $url): ?Url
     {
-        if (!$exchange->isAnswered() || !\in_array($exchange->status, [301, 302, 303, 307, 308], true)) {
-            return null;
-        }
         try {
-            $next = Url::tryParse((new Answer($url, $exchange))->head->fields->get('Location') ?? '', $url);
+            return $exchange->isAnswered() ? (new Answer($url, $exchange))->redirect() : null;
         } catch (FetchFailed) {
             return null;
         }
-
-        return null !== $next && $next->isWeb() ? $next->withoutFragment() : null;
     }
 
     /** A page that sends on by itself, at once (HTML Living Standard, section 4.2.5.3). */

@@ -81,8 +81,8 @@ final class RobotsDesk
             try {
                 $answer = new Answer($at, $exchange);
                 $status = $answer->head->status;
-                $next = $status >= 300 && $status < 400 ? Url::tryParse($answer->head->fields->get('Location') ?? '', $at) : null;
-                if (null === $next || !$next->isWeb()) {
+                $next = $answer->redirect();
+                if (null === $next) {
                     $text = 200 === $status ? $answer->text(4 * Robots::MAX_BYTES) : '';
                     break;
                 }

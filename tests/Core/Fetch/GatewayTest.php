@@ -8,7 +8,9 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Fetch\AddressGuard;
+use Ypomna\Core\Fetch\Ask;
 use Ypomna\Core\Fetch\FailureReason;
+use Ypomna\Core\Fetch\FetchFailed;
 use Ypomna\Core\Fetch\Gateway;
 use Ypomna\Core\Fetch\Limits;
 use Ypomna\Core\Fetch\Pathfinder;
@@ -164,6 +166,65 @@ final class GatewayTest extends TestCase
         $gateway = $this->gateway(new PlayedWeb(["HTTP/1.1 200 OK\r\nContent-Length: 2\r\n\r\nok"]));
         $gateway->fetch(Url::parse('http://lantern.example/v.mp4?x'), 'Test');
         self::assertStringStartsWith("GET /v.mp4?x HTTP/1.1\r\nHost: lantern.example\r\n", (string) file_get_contents($gateway->exchanges()[0]->requestPath));
+    }
+
+    public function testAStreamIsNotWaitedForAndItsBeginningKept(): void
+    {
+        $gateway = $this->gateway(new PlayedWeb(["HTTP/1.1 200 OK\r\nContent-Type: text/event-stream\r\n\r\n", "data: one\n\n", FailureReason::Timeout]));
+        $gateway->serve(new PlayedPeer([self::ASK]), false);
+        $exchange = $gateway->exchanges()[0];
+        self::assertSame([true, FailureReason::NotRecordable, 0], [$exchange->stream, $exchange->failure, $gateway->open()]);
+        self::assertStringEndsWith("data: one\n\n", (string) file_get_contents($exchange->responsePath));
+        self::assertFalse($gateway->limited());
+    }
+
+    public function testOnlyARangeThatCoversAllIsWhole(): void
+    {
+        foreach (['bytes 0-4/5' => false, 'bytes 0-3/5' => true, 'bytes 1-4/5' => true, 'bytes 0-4/*' => true] as $range => $partial) {
+            $gateway = $this->gateway(new PlayedWeb(["HTTP/1.1 206 Partial Content\r\nContent-Range: {$range}\r\nContent-Length: 2\r\n\r\nok"]), folder: new Folder());
+            $gateway->serve(new PlayedPeer([self::ASK]), false);
+            self::assertSame($partial, $gateway->exchanges()[0]->partial, $range);
+        }
+    }
+
+    public function testASiteThatAsksNotToBeFetchedIsNotConnectedTo(): void
+    {
+        $web = new PlayedWeb(["HTTP/1.1 200 OK\r\nContent-Length: 2\r\n\r\nok"]);
+        $finder = new Pathfinder(new PlayedNames(['lantern.example' => ['8.8.4.4']]), $web, new AddressGuard());
+        $gateway = new Gateway($finder, $this->folder->path, new Limits(), static fn (): \DateTimeImmutable => new \DateTimeImmutable('2024-11-03'), fn (): float => $this->clock += 0.01, [], static fn (Url $url): bool => '/a' !== $url->path);
+        $gateway->serve(new PlayedPeer([self::ASK]), false);
+        self::assertSame([[], FailureReason::Robots], [$web->connections, $gateway->exchanges()[0]->failure]);
+        self::assertSame(200, $gateway->fetch(Url::parse('http://lantern.example/b'), 'Test')?->status);
+    }
+
+    public function testAfterTheEndNothingIsAskedFor(): void
+    {
+        $gateway = $this->gateway(new PlayedWeb(["HTTP/1.1 200 OK\r\nContent-Length: 2\r\n\r\nok"]));
+        $gateway->stop(false);
+        self::assertNull($gateway->fetch(Url::parse('http://lantern.example/b'), 'Test'));
+        self::assertSame([[], false], [$gateway->exchanges(), $gateway->limited()]);
+        $gateway->stop();
+        self::assertTrue($gateway->limited());
+    }
+
+    public function testRedirectsAreFollowedThroughTheGuard(): void
+    {
+        $answer = static fn (string $location): array => ["HTTP/1.1 302 Found\r\nLocation: {$location}\r\nContent-Length: 0\r\n\r\n"];
+        $ask = new Ask($this->gateway(new PlayedWeb($answer('/b#x'), ["HTTP/1.1 200 OK\r\nContent-Encoding: gzip\r\nConnection: close\r\n\r\n".gzencode('read')])), 'Test');
+        $read = $ask->get(Url::parse('http://lantern.example/a'), ['X-Own' => "one\r\nX-Other: two"]);
+        self::assertSame(['http://lantern.example/b', 'read'], [(string) $read->url, $read->text(100)]);
+        self::assertStringContainsString("X-Own: one X-Other: two\r\n", (string) file_get_contents($read->exchange->requestPath));
+        foreach (['http://inside.example/' => FailureReason::Guarded, 'http://127.0.0.1/' => FailureReason::Guarded] as $location => $reason) {
+            try {
+                (new Ask($this->gateway(new PlayedWeb($answer($location)), folder: new Folder()), 'Test'))->get(Url::parse('http://lantern.example/a'));
+                self::fail('It was fetched.');
+            } catch (FetchFailed $e) {
+                self::assertSame($reason, $e->reason, $location);
+            }
+        }
+        self::assertSame(302, (new Ask($this->gateway(new PlayedWeb($answer('javascript:alert(1)')), folder: new Folder()), 'Test'))->get(Url::parse('http://lantern.example/a'))->head->status);
+        $this->expectException(FetchFailed::class);
+        (new Ask($this->gateway(new PlayedWeb(...array_fill(0, 9, $answer('/a'))), folder: new Folder()), 'Test'))->get(Url::parse('http://lantern.example/a'));
     }
 
     public function testADiskThatTakesNoMoreIsAFault(): void
