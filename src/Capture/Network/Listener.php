@@ -52,7 +52,7 @@ final class Listener
      */
     public static function socket(string $address)
     {
-        $socket = @stream_socket_server('tcp://'.$address, $code, $error, \STREAM_SERVER_BIND | \STREAM_SERVER_LISTEN, stream_context_create(['socket' => ['backlog' => 256]]));
+        $socket = @stream_socket_server('tcp://'.$address, $code, $error, \STREAM_SERVER_BIND | \STREAM_SERVER_LISTEN, stream_context_create(['socket' => ['backlog' => 256, 'tcp_nodelay' => true]]));
         if (false === $socket) {
             throw new \RuntimeException(\sprintf('Nothing can listen on %s: %s.', $address, $error));
         }

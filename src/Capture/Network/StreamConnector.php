@@ -51,7 +51,7 @@ final class StreamConnector implements Connector
         ] + (null === $this->authorities ? [] : ['cafile' => $this->authorities]);
         $target = 'tcp://'.(str_contains($ip, ':') ? '['.$ip.']' : $ip).':'.$port;
         $until = microtime(true) + $this->limits->connectSeconds;
-        $socket = @stream_socket_client($target, $code, $error, 0, \STREAM_CLIENT_CONNECT | \STREAM_CLIENT_ASYNC_CONNECT, stream_context_create(['ssl' => $ssl]));
+        $socket = @stream_socket_client($target, $code, $error, 0, \STREAM_CLIENT_CONNECT | \STREAM_CLIENT_ASYNC_CONNECT, stream_context_create(['ssl' => $ssl, 'socket' => ['tcp_nodelay' => true]]));
         if (false === $socket) {
             throw new FetchFailed(FailureReason::Refused, \sprintf('%s at %s cannot be connected to: %s.', $host, $ip, $error));
         }
