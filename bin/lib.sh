@@ -132,3 +132,12 @@ end() {
   kill -KILL "$pid" 2>/dev/null
   rm -f "$1"
 }
+
+# Ends the workers of an installation: end_workers FOLDER [SECONDS]
+end_workers() {
+  local pid pids=
+  for pid in "$1"/worker.pid "$1"/worker-*.pid; do
+    [ ! -e "$pid" ] || { end "$pid" keep-running "${2:-10}" & pids="$pids $!"; }
+  done
+  [ -z "$pids" ] || wait $pids
+}

@@ -67,6 +67,24 @@ final readonly class Answer
     }
 
     /**
+     * The body as far as that many bytes, in whole pieces; for what is read only in part.
+     *
+     * @param int $most bytes
+     */
+    public function beginning(int $most): string
+    {
+        $bytes = '';
+        foreach ($this->body() as $piece) {
+            $bytes .= $piece;
+            if (\strlen($bytes) >= $most) {
+                break;
+            }
+        }
+
+        return $bytes;
+    }
+
+    /**
      * @return \Generator<int, string>
      */
     private function pieces(): \Generator

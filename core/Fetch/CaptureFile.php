@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Fetch;
 
-use Ypomna\Core\Http\Message;
-use Ypomna\Core\Http\MessageHead;
 use Ypomna\Core\Warc\Block;
 use Ypomna\Core\Warc\RecordType;
 use Ypomna\Core\Warc\Writer;
@@ -19,14 +17,7 @@ use Ypomna\Core\Warc\Writer;
  */
 final class CaptureFile
 {
-    private const STEP = 65_536;
-
-    private const IDENTICAL = 'http://netpreserve.org/warc/1.1/revisit/identical-payload-digest';
-    /** A payload smaller than this is written again: a reference to it would take as much. */
-    private const LEAST_SHARED = 1_024;
-
-    /** @var array<string, KnownPayload> payloads that were written in this file, by SHA-256 */
-    private array $written = [];
+    private readonly ExchangeRecords $records;
     private ?Writer $writer = null;
     private string $info = '';
 
@@ -34,8 +25,9 @@ final class CaptureFile
      * @param \Closure(): string                   $newId a new record id, `urn:uuid:…`, at each call
      * @param \Closure(string): ?KnownPayload|null $known says whether a payload is held already, by its SHA-256 in hex
      */
-    public function __construct(private readonly \Closure $newId, private readonly ?\Closure $known = null, private readonly bool $packed = true)
+    public function __construct(private readonly \Closure $newId, ?\Closure $known = null, private readonly bool $packed = true)
     {
+        $this->records = new ExchangeRecords($newId, $known);
     }
 
     /**
@@ -58,7 +50,7 @@ final class CaptureFile
         $ids = [];
         foreach ($exchanges as $exchange) {
             if ($exchange->isAnswered()) {
-                $ids[$exchange->number] = $this->exchange($writer, $exchange, $info, $exchange === $main);
+                $ids[$exchange->number] = $this->records->write($writer, $exchange, $info, $exchange === $main)[0];
             }
         }
         $this->info = $info;
@@ -98,7 +90,7 @@ final class CaptureFile
         $written = 0;
         foreach ($exchanges as $exchange) {
             if ($exchange->isAnswered()) {
-                $this->exchange($writer, $exchange, $info, false);
+                $this->records->write($writer, $exchange, $info, false);
                 ++$written;
             }
         }
@@ -107,47 +99,6 @@ final class CaptureFile
         $writer->write(RecordType::Metadata, ($this->newId)(), $at, ['WARC-Target-URI' => $facts->requestedUrl, 'WARC-Warcinfo-ID' => '<'.$info.'>', 'Content-Type' => 'application/json'], Block::ofString(json_encode(['completes' => $completes] + $about, \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE)));
 
         return $written;
-    }
-
-    /** @return string id of the response record */
-    private function exchange(Writer $writer, Exchange $exchange, string $info, bool $isPage): string
-    {
-        $request = ($this->newId)();
-        $response = ($this->newId)();
-        $common = ['WARC-Target-URI' => $exchange->url, 'WARC-IP-Address' => $exchange->ip, 'WARC-Warcinfo-ID' => '<'.$info.'>'];
-        $writer->write(RecordType::Request, $request, $exchange->at, [
-            ...$common, 'WARC-Concurrent-To' => '<'.$response.'>', 'Content-Type' => 'application/http; msgtype=request',
-            'WARC-Payload-Digest' => 'sha256:'.$this->payload($exchange->requestPath),
-        ], Block::ofFile($exchange->requestPath));
-        $payload = $this->payload($exchange->responsePath);
-        $common += ['WARC-Concurrent-To' => '<'.$request.'>', 'Content-Type' => 'application/http; msgtype=response', 'WARC-Payload-Digest' => 'sha256:'.$payload];
-        // The page itself is always whole; of its parts, what is held already is referred to.
-        $known = $isPage || null !== $exchange->truncated || 200 !== $exchange->status || $exchange->responseBytes < self::LEAST_SHARED ? null : $this->known($payload);
-        if (null !== $known) {
-            $writer->write(RecordType::Revisit, $response, $exchange->at, [
-                ...$common, 'WARC-Profile' => self::IDENTICAL, 'WARC-Refers-To-Target-URI' => $known->url, 'WARC-Refers-To-Date' => Writer::date($known->at),
-            ], Block::ofString($this->head($exchange->responsePath)));
-        } else {
-            $writer->write(RecordType::Response, $response, $exchange->at, [...$common, 'WARC-Truncated' => $exchange->truncated], Block::ofFile($exchange->responsePath));
-            $this->written[$payload] = new KnownPayload($exchange->url, $exchange->at);
-        }
-
-        return $response;
-    }
-
-    private function known(string $payload): ?KnownPayload
-    {
-        $known = $this->written[$payload] ?? (null === $this->known ? null : ($this->known)($payload));
-
-        return $known instanceof KnownPayload ? $known : null;
-    }
-
-    /** The head of an answer with all that came before its body, byte for byte. */
-    private function head(string $path): string
-    {
-        $bytes = (string) file_get_contents($path, false, null, 0, 2 * MessageHead::MAX_BYTES);
-
-        return substr($bytes, 0, Message::headLength($bytes));
     }
 
     private function rendering(Writer $writer, Rendering $rendering, Exchange $main, string $page, string $info): void
@@ -186,36 +137,6 @@ final class CaptureFile
         $this->writer?->write(RecordType::Metadata, ($this->newId)(), $main->at, [
             'WARC-Target-URI' => $main->url, 'WARC-Concurrent-To' => '<'.$page.'>', 'WARC-Warcinfo-ID' => '<'.$this->info.'>', 'Content-Type' => 'application/json',
         ], Block::ofString(json_encode(['completeness' => $facts], \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE)));
-    }
-
-    /** SHA-256 of a message's body with its chunked coding removed: the payload of clause 6.3.2. */
-    private function payload(string $path): string
-    {
-        $context = hash_init('sha256');
-        $message = Message::read(self::pieces($path));
-        foreach (null === $message->head ? [] : $message->body() as $piece) {
-            hash_update($context, $piece);
-        }
-
-        return hash_final($context);
-    }
-
-    /**
-     * @return \Generator<int, string>
-     */
-    private static function pieces(string $path): \Generator
-    {
-        $handle = fopen($path, 'r');
-        if (false === $handle) {
-            throw new \RuntimeException(\sprintf('The file “%s” cannot be read.', $path));
-        }
-        try {
-            while ('' !== ($piece = (string) fread($handle, self::STEP))) {
-                yield $piece;
-            }
-        } finally {
-            fclose($handle);
-        }
     }
 
     /**

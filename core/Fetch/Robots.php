@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Fetch;
 
+use Ypomna\Core\Address\AddressPattern;
 use Ypomna\Core\Address\Url;
 
 /**
@@ -83,43 +84,12 @@ final readonly class Robots
         foreach ($this->rules as [$pattern, $allowed]) {
             $pattern = self::normal($pattern);
             $length = \strlen($pattern);
-            if (($length > $best[0] || ($length === $best[0] && $allowed)) && self::matches($pattern, $target)) {
+            if (($length > $best[0] || ($length === $best[0] && $allowed)) && AddressPattern::fits($pattern, $target)) {
                 $best = [$length, $allowed];
             }
         }
 
         return $best[1];
-    }
-
-    /** `*` for anything, `$` for the end (section 2.2.3); without backtracking, however many stars there are. */
-    private static function matches(string $pattern, string $target): bool
-    {
-        $toEnd = str_ends_with($pattern, '$');
-        $pieces = explode('*', $toEnd ? substr($pattern, 0, -1) : $pattern);
-        $last = \count($pieces) - 1;
-        $at = 0;
-        foreach ($pieces as $n => $piece) {
-            if (0 === $n) {
-                if (!str_starts_with($target, $piece)) {
-                    return false;
-                }
-                $at = \strlen($piece);
-                if (0 === $last) {
-                    return !$toEnd || $at === \strlen($target);
-                }
-                continue;
-            }
-            if ($n === $last && $toEnd) {
-                return \strlen($target) - $at >= \strlen($piece) && str_ends_with($target, $piece);
-            }
-            $found = '' === $piece ? $at : strpos($target, $piece, $at);
-            if (false === $found) {
-                return false;
-            }
-            $at = $found + \strlen($piece);
-        }
-
-        return true;
     }
 
     /** Percent-coding in one form: unreserved characters plain, all else that is no part of the syntax coded. */

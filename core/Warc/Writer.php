@@ -59,6 +59,29 @@ final class Writer
         return $start;
     }
 
+    /**
+     * Adds whole records as they stand in another file.
+     *
+     * @param iterable<string> $pieces
+     *
+     * @return int where they begin
+     */
+    public function raw(iterable $pieces): int
+    {
+        $start = $this->offset;
+        foreach ($pieces as $piece) {
+            $this->put($piece);
+        }
+
+        return $start;
+    }
+
+    /** Bytes written so far. */
+    public function bytes(): int
+    {
+        return $this->offset;
+    }
+
     /** UTC with microseconds: W3CDTF as clause 5.4 allows since 1.1. */
     public static function date(\DateTimeImmutable $date): string
     {

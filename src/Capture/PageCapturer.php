@@ -266,11 +266,12 @@ final readonly class PageCapturer
 
         return [new CaptureReport(
             (string) $url, $main->url, $main->at, $order->rendered ? 'rendered' : 'plain', $main->status, $visit->title, $judgement->verdict, $judgement->reason,
-            $failure[1] ?? null, $troubles, $parts, $gaps, array_values(array_unique($stray)), true, $seconds, \in_array($main->status, [429, 503], true) ? $this->retryAfter($main) : null,
+            $failure[1] ?? null, $troubles, $parts, $gaps, array_values(array_unique($stray)), true, $seconds, \in_array($main->status, [429, 503], true) ? self::retryAfter($main, $this->clock->now()) : null,
         ), $replay];
     }
 
-    private function retryAfter(Exchange $main): int
+    /** For how many seconds the server wants to be left alone (RFC 9110, section 10.2.3). */
+    public static function retryAfter(Exchange $main, \DateTimeImmutable $now): int
     {
         try {
             $said = trim((new Answer(Url::parse($main->url), $main))->head->fields->get('Retry-After') ?? '');
@@ -279,7 +280,7 @@ final readonly class PageCapturer
         }
         $at = HttpDate::parse($said);
 
-        return max(1, min(86_400, 1 === preg_match('/^\d{1,6}$/D', $said) ? (int) $said : (null === $at ? 60 : $at->getTimestamp() - $this->clock->now()->getTimestamp())));
+        return max(1, min(86_400, 1 === preg_match('/^\d{1,6}$/D', $said) ? (int) $said : (null === $at ? 60 : $at->getTimestamp() - $now->getTimestamp())));
     }
 
     /** What a record of this capture refers to and an earlier one holds. */

@@ -4,12 +4,10 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Capture;
 
-use Revolt\EventLoop;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Completeness\PageSeen;
 use Ypomna\Core\Completeness\Wanted;
 use Ypomna\Core\Fetch\Answer;
-use Ypomna\Core\Fetch\Errand;
 use Ypomna\Core\Fetch\Exchange;
 use Ypomna\Core\Fetch\FetchFailed;
 use Ypomna\Core\Fetch\Gateway;
@@ -32,20 +30,16 @@ final class PlainVisit
     private const FRAME_DEPTH = 3;
     private const MAX_PARTS = 3_000;
 
-    /** @var array<string, list<array{Url, int, int}>> address, redirects so far, depth of frames; by origin */
-    private array $waiting = [];
-    /** @var array<string, int> connections by origin */
-    private array $working = [];
+    /** @var Lines<array{int, int}> redirects so far, depth of frames */
+    private readonly Lines $lines;
     /** @var array<string, true> */
     private array $known = [];
-    /** @var EventLoop\Suspension<null>|null */
-    private ?EventLoop\Suspension $main = null;
-
     private readonly CookieJar $jar;
 
     public function __construct(private readonly Gateway $gateway, private readonly Visit $visit, private readonly CaptureOrder $order = new CaptureOrder())
     {
         $this->jar = new CookieJar();
+        $this->lines = new Lines($gateway, self::CONNECTIONS_PER_ORIGIN, self::CONNECTIONS, $this->request(...), $this->came(...));
         foreach ($order->cookies as $cookie) {
             $from = Url::tryParse(($cookie->secure ? 'https://' : 'http://').$cookie->domain.$cookie->path);
             if (null !== $from) {
@@ -93,7 +87,7 @@ final class PlainVisit
             $type = $answer->head->fields->get('Content-Type');
             $isHtml = 1 === preg_match('#html#', $main->mime ?? 'text/html');
             $isText = 1 === preg_match('#^text/#', $main->mime ?? '');
-            $bytes = $isHtml || $isText ? $this->beginning($answer) : '';
+            $bytes = $isHtml || $isText ? $answer->beginning(Document::MAX_BYTES) : '';
         } catch (FetchFailed) {
             return;
         }
@@ -107,7 +101,7 @@ final class PlainVisit
         } elseif ('text/css' === $main->mime) {
             $this->want(Wanted::ofStyle($bytes, $at), 0);
         }
-        $this->work($until);
+        $this->lines->work($until);
     }
 
     /**
@@ -132,70 +126,12 @@ final class PlainVisit
             return;
         }
         $this->known[(string) $url] = true;
-        $origin = $url->origin();
-        $this->waiting[$origin][] = [$url, $redirects, $depth];
-        if (($this->working[$origin] ?? 0) < min(self::CONNECTIONS_PER_ORIGIN, \count($this->waiting[$origin])) && array_sum($this->working) < self::CONNECTIONS) {
-            $this->working[$origin] = ($this->working[$origin] ?? 0) + 1;
-            EventLoop::queue($this->connection(...), $origin, 'https' === $url->scheme);
-        }
+        $this->lines->ask($url, [$redirects, $depth]);
     }
 
-    private function work(float $until): void
+    private function request(Url $url): string
     {
-        if (0 === array_sum($this->working)) {
-            return;
-        }
-        $suspension = EventLoop::getSuspension();
-        $this->main = $suspension;
-        $timer = EventLoop::delay(max(0.0, $until - microtime(true)), $this->ended(...));
-        $suspension->suspend();
-        EventLoop::cancel($timer);
-        $this->waiting = [];
-    }
-
-    private function ended(): void
-    {
-        [$main, $this->main] = [$this->main, null];
-        $main?->resume();
-    }
-
-    private function connection(string $origin, bool $tls): void
-    {
-        while ([] !== ($this->waiting[$origin] ?? [])) {
-            $held = new UnderWay();
-            $next = function () use ($origin, $held): ?string {
-                $this->done($held);
-                $held->current = array_shift($this->waiting[$origin]);
-                if (null === $held->current) {
-                    return null;
-                }
-                [$url] = $held->current;
-
-                return 'GET '.$url->target()." HTTP/1.1\r\nHost: ".$url->authority()."\r\nUser-Agent: ".$this->agent()."\r\nAccept: */*\r\nAccept-Encoding: gzip\r\nReferer: ".($this->visit->main->url ?? '')."\r\n".$this->cookieLine($url).$this->fields()."Connection: keep-alive\r\n\r\n";
-            };
-            $this->gateway->serve(new Errand($next), $tls, static function (Exchange $begun) use ($held): void { $held->exchange = $begun; });
-            // The connection ended with this one.
-            $this->done($held);
-        }
-        --$this->working[$origin];
-        foreach ($this->waiting as $other => $urls) {
-            // Whoever had to wait for a connection gets this one's place.
-            if ([] !== $urls && 0 === ($this->working[$other] ?? 0) && array_sum($this->working) < self::CONNECTIONS) {
-                $this->working[$other] = 1;
-                EventLoop::queue($this->connection(...), $other, str_starts_with($other, 'https:'));
-            }
-        }
-        if (0 === array_sum($this->working)) {
-            $this->ended();
-        }
-    }
-
-    private function done(UnderWay $held): void
-    {
-        if (null !== $held->exchange && null !== $held->current) {
-            $this->came($held->exchange, ...$held->current);
-        }
-        $held->exchange = $held->current = null;
+        return 'GET '.$url->target()." HTTP/1.1\r\nHost: ".$url->authority()."\r\nUser-Agent: ".$this->agent()."\r\nAccept: */*\r\nAccept-Encoding: gzip\r\nReferer: ".($this->visit->main->url ?? '')."\r\n".$this->cookieLine($url).$this->fields()."Connection: keep-alive\r\n\r\n";
     }
 
     private function agent(): string
@@ -235,8 +171,10 @@ final class PlainVisit
         }
     }
 
-    private function came(Exchange $exchange, Url $url, int $redirects, int $depth): void
+    /** @param array{int, int} $of redirects so far, depth of frames */
+    private function came(Exchange $exchange, Url $url, array $of): void
     {
+        [$redirects, $depth] = $of;
         $this->cookies($exchange, $url);
         $next = $this->redirect($exchange, $url);
         if (null !== $next) {
@@ -250,7 +188,7 @@ final class PlainVisit
         }
         try {
             $answer = new Answer($url, $exchange);
-            $bytes = $this->beginning($answer);
+            $bytes = $answer->beginning(Document::MAX_BYTES);
             $text = Charset::toUtf8($bytes, Charset::detect($bytes, $answer->head->fields->get('Content-Type')));
             $this->want($isHtml ? Wanted::ofHtml($text, $url) : Wanted::ofStyle($text, $url), $depth + ($isHtml ? 1 : 0));
         } catch (FetchFailed) {
@@ -275,7 +213,7 @@ final class PlainVisit
         }
         try {
             $answer = new Answer($url, $exchange);
-            $bytes = substr($this->beginning($answer), 0, 65_536);
+            $bytes = substr($answer->beginning(Document::MAX_BYTES), 0, 65_536);
         } catch (FetchFailed) {
             return null;
         }
@@ -288,18 +226,5 @@ final class PlainVisit
         $next = Url::tryParse($to[2], $url);
 
         return null !== $next && $next->isWeb() && (string) $next->withoutFragment() !== (string) $url ? $next->withoutFragment() : null;
-    }
-
-    private function beginning(Answer $answer): string
-    {
-        $bytes = '';
-        foreach ($answer->body() as $piece) {
-            $bytes .= $piece;
-            if (\strlen($bytes) >= Document::MAX_BYTES) {
-                break;
-            }
-        }
-
-        return $bytes;
     }
 }

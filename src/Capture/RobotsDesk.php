@@ -53,6 +53,20 @@ final class RobotsDesk
         return $this->unanswered[$url->origin()] ?? null;
     }
 
+    /** Whether a host could not say what it asks of programs: it was out of reach, or failed (RFC 9309, section 2.3.1.4). */
+    public function isSilent(Url $url): bool
+    {
+        $told = $this->texts[$url->origin()] ?? null;
+
+        return null !== $told && (null === $told['status'] || $told['status'] >= 500);
+    }
+
+    /** It is asked again when it is needed next. */
+    public function forget(Url $url): void
+    {
+        unset($this->said[$url->origin()], $this->texts[$url->origin()], $this->unanswered[$url->origin()]);
+    }
+
     /**
      * What was said, for the record.
      *

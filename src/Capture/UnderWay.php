@@ -8,13 +8,15 @@ use Ypomna\Core\Address\Url;
 use Ypomna\Core\Fetch\Exchange;
 
 /**
- * What one connection is busy with.
+ * What a connection is at.
+ *
+ * @template T
  *
  * @internal
  */
 final class UnderWay
 {
-    public ?Exchange $exchange = null;
-    /** @var array{Url, int, int}|null address, redirects so far, depth of frames */
+    /** @var array{Url, T}|null */
     public ?array $current = null;
+    public ?Exchange $exchange = null;
 }

@@ -14,6 +14,16 @@ final readonly class Row
     {
     }
 
+    /**
+     * A row that may not be there; asking it for something that has to be then fails.
+     *
+     * @param array<string, mixed>|false $values
+     */
+    public static function of(array|false $values): self
+    {
+        return new self(false === $values ? [] : $values);
+    }
+
     public function int(string $name): int
     {
         return $this->intOrNull($name) ?? throw new \LogicException(\sprintf('The column %s holds no number.', $name));

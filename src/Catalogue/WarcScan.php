@@ -10,6 +10,7 @@ use Ypomna\App\Catalogue\Value\RecordRole;
 use Ypomna\App\Catalogue\Value\ScanFacts;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Completeness\Said;
+use Ypomna\Core\Fetch\ExchangeRecords;
 use Ypomna\Core\Http\Body;
 use Ypomna\Core\Warc\DeclaredDigest;
 use Ypomna\Core\Warc\DigestVerdict;
@@ -26,7 +27,8 @@ use Ypomna\Core\Warc\RecordType;
  * and which of the answers are pages. Nothing that the file claims of itself is trusted beyond that.
  *
  * A page is an answer in HTML whose request said `Sec-Fetch-Dest: document`; in a file without that field, every answer
- * in HTML with status 200; and in any file what the first answer is or, over redirects, leads to.
+ * in HTML with status 200; and in any file what the first answer is or, over redirects, leads to. In files of whole sites of
+ * our own, what is marked as asked for as a page.
  */
 final class WarcScan
 {
@@ -50,6 +52,8 @@ final class WarcScan
     private int $answerBytes = 0;
     private string $agent = '';
     private string $how = '';
+    /** Whether the file marks what was asked for as a page. */
+    private bool $marked = false;
     /** @var list<Finding> */
     private array $findings = [];
 
@@ -184,9 +188,10 @@ final class WarcScan
     private function page(Record $record, RecordFacts $facts, string $url, ?Url $parsed, string $key, string $at, int $status, string $mime, ?string $destination): void
     {
         $this->firstUrl ??= $url;
-        $inChain = !$this->chainEnded && $url === $this->firstUrl;
+        $inChain = !$this->chainEnded && !$this->marked && $url === $this->firstUrl;
+        $asked = 'page' === $record->header->fields->get(ExchangeRecords::PAGE);
         $html = \in_array($mime, ['text/html', 'application/xhtml+xml'], true);
-        if (!$inChain && !($html && ('document' === $destination || (200 === $status && !$this->knowsDestinations && null === $destination)))) {
+        if (!$inChain && !$asked && !($html && ('document' === $destination || (200 === $status && !$this->knowsDestinations && null === $destination)))) {
             return;
         }
         $location = $status >= 300 && $status < 400 ? $facts->http?->fields->get('Location') : null;
@@ -196,7 +201,7 @@ final class WarcScan
             $this->firstUrl = null === $target ? $url : (string) $target->withoutFragment();
         }
         $this->target->page(new PageFound(
-            $record->header->id() ?? '', $url, $key, mb_scrub(null === $parsed ? $url : AddressKeys::canonical($parsed)), $at, $record->offset, $status, '' === $mime ? null : $mime, $facts->payloadSha256, null === $target ? null : (string) $target, $inChain || 'document' === $destination, 'document' === $destination,
+            $record->header->id() ?? '', $url, $key, mb_scrub(null === $parsed ? $url : AddressKeys::canonical($parsed)), $at, $record->offset, $status, '' === $mime ? null : $mime, $facts->payloadSha256, null === $target ? null : (string) $target, $inChain || $asked || 'document' === $destination, $asked || 'document' === $destination,
         ));
     }
 
@@ -205,6 +210,7 @@ final class WarcScan
         $text = Body::collect($record->block(), self::MAX_METADATA + 65_536);
         if ($record->header->is(RecordType::Warcinfo)) {
             $this->agent = 1 === preg_match('/^operator:\s*(.+)$/mi', $text, $m) ? mb_scrub(mb_strcut(trim($m[1]), 0, 190)) : $this->agent;
+            $this->marked = 1 === preg_match('/^pages:\s*marked\s*$/mi', $text);
             $this->how = 1 === preg_match('/^how:\s*(rendered|plain|other-archive)\s*$/mi', $text, $m) ? strtolower($m[1]) : $this->how;
 
             return;

@@ -1,0 +1,117 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Core\Fetch;
+
+use Ypomna\Core\Http\Message;
+use Ypomna\Core\Http\MessageHead;
+use Ypomna\Core\Warc\Block;
+use Ypomna\Core\Warc\RecordType;
+use Ypomna\Core\Warc\Writer;
+
+/**
+ * Writes exchanges as request and response records; of what is held already, a revisit record (ISO 28500:2017, clause 6.7).
+ */
+final class ExchangeRecords
+{
+    /** Says of an answer in a file of many pages that it was asked for as a page. */
+    public const PAGE = 'Ypomna-Asked-As';
+
+    private const STEP = 65_536;
+    private const IDENTICAL = 'http://netpreserve.org/warc/1.1/revisit/identical-payload-digest';
+    /** A payload smaller than this is written again: a reference to it would take as much. */
+    private const LEAST_SHARED = 1_024;
+    /** So many are remembered of one file. */
+    private const MOST_REMEMBERED = 100_000;
+
+    /** @var array<string, KnownPayload> payloads that were written in this file, by SHA-256 */
+    private array $written = [];
+
+    /**
+     * @param \Closure(): string                   $newId a new record id, `urn:uuid:…`, at each call
+     * @param \Closure(string): ?KnownPayload|null $known says whether a payload is held already, by its SHA-256 in hex
+     */
+    public function __construct(private readonly \Closure $newId, private readonly ?\Closure $known = null)
+    {
+    }
+
+    /**
+     * @param string $info   id of the file's warcinfo record
+     * @param bool   $isPage whether it is the page itself: that is always written whole
+     * @param bool   $marked whether its record says so
+     *
+     * @return array{string, int, bool} id of the response record, its offset, and whether it refers to an earlier one
+     */
+    public function write(Writer $writer, Exchange $exchange, string $info, bool $isPage, bool $marked = false): array
+    {
+        $request = ($this->newId)();
+        $response = ($this->newId)();
+        $common = ['WARC-Target-URI' => $exchange->url, 'WARC-IP-Address' => $exchange->ip, 'WARC-Warcinfo-ID' => '<'.$info.'>'];
+        $writer->write(RecordType::Request, $request, $exchange->at, [
+            ...$common, 'WARC-Concurrent-To' => '<'.$response.'>', 'Content-Type' => 'application/http; msgtype=request',
+            'WARC-Payload-Digest' => 'sha256:'.$this->payload($exchange->requestPath),
+        ], Block::ofFile($exchange->requestPath));
+        $payload = $this->payload($exchange->responsePath);
+        $common += ['WARC-Concurrent-To' => '<'.$request.'>', 'Content-Type' => 'application/http; msgtype=response', 'WARC-Payload-Digest' => 'sha256:'.$payload] + ($marked ? [self::PAGE => 'page'] : []);
+        // The page itself is always whole; of its parts, what is held already is referred to.
+        $known = $isPage || null !== $exchange->truncated || 200 !== $exchange->status || $exchange->responseBytes < self::LEAST_SHARED ? null : $this->known($payload);
+        if (null !== $known) {
+            $offset = $writer->write(RecordType::Revisit, $response, $exchange->at, [
+                ...$common, 'WARC-Profile' => self::IDENTICAL, 'WARC-Refers-To-Target-URI' => $known->url, 'WARC-Refers-To-Date' => Writer::date($known->at),
+            ], Block::ofString($this->head($exchange->responsePath)));
+        } else {
+            $offset = $writer->write(RecordType::Response, $response, $exchange->at, [...$common, 'WARC-Truncated' => $exchange->truncated], Block::ofFile($exchange->responsePath));
+            if ($exchange->responseBytes >= self::LEAST_SHARED && null === $exchange->truncated && \count($this->written) < self::MOST_REMEMBERED) {
+                $this->written[$payload] = new KnownPayload($exchange->url, $exchange->at);
+            }
+        }
+
+        return [$response, $offset, null !== $known];
+    }
+
+    private function known(string $payload): ?KnownPayload
+    {
+        $known = $this->written[$payload] ?? (null === $this->known ? null : ($this->known)($payload));
+
+        return $known instanceof KnownPayload ? $known : null;
+    }
+
+    /** The head of an answer with all that came before its body, byte for byte. */
+    private function head(string $path): string
+    {
+        $bytes = (string) file_get_contents($path, false, null, 0, 2 * MessageHead::MAX_BYTES);
+
+        return substr($bytes, 0, Message::headLength($bytes));
+    }
+
+    /** SHA-256 of a message's body with its chunked coding removed: the payload of clause 6.3.2. */
+    private function payload(string $path): string
+    {
+        $context = hash_init('sha256');
+        $message = Message::read(self::pieces($path));
+        foreach (null === $message->head ? [] : $message->body() as $piece) {
+            hash_update($context, $piece);
+        }
+
+        return hash_final($context);
+    }
+
+    /**
+     * @return \Generator<int, string>
+     */
+    private static function pieces(string $path): \Generator
+    {
+        $handle = fopen($path, 'r');
+        if (false === $handle) {
+            throw new \RuntimeException(\sprintf('The file “%s” cannot be read.', $path));
+        }
+        try {
+            while ('' !== ($piece = (string) fread($handle, self::STEP))) {
+                yield $piece;
+            }
+        } finally {
+            fclose($handle);
+        }
+    }
+}

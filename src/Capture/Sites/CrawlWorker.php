@@ -1,0 +1,286 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Capture\Sites;
+
+use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Doctrine\Persistence\ManagerRegistry;
+use Psr\Clock\ClockInterface;
+use Psr\Log\LoggerInterface;
+use Symfony\Component\Messenger\Attribute\AsMessageHandler;
+use Symfony\Component\Messenger\MessageBusInterface;
+use Symfony\Component\Messenger\Stamp\DelayStamp;
+use Ypomna\App\Capture\CaptureHow;
+use Ypomna\App\Capture\Entity\Crawl;
+use Ypomna\App\Capture\Lists\ListState;
+use Ypomna\App\Capture\NotKept;
+use Ypomna\App\Catalogue\Row;
+use Ypomna\App\Catalogue\Type\MomentType;
+use Ypomna\App\Custody\LedgerBook;
+use Ypomna\App\Retried;
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Fetch\StorageFull;
+
+/**
+ * Works at a site for a short while, then lets others have their turn. Several do so side by side.
+ */
+#[AsMessageHandler]
+final class CrawlWorker
+{
+    /** How long a turn is, in seconds. */
+    private const TURN = 15.0;
+    private const SHORT_WAIT = 300;
+    private const WAIT = 1_000;
+
+    private ?SiteMemory $memory = null;
+
+    public function __construct(
+        private readonly ManagerRegistry $registry,
+        private readonly MessageBusInterface $bus,
+        private readonly Frontier $frontier,
+        private readonly SegmentDesk $segments,
+        private readonly PlainSite $plain,
+        private readonly RenderedSite $rendered,
+        private readonly LedgerBook $ledger,
+        private readonly ClockInterface $clock,
+        private readonly LoggerInterface $logger,
+    ) {
+    }
+
+    public function __invoke(WorkCrawl $message): void
+    {
+        $this->manager()->clear();
+        $slot = $this->database()->fetchAssociative('SELECT crawl_id, run, turn FROM crawl_slot WHERE id = ?', [$message->slotId]);
+        $row = Row::of($slot);
+        // The same turn may be delivered twice when a worker was killed at its very end.
+        if (false === $slot || $row->int('turn') !== $message->turn) {
+            return;
+        }
+        $crawl = $this->manager()->find(Crawl::class, $row->int('crawl_id'));
+        if (null === $crawl) {
+            return;
+        }
+        try {
+            $rest = $this->turn($crawl, $message->slotId, $row->int('run'));
+        } catch (NotKept|StorageFull $e) {
+            // It can go on when there is room again.
+            $this->logger->error('A site’s pages cannot be written.', ['site' => $crawl->code, 'exception' => $e]);
+            $this->halt($crawl, 'storage');
+            $rest = Rest::Stopped;
+        }
+        $again = match ($rest) {
+            Rest::Stopped => null,
+            Rest::Others => self::SHORT_WAIT,
+            Rest::Pause => self::WAIT,
+            null => 0,
+            default => $this->end($crawl, $message->slotId, $rest) ? null : self::SHORT_WAIT,
+        };
+        if (Rest::Stopped === $rest) {
+            $this->segments->closeAll($crawl, $message->slotId);
+        }
+        Retried::transaction($this->database(), function () use ($message, $again): void {
+            $this->database()->executeStatement('UPDATE crawl_slot SET turn = turn + 1 WHERE id = ?', [$message->slotId]);
+            if (null !== $again) {
+                $this->bus->dispatch(new WorkCrawl($message->slotId, $message->turn + 1), [new DelayStamp($again)]);
+            }
+        });
+        $this->manager()->clear();
+    }
+
+    /** @return Rest|null why there is nothing more to do; null if there is */
+    private function turn(Crawl $crawl, int $slot, int $run): ?Rest
+    {
+        $this->frontier->reclaim($slot);
+        $memory = $this->memory = true === $this->memory?->isOf((int) $crawl->id) ? $this->memory : new SiteMemory($this->database(), (int) $crawl->id);
+        $until = microtime(true) + self::TURN;
+        $segment = null;
+        try {
+            do {
+                $pages = $this->frontier->take((int) $crawl->id, $slot, $run);
+                if ($pages instanceof Rest) {
+                    if (Rest::Pause === $pages && microtime(true) + 0.1 < $until) {
+                        // Nobody else would use the time for this site.
+                        usleep(50_000);
+                        continue;
+                    }
+
+                    return $pages;
+                }
+                $segment ??= $this->segments->open($crawl, $slot);
+                if (null === $segment) {
+                    return Rest::Others;
+                }
+                $this->group($crawl, $slot, $pages, $segment, $memory);
+                if ($this->segments->isFull($segment)) {
+                    $full = $segment;
+                    $segment = null;
+                    $this->segments->close($full, $crawl);
+                }
+            } while (microtime(true) < $until);
+
+            return null;
+        } finally {
+            $segment?->close();
+        }
+    }
+
+    /** @param list<TakenPage> $pages */
+    private function group(Crawl $crawl, int $slot, array $pages, Segment $segment, SiteMemory $memory): void
+    {
+        $before = $segment->file->bytes();
+        try {
+            $came = (CaptureHow::Rendered === $crawl->how ? $this->rendered : $this->plain)->go($crawl, $slot, $pages, $segment, $memory);
+            $segment->sync();
+            $links = $this->links($came->pages, $memory);
+            Retried::transaction($this->database(), fn () => $this->settle($crawl, $came, $links, $segment, $memory));
+        } catch (\Throwable $e) {
+            $segment->cut($before);
+            $this->memory = null;
+            throw $e;
+        }
+        $memory->book->settle();
+        foreach ($links as $found) {
+            $memory->note((string) $found->url);
+        }
+    }
+
+    /**
+     * @param list<PageCame> $pages
+     *
+     * @return list<Found>
+     */
+    private function links(array $pages, SiteMemory $memory): array
+    {
+        $found = [];
+        foreach ($pages as $came) {
+            $via = 'page' === $came->page->role ? 'link' : $came->page->role;
+            $depth = 'page' === $came->page->role ? $came->page->depth + 1 : 1;
+            foreach ($came->links as $link) {
+                $this->find($found, $link, 'page', $depth, $via, $came, $memory);
+            }
+            foreach ($came->maps as $map) {
+                $this->find($found, $map, 'map', $came->page->depth, $via, $came, $memory);
+            }
+            if (null !== $came->redirect) {
+                $this->find($found, $came->redirect, $came->page->role, $came->page->depth, 'redirect', $came, $memory);
+            }
+        }
+
+        return $found;
+    }
+
+    /** @param list<Found> $found */
+    private function find(array &$found, string $link, string $role, int $depth, string $via, PageCame $came, SiteMemory $memory): void
+    {
+        $url = $memory->isNew($link) ? Url::tryParse($link) : null;
+        if (null !== $url) {
+            $found[] = new Found($url, $role, $depth, $via, $came->page->id);
+        }
+    }
+
+    /** @param list<Found> $links */
+    private function settle(Crawl $crawl, GroupCame $came, array $links, Segment $segment, SiteMemory $memory): void
+    {
+        $id = (int) $crawl->id;
+        $maps = $crawl->maps;
+        // The row is taken first by everybody: whoever comes later waits, and nobody waits for each other.
+        $row = Row::of($this->database()->fetchAssociative('SELECT seeds, pause FROM crawl WHERE id = ? FOR UPDATE', [$id]));
+        $crawl->seeds = $this->seeds($row, $came->pages);
+        [$new, $outside] = $this->frontier->add($id, array_values(array_filter($links, static fn (Found $one): bool => $maps || 'page' === $one->role)), $crawl->scope(), $this->frontier->closed($id));
+        $new = array_fill_keys($new, true);
+        $kinds = [];
+        foreach ($came->pages as $page) {
+            $kinds[$page->page->id] = $page;
+        }
+        foreach ($links as $one) {
+            if (isset($new[$one->keyHash], $kinds[$one->parent ?? 0]) && $one->kind() !== $kinds[$one->parent ?? 0]->page->kind) {
+                $kinds[$one->parent ?? 0]->leadsOn = true;
+            }
+        }
+        $this->frontier->learn($id, $came->pages);
+        $kept = 0;
+        foreach ($came->pages as $page) {
+            $kept += $this->page($page, $id, $segment->id) && 'page' === $page->page->role ? 1 : 0;
+        }
+        $memory->book->write();
+        $this->database()->executeStatement('UPDATE crawl SET pages = pages + ?, parts = parts + ?, again = again + ?, bytes = bytes + ?, outside = outside + ?, seeds = ?, pause = GREATEST(pause, ?) WHERE id = ?', [$kept, $came->parts, $came->again, $came->bytes, $outside, json_encode($crawl->seeds, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES), (int) (1_000 * $came->delay), $id]);
+        $this->segments->good($segment);
+    }
+
+    /**
+     * Where a first page sends on to another host, the site is there.
+     *
+     * @param list<PageCame> $pages
+     *
+     * @return list<string>
+     */
+    private function seeds(Row $row, array $pages): array
+    {
+        $seeds = array_values(array_filter((array) json_decode($row->text('seeds'), true), \is_string(...)));
+        foreach ($pages as $came) {
+            if (0 === $came->page->depth && 'page' === $came->page->role && null !== $came->redirect && !\in_array($came->redirect, $seeds, true) && \count($seeds) < 2 * SiteWish::MOST_SEEDS) {
+                $seeds[] = $came->redirect;
+            }
+        }
+
+        return $seeds;
+    }
+
+    /** @return bool whether something was kept */
+    private function page(PageCame $came, int $crawl, int $segment): bool
+    {
+        $isAgain = null !== $came->again && $came->page->attempts < Frontier::ATTEMPTS;
+        if ($isAgain) {
+            $this->frontier->rest($crawl, substr((string) $came->page->url->host, 0, 255), (float) $came->again, true);
+        }
+        $state = match (true) {
+            $isAgain => 'waiting',
+            null !== $came->left => 'left',
+            null !== $came->offset => 'kept',
+            default => 'failed',
+        };
+        $this->database()->executeStatement('UPDATE crawl_page SET state = ?, reason = ?, message = ?, status = ?, verdict = ?, slot_id = NULL, not_before = ?, segment_id = ?, at_offset = ? WHERE id = ?', [
+            $state, null === $came->left ? $came->reason : $came->left->value, null === $came->message ? null : mb_strimwidth($came->message, 0, 400, '…'), $came->status, 'kept' === $state ? $came->verdict : null,
+            $isAgain ? MomentType::text($this->clock->now()->modify('+'.$came->again.' seconds')) : null, null === $came->offset ? null : $segment, $came->offset, $came->page->id,
+        ]);
+
+        return 'kept' === $state;
+    }
+
+    /** @return bool whether that is all; false if another worker has to finish first */
+    private function end(Crawl $crawl, int $slot, Rest $why): bool
+    {
+        $this->segments->closeAll($crawl, $slot);
+        $now = $this->clock->now();
+        $ended = $this->database()->executeStatement(
+            "UPDATE crawl SET state = ?, ended = ?, finished_at = ?, seconds = seconds + GREATEST(0, TIMESTAMPDIFF(SECOND, running_since, ?)), running_since = NULL WHERE id = ? AND state = ? AND NOT EXISTS (SELECT 1 FROM crawl_segment s WHERE s.crawl_id = crawl.id AND s.state = 'open')",
+            [ListState::Done->value, $why->value, MomentType::text($now), MomentType::text($now), $crawl->id, ListState::Running->value],
+        );
+        if (1 === (int) $ended) {
+            $row = Row::of($this->database()->fetchAssociative('SELECT pages, parts, again, bytes FROM crawl WHERE id = ?', [$crawl->id]));
+            $this->ledger->enter('site.finished', $crawl->code, ['ended' => $why->value, 'pages' => $row->int('pages'), 'parts' => $row->int('parts'), 'held' => $row->int('again'), 'bytes' => $row->int('bytes'), 'seeds' => \array_slice($crawl->seeds, 0, 20)]);
+        }
+
+        return true;
+    }
+
+    private function halt(Crawl $crawl, string $why): void
+    {
+        $this->database()->executeStatement('UPDATE crawl SET state = ?, ended = ?, seconds = seconds + GREATEST(0, TIMESTAMPDIFF(SECOND, running_since, ?)), running_since = NULL WHERE id = ? AND state = ?', [ListState::Paused->value, $why, MomentType::text($this->clock->now()), $crawl->id, ListState::Running->value]);
+    }
+
+    private function manager(): EntityManagerInterface
+    {
+        $manager = $this->registry->getManager();
+        \assert($manager instanceof EntityManagerInterface);
+
+        return $manager;
+    }
+
+    private function database(): Connection
+    {
+        return $this->manager()->getConnection();
+    }
+}

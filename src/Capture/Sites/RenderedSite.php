@@ -1,0 +1,125 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Capture\Sites;
+
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Symfony\Component\Filesystem\Filesystem;
+use Ypomna\App\Capture\CaptureOrder;
+use Ypomna\App\Capture\CaptureReport;
+use Ypomna\App\Capture\CaptureStage;
+use Ypomna\App\Capture\Entity\Crawl;
+use Ypomna\App\Capture\PageCapturer;
+use Ypomna\App\Catalogue\AddressKeys;
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Crawl\Ruling;
+use Ypomna\Core\Fetch\Limits;
+use Ypomna\Core\Page\Document;
+use Ypomna\Core\Page\Glance;
+use Ypomna\Core\Warc\Reader;
+use Ypomna\Core\Warc\RecordType;
+
+/** Keeps pages of a site in a browser, each as it would be kept by itself, in one file. Sitemaps and feeds need none. */
+final readonly class RenderedSite
+{
+    private const STEP = 262_144;
+    private const AGAIN = 30;
+
+    public function __construct(private PageCapturer $capturer, private PlainSite $plain, private Limits $limits, #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder)
+    {
+    }
+
+    /** @param list<TakenPage> $pages */
+    public function go(Crawl $crawl, int $slot, array $pages, Segment $segment, SiteMemory $memory): GroupCame
+    {
+        $maps = array_values(array_filter($pages, static fn (TakenPage $page): bool => 'page' !== $page->role));
+        $group = $this->plain->go($crawl, $slot, $maps, $segment, $memory);
+        $all = $group->pages;
+        [$parts, $bytes] = [$group->parts, $group->bytes];
+        foreach ($pages as $page) {
+            if ('page' === $page->role) {
+                $all[] = $came = new PageCame($page);
+                [$some, $more] = $this->page($crawl, $slot, $came, $segment);
+                $parts += $some;
+                $bytes += $more;
+            }
+        }
+
+        return new GroupCame($all, $parts, $group->again, $bytes, $group->delay);
+    }
+
+    /** @return array{int, int} parts, and bytes in the file */
+    private function page(Crawl $crawl, int $slot, PageCame $came, Segment $segment): array
+    {
+        $files = new Filesystem();
+        $folder = $this->dataFolder.'/work/site-'.$slot;
+        $files->remove($folder);
+        $files->mkdir($folder, 0o711);
+        $file = $folder.'/page.warc.gz';
+        try {
+            $report = $this->capturer->keep($came->page->url, $folder, $file, basename($file), static function (CaptureStage $stage): void {}, new CaptureOrder(true, $this->limits, $crawl->obey));
+            $came->status = $report->status;
+            if ('robots' === $report->reason) {
+                $came->left = Ruling::Robots;
+            } elseif (!$report->written) {
+                [$came->reason, $came->message] = [$report->reason, $report->message];
+            }
+            $came->again = $report->retryAfter ?? (null === $report->status && null === $came->left ? self::AGAIN * $came->page->attempts : null);
+            if (!$report->written || (null !== $came->again && $came->page->attempts < Frontier::ATTEMPTS)) {
+                return [0, 0];
+            }
+            $this->read($came, $report, $file, $segment);
+
+            return [max(0, $report->parts - 1), (int) filesize($file)];
+        } finally {
+            $files->remove($folder);
+        }
+    }
+
+    private function read(PageCame $came, CaptureReport $report, string $file, Segment $segment): void
+    {
+        $begin = $segment->file->append(self::pieces($file));
+        ++$segment->pages;
+        [$came->verdict, $came->title] = [$report->verdict->value, $report->title];
+        $final = Url::parse($report->finalUrl);
+        if (AddressKeys::keyHash($report->finalUrl) !== $came->page->keyHash) {
+            // It is there under that name, too.
+            $came->redirect = $report->finalUrl;
+        }
+        foreach (Reader::open($file)->records() as $record) {
+            $isMain = $record->header->uri() === $report->finalUrl;
+            if ($isMain && $record->header->is(RecordType::Response)) {
+                $came->offset = $begin + $record->offset;
+            }
+            if ($isMain && $record->header->is(RecordType::Conversion) && str_starts_with($record->header->contentType() ?? '', 'text/html') && [] === $came->links) {
+                $html = '';
+                foreach ($record->block() as $piece) {
+                    if (\strlen($html .= $piece) >= Document::MAX_BYTES) {
+                        break;
+                    }
+                }
+                $glance = Glance::at($html, $final);
+                [$came->links, $came->maps, $came->pieces] = [$glance->links, $glance->feeds, $glance->pieces];
+            }
+        }
+    }
+
+    /**
+     * @return \Generator<int, string>
+     */
+    private static function pieces(string $path): \Generator
+    {
+        $handle = fopen($path, 'r');
+        if (false === $handle) {
+            throw new \RuntimeException(\sprintf('The file “%s” cannot be read.', $path));
+        }
+        try {
+            while ('' !== ($piece = (string) fread($handle, self::STEP))) {
+                yield $piece;
+            }
+        } finally {
+            fclose($handle);
+        }
+    }
+}

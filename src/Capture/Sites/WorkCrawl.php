@@ -1,0 +1,17 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Capture\Sites;
+
+/** A worker's turn at a site. */
+final readonly class WorkCrawl
+{
+    /**
+     * @param int $slotId whoever works in this slot has a file of its own
+     * @param int $turn   goes up with each: what was delivered twice is known by it
+     */
+    public function __construct(public int $slotId, public int $turn)
+    {
+    }
+}
