@@ -50,7 +50,7 @@ final class Troubles
         if ($page->grows) {
             $troubles[] = Trouble::EndlessScroll;
         }
-        foreach (Requisites::all($page->html)[1] as $part) {
+        foreach (1 === preg_match('/<(?:object|embed|applet)\b/i', $page->html) ? Requisites::all($page->html)[1] : [] as $part) {
             if (RequisiteKind::Plugin === $part->kind) {
                 $troubles[] = Trouble::Plugin;
                 break;

@@ -19,6 +19,8 @@ final class ExchangeRecords
     public const PAGE = 'Ypomna-Asked-As';
 
     private const STEP = 65_536;
+    /** What is no larger is read at once. */
+    private const SMALL = 262_144;
     private const IDENTICAL = 'http://netpreserve.org/warc/1.1/revisit/identical-payload-digest';
     /** A payload smaller than this is written again: a reference to it would take as much. */
     private const LEAST_SHARED = 1_024;
@@ -48,11 +50,12 @@ final class ExchangeRecords
         $request = ($this->newId)();
         $response = ($this->newId)();
         $common = ['WARC-Target-URI' => $exchange->url, 'WARC-IP-Address' => $exchange->ip, 'WARC-Warcinfo-ID' => '<'.$info.'>'];
+        [$block, $sent] = $this->message($exchange->requestPath, $exchange->requestBytes);
         $writer->write(RecordType::Request, $request, $exchange->at, [
             ...$common, 'WARC-Concurrent-To' => '<'.$response.'>', 'Content-Type' => 'application/http; msgtype=request',
-            'WARC-Payload-Digest' => 'sha256:'.$this->payload($exchange->requestPath),
-        ], Block::ofFile($exchange->requestPath));
-        $payload = $this->payload($exchange->responsePath);
+            'WARC-Payload-Digest' => 'sha256:'.$sent,
+        ], $block);
+        [$block, $payload] = $this->message($exchange->responsePath, $exchange->responseBytes);
         $common += ['WARC-Concurrent-To' => '<'.$request.'>', 'Content-Type' => 'application/http; msgtype=response', 'WARC-Payload-Digest' => 'sha256:'.$payload] + ($marked ? [self::PAGE => 'page'] : []);
         // The page itself is always whole; of its parts, what is held already is referred to.
         $known = $isPage || null !== $exchange->truncated || 200 !== $exchange->status || $exchange->responseBytes < self::LEAST_SHARED ? null : $this->known($payload);
@@ -61,7 +64,7 @@ final class ExchangeRecords
                 ...$common, 'WARC-Profile' => self::IDENTICAL, 'WARC-Refers-To-Target-URI' => $known->url, 'WARC-Refers-To-Date' => Writer::date($known->at),
             ], Block::ofString($this->head($exchange->responsePath)));
         } else {
-            $offset = $writer->write(RecordType::Response, $response, $exchange->at, [...$common, 'WARC-Truncated' => $exchange->truncated], Block::ofFile($exchange->responsePath));
+            $offset = $writer->write(RecordType::Response, $response, $exchange->at, [...$common, 'WARC-Truncated' => $exchange->truncated], $block);
             if ($exchange->responseBytes >= self::LEAST_SHARED && null === $exchange->truncated && \count($this->written) < self::MOST_REMEMBERED) {
                 $this->written[$payload] = new KnownPayload($exchange->url, $exchange->at);
             }
@@ -85,16 +88,21 @@ final class ExchangeRecords
         return substr($bytes, 0, Message::headLength($bytes));
     }
 
-    /** SHA-256 of a message's body with its chunked coding removed: the payload of clause 6.3.2. */
-    private function payload(string $path): string
+    /**
+     * A message that was written down, and SHA-256 of its body with its chunked coding removed: the payload of clause 6.3.2.
+     *
+     * @return array{Block, string}
+     */
+    private function message(string $path, int $bytes): array
     {
+        $small = $bytes <= self::SMALL ? @file_get_contents($path) : false;
         $context = hash_init('sha256');
-        $message = Message::read(self::pieces($path));
+        $message = Message::read(false === $small ? self::pieces($path) : (static fn (): \Generator => yield $small)());
         foreach (null === $message->head ? [] : $message->body() as $piece) {
             hash_update($context, $piece);
         }
 
-        return hash_final($context);
+        return [false === $small ? Block::ofFile($path) : Block::ofString($small), hash_final($context)];
     }
 
     /**

@@ -14,8 +14,8 @@ use Ypomna\Core\Warc\Writer;
  */
 final class SiteFile
 {
-    private readonly ExchangeRecords $records;
-    private readonly Writer $writer;
+    private ExchangeRecords $records;
+    private Writer $writer;
 
     /**
      * @param resource                             $out   at its end
@@ -24,10 +24,18 @@ final class SiteFile
      * @param string                               $info  id of the file's warcinfo record
      * @param int                                  $begun bytes that the file has
      */
-    private function __construct($out, private readonly \Closure $newId, ?\Closure $known, private readonly string $info, private readonly int $begun)
+    private function __construct(private $out, private readonly \Closure $newId, private readonly ?\Closure $known, private readonly string $info, private int $begun)
     {
         $this->writer = new Writer($out);
         $this->records = new ExchangeRecords($newId, $known);
+    }
+
+    /** What was added behind that point is no more: whoever held the file has cut it off. */
+    public function backTo(int $bytes): void
+    {
+        $this->begun = $bytes;
+        $this->writer = new Writer($this->out);
+        $this->records = new ExchangeRecords($this->newId, $this->known);
     }
 
     /**

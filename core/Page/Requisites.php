@@ -54,6 +54,10 @@ final class Requisites
         [$owner, $sources] = ['', []];
         foreach ($tags as $tag) {
             $name = strtolower($tag[1]);
+            if ('' === $tag[2] && 'picture' !== $name) {
+                // It asks for nothing.
+                continue;
+            }
             $attributes = self::attributes($tag[2]);
             if ('base' === $name) {
                 $base ??= $attributes['href'] ?? null;

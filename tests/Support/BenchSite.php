@@ -9,7 +9,7 @@ use Ypomna\Standin\Web\Request;
 use Ypomna\Standin\Web\Response;
 use Ypomna\Standin\Web\Site;
 
-/** A page of 68 requests, and 2,000 small pages that lead to each other; at the address of this machine, so that any program finds it. */
+/** A page of 68 requests, and 2,000 small pages that lead to each other; at addresses of this machine, so that any program finds it. */
 final class BenchSite implements Site
 {
     public const PAGES = 2_000;
@@ -19,7 +19,7 @@ final class BenchSite implements Site
 
     public function hosts(\DateTimeImmutable $now): array
     {
-        return ['127.0.0.1'];
+        return ['127.0.0.1', '127.77.0.1', 'bench.test'];
     }
 
     public function answer(Request $request): Response

@@ -9,7 +9,8 @@ final class Stack
 {
     private ?\PDO $database = null;
 
-    public function __construct(public readonly string $data, public readonly int $port)
+    /** @param array<string, string> $environment of the start */
+    public function __construct(public readonly string $data, public readonly int $port, private readonly array $environment = [])
     {
     }
 
@@ -20,7 +21,7 @@ final class Stack
      */
     public function start(array $options = []): array
     {
-        return self::run([self::root().'/bin/start', '--data', $this->data, '--port', (string) $this->port, ...$options], ['STANDIN_SITES' => self::root().'/tests/Support/traps.php']);
+        return self::run([self::root().'/bin/start', '--data', $this->data, '--port', (string) $this->port, ...$options], $this->environment + ['STANDIN_SITES' => self::root().'/tests/Support/traps.php', 'YPOMNA_WORKERS' => '1']);
     }
 
     /**

@@ -69,6 +69,11 @@ final class CrawlWorker
             $this->logger->error('A site’s pages cannot be written.', ['site' => $crawl->code, 'exception' => $e]);
             $this->halt($crawl, 'storage');
             $rest = Rest::Stopped;
+        } catch (\Throwable $e) {
+            // Nobody would come back to it by himself.
+            $this->logger->error('Work at a site ended unexpectedly.', ['site' => $crawl->code, 'exception' => $e]);
+            $this->halt($crawl, 'unexpected');
+            $rest = Rest::Stopped;
         }
         $again = match ($rest) {
             Rest::Stopped => null,
@@ -112,7 +117,7 @@ final class CrawlWorker
                 if (null === $segment) {
                     return Rest::Others;
                 }
-                $this->group($crawl, $slot, $pages, $segment, $memory);
+                $memory = $this->each($crawl, $slot, $pages, $segment, $memory);
                 if ($this->segments->isFull($segment)) {
                     $full = $segment;
                     $segment = null;
@@ -126,6 +131,31 @@ final class CrawlWorker
         }
     }
 
+    /**
+     * A page on which something breaks costs itself alone.
+     *
+     * @param list<TakenPage> $pages
+     */
+    private function each(Crawl $crawl, int $slot, array $pages, Segment $segment, SiteMemory $memory): SiteMemory
+    {
+        try {
+            $this->group($crawl, $slot, $pages, $segment, $memory);
+        } catch (NotKept|StorageFull $e) {
+            throw $e;
+        } catch (\Throwable $e) {
+            $this->logger->error('Pages of a site broke something.', ['site' => $crawl->code, 'pages' => array_map(static fn (TakenPage $page): string => (string) $page->url, $pages), 'exception' => $e]);
+            $memory = $this->memory = new SiteMemory($this->database(), (int) $crawl->id);
+            foreach (1 === \count($pages) ? [] : $pages as $page) {
+                $memory = $this->each($crawl, $slot, [$page], $segment, $memory);
+            }
+            if (1 === \count($pages)) {
+                $this->database()->executeStatement("UPDATE crawl_page SET state = 'failed', reason = 'unexpected', message = ?, slot_id = NULL WHERE id = ?", [mb_strimwidth(mb_scrub($e->getMessage()), 0, 400, '…'), $pages[0]->id]);
+            }
+        }
+
+        return $memory;
+    }
+
     /** @param list<TakenPage> $pages */
     private function group(Crawl $crawl, int $slot, array $pages, Segment $segment, SiteMemory $memory): void
     {
@@ -136,8 +166,7 @@ final class CrawlWorker
             $links = $this->links($came->pages, $memory);
             Retried::transaction($this->database(), fn () => $this->settle($crawl, $came, $links, $segment, $memory));
         } catch (\Throwable $e) {
-            $segment->cut($before);
-            $this->memory = null;
+            $segment->backTo($before);
             throw $e;
         }
         $memory->book->settle();
@@ -200,10 +229,7 @@ final class CrawlWorker
             }
         }
         $this->frontier->learn($id, $came->pages);
-        $kept = 0;
-        foreach ($came->pages as $page) {
-            $kept += $this->page($page, $id, $segment->id) && 'page' === $page->page->role ? 1 : 0;
-        }
+        $kept = $this->pages($came->pages, $id, $segment->id);
         $memory->book->write();
         $this->database()->executeStatement('UPDATE crawl SET pages = pages + ?, parts = parts + ?, again = again + ?, bytes = bytes + ?, outside = outside + ?, seeds = ?, pause = GREATEST(pause, ?) WHERE id = ?', [$kept, $came->parts, $came->again, $came->bytes, $outside, json_encode($crawl->seeds, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES), (int) (1_000 * $came->delay), $id]);
         $this->segments->good($segment);
@@ -228,25 +254,42 @@ final class CrawlWorker
         return $seeds;
     }
 
-    /** @return bool whether something was kept */
-    private function page(PageCame $came, int $crawl, int $segment): bool
+    /**
+     * @param list<PageCame> $pages
+     *
+     * @return int how many pages were kept
+     */
+    private function pages(array $pages, int $crawl, int $segment): int
     {
-        $isAgain = null !== $came->again && $came->page->attempts < Frontier::ATTEMPTS;
-        if ($isAgain) {
-            $this->frontier->rest($crawl, substr((string) $came->page->url->host, 0, 255), (float) $came->again, true);
+        $kept = 0;
+        $alike = [];
+        foreach ($pages as $came) {
+            $isAgain = null !== $came->again && $came->page->attempts < Frontier::ATTEMPTS;
+            if ($isAgain) {
+                $this->frontier->rest($crawl, substr((string) $came->page->url->host, 0, 255), (float) $came->again, true);
+            }
+            $state = match (true) {
+                $isAgain => 'waiting',
+                null !== $came->left => 'left',
+                null !== $came->offset => 'kept',
+                default => 'failed',
+            };
+            $kept += 'kept' === $state && 'page' === $came->page->role ? 1 : 0;
+            $values = [
+                $state, null === $came->left ? $came->reason : $came->left->value, null === $came->message ? null : mb_strimwidth($came->message, 0, 400, '…'), $came->status, 'kept' === $state ? $came->verdict : null,
+                $isAgain ? MomentType::text($this->clock->now()->modify('+'.$came->again.' seconds')) : null, null === $came->offset ? null : $segment,
+            ];
+            $alike[serialize($values)][$came->page->id] = $came->offset;
         }
-        $state = match (true) {
-            $isAgain => 'waiting',
-            null !== $came->left => 'left',
-            null !== $came->offset => 'kept',
-            default => 'failed',
-        };
-        $this->database()->executeStatement('UPDATE crawl_page SET state = ?, reason = ?, message = ?, status = ?, verdict = ?, slot_id = NULL, not_before = ?, segment_id = ?, at_offset = ? WHERE id = ?', [
-            $state, null === $came->left ? $came->reason : $came->left->value, null === $came->message ? null : mb_strimwidth($came->message, 0, 400, '…'), $came->status, 'kept' === $state ? $came->verdict : null,
-            $isAgain ? MomentType::text($this->clock->now()->modify('+'.$came->again.' seconds')) : null, null === $came->offset ? null : $segment, $came->offset, $came->page->id,
-        ]);
+        foreach ($alike as $values => $offsets) {
+            // Pages of which there is the same to say are settled together.
+            $where = implode(' ', array_map(static fn (int $id, ?int $offset): string => \sprintf('WHEN %d THEN %s', $id, $offset ?? 'NULL'), array_keys($offsets), $offsets));
+            /** @var list<mixed> $list */
+            $list = unserialize($values, ['allowed_classes' => false]);
+            $this->database()->executeStatement('UPDATE crawl_page SET state = ?, reason = ?, message = ?, status = ?, verdict = ?, not_before = ?, segment_id = ?, slot_id = NULL, at_offset = CASE id '.$where.' END WHERE id IN ('.implode(', ', array_keys($offsets)).')', $list);
+        }
 
-        return 'kept' === $state;
+        return $kept;
     }
 
     /** @return bool whether that is all; false if another worker has to finish first */

@@ -25,7 +25,7 @@ final readonly class Frontier
 {
     /** So often a page is tried. */
     public const ATTEMPTS = 3;
-    private const AT_ONCE = 24;
+    private const AT_ONCE = 40;
     /** Hosts at a time where there has to be a pause between two pages of one. */
     private const HOSTS = 8;
     private const MOST_REST = 3_600;
@@ -192,7 +192,7 @@ final readonly class Frontier
         }
         foreach ($ofKinds as $kind => $some) {
             $row = $rows[$kind] ?? null;
-            $novelty = new Novelty($row?->text('seen') ?? '', $row?->int('idle') ?? 0);
+            $novelty = new Novelty((string) Traps::kind($some[0]->page->url), $row?->text('seen') ?? '', $row?->int('idle') ?? 0);
             $exhausted = false;
             foreach ($some as $came) {
                 $exhausted = $novelty->add($came->pieces, $came->leadsOn) || $exhausted;

@@ -24,10 +24,13 @@ final class Segment
         }
     }
 
-    /** Cuts off what lies behind that point. */
-    public function cut(int $bytes): void
+    /** Cuts off what lies behind that point, and goes on from there. */
+    public function backTo(int $bytes): void
     {
+        fflush($this->handle);
         ftruncate($this->handle, max(0, $bytes));
+        fseek($this->handle, 0, \SEEK_END);
+        $this->file->backTo($bytes);
     }
 
     public function close(): void
