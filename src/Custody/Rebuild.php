@@ -38,7 +38,7 @@ final readonly class Rebuild
         foreach ($this->ledger->ledger()->lines() as $text) {
             $line = LedgerLine::parse($text);
             $origin = match ($line?->kind) {
-                'capture.kept', 'capture.completed' => WarcFile::OWN,
+                'capture.kept', 'capture.completed', 'site.kept' => WarcFile::OWN,
                 'file.taken-in' => WarcFile::TAKEN_IN,
                 default => null,
             };
@@ -49,6 +49,9 @@ final readonly class Rebuild
             $files += null === $problem ? 1 : 0;
             $told($line->subject, $problem);
         }
+
+        // The files have other numbers now.
+        $this->database->executeStatement('UPDATE crawl_segment s JOIN warc_file f ON f.path = s.path SET s.file_id = f.id');
 
         return $files;
     }

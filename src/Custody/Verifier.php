@@ -161,7 +161,7 @@ final readonly class Verifier
                 $this->find($verification, 'ledger line '.$number, 'The line is not the one that the database’s mirror has of it.');
             }
             $sha256 = $line->details['sha256'] ?? null;
-            if (null !== $line && $line->holds() && \is_string($sha256) && \in_array($line->kind, ['capture.kept', 'capture.completed', 'file.taken-in', 'file.accession'], true)) {
+            if (null !== $line && $line->holds() && \is_string($sha256) && \in_array($line->kind, ['capture.kept', 'capture.completed', 'site.kept', 'file.taken-in', 'file.accession'], true)) {
                 $entered[$line->subject] = $sha256;
             }
         });

@@ -41,9 +41,9 @@ final class Board implements Site
             '/reports/2024/petrel-dawn.pdf' => $request->since(self::WITHDRAWN) ? $this->gone() : Response::of('application/pdf', Art::pdf(['Merrow Sound Harbour Board', 'Inspection report 2024/17: MV Petrel Dawn', 'Date of inspection: 12 April 2024', 'Stern door seal: worn, replace within 90 days.', 'Re-inspection: not recorded.'])),
             '/register' => $this->page('Register of vessels', $this->register($request)),
             '/minutes/2024-11' => $request->since('2024-11-28') ? $this->page('Minutes of 26 November 2024', '<h1>Minutes of the meeting of 26 November 2024</h1><ol><li>Apologies: Mr Trewin.</li><li>The harbour master reported on the failure of the stern door of Petrel Dawn. Report 2024/17 had asked for a new seal within 90 days.</li><li>The board asked the operator for the date of the last inspection. None was given.</li><li>The next meeting is on 14 January.</li></ol>') : $this->gone(),
-            '/sitemap.xml' => Response::of('application/xml', '<?xml version="1.0" encoding="UTF-8"?><urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9"><url><loc>http://board.merrow-sound.test/</loc></url><url><loc>http://board.merrow-sound.test/register</loc></url><url><loc>http://board.merrow-sound.test/minutes/2024-11</loc></url></urlset>'),
+            '/sitemap.xml' => Response::of('application/xml', '<?xml version="1.0" encoding="UTF-8"?><urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9"><url><loc>http://board.merrow-sound.test/</loc></url><url><loc>http://board.merrow-sound.test/register</loc></url><url><loc>http://board.merrow-sound.test/minutes/2024-11</loc></url><url><loc>http://board.merrow-sound.test/tides/2024-11</loc></url></urlset>'),
             '/drafts/report' => $this->page('Draft', '<h1>Draft</h1><p>Not for publication.</p>'),
-            default => $this->gone(),
+            default => 1 === preg_match('#^/tides/(\d{4})-(\d\d)$#', $path, $m) ? $this->tides((int) $m[1], (int) $m[2]) : $this->gone(),
         };
     }
 
@@ -71,6 +71,18 @@ final class Board implements Site
         }
 
         return '<h1>Register of vessels</h1><table><thead><tr><th>No.</th><th>Name</th><th>Built</th><th>Owner</th><th>Licence</th></tr></thead><tbody>'.$rows.'</tbody></table>';
+    }
+
+    /** A calendar that has a month before and a month after each, for ever. */
+    private function tides(int $year, int $month): Response
+    {
+        $first = (new \DateTimeImmutable('2000-01-01'))->setDate($year, $month, 1);
+        $days = '';
+        for ($day = 1; $day <= (int) $first->format('t'); ++$day) {
+            $days .= '<td>'.$day.'</td>'.(0 === $day % 7 ? '</tr><tr>' : '');
+        }
+
+        return $this->page('Tides, '.$first->format('F Y'), '<h1>Tides in '.$first->format('F Y').'</h1><table><tr>'.$days.'</tr></table><p>No tables for this month.</p><p><a href="/tides/'.$first->modify('-1 month')->format('Y-m').'">Earlier</a> <a href="/tides/'.$first->modify('+1 month')->format('Y-m').'">Later</a></p>');
     }
 
     private function gone(): Response

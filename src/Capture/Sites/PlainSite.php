@@ -29,7 +29,7 @@ final readonly class PlainSite
     private const SECONDS = 120;
     private const BYTES = 1_073_741_824;
     /** Seconds after which a page is tried again, the first time. */
-    private const AGAIN = 15;
+    private const AGAIN = 5;
 
     public function __construct(private WebAccess $web, private ClockInterface $clock, #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder)
     {
@@ -145,7 +145,7 @@ final readonly class PlainSite
             [$came->reason, $came->message] = [$main->failure->value ?? 'bad-response', $main->message];
             $came->again = \in_array($main->failure, [FailureReason::Guarded, FailureReason::Tls, FailureReason::NotRecordable, FailureReason::Robots], true) ? null : $later;
         } elseif (\in_array($main->status, [429, 503], true)) {
-            [$came->reason, $came->again] = ['status', max($later, PageCapturer::retryAfter($main, $this->clock->now()))];
+            [$came->reason, $came->again] = ['status', PageCapturer::retryAfter($main, $this->clock->now()) * 2 ** max(0, $came->page->attempts - 1)];
         } elseif ($main->status >= 500) {
             [$came->reason, $came->again] = ['status', $later];
         }

@@ -100,7 +100,7 @@ final readonly class RenderedSite
                     }
                 }
                 $glance = Glance::at($html, $final);
-                [$came->links, $came->maps, $came->pieces] = [$glance->links, $glance->feeds, $glance->pieces];
+                [$came->links, $came->maps, $came->pieces] = [array_values(array_diff($glance->links, $glance->feeds)), $glance->feeds, $glance->pieces];
             }
         }
     }

@@ -138,7 +138,7 @@ final class SiteVisit
         $html = Charset::toUtf8($bytes, Charset::detect($bytes, $answer->head->fields->get('Content-Type')));
         $glance = Glance::at($html, $url);
         $came->title = $glance->title;
-        $came->links = $glance->links;
+        $came->links = array_values(array_diff($glance->links, $glance->feeds));
         $came->maps = $glance->feeds;
         $came->pieces = $glance->pieces;
         $came->wanted = Wanted::ofHtml($html, $url);
