@@ -31,7 +31,7 @@ final readonly class AddressList
     {
         $text = mb_scrub(substr((string) preg_replace('/^\xEF\xBB\xBF/', '', $text), 0, self::MAX_BYTES));
         $found = $unread = [];
-        if (1 === preg_match('~<a\s[^>]*\bhref\s*=~i', $text)) {
+        if (1 === preg_match('~<a\s[^<>]*\bhref\s*=~i', $text)) {
             $found = self::links($text, $base);
         } else {
             foreach (Split::by('/\r\n|\n|\r/', $text) as $n => $line) {
@@ -90,7 +90,7 @@ final readonly class AddressList
     private static function links(string $html, ?Url $base): array
     {
         $html = (string) preg_replace('~<!--.*?-->|<(script|style|template)\b.*?</\1\s*>~is', '', $html);
-        preg_match_all('~<a\s(?:[^>"\']|"[^"]*"|\'[^\']*\')*?\bhref\s*=\s*(?:"([^"]*)"|\'([^\']*)\'|([^\s>]+))[^>]*>(.*?)(?=</a\b|<a\s|<dt\b|\z)~is', $html, $all, \PREG_SET_ORDER | \PREG_OFFSET_CAPTURE);
+        preg_match_all('~<a\s(?:[^<>"\']|"[^"]*"|\'[^\']*\')*?\bhref\s*=\s*(?:"([^"]*)"|\'([^\']*)\'|([^\s>]+))[^>]*>(.*?)(?=</a\b|<a\s|<dt\b|\z)~is', $html, $all, \PREG_SET_ORDER | \PREG_OFFSET_CAPTURE);
         $found = [];
         foreach ($all as $m) {
             $href = html_entity_decode($m[1][0].$m[2][0].$m[3][0], \ENT_QUOTES | \ENT_HTML5, 'UTF-8');

@@ -68,7 +68,7 @@ final class Troubles
 
     private static function challenges(PageSeen $page): bool
     {
-        $marked = 1 === preg_match('#<(?:iframe|script|form|div|input)\b[^>]*\b(?:src|action|id|class|name)\s*=\s*["\']?[^"\'>]*(?:captcha|challenge|bot-?check|human-?check)#i', $page->html);
+        $marked = 1 === preg_match('#<(?:iframe|script|form|div|input)\b[^<>]{0,2000}\b(?:src|action|id|class|name)\s*=\s*["\']?[^"\'<>]{0,500}(?:captcha|challenge|bot-?check|human-?check)#i', $page->html);
         $said = 1 === preg_match(self::CHALLENGE, mb_scrub($page->title."\n".$page->text));
 
         // A form to write to somebody may end in a riddle, too.
@@ -80,7 +80,7 @@ final class Troubles
         if (401 === $page->status) {
             return true;
         }
-        $password = 1 === preg_match('/<input\b[^>]*\btype\s*=\s*["\']?password\b/i', $page->html);
+        $password = 1 === preg_match('/<input\b[^<>]*\btype\s*=\s*["\']?password\b/i', $page->html);
         $text = mb_scrub($page->title."\n".$page->text);
         $path = (string) parse_url($page->url, \PHP_URL_PATH).'?'.(string) parse_url($page->url, \PHP_URL_QUERY);
         $ledThere = $page->url !== $page->asked && 1 === preg_match('#(?:^|[/?&=_-])(?:log-?in|sign-?in|log-?on|auth(?:enticate|orize)?|sso|anmelden)(?:[/?&=._-]|$)#i', $path);
@@ -96,7 +96,7 @@ final class Troubles
     {
         // The title, the first lines: where a page says it, it says it there.
         $beginning = mb_substr(trim($page->text), 0, 400);
-        $heading = 1 === preg_match('~<h[12]\b[^>]*>(.*?)</h[12]>~is', $page->html, $m) ? html_entity_decode(strip_tags($m[1]), \ENT_QUOTES | \ENT_HTML5, 'UTF-8') : '';
+        $heading = 1 === preg_match('~<h[12]\b[^<>]*>(.*?)</h[12]>~is', $page->html, $m) ? html_entity_decode(strip_tags($m[1]), \ENT_QUOTES | \ENT_HTML5, 'UTF-8') : '';
 
         return 1 === preg_match(self::NOT_FOUND, mb_scrub($page->title)) || 1 === preg_match(self::NOT_FOUND, mb_scrub(trim($heading))) || ($words < 60 && 1 === preg_match(self::NOT_FOUND, mb_scrub($beginning)));
     }

@@ -96,6 +96,9 @@ final readonly class AddressFile
                     }
                 }
             }
+            if ([] !== libxml_get_errors() && [] === $maps) {
+                self::broken($xml, $at, $pages);
+            }
         } finally {
             $reader->close();
             libxml_clear_errors();
@@ -103,6 +106,19 @@ final readonly class AddressFile
         }
 
         return new self(array_map(\strval(...), array_keys($pages)), array_map(\strval(...), array_keys($maps)));
+    }
+
+    /**
+     * The parser stops before a break, by as much as it reads ahead; what can be recognised is taken all the same.
+     *
+     * @param array<string, true> $pages
+     */
+    private static function broken(string $xml, Url $at, array &$pages): void
+    {
+        preg_match_all('~<(?:loc|link)>\s*([^<>\s]{1,8192})\s*</(?:loc|link)>~', $xml, $m);
+        foreach (\array_slice($m[1], 0, max(0, self::MOST - \count($pages))) as $address) {
+            self::add($pages, html_entity_decode($address, \ENT_QUOTES | \ENT_XML1, 'UTF-8'), $at);
+        }
     }
 
     /** @param array<string, true> $to */

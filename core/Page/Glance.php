@@ -14,6 +14,8 @@ final readonly class Glance
 {
     private const BLOCK = 'p|div|td|th|li|h[1-6]|br|tr|dd|dt|section|article|table|ul|ol|figcaption|title|option|pre|blockquote|hr|caption|label|button|a';
     private const MOST_LINKS = 20_000;
+    /** Of a value of an attribute, in bytes. */
+    private const LONGEST = 8_192;
 
     /**
      * @param list<string> $links  absolute addresses of the web, without fragments, each once
@@ -27,9 +29,9 @@ final readonly class Glance
     /** @param string $html UTF-8 */
     public static function at(string $html, Url $url): self
     {
-        $html = (string) preg_replace('~<!--(?:-?>|.*?(?:-->|--!>|\z))|<(script|style|template|noscript)\b[^>]*+>.*?(?:</\1\s*>|\z)~is', '', $html);
-        $title = 1 === preg_match('~<title\b[^>]*>(.*?)</title~is', $html, $m) ? Text::normalise(html_entity_decode($m[1], \ENT_QUOTES | \ENT_HTML5, 'UTF-8')) : '';
-        preg_match_all('~<(a|area|link|base|meta)\s((?:[^>"\']++|"[^"]*"|\'[^\']*\')*+)>~i', $html, $tags, \PREG_SET_ORDER);
+        $html = (string) preg_replace('~<!--(?:-?>|.*?(?:-->|--!>|\z))|<(script|style|template|noscript)\b[^<>]*+>.*?(?:</\1\s*>|\z)~is', '', $html);
+        $title = 1 === preg_match('~<title\b[^<>]*>(.*?)</title~is', $html, $m) ? Text::normalise(html_entity_decode($m[1], \ENT_QUOTES | \ENT_HTML5, 'UTF-8')) : '';
+        preg_match_all('~<(a|area|link|base|meta)\s((?:[^<>"\']++|"[^"]*"|\'[^\']*\')*+)>~i', $html, $tags, \PREG_SET_ORDER);
         $base = $url;
         $links = $feeds = $seen = [];
         foreach ($tags as $tag) {
@@ -69,8 +71,9 @@ final readonly class Glance
      */
     private static function pieces(string $html): array
     {
-        $html = (string) preg_replace('~</?(?:'.self::BLOCK.')\b[^>]*+>~i', "\n", $html);
-        $text = html_entity_decode((string) preg_replace('~<[^>]*+>~', '', $html), \ENT_QUOTES | \ENT_HTML5, 'UTF-8');
+        $html = (string) preg_replace('/\s+/', ' ', $html);
+        $html = (string) preg_replace('~</?(?:'.self::BLOCK.')\b[^<>]*+>~i', "\n", $html);
+        $text = html_entity_decode((string) preg_replace('~<[^<>]*+>~', '', $html), \ENT_QUOTES | \ENT_HTML5, 'UTF-8');
 
         return array_values(array_filter(array_map(static fn (string $line): string => trim((string) preg_replace('/\s+/', ' ', $line)), explode("\n", $text)), static fn (string $line): bool => '' !== $line));
     }
@@ -81,6 +84,6 @@ final readonly class Glance
             return null;
         }
 
-        return html_entity_decode($m[1].($m[2] ?? '').($m[3] ?? ''), \ENT_QUOTES | \ENT_HTML5, 'UTF-8');
+        return html_entity_decode(substr($m[1].($m[2] ?? '').($m[3] ?? ''), 0, self::LONGEST), \ENT_QUOTES | \ENT_HTML5, 'UTF-8');
     }
 }

@@ -43,13 +43,13 @@ final class Requisites
     {
         $base = null;
         $wanted = [];
-        $html = (string) preg_replace('~<!--(?:-?>|.*?(?:-->|--!>|\z))|<(noscript|template(?![^>]*\sshadowrootmode\b)|textarea|title)\b[^>]*>.*?(?:</\1\s*>|\z)~is', '', $html);
-        preg_match_all('~<style\b[^>]*>(.*?)(?:</style\s*>|\z)~is', $html, $styles);
+        $html = (string) preg_replace('~<!--(?:-?>|.*?(?:-->|--!>|\z))|<(noscript|template(?![^<>]*\sshadowrootmode\b)|textarea|title)\b[^<>]*>.*?(?:</\1\s*>|\z)~is', '', $html);
+        preg_match_all('~<style\b[^<>]*>(.*?)(?:</style\s*>|\z)~is', $html, $styles);
         foreach ($styles[1] as $style) {
             array_push($wanted, ...self::inStyle($style));
         }
-        $html = (string) preg_replace('~(<(script|style)\b[^>]*>).*?(?:</\2\s*>|\z)~is', '$1', $html);
-        preg_match_all('~<([a-z][a-z0-9:]*)((?:[^>"\']++|"[^"]*"|\'[^\']*\')*+)>~i', $html, $tags, \PREG_SET_ORDER);
+        $html = (string) preg_replace('~(<(script|style)\b[^<>]*>).*?(?:</\2\s*>|\z)~is', '$1', $html);
+        preg_match_all('~<([a-z][a-z0-9:]*)((?:[^<>"\']++|"[^"]*"|\'[^\']*\')*+)>~i', $html, $tags, \PREG_SET_ORDER);
         // Sources of a picture, of a film or of a sound, of which a browser takes one: the element they belong to, and they so far.
         [$owner, $sources] = ['', []];
         foreach ($tags as $tag) {

@@ -219,8 +219,8 @@ final class PlainVisit
         }
         $html = Charset::toUtf8($bytes, Charset::detect($bytes, $answer->head->fields->get('Content-Type')));
         $html = (string) preg_replace('~<!--.*?-->|<(script|style|noscript|template)\b.*?</\1\s*>~is', '', $html);
-        if (1 !== preg_match('~<meta\b(?=[^>]*\bhttp-equiv\s*=\s*["\']?refresh\b)[^>]*?\bcontent\s*=\s*(?:"([^"]*)"|\'([^\']*)\')~i', $html, $m)
-            || 1 !== preg_match('/^\s*([0-4])(?:\.\d*)?\s*[;,]\s*(?:url\s*=\s*)?["\']?(.+?)["\']?\s*$/is', html_entity_decode($m[1].($m[2] ?? ''), \ENT_QUOTES | \ENT_HTML5, 'UTF-8'), $to)) {
+        if (1 !== preg_match('~<meta\b(?=[^<>]*\bhttp-equiv\s*=\s*["\']?refresh\b)[^<>]*?\bcontent\s*=\s*(?:"([^"]*)"|\'([^\']*)\')~i', $html, $m)
+            || 1 !== preg_match('/^\s*([0-4])(?:\.\d*)?\s*[;,]\s*(?:url\s*=\s*)?["\']?(.+?)["\']?\s*$/is', html_entity_decode(substr($m[1].($m[2] ?? ''), 0, 4_096), \ENT_QUOTES | \ENT_HTML5, 'UTF-8'), $to)) {
             return null;
         }
         $next = Url::tryParse($to[2], $url);

@@ -56,7 +56,7 @@ final readonly class CaptureContent
      */
     public function title(Capture $capture): string
     {
-        return 1 === preg_match('~<title\b[^>]*>(.*?)(?:</title|\z)~is', $this->beginning($capture), $m) ? html_entity_decode($m[1], \ENT_QUOTES | \ENT_HTML5, 'UTF-8') : '';
+        return 1 === preg_match('~<title\b[^<>]*>(.*?)(?:</title|\z)~is', $this->beginning($capture), $m) ? html_entity_decode($m[1], \ENT_QUOTES | \ENT_HTML5, 'UTF-8') : '';
     }
 
     /** The address that the page calls its own (RFC 6596); null if it does not say, or cannot be read. */
@@ -67,7 +67,7 @@ final readonly class CaptureContent
         } catch (WarcError) {
             return null;
         }
-        if (1 !== preg_match('~<link\b(?=[^>]*\brel\s*=\s*["\']?canonical\b)[^>]*?\bhref\s*=\s*(?:"([^"]*)"|\'([^\']*)\'|([^\s>"\']+))~i', $html, $m)) {
+        if (1 !== preg_match('~<link\b(?=[^<>]*\brel\s*=\s*["\']?canonical\b)[^<>]*?\bhref\s*=\s*(?:"([^"]*)"|\'([^\']*)\'|([^\s>"\']+))~i', $html, $m)) {
             return null;
         }
         $url = Url::tryParse(html_entity_decode(implode('', \array_slice($m, 1)), \ENT_QUOTES | \ENT_HTML5, 'UTF-8'), Url::tryParse($capture->url));
