@@ -31,6 +31,8 @@ final class CrawlWorker
 {
     /** How long a turn is, in seconds. */
     private const TURN = 15.0;
+    /** How long it waits in its turn for something to do, in seconds. */
+    private const PATIENCE = 2.5;
     private const SHORT_WAIT = 300;
     private const WAIT = 1_000;
 
@@ -100,19 +102,21 @@ final class CrawlWorker
         $this->frontier->reclaim($slot);
         $memory = $this->memory = true === $this->memory?->isOf((int) $crawl->id) ? $this->memory : new SiteMemory($this->database(), (int) $crawl->id);
         $until = microtime(true) + self::TURN;
-        $segment = null;
+        $segment = $idle = null;
         try {
             do {
                 $pages = $this->frontier->take((int) $crawl->id, $slot, $run);
                 if ($pages instanceof Rest) {
-                    if (Rest::Pause === $pages && microtime(true) + 0.1 < $until) {
-                        // Nobody else would use the time for this site.
-                        usleep(50_000);
+                    $idle ??= microtime(true);
+                    if (\in_array($pages, [Rest::Pause, Rest::Others], true) && microtime(true) - $idle < self::PATIENCE && microtime(true) < $until) {
+                        // There will be something soon; to come back through the queue takes longer.
+                        usleep(30_000);
                         continue;
                     }
 
                     return $pages;
                 }
+                $idle = null;
                 $segment ??= $this->segments->open($crawl, $slot);
                 if (null === $segment) {
                     return Rest::Others;
