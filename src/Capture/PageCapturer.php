@@ -167,10 +167,11 @@ final readonly class PageCapturer
 
             return;
         }
-        $listener = Listener::open('127.0.0.1:0', static fn (Stream $client, bool $tls) => $gateway->serve($client, $tls), ['local_cert' => $this->certificate->path(), 'alpn_protocols' => 'http/1.1'], 120.0);
-        $browser = null;
+        $listener = $browser = null;
         try {
-            $browser = Chromium::start($this->browser, $folder.'/browser', $listener->port());
+            $browser = Chromium::walled($this->browser, $folder.'/browser', function ($socket) use (&$listener, $gateway): void {
+                $listener = Listener::on($socket, static fn (Stream $client, bool $tls) => $gateway->serve($client, $tls), ['local_cert' => $this->certificate->path(), 'alpn_protocols' => 'http/1.1'], 120.0);
+            });
             (new RenderedVisit($gateway, $visit, $folder, $order))->go($browser, $url, $until, $progress);
         } catch (BrowserFailed $e) {
             if (null !== $gateway->fault()) {
@@ -183,7 +184,7 @@ final readonly class PageCapturer
             $visit->broken = $e->getMessage();
         } finally {
             $browser?->end();
-            $listener->close();
+            $listener?->close();
             RenderedVisit::settle();
         }
     }

@@ -59,10 +59,12 @@ final readonly class ReplayCheck
         $root = \dirname(__DIR__, 2);
         $answers = new PageAnswers($hosts, $holdings, $words, trim((string) file_get_contents($root.'/assets/replay-shim.js')));
         $server = new ReplayServer($hosts, $answers, new ReaderWindow($holdings, $hosts, [], $root.'/public'));
-        $listener = Listener::open('127.0.0.1:0', $server->serve(...), []);
-        $browser = null;
+        $listener = $browser = null;
         try {
-            $browser = Chromium::start($this->browser, $folder, $listener->port());
+            $browser = Chromium::walled($this->browser, $folder, static function ($socket) use (&$listener, $server): void {
+                $listener = Listener::on($socket, $server->serve(...), []);
+            });
+            \assert($listener instanceof Listener);
             $result = ['equal' => false, 'mode' => 'still', 'text' => false, 'picture' => 0.0, 'missing' => []];
             foreach ([ReplayMode::Still, ReplayMode::Alive] as $mode) {
                 $links = new CaptureLinks($hosts, $capture->code, $mode, 'http', ':'.$listener->port(), true);
@@ -76,7 +78,7 @@ final readonly class ReplayCheck
             return $result;
         } finally {
             $browser?->end();
-            $listener->close();
+            $listener?->close();
             RenderedVisit::settle();
         }
     }

@@ -7,6 +7,7 @@ namespace Ypomna\App\Capture\Browser;
 use Revolt\EventLoop;
 use Revolt\EventLoop\Suspension;
 use Symfony\Component\Filesystem\Filesystem;
+use Ypomna\App\Capture\Network\Listener;
 use Ypomna\Core\Split;
 
 /**
@@ -22,6 +23,12 @@ final class Chromium
     private const CACHE_BYTES = 33_554_432;
     /** Of the scripts of one page. */
     private const HEAP_MEGABYTES = 1_024;
+    /** Of all its processes together, in bytes of memory that nobody else shares. */
+    private const MEMORY = 2_684_354_560;
+    /** Of what it writes to its folder, in bytes. */
+    private const DISK = 536_870_912;
+    private const PROCESSES = 200;
+    private const GUARD_SECONDS = 0.7;
 
     /** @var array<int, Suspension<array<string, mixed>>> */
     private array $waiting = [];
@@ -29,6 +36,7 @@ final class Chromium
     private array $listeners = [];
     /** @var array<string, bool> whether Chromium's sandbox can work, by who it runs as */
     private static array $sandboxes = [];
+    private static ?bool $canCell = null;
     private int $lastId = 0;
     private string $buffer = '';
     private string $unsent = '';
@@ -36,6 +44,9 @@ final class Chromium
     private bool $skipping = false;
     private bool $gone = false;
     private string $readWatch;
+    private string $guard;
+    /** Why it was ended from here; null if it was not. */
+    private ?string $verdict = null;
 
     /**
      * @param resource    $process
@@ -43,20 +54,51 @@ final class Chromium
      * @param resource    $out     what the browser writes
      * @param string|null $home    a folder that goes with the browser
      */
-    private function __construct(private $process, private $in, private $out, private readonly ?string $home = null)
+    private function __construct(private $process, private $in, private $out, private readonly ?string $home = null, private readonly string $profile = '')
     {
         stream_set_blocking($this->in, false);
         stream_set_blocking($this->out, false);
         $this->readWatch = EventLoop::onReadable($this->out, $this->receive(...));
+        $this->guard = EventLoop::repeat(self::GUARD_SECONDS, $this->measure(...));
+        EventLoop::unreference($this->guard);
     }
 
     /**
-     * @param string $folder      an empty folder of this capture's own
-     * @param int    $gatewayPort where every connection of the browser goes to
+     * In a network of its own, of which one socket is all that there is; where the machine does not allow that, in the machine's
+     * network, with every connection led to that socket.
+     *
+     * @param string                   $folder an empty folder of this capture's own
+     * @param \Closure(resource): void $serve  takes the socket, which listens
      *
      * @throws BrowserFailed
      */
-    public static function start(string $binary, string $folder, int $gatewayPort): self
+    public static function walled(string $binary, string $folder, \Closure $serve): self
+    {
+        if (self::$canCell ??= Cell::isPossible()) {
+            $cell = Cell::prepare();
+            $browser = self::start($binary, $folder, $cell);
+            try {
+                $serve($cell->socket());
+
+                return $browser;
+            } catch (BrowserFailed $e) {
+                $browser->end();
+                throw $e;
+            }
+        }
+        $socket = Listener::socket('127.0.0.1:0');
+        $serve($socket);
+
+        return self::start($binary, $folder, (int) substr((string) strrchr((string) stream_socket_get_name($socket, false), ':'), 1));
+    }
+
+    /**
+     * @param string   $folder an empty folder of this capture's own
+     * @param int|Cell $where  the port to which every connection of the browser goes, or the cell in which it lives
+     *
+     * @throws BrowserFailed
+     */
+    public static function start(string $binary, string $folder, int|Cell $where): self
     {
         if (!is_executable($binary)) {
             throw new BrowserFailed(\sprintf('There is no browser at “%s”.', $binary));
@@ -71,7 +113,7 @@ final class Chromium
             '--disable-domain-reliability', '--metrics-recording-only', '--password-store=basic', '--use-mock-keychain',
             '--disable-features=Translate,OptimizationHints,MediaRouter,DialMediaRouteProvider,AutofillServerCommunication,HttpsUpgrades,HttpsFirstBalancedModeAutoEnable,IsolateSandboxedIframes',
             '--force-webrtc-ip-handling-policy', '--webrtc-ip-handling-policy=disable_non_proxied_udp', '--disable-search-engine-choice-screen',
-            '--host-resolver-rules=MAP * 127.0.0.1:'.$gatewayPort, '--ignore-certificate-errors', '--user-data-dir='.$home.'/profile', '--disk-cache-size='.self::CACHE_BYTES, '--media-cache-size='.self::CACHE_BYTES,
+            '--host-resolver-rules=MAP * 127.0.0.1:'.(\is_int($where) ? $where : '@PORT@'), '--ignore-certificate-errors', '--user-data-dir='.$home.'/profile', '--disk-cache-size='.self::CACHE_BYTES, '--media-cache-size='.self::CACHE_BYTES,
             '--js-flags=--max-old-space-size='.self::HEAP_MEGABYTES, '--window-size=1280,800', 'about:blank',
         ];
         // Nobody's: what breaks out of the page finds nothing of ours.
@@ -79,7 +121,7 @@ final class Chromium
         if ((0 === posix_geteuid() && !$root) || !self::canSandbox($as)) {
             array_splice($arguments, 1, 0, '--no-sandbox');
         }
-        $arguments = [...$as, ...$arguments];
+        $arguments = [...($where instanceof Cell ? $where->command() : []), ...$as, ...$arguments];
         // The browser makes a socket in its temporary folder, whose path has to stay below 108 bytes.
         $environment = ['HOME' => $home, 'TMPDIR' => \strlen($home) > 60 ? sys_get_temp_dir() : $home, 'PATH' => '/usr/local/bin:/usr/bin:/bin', 'LANG' => 'C.UTF-8', 'TZ' => 'UTC'];
         $process = @proc_open($arguments, [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['file', $folder.'/browser.log', 'w'], ['pipe', 'r'], ['pipe', 'w']], $pipes, $home, $environment);
@@ -87,7 +129,7 @@ final class Chromium
             throw new BrowserFailed('The browser could not be started.');
         }
 
-        return new self($process, $pipes[3], $pipes[4], $root ? $home : null);
+        return new self($process, $pipes[3], $pipes[4], $root ? $home : null, $home);
     }
 
     /**
@@ -116,7 +158,7 @@ final class Chromium
     public function call(string $method, array $parameters = [], ?string $session = null, float $seconds = 30.0): array
     {
         if ($this->gone) {
-            throw new BrowserFailed('The browser has ended.');
+            throw new BrowserFailed($this->verdict ?? 'The browser has ended.');
         }
         $id = ++$this->lastId;
         $message = ['id' => $id, 'method' => $method, 'params' => (object) $parameters] + (null === $session ? [] : ['sessionId' => $session]);
@@ -172,6 +214,47 @@ final class Chromium
         }
     }
 
+    /** Ends a browser that takes more of the machine than a page may. */
+    private function measure(): void
+    {
+        $pid = proc_get_status($this->process)['pid'];
+        $all = [$pid, ...self::children($pid)];
+        $memory = 0;
+        foreach ($all as $one) {
+            // Resident without what is shared with others, in pages.
+            [, , $resident, $shared] = [...array_map(\intval(...), explode(' ', (string) @file_get_contents('/proc/'.$one.'/statm'))), 0, 0, 0, 0];
+            $memory += max(0, $resident - $shared) * 4_096;
+        }
+        $this->verdict = match (true) {
+            $memory > self::MEMORY => 'The page took more memory than a page may.',
+            \count($all) > self::PROCESSES => 'The page made more processes than a page may.',
+            self::size($this->profile) > self::DISK => 'The page wrote more to the disk than a page may.',
+            default => null,
+        };
+        if (null !== $this->verdict) {
+            foreach (array_reverse($all) as $one) {
+                @posix_kill($one, \SIGKILL);
+            }
+            $this->abandon();
+        }
+    }
+
+    private static function size(string $folder): int
+    {
+        $bytes = 0;
+        try {
+            $walk = new \RecursiveIteratorIterator(new \RecursiveDirectoryIterator($folder, \FilesystemIterator::SKIP_DOTS), \RecursiveIteratorIterator::LEAVES_ONLY, \RecursiveIteratorIterator::CATCH_GET_CHILD);
+            /** @var \SplFileInfo $file */
+            foreach ($walk as $file) {
+                $bytes += $file->isFile() && !$file->isLink() ? (int) @$file->getSize() : 0;
+            }
+        } catch (\RuntimeException) {
+            // Files come and go while they are counted.
+        }
+
+        return $bytes;
+    }
+
     /** A folder for temporary files that everybody can get to; null if there is none. */
     private static function sharedFolder(): ?string
     {
@@ -205,13 +288,14 @@ final class Chromium
         }
         $this->gone = true;
         EventLoop::cancel($this->readWatch);
+        EventLoop::cancel($this->guard);
         if (null !== $this->writeWatch) {
             EventLoop::cancel($this->writeWatch);
         }
         fclose($this->in);
         fclose($this->out);
         foreach ($this->waiting as $suspension) {
-            $suspension->throw(new BrowserFailed('The browser has ended.'));
+            $suspension->throw(new BrowserFailed($this->verdict ?? 'The browser has ended.'));
         }
         $this->waiting = [];
     }
