@@ -47,6 +47,7 @@ use Ypomna\Core\Warc\WarcError;
 final readonly class PageCapturer
 {
     public const SOFTWARE = 'Ypomna 0.1';
+    private const GRACE = 25.0;
 
     public function __construct(
         private WebAccess $web,
@@ -172,6 +173,8 @@ final readonly class PageCapturer
             $browser = Chromium::walled($this->browser, $folder.'/browser', function ($socket) use (&$listener, $gateway): void {
                 $listener = Listener::on($socket, static fn (Stream $client, bool $tls) => $gateway->serve($client, $tls), ['local_cert' => $this->certificate->path(), 'alpn_protocols' => 'http/1.1'], 120.0);
             });
+            // What a page does not come to by then it will not come to: reading it out goes on a little beyond its time.
+            $browser->until(max(0.0, $until - microtime(true)) + self::GRACE);
             (new RenderedVisit($gateway, $visit, $folder, $order))->go($browser, $url, $until, $progress);
         } catch (BrowserFailed $e) {
             if (null !== $gateway->fault()) {

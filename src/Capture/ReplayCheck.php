@@ -65,6 +65,7 @@ final readonly class ReplayCheck
                 $listener = Listener::on($socket, $server->serve(...), []);
             });
             \assert($listener instanceof Listener);
+            $browser->until(5 * self::SECONDS);
             $result = ['equal' => false, 'mode' => 'still', 'text' => false, 'picture' => 0.0, 'missing' => []];
             foreach ([ReplayMode::Still, ReplayMode::Alive] as $mode) {
                 $links = new CaptureLinks($hosts, $capture->code, $mode, 'http', ':'.$listener->port(), true);

@@ -8,6 +8,7 @@ use Revolt\EventLoop;
 use Revolt\EventLoop\Suspension;
 use Symfony\Component\Filesystem\Filesystem;
 use Ypomna\App\Capture\Network\Listener;
+use Ypomna\App\Settings;
 use Ypomna\Core\Split;
 
 /**
@@ -23,10 +24,10 @@ final class Chromium
     private const CACHE_BYTES = 33_554_432;
     /** Of the scripts of one page. */
     private const HEAP_MEGABYTES = 1_024;
-    /** Of all its processes together, in bytes of memory that nobody else shares. */
-    private const MEMORY = 2_684_354_560;
-    /** Of what it writes to its folder, in bytes. */
-    private const DISK = 536_870_912;
+    /** Of all its processes together, in megabytes of memory that nobody else shares; the settings may say another one. */
+    private const MEMORY = '2600';
+    /** Of what it writes to its folder, in megabytes. */
+    private const DISK = '500';
     private const PROCESSES = 200;
     private const GUARD_SECONDS = 0.7;
 
@@ -47,6 +48,7 @@ final class Chromium
     private string $guard;
     /** Why it was ended from here; null if it was not. */
     private ?string $verdict = null;
+    private ?float $deadline = null;
 
     /**
      * @param resource    $process
@@ -214,6 +216,16 @@ final class Chromium
         }
     }
 
+    /**
+     * However much a page keeps it busy, it is ended then.
+     *
+     * @param float $seconds from now on
+     */
+    public function until(float $seconds): void
+    {
+        $this->deadline = microtime(true) + $seconds;
+    }
+
     /** Ends a browser that takes more of the machine than a page may. */
     private function measure(): void
     {
@@ -222,13 +234,14 @@ final class Chromium
         $memory = 0;
         foreach ($all as $one) {
             // Resident without what is shared with others, in pages.
-            [, , $resident, $shared] = [...array_map(\intval(...), explode(' ', (string) @file_get_contents('/proc/'.$one.'/statm'))), 0, 0, 0, 0];
+            [, $resident, $shared] = [...array_map(\intval(...), explode(' ', (string) @file_get_contents('/proc/'.$one.'/statm'))), 0, 0, 0, 0];
             $memory += max(0, $resident - $shared) * 4_096;
         }
         $this->verdict = match (true) {
-            $memory > self::MEMORY => 'The page took more memory than a page may.',
+            $memory > 1_000_000 * (int) Settings::text('BROWSER_MEMORY', self::MEMORY) => 'The page took more memory than a page may.',
             \count($all) > self::PROCESSES => 'The page made more processes than a page may.',
-            self::size($this->profile) > self::DISK => 'The page wrote more to the disk than a page may.',
+            null !== $this->deadline && microtime(true) > $this->deadline => 'The page kept the browser busy beyond all limits of time.',
+            self::size($this->profile) > 1_000_000 * (int) Settings::text('BROWSER_DISK', self::DISK) => 'The page wrote more to the disk than a page may.',
             default => null,
         };
         if (null !== $this->verdict) {
