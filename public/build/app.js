@@ -32,7 +32,23 @@
     if (act && !(event.key === 'Enter' && !event.target.matches('[data-item]'))) { event.preventDefault(); act(); }
   });
 
+  // What says how to keep a page has no place in the address of a look-up.
+  document.querySelector('form.onebox')?.addEventListener('submit', event => {
+    if (event.submitter?.formMethod === 'post') return;
+    const asides = [...event.target.querySelectorAll('.how input, .how textarea')].filter(one => !one.disabled);
+    asides.forEach(one => { one.disabled = true; });
+    setTimeout(() => asides.forEach(one => { one.disabled = false; }));
+  });
+
   document.addEventListener('click', async event => {
+    const adds = event.target.closest('[data-adds]');
+    if (adds) {
+      const box = adds.form.elements.tags;
+      const there = box.value.split(',').map(one => one.trim()).filter(Boolean);
+      if (!there.includes(adds.dataset.adds)) box.value = [...there, adds.dataset.adds].join(', ');
+      box.focus();
+      return;
+    }
     const copy = event.target.closest('[data-copy]');
     if (copy) {
       try { await navigator.clipboard.writeText(copy.dataset.copy); } catch {

@@ -24,22 +24,22 @@ final readonly class CaptureDesk
     /**
      * @throws InvalidAddress if that is no address of a page
      */
-    public function ask(string $typed, CaptureHow $how = CaptureHow::Rendered, bool $phone = false, bool $withoutScripts = false): CaptureJob
+    public function ask(string $typed, PageWish $wish = new PageWish()): CaptureJob
     {
-        return $this->put(Url::typed($typed)->withoutFragment(), $how, null, $phone, $withoutScripts);
+        return $this->put(Url::typed($typed)->withoutFragment(), $wish, null);
     }
 
     /** What a capture lacks is tried again. */
     public function complete(Capture $capture): CaptureJob
     {
-        return $this->put(Url::typed($capture->url)->withoutFragment(), CaptureHow::Parts, $capture->code);
+        return $this->put(Url::typed($capture->url)->withoutFragment(), new PageWish(CaptureHow::Parts), $capture->code);
     }
 
-    private function put(Url $url, CaptureHow $how, ?string $missingOf, bool $phone = false, bool $withoutScripts = false): CaptureJob
+    private function put(Url $url, PageWish $wish, ?string $missingOf): CaptureJob
     {
         // The job and the message about it are written together: neither is ever there without the other.
-        return $this->entities->wrapInTransaction(function () use ($url, $how, $missingOf, $phone, $withoutScripts): CaptureJob {
-            $job = new CaptureJob(Codes::random(), (string) $url, $this->clock->now(), $this->person, AddressKeys::keyHash((string) $url), $how, $missingOf, phone: $phone, withoutScripts: $withoutScripts);
+        return $this->entities->wrapInTransaction(function () use ($url, $wish, $missingOf): CaptureJob {
+            $job = new CaptureJob(Codes::random(), (string) $url, $this->clock->now(), $this->person, AddressKeys::keyHash((string) $url), $wish->how, $missingOf, phone: $wish->phone, withoutScripts: $wish->withoutScripts, options: $wish->options(), secrets: '' === $wish->secret ? null : $wish->secret);
             $this->entities->persist($job);
             $this->entities->flush();
             $this->bus->dispatch(new KeepPage((int) $job->id));

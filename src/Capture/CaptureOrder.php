@@ -25,6 +25,7 @@ final readonly class CaptureOrder
      * @param array<string, string> $fields   of every request, beside the usual ones
      * @param list<Cookie>          $cookies  of somebody's sign-in; their values are overwritten in what is kept
      * @param float                 $wait     seconds to wait after loading, whatever the network does
+     * @param string                $part     which part, if only that is kept: a CSS selector, or words that stand in it
      */
     public function __construct(
         public bool $rendered = true,
@@ -40,6 +41,8 @@ final readonly class CaptureOrder
         public array $fields = [],
         public array $cookies = [],
         public float $wait = 0.0,
+        public Extent $extent = Extent::Whole,
+        public string $part = '',
     ) {
     }
 

@@ -36,7 +36,7 @@ final class KeepCommand extends Command
         $urls = $input->getArgument('url');
         foreach ($urls as $url) {
             try {
-                $job = true === $input->getOption('missing') ? $this->desk->complete($this->captures->byCode($url) ?? throw new InvalidAddress(\sprintf('There is no capture with the code “%s”.', mb_strimwidth($url, 0, 40, '…')))) : $this->desk->ask($url, true === $input->getOption('plain') ? CaptureHow::Plain : CaptureHow::Rendered);
+                $job = true === $input->getOption('missing') ? $this->desk->complete($this->captures->byCode($url) ?? throw new InvalidAddress(\sprintf('There is no capture with the code “%s”.', mb_strimwidth($url, 0, 40, '…')))) : $this->desk->ask($url, new PageWish(true === $input->getOption('plain') ? CaptureHow::Plain : CaptureHow::Rendered));
                 $output->writeln(\sprintf('%s is waiting to be kept (%s)', $job->url, $job->code));
             } catch (InvalidAddress $e) {
                 ++$failed;

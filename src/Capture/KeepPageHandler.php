@@ -15,6 +15,7 @@ use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Ypomna\App\Capture\Entity\CaptureJob;
 use Ypomna\App\Capture\Entity\CaptureList;
 use Ypomna\App\Capture\Lists\ListDesk;
+use Ypomna\App\Capture\Slips\SlipDesk;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Entity\WarcFile;
 use Ypomna\App\Catalogue\Indexer;
@@ -44,6 +45,7 @@ final readonly class KeepPageHandler
         private ClockInterface $clock,
         private Limits $limits,
         private ListDesk $lists,
+        private SlipDesk $slips,
         private LoggerInterface $logger,
         #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder,
     ) {
@@ -148,7 +150,7 @@ final readonly class KeepPageHandler
         }
         $report = $this->capturer->keep(Url::parse($job->url), $folder, $incoming, basename($job->path()), function (CaptureStage $stage) use ($job): void {
             $this->connection()->update('capture_job', ['stage' => $stage->value], ['id' => $job->id]);
-        }, new CaptureOrder(CaptureHow::Plain !== $job->how, $this->limits, null !== $job->listId && true === $this->manager()->find(CaptureList::class, $job->listId)?->obey, scripts: !$job->withoutScripts, phone: $job->phone));
+        }, PageWish::ofJob($job)->order($this->limits, null !== $job->listId && true === $this->manager()->find(CaptureList::class, $job->listId)?->obey));
         if (null !== $report->retryAfter && null !== $job->listId && $job->attempts < self::MAX_ATTEMPTS) {
             return $report->retryAfter;
         }
@@ -175,8 +177,11 @@ final readonly class KeepPageHandler
     {
         $this->connection()->update('capture_job', [
             'stage' => (null === $failure ? CaptureStage::Done : CaptureStage::Failed)->value, 'capture_code' => $capture?->code, 'reason' => $failure?->reason,
-            'message' => $failure?->getMessage(), 'finished_at' => MomentType::text($this->clock->now()),
+            'message' => $failure?->getMessage(), 'finished_at' => MomentType::text($this->clock->now()), 'secrets' => null,
         ], ['id' => $job->id]);
+        if (null !== $capture) {
+            $this->slips->hand((int) $job->id, $capture->code);
+        }
     }
 
     private function manager(): EntityManagerInterface

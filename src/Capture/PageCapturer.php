@@ -33,6 +33,7 @@ use Ypomna\Core\Fetch\FetchFailed;
 use Ypomna\Core\Fetch\Gateway;
 use Ypomna\Core\Fetch\Limits;
 use Ypomna\Core\Fetch\Pathfinder;
+use Ypomna\Core\Fetch\Rendering;
 use Ypomna\Core\Fetch\Secrets;
 use Ypomna\Core\Http\HttpDate;
 use Ypomna\Core\Warc\Reader;
@@ -195,6 +196,10 @@ final readonly class PageCapturer
     private function write(Url $url, Exchange $main, string $folder, string $target, string $fileName, Gateway $gateway, Visit $visit, CaptureOrder $order, Pathfinder $pathfinder, StreamConnector $connector, RobotsDesk $robots): CaptureReport
     {
         $how = $order->rendered ? 'rendered' : 'plain';
+        if (Extent::Text === $order->extent && !$order->rendered && '' !== $visit->written) {
+            file_put_contents($folder.'/text.txt', $visit->written);
+            $visit->rendering = new Rendering(null, $folder.'/text.txt');
+        }
         $overwritten = $order->isSecret() ? array_sum(array_map(Secrets::overwrite(...), $gateway->exchanges())) : 0;
         $facts = new CaptureFacts(
             (string) $url, $main->url, $visit->title, $how, $this->agent, self::SOFTWARE, $visit->browser, $pathfinder->answers(), $gateway->certificates(),
@@ -209,10 +214,10 @@ final readonly class PageCapturer
             $file = $this->file($order->packed);
             // What was asked for on our own account comes last: a file begins with the way to its page.
             $ours = array_filter($gateway->exchanges(), static fn (Exchange $exchange): bool => isset($robots->exchanges[$exchange->number]));
-            $page = $file->write($out, $fileName, [...array_values(array_diff_key($gateway->exchanges(), $ours)), ...array_values($ours)], $main, $visit->rendering, $facts);
+            $page = $file->write($out, $fileName, [...array_values(array_diff_key(self::within($gateway->exchanges(), $main, $order), $ours)), ...array_values($ours)], $main, $visit->rendering, $facts);
             fflush($out);
             [$report, $replay] = $this->judge($url, $main, $folder, $target, $gateway, $visit, $order);
-            $file->judged($page, $main, $report->facts() + ['replay' => $replay, 'seconds' => $report->seconds]);
+            $file->judged($page, $main, $report->facts() + ['replay' => $replay, 'seconds' => $report->seconds] + (Extent::Whole === $order->extent ? [] : ['extent' => $order->extent->value, 'part' => $order->part, 'says' => $visit->says]));
             if (!fflush($out) || !fsync($out)) {
                 throw new NotKept('storage', 'The file could not be written to the disk for good.');
             }
@@ -230,7 +235,8 @@ final readonly class PageCapturer
      */
     private function judge(Url $url, Exchange $main, string $folder, string $target, Gateway $gateway, Visit $visit, CaptureOrder $order): array
     {
-        $gaps = [...Gaps::of($gateway->exchanges(), $main, $visit->wanted, $visit->aside), ...array_map(static fn (string $url): Gap => new Gap($url, GapKind::Media, GapReason::NotRecordable), $visit->streams)];
+        $kept = self::within($gateway->exchanges(), $main, $order);
+        $gaps = [...Gaps::of(array_values($kept), $main, $visit->wanted, $visit->aside), ...array_map(static fn (string $url): Gap => new Gap($url, GapKind::Media, GapReason::NotRecordable), Extent::Whole === $order->extent ? $visit->streams : [])];
         $troubles = null === $visit->seen ? self::ofNoPage($main) : Troubles::of($visit->seen);
         if (null !== $visit->error && str_contains($visit->error, 'TOO_MANY_REDIRECTS')) {
             $troubles = [Trouble::RedirectLoop];
@@ -240,7 +246,7 @@ final readonly class PageCapturer
         }
         $replay = null;
         $seconds = $visit->seconds;
-        if (null !== $visit->rendering->dom && Verdict::Failed !== Judgement::of([], $troubles, null)->verdict) {
+        if (Extent::Whole === $order->extent && null !== $visit->rendering->dom && Verdict::Failed !== Judgement::of([], $troubles, null)->verdict) {
             $begun = microtime(true);
             try {
                 $replay = (new ReplayCheck($this->browser, $this->heldBefore(...)))->check($target, Url::parse($main->url), $folder.'/again', $visit->text ?? '', $visit->rendering->pictures, $order, $visit->moving);
@@ -249,7 +255,7 @@ final readonly class PageCapturer
             }
             $seconds['check'] = round(microtime(true) - $begun, 3);
         }
-        $failure = $this->failure($main, $gateway, $visit);
+        $failure = $this->failure($main, $gateway, $visit) ?? ($visit->hasPart ? null : ['no-such-part', 'The part that was asked for is not on the page.']);
         $judgement = null === $failure ? Judgement::of($gaps, $troubles, null === $replay ? null : $replay['equal'], $visit->nothingElse) : new Judgement(Verdict::Failed, $failure[0]);
         if (null !== $visit->broken && null === $visit->rendering->dom && null === $failure) {
             $judgement = new Judgement(Verdict::Failed, 'browser');
@@ -261,7 +267,7 @@ final readonly class PageCapturer
         }
         $stray = [];
         $parts = 0;
-        foreach ($gateway->exchanges() as $exchange) {
+        foreach ($kept as $exchange) {
             $parts += $exchange->isAnswered() ? 1 : 0;
             if (null !== $visit->asked && $exchange->isAnswered() && !isset($visit->aside[$exchange->number]) && !isset($visit->asked[$exchange->url])) {
                 $stray[] = $exchange->url;
@@ -272,6 +278,18 @@ final readonly class PageCapturer
             (string) $url, $main->url, $main->at, $order->rendered ? 'rendered' : 'plain', $main->status, $visit->title, $judgement->verdict, $judgement->reason,
             $failure[1] ?? null, $troubles, $parts, $gaps, array_values(array_unique($stray)), true, $seconds, \in_array($main->status, [429, 503], true) ? self::retryAfter($main, $this->clock->now()) : null,
         ), $replay];
+    }
+
+    /**
+     * The exchanges that are kept: all, or those on the way to the page itself.
+     *
+     * @param list<Exchange> $exchanges
+     *
+     * @return array<int, Exchange>
+     */
+    private static function within(array $exchanges, Exchange $main, CaptureOrder $order): array
+    {
+        return Extent::Whole === $order->extent ? $exchanges : array_filter($exchanges, static fn (Exchange $exchange): bool => $exchange === $main || ($exchange->number < $main->number && $exchange->status >= 300 && $exchange->status < 400 && (!$order->rendered || 'document' === $exchange->destination)) || str_ends_with($exchange->url, '/robots.txt'));
     }
 
     /** For how many seconds the server wants to be left alone (RFC 9110, section 10.2.3). */

@@ -94,11 +94,13 @@ final class PlainVisit
         $html = $isHtml ? Charset::toUtf8($bytes, Charset::detect($bytes, $type)) : '';
         $document = $isHtml ? Document::fromHtml($bytes, $type, (string) $at) : Document::fromText($isText ? $bytes : '');
         $this->visit->title = $document->title;
+        $this->visit->says = array_filter(['description' => $document->description, 'language' => $document->language ?? ''], static fn (string $said): bool => '' !== $said);
+        $this->visit->written = $document->text();
         $substance = (int) preg_match_all('/<(?:img|picture|video|audio|canvas|svg|iframe|frame|object|embed)\b/i', $html);
         if ($isHtml) {
             $this->visit->seen = new PageSeen($main->status ?? 0, (string) $asked->withoutFragment(), (string) $at, $document->title, $document->text(), $html, $substance);
-            $this->want(Wanted::ofHtml($html, $at), 0);
-        } elseif ('text/css' === $main->mime) {
+            $this->want(Extent::Whole === $this->order->extent ? Wanted::ofHtml($html, $at) : [], 0);
+        } elseif ('text/css' === $main->mime && Extent::Whole === $this->order->extent) {
             $this->want(Wanted::ofStyle($bytes, $at), 0);
         }
         $this->lines->work($until);

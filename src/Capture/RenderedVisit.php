@@ -68,6 +68,10 @@ final class RenderedVisit
             $this->read($page, $url, $until, $progress);
         }
         $completion = new Completion($this->gateway, $page->agent(), $main->url);
+        if (Extent::Whole !== $this->order->extent) {
+            // What belongs to the page is not kept, so nothing of it is fetched.
+            $this->visit->wanted = [];
+        }
         $this->visit->wanted = $completion->go($this->visit->wanted, min($until, microtime(true) + self::DRAIN_SECONDS));
         $this->visit->aside += $completion->made;
         $this->gateway->drain();
@@ -103,6 +107,11 @@ final class RenderedVisit
         $this->visit->streams = $reading->streams();
         $frames = $this->frames($reading);
         $this->took('read');
+        if (Extent::Whole !== $this->order->extent) {
+            $this->part($reading, $at, $asked, $html, $substance);
+
+            return;
+        }
         $this->visit->moving = $reading->moving();
         $pictures = $failures = [];
         try {
@@ -122,6 +131,23 @@ final class RenderedVisit
         }
         $this->visit->seen = new PageSeen((int) $this->visit->main?->status, (string) $asked->withoutFragment(), (string) $at->withoutFragment(), $this->visit->title, $text, $html, $substance, '' !== $covered, $scroll->grew());
         $this->visit->nothingElse = '' !== $covered && self::words($hidden) - self::words($covered) < self::FEW_WORDS && 0 === $substance;
+    }
+
+    /** Only what is written on the page, or one part of it. */
+    private function part(PageReading $reading, Url $at, Url $asked, string $html, int $substance): void
+    {
+        $text = (string) file_get_contents($this->folder.'/text.txt', false, null, 0, 1_048_576);
+        $this->visit->seen = new PageSeen((int) $this->visit->main?->status, (string) $asked->withoutFragment(), (string) $at->withoutFragment(), $this->visit->title, $text, $html, $substance);
+        if (Extent::Part !== $this->order->extent) {
+            $this->visit->rendering = new Rendering($this->folder.'/dom.html', $this->folder.'/text.txt');
+
+            return;
+        }
+        $words = $reading->savePart($this->order->part, $this->folder.'/picture-00.png');
+        $this->visit->hasPart = null !== $words;
+        file_put_contents($this->folder.'/text.txt', (string) $words);
+        $this->visit->rendering = null === $words ? new Rendering() : new Rendering(null, $this->folder.'/text.txt', [$this->folder.'/picture-00.png']);
+        $this->took('picture');
     }
 
     private static function words(string $text): int

@@ -34,6 +34,12 @@ final class Visit
     public string $browser = '';
     /** Text of the page as it was seen, white space folded; null if it has none. */
     public ?string $text = null;
+    /** @var array<string, string> what the page says of itself, beside its title */
+    public array $says = [];
+    /** All that is written on a page that no browser showed. */
+    public string $written = '';
+    /** Whether the part that was wanted is on the page. */
+    public bool $hasPart = true;
     /** Whether a request for consent stands where the page would. */
     public bool $nothingElse = false;
     /** @var array<string, float> what each step took, in seconds */

@@ -13,6 +13,7 @@ use Symfony\Component\Console\Output\OutputInterface;
 use Symfony\Component\Filesystem\Filesystem;
 use Ypomna\App\Capture\CaptureOrder;
 use Ypomna\App\Capture\CaptureReport;
+use Ypomna\App\Capture\Extent;
 use Ypomna\App\Capture\GatewayCertificate;
 use Ypomna\App\Capture\NotKept;
 use Ypomna\App\Capture\PageCapturer;
@@ -45,6 +46,8 @@ final class CaptureCommand extends Command
             ->addOption('no-scripts', null, InputOption::VALUE_NONE, 'The page’s scripts do not run')
             ->addOption('no-scroll', null, InputOption::VALUE_NONE, 'The page is not gone through to its end')
             ->addOption('wait', null, InputOption::VALUE_REQUIRED, 'Seconds to wait after loading')
+            ->addOption('extent', null, InputOption::VALUE_REQUIRED, 'How much is kept: whole, text (what is written), part (one part as it looks) or address (what the page says of itself)')
+            ->addOption('part', null, InputOption::VALUE_REQUIRED, 'Which part: words that stand in it, or a CSS selector')
             ->addOption('language', null, InputOption::VALUE_REQUIRED, 'Accept-Language')
             ->addOption('user-agent', null, InputOption::VALUE_REQUIRED, 'User-Agent')
             ->addOption('header', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, '“Name: value”, of every request')
@@ -66,9 +69,14 @@ final class CaptureCommand extends Command
         if ('rendered' === $how && !is_executable($browser)) {
             throw new CannotRead(\sprintf('There is no browser at “%s”; --how plain does without one.', $browser));
         }
+        $extent = Extent::tryFrom(self::text($input->getOption('extent')) ?? 'whole') ?? throw new CannotRead('--extent wants whole, text, part or address.');
+        $part = self::text($input->getOption('part')) ?? '';
+        if (Extent::Part === $extent && ('' === $part || 'rendered' !== $how)) {
+            throw new CannotRead('--extent part wants --part, with words that stand in it or a CSS selector, and a browser.');
+        }
         $limits = new Limits(maxSeconds: self::number($input, 'max-seconds', 86_400), maxBytes: self::number($input, 'max-bytes', 1 << 40), idleSeconds: min(30, self::number($input, 'max-seconds', 86_400)));
         $order = new CaptureOrder('rendered' === $how, $limits, 'obey' === $robots, true === $input->getOption('insecure'), str_ends_with(strtolower($target), '.gz'),
-            true !== $input->getOption('no-scripts'), true === $input->getOption('phone'), true !== $input->getOption('no-scroll'), self::text($input->getOption('language')), self::text($input->getOption('user-agent')), self::fields($input), self::cookies($input), null === $input->getOption('wait') ? 0.0 : (float) self::number($input, 'wait', 600));
+            true !== $input->getOption('no-scripts'), true === $input->getOption('phone'), true !== $input->getOption('no-scroll'), self::text($input->getOption('language')), self::text($input->getOption('user-agent')), self::fields($input), self::cookies($input), null === $input->getOption('wait') ? 0.0 : (float) self::number($input, 'wait', 600), $extent, $part);
         if ((is_file($target) && filesize($target) > 0) || is_dir($target)) {
             throw new CannotRead(\sprintf('%s is there already; what was kept is not written over.', $target));
         }

@@ -168,6 +168,7 @@ final class TrapPages implements Site
             'who-asks' === $name => self::page('<p>'.(str_contains($request->head->fields->get('Cookie') ?? '', 'session=s3cr3t-v4lue') ? 'You are signed in.' : 'Who are you?').' '.('Bearer t0k3n-abc' === $request->head->fields->get('Authorization') ? 'Authorised.' : '').' Language: '.htmlspecialchars($request->head->fields->get('Accept-Language') ?? '-').'. Agent: '.htmlspecialchars($request->head->fields->get('User-Agent') ?? '-').'. '.htmlspecialchars($request->head->fields->get('X-Own') ?? '').'</p><p id="t">No script ran.</p><script>t.textContent = "Width " + innerWidth</script>'.self::LONG)->with('Set-Cookie', 'fresh=n3w-s3cr3t; Path=/'),
             'robots.txt' === $name => Response::of('text/plain', "User-agent: *\nDisallow: /private\n"),
             'partly-private' === $name => self::page(self::LONG.'<img src="/private/x.png"><img src="/i/y.png">'),
+            'parts' === $name => self::page('<title>Parts</title><meta name="description" content="A page in parts, for tests"><h1>Parts</h1>'.self::LONG.'<div id="matters" style="width:300px;height:120px;overflow:hidden"><p>The part that matters.</p></div><img src="/i/y.png"><link rel=stylesheet href="/i/none.css">'),
             str_starts_with($name, 'private/') => self::picture('i/'.$name),
             'inward' === $name => Response::redirect('http://127.0.0.1:1/', 302),
             'tabbed' === $name => self::page('<p>In a tab.</p><img src="/i/tabbed.png">'),

@@ -6,6 +6,8 @@ namespace Ypomna\Tests\System;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Ypomna\Core\Http\Body;
+use Ypomna\Core\Warc\Reader;
 use Ypomna\Tests\Support\TrapPages;
 use Ypomna\Tests\Support\TrapRun;
 
@@ -34,6 +36,47 @@ final class CompletenessTest extends TestCase
     public function testPagesAreKeptInABrowserAndCalledWhatTheyAre(): void
     {
         self::assertSame([], array_filter(self::$run->all(array_values(array_diff(array_keys(TrapPages::pages()), self::LEFT_TO_THE_BENCH)), 'rendered', 3)));
+    }
+
+    public function testOnlyTextOnlyAPartOnlyTheAddress(): void
+    {
+        foreach (['rendered', 'plain'] as $how) {
+            [$status, $said] = self::$run->said('http://pages.test/parts', $file = self::file(), ['--how', $how, '--extent', 'text']);
+            self::assertSame([0, 'whole', 2], [$status, $said['verdict'], $said['parts']], $how);
+            [$types, $bytes] = self::inside($file);
+            self::assertSame(1, $types['response'] ?? 0, 'The page, and nothing that it asks for.');
+            self::assertStringContainsString('The part that matters', $bytes['text/plain; charset=utf-8'] ?? '');
+            self::assertArrayNotHasKey('image/png', $bytes);
+        }
+        foreach (['#matters' => 120, 'part THAT   matters' => 19] as $part => $height) {
+            [$status, $said] = self::$run->said('http://pages.test/parts', $file = self::file(), ['--extent', 'part', '--part', $part]);
+            self::assertSame([0, 'whole'], [$status, $said['verdict']], $part);
+            [, $bytes] = self::inside($file);
+            self::assertSame('The part that matters.', trim($bytes['text/plain; charset=utf-8'] ?? ''));
+            $size = getimagesizefromstring($bytes['image/png'] ?? '');
+            self::assertSame([300, $height], [$size[0] ?? 0, $size[1] ?? 0]);
+        }
+        [$status, $said] = self::$run->said('http://pages.test/parts', self::file(), ['--extent', 'part', '--part', 'nobody wrote this']);
+        self::assertSame([1, 'failed', 'no-such-part'], [$status, $said['verdict'], $said['reason']]);
+        [$status, $said] = self::$run->said('http://pages.test/parts', $file = self::file(), ['--extent', 'address', '--how', 'plain']);
+        self::assertSame([0, 'whole', 2], [$status, $said['verdict'], $said['parts']]);
+        self::assertStringContainsString('A page in parts, for tests', (string) file_get_contents('compress.zlib://'.$file));
+    }
+
+    /** @return array{array<string, int>, array<string, string>} how many records of a type; derived contents by their type */
+    private static function inside(string $file): array
+    {
+        $types = $bytes = [];
+        foreach (Reader::open($file)->records() as $record) {
+            $type = $record->header->type();
+            $isRobots = str_ends_with($record->header->uri() ?? '', '/robots.txt');
+            $types[$type] = ($types[$type] ?? 0) + ($isRobots ? 0 : 1);
+            if ('conversion' === $type) {
+                $bytes[$record->header->contentType() ?? ''] = Body::collect($record->block(), 10_000_000);
+            }
+        }
+
+        return [$types, $bytes];
     }
 
     public function testRobotsBindWhereTheyAreObeyedAndAreOnRecordAnyhow(): void

@@ -8,6 +8,9 @@ namespace Ypomna\App\Capture\Browser;
 final readonly class PageReading
 {
     public const MAX_HEIGHT = 40_000;
+    /** Of the picture of one part, in pixels. */
+    private const MOST_WIDE = 2_560.0;
+    private const MOST_HIGH = 4_000.0;
 
     /** Of one picture, so that even of noise it fits into one message. */
     private const TILE_PIXELS = 3_000_000;
@@ -213,6 +216,45 @@ final readonly class PageReading
     }
 
     /** Where the page is now. */
+    /**
+     * Takes a picture of one part of the page.
+     *
+     * @param string $part a CSS selector, or words that stand in the part
+     *
+     * @return string|null what is written there; null if there is no such part
+     *
+     * @throws BrowserFailed
+     */
+    public function savePart(string $part, string $path): ?string
+    {
+        $found = $this->page->evaluate('(() => { const part = '.json_encode($part, \JSON_THROW_ON_ERROR | \JSON_INVALID_UTF8_SUBSTITUTE).<<<'JS'
+            ;
+            const fold = text => (text || '').normalize('NFC').replace(/\s+/g, ' ').trim().toLowerCase();
+            const shown = element => { const box = element.getBoundingClientRect(); return box.width > 1 && box.height > 1; };
+            let best = null;
+            try { best = [...document.querySelectorAll(part)].find(shown) || null; } catch { /* No selector: words. */ }
+            const words = fold(part);
+            for (const element of best || !words ? [] : document.body.querySelectorAll('*')) {
+              if (shown(element) && fold(element.innerText).includes(words) && (!best || element.innerText.length <= best.innerText.length)) best = element;
+            }
+            if (!best) return null;
+            const box = best.getBoundingClientRect();
+            return { x: box.left + scrollX, y: box.top + scrollY, width: box.width, height: box.height, text: best.innerText || '' };
+            })()
+            JS);
+        if (!\is_array($found)) {
+            return null;
+        }
+        /** @var array<string, mixed> $found */
+        $clip = ['x' => max(0.0, PageSession::number($found, 'x')), 'y' => max(0.0, PageSession::number($found, 'y')), 'width' => min(self::MOST_WIDE, PageSession::number($found, 'width')), 'height' => min(self::MOST_HIGH, PageSession::number($found, 'height')), 'scale' => 1];
+        $picture = base64_decode(PageSession::text($this->page->call('Page.captureScreenshot', ['format' => 'png', 'captureBeyondViewport' => true, 'clip' => $clip]), 'data'), true);
+        if (false === $picture || '' === $picture || false === @file_put_contents($path, $picture)) {
+            throw new BrowserFailed('The picture of the part could not be taken.');
+        }
+
+        return mb_strcut(mb_scrub(PageSession::text($found, 'text')), 0, 4_194_304);
+    }
+
     public function url(): string
     {
         $url = $this->page->evaluate('document.baseURI && location.href');

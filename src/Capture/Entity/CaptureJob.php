@@ -67,6 +67,12 @@ class CaptureJob
         public readonly bool $phone = false,
         #[ORM\Column(type: Types::BOOLEAN)]
         public readonly bool $withoutScripts = false,
+        /** @var array<string, mixed>|null what else was wanted; null if nothing was */
+        #[ORM\Column(type: Types::JSON, nullable: true)]
+        public readonly ?array $options = null,
+        /** Somebody's sign-in; gone when the job has ended. */
+        #[ORM\Column(type: Types::TEXT, nullable: true)]
+        public readonly ?string $secrets = null,
     ) {
     }
 

@@ -1,0 +1,27 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Ui;
+
+use Ypomna\App\Capture\JobList;
+use Ypomna\App\Capture\Slips\Choices;
+use Ypomna\App\Catalogue\AddressHistory;
+
+/** What the first screen shows. */
+final readonly class FirstView
+{
+    private const RECENT = 12;
+
+    public function __construct(private AddressHistory $history, private JobList $jobs, private Choices $choices)
+    {
+    }
+
+    /**
+     * @return array<string, mixed>
+     */
+    public function view(): array
+    {
+        return ['recent' => $this->history->recent(self::RECENT), 'totals' => $this->history->totals(), 'jobs' => $this->jobs->open(), 'typed' => '', 'chosen' => $this->choices->last(), 'why' => null];
+    }
+}

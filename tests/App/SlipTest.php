@@ -1,0 +1,111 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Tests\App;
+
+use Doctrine\DBAL\Connection;
+use PHPUnit\Framework\Attributes\TestWith;
+use Ypomna\App\Capture\CaptureDesk;
+use Ypomna\App\Capture\CaptureHow;
+use Ypomna\App\Capture\Entity\CaptureJob;
+use Ypomna\App\Capture\Extent;
+use Ypomna\App\Capture\InvalidWish;
+use Ypomna\App\Capture\PageWish;
+use Ypomna\App\Capture\Slips\Choices;
+use Ypomna\App\Capture\Slips\Slip;
+use Ypomna\App\Capture\Slips\SlipDesk;
+use Ypomna\Core\Fetch\Limits;
+use Ypomna\Tests\Support\WarcBuilder;
+
+/** What is said and chosen in the same step as a capture. */
+final class SlipTest extends AppTestCase
+{
+    public function testWhatIsWrittenBesideAJobGoesWithItsCapture(): void
+    {
+        $this->takeIn((new WarcBuilder())->exchange('http://lantern.test/a', '2024-11-03T10:00:00Z', '<title>A page</title><p>x'));
+        $capture = $this->captureOf('http://lantern.test/a');
+        $job = self::service(CaptureDesk::class)->ask('http://lantern.test/a');
+        $page = $this->get('/captures/'.$job->code);
+        self::assertStringContainsString('Held already:', $page);
+        self::assertStringContainsString('1 capture, the last on', $page);
+        $this->write($job, ['title' => ' The <b>seal</b> ', 'why' => "It was\nreworded", 'tags' => 'Stern door, notices,, stern DOOR ,x']);
+        self::assertSame(303, $this->answered());
+        $desk = self::service(SlipDesk::class);
+        self::assertEquals(new Slip('The <b>seal</b>', "It was\nreworded", ['notices', 'Stern door', 'x'], 'The archivist'), $desk->ofJob($job));
+        self::assertSame([], $desk->ofCaptures([$capture->code]));
+        $desk->hand((int) $job->id, $capture->code);
+        self::assertSame(['Stern door', 'notices', 'x'], array_values(array_intersect(['Stern door', 'notices', 'x'], $desk->ofCaptures([$capture->code])[$capture->code]->tags)));
+        $address = $this->get('/address/'.$capture->address->code);
+        self::assertStringContainsString('The &lt;b&gt;seal&lt;/b&gt;', $address);
+        self::assertStringContainsString('/tagged/notices', $address);
+        self::assertStringContainsString('The &lt;b&gt;seal&lt;/b&gt;', $this->get('/tagged/stern%20door'));
+        self::assertStringContainsString('No capture has this tag', $this->get('/tagged/nobody'));
+        // Written again, it is as it was written last, and the tags that were used are offered.
+        $this->write($job, ['title' => '', 'why' => '', 'tags' => 'x']);
+        self::assertSame(['x'], $desk->ofJob($job)->tags);
+        self::assertStringContainsString('<option value="notices">', $this->get('/captures/'.$job->code));
+        $this->client->request('POST', '/captures/'.$job->code.'/slip', ['title' => 'forged']);
+        self::assertSame(403, $this->answered());
+    }
+
+    public function testHowOneWantedItLastIsOfferedAgainButNoSecrets(): void
+    {
+        $token = $this->token();
+        $this->client->request('POST', '/keep', ['_token' => $token, 'q' => 'lantern.test/b', 'chosen' => '1', 'extent' => 'text', 'how' => 'plain', 'language' => 'el', 'cookies' => "lantern.test\tFALSE\t/\tFALSE\t0\tsid\tsecret-value", 'fields' => 'X-Try: 1']);
+        self::assertSame(303, $this->answered());
+        self::assertSame(['how' => 'plain', 'extent' => 'text', 'language' => 'el'], self::service(Choices::class)->last());
+        $first = $this->get('/');
+        self::assertStringContainsString('as you chose last', $first);
+        self::assertMatchesRegularExpression('/value="text" checked/', $first);
+        self::assertStringNotContainsString('secret-value', $first);
+        $job = self::service(\Doctrine\ORM\EntityManagerInterface::class)->getRepository(CaptureJob::class)->findOneBy(['url' => 'http://lantern.test/b']);
+        self::assertInstanceOf(CaptureJob::class, $job);
+        $order = PageWish::ofJob($job)->order(new Limits(), false);
+        self::assertSame([false, Extent::Text, 'el', ['X-Try' => '1'], 'secret-value', true], [$order->rendered, $order->extent, $order->language, $order->fields, $order->cookies[0]->value, $order->isSecret()]);
+        // A page that is asked for elsewhere is kept as usual.
+        $this->client->request('POST', '/keep', ['_token' => $token, 'q' => 'lantern.test/c']);
+        self::assertSame('text', self::service(Choices::class)->last()['extent'] ?? '');
+        self::assertNull(self::service(Connection::class)->fetchOne("SELECT options FROM capture_job WHERE url = 'http://lantern.test/c'"));
+    }
+
+    /** @param array<string, string> $form */
+    #[TestWith([['extent' => 'part'], 'Say which part'])]
+    #[TestWith([['wait' => '61'], '60 at most'])]
+    #[TestWith([['wait' => '-1'], '60 at most'])]
+    #[TestWith([['language' => "el\r\nX: y"], 'A language is written'])]
+    #[TestWith([['fields' => "X-Try: 1\nnonsense"], 'Line 2'])]
+    #[TestWith([['fields' => 'Host: elsewhere.test'], 'cannot be set'])]
+    #[TestWith([['cookies' => 'no columns'], 'Line 1 is no cookie'])]
+    public function testWhatCannotBeIsNamed(array $form, string $why): void
+    {
+        $this->client->request('POST', '/keep', $form + ['_token' => $this->token(), 'q' => 'lantern.test/"<i>', 'chosen' => '1']);
+        self::assertSame(422, $this->answered());
+        self::assertStringContainsString($why, $this->body());
+        self::assertStringContainsString('value="lantern.test/&quot;&lt;i&gt;"', $this->body(), 'What was typed is still there.');
+        $this->expectException(InvalidWish::class);
+        PageWish::ofForm($form);
+    }
+
+    public function testAPartWantsABrowserAndAnAddressNone(): void
+    {
+        self::assertSame(CaptureHow::Rendered, PageWish::ofForm(['extent' => 'part', 'part' => 'the seal', 'how' => 'plain'])->how);
+        self::assertSame(CaptureHow::Plain, PageWish::ofForm(['extent' => 'address'])->how);
+        self::assertNull((new PageWish())->options());
+        self::assertSame(['extent' => 'part', 'part' => 'x', 'wait' => 3], PageWish::ofForm(['extent' => 'part', 'part' => ' x ', 'wait' => '3'])->options());
+    }
+
+    /** @param array<string, string> $fields */
+    private function write(CaptureJob $job, array $fields): void
+    {
+        self::assertSame(1, preg_match('/class="slip">\s*<input type="hidden" name="_token" value="([^"]+)"/', $this->get('/captures/'.$job->code), $m));
+        $this->client->request('POST', '/captures/'.$job->code.'/slip', $fields + ['_token' => $m[1]]);
+    }
+
+    private function token(): string
+    {
+        self::assertSame(1, preg_match('/name="_token" value="([^"]+)"/', $this->get('/'), $m));
+
+        return $m[1];
+    }
+}
