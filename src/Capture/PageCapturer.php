@@ -217,7 +217,7 @@ final readonly class PageCapturer
             $page = $file->write($out, $fileName, [...array_values(array_diff_key(self::within($gateway->exchanges(), $main, $order), $ours)), ...array_values($ours)], $main, $visit->rendering, $facts);
             fflush($out);
             [$report, $replay] = $this->judge($url, $main, $folder, $target, $gateway, $visit, $order);
-            $file->judged($page, $main, $report->facts() + ['replay' => $replay, 'seconds' => $report->seconds] + (Extent::Whole === $order->extent ? [] : ['extent' => $order->extent->value, 'part' => $order->part, 'says' => $visit->says]));
+            $file->judged($page, $main, $report->facts() + ['replay' => $replay, 'seconds' => $report->seconds, 'places' => self::places($report, $visit)] + (Extent::Whole === $order->extent ? [] : ['extent' => $order->extent->value, 'part' => $order->part, 'says' => $visit->says]));
             if (!fflush($out) || !fsync($out)) {
                 throw new NotKept('storage', 'The file could not be written to the disk for good.');
             }
@@ -278,6 +278,23 @@ final readonly class PageCapturer
             (string) $url, $main->url, $main->at, $order->rendered ? 'rendered' : 'plain', $main->status, $visit->title, $judgement->verdict, $judgement->reason,
             $failure[1] ?? null, $troubles, $parts, $gaps, array_values(array_unique($stray)), true, $seconds, \in_array($main->status, [429, 503], true) ? self::retryAfter($main, $this->clock->now()) : null,
         ), $replay];
+    }
+
+    /**
+     * Where on the page lie the gaps.
+     *
+     * @return array{page: array{int, int}, gaps: list<array{url: string, box: array{int, int, int, int}}>}|null null if that is not known
+     */
+    private static function places(CaptureReport $report, Visit $visit): ?array
+    {
+        $gaps = [];
+        foreach ($report->gaps as $gap) {
+            if (isset($visit->places['parts'][$gap->url])) {
+                $gaps[] = ['url' => $gap->url, 'box' => $visit->places['parts'][$gap->url]];
+            }
+        }
+
+        return [] === $gaps ? null : ['page' => $visit->places['page'], 'gaps' => $gaps];
     }
 
     /**

@@ -113,6 +113,7 @@ final class RenderedVisit
             return;
         }
         $this->visit->moving = $reading->moving();
+        $this->visit->places = $reading->places();
         $pictures = $failures = [];
         try {
             $pictures = $reading->savePictures(fn (int $tile): string => \sprintf('%s/picture-%02d.png', $this->folder, $tile), min(20.0, max(3.0, $until - microtime(true))));

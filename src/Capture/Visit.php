@@ -34,6 +34,8 @@ final class Visit
     public string $browser = '';
     /** Text of the page as it was seen, white space folded; null if it has none. */
     public ?string $text = null;
+    /** @var array{page: array{int, int}, parts: array<string, array{int, int, int, int}>} width and height of the page; where it shows its parts */
+    public array $places = ['page' => [0, 0], 'parts' => []];
     /** @var array<string, string> what the page says of itself, beside its title */
     public array $says = [];
     /** All that is written on a page that no browser showed. */

@@ -34,6 +34,8 @@ final class Tidewatch implements Site
             '/t/121' === $request->path => $this->page('Tide tables as plain text', '<h1>Tide tables as plain text</h1><div class="post"><b>sluice</b><p>I parse them like this:</p><pre>for line in table:
     if line.startswith("HW"):
         print(line[3:8], float(line[9:13]))</pre></div>'),
+            // Pictures on hosts of other people, of whom one has none any more and another is gone.
+            '/t/126' === $request->path => $this->page('Pictures of the stern door', '<h1>Pictures of the stern door</h1><div class="post"><b>anna.p</b><p>Taken from the quay on Sunday:</p><p><img src="http://pictures.hollin-quay.test/stern-door-1.jpg" width="480" height="300" alt="The stern door, closed"></p></div><div class="post"><b>sluice</b><p>The lower corner, nearer:</p><p><img src="/uploads/corner.jpg" width="480" height="300" alt="The corner"> <img src="http://static.saltmarch-ferries.test/assets/petrel-dawn.png" width="320" height="160" alt="The ship"></p></div>'),
             default => $this->page('No such thread', '<h1>No such thread</h1>', 404),
         };
     }

@@ -68,6 +68,53 @@ final readonly class PageReading
         return ['share' => PageSession::number($data, 'share'), 'text' => PageSession::text($data, 'text')];
     }
 
+    /**
+     * Where on the page the parts are shown that it names.
+     *
+     * @return array{page: array{int, int}, parts: array<string, array{int, int, int, int}>} width and height of the page; left, top, width, height by address
+     */
+    public function places(): array
+    {
+        $found = $this->page->evaluate(<<<'JS'
+            (() => {
+              const places = {}; let count = 0;
+              const put = (address, element) => {
+                if (!address || count > 3000) return;
+                let url; try { url = new URL(address, document.baseURI); } catch { return; }
+                url.hash = '';
+                const box = element.getBoundingClientRect();
+                if (!/^https?:$/.test(url.protocol) || url.href in places) return;
+                count++;
+                places[url.href] = [box.left + scrollX, box.top + scrollY, Math.max(box.width, 12), Math.max(box.height, 12)].map(Math.round);
+              };
+              for (const e of document.querySelectorAll('img,video,audio,iframe,frame,embed,object,input[type=image],picture source')) {
+                const shown = e.matches('source') ? e.parentElement : e;
+                for (const address of [e.currentSrc, e.src, e.data, e.poster, ...(e.srcset || '').split(',').map(one => one.trim().split(/\s/)[0])]) put(address, shown);
+              }
+              for (const e of [...document.querySelectorAll('body, body *')].slice(0, 8000)) for (const m of getComputedStyle(e).backgroundImage.matchAll(/url\("([^"]+)"\)/g)) put(m[1], e);
+              const root = document.documentElement;
+              return JSON.stringify({ page: [Math.max(root.scrollWidth, innerWidth), Math.max(root.scrollHeight, innerHeight)], parts: places });
+            })()
+            JS);
+        $data = \is_string($found) ? json_decode($found, true) : null;
+        $page = \is_array($data) ? self::integers($data['page'] ?? null, 2) : null;
+        $parts = [];
+        foreach (\is_array($data) && \is_array($data['parts'] ?? null) ? $data['parts'] : [] as $url => $box) {
+            $box = self::integers($box, 4);
+            if (null !== $box) {
+                $parts[(string) $url] = [$box[0], $box[1], $box[2], $box[3]];
+            }
+        }
+
+        return ['page' => null === $page ? [0, 0] : [$page[0], $page[1]], 'parts' => $parts];
+    }
+
+    /** @return list<int>|null */
+    private static function integers(mixed $list, int $count): ?array
+    {
+        return \is_array($list) && $count === \count($list) && [] === array_filter($list, static fn (mixed $n): bool => !\is_int($n)) ? array_map(static fn (mixed $n): int => \is_int($n) ? $n : 0, array_values($list)) : null;
+    }
+
     /** Pictures, films, drawings and frames that are large enough to be what a reader came for. */
     public function substance(): int
     {

@@ -1,0 +1,22 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Custody;
+
+use Twig\Extension\AbstractExtension;
+use Twig\TwigFunction;
+use Ypomna\App\Catalogue\Entity\Capture;
+
+/** Lets screens show the picture of a page, which stands in the file in tiles. */
+final class PictureExtension extends AbstractExtension
+{
+    public function __construct(private readonly PictureShelf $pictures)
+    {
+    }
+
+    public function getFunctions(): array
+    {
+        return [new TwigFunction('page_tiles', fn (Capture $capture): int => \count($this->pictures->offsets($capture)))];
+    }
+}
