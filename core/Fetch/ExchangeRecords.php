@@ -6,6 +6,7 @@ namespace Ypomna\Core\Fetch;
 
 use Ypomna\Core\Http\Message;
 use Ypomna\Core\Http\MessageHead;
+use Ypomna\Core\Pieces;
 use Ypomna\Core\Warc\Block;
 use Ypomna\Core\Warc\RecordType;
 use Ypomna\Core\Warc\Writer;
@@ -18,7 +19,6 @@ final class ExchangeRecords
     /** Says of an answer in a file of many pages that it was asked for as a page. */
     public const PAGE = 'Ypomna-Asked-As';
 
-    private const STEP = 65_536;
     /** What is no larger is read at once. */
     private const SMALL = 262_144;
     private const IDENTICAL = 'http://netpreserve.org/warc/1.1/revisit/identical-payload-digest';
@@ -97,29 +97,11 @@ final class ExchangeRecords
     {
         $small = $bytes <= self::SMALL ? @file_get_contents($path) : false;
         $context = hash_init('sha256');
-        $message = Message::read(false === $small ? self::pieces($path) : (static fn (): \Generator => yield $small)());
+        $message = Message::read(false === $small ? Pieces::ofFile($path) : (static fn (): \Generator => yield $small)());
         foreach (null === $message->head ? [] : $message->body() as $piece) {
             hash_update($context, $piece);
         }
 
         return [false === $small ? Block::ofFile($path) : Block::ofString($small), hash_final($context)];
-    }
-
-    /**
-     * @return \Generator<int, string>
-     */
-    private static function pieces(string $path): \Generator
-    {
-        $handle = fopen($path, 'r');
-        if (false === $handle) {
-            throw new \RuntimeException(\sprintf('The file “%s” cannot be read.', $path));
-        }
-        try {
-            while ('' !== ($piece = (string) fread($handle, self::STEP))) {
-                yield $piece;
-            }
-        } finally {
-            fclose($handle);
-        }
     }
 }

@@ -17,13 +17,13 @@ use Ypomna\Core\Crawl\Ruling;
 use Ypomna\Core\Fetch\Limits;
 use Ypomna\Core\Page\Document;
 use Ypomna\Core\Page\Glance;
+use Ypomna\Core\Pieces;
 use Ypomna\Core\Warc\Reader;
 use Ypomna\Core\Warc\RecordType;
 
 /** Keeps pages of a site in a browser, each as it would be kept by itself, in one file. Sitemaps and feeds need none. */
 final readonly class RenderedSite
 {
-    private const STEP = 262_144;
     private const AGAIN = 30;
 
     public function __construct(private PageCapturer $capturer, private PlainSite $plain, private Limits $limits, #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder)
@@ -79,7 +79,7 @@ final readonly class RenderedSite
 
     private function read(PageCame $came, CaptureReport $report, string $file, Segment $segment): void
     {
-        $begin = $segment->file->append(self::pieces($file));
+        $begin = $segment->file->append(Pieces::ofFile($file));
         ++$segment->pages;
         [$came->verdict, $came->title] = [$report->verdict->value, $report->title];
         $final = Url::parse($report->finalUrl);
@@ -102,24 +102,6 @@ final readonly class RenderedSite
                 $glance = Glance::at($html, $final);
                 [$came->links, $came->maps, $came->pieces] = [array_values(array_diff($glance->links, $glance->feeds)), $glance->feeds, $glance->pieces];
             }
-        }
-    }
-
-    /**
-     * @return \Generator<int, string>
-     */
-    private static function pieces(string $path): \Generator
-    {
-        $handle = fopen($path, 'r');
-        if (false === $handle) {
-            throw new \RuntimeException(\sprintf('The file “%s” cannot be read.', $path));
-        }
-        try {
-            while ('' !== ($piece = (string) fread($handle, self::STEP))) {
-                yield $piece;
-            }
-        } finally {
-            fclose($handle);
         }
     }
 }
