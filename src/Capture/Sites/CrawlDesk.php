@@ -124,11 +124,26 @@ final readonly class CrawlDesk
      */
     public function counts(Crawl $crawl): array
     {
-        $row = Row::of($this->database->fetchAssociative(
-            "SELECT COALESCE(SUM(state = 'waiting'), 0) AS waiting, COALESCE(SUM(state = 'taken'), 0) AS taken, COALESCE(SUM(state = 'kept'), 0) AS kept, COALESCE(SUM(state = 'kept' AND verdict = 'whole'), 0) AS whole, COALESCE(SUM(state = 'kept' AND verdict = 'gaps'), 0) AS gaps,"
-            ." COALESCE(SUM(state = 'kept' AND verdict = 'failed'), 0) AS poor, COALESCE(SUM(state = 'failed'), 0) AS failed, COALESCE(SUM(state = 'left'), 0) AS `left` FROM crawl_page WHERE crawl_id = ? AND role = 'page'", [$crawl->id]));
+        $counts = ['waiting' => 0, 'taken' => 0, 'kept' => 0, 'whole' => 0, 'gaps' => 0, 'poor' => 0, 'failed' => 0, 'left' => 0];
+        foreach ($this->database->fetchAllAssociative("SELECT state, verdict, COUNT(*) AS pages FROM crawl_page WHERE crawl_id = ? AND role = 'page' GROUP BY state, verdict", [$crawl->id]) as $values) {
+            $row = new Row($values);
+            $pages = $row->int('pages');
+            match ($row->text('state')) {
+                'waiting' => $counts['waiting'] += $pages,
+                'taken' => $counts['taken'] += $pages,
+                'failed' => $counts['failed'] += $pages,
+                'left' => $counts['left'] += $pages,
+                default => $counts['kept'] += $pages,
+            };
+            match ('kept' === $row->text('state') ? $row->textOrNull('verdict') : null) {
+                'whole' => $counts['whole'] += $pages,
+                'gaps' => $counts['gaps'] += $pages,
+                'failed' => $counts['poor'] += $pages,
+                default => null,
+            };
+        }
 
-        return ['waiting' => $row->int('waiting'), 'taken' => $row->int('taken'), 'kept' => $row->int('kept'), 'whole' => $row->int('whole'), 'gaps' => $row->int('gaps'), 'poor' => $row->int('poor'), 'failed' => $row->int('failed'), 'left' => $row->int('left')];
+        return $counts;
     }
 
     /**
@@ -142,7 +157,7 @@ final readonly class CrawlDesk
             $row = new Row($values);
 
             return ['state' => $row->text('state'), 'reason' => $row->textOrNull('reason') ?? '', 'pages' => $row->int('pages'), 'example' => $row->text('example')];
-        }, $this->database->fetchAllAssociative("SELECT state, reason, COUNT(*) AS pages, MIN(url) AS example FROM crawl_page WHERE crawl_id = ? AND state IN ('left', 'failed') AND role = 'page' GROUP BY state, reason ORDER BY state, pages DESC", [$crawl->id]));
+        }, $this->database->fetchAllAssociative("SELECT g.state, g.reason, g.pages, p.url AS example FROM (SELECT state, reason, COUNT(*) AS pages, MIN(id) AS first FROM crawl_page WHERE crawl_id = ? AND state IN ('left', 'failed') GROUP BY state, reason) g JOIN crawl_page p ON p.id = g.first ORDER BY g.state, g.pages DESC", [$crawl->id]));
     }
 
     /**

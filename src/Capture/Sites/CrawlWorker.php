@@ -35,6 +35,7 @@ final class CrawlWorker
     private const PATIENCE = 2.5;
     private const SHORT_WAIT = 300;
     private const WAIT = 1_000;
+    private const LATER = 30_000;
 
     private ?SiteMemory $memory = null;
 
@@ -77,15 +78,12 @@ final class CrawlWorker
             $this->halt($crawl, 'unexpected');
             $rest = Rest::Stopped;
         }
-        $again = match ($rest) {
-            Rest::Stopped => null,
-            Rest::Others => self::SHORT_WAIT,
-            Rest::Pause => self::WAIT,
-            null => 0,
-            default => $this->end($crawl, $message->slotId, $rest) ? null : self::SHORT_WAIT,
-        };
-        if (Rest::Stopped === $rest) {
-            $this->segments->closeAll($crawl, $message->slotId);
+        try {
+            $again = $this->after($crawl, $message->slotId, $rest);
+        } catch (\Throwable $e) {
+            // Files are put into the store step by step, and each step can be done again.
+            $this->logger->error('The file of a site could not be put into the store.', ['site' => $crawl->code, 'exception' => $e]);
+            $again = self::LATER;
         }
         Retried::transaction($this->database(), function () use ($message, $again): void {
             $this->database()->executeStatement('UPDATE crawl_slot SET turn = turn + 1 WHERE id = ?', [$message->slotId]);
@@ -94,6 +92,23 @@ final class CrawlWorker
             }
         });
         $this->manager()->clear();
+    }
+
+    /** @return int|null milliseconds until the next turn; null if there is none */
+    private function after(Crawl $crawl, int $slot, ?Rest $rest): ?int
+    {
+        if (Rest::Stopped === $rest) {
+            $this->segments->closeAll($crawl, $slot);
+        } elseif (null !== $rest && Rest::Others !== $rest && Rest::Pause !== $rest) {
+            $this->end($crawl, $slot, $rest);
+        }
+
+        return match ($rest) {
+            Rest::Others => self::SHORT_WAIT,
+            Rest::Pause => self::WAIT,
+            null => 0,
+            default => null,
+        };
     }
 
     /** @return Rest|null why there is nothing more to do; null if there is */
@@ -296,8 +311,8 @@ final class CrawlWorker
         return $kept;
     }
 
-    /** @return bool whether that is all; false if another worker has to finish first */
-    private function end(Crawl $crawl, int $slot, Rest $why): bool
+    /** Whoever closes the last file ends the work. */
+    private function end(Crawl $crawl, int $slot, Rest $why): void
     {
         $this->segments->closeAll($crawl, $slot);
         $now = $this->clock->now();
@@ -309,8 +324,6 @@ final class CrawlWorker
             $row = Row::of($this->database()->fetchAssociative('SELECT pages, parts, again, bytes FROM crawl WHERE id = ?', [$crawl->id]));
             $this->ledger->enter('site.finished', $crawl->code, ['ended' => $why->value, 'pages' => $row->int('pages'), 'parts' => $row->int('parts'), 'held' => $row->int('again'), 'bytes' => $row->int('bytes'), 'seeds' => \array_slice($crawl->seeds, 0, 20)]);
         }
-
-        return true;
     }
 
     private function halt(Crawl $crawl, string $why): void

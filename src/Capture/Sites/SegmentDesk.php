@@ -123,10 +123,7 @@ final readonly class SegmentDesk
         $row = Row::of($this->database->fetchAssociative('SELECT path, bytes, pages FROM crawl_segment WHERE id = ?', [$id]));
         [$path, $incoming] = [$row->text('path'), $this->incoming($id)];
         if (is_file($incoming) && $row->int('pages') > 0) {
-            $handle = $this->handle($incoming);
-            if (null === $handle) {
-                return;
-            }
+            $handle = $this->handle($incoming) ?? throw new \RuntimeException('Somebody else is at that file.');
             ftruncate($handle, max(0, $row->int('bytes')));
             fsync($handle);
             fclose($handle);
