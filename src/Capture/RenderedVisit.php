@@ -35,6 +35,8 @@ final class RenderedVisit
         'XHR' => 'empty', 'Fetch' => 'empty', 'EventSource' => 'empty', 'Ping' => 'empty', 'WebSocket' => 'websocket', 'Prefetch' => 'prefetch', 'Manifest' => 'manifest', 'Preflight' => 'empty',
     ];
 
+    private const UNFOLD_SECONDS = 15.0;
+
     private float $since;
 
     public function __construct(private readonly Gateway $gateway, private readonly Visit $visit, private readonly string $folder, private readonly CaptureOrder $order)
@@ -92,6 +94,9 @@ final class RenderedVisit
         $progress(CaptureStage::Scrolling);
         if ($this->order->scroll) {
             $scroll->through(max(0.5, min(self::SCROLL_SECONDS, 0.6 * ($until - microtime(true)))));
+            if ($this->order->scripts && Extent::Whole === $this->order->extent) {
+                $scroll->unfold(min($until, microtime(true) + self::UNFOLD_SECONDS));
+            }
         }
         $this->took('scroll');
         $progress(CaptureStage::Reading);

@@ -11,6 +11,9 @@ final class PageScroll
     private const GROWTHS = 20;
     private const MAX_HEIGHT = PageReading::MAX_HEIGHT;
 
+    private const SELECTED = 100_000;
+    private const IS_SAFE = '(e.getAttribute("aria-controls") && document.getElementById(e.getAttribute("aria-controls")) && !e.closest("a[href]:not([href^=\\"#\\"])") && !(e.closest("form") && e.matches("button:not([type=button]),input")) && !e.disabled)';
+
     private bool $grew = false;
 
     public function __construct(private readonly PageSession $page)
@@ -65,6 +68,39 @@ final class PageScroll
             }
             PageSession::pause(0.08);
         }
+    }
+
+    /**
+     * Opens what is folded away and the tabs of the page, so that what loads then is loaded, and leaves all as it was. Only what
+     * cannot lead elsewhere is pressed: a tab that says so (WAI-ARIA 1.2, role `tab`), with its panel on the same page, that is
+     * no link to another one and sends no form.
+     */
+    public function unfold(float $until): void
+    {
+        $folded = $this->indexes('[...document.querySelectorAll("details")].map((e, n) => e.open ? -1 : n).filter(n => n >= 0).slice(0, 200)');
+        if ([] !== $folded) {
+            $this->page->evaluate('(all => { const d = document.querySelectorAll("details"); all.forEach(n => { if (d[n]) d[n].open = true; }); })('.json_encode($folded).')');
+            PageSession::pause(0.2);
+            $this->page->rest(min($until, microtime(true) + 4.0));
+            $this->page->evaluate('(all => { [...document.querySelectorAll("details")].forEach((e, n) => { e.open = !all.includes(n) && (e.open || e.hasAttribute("name")); }); })('.json_encode($folded).')');
+        }
+        $tabs = $this->indexes('[...document.querySelectorAll("[role=tab]")].map((e, n) => '.self::IS_SAFE.' ? (e.getAttribute("aria-selected") === "true" ? n + 100000 : n) : -1).filter(n => n >= 0).slice(0, 40)');
+        foreach ([...array_filter($tabs, static fn (int $tab): bool => $tab < self::SELECTED), ...array_filter($tabs, static fn (int $tab): bool => $tab >= self::SELECTED)] as $tab) {
+            // Those that were open at the beginning come last: so they are open in the end.
+            if (microtime(true) < $until && \count($tabs) > 1) {
+                $this->page->evaluate('(n => { const e = document.querySelectorAll("[role=tab]")[n]; if (e && '.self::IS_SAFE.') e.click(); })('.($tab % self::SELECTED).')');
+                PageSession::pause(0.1);
+                $this->page->rest(min($until, microtime(true) + 3.0));
+            }
+        }
+    }
+
+    /** @return list<int> */
+    private function indexes(string $expression): array
+    {
+        $found = $this->page->evaluate($expression);
+
+        return array_values(array_filter(\is_array($found) ? $found : [], \is_int(...)));
     }
 
     /** Whether the page went on growing each time its end was reached. */
