@@ -4,22 +4,29 @@ declare(strict_types=1);
 
 namespace Ypomna\Standin\Site;
 
+use Ypomna\Standin\Web\Lapses;
 use Ypomna\Standin\Web\Request;
 use Ypomna\Standin\Web\Response;
 use Ypomna\Standin\Web\Site;
 
 /**
- * Two firms abroad with the same seal: a Greek ferry line, one of whose pages is in windows-1253, and a Japanese supplier in
+ * Two firms abroad with the same seal: a Greek ferry line, one of whose pages is in windows-1253, and whose certificate expires in 2025; and a Japanese supplier in
  * Shift_JIS, whose server breaks every connection off from 2026 on.
  */
-final class Abroad implements Site
+final class Abroad implements Site, Lapses
 {
     private const GREEK = 'porthmeia-aliki.test';
+    private const LAPSES = '2025-06-01';
     private const JAPANESE = 'kaikyo-seal.test';
 
     public function hosts(\DateTimeImmutable $now): array
     {
         return [self::GREEK, 'www.'.self::GREEK, self::JAPANESE];
+    }
+
+    public function lapsed(\DateTimeImmutable $now): array
+    {
+        return $now >= new \DateTimeImmutable(self::LAPSES) ? [self::GREEK, 'www.'.self::GREEK] : [];
     }
 
     public function answer(Request $request): Response

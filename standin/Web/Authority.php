@@ -21,15 +21,21 @@ final readonly class Authority
         return $this->folder.'/authority.pem';
     }
 
+    /** Path of the one that has expired, beside another one. */
+    public static function lapsed(string $path): string
+    {
+        return substr($path, 0, -4).'-lapsed.pem';
+    }
+
     /**
-     * Path of a PEM file with a key and a certificate for these names.
+     * Path of a PEM file with a key and a certificate for these names; beside it lies one for the same key that has expired.
      *
      * @param list<string> $hosts
      */
     public function issue(array $hosts): string
     {
         $path = $this->folder.'/hosts-'.substr(hash('sha256', implode(',', $hosts)), 0, 12).'.pem';
-        if (is_file($path) && is_file($this->certificate())) {
+        if (is_file($path) && is_file(self::lapsed($path)) && is_file($this->certificate())) {
             return $path;
         }
         if (!is_dir($this->folder) && !@mkdir($this->folder, 0o755, true) && !is_dir($this->folder)) {
@@ -50,10 +56,15 @@ final readonly class Authority
         \assert($request instanceof \OpenSSLCertificateSigningRequest && false !== $authority);
         $certificate = openssl_csr_sign($request, $authority, $authorityKeyOut, self::DAYS, ['x509_extensions' => 'host'] + $options, random_int(1, \PHP_INT_MAX));
         \assert(false !== $certificate);
-        openssl_x509_export($certificate, $pem);
+        // Valid for no day: in the next second it has been.
+        $lapsed = openssl_csr_sign($request, $authority, $authorityKeyOut, 0, ['x509_extensions' => 'host'] + $options, random_int(1, \PHP_INT_MAX));
+        \assert(false !== $lapsed);
         openssl_pkey_export($hostKeyOut, $key, null, $options);
-        \assert(\is_string($pem) && \is_string($key));
-        file_put_contents($path, $pem.$key);
+        foreach ([$path => $certificate, self::lapsed($path) => $lapsed] as $file => $one) {
+            openssl_x509_export($one, $pem);
+            \assert(\is_string($pem) && \is_string($key));
+            file_put_contents($file, $pem.$key);
+        }
         openssl_x509_export_to_file($authority, $this->certificate());
 
         return $path;

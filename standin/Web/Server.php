@@ -78,7 +78,16 @@ final class Server
     {
         pcntl_signal(\SIGTERM, \SIG_DFL);
         pcntl_signal(\SIGINT, \SIG_DFL);
-        Listener::on($web, $this->serve(...), ['local_cert' => $certificate, 'alpn_protocols' => 'http/1.1'], 20.0);
+        Listener::on($web, $this->serve(...), function () use ($certificate): array {
+            $lapsed = [];
+            foreach ($this->sites as $site) {
+                foreach ($site instanceof Lapses ? $site->lapsed($this->clock->now()) : [] as $host) {
+                    $lapsed[$host] = Authority::lapsed($certificate);
+                }
+            }
+
+            return ['local_cert' => $certificate, 'alpn_protocols' => 'http/1.1'] + ([] === $lapsed ? [] : ['SNI_enabled' => true, 'SNI_server_certs' => $lapsed]);
+        }, 20.0);
         EventLoop::onReadable($dns, fn () => $this->answerName($dns));
         EventLoop::repeat(1.0, static function () use ($parent): void {
             // A parent that was killed can end nobody any more.

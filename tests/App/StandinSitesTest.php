@@ -14,8 +14,10 @@ use Ypomna\Standin\Site\Mirror;
 use Ypomna\Standin\Site\Operator;
 use Ypomna\Standin\Site\PetrelFan;
 use Ypomna\Standin\Site\Tidewatch;
+use Ypomna\Standin\Web\Authority;
 use Ypomna\Standin\Web\Request;
 use Ypomna\Standin\Web\Site;
+use Ypomna\Tests\Support\Folder;
 
 /** What the sites of the demo's web say on which day. */
 final class StandinSitesTest extends TestCase
@@ -31,6 +33,23 @@ final class StandinSitesTest extends TestCase
         $response = $site->answer($request);
         self::assertSame($status, $response->status());
         self::assertStringContainsString($says, (string) mb_convert_encoding(implode('', iterator_to_array($response->bytes('GET', $now), false)), 'UTF-8', $encoding));
+    }
+
+    public function testACertificateExpiresOnItsDay(): void
+    {
+        self::assertSame([], (new Abroad())->lapsed(new \DateTimeImmutable('2025-05-31')));
+        self::assertSame(['porthmeia-aliki.test', 'www.porthmeia-aliki.test'], (new Abroad())->lapsed(new \DateTimeImmutable('2025-06-01')));
+        $folder = new Folder();
+        $authority = new Authority($folder->path);
+        $path = $authority->issue(['a.test', 'b.test']);
+        foreach ([[$path, true], [Authority::lapsed($path), false]] as [$file, $valid]) {
+            $read = openssl_x509_parse((string) file_get_contents($file));
+            self::assertIsArray($read);
+            self::assertSame('DNS:a.test, DNS:b.test', \is_array($read['extensions'] ?? null) ? $read['extensions']['subjectAltName'] ?? null : null);
+            self::assertSame($valid, $read['validTo_time_t'] > time() + 1);
+            self::assertSame(1, openssl_x509_verify((string) file_get_contents($file), (string) file_get_contents($authority->certificate())));
+        }
+        self::assertSame($path, $authority->issue(['a.test', 'b.test']));
     }
 
     /** @return iterable<string, array{0: Site, 1: string, 2: string, 3: int, 4: string, 5?: string}> */

@@ -17,11 +17,11 @@ final class Listener
     private string $watch;
 
     /**
-     * @param resource                     $socket listening, non-blocking
-     * @param \Closure(Stream, bool): void $serve  runs in a fiber of its own for each connection; told whether TLS was used
-     * @param array<string, mixed>         $tls    context options for TLS
+     * @param resource                                              $socket listening, non-blocking
+     * @param \Closure(Stream, bool): void                          $serve  runs in a fiber of its own for each connection; told whether TLS was used
+     * @param array<string, mixed>|\Closure(): array<string, mixed> $tls    context options for TLS, or what gives them for each connection
      */
-    private function __construct(private $socket, private readonly \Closure $serve, private readonly array $tls, private readonly float $patience)
+    private function __construct(private $socket, private readonly \Closure $serve, private readonly array|\Closure $tls, private readonly float $patience)
     {
         $this->watch = EventLoop::onReadable($socket, $this->accept(...));
     }
@@ -38,11 +38,11 @@ final class Listener
     }
 
     /**
-     * @param resource                     $socket
-     * @param \Closure(Stream, bool): void $serve
-     * @param array<string, mixed>         $tls
+     * @param resource                                              $socket
+     * @param \Closure(Stream, bool): void                          $serve
+     * @param array<string, mixed>|\Closure(): array<string, mixed> $tls
      */
-    public static function on($socket, \Closure $serve, array $tls, float $patience = 60.0): self
+    public static function on($socket, \Closure $serve, array|\Closure $tls, float $patience = 60.0): self
     {
         return new self($socket, $serve, $tls, $patience);
     }
@@ -103,7 +103,7 @@ final class Listener
         }
         $encrypted = "\x16" === $first;
         if ($encrypted) {
-            stream_context_set_option($client, ['ssl' => $this->tls]);
+            stream_context_set_option($client, ['ssl' => $this->tls instanceof \Closure ? ($this->tls)() : $this->tls]);
             do {
                 $done = @stream_socket_enable_crypto($client, true, \STREAM_CRYPTO_METHOD_TLSv1_2_SERVER | \STREAM_CRYPTO_METHOD_TLSv1_3_SERVER);
                 if (0 === $done) {
