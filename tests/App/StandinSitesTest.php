@@ -9,6 +9,7 @@ use PHPUnit\Framework\TestCase;
 use Ypomna\Core\Http\MessageHead;
 use Ypomna\Standin\Site\Abroad;
 use Ypomna\Standin\Site\Board;
+use Ypomna\Standin\Site\Corvane;
 use Ypomna\Standin\Site\Lantern;
 use Ypomna\Standin\Site\Mirror;
 use Ypomna\Standin\Site\Operator;
@@ -33,6 +34,36 @@ final class StandinSitesTest extends TestCase
         $response = $site->answer($request);
         self::assertSame($status, $response->status());
         self::assertStringContainsString($says, (string) mb_convert_encoding(implode('', iterator_to_array($response->bytes('GET', $now), false)), 'UTF-8', $encoding));
+    }
+
+    public function testTheDraftsReferencesStoodThereWhenTheyWereRead(): void
+    {
+        $draft = (string) file_get_contents(\dirname(__DIR__, 2).'/demo/draft/ten-weeks-on-the-sound.md');
+        self::assertSame(32, preg_match_all('/^\[\^\d+\]: .*<(https?:[^>]+)> \(accessed (\d+ \w+ \d{4})\)\.$/m', $draft, $notes, \PREG_SET_ORDER));
+        $html = (string) file_get_contents(\dirname(__DIR__, 2).'/demo/draft/ten-weeks-on-the-sound.html');
+        $gone = [];
+        foreach ($notes as [, $address, $day]) {
+            self::assertSame(200, self::answered($address, $day.' 12:00'), $address.' on '.$day);
+            self::assertStringContainsString('<a href="'.$address.'">', $html);
+            $gone[self::answered($address, '2026-03-05 12:00')][] = $address;
+        }
+        self::assertGreaterThan(10, \count($gone[200] ?? []));
+        self::assertGreaterThan(2, \count($gone[404] ?? []));
+    }
+
+    /** What is answered there on that day; 0 if the name has lapsed. */
+    private static function answered(string $address, string $day): int
+    {
+        $now = new \DateTimeImmutable($day);
+        $url = (array) parse_url($address);
+        $host = \is_string($url['host'] ?? null) ? $url['host'] : '';
+        foreach ([new Operator(), new Lantern(), new Board(), new Tidewatch(), new Corvane(), new Abroad(), new PetrelFan()] as $site) {
+            if (\in_array($host, $site->hosts($now), true)) {
+                return $site->answer(new Request($host, 'https' === ($url['scheme'] ?? ''), 'GET', \is_string($url['path'] ?? null) ? $url['path'] : '/', '', MessageHead::parse("GET / HTTP/1.1\r\nHost: x\r\n\r\n"), '', $now))->status();
+            }
+        }
+
+        return 0;
     }
 
     public function testACertificateExpiresOnItsDay(): void
