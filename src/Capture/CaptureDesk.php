@@ -39,7 +39,7 @@ final readonly class CaptureDesk
     {
         // The job and the message about it are written together: neither is ever there without the other.
         return $this->entities->wrapInTransaction(function () use ($url, $wish, $missingOf): CaptureJob {
-            $job = new CaptureJob(Codes::random(), (string) $url, $this->clock->now(), $this->person, AddressKeys::keyHash((string) $url), $wish->how, $missingOf, phone: $wish->phone, withoutScripts: $wish->withoutScripts, options: $wish->options(), secrets: '' === $wish->secret ? null : $wish->secret);
+            $job = new CaptureJob(Codes::random(), (string) $url, $this->clock->now(), $this->person, AddressKeys::keyHash((string) $url), $wish->how, $missingOf, phone: $wish->phone, withoutScripts: $wish->withoutScripts, options: $wish->options(), secrets: $wish->secrets());
             $this->entities->persist($job);
             $this->entities->flush();
             $this->bus->dispatch(new KeepPage((int) $job->id));

@@ -110,19 +110,26 @@ final readonly class PageWish
      */
     public function options(): ?array
     {
-        $options = array_filter(['extent' => Extent::Whole === $this->extent ? '' : $this->extent->value, 'part' => $this->part, 'wait' => $this->wait, 'language' => $this->language, 'agent' => $this->agent, 'fields' => $this->fields, 'scroll' => $this->withoutScrolling ? 'no' : ''], static fn (mixed $value): bool => !\in_array($value, ['', 0, []], true));
+        $options = array_filter(['extent' => Extent::Whole === $this->extent ? '' : $this->extent->value, 'part' => $this->part, 'wait' => $this->wait, 'language' => $this->language, 'agent' => $this->agent, 'scroll' => $this->withoutScrolling ? 'no' : ''], static fn (mixed $value): bool => !\in_array($value, ['', 0, []], true));
 
         return [] === $options ? null : $options;
     }
 
+    /** What goes out with the requests and is forgotten when the job has ended: it may sign somebody in. */
+    public function secrets(): ?string
+    {
+        return '' === $this->secret && [] === $this->fields ? null : json_encode(['cookies' => $this->secret, 'fields' => (object) $this->fields], \JSON_THROW_ON_ERROR | \JSON_INVALID_UTF8_SUBSTITUTE);
+    }
+
     public static function ofJob(CaptureJob $job): self
     {
+        $secrets = (array) json_decode($job->secrets ?? '', true);
         $options = $job->options ?? [];
         $text = static fn (string $name): string => \is_string($options[$name] ?? null) ? $options[$name] : '';
 
         return new self(
             $job->how, $job->phone, $job->withoutScripts, 'no' === $text('scroll'), Extent::tryFrom($text('extent')) ?? Extent::Whole, $text('part'), \is_int($options['wait'] ?? null) ? $options['wait'] : 0, $text('language'), $text('agent'),
-            array_filter(\is_array($options['fields'] ?? null) ? $options['fields'] : [], static fn (mixed $value, int|string $name): bool => \is_string($name) && \is_string($value), \ARRAY_FILTER_USE_BOTH), $job->secrets ?? '',
+            array_filter(\is_array($secrets['fields'] ?? null) ? $secrets['fields'] : [], static fn (mixed $value, int|string $name): bool => \is_string($name) && \is_string($value), \ARRAY_FILTER_USE_BOTH), \is_string($secrets['cookies'] ?? null) ? $secrets['cookies'] : '',
         );
     }
 

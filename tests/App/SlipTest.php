@@ -63,6 +63,7 @@ final class SlipTest extends AppTestCase
         self::assertInstanceOf(CaptureJob::class, $job);
         $order = PageWish::ofJob($job)->order(new Limits(), false);
         self::assertSame([false, Extent::Text, 'el', ['X-Try' => '1'], 'secret-value', true], [$order->rendered, $order->extent, $order->language, $order->fields, $order->cookies[0]->value, $order->isSecret()]);
+        self::assertStringNotContainsString('X-Try', (string) json_encode($job->options), 'What may sign somebody in goes with the job.');
         // A page that is asked for elsewhere is kept as usual.
         $this->client->request('POST', '/keep', ['_token' => $token, 'q' => 'lantern.test/c']);
         self::assertSame('text', self::service(Choices::class)->last()['extent'] ?? '');
