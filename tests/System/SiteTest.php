@@ -102,6 +102,10 @@ final class SiteTest extends TestCase
         // The site is where its first page leads to.
         $site = $this->site('http://maze-two.test/', '--pause', '0', '--without-maps');
         self::assertContains('http://www.maze-two.test/home/a', $this->kept($site));
+        // Overruled, what robots.txt says is on record all the same, and the sitemap that it names is followed.
+        $site = $this->site('http://maze.test/', '--pause', '0', '--include', '/private', '--include', 'only-in-map', '--ignore-robots', 'The paper was asked for leave');
+        self::assertSame(['http://maze.test/', 'http://maze.test/only-in-map', 'http://maze.test/private/x'], array_intersect(['http://maze.test/', 'http://maze.test/only-in-map', 'http://maze.test/private/x'], $this->kept($site)));
+        self::assertGreaterThan(0, self::$stack->row("SELECT COUNT(*) AS n FROM record r JOIN crawl_segment s ON s.file_id = r.warc_file_id WHERE s.crawl_id = ? AND r.url = 'http://maze.test/robots.txt'", [$site['id']])['n']);
         $site = $this->site('http://nobody.test/', '--pause', '0', '--without-maps');
         self::assertSame(['done', 0], [$site['state'], $site['pages']]);
         self::assertSame('failed', $this->pages($site)['http://nobody.test/'][0]);

@@ -49,6 +49,10 @@ final readonly class PlainSite
         $told = \count($memory->robots->texts());
         $visit = new SiteVisit($gateway, $memory->book, $memory->jar, $robots, $crawl->pause > 0 ? 2 : 4);
         try {
+            foreach ($pages as $page) {
+                // Asked for and kept in the file either way, once a host.
+                $memory->robots->of($page->url);
+            }
             $came = $visit->go($pages, microtime(true) + self::SECONDS);
             $gateway->stop(true);
             if (null !== $gateway->fault()) {
