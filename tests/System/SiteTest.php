@@ -106,6 +106,8 @@ final class SiteTest extends TestCase
         $site = $this->site('http://maze.test/', '--pause', '0', '--include', '/private', '--include', 'only-in-map', '--ignore-robots', 'The paper was asked for leave');
         self::assertSame(['http://maze.test/', 'http://maze.test/only-in-map', 'http://maze.test/private/x'], array_intersect(['http://maze.test/', 'http://maze.test/only-in-map', 'http://maze.test/private/x'], $this->kept($site)));
         self::assertGreaterThan(0, self::$stack->row("SELECT COUNT(*) AS n FROM record r JOIN crawl_segment s ON s.file_id = r.warc_file_id WHERE s.crawl_id = ? AND r.url = 'http://maze.test/robots.txt'", [$site['id']])['n']);
+        // A sitemap that a worker found alone is in a file, too.
+        self::assertSame(0, self::$stack->row("SELECT COUNT(*) AS n FROM crawl_page p LEFT JOIN crawl_segment s ON s.id = p.segment_id LEFT JOIN record r ON r.warc_file_id = s.file_id AND r.at_offset = p.at_offset WHERE p.state = 'kept' AND r.at_offset IS NULL")['n']);
         $site = $this->site('http://nobody.test/', '--pause', '0', '--without-maps');
         self::assertSame(['done', 0], [$site['state'], $site['pages']]);
         self::assertSame('failed', $this->pages($site)['http://nobody.test/'][0]);

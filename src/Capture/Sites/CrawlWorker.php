@@ -178,7 +178,7 @@ final class CrawlWorker
     /** @param list<TakenPage> $pages */
     private function group(Crawl $crawl, int $slot, array $pages, Segment $segment, SiteMemory $memory): void
     {
-        $before = $segment->file->bytes();
+        [$before, $pagesBefore] = [$segment->file->bytes(), $segment->pages];
         try {
             $came = (CaptureHow::Rendered === $crawl->how ? $this->rendered : $this->plain)->go($crawl, $slot, $pages, $segment, $memory);
             $segment->sync();
@@ -186,6 +186,7 @@ final class CrawlWorker
             Retried::transaction($this->database(), fn () => $this->settle($crawl, $came, $links, $segment, $memory));
         } catch (\Throwable $e) {
             $segment->backTo($before);
+            $segment->pages = $pagesBefore;
             throw $e;
         }
         $memory->book->settle();

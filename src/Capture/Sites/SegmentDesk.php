@@ -21,6 +21,7 @@ use Ypomna\App\Compare\Describer;
 use Ypomna\App\Custody\LedgerBook;
 use Ypomna\App\Custody\Store;
 use Ypomna\Core\Fetch\SiteFile;
+use Ypomna\Core\Warc\Reader;
 
 /**
  * The files in which the pages of a site are kept: each worker fills one of its own, and another one when it has grown to the
@@ -122,12 +123,14 @@ final readonly class SegmentDesk
     {
         $row = Row::of($this->database->fetchAssociative('SELECT path, bytes, pages FROM crawl_segment WHERE id = ?', [$id]));
         [$path, $incoming] = [$row->text('path'), $this->incoming($id)];
-        if (is_file($incoming) && $row->int('pages') > 0) {
+        if (is_file($incoming)) {
             $handle = $this->handle($incoming) ?? throw new \RuntimeException('Somebody else is at that file.');
             ftruncate($handle, max(0, $row->int('bytes')));
             fsync($handle);
             fclose($handle);
-            $this->store->commit($incoming, $path);
+            if (self::holdsMore($incoming)) {
+                $this->store->commit($incoming, $path);
+            }
         }
         if (!is_file($this->store->path($path))) {
             @unlink($incoming);
@@ -140,6 +143,19 @@ final readonly class SegmentDesk
         $file = $this->indexer->numberOf($sha256, $path) ?? $this->indexer->enter($path, $sha256, WarcFile::OWN, basename($path), $line->at)->file;
         $this->database->update('crawl_segment', ['state' => 'stored', 'file_id' => $file], ['id' => $id]);
         $this->describer->soon($file);
+    }
+
+    /** Whether there is more in it than what says whose file it is: a sitemap alone is worth keeping, too. */
+    private static function holdsMore(string $path): bool
+    {
+        $records = 0;
+        foreach (Reader::open($path)->records() as $record) {
+            if (++$records > 1) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     private function incoming(int $id): string
