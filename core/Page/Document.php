@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Page;
 
-use Masterminds\HTML5;
 use Ypomna\Core\Address\Url;
+use Ypomna\Core\Html\TreeBuilder;
 use Ypomna\Core\Http\Charset;
 use Ypomna\Core\Split;
 
@@ -21,6 +21,10 @@ final readonly class Document
      * @param list<Passage> $passages in reading order
      * @param list<Link>    $links
      * @param list<Picture> $pictures
+     * @param list<Passage>         $hidden     text that stands in the page and is not shown
+     * @param array<string, string> $metadata   what the page says of itself, by name in lower case
+     * @param list<string>          $structured JSON-LD as it stands
+     * @param list<EmbeddedPart>    $parts      scripts, styles, frames and the like
      */
     public function __construct(
         public string $title,
@@ -29,6 +33,10 @@ final readonly class Document
         public array $passages,
         public array $links,
         public array $pictures,
+        public array $hidden = [],
+        public array $metadata = [],
+        public array $structured = [],
+        public array $parts = [],
     ) {
     }
 
@@ -41,10 +49,8 @@ final readonly class Document
     {
         $bytes = substr($bytes, 0, self::MAX_BYTES);
         $html = Charset::toUtf8($bytes, Charset::detect($bytes, $contentType));
-        $parser = new HTML5(['disable_html_ns' => true, 'encode_entities' => false]);
-        $dom = $parser->loadHTML('' === trim($html) ? '<html></html>' : $html);
 
-        return (new DocumentReader($dom, null === $url ? null : Url::tryParse($url)))->read();
+        return (new DocumentReader(TreeBuilder::tree($html), null === $url ? null : Url::tryParse($url)))->read();
     }
 
     /** A text without markup: each line is a paragraph. */

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Page;
 
-/** What a passage is on its page; passages of different kinds are never taken for rewordings of each other. */
+/** What a passage is on its page. */
 enum PassageKind: string
 {
     case Sentence = 'sentence';

@@ -11,6 +11,8 @@ final readonly class Picture
         /** Resolved where the page's base is known, else as written. */
         public string $src,
         public string $alt,
+        /** How many passages stand before it. */
+        public int $behind = 0,
     ) {
     }
 }
