@@ -15,12 +15,13 @@ final class Alignment
     private const EXACT_CELLS = 400_000;
 
     /**
-     * @param list<string> $old
-     * @param list<string> $new
+     * @param list<string>             $old
+     * @param list<string>             $new
+     * @param array<string, int>|null $weights of elements; of all runs in order the heaviest is looked for. Null: all weigh the same
      *
      * @return list<array{int, int}> places of equal elements, rising on both sides
      */
-    public static function of(array $old, array $new): array
+    public static function of(array $old, array $new, ?array $weights = null): array
     {
         $pairs = [];
         $work = [[0, \count($old), 0, \count($new)]];
@@ -36,10 +37,10 @@ final class Alignment
                 continue;
             }
             if (($aEnd - $a) * ($bEnd - $b) <= self::EXACT_CELLS) {
-                array_push($pairs, ...self::exact($old, $new, $a, $aEnd, $b, $bEnd));
+                array_push($pairs, ...self::exact($old, $new, $a, $aEnd, $b, $bEnd, $weights));
                 continue;
             }
-            $anchors = self::anchors($old, $new, $a, $aEnd, $b, $bEnd);
+            $anchors = self::anchors($old, $new, $a, $aEnd, $b, $bEnd, $weights);
             foreach ([...$anchors, [$aEnd, $bEnd]] as [$x, $y]) {
                 if ([] !== $anchors) {
                     $work[] = [$a, $x, $b, $y];
@@ -56,12 +57,13 @@ final class Alignment
     }
 
     /**
-     * @param list<string> $old
-     * @param list<string> $new
+     * @param list<string>             $old
+     * @param list<string>             $new
+     * @param array<string, int>|null $weights
      *
      * @return list<array{int, int}>
      */
-    private static function anchors(array $old, array $new, int $a, int $aEnd, int $b, int $bEnd): array
+    private static function anchors(array $old, array $new, int $a, int $aEnd, int $b, int $bEnd, ?array $weights): array
     {
         $where = [];
         for ($i = $a; $i < $aEnd; ++$i) {
@@ -76,7 +78,7 @@ final class Alignment
             }
         }
 
-        return self::longestRising($candidates);
+        return null === $weights ? self::longestRising($candidates) : self::heaviestRising($candidates, array_map(static fn (array $pair): int => $weights[$old[$pair[0]]] ?? 1, $candidates));
     }
 
     /**
@@ -111,29 +113,84 @@ final class Alignment
     }
 
     /**
-     * @param list<string> $old
-     * @param list<string> $new
+     * Of pairs that rise in the second place, those that rise in both and weigh most together (a tree of greatest sums over the
+     * first places; Fenwick 1994).
+     *
+     * @param list<array{int, int}> $pairs   rising in the second place; those that share a second place are alternatives
+     * @param list<int|float>       $weights above 0
      *
      * @return list<array{int, int}>
      */
-    private static function exact(array $old, array $new, int $a, int $aEnd, int $b, int $bEnd): array
+    public static function heaviestRising(array $pairs, array $weights): array
+    {
+        $places = array_values(array_unique(array_column($pairs, 0)));
+        sort($places);
+        $rank = array_flip($places);
+        $size = \count($places);
+        // The best run that ends at or before a rank: its weight and its last pair.
+        $best = array_fill(0, $size + 1, [0, -1]);
+        $before = [];
+        for ($n = 0, $count = \count($pairs); $n < $count;) {
+            $found = [];
+            // Alternatives must not build on each other.
+            for ($m = $n; $m < $count && $pairs[$m][1] === $pairs[$n][1]; ++$m) {
+                $top = [0, -1];
+                for ($r = $rank[$pairs[$m][0]]; $r > 0; $r -= $r & -$r) {
+                    $top = $best[$r][0] > $top[0] ? $best[$r] : $top;
+                }
+                $before[$m] = $top[1];
+                $found[$m] = $top[0] + $weights[$m];
+            }
+            foreach ($found as $k => $weight) {
+                for ($r = $rank[$pairs[$k][0]] + 1; $r <= $size; $r += $r & -$r) {
+                    if ($weight > $best[$r][0]) {
+                        $best[$r] = [$weight, $k];
+                    }
+                }
+            }
+            $n = $m;
+        }
+        $top = [0, -1];
+        for ($r = $size; $r > 0; $r -= $r & -$r) {
+            $top = $best[$r][0] > $top[0] ? $best[$r] : $top;
+        }
+        $run = [];
+        for ($n = $top[1]; $n >= 0; $n = $before[$n]) {
+            $run[] = $pairs[$n];
+        }
+
+        return array_reverse($run);
+    }
+
+    /**
+     * @param list<string>             $old
+     * @param list<string>             $new
+     * @param array<string, int>|null $weights
+     *
+     * @return list<array{int, int}>
+     */
+    private static function exact(array $old, array $new, int $a, int $aEnd, int $b, int $bEnd, ?array $weights): array
     {
         $width = $bEnd - $b + 1;
         $table = array_fill(0, ($aEnd - $a + 1) * $width, 0);
-        for ($i = $aEnd; $i >= $a; --$i) {
-            for ($j = $bEnd; $j >= $b; --$j) {
-                $cell = ($i - $a) * $width + $j - $b;
-                $table[$cell] = match (true) {
-                    $i === $aEnd || $j === $bEnd => 0,
-                    $old[$i] === $new[$j] => 1 + $table[$cell + $width + 1],
-                    default => max($table[$cell + $width], $table[$cell + 1]),
-                };
+        for ($i = $aEnd - 1; $i >= $a; --$i) {
+            $one = $old[$i];
+            $weight = null === $weights ? 1 : ($weights[$one] ?? 1);
+            $cell = ($i - $a) * $width + $bEnd - 1 - $b;
+            for ($j = $bEnd - 1; $j >= $b; --$j, --$cell) {
+                $down = $table[$cell + $width];
+                $right = $table[$cell + 1];
+                $most = $down > $right ? $down : $right;
+                if ($one === $new[$j] && $weight + $table[$cell + $width + 1] > $most) {
+                    $most = $weight + $table[$cell + $width + 1];
+                }
+                $table[$cell] = $most;
             }
         }
         $pairs = [];
         for ($i = $a, $j = $b; $i < $aEnd && $j < $bEnd;) {
             $cell = ($i - $a) * $width + $j - $b;
-            if ($old[$i] === $new[$j]) {
+            if ($old[$i] === $new[$j] && $table[$cell] === $table[$cell + $width + 1] + (null === $weights ? 1 : ($weights[$old[$i]] ?? 1))) {
                 $pairs[] = [$i++, $j++];
             } elseif ($table[$cell + $width] >= $table[$cell + 1]) {
                 ++$i;

@@ -5,18 +5,21 @@ declare(strict_types=1);
 namespace Ypomna\Core\Compare;
 
 use Ypomna\Core\Page\Document;
+use Ypomna\Core\Page\Text;
 
 /** Everything that a reader could see or follow and that differs between two versions of a page. */
 final readonly class PageComparison
 {
     /**
-     * @param list<PassageChange>                                 $changes in reading order
+     * @param list<PassageChange>                                 $changes  in reading order
+     * @param array<int, int>                                     $partners of passages of the old text, the one of the new text that it is now
      * @param list<array{name: string, old: string, new: string}> $meta    title and description
      */
     private function __construct(
         public array $changes,
         /** 0 to 1, by the text. */
         public float $similarity,
+        public array $partners,
         public LinkComparison $links,
         public PictureComparison $pictures,
         public array $meta,
@@ -29,15 +32,20 @@ final readonly class PageComparison
      */
     public static function of(Document $old, Document $new, array $oldDigests = [], array $newDigests = []): self
     {
-        [$changes, $similarity] = TextComparison::of($old->passages, $new->passages);
+        $text = TextComparison::of($old->passages, $new->passages);
         $meta = [];
         foreach (['title' => [$old->title, $new->title], 'description' => [$old->description, $new->description]] as $name => [$before, $after]) {
-            if ($before !== $after) {
+            if (Text::key($before) !== Text::key($after)) {
                 $meta[] = ['name' => $name, 'old' => $before, 'new' => $after];
             }
         }
 
-        return new self($changes, $similarity, LinkComparison::of($old->links, $new->links), PictureComparison::of($old->pictures, $new->pictures, $oldDigests, $newDigests), $meta);
+        return new self(
+            $text->changes, $text->similarity, $text->partners,
+            LinkComparison::of($old->links, $new->links, $text->partners),
+            PictureComparison::of($old->pictures, $new->pictures, $oldDigests, $newDigests, $text->stayed()),
+            $meta,
+        );
     }
 
     public function isIdentical(): bool

@@ -23,28 +23,93 @@ final readonly class PictureComparison
      * @param list<Picture>         $new
      * @param array<string, string> $oldDigests of the files, by address, where they are known
      * @param array<string, string> $newDigests
+     * @param array<int, int>       $partners   of passages of the old text, the one of the new text that it is now
      */
-    public static function of(array $old, array $new, array $oldDigests = [], array $newDigests = []): self
+    public static function of(array $old, array $new, array $oldDigests = [], array $newDigests = [], array $partners = []): self
     {
-        $changed = $added = $removed = [];
-        $a = $b = 0;
-        foreach ([...Alignment::of(self::sources($old), self::sources($new)), [\count($old), \count($new)]] as [$i, $j]) {
-            for (; $a < $i && $b < $j; ++$a, ++$b) {
-                $changed[] = [$old[$a], $new[$b]];
+        $stayed = Alignment::of(self::sources($old), self::sources($new));
+        // A picture that moved is none that came or went.
+        $freeOld = array_diff_key($old, array_flip(array_column($stayed, 0)));
+        $freeNew = array_diff_key($new, array_flip(array_column($stayed, 1)));
+        $where = [];
+        foreach ($freeNew as $j => $picture) {
+            $where[$picture->src][] = $j;
+        }
+        $pairs = $stayed;
+        foreach ($freeOld as $i => $picture) {
+            if ([] !== ($where[$picture->src] ?? [])) {
+                $j = array_shift($where[$picture->src]);
+                $pairs[] = [$i, $j];
+                unset($freeOld[$i], $freeNew[$j]);
             }
-            array_push($removed, ...\array_slice($old, $a, $i - $a));
-            array_push($added, ...\array_slice($new, $b, $j - $b));
-            if (isset($old[$i], $new[$j])) {
-                $before = $oldDigests[$old[$i]->src] ?? null;
-                $after = $newDigests[$new[$j]->src] ?? null;
-                if (null !== $before && null !== $after && $before !== $after) {
-                    $changed[] = [$old[$i], $new[$j]];
-                }
+        }
+        $changed = [];
+        foreach ($pairs as [$i, $j]) {
+            $before = $oldDigests[$old[$i]->src] ?? null;
+            $after = $newDigests[$new[$j]->src] ?? null;
+            if (null !== $before && null !== $after && $before !== $after) {
+                $changed[$j] = [$old[$i], $new[$j]];
+            }
+        }
+        $changed += self::replaced($freeOld, $freeNew, $stayed, $partners, [\count($old), \count($new)]);
+        ksort($changed);
+
+        return new self(array_values($freeNew), array_values($freeOld), array_values($changed));
+    }
+
+    /**
+     * Pairs pictures that stand in the same place: between the same neighbours, or before or behind the same passage. Those that are
+     * paired are taken out of what came and went.
+     *
+     * @param array<int, Picture>   $removed
+     * @param array<int, Picture>   $added
+     * @param list<array{int, int}> $stayed
+     * @param array<int, int>       $partners
+     * @param array{int, int}       $counts
+     *
+     * @return array<int, array{Picture, Picture}>
+     */
+    private static function replaced(array &$removed, array &$added, array $stayed, array $partners, array $counts): array
+    {
+        $changed = [];
+        $a = $b = 0;
+        foreach ([...$stayed, $counts] as [$i, $j]) {
+            $left = array_filter($removed, static fn (int $n): bool => $n >= $a && $n < $i, \ARRAY_FILTER_USE_KEY);
+            $right = array_filter($added, static fn (int $n): bool => $n >= $b && $n < $j, \ARRAY_FILTER_USE_KEY);
+            $pairs = [] === $left || [] === $right ? [] : InOrder::pairs([...array_keys($left), -1], [...array_keys($right), -1], static fn (int $n, int $m): float => self::closeness($left[$n], $right[$m], $partners, \count($left) === \count($right)), 0.5);
+            foreach ($pairs as [$n, $m]) {
+                $changed[$m] = [$removed[$n], $added[$m]];
+                unset($removed[$n], $added[$m]);
             }
             [$a, $b] = [$i + 1, $j + 1];
         }
 
-        return new self($added, $removed, $changed);
+        return $changed;
+    }
+
+    /** @param array<int, int> $partners */
+    private static function closeness(Picture $old, Picture $new, array $partners, bool $asMany): float
+    {
+        $stayed = array_flip($partners);
+        // The nearest passages around that are there on both sides.
+        for ($i = $old->behind - 1; $i >= 0 && !isset($partners[$i]); --$i);
+        for ($j = $new->behind - 1; $j >= 0 && !isset($stayed[$j]); --$j);
+        $place = ($partners[$i] ?? -1) === $j ? 0.5 : 0.0;
+        $last = [max([$old->behind, ...array_keys($partners)]), max([$new->behind, ...$partners])];
+        for ($i = $old->behind; $i <= $last[0] && !isset($partners[$i]); ++$i);
+        for ($j = $new->behind; $j <= $last[1] && !isset($stayed[$j]); ++$j);
+        $place += ($partners[$i] ?? $j) === $j ? 0.4 : 0.0;
+        $alike = '' !== $old->alt && $old->alt === $new->alt ? 0.4 : 0.0;
+        $alike += self::file($old->src) === self::file($new->src) ? 0.3 : 0.0;
+        // Where the words around it changed, too, its place among the pictures tells.
+        $place += $asMany ? 0.15 : 0.0;
+
+        return $place + $alike;
+    }
+
+    private static function file(string $src): string
+    {
+        return basename((string) preg_replace('/[?#].*$/sD', '', $src));
     }
 
     /**

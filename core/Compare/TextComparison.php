@@ -5,219 +5,448 @@ declare(strict_types=1);
 namespace Ypomna\Core\Compare;
 
 use Ypomna\Core\Page\Passage;
+use Ypomna\Core\Page\PassageKind;
 
 /**
  * Aligns the passages of two texts: what stayed, and of the rest what was reworded, moved, added, removed.
+ *
+ * Tables are aligned first and stand in the sequence as one piece. Of what is equal on both sides, the run in order with the
+ * most text stays; so of two things that changed places, the lesser moved.
  */
 final class TextComparison
 {
-    /** Passages with fewer words in common are not rewordings of each other. */
+    /** Passages with less in common are not rewordings of each other. */
     private const LIKE = 0.5;
+    /** Where nothing else stands between two that stayed, less will do. */
+    private const LIKE_ALONE = 0.36;
     /** Across the page a stricter measure holds: there chance finds more likenesses. */
     private const LIKE_ELSEWHERE = 0.7;
-    private const MAX_PAIRS = 40_000;
+    private const LIKE_OTHER_KIND = 0.65;
+    /** Shorter texts, in bytes, stand in many places; that one went here and came there says nothing. */
+    private const TELLING = 12;
+    private const LONG = 40;
+    private const MOST_CANDIDATES = 6;
+    private const MOST_POSTINGS = 40;
+
+    /** @var array<int, int> of old passages that stayed or were reworded or moved, the new one */
+    private array $partners = [];
+    /** @var array<int, true> old passages that stand elsewhere now */
+    private array $moved = [];
+    /** @var array<int, true> old passages whose text is parted otherwise now */
+    private array $regrouped = [];
+    /** @var array<int, true> places of both sides that are settled */
+    private array $doneOld = [];
+    /** @var array<int, true> */
+    private array $doneNew = [];
+    private readonly Likeness $likeness;
 
     /**
      * @param list<Passage> $old
      * @param list<Passage> $new
-     *
-     * @return array{list<PassageChange>, float} the changes in reading order, and the likeness of the texts, 0 to 1
      */
-    public static function of(array $old, array $new): array
+    private function __construct(private readonly array $old, private readonly array $new)
     {
-        $pairs = Alignment::of(self::keys($old), self::keys($new));
-        $changes = [];
-        $a = 0;
-        $b = 0;
-        foreach ([...$pairs, [\count($old), \count($new)]] as [$i, $j]) {
-            array_push($changes, ...self::gap($old, $new, range($a, $i, 1), range($b, $j, 1)));
+        $this->likeness = new Likeness();
+    }
+
+    /**
+     * @param list<Passage> $old
+     * @param list<Passage> $new
+     */
+    public static function of(array $old, array $new): TextDifference
+    {
+        $comparison = new self($old, $new);
+        if (array_map(static fn (Passage $p): string => $p->key, $old) === array_map(static fn (Passage $p): string => $p->key, $new)) {
+            return new TextDifference([], 1.0, array_keys($old));
+        }
+        $comparison->align();
+        $changes = $comparison->changes();
+
+        return new TextDifference($changes, $comparison->similarity($changes), $comparison->partners);
+    }
+
+    private function align(): void
+    {
+        $tables = new TableComparison($this->old, $this->new);
+        [$before, $oldPlaces] = $this->sequence($this->old, array_flip(array_keys($tables->tables)));
+        [$after, $newPlaces] = $this->sequence($this->new, array_flip(array_values($tables->tables)));
+        $weights = $this->weights($before, $tables);
+        $same = Alignment::of($before, $after, $weights);
+        $tablesInOrder = [];
+        foreach ($same as [$i, $j]) {
+            if (str_starts_with($before[$i], "\x00")) {
+                $tablesInOrder[(int) substr($before[$i], 1)] = true;
+            } else {
+                $this->settle($oldPlaces[$i], $newPlaces[$j]);
+            }
+        }
+        $gaps = self::gaps($same, $before, $after, $oldPlaces, $newPlaces);
+        $this->regroup($gaps);
+        $this->settleTables($tables, $tablesInOrder);
+        $this->findMoves();
+        foreach ($gaps as [$left, $right]) {
+            $this->reword($left, $right);
+        }
+        $this->findRewordingsElsewhere();
+    }
+
+    /**
+     * @param list<Passage>   $passages
+     * @param array<int, int> $tables   of the tables that have a counterpart, what the pair is called
+     *
+     * @return array{list<string>, list<int>} keys, each paired table once, and their places among the passages
+     */
+    private function sequence(array $passages, array $tables): array
+    {
+        $keys = $places = $seen = [];
+        foreach ($passages as $place => $passage) {
+            $table = PassageKind::Cell === $passage->kind && null !== $passage->cell ? $passage->cell->table : null;
+            if (null === $table || !isset($tables[$table])) {
+                $keys[] = $passage->key;
+                $places[] = $place;
+            } elseif (!isset($seen[$table])) {
+                $seen[$table] = true;
+                $keys[] = "\x00".$tables[$table];
+                $places[] = $place;
+            }
+        }
+
+        return [$keys, $places];
+    }
+
+    /**
+     * @param list<string> $keys
+     *
+     * @return array<array-key, int>
+     */
+    private function weights(array $keys, TableComparison $tables): array
+    {
+        $weights = [];
+        foreach ($keys as $key) {
+            $weights[$key] = 2 + \strlen($key);
+        }
+        $names = array_flip(array_keys($tables->tables));
+        foreach ($tables->pairs as [$i]) {
+            $name = "\x00".($names[$this->old[$i]->cell->table ?? -1] ?? '');
+            $weights[$name] = ($weights[$name] ?? 0) + \strlen($this->old[$i]->key);
+        }
+
+        return $weights;
+    }
+
+    private function settle(int $i, int $j, bool $moved = false): void
+    {
+        $this->partners[$i] = $j;
+        $this->doneOld[$i] = true;
+        $this->doneNew[$j] = true;
+        if ($moved) {
+            $this->moved[$i] = true;
+        }
+    }
+
+    /**
+     * @param list<array{int, int}> $same
+     * @param list<string>          $before
+     * @param list<string>          $after
+     * @param list<int>             $oldPlaces
+     * @param list<int>             $newPlaces
+     *
+     * @return list<array{list<int>, list<int>}> what lies between pieces that stayed, as places among the passages
+     */
+    private static function gaps(array $same, array $before, array $after, array $oldPlaces, array $newPlaces): array
+    {
+        $gaps = [];
+        $a = $b = 0;
+        foreach ([...$same, [\count($before), \count($after)]] as [$i, $j]) {
+            if ($i > $a || $j > $b) {
+                $left = $right = [];
+                for (; $a < $i; ++$a) {
+                    if (!str_starts_with($before[$a], "\x00")) {
+                        $left[] = $oldPlaces[$a];
+                    }
+                }
+                for (; $b < $j; ++$b) {
+                    if (!str_starts_with($after[$b], "\x00")) {
+                        $right[] = $newPlaces[$b];
+                    }
+                }
+                $gaps[] = [$left, $right];
+            }
             [$a, $b] = [$i + 1, $j + 1];
         }
-        $changes = self::findMoves($changes);
 
-        return [$changes, self::similarity($old, $new, $changes)];
+        return $gaps;
     }
 
     /**
-     * @param list<Passage> $passages
-     *
-     * @return list<string>
+     * @param list<array{list<int>, list<int>}> $gaps
      */
-    private static function keys(array $passages): array
+    private function regroup(array $gaps): void
     {
-        return array_map(static fn (Passage $passage): string => $passage->text, $passages);
+        $regrouping = new Regrouping(array_map(static fn (Passage $p): string => $p->key, $this->old), array_map(static fn (Passage $p): string => $p->key, $this->new));
+        foreach ($gaps as [$left, $right]) {
+            if ([] !== $left && [] !== $right) {
+                [$oldSame, $newSame] = $regrouping->find($left, $right);
+                $this->doneOld += array_fill_keys($oldSame, true);
+                $this->doneNew += array_fill_keys($newSame, true);
+                foreach ($oldSame as $n => $i) {
+                    $this->regrouped[$i] = true;
+                    $this->partners[$i] = $newSame[min($n, \count($newSame) - 1)];
+                }
+            }
+        }
     }
 
-    /**
-     * What lies between two passages that stayed: rewordings found in order, the rest removed and added.
-     *
-     * @param list<Passage> $old
-     * @param list<Passage> $new
-     * @param list<int>     $oldPlaces the gap's places, and one beyond
-     * @param list<int>     $newPlaces
-     *
-     * @return list<PassageChange>
-     */
-    private static function gap(array $old, array $new, array $oldPlaces, array $newPlaces): array
+    /** @param array<int, true> $inOrder tables that stayed in their place */
+    private function settleTables(TableComparison $tables, array $inOrder): void
     {
-        array_pop($oldPlaces);
-        array_pop($newPlaces);
-        $partners = self::rewordings($old, $new, $oldPlaces, $newPlaces);
-        $changes = [];
-        $j = $newPlaces[0] ?? 0;
-        $newEnd = $j + \count($newPlaces);
-        foreach ($oldPlaces as $i) {
-            $partner = $partners[$i] ?? null;
-            if (null === $partner) {
-                $changes[] = new PassageChange(ChangeKind::Removed, $old[$i], null, $i, null);
+        $names = array_flip(array_keys($tables->tables));
+        foreach ($tables->pairs as [$i, $j]) {
+            $cell = $this->old[$i]->cell;
+            $this->settle($i, $j, isset($tables->moved[$i]) || (null !== $cell && !isset($inOrder[$names[$cell->table] ?? -1])));
+        }
+    }
+
+    /** What is equal and stands elsewhere. */
+    private function findMoves(): void
+    {
+        $gone = $times = [];
+        foreach ($this->old as $i => $passage) {
+            if (!isset($this->doneOld[$i])) {
+                $gone[$passage->key][] = $i;
+            }
+            $times[$passage->key] = 1 + ($times[$passage->key] ?? 0);
+        }
+        $timesNew = array_count_values(array_map(static fn (Passage $p): string => $p->key, $this->new));
+        foreach ($this->new as $j => $passage) {
+            $key = $passage->key;
+            if (isset($this->doneNew[$j]) || [] === ($gone[$key] ?? [])) {
                 continue;
             }
-            for (; $j < $partner; ++$j) {
-                $changes[] = new PassageChange(ChangeKind::Added, null, $new[$j], null, $j);
+            $isOne = 1 === $times[$key] && 1 === $timesNew[$key];
+            if ($isOne ? $this->isTelling($this->old[$gone[$key][0]], $passage) : \strlen($key) >= self::LONG && PassageKind::Cell !== $passage->kind) {
+                $this->settle(array_shift($gone[$key]), $j, true);
             }
-            $changes[] = new PassageChange(ChangeKind::Changed, $old[$i], $new[$j], $i, $j);
-            ++$j;
         }
-        for (; $j < $newEnd; ++$j) {
-            $changes[] = new PassageChange(ChangeKind::Added, null, $new[$j], null, $j);
+    }
+
+    /** Whether one text in two places is a move: a word that stands in every list is not, unless it is the same list. */
+    private function isTelling(Passage $old, Passage $new): bool
+    {
+        if (PassageKind::Cell === $new->kind || PassageKind::Cell === $old->kind) {
+            return \strlen($new->key) >= self::LONG;
+        }
+        if (\strlen($new->key) >= self::TELLING && str_contains(trim($new->key), ' ')) {
+            return true;
+        }
+
+        return 1 === preg_match('/[^\x00-\x7F]{4}/', $new->key) && mb_strlen($new->key) >= 6 ? true : $old->kind === $new->kind && self::container($old) === self::container($new);
+    }
+
+    private static function container(Passage $passage): string
+    {
+        return (string) preg_replace('/ \S*$/D', '', $passage->path);
+    }
+
+    /**
+     * @param list<int> $left
+     * @param list<int> $right
+     */
+    private function reword(array $left, array $right): void
+    {
+        $left = array_values(array_filter($left, fn (int $i): bool => !isset($this->doneOld[$i])));
+        $right = array_values(array_filter($right, fn (int $j): bool => !isset($this->doneNew[$j])));
+        if ([] === $left || [] === $right) {
+            return;
+        }
+        if (1 === \count($left) && 1 === \count($right)) {
+            if ($this->likeAlone($this->old[$left[0]], $this->new[$right[0]])) {
+                $this->settle($left[0], $right[0]);
+            }
+
+            return;
+        }
+        $sameShape = \count($left) === \count($right);
+        foreach (InOrder::pairs([...$left, -1], [...$right, -1], fn (int $i, int $j): float => $this->like($this->old[$i], $this->new[$j]), self::LIKE) as [$i, $j]) {
+            $this->settle($i, $j);
+        }
+        // What is left alone between rewordings, or keeps its place among as many as there were.
+        $this->rewordBetween($left, $right, $sameShape);
+    }
+
+    /**
+     * @param list<int> $left
+     * @param list<int> $right
+     */
+    private function rewordBetween(array $left, array $right, bool $sameShape): void
+    {
+        $places = array_flip($right);
+        $a = $b = 0;
+        $ends = [];
+        foreach ($left as $n => $i) {
+            if (isset($this->partners[$i], $places[$this->partners[$i]])) {
+                $ends[] = [$n, $places[$this->partners[$i]]];
+            }
+        }
+        foreach ([...$ends, [\count($left), \count($right)]] as [$n, $m]) {
+            $alone = 1 === $n - $a && 1 === $m - $b;
+            if ($alone || ($sameShape && $n - $a === $m - $b)) {
+                for ($k = 0; $k < $n - $a; ++$k) {
+                    $before = $this->old[$left[$a + $k]];
+                    $after = $this->new[$right[$b + $k]];
+                    if ($alone ? $this->likeAlone($before, $after) : (PassageKind::Cell === $before->kind && PassageKind::Cell === $after->kind)) {
+                        $this->settle($left[$a + $k], $right[$b + $k]);
+                    }
+                }
+            }
+            [$a, $b] = [$n + 1, $m + 1];
+        }
+    }
+
+    private function like(Passage $old, Passage $new): float
+    {
+        $likeness = $this->likeness->of($old->key, $new->key);
+
+        return $old->kind === $new->kind || $likeness >= self::LIKE_OTHER_KIND ? $likeness : 0.0;
+    }
+
+    private function likeAlone(Passage $old, Passage $new): bool
+    {
+        // The place tells what a short text without words in common replaced.
+        if ($old->kind === $new->kind && \in_array($old->kind, [PassageKind::Cell, PassageKind::Heading, PassageKind::Term, PassageKind::Caption], true)) {
+            return true;
+        }
+        $noWords = 1 !== preg_match('/\p{L}{3}/u', $old->key.$new->key);
+
+        return $old->kind === $new->kind && ($noWords || $this->likeness->of($old->key, $new->key) >= self::LIKE_ALONE) || $this->like($old, $new) >= self::LIKE;
+    }
+
+    /** What was reworded and stands elsewhere now, found by the rare words of both. */
+    private function findRewordingsElsewhere(): void
+    {
+        $index = [];
+        foreach ($this->old as $i => $passage) {
+            if (!isset($this->doneOld[$i]) && \strlen($passage->key) >= 20) {
+                foreach ($this->likeness->words($passage->key) as $word) {
+                    $index[$word][] = $i;
+                }
+            }
+        }
+        $index = array_filter($index, static fn (array $places): bool => \count($places) <= self::MOST_POSTINGS);
+        $found = [];
+        foreach ($this->new as $j => $passage) {
+            if (isset($this->doneNew[$j]) || \strlen($passage->key) < 20 || PassageKind::Cell === $passage->kind) {
+                continue;
+            }
+            $shared = [];
+            foreach ($this->likeness->words($passage->key) as $word) {
+                foreach ($index[$word] ?? [] as $i) {
+                    $shared[$i] = 1 + ($shared[$i] ?? 0);
+                }
+            }
+            arsort($shared);
+            foreach (\array_slice(array_keys($shared), 0, self::MOST_CANDIDATES) as $i) {
+                $like = $this->like($this->old[$i], $passage);
+                if ($like >= self::LIKE_ELSEWHERE) {
+                    $found[] = [$like, $i, $j];
+                }
+            }
+        }
+        rsort($found);
+        foreach ($found as [, $i, $j]) {
+            if (!isset($this->doneOld[$i]) && !isset($this->doneNew[$j])) {
+                $this->settle($i, $j, !$this->isInOrder($i, $j));
+            }
+        }
+    }
+
+    /** Whether a pair found afterwards keeps the order of what stayed around it. */
+    private function isInOrder(int $i, int $j): bool
+    {
+        for ($k = $i - 1; $k >= 0; --$k) {
+            if (isset($this->partners[$k]) && !isset($this->moved[$k])) {
+                if ($this->partners[$k] > $j) {
+                    return false;
+                }
+                break;
+            }
+        }
+        for ($k = $i + 1, $count = \count($this->old); $k < $count; ++$k) {
+            if (isset($this->partners[$k]) && !isset($this->moved[$k])) {
+                return $this->partners[$k] > $j;
+            }
+        }
+
+        return true;
+    }
+
+    /**
+     * @return list<PassageChange> in reading order of the new text; what went, where it stood
+     */
+    private function changes(): array
+    {
+        $from = [];
+        foreach ($this->partners as $i => $j) {
+            $from[$j] ??= $i;
+        }
+        $changes = [];
+        $a = 0;
+        foreach ($this->new as $j => $passage) {
+            $i = $from[$j] ?? null;
+            if (null !== $i && !isset($this->moved[$i])) {
+                for (; $a < $i; ++$a) {
+                    $this->wentAt($a, $changes);
+                }
+            }
+            if (!isset($this->doneNew[$j])) {
+                // What went from here is told before what came.
+                for (; isset($this->old[$a]) && (!isset($this->partners[$a]) || isset($this->moved[$a])); ++$a) {
+                    $this->wentAt($a, $changes);
+                }
+                $changes[] = new PassageChange(ChangeKind::Added, null, $passage, null, $j);
+            } elseif (null !== $i && $this->partners[$i] === $j) {
+                $before = $this->old[$i];
+                $moved = isset($this->moved[$i]);
+                // Regrouped text is equal as a whole, not piece by piece.
+                if ($before->key !== $passage->key && !isset($this->regrouped[$i])) {
+                    $changes[] = new PassageChange(ChangeKind::Changed, $before, $passage, $i, $j, $moved);
+                } elseif ($moved) {
+                    $changes[] = new PassageChange(ChangeKind::Moved, $before, $passage, $i, $j);
+                }
+            }
+        }
+        for ($count = \count($this->old); $a < $count; ++$a) {
+            $this->wentAt($a, $changes);
         }
 
         return $changes;
     }
 
-    /**
-     * The pairing in order with the greatest likeness in all.
-     *
-     * @param list<Passage> $old
-     * @param list<Passage> $new
-     * @param list<int>     $oldPlaces
-     * @param list<int>     $newPlaces
-     *
-     * @return array<int, int> place in the new text by place in the old one
-     */
-    private static function rewordings(array $old, array $new, array $oldPlaces, array $newPlaces): array
+    /** @param list<PassageChange> $changes */
+    private function wentAt(int $i, array &$changes): void
     {
-        $rows = \count($oldPlaces);
-        $columns = \count($newPlaces);
-        if (0 === $rows || 0 === $columns || $rows * $columns > self::MAX_PAIRS) {
-            return [];
-        }
-        $best = array_fill(0, $rows + 1, array_fill(0, $columns + 1, 0.0));
-        $like = [];
-        for ($i = $rows - 1; $i >= 0; --$i) {
-            for ($j = $columns - 1; $j >= 0; --$j) {
-                $like[$i][$j] = self::like($old[$oldPlaces[$i]], $new[$newPlaces[$j]]);
-                $paired = $like[$i][$j] >= self::LIKE ? $like[$i][$j] + $best[$i + 1][$j + 1] : 0.0;
-                $best[$i][$j] = max($paired, $best[$i + 1][$j], $best[$i][$j + 1]);
-            }
-        }
-        $partners = [];
-        for ($i = 0, $j = 0; $i < $rows && $j < $columns;) {
-            if ($like[$i][$j] >= self::LIKE && $best[$i][$j] === $like[$i][$j] + $best[$i + 1][$j + 1]) {
-                $partners[$oldPlaces[$i++]] = $newPlaces[$j++];
-            } elseif ($best[$i][$j] === $best[$i + 1][$j]) {
-                ++$i;
-            } else {
-                ++$j;
-            }
-        }
-
-        return $partners;
-    }
-
-    private static function like(Passage $old, Passage $new): float
-    {
-        if ($old->kind !== $new->kind) {
-            return 0.0;
-        }
-        $likeness = WordDiff::likeness($old->text, $new->text);
-
-        // Short passages, a cell or a figure, share no words when they change; their place tells.
-        return \in_array($old->kind->value, ['cell', 'heading', 'term'], true) ? max(self::LIKE, $likeness) : $likeness;
-    }
-
-    /**
-     * A text removed in one place and added in another was moved, perhaps with a change.
-     *
-     * @param list<PassageChange> $changes
-     *
-     * @return list<PassageChange>
-     */
-    private static function findMoves(array $changes): array
-    {
-        $removed = [];
-        foreach ($changes as $n => $change) {
-            if (ChangeKind::Removed === $change->kind && null !== $change->old) {
-                $removed[$change->old->text][] = $n;
-            }
-        }
-        $dropped = [];
-        foreach ($changes as $n => $change) {
-            if (ChangeKind::Added === $change->kind && null !== $change->new && [] !== ($removed[$change->new->text] ?? [])) {
-                $from = array_shift($removed[$change->new->text]);
-                $changes[$n] = new PassageChange(ChangeKind::Moved, $changes[$from]->old, $change->new, $changes[$from]->oldAt, $change->newAt);
-                $dropped[$from] = true;
-            }
-        }
-        $left = array_keys(array_filter($changes, static fn (PassageChange $c): bool => ChangeKind::Removed === $c->kind));
-        $left = array_values(array_filter($left, static fn (int $n): bool => !isset($dropped[$n])));
-        $added = array_keys(array_filter($changes, static fn (PassageChange $c): bool => ChangeKind::Added === $c->kind));
-        if (\count($left) * \count($added) <= self::MAX_PAIRS) {
-            foreach ($added as $n) {
-                self::joinMoved($changes, $left, $dropped, $n);
-            }
-        }
-
-        return array_values(array_diff_key($changes, $dropped));
-    }
-
-    /**
-     * @param array<int, PassageChange> $changes
-     * @param list<int>                 $left
-     * @param array<int, true>          $dropped
-     */
-    private static function joinMoved(array &$changes, array $left, array &$dropped, int $n): void
-    {
-        $best = self::LIKE_ELSEWHERE;
-        $from = null;
-        foreach ($left as $candidate) {
-            $old = $changes[$candidate]->old;
-            $new = $changes[$n]->new;
-            if (isset($dropped[$candidate]) || null === $old || null === $new || $old->kind !== $new->kind || \strlen($old->text) < 20) {
-                continue;
-            }
-            $likeness = WordDiff::likeness($old->text, $new->text);
-            if ($likeness >= $best) {
-                [$best, $from] = [$likeness, $candidate];
-            }
-        }
-        if (null !== $from) {
-            $changes[$n] = new PassageChange(ChangeKind::Changed, $changes[$from]->old, $changes[$n]->new, $changes[$from]->oldAt, $changes[$n]->newAt, true);
-            $dropped[$from] = true;
+        if (!isset($this->doneOld[$i])) {
+            $changes[] = new PassageChange(ChangeKind::Removed, $this->old[$i], null, $i, null);
         }
     }
 
-    /**
-     * @param list<Passage>       $old
-     * @param list<Passage>       $new
-     * @param list<PassageChange> $changes
-     */
-    private static function similarity(array $old, array $new, array $changes): float
+    /** @param list<PassageChange> $changes */
+    private function similarity(array $changes): float
     {
         $all = 0;
-        foreach ([...$old, ...$new] as $passage) {
-            $all += mb_strlen($passage->text);
+        foreach ([...$this->old, ...$this->new] as $passage) {
+            $all += \strlen($passage->key);
         }
         $different = 0.0;
         foreach ($changes as $change) {
-            $length = mb_strlen($change->old->text ?? '') + mb_strlen($change->new->text ?? '');
+            $length = \strlen($change->old->key ?? '') + \strlen($change->new->key ?? '');
             $different += match ($change->kind) {
                 ChangeKind::Added, ChangeKind::Removed => $length,
                 ChangeKind::Moved => 0.2 * $length,
-                ChangeKind::Changed => $length * (1 - WordDiff::likeness($change->old->text ?? '', $change->new->text ?? '')),
+                ChangeKind::Changed => $length * min(1.0, 1.02 - $this->likeness->of($change->old->key ?? '', $change->new->key ?? '')),
             };
         }
 
-        return 0 === $all ? 1.0 : max(0.0, 1 - $different / $all);
+        return 0 === $all ? ([] === $changes ? 1.0 : 0.0) : max(0.0, min(1.0, 1 - $different / $all));
     }
 }

@@ -262,7 +262,7 @@ final class DocumentReader
             $src = '' === $later ? $src : $later;
         }
         if ('' !== $src) {
-            $this->pictures[] = new Picture($this->resolve($src), Text::normalise($this->tree->attribute($node, 'alt') ?? ''), \count($this->passages));
+            $this->pictures[] = new Picture($this->resolve($src), Text::normalise($this->tree->attribute($node, 'alt') ?? ''), \count($this->passages), $this->path());
         }
     }
 

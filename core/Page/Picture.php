@@ -13,6 +13,8 @@ final readonly class Picture
         public string $alt,
         /** How many passages stand before it. */
         public int $behind = 0,
+        /** The elements around it, as in {@see Passage::$path}. */
+        public string $path = '',
     ) {
     }
 }

@@ -1,0 +1,84 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Core\Compare;
+
+/**
+ * Finds numbers, dates, names and negations among the words that changed: a figure, a "not" or a name that went is what people
+ * look for first.
+ */
+final class TellingWords
+{
+    private const NEGATIONS = '/(?:^|[^\p{L}])(?:not|no|never|none|nobody|nothing|neither|nor|without|cannot|\p{L}+n[\'’]t|nicht|nichts|nie|niemals|kein\p{L}*|niemand|weder|ohne|ne|n[\'’](?=\p{L})|pas|jamais|aucun\p{L}*|rien|sans|ni|nunca|nadie|ning[uú]n\p{L}*|sin|non|mai|nessun\p{L}*|senza|niet|geen|nooit|niemand|inte|ikke|aldrig|aldri|ingen|nie|nigdy|brak|δεν|δε|μην|μη|όχι|ούτε|κανείς|κανένα\p{L}*|καμία|ποτέ|χωρίς|χωρις|не|нет|ни|никогда|никто|без|değil|hayır|asla|لا|لم|لن|ليس|ليست|غير|בלי|לא|אין|אף)(?=$|[^\p{L}])|ない|ません|なかっ|ず(?=[、。に])|不|没|沒|無|无|未|非|않|못|없/iu';
+    private const MONTHS = 'jan(?:uary|uar|vier|\.)?|feb(?:ruary|ruar|\.)?|f[ée]vrier|mar(?:ch|s|\.)?|märz|apr(?:il|\.)?|avril|may|mai|jun[ei]?|juin|jul[yi]?|juillet|aug(?:ust|\.)?|août|sep(?:t(?:ember|embre)?)?|o[ck]t(?:ober|obre)?|nov(?:ember|embre)?|de[cz](?:ember|embre)?|décembre|enero|febrero|marzo|abril|mayo|junio|julio|agosto|septiembre|octubre|noviembre|diciembre|ιανουαρίου|φεβρουαρίου|μαρτίου|απριλίου|μαΐου|ιουνίου|ιουλίου|αυγούστου|σεπτεμβρίου|οκτωβρίου|νοεμβρίου|δεκεμβρίου';
+
+    /**
+     * @param list<WordSpan> $spans as {@see WordDiff::between()} gives them
+     *
+     * @return list<Telling> in the order of the enum, each once
+     */
+    public static function among(array $spans): array
+    {
+        $removed = $added = $before = '';
+        $names = false;
+        $inDate = false;
+        foreach ($spans as $n => $span) {
+            if (null === $span->kind) {
+                $before = $span->text;
+                continue;
+            }
+            ChangeKind::Removed === $span->kind ? $removed .= ' '.$span->text : $added .= ' '.$span->text;
+            $begins = '' === $before || 1 === preg_match('/[.!?:;。]["”»]?\s*$/u', $before);
+            $names = $names || self::hasName($span->text, $begins);
+            $next = '';
+            for ($m = $n + 1; isset($spans[$m]); ++$m) {
+                if (null === $spans[$m]->kind) {
+                    $next = $spans[$m]->text;
+                    break;
+                }
+            }
+            $inDate = $inDate || self::isInDate($before, $span->text, $next);
+        }
+
+        return array_values(array_filter([
+            self::numbers($removed) !== self::numbers($added) ? Telling::Number : null,
+            $inDate ? Telling::Date : null,
+            $names ? Telling::Name : null,
+            self::negations($removed) !== self::negations($added) ? Telling::Negation : null,
+        ]));
+    }
+
+    /**
+     * @return list<string>
+     */
+    private static function numbers(string $text): array
+    {
+        preg_match_all('/\p{N}+(?:[.,:\/]\p{N}+)*/u', $text, $m);
+
+        return $m[0];
+    }
+
+    private static function negations(string $text): int
+    {
+        return (int) preg_match_all(self::NEGATIONS, $text);
+    }
+
+    /** A capital within a sentence, in scripts that have capitals. */
+    private static function hasName(string $text, bool $begins): bool
+    {
+        $text = $begins ? (string) preg_replace('/^\W*\p{Lu}\S*/u', '', $text) : $text;
+
+        return 1 === preg_match('/(?:^|[^\p{L}.!?])\p{Lu}\p{Ll}{2,}/u', $text);
+    }
+
+    private static function isInDate(string $before, string $changed, string $next): bool
+    {
+        $here = mb_substr($before, -24)."\x01".$changed."\x02".mb_substr($next, 0, 24);
+        $sign = '[\x01\x02]*';
+
+        preg_match_all('/\b\d{4}'.$sign.'-'.$sign.'\d\d'.$sign.'-'.$sign.'\d\d\b|\b\d{1,2}'.$sign.'[.\/]'.$sign.'\s?\d{1,2}'.$sign.'[.\/]'.$sign.'\s?(?:\d\d){1,2}\b|\d'.$sign.'[.,]?\s*'.$sign.'(?:'.self::MONTHS.')(?!\p{L})|(?<!\p{L})(?:'.self::MONTHS.')'.$sign.'[.,]?\s*'.$sign.'\d|\d'.$sign.'年|\d'.$sign.'月/iu', $here, $m);
+
+        return [] !== array_filter($m[0], static fn (string $date): bool => 1 === preg_match('/[\x01\x02]/', $date));
+    }
+}
