@@ -28,32 +28,34 @@ final class Alignment
         while (null !== ($part = array_pop($work))) {
             [$a, $aEnd, $b, $bEnd] = $part;
             while ($a < $aEnd && $b < $bEnd && $old[$a] === $new[$b]) {
-                $pairs[] = [$a++, $b++];
+                $pairs[$a++] = $b++;
             }
             while ($a < $aEnd && $b < $bEnd && $old[$aEnd - 1] === $new[$bEnd - 1]) {
-                $pairs[] = [--$aEnd, --$bEnd];
+                $pairs[--$aEnd] = --$bEnd;
             }
             if ($a === $aEnd || $b === $bEnd) {
                 continue;
             }
             if (($aEnd - $a) * ($bEnd - $b) <= self::EXACT_CELLS) {
-                array_push($pairs, ...self::exact($old, $new, $a, $aEnd, $b, $bEnd, $weights));
+                foreach (self::exact($old, $new, $a, $aEnd, $b, $bEnd, $weights) as [$x, $y]) {
+                    $pairs[$x] = $y;
+                }
                 continue;
             }
             $anchors = self::anchors($old, $new, $a, $aEnd, $b, $bEnd, $weights);
             foreach ([...$anchors, [$aEnd, $bEnd]] as [$x, $y]) {
-                if ([] !== $anchors) {
+                if ([] !== $anchors && $x > $a && $y > $b) {
                     $work[] = [$a, $x, $b, $y];
                 }
                 if ($x < $aEnd && $y < $bEnd) {
-                    $pairs[] = [$x, $y];
+                    $pairs[$x] = $y;
                 }
                 [$a, $b] = [$x + 1, $y + 1];
             }
         }
-        sort($pairs);
+        ksort($pairs);
 
-        return $pairs;
+        return array_map(static fn (int $i, int $j): array => [$i, $j], array_keys($pairs), array_values($pairs));
     }
 
     /**
@@ -78,7 +80,25 @@ final class Alignment
             }
         }
 
+        if (self::isRising($candidates)) {
+            return $candidates;
+        }
+
         return null === $weights ? self::longestRising($candidates) : self::heaviestRising($candidates, array_map(static fn (array $pair): int => $weights[$old[$pair[0]]] ?? 1, $candidates));
+    }
+
+    /** @param list<array{int, int}> $pairs rising in the second place */
+    private static function isRising(array $pairs): bool
+    {
+        $last = -1;
+        foreach ($pairs as [$i]) {
+            if ($i <= $last) {
+                return false;
+            }
+            $last = $i;
+        }
+
+        return true;
     }
 
     /**

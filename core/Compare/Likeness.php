@@ -12,6 +12,8 @@ final class Likeness
 {
     /** Passages up to this length are also compared by their letters: a name of one word has no other word in common with its new spelling. */
     private const SHORT = 60;
+    /** Scripts that put no spaces between words. */
+    private const UNSPACED = '\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}\p{Lao}\p{Khmer}\p{Myanmar}ー';
 
     /** @var array<string, array{array<array-key, int>, int}> words, how often each occurs, and what they weigh together */
     private array $bags = [];
@@ -60,12 +62,12 @@ final class Likeness
             $this->bags = [];
         }
         $plain = 1 !== preg_match('/[\x80-\xFF]/', $text);
-        preg_match_all($plain ? '/[a-z0-9]+/' : '/[\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}\p{Lao}\p{Khmer}\p{Myanmar}]|[\p{L}\p{M}\p{N}]+/u', $plain ? strtolower($text) : mb_strtolower($text), $m);
+        preg_match_all($plain ? '/[a-z0-9]+/' : '/['.self::UNSPACED.']|(?:(?!['.self::UNSPACED.'])[\p{L}\p{M}\p{N}])+/u', $plain ? strtolower($text) : mb_strtolower($text), $m);
         $words = $m[0];
         if (!$plain) {
             $last = '';
             foreach ($m[0] as $word) {
-                if (\strlen($word) > 2 && 1 === mb_strlen($word)) {
+                if (3 === \strlen($word) && 1 === preg_match('/^['.self::UNSPACED.']$/Du', $word)) {
                     if ('' !== $last) {
                         $words[] = $last.$word;
                     }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Compare;
 
+use Ypomna\Core\Page\Passage;
+
 /**
  * Finds text that reads the same and is only parted into passages otherwise: a list that became a paragraph, a line break that
  * was taken out.
@@ -13,19 +15,17 @@ final class Regrouping
     private const MOST_PIECES = 200;
     private const MOST_CHANCES = 20;
 
-    /** @var list<string> texts without white space */
-    private readonly array $old;
-    /** @var list<string> */
-    private readonly array $new;
+    /** @var array<int, string> texts without white space */
+    private array $old = [];
+    /** @var array<int, string> */
+    private array $new = [];
 
     /**
-     * @param list<string> $old
-     * @param list<string> $new
+     * @param list<Passage> $oldPassages
+     * @param list<Passage> $newPassages
      */
-    public function __construct(array $old, array $new)
+    public function __construct(private readonly array $oldPassages, private readonly array $newPassages)
     {
-        $this->old = array_map(self::dense(...), $old);
-        $this->new = array_map(self::dense(...), $new);
     }
 
     /**
@@ -36,8 +36,12 @@ final class Regrouping
      */
     public function find(array $old, array $new): array
     {
+        foreach ($old as $i) {
+            $this->old[$i] = str_replace(' ', '', $this->oldPassages[$i]->key);
+        }
         $beginnings = [];
         foreach ($new as $at => $j) {
+            $this->new[$j] = str_replace(' ', '', $this->newPassages[$j]->key);
             $beginnings[substr($this->new[$j], 0, 6)][] = $at;
         }
         $same = [[], []];
@@ -88,10 +92,5 @@ final class Regrouping
         }
 
         return [$i, $j];
-    }
-
-    private static function dense(string $text): string
-    {
-        return str_replace(' ', '', $text);
     }
 }

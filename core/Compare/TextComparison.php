@@ -20,7 +20,7 @@ final class TextComparison
     /** Where nothing else stands between two that stayed, less will do. */
     private const LIKE_ALONE = 0.36;
     /** Across the page a stricter measure holds: there chance finds more likenesses. */
-    private const LIKE_ELSEWHERE = 0.7;
+    private const LIKE_ELSEWHERE = 0.78;
     private const LIKE_OTHER_KIND = 0.65;
     /** Shorter texts, in bytes, stand in many places; that one went here and came there says nothing. */
     private const TELLING = 12;
@@ -74,7 +74,7 @@ final class TextComparison
         $same = Alignment::of($before, $after, $weights);
         $tablesInOrder = [];
         foreach ($same as [$i, $j]) {
-            if (str_starts_with($before[$i], "\x00")) {
+            if ("\x00" === ($before[$i][0] ?? '')) {
                 $tablesInOrder[(int) substr($before[$i], 1)] = true;
             } else {
                 $this->settle($oldPlaces[$i], $newPlaces[$j]);
@@ -183,7 +183,7 @@ final class TextComparison
      */
     private function regroup(array $gaps): void
     {
-        $regrouping = new Regrouping(array_map(static fn (Passage $p): string => $p->key, $this->old), array_map(static fn (Passage $p): string => $p->key, $this->new));
+        $regrouping = new Regrouping($this->old, $this->new);
         foreach ($gaps as [$left, $right]) {
             if ([] !== $left && [] !== $right) {
                 [$oldSame, $newSame] = $regrouping->find($left, $right);
@@ -224,6 +224,11 @@ final class TextComparison
                 continue;
             }
             $isOne = 1 === $times[$key] && 1 === $timesNew[$key];
+            if ($isOne && !self::isLong($passage) && PassageKind::Cell !== $passage->kind && $this->old[$gone[$key][0]]->path === $passage->path && '' !== $passage->path) {
+                // A few words that keep their place while others move past them: the number of a post, a label.
+                $this->settle(array_shift($gone[$key]), $j);
+                continue;
+            }
             if ($isOne ? $this->isTelling($this->old[$gone[$key][0]], $passage) : \strlen($key) >= self::LONG && PassageKind::Cell !== $passage->kind) {
                 $this->settle(array_shift($gone[$key]), $j, true);
             }
@@ -236,11 +241,12 @@ final class TextComparison
         if (PassageKind::Cell === $new->kind || PassageKind::Cell === $old->kind) {
             return \strlen($new->key) >= self::LONG;
         }
-        if (\strlen($new->key) >= self::TELLING && str_contains(trim($new->key), ' ')) {
-            return true;
-        }
+        return self::isLong($new) || ($old->kind === $new->kind && self::container($old) === self::container($new));
+    }
 
-        return 1 === preg_match('/[^\x00-\x7F]{4}/', $new->key) && mb_strlen($new->key) >= 6 ? true : $old->kind === $new->kind && self::container($old) === self::container($new);
+    private static function isLong(Passage $passage): bool
+    {
+        return (\strlen($passage->key) >= self::TELLING && str_contains($passage->key, ' ')) || (1 === preg_match('/[^\x00-\x7F]{4}/', $passage->key) && mb_strlen($passage->key) >= 6);
     }
 
     private static function container(Passage $passage): string
@@ -299,7 +305,25 @@ final class TextComparison
                     }
                 }
             }
+            $this->pairByPlace(\array_slice($left, $a, $n - $a), \array_slice($right, $b, $m - $b));
             [$a, $b] = [$n + 1, $m + 1];
+        }
+    }
+
+    /**
+     * As many headings, terms or captions as there were: each replaced the one in its place, whatever it says.
+     *
+     * @param list<int> $left
+     * @param list<int> $right
+     */
+    private function pairByPlace(array $left, array $right): void
+    {
+        foreach ([PassageKind::Heading, PassageKind::Term, PassageKind::Caption] as $kind) {
+            $before = array_values(array_filter($left, fn (int $i): bool => !isset($this->doneOld[$i]) && $this->old[$i]->kind === $kind));
+            $after = array_values(array_filter($right, fn (int $j): bool => !isset($this->doneNew[$j]) && $this->new[$j]->kind === $kind));
+            if (1 === \count($before) && 1 === \count($after)) {
+                $this->settle($before[0], $after[0]);
+            }
         }
     }
 
