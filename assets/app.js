@@ -40,6 +40,8 @@
     setTimeout(() => asides.forEach(one => { one.disabled = false; }));
   });
 
+  document.addEventListener('input', event => { if (event.target.matches('[data-slide]')) document.getElementById(event.target.dataset.slide).style.setProperty('--cut', event.target.value + '%'); });
+
   document.addEventListener('click', async event => {
     const adds = event.target.closest('[data-adds]');
     if (adds) {
@@ -180,6 +182,86 @@
       showFindings();
       const permanent = bar.querySelector('[data-permanent]').dataset.permanent;
       history.replaceState(null, '', permanent + query);
+    });
+  }
+
+  // Two captures beside each other: the changes are marked in both pages, which scroll together by what they have in common.
+  const comparing = document.getElementById('comparison');
+  if (comparing) {
+    const facts = JSON.parse(comparing.textContent), frames = { old: document.getElementById('page-old'), new: document.getElementById('page-new') };
+    const places = { old: new Map(), new: new Map() }, spots = { old: new Map(), new: new Map() };
+    const other = side => side === 'old' ? 'new' : 'old';
+    const say = (side, what) => frames[side].contentWindow.postMessage(what, '*');
+    let leading = 'new', together = true;
+    const fit = () => {
+      for (const frame of Object.values(frames)) {
+        const box = frame.parentElement.getBoundingClientRect(), caption = frame.parentElement.querySelector('figcaption').offsetHeight;
+        const scale = Math.min(1, box.width / 1000);
+        Object.assign(frame.style, { width: box.width / scale + 'px', height: (box.height - caption) / scale + 'px', transform: 'scale(' + scale + ')' });
+      }
+    };
+    fit();
+    window.addEventListener('resize', fit);
+    // Where a place of one page lies in the other: between the nearest passages that both have.
+    const across = (side, y) => {
+      let before = [0, 0], after = null;
+      for (const [id, here] of places[side]) {
+        const there = places[other(side)].get(id);
+        if (there === undefined) continue;
+        if (here <= y) before = [here, there];
+        else { after = [here, there]; break; }
+      }
+      if (!after) return before[1] + y - before[0];
+      return before[1] + (y - before[0]) * (after[1] - before[1]) / Math.max(1, after[0] - before[0]);
+    };
+    // A page that was there before us has told so already.
+    for (const side of ['old', 'new']) say(side, { ypomnaCompare: 'marks', side, marks: facts[side] });
+    const sideOf = source => Object.keys(frames).find(side => frames[side].contentWindow === source);
+    window.addEventListener('message', event => {
+      const said = event.data, side = sideOf(event.source);
+      if (!side || !said) return;
+      if (said.ypomna === 'reading') say(side, { ypomnaCompare: 'marks', side, marks: facts[side] });
+      if (said.ypomna === 'places' && Array.isArray(said.places) && Array.isArray(said.marks)) {
+        places[side] = new Map(said.places.filter(([id, y]) => Number.isInteger(id) && Number.isFinite(y)).sort((a, b) => a[1] - b[1]));
+        spots[side] = new Map(said.marks.filter(([n, y]) => Number.isInteger(n) && Number.isFinite(y)));
+        heat(side, said.height);
+      }
+      if (said.ypomna === 'scrolled' && together && Number.isFinite(said.y)) { leading = side; say(other(side), { ypomnaCompare: 'scroll', y: across(side, said.y + 200) - 200 }); }
+      if (said.ypomna === 'chosen') document.getElementById('change-' + (Number(said.n) + 1))?.focus();
+      if (said.ypomna === 'pointed') pointedAt(said);
+    });
+    // Where along the page the changes lie.
+    const heat = (side, height) => {
+      const bar = frames[side].parentElement.querySelector('.heat');
+      bar.replaceChildren(...[...spots[side]].map(([n, y]) => {
+        const spot = document.createElement('i'), item = document.getElementById('change-' + (n + 1));
+        spot.style.top = 100 * Math.min(1, Math.max(0, y / Math.max(1, height))) + '%';
+        spot.className = item ? item.dataset.kind + ' ' + item.dataset.weight : '';
+        return spot;
+      }));
+    };
+    const go = n => {
+      const side = spots.new.has(n) ? 'new' : 'old';
+      for (const one of ['old', 'new']) say(one, { ypomnaCompare: 'go', n });
+      if (!spots[other(side)].has(n) && spots[side].has(n)) say(other(side), { ypomnaCompare: 'scroll', y: across(side, spots[side].get(n)) - 200 });
+    };
+    document.addEventListener('focusin', event => {
+      const item = event.target.closest('[data-change]');
+      document.querySelectorAll('[data-change].here').forEach(one => one.classList.toggle('here', one === item));
+      if (item) { item.closest('details:not([open])')?.setAttribute('open', ''); item.classList.add('here'); go(Number(item.dataset.change)); }
+    });
+    document.getElementById('together')?.addEventListener('change', event => { together = event.target.checked; });
+    const dialog = document.getElementById('pass-over');
+    const pointedAt = said => {
+      for (const side of ['old', 'new']) say(side, { ypomnaCompare: 'point', on: false });
+      dialog.querySelector('[name=selector]').value = String(said.selector ?? '').slice(0, 500);
+      dialog.querySelector('[name=quote]').value = String(said.text ?? '').slice(0, 300);
+      dialog.showModal();
+    };
+    document.addEventListener('click', event => {
+      const passes = event.target.closest('[data-passes]');
+      if (passes) pointedAt({ selector: passes.dataset.passes, text: passes.dataset.words });
+      if (event.target.closest('[data-point]')) { tell(event.target.closest('[data-point]').dataset.point); for (const side of ['old', 'new']) say(side, { ypomnaCompare: 'point', on: true }); }
     });
   }
 })();

@@ -79,6 +79,143 @@ function (facts) {
     telling = setTimeout(() => { const marked = String(getSelection()).replace(/\s+/g, ' ').trim(); if (top !== window) post({ ypomna: 'marked', code: facts.code, url: facts.url, text: marked.slice(0, 500) }, '*'); }, 250);
   });
 
+  // What differs from another capture is marked over the page, which stays as it is: highlights, and signs in a layer of their own.
+  const dense = text => text.normalize('NFC').replace(/[\s\u00ad\u034f\u061c\u180e\u200b-\u200f\u202a-\u202c\u2060-\u2064\u2066-\u2069\ufe00-\ufe0f\ufeff]+/gu, '');
+  const signs = { added: '+', removed: '−', changed: '≠', moved: '⇅' };
+  let laid = [], layer = null, told = [], markSheet = null, current = null;
+  const readAll = () => {
+    const shown = new Map(), places = [], parts = [];
+    const walk = document.createTreeWalker(document.body || document.documentElement, NodeFilter.SHOW_TEXT, node => {
+      const parent = node.parentElement;
+      if (!parent || /^(?:SCRIPT|STYLE|NOSCRIPT|TEMPLATE)$/.test(parent.nodeName)) return NodeFilter.FILTER_REJECT;
+      if (!shown.has(parent)) shown.set(parent, typeof parent.checkVisibility !== 'function' || parent.checkVisibility());
+      return shown.get(parent) ? NodeFilter.FILTER_ACCEPT : NodeFilter.FILTER_REJECT;
+    });
+    for (let node = walk.nextNode(); node && places.length < 4e6; node = walk.nextNode()) {
+      // Letter by letter only where composing would change lengths.
+      const data = node.data;
+      for (let i = 0; i < data.length;) {
+        let end = i + 1;
+        while (end < data.length && /\p{M}/u.test(data[end])) end++;
+        for (const sign of dense(data.slice(i, end))) for (const unit of sign) { parts.push(unit); for (let k = 0; k < unit.length; k++) places.push([node, i, end]); }
+        i = end;
+      }
+    }
+    return [parts.join(''), places];
+  };
+  const rangeOf = (places, from, to) => {
+    const range = document.createRange(), [first, start] = places[from], [last, , end] = places[to - 1];
+    range.setStart(first, start); range.setEnd(last, end);
+    return range;
+  };
+  const layMarks = marks => {
+    const [text, places] = readAll(), sets = { added: [], removed: [], changed: [], moved: [], words: [], noise: [] };
+    laid = []; told = [];
+    let from = 0;
+    for (const mark of marks.slice(0, 3000)) {
+      const sought = dense(String(mark.text));
+      if (!sought) continue;
+      let at = text.indexOf(sought, from);
+      if (at < 0) at = text.indexOf(sought);
+      if (at < 0) continue;
+      from = at + sought.length;
+      const range = rangeOf(places, at, at + sought.length);
+      if ('anchor' in mark) { told.push([mark.anchor, range]); continue; }
+      if (!(mark.kind in signs)) continue;
+      laid.push({ n: mark.n, kind: mark.kind, range });
+      sets[mark.noise ? 'noise' : mark.kind].push(range);
+      let place = at;
+      for (const [piece, other] of Array.isArray(mark.words) ? mark.words : []) {
+        const length = dense(String(piece)).length;
+        if (other && length && !mark.noise && place + length <= at + sought.length) sets.words.push(rangeOf(places, place, place + length));
+        place += length;
+      }
+    }
+    try {
+      if (!markSheet) { markSheet = new CSSStyleSheet(); document.adoptedStyleSheets = [...document.adoptedStyleSheets, markSheet]; }
+      markSheet.replaceSync('::highlight(ypomna-added){background:#dde2f4;color:#1f2f6b;text-decoration:underline 2px #27408f}::highlight(ypomna-removed){background:#f3e2bf;color:#5c3704;text-decoration:line-through 2px #7a4a08}'
+        + '::highlight(ypomna-changed){text-decoration:underline dotted 2px #21251f}::highlight(ypomna-words){background:' + (marks.side === 'old' ? '#f3e2bf' : '#dde2f4') + ';color:#1b1e1a}::highlight(ypomna-moved){text-decoration:underline wavy 1px #6a3a72}'
+        + '::highlight(ypomna-noise){text-decoration:underline dotted 1px #8d8674}::highlight(ypomna-now){background:#f2d68a;color:#1f2421}');
+      Object.entries(sets).forEach(([name, ranges]) => { const light = new Highlight(...ranges); light.priority = name === 'words' ? 2 : 1; CSS.highlights.set('ypomna-' + name, light); });
+    } catch (e) { /* the signs at the side are left */ }
+    drawSigns();
+  };
+  const drawSigns = () => {
+    if (!layer) {
+      const host = document.createElement('div');
+      host.style.cssText = 'all:initial;position:absolute;left:0;top:0;width:0;height:0;z-index:2147483647';
+      layer = host.attachShadow({ mode: 'closed' });
+      document.documentElement.append(host);
+    }
+    const style = document.createElement('style');
+    style.textContent = 'button{all:initial;position:absolute;font:600 15px/20px system-ui,sans-serif;min-width:20px;text-align:center;border-radius:3px;cursor:pointer;color:#fbf8f1;background:#21251f;box-shadow:0 0 0 1px #fbf8f1}button:focus-visible{outline:2px solid #24645a}.added{background:#27408f}.removed{background:#7a4a08}.moved{background:#6a3a72}';
+    const taken = [];
+    layer.replaceChildren(style, ...laid.map(({ n, kind, range }) => {
+      const box = range.getClientRects()[0] || range.getBoundingClientRect(), sign = document.createElement('button');
+      // At the edge of the block, beside signs of the same line.
+      let block = range.startContainer.parentElement;
+      while (block && block.parentElement && getComputedStyle(block).display === 'inline') block = block.parentElement;
+      let left = Math.max(2, (block ? block.getBoundingClientRect().left : box.left) + scrollX - 26);
+      while (taken.some(([x, y]) => Math.abs(x - left) < 20 && Math.abs(y - box.top) < 18)) left = left >= 24 ? left - 22 : left + 22;
+      taken.push([left, box.top]);
+      sign.className = kind; sign.textContent = signs[kind]; sign.title = kind;
+      if (!box.width && !box.height) sign.style.display = 'none';
+      sign.style.left = left + 'px'; sign.style.top = (box.top + scrollY) + 'px';
+      sign.addEventListener('click', event => { event.preventDefault(); event.stopPropagation(); post({ ypomna: 'chosen', n }, '*'); });
+      return sign;
+    }));
+    post({ ypomna: 'places', places: told.map(([id, range]) => [id, Math.round(range.getBoundingClientRect().top + scrollY)]), marks: laid.map(({ n, range }) => [n, Math.round(range.getBoundingClientRect().top + scrollY)]), height: document.documentElement.scrollHeight }, '*');
+  };
+  const goTo = n => {
+    const mark = laid.find(one => one.n === n);
+    try { CSS.highlights.delete('ypomna-now'); if (mark) { const now = new Highlight(mark.range); now.priority = 3; CSS.highlights.set('ypomna-now', now); } } catch (e) { /* only in sight */ }
+    if (mark) scrollTo({ top: Math.max(0, mark.range.getBoundingClientRect().top + scrollY - innerHeight / 3), behavior: 'instant' });
+  };
+  const selectorOf = element => {
+    const steps = [];
+    for (let node = element; node instanceof Element && !/^(?:HTML|BODY)$/.test(node.nodeName) && steps.length < 5; node = node.parentElement) {
+      const id = node.id && !/\d{2}|[\s#.:>]/.test(node.id) ? '#' + node.id : '', classes = [...node.classList].filter(name => !/\d{2}|[#.:>]/.test(name)).slice(0, 3).map(name => '.' + name).join('');
+      const alike = node.parentElement ? [...node.parentElement.children].filter(other => other.localName === node.localName) : [];
+      steps.unshift(node.localName + id + classes + (id || classes || alike.length < 2 ? '' : ':nth-of-type(' + (alike.indexOf(node) + 1) + ')'));
+      if (id || classes) break;
+    }
+    return steps.join(' > ');
+  };
+  let pointing = null;
+  const point = on => {
+    const stop = () => { if (pointing) { removeEventListener('mousemove', pointing.over, true); removeEventListener('click', pointing.pick, true); pointing.box.remove(); pointing = null; } };
+    stop();
+    if (!on) return;
+    const box = document.createElement('div');
+    box.style.cssText = 'all:initial;position:fixed;pointer-events:none;z-index:2147483646;outline:3px dashed #9c2318;background:rgba(156,35,24,.08)';
+    document.documentElement.append(box);
+    const over = event => { const seen = event.target.getBoundingClientRect(); Object.assign(box.style, { left: seen.left + 'px', top: seen.top + 'px', width: seen.width + 'px', height: seen.height + 'px' }); };
+    const pick = event => {
+      event.preventDefault(); event.stopImmediatePropagation();
+      post({ ypomna: 'pointed', selector: selectorOf(event.target).slice(0, 500), text: String(event.target.innerText || '').replace(/\s+/g, ' ').trim().slice(0, 300) }, '*');
+      stop();
+    };
+    pointing = { over, pick, box };
+    addEventListener('mousemove', over, true); addEventListener('click', pick, true);
+  };
+  let ledTo = -1;
+  window.addEventListener('message', event => {
+    const said = event.data;
+    if (event.source !== top || parent !== top || !said || !['marks', 'go', 'scroll', 'point'].includes(said.ypomnaCompare)) return;
+    event.stopImmediatePropagation();
+    if (said.ypomnaCompare === 'go') goTo(said.n);
+    if (said.ypomnaCompare === 'point') point(said.on === true);
+    if (said.ypomnaCompare === 'scroll' && Number.isFinite(said.y)) { ledTo = Math.round(Math.min(Math.max(0, said.y), document.documentElement.scrollHeight - innerHeight)); scrollTo({ top: ledTo, behavior: 'instant' }); }
+    if (said.ypomnaCompare === 'marks' && Array.isArray(said.marks)) {
+      const marks = Object.assign(said.marks, { side: said.side });
+      const again = current !== null, lay = () => layMarks(current);
+      current = marks;
+      if (document.readyState === 'loading') addEventListener('DOMContentLoaded', lay); else lay();
+      if (!again) { addEventListener('load', lay); addEventListener('resize', () => drawSigns()); }
+    }
+  });
+  addEventListener('scroll', () => { if (told.length && top !== window && Math.abs(scrollY - ledTo) > 2) { ledTo = -1; post({ ypomna: 'scrolled', y: scrollY, height: innerHeight }, '*'); } }, { passive: true });
+
   // Links into other frames: the sandbox lets nobody but an ancestor steer a frame, so the document that holds it does.
   const steer = (name, address) => {
     if (name === '_parent' || name === '_top') { location.href = address; return true; }

@@ -14,6 +14,7 @@ missing_packages() {
   command -v mariadb >/dev/null || echo mariadb-client-core
   command -v mariadb-dump >/dev/null || echo mariadb-client
   [ -x /usr/bin/chromium ] || echo chromium
+  command -v pdftotext >/dev/null || echo poppler-utils
   # What only the tests need.
   if [ -n "${FOR_TESTS:-}" ]; then
     command -v wget >/dev/null || echo wget

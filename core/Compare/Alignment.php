@@ -15,9 +15,9 @@ final class Alignment
     private const EXACT_CELLS = 400_000;
 
     /**
-     * @param list<string>             $old
-     * @param list<string>             $new
-     * @param array<string, int>|null $weights of elements; of all runs in order the heaviest is looked for. Null: all weigh the same
+     * @param list<string>               $old
+     * @param list<string>               $new
+     * @param array<array-key, int>|null $weights of elements; of all runs in order the heaviest is looked for. Null: all weigh the same
      *
      * @return list<array{int, int}> places of equal elements, rising on both sides
      */
@@ -59,9 +59,9 @@ final class Alignment
     }
 
     /**
-     * @param list<string>             $old
-     * @param list<string>             $new
-     * @param array<string, int>|null $weights
+     * @param list<string>               $old
+     * @param list<string>               $new
+     * @param array<array-key, int>|null $weights
      *
      * @return list<array{int, int}>
      */
@@ -152,8 +152,9 @@ final class Alignment
         $before = [];
         for ($n = 0, $count = \count($pairs); $n < $count;) {
             $found = [];
+            $m = $n;
             // Alternatives must not build on each other.
-            for ($m = $n; $m < $count && $pairs[$m][1] === $pairs[$n][1]; ++$m) {
+            for (; $m < $count && $pairs[$m][1] === $pairs[$n][1]; ++$m) {
                 $top = [0, -1];
                 for ($r = $rank[$pairs[$m][0]]; $r > 0; $r -= $r & -$r) {
                     $top = $best[$r][0] > $top[0] ? $best[$r] : $top;
@@ -183,9 +184,9 @@ final class Alignment
     }
 
     /**
-     * @param list<string>             $old
-     * @param list<string>             $new
-     * @param array<string, int>|null $weights
+     * @param list<string>               $old
+     * @param list<string>               $new
+     * @param array<array-key, int>|null $weights
      *
      * @return list<array{int, int}>
      */
@@ -210,7 +211,7 @@ final class Alignment
         $pairs = [];
         for ($i = $a, $j = $b; $i < $aEnd && $j < $bEnd;) {
             $cell = ($i - $a) * $width + $j - $b;
-            if ($old[$i] === $new[$j] && $table[$cell] === $table[$cell + $width + 1] + (null === $weights ? 1 : ($weights[$old[$i]] ?? 1))) {
+            if ($old[$i] === $new[$j] && $table[$cell + $width + 1] + (null === $weights ? 1 : ($weights[$old[$i]] ?? 1)) === $table[$cell]) {
                 $pairs[] = [$i++, $j++];
             } elseif ($table[$cell + $width] >= $table[$cell + 1]) {
                 ++$i;

@@ -42,8 +42,29 @@ final class ComparisonReport
         $this->hidden = HiddenChange::between($old, $new);
         $this->links = $leaveOut ? $this->linksThatCount($comparison->links) : ['added' => $comparison->links->added, 'removed' => $comparison->links->removed, 'retargeted' => $comparison->links->retargeted];
         $this->pictures = $leaveOut ? $this->picturesThatCount($comparison->pictures) : ['added' => $comparison->pictures->added, 'removed' => $comparison->pictures->removed, 'changed' => $comparison->pictures->changed];
-        $count = static fn (array $sides): int => array_sum(array_map(\count(...), $sides));
-        $this->alsoPassedOver = $count([$comparison->links->added, $comparison->links->removed, $comparison->links->retargeted]) + $count([$comparison->pictures->added, $comparison->pictures->removed, $comparison->pictures->changed]) - $count($this->links) - $count($this->pictures);
+        $this->alsoPassedOver = \count([...$comparison->links->added, ...$comparison->links->removed, ...$comparison->links->retargeted, ...$comparison->pictures->added, ...$comparison->pictures->removed, ...$comparison->pictures->changed])
+            - \count([...$this->links['added'], ...$this->links['removed'], ...$this->links['retargeted'], ...$this->pictures['added'], ...$this->pictures['removed'], ...$this->pictures['changed']]);
+    }
+
+    /** How much of the text differs, 0 to 1, noise aside; what only looks otherwise counts little. */
+    public function changedShare(): float
+    {
+        $all = 0;
+        foreach ([...$this->old->passages, ...$this->new->passages] as $passage) {
+            $all += \strlen($passage->key);
+        }
+        $different = 0.0;
+        foreach ($this->changes as $weighed) {
+            $change = $weighed->change;
+            $length = \strlen($change->old->key ?? '') + \strlen($change->new->key ?? '');
+            $different += match ($weighed->weight) {
+                Weight::Noise => 0.0,
+                Weight::Surface => 0.1 * $length,
+                Weight::Substance => ChangeKind::Changed === $change->kind ? $length * max(0.05, 1 - (new Likeness())->of($change->old->key ?? '', $change->new->key ?? '')) : $length,
+            };
+        }
+
+        return 0 === $all ? 0.0 : min(1.0, $different / $all);
     }
 
     public function isIdentical(): bool

@@ -15,6 +15,7 @@ final class Habits
     /** Captures with fewer steps between them teach nothing. */
     private const FEWEST_STEPS = 4;
     private const MOST = 0.75;
+    private const MOST_PLACES = 3_000;
 
     private int $steps = 0;
     /** @var array<string, int> how often something changed, by place */
@@ -52,11 +53,16 @@ final class Habits
     }
 
     /**
+     * Everything that was learned, to go on from.
+     *
      * @return array{steps: int, changed: array<string, int>}
      */
-    public function export(): array
+    public function all(): array
     {
-        return ['steps' => $this->steps, 'changed' => array_filter($this->changed, fn (int $times): bool => $times >= self::MOST * $this->steps)];
+        // What changed once in many steps will not become a habit soon; it would only fill the memory.
+        $least = \count($this->changed) > self::MOST_PLACES ? 2 : 1;
+
+        return ['steps' => $this->steps, 'changed' => array_filter($this->changed, static fn (int $times): bool => $times >= $least)];
     }
 
     /** @param array<string, int> $changed */

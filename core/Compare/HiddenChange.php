@@ -21,8 +21,7 @@ final readonly class HiddenChange
      */
     public static function between(Document $old, Document $new): array
     {
-        $keys = static fn (array $passages): array => array_fill_keys(array_map(static fn (Passage $p): string => $p->key, $passages), true);
-        [$seenBefore, $seenNow, $hiddenBefore, $hiddenNow] = [$keys($old->passages), $keys($new->passages), $keys($old->hidden), $keys($new->hidden)];
+        [$seenBefore, $seenNow, $hiddenBefore, $hiddenNow] = array_map(self::keys(...), [$old->passages, $new->passages, $old->hidden, $new->hidden]);
         $changes = [];
         foreach ($new->hidden as $passage) {
             if (!isset($hiddenBefore[$passage->key])) {
@@ -36,5 +35,15 @@ final readonly class HiddenChange
         }
 
         return \array_slice($changes, 0, self::MOST);
+    }
+
+    /**
+     * @param list<Passage> $passages
+     *
+     * @return array<array-key, true>
+     */
+    private static function keys(array $passages): array
+    {
+        return array_fill_keys(array_map(static fn (Passage $passage): string => $passage->key, $passages), true);
     }
 }

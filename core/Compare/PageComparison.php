@@ -13,7 +13,7 @@ final readonly class PageComparison
     /**
      * @param list<PassageChange>                                 $changes  in reading order
      * @param array<int, int>                                     $partners of passages of the old text, the one of the new text that it is now
-     * @param list<array{name: string, old: string, new: string}> $meta    title and description
+     * @param list<array{name: string, old: string, new: string}> $meta     title and description
      */
     private function __construct(
         public array $changes,

@@ -92,13 +92,20 @@ final readonly class PictureComparison
     {
         $stayed = array_flip($partners);
         // The nearest passages around that are there on both sides.
-        for ($i = $old->behind - 1; $i >= 0 && !isset($partners[$i]); --$i);
-        for ($j = $new->behind - 1; $j >= 0 && !isset($stayed[$j]); --$j);
+        $i = $old->behind - 1;
+        $j = $new->behind - 1;
+        for (; $i >= 0 && !isset($partners[$i]); --$i) {
+        }
+        for (; $j >= 0 && !isset($stayed[$j]); --$j) {
+        }
         $place = ($partners[$i] ?? -1) === $j ? 0.5 : 0.0;
         $last = [max([$old->behind, ...array_keys($partners)]), max([$new->behind, ...$partners])];
-        for ($i = $old->behind; $i <= $last[0] && !isset($partners[$i]); ++$i);
-        for ($j = $new->behind; $j <= $last[1] && !isset($stayed[$j]); ++$j);
-        $place += ($partners[$i] ?? $j) === $j ? 0.4 : 0.0;
+        [$next, $then] = [$old->behind, $new->behind];
+        for (; $next <= $last[0] && !isset($partners[$next]); ++$next) {
+        }
+        for (; $then <= $last[1] && !isset($stayed[$then]); ++$then) {
+        }
+        $place += ($partners[$next] ?? $then) === $then ? 0.4 : 0.0;
         $alike = '' !== $old->alt && $old->alt === $new->alt ? 0.4 : 0.0;
         $alike += self::file($old->src) === self::file($new->src) ? 0.3 : 0.0;
         // Where the words around it changed, too, its place among the pictures tells.

@@ -104,7 +104,7 @@ final class TableComparison
             // Numbers say nothing where a column may have been put in: what stands in the columns tells.
             $names = [array_map(static fn (int $c): string => "old {$c}", $keys[0]), array_map(static fn (int $c): string => "new {$c}", $keys[1])];
         }
-        $pairs = $this->paired($names[0], $names[1], fn (int $i, int $j): float => $old->columnLikeness($keys[0][$i], $new, $keys[1][$j]), self::SAME_COLUMN, $old->hasHeads() && $new->hasHeads());
+        $pairs = $this->paired($names[0], $names[1], static fn (int $i, int $j): float => $old->columnLikeness($keys[0][$i], $new, $keys[1][$j]), self::SAME_COLUMN, $old->hasHeads() && $new->hasHeads());
         $columns = array_map(static fn (array $pair): array => [$keys[0][$pair[0]], $keys[1][$pair[1]]], $pairs[0]);
 
         return [$columns, array_fill_keys(array_map(static fn (int $i): int => $keys[0][$i], array_keys($pairs[1])), true)];
@@ -125,7 +125,7 @@ final class TableComparison
         foreach ($keys[1] as $row) {
             $whole[1][] = $new->row($row, array_column($columns, 1));
         }
-        $likeness = fn (int $i, int $j): float => $old->rowLikeness($keys[0][$i], $new, $keys[1][$j], $columns);
+        $likeness = static fn (int $i, int $j): float => $old->rowLikeness($keys[0][$i], $new, $keys[1][$j], $columns);
         $pairs = $this->paired($whole[0], $whole[1], $likeness, self::SAME_ROW, true);
         $rows = array_map(static fn (array $pair): array => [$keys[0][$pair[0]], $keys[1][$pair[1]]], $pairs[0]);
 

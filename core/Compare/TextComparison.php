@@ -241,6 +241,7 @@ final class TextComparison
         if (PassageKind::Cell === $new->kind || PassageKind::Cell === $old->kind) {
             return \strlen($new->key) >= self::LONG;
         }
+
         return self::isLong($new) || ($old->kind === $new->kind && self::container($old) === self::container($new));
     }
 

@@ -95,7 +95,7 @@ final readonly class Weighing
     private static function counts(Passage $passage): bool
     {
         // A sentence about visitors has a verb and more; a counter is little but the word and its figure.
-        return 1 === preg_match(self::COUNTER, $passage->text) && \count(preg_split('/\s+/', trim((string) preg_replace('/[\p{N}.,:]+/u', ' ', $passage->text))) ?: []) <= 6;
+        return 1 === preg_match(self::COUNTER, $passage->text) && substr_count(trim((string) preg_replace('/[\p{N}.,:\s]+/u', ' ', $passage->text)), ' ') < 6;
     }
 
     /** Ids and classes of the elements around. */
@@ -108,7 +108,7 @@ final readonly class Weighing
 
     private static function withoutFigures(Passage $passage): string
     {
-        return (string) preg_replace('/\p{N}+(?:[.,:\s\/-]*\p{N}+)*/u', '0', $passage->key);
+        return (string) preg_replace('/(?:(?<!\p{L})(?:'.TellingWords::MONTHS.'|(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?)(?!\p{L})|\p{N}+)(?:[.,:\s\/-]*(?:\p{N}+|(?:'.TellingWords::MONTHS.')(?!\p{L})))*/iu', '0', $passage->key);
     }
 
     private static function letters(Passage $passage): string

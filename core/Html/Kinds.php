@@ -25,8 +25,6 @@ final class Kinds
         'applet' => 1, 'body' => 1, 'caption' => 1, 'colgroup' => 1, 'dd' => 1, 'dt' => 1, 'form' => 1, 'frameset' => 1, 'head' => 1, 'html' => 1, 'li' => 1, 'marquee' => 1, 'object' => 1, 'p' => 1, 'plaintext' => 1, 'table' => 1,
         'tbody' => 1, 'td' => 1, 'template' => 1, 'tfoot' => 1, 'th' => 1, 'thead' => 1, 'tr' => 1,
     ];
-    private const SPECIAL_SVG = ['foreignobject' => 1, 'desc' => 1, 'title' => 1];
-    private const SPECIAL_MATH = ['mi' => 1, 'mo' => 1, 'mn' => 1, 'ms' => 1, 'mtext' => 1, 'annotation-xml' => 1];
     public const SCOPE = ['applet' => 1, 'caption' => 1, 'html' => 1, 'table' => 1, 'td' => 1, 'th' => 1, 'marquee' => 1, 'object' => 1, 'template' => 1, 'select' => 1];
     public const LIST_SCOPE = self::SCOPE + ['ol' => 1, 'ul' => 1];
     public const BUTTON_SCOPE = self::SCOPE + ['button' => 1];
@@ -39,6 +37,8 @@ final class Kinds
         'b' => 1, 'big' => 1, 'blockquote' => 1, 'body' => 1, 'br' => 1, 'center' => 1, 'code' => 1, 'dd' => 1, 'div' => 1, 'dl' => 1, 'dt' => 1, 'em' => 1, 'embed' => 1, 'head' => 1, 'hr' => 1, 'i' => 1, 'img' => 1, 'li' => 1, 'listing' => 1,
         'menu' => 1, 'meta' => 1, 'nobr' => 1, 'ol' => 1, 'p' => 1, 'pre' => 1, 'ruby' => 1, 's' => 1, 'small' => 1, 'span' => 1, 'strong' => 1, 'strike' => 1, 'sub' => 1, 'sup' => 1, 'table' => 1, 'tt' => 1, 'u' => 1, 'ul' => 1, 'var' => 1,
     ];
+    private const SPECIAL_SVG = ['foreignobject' => 1, 'desc' => 1, 'title' => 1];
+    private const SPECIAL_MATH = ['mi' => 1, 'mo' => 1, 'mn' => 1, 'ms' => 1, 'mtext' => 1, 'annotation-xml' => 1];
 
     public static function isSpecial(Open $element): bool
     {

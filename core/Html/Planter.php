@@ -137,7 +137,8 @@ final class Planter
 
     public function clearToMarker(): void
     {
-        while ([] !== $this->formatting && null !== array_pop($this->formatting));
+        while ([] !== $this->formatting && null !== array_pop($this->formatting)) {
+        }
     }
 
     /** The formatting element of that name since the last marker. */

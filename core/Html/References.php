@@ -29,7 +29,7 @@ final class References
     {
         return (string) preg_replace_callback('/&(?:#[xX]([0-9a-fA-F]++);?|#([0-9]++);?|([A-Za-z][A-Za-z0-9]*+)(;?)(=?))/', static function (array $m) use ($inValue): string {
             if (isset($m[3])) {
-                return self::named($m[3], $m[4] ?? '', $m[5] ?? '', $inValue) ?? $m[0];
+                return self::named($m[3], $m[4], $m[5], $inValue) ?? $m[0];
             }
             $digits = ltrim($m[2] ?? $m[1], '0');
 
@@ -75,8 +75,8 @@ final class References
         if (!\is_array($names)) {
             $names = ['AMP' => '&', 'LT' => '<', 'GT' => '>', 'QUOT' => '"', 'COPY' => '©', 'REG' => '®'];
             foreach (get_html_translation_table(\HTML_ENTITIES, \ENT_COMPAT | \ENT_HTML401, 'UTF-8') as $character => $entity) {
-                if (mb_ord((string) $character, 'UTF-8') < 256) {
-                    $names[trim($entity, '&;')] = (string) $character;
+                if (mb_ord($character, 'UTF-8') < 256) {
+                    $names[trim($entity, '&;')] = $character;
                 }
             }
         }

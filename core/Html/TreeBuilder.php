@@ -112,7 +112,11 @@ final class TreeBuilder
         $this->process($token);
     }
 
-    /** Parts the white space at the beginning of a text from the rest. @return array{string, Token|null} */
+    /**
+     * Parts the white space at the beginning of a text from the rest.
+     *
+     * @return array{string, Token|null}
+     */
     private static function parted(Token $token): array
     {
         $space = strspn($token->text, self::SPACE);
@@ -293,9 +297,10 @@ final class TreeBuilder
                 return;
             }
             if (isset(Kinds::IN_HEAD[$token->name]) && null !== $this->head) {
-                $this->stack->push($this->head);
+                $head = $this->head;
+                $this->stack->push($head);
                 $this->headElement($token);
-                $this->stack->remove($this->head);
+                $this->stack->remove($head);
 
                 return;
             }

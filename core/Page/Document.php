@@ -16,11 +16,12 @@ final readonly class Document
 {
     /** More of a page than this is not read, in bytes. */
     public const MAX_BYTES = 8_388_608;
+    private const MOST_ROWS = 100_000;
 
     /**
-     * @param list<Passage> $passages in reading order
-     * @param list<Link>    $links
-     * @param list<Picture> $pictures
+     * @param list<Passage>         $passages   in reading order
+     * @param list<Link>            $links
+     * @param list<Picture>         $pictures
      * @param list<Passage>         $hidden     text that stands in the page and is not shown
      * @param array<string, string> $metadata   what the page says of itself, by name in lower case
      * @param list<string>          $structured JSON-LD as it stands
@@ -60,6 +61,57 @@ final readonly class Document
         foreach (Split::by('/\R/u', mb_scrub(substr($text, 0, self::MAX_BYTES))) as $line) {
             foreach (Text::sentences(Text::normalise($line)) as $sentence) {
                 $passages[] = new Passage(PassageKind::Sentence, $sentence);
+            }
+        }
+
+        return new self('', '', null, $passages, [], []);
+    }
+
+    /**
+     * A table in comma-separated values (RFC 4180), with other separators where the first line has more of them.
+     */
+    public static function fromCsv(string $bytes, ?string $contentType = null): self
+    {
+        $bytes = substr($bytes, 0, self::MAX_BYTES);
+        $text = Charset::toUtf8($bytes, Charset::detect($bytes, $contentType ?? 'text/csv; charset=utf-8'));
+        $first = (string) strtok($text, "\r\n");
+        $separator = ',';
+        foreach ([';', "\t", '|'] as $other) {
+            $separator = substr_count($first, $other) > substr_count($first, $separator) ? $other : $separator;
+        }
+        $stream = fopen('php://temp', 'w+');
+        if (false === $stream) {
+            throw new \RuntimeException('There is no room in memory for a table.');
+        }
+        fwrite($stream, $text);
+        rewind($stream);
+        $passages = [];
+        for ($row = 0; $row < self::MOST_ROWS && \is_array($cells = fgetcsv($stream, 0, $separator, '"', '')); ++$row) {
+            foreach ($cells as $column => $cell) {
+                $value = Text::normalise(mb_scrub((string) $cell));
+                if ('' !== $value) {
+                    $passages[] = new Passage(PassageKind::Cell, $value, new CellPlace(0, $row, $column, 0 === $row), '', '', $row);
+                }
+            }
+        }
+        fclose($stream);
+
+        return new self('', '', null, $passages, [], []);
+    }
+
+    /**
+     * A text in pages, as a printed document has it; each page stands below a heading with its number.
+     *
+     * @param list<string> $pages
+     */
+    public static function fromPages(array $pages): self
+    {
+        $passages = [];
+        foreach ($pages as $number => $page) {
+            foreach (Split::by('/\R\s*\R/u', mb_scrub($page)) as $block => $paragraph) {
+                foreach (Text::sentences(Text::normalise((string) preg_replace('/(?<=\p{L})-\R\s*(?=\p{Ll})/u', '', $paragraph))) as $sentence) {
+                    $passages[] = new Passage(PassageKind::Sentence, $sentence, null, 'p. '.($number + 1), 'page:'.($number + 1), $block);
+                }
             }
         }
 

@@ -214,8 +214,12 @@ final class DocumentReader
     /** Finds for each link of the text that became passages the one in which it stands. */
     private function settleLinks(int $first): void
     {
+        if ([] === $this->waitingLinks) {
+            return;
+        }
         $at = $first;
         $last = \count($this->passages) - 1;
+        $settled = [];
         foreach ($this->waitingLinks as $number) {
             $link = $this->links[$number];
             for ($i = $at; $i <= $last; ++$i) {
@@ -224,9 +228,9 @@ final class DocumentReader
                     break;
                 }
             }
-            $this->links[$number] = $link->in(min($at, $last));
+            $settled[$number] = $link->in(min($at, $last));
         }
-        $this->links = array_values($this->links);
+        $this->links = array_values(array_replace($this->links, $settled));
         $this->waitingLinks = [];
     }
 

@@ -26,10 +26,7 @@ final readonly class PageFacts
     {
         $base = self::base($tree, $url);
         $metadata = self::metadata($tree);
-        $html = null;
-        foreach ($tree->elements('html') as $html) {
-            break;
-        }
+        $html = $tree->elements('html')->current();
         $language = null === $html ? null : ($tree->attribute($html, 'lang') ?? $tree->attribute($html, 'xml:lang'));
         $language = '' === trim($language ?? '') ? ($metadata['content-language'] ?? '') : $language;
         $structured = [];
@@ -117,7 +114,7 @@ final readonly class PageFacts
 
     private static function kindOfLink(Tree $tree, int $link): ?string
     {
-        $rel = preg_split('/\s+/', strtolower(trim($tree->attribute($link, 'rel') ?? ''))) ?: [];
+        $rel = explode(' ', (string) preg_replace('/\s+/', ' ', strtolower(trim($tree->attribute($link, 'rel') ?? ''))));
         if (\in_array('stylesheet', $rel, true)) {
             return 'style';
         }

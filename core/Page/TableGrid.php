@@ -33,8 +33,8 @@ final class TableGrid
             return;
         }
         if ('tr' === $name) {
-            ++$this->open[$last]['row'];
-            $this->open[$last]['column'] = $this->open[$last]['width'] = 0;
+            $table = $this->open[$last];
+            $this->open = array_values(array_replace($this->open, [$last => ['row' => $table['row'] + 1, 'column' => 0, 'width' => 0] + $table]));
         } elseif ('td' === $name || 'th' === $name) {
             $this->cell($last, $name, self::span($tree->attribute($node, 'colspan'), self::WIDEST_SPAN), self::span($tree->attribute($node, 'rowspan'), self::TALLEST_SPAN));
         }
@@ -44,7 +44,10 @@ final class TableGrid
     {
         $table = $this->open[$at];
         $row = $table['row'];
-        for ($column = $table['column'] + $table['width']; ($table['taken'][$column] ?? -1) >= $row; ++$column);
+        $column = $table['column'] + $table['width'];
+        while (($table['taken'][$column] ?? -1) >= $row) {
+            ++$column;
+        }
         if ($tall > 1) {
             for ($i = $column; $i < $column + $wide; ++$i) {
                 $table['taken'][$i] = $row + $tall - 1;
@@ -53,7 +56,7 @@ final class TableGrid
         $table['column'] = $column;
         $table['width'] = $wide;
         $table['header'] = 'th' === $name;
-        $this->open[$at] = $table;
+        $this->open = array_values(array_replace($this->open, [$at => $table]));
     }
 
     public function leave(string $name): void

@@ -46,7 +46,46 @@ final readonly class CaptureContent
             return Document::fromHtml(self::firstBytes($this->decoded($answer)), $type, $capture->url);
         }
 
-        return Document::fromText(1 === preg_match('#^text/#i', $type) ? self::firstBytes($this->decoded($answer)) : '');
+        return match (true) {
+            1 === preg_match('#^(?:text|application)/csv#i', $type) => Document::fromCsv(self::firstBytes($this->decoded($answer)), $type),
+            1 === preg_match('#^application/pdf#i', $type) => Document::fromPages(PdfText::pages($this->decoded($answer))),
+            1 === preg_match('#^text/#i', $type) => Document::fromText(self::firstBytes($this->decoded($answer))),
+            default => Document::fromText(''),
+        };
+    }
+
+    /**
+     * The fields of the answer, by name in lower case; of repeated ones all values, parted by line feeds.
+     *
+     * @return array<string, string>
+     *
+     * @throws WarcError
+     */
+    public function headers(Capture $capture): array
+    {
+        $headers = [];
+        foreach ($this->answer($capture->warcFile->path, $capture->responseOffset)->head->fields->lines ?? [] as [$name, $value]) {
+            $name = strtolower($name);
+            $headers[$name] = isset($headers[$name]) ? $headers[$name]."\n".$value : $value;
+        }
+
+        return $headers;
+    }
+
+    /**
+     * The document as it was received, or as it was rendered where that was kept, as text.
+     *
+     * @throws WarcError
+     */
+    public function markup(Capture $capture): string
+    {
+        if (null !== $capture->domOffset) {
+            return mb_scrub(self::firstBytes(Reader::at($this->store->path($capture->warcFile->path), $capture->domOffset)->block()));
+        }
+        $answer = $this->answer($capture->warcFile->path, $capture->responseOffset);
+        $bytes = self::firstBytes($this->decoded($answer));
+
+        return mb_scrub(Charset::toUtf8($bytes, Charset::detect($bytes, (null === $answer->head ? $answer->record->header->contentType() : $answer->head->fields->get('Content-Type')) ?? '')));
     }
 
     /**

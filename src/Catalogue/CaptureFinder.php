@@ -20,6 +20,24 @@ final readonly class CaptureFinder
         return $this->one('c.code = :code', 'c.id ASC', ['code' => $code]);
     }
 
+    /**
+     * @param list<int> $ids
+     *
+     * @return array<int, string> permanent addresses by number
+     */
+    public function codes(array $ids): array
+    {
+        $codes = [];
+        $rows = [] === $ids ? [] : $this->entities->createQuery(\sprintf('SELECT c.id, c.code FROM %s c WHERE c.id IN (:ids)', Capture::class))->setParameter('ids', $ids)->getArrayResult();
+        foreach ($rows as $values) {
+            if (\is_array($values) && is_numeric($values['id'] ?? null) && \is_string($values['code'] ?? null)) {
+                $codes[(int) $values['id']] = $values['code'];
+            }
+        }
+
+        return $codes;
+    }
+
     public function addressByCode(string $code): ?Address
     {
         return $this->entities->getRepository(Address::class)->findOneBy(['code' => $code]);

@@ -9,13 +9,14 @@ use Doctrine\ORM\EntityManagerInterface;
 use Doctrine\Persistence\ManagerRegistry;
 use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\Core\Compare\ComparisonReport;
 use Ypomna\Core\Compare\PageComparison;
 use Ypomna\Core\Warc\WarcError;
 
 /** Measures how much a capture differs from the one before it: the thickness of its layer in the column. */
 final readonly class ChangeMeter
 {
-    public function __construct(private ManagerRegistry $registry, private CaptureContent $content)
+    public function __construct(private ManagerRegistry $registry, private CaptureContent $content, private Comparisons $comparisons)
     {
     }
 
@@ -39,7 +40,7 @@ final readonly class ChangeMeter
         $this->connection()->update('capture', ['changed' => null === $before ? null : $this->difference($before, $capture)], ['id' => $capture->id]);
     }
 
-    /** Share of the passages that differ, 0 to 1; null where one of them cannot be read. */
+    /** Share of the text that differs, 0 to 1, noise aside; null where one of them cannot be read. */
     public function difference(Capture $before, Capture $after): ?float
     {
         if ($before->isAlive() !== $after->isAlive()) {
@@ -49,10 +50,18 @@ final readonly class ChangeMeter
             return 0.0;
         }
         try {
-            return round(1.0 - PageComparison::of($this->content->document($before), $this->content->document($after))->similarity, 6);
+            return round($this->share($before, $after), 6);
         } catch (WarcError) {
             return null;
         }
+    }
+
+    private function share(Capture $before, Capture $after): float
+    {
+        $old = $this->content->document($before);
+        $new = $this->content->document($after);
+
+        return (new ComparisonReport(PageComparison::of($old, $new), $old, $new, $this->comparisons->weighing($after->address)))->changedShare();
     }
 
     private function neighbour(Capture $capture, string $direction, string $order): ?Capture

@@ -24,7 +24,7 @@ final readonly class Describer
     /** Of larger files the pages are left to the workers. */
     private const FEW = 100;
 
-    public function __construct(private EntityManagerInterface $entities, private Connection $database, private TitleReader $titles, private ChangeMeter $meter, private HistorySummaries $summaries, private MessageBusInterface $bus)
+    public function __construct(private EntityManagerInterface $entities, private Connection $database, private TitleReader $titles, private ChangeMeter $meter, private Fingerprints $fingerprints, private HistorySummaries $summaries, private MessageBusInterface $bus)
     {
     }
 
@@ -72,6 +72,7 @@ final readonly class Describer
             if (1 === $row->int('unmeasured')) {
                 $this->meter->measure($row->int('id'));
             }
+            $this->fingerprints->take($row->int('id'));
         }
         if ([] !== $rows) {
             $this->summaries->drop();

@@ -32,6 +32,23 @@ final readonly class PagePrinter
      */
     public function pdf(string $address): string
     {
+        return $this->print($address, null);
+    }
+
+    /**
+     * Prints a page that we made ourselves.
+     *
+     * @param string $html with everything in it
+     *
+     * @throws CannotGiveOut
+     */
+    public function pdfOf(string $html): string
+    {
+        return $this->print('', $html);
+    }
+
+    private function print(string $address, ?string $html): string
+    {
         $files = new Filesystem();
         $files->mkdir($this->dataFolder.'/work', 0o755);
         $lock = fopen($this->dataFolder.'/work/print.lock', 'c');
@@ -41,6 +58,10 @@ final readonly class PagePrinter
         // The browser makes a socket in it, whose path has to stay below 108 bytes.
         $folder = sys_get_temp_dir().'/ypomna-print-'.bin2hex(random_bytes(6));
         $files->mkdir($folder, 0o700);
+        if (null !== $html) {
+            $files->dumpFile($folder.'/page.html', $html);
+            $address = 'file://'.$folder.'/page.html';
+        }
         try {
             $arguments = [
                 $this->browser, '--headless', '--disable-gpu', '--no-first-run', '--no-default-browser-check', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-extensions', '--disable-default-apps', '--disable-breakpad',

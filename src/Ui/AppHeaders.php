@@ -13,6 +13,9 @@ use Ypomna\App\Replay\PageHosts;
 #[AsEventListener(event: KernelEvents::RESPONSE, priority: -10)]
 final readonly class AppHeaders
 {
+    /** Attribute of a request whose answer has a style of that SHA-256 (base64) in it. */
+    public const STYLE = '_style_hash';
+
     public function __construct(private PageHosts $pages)
     {
     }
@@ -26,8 +29,11 @@ final readonly class AppHeaders
         // What is meant to be shown in pages of others holds nothing that could be pressed by mistake.
         $ancestors = 'embed' === $request->attributes->get('_route') ? '*' : "'none'";
         $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
+        // A page that stands by itself when it is saved has its style in it.
+        $hash = $request->attributes->get(self::STYLE);
+        $style = \is_string($hash) ? " 'sha256-{$hash}'" : '';
         $headers = $event->getResponse()->headers;
-        $headers->set('Content-Security-Policy', "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; frame-src "
+        $headers->set('Content-Security-Policy', "default-src 'none'; script-src 'self'; style-src 'self'".$style."; img-src 'self' data:; font-src 'self'; connect-src 'self'; frame-src "
             .$this->pages->everyPage($request->getScheme(), $port)."; form-action 'self'; base-uri 'none'; frame-ancestors ".$ancestors);
         $headers->set('X-Content-Type-Options', 'nosniff');
         $headers->set('Referrer-Policy', 'same-origin');

@@ -32,7 +32,10 @@ final readonly class Selector
         foreach (explode(',', $written) as $one) {
             $compounds = [];
             $right = false;
-            foreach (preg_split('/\s*(>)\s*|\s+/', trim($one), -1, \PREG_SPLIT_DELIM_CAPTURE | \PREG_SPLIT_NO_EMPTY) ?: [] as $piece) {
+            foreach (explode(' ', trim((string) preg_replace('/\s*(>)\s*|\s+/', ' $1 ', trim($one)))) as $piece) {
+                if ('' === $piece) {
+                    continue;
+                }
                 if ('>' === $piece) {
                     $right = true;
                     continue;
@@ -57,7 +60,7 @@ final readonly class Selector
         if (1 !== preg_match(self::COMPOUND, $piece, $m) || '' === $piece) {
             throw new InvalidRule('"'.$piece.'" cannot be used in a selector here; names, #id, .class, :nth-of-type(2), blanks and > can.');
         }
-        preg_match_all('/([#.])([^#.:]+)/u', $m[2] ?? '', $marks, \PREG_SET_ORDER);
+        preg_match_all('/([#.])([^#.:]+)/u', $m[2], $marks, \PREG_SET_ORDER);
         $id = '';
         $classes = [];
         foreach ($marks as [, $sign, $name]) {
@@ -69,7 +72,7 @@ final readonly class Selector
         }
         $place = 1 === preg_match('/:nth-of-type\(\s*(\d+)/', $piece, $nth) ? (int) $nth[1] : 0;
 
-        return [$right, '*' === ($m[1] ?? '') ? '' : strtolower($m[1] ?? ''), $id, $classes, $place];
+        return [$right, '*' === $m[1] ? '' : strtolower($m[1]), $id, $classes, $place];
     }
 
     /** @param string $path of a passage; whether it, or an element around it, is meant */
@@ -146,7 +149,7 @@ final readonly class Selector
         $steps = [];
         foreach ('' === $path ? [] : explode(' ', $path) as $step) {
             if (1 === preg_match('/^([^#.:]*)(?:#([^.:]+))?((?:\.[^.:]+)*)(?::(\d+))?$/D', $step, $m)) {
-                $steps[] = [$m[1], $m[2] ?? '', array_values(array_filter(explode('.', $m[3] ?? ''), static fn (string $class): bool => '' !== $class)), (int) ($m[4] ?? 0)];
+                $steps[] = [$m[1], $m[2], array_values(array_filter(explode('.', $m[3]), static fn (string $class): bool => '' !== $class)), (int) ($m[4] ?? 0)];
             }
         }
         if (\count($known) > 5_000) {

@@ -11,12 +11,12 @@ final class Content
     public int $split = 4;
 
     /**
-     * @param list<string>                       $headings
-     * @param list<list<string>>                 $paragraphs sentences
-     * @param list<string>                       $items
-     * @param list<list<string>>                 $rows       of a table, the first names the columns
-     * @param list<array{string, string}>        $links      words and address
-     * @param list<string>                       $pictures
+     * @param list<string>                $headings
+     * @param list<list<string>>          $paragraphs sentences
+     * @param list<string>                $items
+     * @param list<list<string>>          $rows       of a table, the first names the columns
+     * @param list<array{string, string}> $links      words and address
+     * @param list<string>                $pictures
      */
     public function __construct(public string $title, public array $headings, public array $paragraphs, public array $items, public array $rows, public array $links, public array $pictures, public string $space = ' ')
     {

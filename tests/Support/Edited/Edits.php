@@ -44,7 +44,9 @@ final class Edits
         };
     }
 
-    /** @return array{int, int} a sentence that nothing was done to yet */
+    /**
+     * @return array{int, int} a sentence that nothing was done to yet
+     */
     private function free(): array
     {
         do {
@@ -135,8 +137,7 @@ final class Edits
                 return;
             }
         }
-        $weight = static fn (array $paragraphs): int => array_sum(array_map(static fn (array $one): int => array_sum(array_map(\strlen(...), $one)), $paragraphs));
-        if ($weight([$paragraph]) > 0.8 * $weight($around)) {
+        if (\strlen(implode('', $paragraph)) > 0.8 * \strlen(implode('', array_merge(...$around)))) {
             return;
         }
         $all = $this->content->paragraphs;

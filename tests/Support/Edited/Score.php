@@ -83,7 +83,11 @@ final class Score
      */
     private function tally(string $name, array $expected, array $found): void
     {
-        $normal = static fn (string $line): string => (string) \Normalizer::normalize($line, \Normalizer::FORM_C);
+        $normal = static function (string $line): string {
+            $composed = \Normalizer::normalize($line, \Normalizer::FORM_C);
+
+            return \is_string($composed) ? $composed : $line;
+        };
         $expected = array_map($normal, $expected);
         $found = array_map($normal, $found);
         $left = array_count_values($expected);
@@ -108,7 +112,7 @@ final class Score
 
     private function count(string $line, int $which): void
     {
-        $kind = strstr($line, '|', true) ?: $line;
+        $kind = explode('|', $line)[0];
         $counts = $this->kinds[$kind] ?? [0, 0, 0];
         ++$counts[$which];
         $this->kinds[$kind] = [$counts[0], $counts[1], $counts[2]];

@@ -8,6 +8,9 @@ namespace Ypomna\Tests\Support\Edited;
 final class Sentences
 {
     public const LANGUAGES = ['en', 'de', 'el', 'ru', 'ja', 'ar'];
+    public const NEGATED = [
+        'en' => 'It is not true that ', 'de' => 'Es stimmt nicht, dass: ', 'el' => 'Δεν αληθεύει ότι ', 'ru' => 'Неверно, что ', 'ja' => '次のことは事実ではない：', 'ar' => 'ليس صحيحا أن ',
+    ];
 
     private const PATTERNS = [
         'en' => [
@@ -46,9 +49,6 @@ final class Sentences
     private const NAMES = ['Petrel Dawn', 'Grey Heron', 'Saltmarsh Star', 'Curlew', 'Northern Tern', 'Sandpiper', 'Avocet Queen', 'Merrow Light'];
     private const PLACES = ['Merrow', 'Saltmarch', 'Aliki', 'Kaikyo', 'Portleven', 'Osterhaven', 'Low Quay', 'Gannet Point', 'Weir Island'];
     private const PEOPLE = ['Edda Marlow', 'Tomas Okoye', 'Ilse Varga', 'Ruth Calder', 'Jonas Wehr', 'Mina Sato', 'Petros Lagos'];
-    public const NEGATED = [
-        'en' => 'It is not true that ', 'de' => 'Es stimmt nicht, dass: ', 'el' => 'Δεν αληθεύει ότι ', 'ru' => 'Неверно, что ', 'ja' => '次のことは事実ではない：', 'ar' => 'ليس صحيحا أن ',
-    ];
 
     /** @var array<string, true> */
     private array $made = [];

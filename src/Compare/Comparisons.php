@@ -1,0 +1,38 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Compare;
+
+use Ypomna\App\Catalogue\CaptureContent;
+use Ypomna\App\Catalogue\Entity\Address;
+use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\Core\Compare\ComparisonReport;
+use Ypomna\Core\Compare\PageComparison;
+use Ypomna\Core\Compare\Weighing;
+use Ypomna\Core\Warc\WarcError;
+
+/** Compares captures, weighed by the rules of their page. */
+final readonly class Comparisons
+{
+    public function __construct(private CaptureContent $content, private PictureDigests $pictures, private NoiseBook $noise, private LifelineShelf $lifelines)
+    {
+    }
+
+    /**
+     * @throws WarcError if one of them cannot be read
+     */
+    public function between(Capture $old, Capture $new): Compared
+    {
+        $before = $this->content->document($old);
+        $after = $this->content->document($new);
+        $comparison = PageComparison::of($before, $after, $this->pictures->of($old, $before), $this->pictures->of($new, $after));
+
+        return new Compared($old, $new, $before, $after, new ComparisonReport($comparison, $before, $after, $this->weighing($new->address), false));
+    }
+
+    public function weighing(Address $address): Weighing
+    {
+        return new Weighing($this->noise->rules($address), $this->lifelines->habits($address));
+    }
+}

@@ -1,0 +1,81 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Compare;
+
+use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\Routing\Attribute\Route;
+use Ypomna\App\Catalogue\CaptureContent;
+use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\Codes;
+use Ypomna\App\Catalogue\Entity\Address;
+use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\Core\Compare\Lifeline;
+use Ypomna\Core\Compare\SharedText;
+use Ypomna\Core\Warc\WarcError;
+
+/** Many captures at once: when each passage of a page appeared, changed and went; and where its text stands elsewhere. */
+final class LifelineController extends AbstractController
+{
+    public function __construct(private readonly CaptureFinder $captures, private readonly LifelineShelf $shelf, private readonly Fingerprints $fingerprints, private readonly CaptureContent $content)
+    {
+    }
+
+    #[Route('/address/{code}/lifelines', name: 'lifelines', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function lines(string $code, Request $request): Response
+    {
+        $address = $this->address($code);
+        $view = LifelineView::fromQuery($request->query->getString('word'), $request->query->getString('order'), $request->query->getString('show'), $request->query->getString('day'), $request->query->getInt('page', 1));
+        [$lines, $missing] = $this->shelf->of($address);
+        if (null === $lines || $missing > 0) {
+            return $this->render('compare/lifelines_wait.html.twig', ['address' => $address, 'missing' => $missing, 'drawn' => \count($lines?->captures() ?? [])], new Response('', Response::HTTP_OK, ['Refresh' => '3']));
+        }
+        $codes = [];
+        foreach ($this->captures->codes(array_column($lines->captures(), 'id')) as $id => $one) {
+            $codes[$id] = $one;
+        }
+
+        return $this->render('compare/lifelines.html.twig', ['address' => $address, 'view' => $view, 'drawing' => new LifelineDrawing($lines, $view, $codes)]);
+    }
+
+    /** One line with all its wordings, in which the words that changed are marked. */
+    #[Route('/address/{code}/lifelines/{number}', name: 'lifeline', requirements: ['code' => Codes::PATTERN, 'number' => '\d{1,6}'], methods: ['GET'])]
+    public function line(string $code, int $number): Response
+    {
+        $address = $this->address($code);
+        [$lines, $missing] = $this->shelf->of($address);
+        $line = 0 === $missing && null !== $lines ? ($lines->byPlace()[$number] ?? null) : null;
+        if (!$line instanceof Lifeline || null === $lines) {
+            throw $this->createNotFoundException('There is no such line; the lifelines may have been drawn anew.');
+        }
+
+        return $this->render('compare/lifeline.html.twig', ['address' => $address, 'line' => $line, 'captures' => $lines->captures(), 'codes' => $this->captures->codes(array_column($lines->captures(), 'id')), 'number' => $number]);
+    }
+
+    #[Route('/c/{code}/similar', name: 'similar', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function similar(string $code, Request $request): Response
+    {
+        $capture = $this->capture($code);
+        $other = 1 === preg_match('/^'.Codes::PATTERN.'$/D', $request->query->getString('with')) ? $this->captures->byCode($request->query->getString('with')) : null;
+        try {
+            $shared = null === $other ? null : SharedText::of($this->content->document($capture)->passages, $this->content->document($other)->passages);
+        } catch (WarcError $e) {
+            return $this->render('compare/unreadable.html.twig', ['old' => $capture, 'new' => $capture, 'why' => $e->getMessage()], new Response('', Response::HTTP_CONFLICT));
+        }
+
+        return $this->render('compare/similar.html.twig', ['capture' => $capture, 'found' => $this->fingerprints->like($capture), 'other' => $other, 'shared' => $shared]);
+    }
+
+    private function address(string $code): Address
+    {
+        return $this->captures->addressByCode($code) ?? throw $this->createNotFoundException('There is no such address in the catalogue.');
+    }
+
+    private function capture(string $code): Capture
+    {
+        return $this->captures->byCode($code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.');
+    }
+}

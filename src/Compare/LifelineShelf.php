@@ -1,0 +1,114 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Compare;
+
+use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Symfony\Component\Messenger\Attribute\AsMessageHandler;
+use Symfony\Component\Messenger\MessageBusInterface;
+use Ypomna\App\Catalogue\CaptureContent;
+use Ypomna\App\Catalogue\Entity\Address;
+use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Catalogue\Row;
+use Ypomna\App\Retried;
+use Ypomna\Core\Compare\Habits;
+use Ypomna\Core\Compare\Lifelines;
+use Ypomna\Core\Warc\WarcError;
+
+/**
+ * Lifelines of pages, kept as far as they are drawn. One more capture is added to what is there; where captures came in between,
+ * they are drawn anew.
+ */
+final readonly class LifelineShelf
+{
+    /** Captures that are added while somebody waits; more are left to a worker. */
+    private const AT_ONCE = 12;
+    private const PORTION = 40;
+    /** Of an address with more captures, the newest ones. */
+    private const MOST_CAPTURES = 2_000;
+
+    public function __construct(private Connection $database, private EntityManagerInterface $entities, private CaptureContent $content, private MessageBusInterface $bus)
+    {
+    }
+
+    /** What changes at nearly every capture of that page, as far as it is drawn. */
+    public function habits(Address $address): Habits
+    {
+        return $this->held((int) $address->id)?->habits() ?? new Habits();
+    }
+
+    /**
+     * @return array{Lifelines|null, int} the lines, and how many captures are not drawn yet; null while none is
+     */
+    public function of(Address $address): array
+    {
+        $id = (int) $address->id;
+        [$lines, $missing] = $this->state($id);
+        if ([] !== $missing && \count($missing) <= self::AT_ONCE) {
+            $lines = $this->draw($id, $lines ?? new Lifelines(), $missing);
+            $missing = [];
+        } elseif ([] !== $missing) {
+            $this->bus->dispatch(new DrawLifelines($id));
+        }
+
+        return [$lines, \count($missing)];
+    }
+
+    #[AsMessageHandler]
+    public function go(DrawLifelines $message): void
+    {
+        [$lines, $missing] = $this->state($message->address);
+        if ([] !== $missing) {
+            $this->draw($message->address, $lines ?? new Lifelines(), \array_slice($missing, 0, self::PORTION));
+            $this->entities->clear();
+        }
+        if (\count($missing) > self::PORTION) {
+            $this->bus->dispatch(new DrawLifelines($message->address));
+        }
+    }
+
+    /**
+     * @return array{Lifelines|null, list<int>} what is drawn, and the captures that are to be added, in time
+     */
+    private function state(int $address): array
+    {
+        $ids = array_map(static fn (array $values): int => (new Row($values))->int('id'), $this->database->fetchAllAssociative(
+            'SELECT id FROM (SELECT id, captured_at FROM capture WHERE address_id = ? AND status BETWEEN 200 AND 299 ORDER BY captured_at DESC, id DESC LIMIT '.self::MOST_CAPTURES.') c ORDER BY captured_at, id',
+            [$address],
+        ));
+        $lines = $this->held($address);
+        $drawn = array_column($lines?->captures() ?? [], 'id');
+
+        return $drawn === \array_slice($ids, 0, \count($drawn)) ? [$lines, \array_slice($ids, \count($drawn))] : [null, $ids];
+    }
+
+    private function held(int $address): ?Lifelines
+    {
+        $packed = $this->database->fetchOne('SELECT packed FROM lifeline WHERE address_id = ?', [$address]);
+
+        return \is_string($packed) ? Lifelines::unpack($packed) : null;
+    }
+
+    /** @param list<int> $captures */
+    private function draw(int $address, Lifelines $lines, array $captures): Lifelines
+    {
+        foreach ($captures as $id) {
+            $capture = $this->entities->find(Capture::class, $id);
+            try {
+                $passages = null === $capture ? [] : $this->content->document($capture)->passages;
+            } catch (WarcError) {
+                // A capture that cannot be read says nothing; a verification names it.
+                $passages = [];
+            }
+            $lines->add($id, null === $capture ? '' : $capture->capturedAt->format('Y-m-d\TH:i:s\Z'), $passages);
+        }
+        Retried::transaction($this->database, fn () => $this->database->executeStatement(
+            'INSERT INTO lifeline (address_id, captures, packed) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE captures = VALUES(captures), packed = VALUES(packed)',
+            [$address, \count($lines->captures()), $lines->pack()],
+        ));
+
+        return $lines;
+    }
+}
