@@ -14,7 +14,7 @@ final readonly class Fingerprint
 {
     public const HASHES = 32;
     /** Hashes that together make a band: texts that agree in a whole band are looked at. */
-    public const BAND = 4;
+    public const BAND = 2;
     private const RUN = 4;
     private const MOST_WORDS = 20_000;
     private const FEWEST_RUNS = 8;

@@ -14,7 +14,7 @@ final readonly class PictureHash
     private const MOST_PIXELS = 40_000_000;
     /** Of 64 signs, so many may differ in the same picture saved anew. */
     private const NEAR = 8;
-    private const CUT = 0.93;
+    private const CUT = 0.92;
 
     /** @param list<int> $grey 32 by 32, 0 to 255 */
     private function __construct(private array $grey, public int $width, public int $height)
@@ -100,15 +100,15 @@ final readonly class PictureHash
     /** Whether the other one is a part of this picture: at some scale and place both correlate. */
     private function holds(self $part): bool
     {
-        foreach ([0.5, 0.6, 0.7, 0.8, 0.9] as $scaleX) {
+        for ($scaleX = 0.5; $scaleX < 0.96; $scaleX += 0.05) {
             // The part keeps its proportions: its height follows from its width.
             $scaleY = $scaleX * $this->width / $this->height * $part->height / $part->width;
             if ($scaleY > 1.0 || $scaleY < 0.4) {
                 continue;
             }
             [$wide, $tall] = [(int) round($scaleX * self::SIDE), (int) round($scaleY * self::SIDE)];
-            for ($top = 0; $top <= self::SIDE - $tall; $top += 2) {
-                for ($left = 0; $left <= self::SIDE - $wide; $left += 2) {
+            for ($top = 0; $top <= self::SIDE - $tall; ++$top) {
+                for ($left = 0; $left <= self::SIDE - $wide; ++$left) {
                     if ($this->correlation($part, $left, $top, $wide, $tall) >= self::CUT) {
                         return true;
                     }

@@ -341,7 +341,8 @@ final class TextComparison
         if ($old->kind === $new->kind && \in_array($old->kind, [PassageKind::Cell, PassageKind::Heading, PassageKind::Term, PassageKind::Caption], true)) {
             return true;
         }
-        $noWords = 1 !== preg_match('/\p{L}{3}/u', $old->key.$new->key);
+        // So it does of a word or two; but one item of a list may go and another come.
+        $noWords = 1 !== preg_match('/\p{L}{3}/u', $old->key.$new->key) || (PassageKind::Item !== $old->kind && max(substr_count($old->key, ' '), substr_count($new->key, ' '), mb_strlen($old->key.$new->key) / 24) <= 1);
 
         return $old->kind === $new->kind && ($noWords || $this->likeness->of($old->key, $new->key) >= self::LIKE_ALONE) || $this->like($old, $new) >= self::LIKE;
     }

@@ -11,8 +11,12 @@ use Ypomna\Core\Compare\WordDiff;
 /** What the screens of a comparison ask for. */
 final class CompareExtension extends AbstractExtension
 {
+    public function __construct(private readonly PictureDigests $pictures)
+    {
+    }
+
     public function getFunctions(): array
     {
-        return [new TwigFunction('selector_of', Compared::selector(...)), new TwigFunction('words_between', WordDiff::between(...))];
+        return [new TwigFunction('selector_of', Compared::selector(...)), new TwigFunction('picture_relation', $this->pictures->relation(...)), new TwigFunction('words_between', WordDiff::between(...))];
     }
 }

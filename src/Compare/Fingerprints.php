@@ -7,6 +7,8 @@ namespace Ypomna\App\Compare;
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
+use Symfony\Component\Messenger\Attribute\AsMessageHandler;
+use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Row;
@@ -19,9 +21,10 @@ final readonly class Fingerprints
 {
     private const LEAST = 0.3;
     private const MOST = 40;
+    private const PORTION = 50;
     private const MOST_LOOKED_AT = 2_000;
 
-    public function __construct(private Connection $database, private EntityManagerInterface $entities, private CaptureContent $content)
+    public function __construct(private Connection $database, private EntityManagerInterface $entities, private CaptureContent $content, private MessageBusInterface $bus)
     {
     }
 
@@ -31,15 +34,7 @@ final readonly class Fingerprints
         if (\is_string($held)) {
             return '' === $held ? null : Fingerprint::unpack($held);
         }
-        $capture = $this->entities->find(Capture::class, $captureId);
-        if (null === $capture || null !== $capture->redirectTo || !$capture->isAlive()) {
-            return null;
-        }
-        try {
-            $fingerprint = Fingerprint::of($this->content->document($capture)->passages);
-        } catch (WarcError) {
-            return null;
-        }
+        $fingerprint = $this->read($this->entities->find(Capture::class, $captureId));
         Retried::transaction($this->database, function () use ($captureId, $fingerprint): void {
             $this->database->executeStatement('INSERT IGNORE INTO fingerprint (capture_id, hashes) VALUES (?, ?)', [$captureId, $fingerprint?->pack() ?? '']);
             $values = [];
@@ -52,6 +47,46 @@ final readonly class Fingerprints
         });
 
         return $fingerprint;
+    }
+
+    private function read(?Capture $capture): ?Fingerprint
+    {
+        if (null === $capture || null !== $capture->redirectTo || !$capture->isAlive()) {
+            return null;
+        }
+        try {
+            return Fingerprint::of($this->content->document($capture)->passages);
+        } catch (WarcError) {
+            // What cannot be read is like nothing; a verification names it.
+            return null;
+        }
+    }
+
+    /** How many captures have not been read for this yet; a worker reads them from now on. */
+    public function missing(): int
+    {
+        $missing = $this->database->fetchOne('SELECT COUNT(*) FROM (SELECT c.id FROM capture c LEFT JOIN fingerprint f ON f.capture_id = c.id WHERE f.capture_id IS NULL LIMIT '.self::MOST_LOOKED_AT.') m');
+        $missing = is_numeric($missing) ? (int) $missing : 0;
+        if ($missing > 0) {
+            $this->bus->dispatch(new TakeFingerprints());
+        }
+
+        return $missing;
+    }
+
+    #[AsMessageHandler]
+    public function go(TakeFingerprints $message): void
+    {
+        $ids = $this->database->fetchFirstColumn('SELECT c.id FROM capture c LEFT JOIN fingerprint f ON f.capture_id = c.id WHERE c.id > ? AND f.capture_id IS NULL ORDER BY c.id LIMIT '.self::PORTION, [$message->behind]);
+        $behind = $message->behind;
+        foreach ($ids as $id) {
+            $behind = is_numeric($id) ? (int) $id : $behind;
+            $this->take($behind);
+        }
+        $this->entities->clear();
+        if (self::PORTION === \count($ids)) {
+            $this->bus->dispatch(new TakeFingerprints($behind));
+        }
     }
 
     /**

@@ -66,7 +66,7 @@ final class LifelineController extends AbstractController
             return $this->render('compare/unreadable.html.twig', ['old' => $capture, 'new' => $capture, 'why' => $e->getMessage()], new Response('', Response::HTTP_CONFLICT));
         }
 
-        return $this->render('compare/similar.html.twig', ['capture' => $capture, 'found' => $this->fingerprints->like($capture), 'other' => $other, 'shared' => $shared]);
+        return $this->render('compare/similar.html.twig', ['capture' => $capture, 'found' => $this->fingerprints->like($capture), 'unread' => $this->fingerprints->missing(), 'other' => $other, 'shared' => $shared]);
     }
 
     private function address(string $code): Address

@@ -40,7 +40,7 @@ final class ReportController extends AbstractController
         $name = 'comparison-'.$old->code.'-'.$new->code;
 
         return match ($form) {
-            'json' => new JsonResponse(['old' => $this->about($old), 'new' => $this->about($new), 'rules' => json_decode($rules->toJson(), true), 'comparison' => $compared->report->data()]),
+            'json' => (new JsonResponse())->setEncodingOptions(\JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE)->setData(['old' => $this->about($old), 'new' => $this->about($new), 'rules' => json_decode($rules->toJson(), true), 'comparison' => $compared->report->data()]),
             'txt' => new Response($this->renderView('compare/report.txt.twig', $facts), Response::HTTP_OK, ['Content-Type' => 'text/plain; charset=utf-8']),
             'pdf' => $this->printed($printer, $this->renderView('compare/report.html.twig', $facts + ['printed' => true]), $name),
             default => $this->page($request, $facts),

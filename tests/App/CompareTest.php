@@ -4,6 +4,10 @@ declare(strict_types=1);
 
 namespace Ypomna\Tests\App;
 
+use Ypomna\App\Compare\DrawLifelines;
+use Ypomna\App\Compare\LifelineShelf;
+use Ypomna\Tests\Support\Edited\Chance;
+use Ypomna\Tests\Support\Edited\Sentences;
 use Ypomna\Tests\Support\WarcBuilder;
 
 final class CompareTest extends AppTestCase
@@ -45,7 +49,7 @@ final class CompareTest extends AppTestCase
     {
         $same = implode('', array_map(static fn (int $n): string => "<p>Passage number {$n} stays as it is.</p>", range(1, 30)));
         [$old, $new] = $this->two($same.'<p>The end is near.', $same.'<p>The end is here.');
-        $body = $this->get("/compare/{$old}/{$new}");
+        $body = $this->get("/compare/{$old}/{$new}/text");
         self::assertStringContainsString('28 passages that stayed the same', $body);
         self::assertStringContainsString('Passage number 3 stays', $body);
     }
@@ -65,6 +69,158 @@ final class CompareTest extends AppTestCase
         self::assertSame(422, $this->answered());
         $this->get('/compare?c[]='.$old.'&c[]=%27%22&c[][x]=1');
         self::assertSame(422, $this->answered());
+    }
+
+    public function testEveryViewOfTheComparisonStands(): void
+    {
+        [$old, $new] = $this->two('<title>Notice</title><p>The crew measured 40 centimetres of water.<p hidden>Secret words.<script src=/a.js></script>', '<title>Warning</title><p>The crew measured 14 centimetres of water.<p>Secret words.');
+        $body = $this->get("/compare/{$old}/{$new}");
+        foreach (['id="comparison"', 'a number', 'became visible', 'Title and description', 'http://lantern.test/a.js', '"words":[["The crew measured ",false],["40",true]'] as $part) {
+            self::assertStringContainsString($part, $body);
+        }
+        self::assertSame(2, substr_count($body, '<iframe'));
+        foreach (['sides' => 'Side by side', 'unified' => 'class="run p-sentence changed"', 'changes' => 'What matters', 'nonsense' => 'Side by side'] as $as => $part) {
+            self::assertStringContainsString($part, $this->get("/compare/{$old}/{$new}/text?as={$as}"));
+        }
+        self::assertStringContainsString('has no picture of its page', $this->get("/compare/{$old}/{$new}/look"));
+        $source = $this->get("/compare/{$old}/{$new}/source");
+        self::assertStringContainsString('− The crew measured 40', html_entity_decode($source));
+        self::assertStringContainsString('&lt;script src=/a.js&gt;', $source);
+    }
+
+    public function testAReportHasWhatIsNeededToMakeItAgain(): void
+    {
+        [$old, $new] = $this->two('<p>The leak had been reported.', '<p>The leak had not been reported.');
+        $capture = $this->captureOf(self::PAGE, '2024-01-01');
+        $html = $this->get("/compare/{$new}/{$old}/report.html");
+        foreach ([$capture->warcFile->sha256, (string) $capture->payloadSha256, "http://localhost:8020/c/{$old}", 'a negation', 'bin/ypomna compare', basename($capture->warcFile->path).'#http://lantern.test/a@2024-01-01T00:00:00Z'] as $part) {
+            self::assertStringContainsString($part, $html);
+        }
+        self::assertMatchesRegularExpression("/style-src 'self' 'sha256-[A-Za-z0-9+\\/=]{44}'/", (string) $this->client->getResponse()->headers->get('Content-Security-Policy'));
+        $text = $this->get("/compare/{$old}/{$new}/report.txt");
+        self::assertStringContainsString("   was: The leak had been reported.\n   is: The leak had not been reported.", $text);
+        /** @var array{old: array{fileSha256: string}, comparison: array{text: array{changes: list<array{op: string, telling: list<string>}>}}} $data */
+        $data = json_decode($this->get("/compare/{$old}/{$new}/report.json"), true, 512, \JSON_THROW_ON_ERROR);
+        self::assertSame($capture->warcFile->sha256, $data['old']['fileSha256']);
+        self::assertSame([['changed', ['negation']]], array_map(static fn (array $c): array => [$c['op'], $c['telling']], $data['comparison']['text']['changes']));
+    }
+
+    public function testARuleAboutNoiseHoldsWhereItWasSetAndCanBeEndedAndPutBack(): void
+    {
+        [$old, $new] = $this->two('<p>It stays.<p id=wind>Wind over the quay is 3 knots today', '<p>It stays.<p id=wind>Wind over the quay is 9 knots today');
+        $address = $this->captureOf(self::PAGE)->address;
+        self::assertStringContainsString('What matters', $this->get("/compare/{$old}/{$new}"));
+        $token = $this->client->getCrawler()->filter('#pass-over [name=_token]')->attr('value');
+        $this->client->request('POST', "/address/{$address->code}/noise", ['_token' => 'x', 'selector' => '#wind']);
+        self::assertSame(403, $this->answered());
+        $this->client->request('POST', "/address/{$address->code}/noise", ['_token' => $token, 'selector' => 'a[href]']);
+        self::assertSame(422, $this->answered());
+        self::assertStringContainsString('cannot be used in a selector', html_entity_decode((string) $this->client->getResponse()->getContent()));
+        $this->client->request('POST', "/address/{$address->code}/noise", ['_token' => $token, 'selector' => 'p#wind', 'scope' => 'host', 'note' => 'weather', 'pair' => "{$old}/{$new}"]);
+        self::assertSame("/compare/{$old}/{$new}", $this->client->getResponse()->headers->get('Location'));
+        $body = $this->get("/compare/{$old}/{$new}");
+        self::assertStringContainsString('1 change is noise', $body);
+        self::assertStringNotContainsString('What matters', $body);
+        self::assertStringContainsString('p#wind', $this->get("/address/{$address->code}/noise"));
+        self::assertStringContainsString('"selector": "p#wind"', $this->get("/address/{$address->code}/noise.json"));
+        // On another page of the host, too; on another host not.
+        $this->takeIn((new WarcBuilder('h'))->exchange('http://lantern.test/b/c?d', '2024-01-01T00:00:00Z', '<p>x'), 'h.warc.gz');
+        $this->takeIn((new WarcBuilder('i'))->exchange('http://other.test/b', '2024-01-01T00:00:00Z', '<p>x'), 'i.warc.gz');
+        self::assertStringContainsString('p#wind', $this->get('/address/'.$this->captureOf('http://lantern.test/b/c?d')->address->code.'/noise'));
+        self::assertStringNotContainsString('p#wind', $this->get('/address/'.$this->captureOf('http://other.test/b')->address->code.'/noise'));
+        $this->get("/address/{$address->code}/noise");
+        $this->client->submitForm('End this rule');
+        self::assertStringContainsString('What matters', $this->get("/compare/{$old}/{$new}"));
+        $this->get("/address/{$address->code}/noise");
+        $this->client->submitForm('Put it back');
+        self::assertStringNotContainsString('What matters', $this->get("/compare/{$old}/{$new}"));
+    }
+
+    public function testTheThicknessOfALayerLeavesNoiseOut(): void
+    {
+        $this->two('<p>It stays as it is.<p>Views: 1', '<p>It stays as it is.<p>Views: 2');
+        self::assertSame(0.0, $this->captureOf(self::PAGE, '2024-02-01')->changed);
+    }
+
+    public function testLifelinesAreDrawnAndGrow(): void
+    {
+        $this->two('<p>The crew measured 40 centimetres of water. Nobody was hurt.', '<p>The crew measured 14 centimetres of water.');
+        $address = $this->captureOf(self::PAGE)->address->code;
+        $body = $this->get("/address/{$address}/lifelines");
+        self::assertStringContainsString('2 lines of 2.', $body);
+        self::assertStringContainsString('2 wordings', $body);
+        self::assertStringContainsString('Nobody was hurt.', $body);
+        self::assertStringNotContainsString('centimetres', $this->get("/address/{$address}/lifelines?word=hurt&show=all&order=time"));
+        self::assertStringContainsString('40 centimetres', $this->get("/address/{$address}/lifelines?day=2024-01-15&show=all"));
+        self::assertStringContainsString('No line is like that', $this->get("/address/{$address}/lifelines?word=nowhere"));
+        $line = $this->get("/address/{$address}/lifelines/0");
+        self::assertStringContainsString('<del>40</del><ins>14</ins>', $line);
+        $this->takeIn((new WarcBuilder('c'))->exchange(self::PAGE, '2024-03-01T00:00:00Z', '<p>The crew measured 14 centimetres of water. Refunds are paid at the office.'), 'c.warc.gz');
+        self::assertStringContainsString('3 lines of 3.', $this->get("/address/{$address}/lifelines"));
+        // One that comes in between has them drawn anew.
+        $this->takeIn((new WarcBuilder('b'))->exchange(self::PAGE, '2024-01-15T00:00:00Z', '<p>The crew measured 20 centimetres of water. Nobody was hurt.'), 'b.warc.gz');
+        self::assertStringContainsString('3 wordings', $this->get("/address/{$address}/lifelines"));
+        $this->get("/address/{$address}/lifelines/99");
+        self::assertSame(404, $this->answered());
+    }
+
+    public function testManyCapturesAreLeftToAWorker(): void
+    {
+        $warc = new WarcBuilder('m');
+        for ($n = 10; $n < 30; ++$n) {
+            $warc = $warc->exchange(self::PAGE, "2024-01-{$n}T00:00:00Z", "<p>Capture number {$n} of this page.");
+        }
+        $this->takeIn($warc);
+        $address = $this->captureOf(self::PAGE)->address;
+        self::assertStringContainsString('0 of 20 captures', $this->get("/address/{$address->code}/lifelines"));
+        self::service(LifelineShelf::class)->go(new DrawLifelines((int) $address->id));
+        self::assertStringContainsString('20 wordings', $this->get("/address/{$address->code}/lifelines"));
+    }
+
+    public function testWhatIsNewSinceTheLastLook(): void
+    {
+        [$old, $new] = $this->two('<p>one', '<p>two');
+        $address = $this->captureOf(self::PAGE)->address->code;
+        self::assertStringContainsString('have not looked', $this->get("/address/{$address}/since"));
+        $this->get("/c/{$old}");
+        $this->client->request('GET', "/address/{$address}/since");
+        self::assertSame("/compare/{$old}/{$new}", $this->client->getResponse()->headers->get('Location'));
+        $this->get("/c/{$new}");
+        // An older one that is read afterwards takes nothing back.
+        $this->get("/c/{$old}");
+        self::assertStringContainsString('Nothing new was kept', $this->get("/address/{$address}/since"));
+    }
+
+    public function testTheSameTextIsFoundElsewhereAndComparedWithAnything(): void
+    {
+        $sentences = new Sentences(new Chance(3), 'en');
+        $text = array_map(static fn (): string => $sentences->one(), range(1, 40));
+        $this->takeIn((new WarcBuilder('a'))->exchange(self::PAGE, '2024-01-01T00:00:00Z', '<p>'.implode(' ', $text)), 'a.warc.gz');
+        $this->takeIn((new WarcBuilder('b'))->exchange('http://moved.test/new', '2024-02-01T00:00:00Z', '<h1>Copied</h1><p>'.implode(' ', \array_slice($text, 2))), 'b.warc.gz');
+        $this->takeIn((new WarcBuilder('c'))->exchange('http://other.test/x', '2024-02-01T00:00:00Z', '<p>'.implode(' ', array_map(static fn (): string => $sentences->one(), range(1, 40)))), 'c.warc.gz');
+        $code = $this->captureOf(self::PAGE)->code;
+        $copy = $this->captureOf('http://moved.test/new')->code;
+        $body = $this->get("/c/{$code}/similar");
+        self::assertStringContainsString('moved.test/new', $body);
+        self::assertStringNotContainsString('other.test/x', $body);
+        $body = $this->get("/c/{$code}/similar?with={$copy}");
+        self::assertStringContainsString('38 passages stand in both.', $body);
+        self::assertStringContainsString('The first was held earlier', $body);
+        foreach (["http://localhost:8020/c/{$copy}", 'moved.test/new', $copy.'x'] as $typed) {
+            $this->client->request('GET', '/compare/any?'.http_build_query(['one' => $code, 'other' => $typed]));
+            self::assertSame($typed === $copy.'x' ? null : "/compare/{$code}/{$copy}", $this->client->getResponse()->headers->get('Location'));
+        }
+        self::assertSame(422, $this->answered());
+    }
+
+    public function testATableInAFileIsComparedCellByCell(): void
+    {
+        foreach (['2024-01-01' => "Pier,Dep\nNorth,06:10\nSouth,07:00\n", '2024-02-01' => "Pier,Dep\nQuay,06:00\nNorth,06:10\nSouth,07:15\n"] as $day => $csv) {
+            $this->takeIn((new WarcBuilder($day))->exchange('http://lantern.test/t.csv', $day.'T00:00:00Z', $csv, 'text/csv'), $day.'.warc.gz');
+        }
+        $body = $this->get('/compare/'.$this->captureOf('http://lantern.test/t.csv', '2024-01-01')->code.'/'.$this->captureOf('http://lantern.test/t.csv', '2024-02-01')->code.'/text');
+        self::assertStringContainsString('3 passages differ', $body);
+        self::assertStringContainsString('<del>07:00</del><ins>07:15</ins>', $body);
     }
 
     /**

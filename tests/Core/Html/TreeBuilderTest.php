@@ -1,0 +1,104 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Tests\Core\Html;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Ypomna\Core\Html\References;
+use Ypomna\Core\Html\Tree;
+use Ypomna\Core\Html\TreeBuilder;
+
+/** Broken markup; that thousands of such pages become the same tree as in a browser is tested there. */
+final class TreeBuilderTest extends TestCase
+{
+    #[DataProvider('pages')]
+    public function testBrokenMarkupIsMendedAsBrowsersDo(string $html, string $body): void
+    {
+        self::assertSame($body, self::inside(TreeBuilder::tree('<!doctype html>'.$html)));
+    }
+
+    /**
+     * @return iterable<string, array{string, string}>
+     */
+    public static function pages(): iterable
+    {
+        yield 'paragraphs end each other' => ['<p>a<p>b<div>c', '<p>a</p><p>b</p><div>c</div>'];
+        yield 'an end without a beginning' => ['a</p>b', 'a<p></p>b'];
+        yield 'formatting that crosses' => ['<b>1<i>2</b>3</i>', '<b>1<i>2</i></b><i>3</i>'];
+        yield 'formatting that goes on in the next block' => ['<p><b>1<p>2', '<p><b>1</b></p><p><b>2</b></p>'];
+        yield 'a block in formatting' => ['<b><p>1</b>2', '<b></b><p><b>1</b>2</p>'];
+        yield 'links in links' => ['<a>1<a>2', '<a>1</a><a>2</a>'];
+        yield 'text in a table' => ['<table>x<tr><td>y</table>', 'x<table><tbody><tr><td>y</td></tr></tbody></table>'];
+        yield 'cells without rows' => ['<table><td>1<th>2</table>', '<table><tbody><tr><td>1</td><th>2</th></tr></tbody></table>'];
+        yield 'a cell without a table' => ['<td>x', 'x'];
+        yield 'items' => ['<ul><li>1<ul><li>2</ul><li>3</ul>', '<ul><li>1<ul><li>2</li></ul></li><li>3</li></ul>'];
+        yield 'terms' => ['<dl><dt>1<dd>2<dt>3', '<dl><dt>1</dt><dd>2</dd><dt>3</dt></dl>'];
+        yield 'a heading ended by another' => ['<h1>1</h2>2', '<h1>1</h1>2'];
+        yield 'comments of all kinds' => ['a<!-->b<!--->c<!-- d --!>e<!f>g<?h?>i</ >j', 'abcegij'];
+        yield 'script in script' => ['y<script><!-- <script> </script> --></script>x', 'y<script><!-- <script> </script> --></script>x'];
+        yield 'text only' => ['<title>&amp;<b></title>', ''];
+        yield 'plaintext' => ['<plaintext><b>x</plaintext>', '<plaintext><b>x</plaintext></plaintext>'];
+        yield 'a drawing' => ['<svg><title>t</title><p>x', '<svg><title>t</title></svg><p>x</p>'];
+        yield 'CDATA in a drawing' => ['<svg><text><![CDATA[<b>]]></text></svg><![CDATA[x]]>', '<svg><text><b></text></svg>'];
+        yield 'an attribute that holds a tag' => ['<p title="<b>">x', '<p>x</p>'];
+        yield 'an attribute that never ends' => ['a<p title="x>b', 'a'];
+        yield 'a sign that is none' => ['1 < 2 & 3 <', '1 < 2 & 3 <'];
+    }
+
+    public function testCharacterReferences(): void
+    {
+        $cases = ['&amp;' => '&', '&amp' => '&', '&copy2024' => '©2024', '&notit;' => '¬it;', '&notin;' => '∉', '&nosuch;' => '&nosuch;', '&#65;' => 'A', '&#x41' => 'A', '&#128;' => '€', '&#0;' => "\u{FFFD}", '&#x110000;' => "\u{FFFD}", '&#55296;' => "\u{FFFD}", '&#;' => '&#;', '&' => '&', '&NotEqualTilde;' => "\u{2242}\u{338}"];
+        foreach ($cases as $written => $read) {
+            self::assertSame($read, References::inText($written), $written);
+        }
+        foreach (['?a=1&copy=2' => '?a=1&copy=2', '?a=1&copy;=2' => '?a=1©=2', '?a&amp;b' => '?a&b', '?x&lt' => '?x<', '?x&ltb' => '?x&ltb'] as $written => $read) {
+            self::assertSame($read, References::inValue($written), $written);
+        }
+    }
+
+    public function testAttributesAreReadOnceAndInLowerCase(): void
+    {
+        $tree = TreeBuilder::tree('<!doctype html><html LANG=el><p CLASS=a class=b id = "x y" hidden data-1=&amp;>');
+        $paragraph = $tree->elements('p')->current();
+        self::assertSame(['class' => 'a', 'id' => 'x y', 'hidden' => '', 'data-1' => '&'], $tree->attributes((int) $paragraph));
+        self::assertSame('el', $tree->attribute((int) $tree->elements('html')->current(), 'lang'));
+    }
+
+    /** Every page has its three elements, whatever is in it, and takes no more time than its size warrants. */
+    public function testAnythingBecomesATreeSoon(): void
+    {
+        mt_srand(11);
+        $pieces = ['<b>', '<p>', '</p>', '<table>', '<td>', '<a href=x>', '<svg>', '<template>', '</table>', '<i>', '</b>', '<!--', '-->', '<script>', '</script>', '<select>', '<option>', 'x', "\0", '&', '<', '>', '"', "\xFF", '<frameset>', '<math>', '<mi>', '<plaintext'];
+        $start = microtime(true);
+        for ($round = 0; $round < 300; ++$round) {
+            $html = '';
+            for ($i = mt_rand(1, 60); $i > 0; --$i) {
+                $html .= str_repeat($pieces[mt_rand(0, \count($pieces) - 1)], mt_rand(1, 30));
+            }
+            self::assertSame(['html'], array_map(static fn (int $node): string => TreeBuilder::tree($html)->name($node), TreeBuilder::tree($html)->children(0)));
+        }
+        foreach (['<b>', '<b a=1><p>', '<div>', '<table>x', '<nobr>', '<a>x</a><a>', '<template>', '<p a="', '<b id=1><p></b>', '<table><table>'] as $piece) {
+            TreeBuilder::tree(str_repeat($piece, intdiv(300_000, \strlen($piece))));
+        }
+        // Generous: what is quadratic takes minutes.
+        self::assertLessThan(30.0, microtime(true) - $start);
+    }
+
+    private static function inside(Tree $tree): string
+    {
+        return self::written($tree, (int) $tree->elements('body')->current());
+    }
+
+    private static function written(Tree $tree, int $node): string
+    {
+        $out = '';
+        foreach ($tree->children($node) as $child) {
+            $name = $tree->name($child);
+            $out .= $tree->isText($child) ? $tree->text($child) : "<{$name}>".self::written($tree, $child)."</{$name}>";
+        }
+
+        return $out;
+    }
+}
