@@ -40,7 +40,7 @@ final readonly class JoinedAddresses
     }
 
     /**
-     * @return list<int>
+     * @return non-empty-list<int>
      */
     public function ids(Address $address): array
     {

@@ -26,7 +26,7 @@ final class CompareController extends AbstractController
 {
     private const PAIR = ['one' => Codes::PATTERN, 'other' => Codes::PATTERN];
 
-    public function __construct(private readonly CaptureFinder $captures, private readonly Comparisons $comparisons, private readonly PageHosts $hosts, private readonly NoiseBook $noise, private readonly LastLook $looks)
+    public function __construct(private readonly CaptureFinder $captures, private readonly Comparisons $comparisons, private readonly PageHosts $hosts, private readonly NoiseBook $noise, private readonly LastLook $looks, private readonly LinkFates $fates)
     {
     }
 
@@ -111,6 +111,7 @@ final class CompareController extends AbstractController
 
         return $this->render($template, [
             'old' => $old, 'new' => $new, 'compared' => $compared, 'comparison' => $compared->report->comparison, 'report' => $compared->report, 'groups' => $compared->byWeight(), 'rules' => $this->noise->settings($new->address),
+            'died' => $this->fates->died($old, $new, $compared->after),
             'counts' => array_combine(array_map(static fn (Weight $weight): string => $weight->value, Weight::cases()), array_map($compared->count(...), Weight::cases())),
             'metadata' => PartComparison::metadata($compared->before, $compared->after), 'parts' => PartComparison::parts($compared->before, $compared->after),
         ] + $more($compared));

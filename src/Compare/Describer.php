@@ -23,6 +23,9 @@ final readonly class Describer
     private const PORTION = 50;
     /** Of larger files the pages are left to the workers. */
     private const FEW = 100;
+    /** Captures from which on a history teaches what is noise, and up to which it is drawn unasked. */
+    private const TEACHES = 5;
+    private const TOO_MANY = 300;
 
     public function __construct(private EntityManagerInterface $entities, private Connection $database, private TitleReader $titles, private ChangeMeter $meter, private Fingerprints $fingerprints, private HistorySummaries $summaries, private MessageBusInterface $bus)
     {
@@ -60,7 +63,7 @@ final readonly class Describer
     private function portion(int $file, int $behind): ?int
     {
         $rows = $this->database->fetchAllAssociative(
-            'SELECT c.id, c.response_offset, c.title IS NULL AS untitled, a.captures > 1 AND c.changed IS NULL AS unmeasured FROM capture c JOIN address a ON a.id = c.address_id WHERE c.warc_file_id = ? AND c.response_offset > ? ORDER BY c.response_offset LIMIT '.self::PORTION,
+            'SELECT c.id, c.response_offset, c.address_id, c.title IS NULL AS untitled, a.captures > 1 AND c.changed IS NULL AS unmeasured, c.captured_at = a.last_at AND a.captures BETWEEN '.self::TEACHES.' AND '.self::TOO_MANY.' AS newest FROM capture c JOIN address a ON a.id = c.address_id WHERE c.warc_file_id = ? AND c.response_offset > ? ORDER BY c.response_offset LIMIT '.self::PORTION,
             [$file, $behind],
         );
         foreach ($rows as $values) {
@@ -73,6 +76,10 @@ final readonly class Describer
                 $this->meter->measure($row->int('id'));
             }
             $this->fingerprints->take($row->int('id'));
+            if (1 === $row->int('newest')) {
+                // What changes at every capture of a page is learned from its lifelines.
+                $this->bus->dispatch(new DrawLifelines($row->int('address_id')));
+            }
         }
         if ([] !== $rows) {
             $this->summaries->drop();

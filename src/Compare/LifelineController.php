@@ -13,6 +13,8 @@ use Ypomna\App\Catalogue\CaptureFinder;
 use Ypomna\App\Catalogue\Codes;
 use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\Core\Address\InvalidAddress;
+use Ypomna\Core\Address\Url;
 use Ypomna\Core\Compare\Lifeline;
 use Ypomna\Core\Compare\SharedText;
 use Ypomna\Core\Warc\WarcError;
@@ -67,6 +69,24 @@ final class LifelineController extends AbstractController
         }
 
         return $this->render('compare/similar.html.twig', ['capture' => $capture, 'found' => $this->fingerprints->like($capture), 'unread' => $this->fingerprints->missing(), 'other' => $other, 'shared' => $shared]);
+    }
+
+    /** A site that moved: the pages of two hosts matched by what they say. */
+    #[Route('/hosts/matched', name: 'hosts_matched', methods: ['GET'])]
+    public function hosts(Request $request, HostMatch $match): Response
+    {
+        [$one, $other] = [trim($request->query->getString('one')), trim($request->query->getString('other'))];
+        $pages = null;
+        $problem = '';
+        if ('' !== $one.$other) {
+            try {
+                $pages = $match->of(Url::typed($one), Url::typed($other));
+            } catch (InvalidAddress $e) {
+                $problem = $e->getMessage();
+            }
+        }
+
+        return $this->render('compare/hosts.html.twig', ['one' => $one, 'other' => $other, 'pages' => $pages, 'problem' => $problem, 'unread' => $this->fingerprints->missing()], new Response('', '' === $problem ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
     }
 
     private function address(string $code): Address

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Compare;
 
+use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
@@ -11,6 +12,7 @@ use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Catalogue\JoinedAddresses;
 use Ypomna\App\Catalogue\Row;
 use Ypomna\App\Retried;
 use Ypomna\Core\Compare\Habits;
@@ -18,7 +20,7 @@ use Ypomna\Core\Compare\Lifelines;
 use Ypomna\Core\Warc\WarcError;
 
 /**
- * Lifelines of pages, kept as far as they are drawn. One more capture is added to what is there; where captures came in between,
+ * Lifelines of pages, kept as far as they are drawn; addresses that were joined share theirs. One more capture is added to what is there; where captures came in between,
  * they are drawn anew.
  */
 final readonly class LifelineShelf
@@ -29,14 +31,14 @@ final readonly class LifelineShelf
     /** Of an address with more captures, the newest ones. */
     private const MOST_CAPTURES = 2_000;
 
-    public function __construct(private Connection $database, private EntityManagerInterface $entities, private CaptureContent $content, private MessageBusInterface $bus)
+    public function __construct(private Connection $database, private EntityManagerInterface $entities, private CaptureContent $content, private JoinedAddresses $joined, private MessageBusInterface $bus)
     {
     }
 
     /** What changes at nearly every capture of that page, as far as it is drawn. */
     public function habits(Address $address): Habits
     {
-        return $this->held((int) $address->id)?->habits() ?? new Habits();
+        return $this->held($this->joined->ids($address)[0])?->habits() ?? new Habits();
     }
 
     /**
@@ -44,13 +46,14 @@ final readonly class LifelineShelf
      */
     public function of(Address $address): array
     {
-        $id = (int) $address->id;
-        [$lines, $missing] = $this->state($id);
+        $ids = $this->joined->ids($address);
+        $id = $ids[0];
+        [$lines, $missing] = $this->state($ids);
         if ([] !== $missing && \count($missing) <= self::AT_ONCE) {
             $lines = $this->draw($id, $lines ?? new Lifelines(), $missing);
             $missing = [];
         } elseif ([] !== $missing) {
-            $this->bus->dispatch(new DrawLifelines($id));
+            $this->bus->dispatch(new DrawLifelines((int) $address->id));
         }
 
         return [$lines, \count($missing)];
@@ -59,9 +62,14 @@ final readonly class LifelineShelf
     #[AsMessageHandler]
     public function go(DrawLifelines $message): void
     {
-        [$lines, $missing] = $this->state($message->address);
+        $address = $this->entities->find(Address::class, $message->address);
+        if (null === $address) {
+            return;
+        }
+        $ids = $this->joined->ids($address);
+        [$lines, $missing] = $this->state($ids);
         if ([] !== $missing) {
-            $this->draw($message->address, $lines ?? new Lifelines(), \array_slice($missing, 0, self::PORTION));
+            $this->draw($ids[0], $lines ?? new Lifelines(), \array_slice($missing, 0, self::PORTION));
             $this->entities->clear();
         }
         if (\count($missing) > self::PORTION) {
@@ -70,15 +78,18 @@ final readonly class LifelineShelf
     }
 
     /**
+     * @param non-empty-list<int> $addresses that share one history
+     *
      * @return array{Lifelines|null, list<int>} what is drawn, and the captures that are to be added, in time
      */
-    private function state(int $address): array
+    private function state(array $addresses): array
     {
         $ids = array_map(static fn (array $values): int => (new Row($values))->int('id'), $this->database->fetchAllAssociative(
-            'SELECT id FROM (SELECT id, captured_at FROM capture WHERE address_id = ? AND status BETWEEN 200 AND 299 ORDER BY captured_at DESC, id DESC LIMIT '.self::MOST_CAPTURES.') c ORDER BY captured_at, id',
-            [$address],
+            'SELECT id FROM (SELECT id, captured_at FROM capture WHERE address_id IN (?) AND status BETWEEN 200 AND 299 ORDER BY captured_at DESC, id DESC LIMIT '.self::MOST_CAPTURES.') c ORDER BY captured_at, id',
+            [$addresses],
+            [ArrayParameterType::INTEGER],
         ));
-        $lines = $this->held($address);
+        $lines = $this->held($addresses[0]);
         $drawn = array_column($lines?->captures() ?? [], 'id');
 
         return $drawn === \array_slice($ids, 0, \count($drawn)) ? [$lines, \array_slice($ids, \count($drawn))] : [null, $ids];

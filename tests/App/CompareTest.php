@@ -213,6 +213,70 @@ final class CompareTest extends AppTestCase
         self::assertSame(422, $this->answered());
     }
 
+    public function testASiteThatMovedIsMatchedPageByPage(): void
+    {
+        $sentences = new Sentences(new Chance(8), 'en');
+        $warc = new WarcBuilder('m');
+        foreach (['a', 'b'] as $name) {
+            $text = '<p>'.implode(' ', array_map(static fn (): string => $sentences->one(), range(1, 30)));
+            $warc = $warc->exchange("http://old.test/{$name}", '2024-01-01T00:00:00Z', $text)->exchange("http://new.test/pages/{$name}", '2024-06-01T00:00:00Z', '<nav>Home</nav>'.$text);
+        }
+        $this->takeIn($warc->exchange('http://old.test/gone', '2024-01-01T00:00:00Z', '<p>'.implode(' ', array_map(static fn (): string => $sentences->one(), range(1, 30)))));
+        $this->client->request('GET', '/hosts/matched?one=old.test&other=http://new.test/');
+        $rows = $this->client->getCrawler()->filter('tbody tr')->each(static fn ($row): string => (string) preg_replace('/\s+/', ' ', trim($row->text())));
+        self::assertCount(3, $rows);
+        self::assertStringStartsWith('old.test/a new.test/pages/a', $rows[0]);
+        self::assertStringStartsWith('old.test/b new.test/pages/b', $rows[1]);
+        self::assertStringStartsWith('old.test/gone none that is held', $rows[2]);
+        $this->get('/hosts/matched?one=%20&other=nonsense');
+        self::assertSame(422, $this->answered());
+    }
+
+    public function testALinkWhoseTargetDiedMeanwhileIsTold(): void
+    {
+        $page = '<p>See the <a href="/log">log</a> and the <a href="/map">map</a>.';
+        foreach (['2024-01-01' => 200, '2024-02-01' => 404] as $day => $status) {
+            $this->takeIn((new WarcBuilder($day))->exchange(self::PAGE, $day.'T02:00:00Z', $page)->exchange('http://lantern.test/log', $day.'T01:00:00Z', '<p>log', status: $status, destination: 'document')->exchange('http://lantern.test/map', $day.'T01:00:00Z', '<p>map', destination: 'document'), $day.'.warc.gz');
+        }
+        $body = $this->get('/compare/'.$this->captureOf(self::PAGE, '2024-01-01')->code.'/'.$this->captureOf(self::PAGE, '2024-02-01')->code);
+        self::assertStringContainsString('Links that led nowhere by then', $body);
+        self::assertStringContainsString('http://lantern.test/log', $body);
+        self::assertStringNotContainsString('http://lantern.test/map</bdi>', $body);
+    }
+
+    public function testPrintedDocumentsAreComparedPageByPage(): void
+    {
+        foreach (['2024-01-01' => 'The door held.', '2024-02-01' => 'The door leaked.'] as $day => $words) {
+            $this->takeIn((new WarcBuilder($day))->exchange('http://board.test/r.pdf', $day.'T00:00:00Z', self::pdf('Report of the board.', $words), 'application/pdf'), $day.'.warc.gz');
+        }
+        $body = $this->get('/compare/'.$this->captureOf('http://board.test/r.pdf', '2024-01-01')->code.'/'.$this->captureOf('http://board.test/r.pdf', '2024-02-01')->code.'/text');
+        self::assertStringContainsString('1 passage differs', $body);
+        self::assertStringContainsString('<del>held</del><ins>leaked</ins>', $body);
+    }
+
+    private static function pdf(string ...$pages): string
+    {
+        $objects = ['<</Type/Catalog/Pages 2 0 R>>', '', '<</Type/Font/Subtype/Type1/BaseFont/Helvetica>>'];
+        $kids = [];
+        foreach ($pages as $words) {
+            $stream = "BT /F1 12 Tf 72 720 Td ({$words}) Tj ET";
+            $objects[] = '<</Length '.\strlen($stream).">>stream\n{$stream}\nendstream";
+            $objects[] = '<</Type/Page/Parent 2 0 R/MediaBox[0 0 612 792]/Resources<</Font<</F1 3 0 R>>>>/Contents '.\count($objects).' 0 R>>';
+            $kids[] = \count($objects).' 0 R';
+        }
+        $objects[1] = '<</Type/Pages/Kids['.implode(' ', $kids).']/Count '.\count($kids).'>>';
+        $pdf = "%PDF-1.4\n";
+        $places = [];
+        foreach ($objects as $n => $object) {
+            $places[] = \strlen($pdf);
+            $pdf .= ($n + 1)." 0 obj\n{$object}\nendobj\n";
+        }
+        $table = \strlen($pdf);
+        $pdf .= 'xref'."\n0 ".(\count($objects) + 1)."\n0000000000 65535 f \n".implode('', array_map(static fn (int $place): string => \sprintf("%010d 00000 n \n", $place), $places));
+
+        return $pdf.'trailer<</Size '.(\count($objects) + 1)."/Root 1 0 R>>\nstartxref\n{$table}\n%%EOF\n";
+    }
+
     public function testATableInAFileIsComparedCellByCell(): void
     {
         foreach (['2024-01-01' => "Pier,Dep\nNorth,06:10\nSouth,07:00\n", '2024-02-01' => "Pier,Dep\nQuay,06:00\nNorth,06:10\nSouth,07:15\n"] as $day => $csv) {
