@@ -24,6 +24,8 @@ final class ComparisonReport
     public readonly int $alsoPassedOver;
     /** @var list<HiddenChange> */
     public readonly array $hidden;
+    /** Whether there is more of a page than was compared. */
+    public readonly bool $isCut;
 
     /** @param bool $leaveOut whether what rules cover is left out of the changes; else it is only weighed so */
     public function __construct(public readonly PageComparison $comparison, private readonly Document $old, private readonly Document $new, private readonly Weighing $weighing, bool $leaveOut = true)
@@ -39,6 +41,7 @@ final class ComparisonReport
         }
         $this->changes = $changes;
         $this->passedOver = $passedOver;
+        $this->isCut = $old->isCut || $new->isCut;
         $this->hidden = HiddenChange::between($old, $new);
         $this->links = $leaveOut ? $this->linksThatCount($comparison->links) : ['added' => $comparison->links->added, 'removed' => $comparison->links->removed, 'retargeted' => $comparison->links->retargeted];
         $this->pictures = $leaveOut ? $this->picturesThatCount($comparison->pictures) : ['added' => $comparison->pictures->added, 'removed' => $comparison->pictures->removed, 'changed' => $comparison->pictures->changed];
@@ -134,6 +137,7 @@ final class ComparisonReport
             'hidden' => array_map(static fn (HiddenChange $one): array => ['kind' => $one->kind->value, 'text' => $one->text], $this->hidden),
             'metadata' => PartComparison::metadata($this->old, $this->new),
             'parts' => PartComparison::parts($this->old, $this->new),
+            'cut' => $this->isCut,
             'passedOver' => ['changes' => array_map(self::change(...), $this->passedOver), 'others' => $this->alsoPassedOver],
         ];
     }
@@ -188,6 +192,9 @@ final class ComparisonReport
         }
         foreach ($this->hidden as $one) {
             $lines[] = 'hidden text, '.$one->kind->value.': '.$one->text;
+        }
+        if ($this->isCut) {
+            $lines[] = \sprintf('Of a page with more than %d passages only those were compared.', Document::MOST_PASSAGES);
         }
         $passedOver = \count($this->passedOver) + $this->alsoPassedOver;
         if ($passedOver > 0) {

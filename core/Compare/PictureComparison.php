@@ -27,18 +27,19 @@ final readonly class PictureComparison
      */
     public static function of(array $old, array $new, array $oldDigests = [], array $newDigests = [], array $partners = []): self
     {
-        $stayed = Alignment::of(self::sources($old), self::sources($new));
+        $stayed = Alignment::of(self::sources($old, $oldDigests), self::sources($new, $newDigests));
         // A picture that moved is none that came or went.
         $freeOld = array_diff_key($old, array_flip(array_column($stayed, 0)));
         $freeNew = array_diff_key($new, array_flip(array_column($stayed, 1)));
         $where = [];
         foreach ($freeNew as $j => $picture) {
-            $where[$picture->src][] = $j;
+            $where[self::name($picture, $newDigests)][] = $j;
         }
         $pairs = $stayed;
         foreach ($freeOld as $i => $picture) {
-            if ([] !== ($where[$picture->src] ?? [])) {
-                $j = array_shift($where[$picture->src]);
+            $name = self::name($picture, $oldDigests);
+            if ([] !== ($where[$name] ?? [])) {
+                $j = array_shift($where[$name]);
                 $pairs[] = [$i, $j];
                 unset($freeOld[$i], $freeNew[$j]);
             }
@@ -120,13 +121,24 @@ final readonly class PictureComparison
     }
 
     /**
-     * @param list<Picture> $pictures
+     * @param list<Picture>         $pictures
+     * @param array<string, string> $digests
      *
      * @return list<string>
      */
-    private static function sources(array $pictures): array
+    private static function sources(array $pictures, array $digests): array
     {
-        return array_map(static fn (Picture $picture): string => $picture->src, $pictures);
+        return array_map(static fn (Picture $picture): string => self::name($picture, $digests), $pictures);
+    }
+
+    /**
+     * Its address; of a part of a message its digest, since each message names its parts anew (RFC 2392).
+     *
+     * @param array<string, string> $digests
+     */
+    private static function name(Picture $picture, array $digests): string
+    {
+        return str_starts_with($picture->src, 'cid:') && isset($digests[$picture->src]) ? 'cid:'.$digests[$picture->src] : $picture->src;
     }
 
     public function isEmpty(): bool

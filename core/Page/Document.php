@@ -16,7 +16,8 @@ final readonly class Document
 {
     /** More of a page than this is not read, in bytes. */
     public const MAX_BYTES = 8_388_608;
-    private const MOST_ROWS = 100_000;
+    /** More passages of a page are not read: half a million words and more. */
+    public const MOST_PASSAGES = 50_000;
 
     /**
      * @param list<Passage>         $passages   in reading order
@@ -38,6 +39,8 @@ final readonly class Document
         public array $metadata = [],
         public array $structured = [],
         public array $parts = [],
+        /** Whether there is more of the page than was read. */
+        public bool $isCut = false,
     ) {
     }
 
@@ -86,7 +89,7 @@ final readonly class Document
         fwrite($stream, $text);
         rewind($stream);
         $passages = [];
-        for ($row = 0; $row < self::MOST_ROWS && \is_array($cells = fgetcsv($stream, 0, $separator, '"', '')); ++$row) {
+        for ($row = 0; \count($passages) < self::MOST_PASSAGES && \is_array($cells = fgetcsv($stream, 0, $separator, '"', '')); ++$row) {
             foreach ($cells as $column => $cell) {
                 $value = Text::normalise(mb_scrub((string) $cell));
                 if ('' !== $value) {

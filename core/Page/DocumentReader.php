@@ -63,7 +63,7 @@ final class DocumentReader
         $about = PageFacts::of($this->tree, $this->base);
         $this->base = $about->base;
         $this->around[] = new ReadingPlace(0, '', '', null, true, false);
-        while ([] !== $this->around) {
+        while ([] !== $this->around && \count($this->passages) < Document::MOST_PASSAGES) {
             $place = $this->around[\count($this->around) - 1];
             $child = $place->nextChild($this->tree);
             if (null === $child) {
@@ -75,9 +75,11 @@ final class DocumentReader
                 $this->enter($child, $place);
             }
         }
+        $isCut = [] !== $this->around;
+        $this->around = [];
         $this->flush(PassageKind::Sentence);
 
-        return new Document($about->title, $about->description, $about->language, $this->passages, $this->links, $this->pictures, $this->hidden, $about->metadata, $about->structured, $about->parts);
+        return new Document($about->title, $about->description, $about->language, $this->passages, $this->links, $this->pictures, $this->hidden, $about->metadata, $about->structured, $about->parts, $isCut);
     }
 
     private function text(string $text, ReadingPlace $place): void

@@ -92,6 +92,14 @@ final class CompareCommandTest extends TestCase
         self::assertSame([0, true], [$status, $data['identical']]);
     }
 
+    public function testAPictureThatIsCalledOtherwiseInEachMessageIsTheSame(): void
+    {
+        $message = static fn (string $id, string $bytes): string => "From: <x>\r\nMIME-Version: 1.0\r\nContent-Type: multipart/related; boundary=b; type=\"text/html\"\r\n\r\n--b\r\nContent-Type: text/html\r\n\r\n<p>One.<img src=\"cid:{$id}\">\r\n--b\r\nContent-Type: image/png\r\nContent-ID: <{$id}>\r\n\r\n{$bytes}\r\n--b--\r\n";
+        $old = $this->folder->file('a.mht', $message('a@x', 'bytes'));
+        self::assertSame(0, $this->compare($old, $this->folder->file('b.mht', $message('b@x', 'bytes')))[1]);
+        self::assertSame(['cid:c@x'], $this->compare($old, $this->folder->file('c.mht', $message('c@x', 'others')))[0]['images']['changed']);
+    }
+
     public function testRulesPassOver(): void
     {
         $rules = $this->folder->file('rules.json', '{"rules": [{"kind": "pattern", "pattern": "Views: \\\\d+"}]}');

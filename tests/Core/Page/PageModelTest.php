@@ -103,6 +103,14 @@ final class PageModelTest extends TestCase
         self::assertNotSame(Text::key('ﬁ'), Text::key('fi'));
     }
 
+    public function testOfAnEndlessPageTheBeginningIsReadAndItSaysSo(): void
+    {
+        $page = self::read('<p>'.implode('<p>', range(1, Document::MOST_PASSAGES + 50)));
+        self::assertTrue($page->isCut);
+        self::assertLessThan(Document::MOST_PASSAGES + 10, \count($page->passages));
+        self::assertFalse(self::read('<p>a')->isCut);
+    }
+
     public function testATableInAFileAndAPrintedDocument(): void
     {
         $table = Document::fromCsv("\u{FEFF}Pier;Dep\n\"North; old\";06:10\nSouth;\n");
