@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\Core\Page;
 
 use Ypomna\Core\Address\Url;
+use Ypomna\Core\Html\Tree;
 use Ypomna\Core\Html\TreeBuilder;
 use Ypomna\Core\Http\Charset;
 use Ypomna\Core\Split;
@@ -51,10 +52,15 @@ final readonly class Document
      */
     public static function fromHtml(string $bytes, ?string $contentType = null, ?string $url = null): self
     {
-        $bytes = substr($bytes, 0, self::MAX_BYTES);
-        $html = Charset::toUtf8($bytes, Charset::detect($bytes, $contentType));
+        return (new DocumentReader(self::tree($bytes, $contentType), null === $url ? null : Url::tryParse($url)))->read();
+    }
 
-        return (new DocumentReader(TreeBuilder::tree($html), null === $url ? null : Url::tryParse($url)))->read();
+    /** @param string $bytes of any encoding */
+    public static function tree(string $bytes, ?string $contentType = null): Tree
+    {
+        $bytes = substr($bytes, 0, self::MAX_BYTES);
+
+        return TreeBuilder::tree(Charset::toUtf8($bytes, Charset::detect($bytes, $contentType)));
     }
 
     /** A text without markup: each line is a paragraph. */

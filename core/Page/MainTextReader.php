@@ -1,0 +1,196 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Core\Page;
+
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Html\Tree;
+
+/** @internal */
+final class MainTextReader
+{
+    /** Share of the running text that an element has to hold to be gone into. */
+    private const NEARLY_ALL = 0.72;
+    private const AROUND_TAGS = '/(?:^| )(?:nav|aside|footer|form|menu|dialog|button|select)(?:[#.:]| |$)/';
+    /** Names of what stands around an article. */
+    private const AROUND = '/[#.](?:[\w-]*[-_])?(?:ads?|advert\w*|sponsor\w*|promo\w*|banner|related\w*|recommend\w*|teasers?|share\w*|sharing|social\w*|comments?|commentlist|disqus|replies|respond|sidebar|side|breadcrumbs?|crumbs|pagination|pager|paging|menu|nav|navi|navbar|navigation|footer|foot|masthead|topbar|toolbar|newsletter|subscribe\w*|signup|sign-up|cookies?|consent|gdpr|popup|modal|overlay|widget|tags|taglist|tag-list|metadata|postmeta|post-meta|meta|byline|dateline|author-?(?:box|bio|info)|authors?|published|timestamp|pubdate|credits?|caption|print|tools|rating|ranking|most-?read|popular|trending|more-?(?:news|stories|from)|latest|copyright|legal|skip|hidden|sr-only|visually-hidden|captcha|login|werbung|anzeige|kommentare|signature|sig|user-?info|userbox|post-?author|poster|avatar)(?:[-_][\w-]*)?(?=[.:#\s]|$)/i';
+    private const SHORTEST = 40;
+
+    private readonly Document $document;
+    /** @var list<TextBlock> */
+    private array $blocks = [];
+    private readonly ArticleFacts $facts;
+
+    public function __construct(Tree $tree, ?string $url)
+    {
+        $this->document = (new DocumentReader($tree, null === $url ? null : Url::tryParse($url)))->read();
+        $this->facts = new ArticleFacts($tree, $this->document);
+        $this->gather();
+    }
+
+    public function read(): MainText
+    {
+        [$container, $running] = $this->container();
+        $title = $this->facts->title($container);
+        $chosen = $this->within($container, $title);
+        $text = implode("\n\n", array_map(static fn (TextBlock $block): string => $block->text, $chosen));
+        [$isArticle, $confidence] = $this->judged($chosen, $running);
+
+        return new MainText($title, $this->facts->byline(), $this->facts->published($container), $this->facts->language(), $text, $isArticle, $confidence, self::words($text));
+    }
+
+    /** Passages of one block together, with what of them are links. */
+    private function gather(): void
+    {
+        $links = [];
+        foreach ($this->document->links as $link) {
+            $links[$link->passage] = ($links[$link->passage] ?? 0) + mb_strlen($link->text);
+        }
+        $current = null;
+        foreach ($this->document->passages as $n => $passage) {
+            $isRow = null !== $passage->cell && null !== $current && $current->isSameRow($passage);
+            if (null === $current || ($current->number !== $passage->block && !$isRow)) {
+                $current = new TextBlock($passage->block, $passage->kind, $passage->path, $passage->cell);
+                $this->blocks[] = $current;
+            }
+            $current->add($passage, $links[$n] ?? 0);
+        }
+    }
+
+    /** Whether the block reads like a paragraph of running text. */
+    private static function runs(TextBlock $block): bool
+    {
+        $long = $block->letters() * ($block->isDense() ? 3 : 1);
+
+        return \in_array($block->kind, [PassageKind::Sentence, PassageKind::Line, PassageKind::Item], true) && $long >= self::SHORTEST && $block->linkShare() < 0.45
+            && !self::isAround($block->path) && ($block->sentences > 1 || $long >= 90 || 1 === preg_match('/[.!?…:;。！？؟।]["\'”’»)]*$/u', $block->text));
+    }
+
+    private static function isAround(string $path): bool
+    {
+        // The names of html and body say what kind of page it is, not what is around.
+        $path = (string) preg_replace('/^html(?: body\S*)?/', '', $path);
+
+        return 1 === preg_match(self::AROUND_TAGS, $path) || 1 === preg_match(self::AROUND, $path);
+    }
+
+    /**
+     * @return array{string, int} the way to the element that holds the article, and how much running text there is in all
+     */
+    private function container(): array
+    {
+        $weights = [];
+        $all = 0;
+        foreach ($this->blocks as $block) {
+            if (!self::runs($block)) {
+                continue;
+            }
+            $weight = $block->weight();
+            $all += $weight;
+            $path = '';
+            foreach (explode(' ', $block->path) as $step) {
+                $path .= ('' === $path ? '' : ' ').$step;
+                $weights[$path] = ($weights[$path] ?? 0) + $weight;
+            }
+        }
+        $container = '';
+        $heavy = array_filter($weights, static fn (int $weight): bool => $weight >= self::NEARLY_ALL * $all);
+        foreach ($heavy as $path => $weight) {
+            // A paragraph or an item alone is no container.
+            if (\strlen((string) $path) > \strlen($container) && 1 !== preg_match('/ (?:p|li|span|font|b|i|a|dd|dt|h\d|pre|blockquote)[#.:][^ ]*$/', (string) $path)) {
+                $container = (string) $path;
+            }
+        }
+
+        return [$container, $all];
+    }
+
+    /**
+     * @return list<TextBlock>
+     */
+    private function within(string $container, string $title): array
+    {
+        $chosen = [];
+        $prefix = '' === $container ? '' : $container.' ';
+        $begun = false;
+        $times = array_count_values(array_map(static fn (TextBlock $block): string => $block->text, $this->blocks));
+        foreach ($this->blocks as $block) {
+            $inside = '' === $container || $block->path === $container || str_starts_with($block->path, $prefix);
+            // What stands there again and again, shortly, is a label.
+            $isLabel = $times[$block->text] > 2 && $block->letters() < 40 && PassageKind::Cell !== $block->kind;
+            if (!$inside || $isLabel || PassageKind::Caption === $block->kind) {
+                continue;
+            }
+            $way = substr($block->path, \strlen($prefix) > \strlen($block->path) ? \strlen($block->path) : \strlen($prefix));
+            if (self::isAround(' '.$way) || $this->facts->isFact($block, $title)) {
+                continue;
+            }
+            $begun = $begun || self::runs($block);
+            if ($this->belongs($block, $begun)) {
+                $chosen[] = $block;
+            }
+        }
+        // Headings and rows of links at the end lead on to something else.
+        while ([] !== $chosen && \in_array($chosen[\count($chosen) - 1]->kind, [PassageKind::Heading], true)) {
+            array_pop($chosen);
+        }
+
+        return $chosen;
+    }
+
+    private function belongs(TextBlock $block, bool $begun): bool
+    {
+        return match (true) {
+            $block->linkShare() > 0.66 && PassageKind::Heading !== $block->kind => false,
+            PassageKind::Heading === $block->kind => $begun,
+            \in_array($block->kind, [PassageKind::Item, PassageKind::Term, PassageKind::Line, PassageKind::Cell], true) => $begun || self::runs($block),
+            self::runs($block) => true,
+            // A short line among paragraphs belongs to them, unless it is before them.
+            default => $begun && ($block->letters() >= 3),
+        };
+    }
+
+    /**
+     * @param list<TextBlock> $chosen
+     *
+     * @return array{bool, float}
+     */
+    private function judged(array $chosen, int $running): array
+    {
+        $letters = $sentences = $linked = $paragraphs = 0;
+        foreach ($chosen as $block) {
+            $letters += $block->letters() * ($block->isDense() ? 3 : 1);
+            $linked += $block->links;
+            if (self::runs($block)) {
+                ++$paragraphs;
+                $sentences += $block->sentences;
+            }
+        }
+        $all = 0;
+        $headings = 0;
+        foreach ($this->blocks as $block) {
+            $all += $block->letters() * ($block->isDense() ? 3 : 1);
+            $headings += PassageKind::Heading === $block->kind && $block->linkShare() > 0.8 ? 1 : 0;
+        }
+        $score = 0.0;
+        $score += min(1.0, $letters / 900) * 1.6 - 0.5;
+        $score += min(1.0, $sentences / 8) * 0.9 - 0.4;
+        $score += 0 === $all ? -1.0 : ($letters / $all - 0.35) * 0.9;
+        $score -= 0 === $letters ? 1.0 : 2.2 * $linked / max(1, $letters);
+        // Headings that are links are teasers: a front page, a list.
+        $score -= 0.22 * min(6, max(0, $headings - 1));
+        $score += $this->facts->saysArticle() ? 0.5 : 0.0;
+        $score -= $this->facts->saysOther() ? 0.5 : 0.0;
+        $score -= $letters < 200 || $sentences < 2 ? 0.8 : 0.0;
+        $score += 1 === $paragraphs && $letters < 400 ? -0.3 : 0.0;
+        $confidence = 1 / (1 + exp(-2.6 * abs($score)));
+
+        return [$score > 0, round($confidence, 3)];
+    }
+
+    private static function words(string $text): int
+    {
+        return (int) preg_match_all('/[\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}]|(?:(?![\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}])[\p{L}\p{M}\p{N}])+/u', $text);
+    }
+}

@@ -1,0 +1,75 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Tests\Core\Page;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Ypomna\Core\Page\MainText;
+use Ypomna\Core\Page\PageDate;
+use Ypomna\Tests\Support\Edited\Articles;
+use Ypomna\Tests\Support\Edited\Sentences;
+
+/** Articles in many surroundings and six languages, and pages that are none. */
+final class MainTextTest extends TestCase
+{
+    /**
+     * @param list<string> $articles
+     * @param list<string> $others
+     */
+    #[DataProvider('sets')]
+    public function testTheArticleIsFoundWithoutItsSurroundings(array $articles, array $others): void
+    {
+        $likeness = [];
+        $right = $all = 0;
+        foreach ([...$articles, ...$others] as $kind) {
+            foreach (Sentences::LANGUAGES as $n => $language) {
+                $page = Articles::page($kind, $language, 50 + 7 * $n);
+                $main = MainText::fromHtml($page->html, 'text/html; charset=utf-8');
+                ++$all;
+                $right += $main->isArticle === $page->isArticle ? 1 : 0;
+                if ($page->isArticle) {
+                    $likeness[] = Articles::likeness($page->text, $main->text);
+                    self::assertSame([$page->title, $page->byline, $page->published], [$main->title, $main->byline, $main->published], $kind.' '.$language);
+                }
+            }
+        }
+        self::assertGreaterThanOrEqual(0.97, array_sum($likeness) / \count($likeness));
+        self::assertGreaterThanOrEqual(0.95, $right / $all);
+    }
+
+    /**
+     * @return iterable<string, array{list<string>, list<string>}>
+     */
+    public static function sets(): iterable
+    {
+        yield 'looked at' => [Articles::TUNED, Articles::NONE_TUNED];
+        yield 'kept aside' => [Articles::ASIDE, Articles::NONE_ASIDE];
+    }
+
+    public function testParagraphsArePartedAndWordsCounted(): void
+    {
+        $main = MainText::fromHtml('<!doctype html><h1>Head</h1><p>One sentence that is long enough to be read as text, it goes on. Another one.<h2>Sub</h2><p>The second paragraph is here with some more words, and it ends.<table><tr><td>a<td>b</table>');
+        self::assertSame("One sentence that is long enough to be read as text, it goes on. Another one.\n\nSub\n\nThe second paragraph is here with some more words, and it ends.\n\na b", $main->text);
+        self::assertSame(31, $main->words);
+        self::assertSame('en', $main->language);
+        self::assertSame(['', false], [MainText::fromHtml('')->text, MainText::fromHtml('')->isArticle]);
+    }
+
+    #[DataProvider('dates')]
+    public function testDatesOfManyHands(string $written, ?string $date): void
+    {
+        self::assertSame($date, PageDate::find($written));
+    }
+
+    /**
+     * @return iterable<string, array{string, string|null}>
+     */
+    public static function dates(): iterable
+    {
+        foreach (['2024-11-03T10:00:00+01:00' => '2024-11-03', '20241103' => '2024-11-03', '3 November 2024' => '2024-11-03', 'Nov. 3, 2024' => '2024-11-03', 'November 3rd, 2024' => '2024-11-03', '3. März 2025' => '2025-03-03', 'le 14 février 2023' => '2023-02-14', '5 de mayo de 2022' => '2022-05-05', '12 Νοεμβρίου 2024' => '2024-11-12', '12 ноября 2024 г.' => '2024-11-12', '2024年11月8日' => '2024-11-08', '03.11.2024' => '2024-11-03', '11/23/2024' => '2024-11-23', '31/02/2024' => null, 'In 2024 it rained.' => null, '99 May 2024' => null] as $written => $date) {
+            yield (string) $written => [(string) $written, $date];
+        }
+    }
+}
