@@ -1,0 +1,129 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Reference;
+
+use Symfony\Component\Filesystem\Filesystem;
+use Ypomna\App\Capture\WebAccess;
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Fetch\Answer;
+use Ypomna\Core\Fetch\Exchange;
+use Ypomna\Core\Fetch\FailureReason;
+use Ypomna\Core\Fetch\FetchFailed;
+use Ypomna\Core\Fetch\Gateway;
+use Ypomna\Core\Fetch\Limits;
+use Ypomna\Core\Http\Charset;
+use Ypomna\Core\Http\CookieJar;
+use Ypomna\Core\Liveness\Asker;
+use Ypomna\Core\Liveness\LiveReason;
+use Ypomna\Core\Liveness\Looked;
+
+/** Looks at addresses of the web, through the guard, with limits; nothing of it is kept. */
+final readonly class WebLook implements Asker
+{
+    private const AGENT = 'Mozilla/5.0 (compatible; Ypomna/0.1; live check)';
+    private const REDIRECTS = 20;
+    private const REPEATS = 2;
+    /** Of a body, codings taken off. */
+    private const MOST = 8_388_608;
+    private const FIELDS = "Accept-Language: en, *;q=0.5\r\n";
+
+    public function __construct(private WebAccess $web, private int $seconds = 30)
+    {
+    }
+
+    public function look(Url $url): Looked
+    {
+        $folder = sys_get_temp_dir().'/ypomna-look-'.bin2hex(random_bytes(8));
+        $files = new Filesystem();
+        $files->mkdir($folder, 0o700);
+        try {
+            $limits = new Limits(maxSeconds: $this->seconds, maxBytes: 8 * self::MOST, maxExchanges: 2 * self::REDIRECTS, idleSeconds: $this->seconds, connectSeconds: min(10, $this->seconds));
+            $gateway = new Gateway($this->web->pathfinder($limits), $folder, $limits, static fn (): \DateTimeImmutable => new \DateTimeImmutable(), static fn (): float => microtime(true));
+
+            return $this->follow($gateway, $url->withoutFragment());
+        } finally {
+            $files->remove($folder);
+        }
+    }
+
+    private function follow(Gateway $gateway, Url $asked): Looked
+    {
+        $jar = new CookieJar();
+        $hops = $times = [];
+        $at = $asked;
+        while (true) {
+            $times[(string) $at] = 1 + ($times[(string) $at] ?? 0);
+            if (\count($hops) > self::REDIRECTS || $times[(string) $at] > self::REPEATS) {
+                return new Looked($asked, $at, $hops, null, failure: LiveReason::RedirectLoop, message: 'The redirects do not end: '.$at.' came again.');
+            }
+            $exchange = $gateway->fetch($at, self::AGENT, null, $jar->header($at, new \DateTimeImmutable()), self::FIELDS);
+            $hops[] = ['url' => (string) $at, 'status' => $exchange?->status];
+            $failed = self::failure($exchange);
+            if (null !== $failed || null === $exchange) {
+                return new Looked($asked, $at, $hops, $exchange?->status, failure: $failed ?? LiveReason::Timeout, message: $exchange->message ?? 'There was no complete answer in time.');
+            }
+            try {
+                $answer = new Answer($at, $exchange);
+                $jar->take($at, $answer->head->fields->all('Set-Cookie'), new \DateTimeImmutable());
+                if ($exchange->status >= 300 && $exchange->status < 400 && 304 !== $exchange->status) {
+                    $next = $answer->redirect();
+                    if (null === $next) {
+                        return new Looked($asked, $at, $hops, $exchange->status, failure: LiveReason::BadResponse, message: \sprintf('The server answered with status %d and named no address of the web to go to.', $exchange->status));
+                    }
+                    $at = $next;
+                    continue;
+                }
+                $body = $answer->beginning(self::MOST);
+                $type = $answer->head->fields->get('Content-Type') ?? '';
+                $next = 200 === $exchange->status ? self::refresh($body, $type, $at) : null;
+                if (null !== $next) {
+                    $at = $next;
+                    continue;
+                }
+
+                return new Looked($asked, $at, $hops, $exchange->status, $exchange->mime, $type, substr($body, 0, self::MOST));
+            } catch (FetchFailed $e) {
+                return new Looked($asked, $at, $hops, $exchange->status, failure: LiveReason::BadResponse, message: $e->getMessage());
+            }
+        }
+    }
+
+    private static function failure(?Exchange $exchange): ?LiveReason
+    {
+        return match (true) {
+            null === $exchange => LiveReason::Timeout,
+            null !== $exchange->failure => match ($exchange->failure) {
+                FailureReason::NoHost => LiveReason::NoHost,
+                FailureReason::Dns => LiveReason::Dns,
+                FailureReason::Refused, FailureReason::Guarded => LiveReason::Refused,
+                FailureReason::Timeout => LiveReason::Timeout,
+                FailureReason::Tls => LiveReason::Tls,
+                FailureReason::Limit => 'time' === $exchange->truncated ? LiveReason::Timeout : null,
+                default => LiveReason::BadResponse,
+            },
+            'disconnect' === $exchange->truncated => LiveReason::BadResponse,
+            'time' === $exchange->truncated => LiveReason::Timeout,
+            !$exchange->isAnswered() => LiveReason::BadResponse,
+            default => null,
+        };
+    }
+
+    /** A page that sends on by itself (HTML Living Standard, section 4.2.5.3). */
+    private static function refresh(string $body, string $type, Url $url): ?Url
+    {
+        if ('' !== $type && 1 !== preg_match('#html#i', $type)) {
+            return null;
+        }
+        $head = substr($body, 0, 65_536);
+        $html = (string) preg_replace('~<!--.*?-->|<(script|style|noscript|template)\b[^<>]*+>.*?</\1\s*>~is', '', Charset::toUtf8($head, Charset::detect($head, $type)));
+        if (1 !== preg_match('~<meta\b(?=[^<>]*\bhttp-equiv\s*=\s*["\']?refresh\b)[^<>]*?\bcontent\s*=\s*(?:"([^"]*)"|\'([^\']*)\')~i', $html, $m)
+            || 1 !== preg_match('/^\s*(\d{1,2})(?:\.\d*)?\s*[;,]\s*(?:url\s*=\s*)?["\']?(.+?)["\']?\s*$/is', html_entity_decode(substr($m[1].($m[2] ?? ''), 0, 4_096), \ENT_QUOTES | \ENT_HTML5, 'UTF-8'), $to) || (int) $to[1] > 30) {
+            return null;
+        }
+        $next = Url::tryParse($to[2], $url);
+
+        return null !== $next && $next->isWeb() && (string) $next->withoutFragment() !== (string) $url ? $next->withoutFragment() : null;
+    }
+}
