@@ -125,6 +125,20 @@ final class TreeBuilder
         return [substr($token->text, 0, $space), '' === $rest ? null : new Token(TokenKind::Text, '', $rest)];
     }
 
+    /** Plants the white space at the beginning of a text, and gives the rest. */
+    private function behindSpace(Token $token): ?Token
+    {
+        if (TokenKind::Text !== $token->kind) {
+            return $token;
+        }
+        [$space, $rest] = self::parted($token);
+        if ('' !== $space) {
+            $this->planter->text($space);
+        }
+
+        return $rest;
+    }
+
     private function initial(Token $token): void
     {
         if (TokenKind::Doctype === $token->kind) {
@@ -193,14 +207,9 @@ final class TreeBuilder
         if (TokenKind::Doctype === $token->kind) {
             return;
         }
-        if (TokenKind::Text === $token->kind) {
-            [$space, $token] = self::parted($token);
-            if ('' !== $space) {
-                $this->planter->text($space);
-            }
-            if (null === $token) {
-                return;
-            }
+        $token = $this->behindSpace($token);
+        if (null === $token) {
+            return;
         }
         if (TokenKind::Start === $token->kind) {
             if ('html' === $token->name) {
@@ -274,14 +283,9 @@ final class TreeBuilder
         if (TokenKind::Doctype === $token->kind) {
             return;
         }
-        if (TokenKind::Text === $token->kind) {
-            [$space, $token] = self::parted($token);
-            if ('' !== $space) {
-                $this->planter->text($space);
-            }
-            if (null === $token) {
-                return;
-            }
+        $token = $this->behindSpace($token);
+        if (null === $token) {
+            return;
         }
         if (TokenKind::Start === $token->kind) {
             if ('html' === $token->name) {
@@ -811,14 +815,9 @@ final class TreeBuilder
 
     private function inColumnGroup(Token $token): void
     {
-        if (TokenKind::Text === $token->kind) {
-            [$space, $token] = self::parted($token);
-            if ('' !== $space) {
-                $this->planter->text($space);
-            }
-            if (null === $token) {
-                return;
-            }
+        $token = $this->behindSpace($token);
+        if (null === $token) {
+            return;
         }
         if (TokenKind::Start === $token->kind && 'col' === $token->name) {
             $this->planter->put($token);

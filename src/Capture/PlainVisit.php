@@ -14,6 +14,7 @@ use Ypomna\Core\Fetch\Gateway;
 use Ypomna\Core\Http\Charset;
 use Ypomna\Core\Http\CookieJar;
 use Ypomna\Core\Page\Document;
+use Ypomna\Core\Page\Refresh;
 
 /**
  * Fetches a page and what it asks for without a browser: side by side, over connections that are used again. No script
@@ -27,6 +28,9 @@ final class PlainVisit
     private const CONNECTIONS = 24;
     private const REDIRECTS = 20;
     private const REPEATS = 3;
+    private const BEGINNING = 65_536;
+    /** How long a page may wait before it sends on by itself, in seconds. */
+    private const PATIENCE = 4;
     private const FRAME_DEPTH = 3;
     private const MAX_PARTS = 3_000;
 
@@ -207,7 +211,7 @@ final class PlainVisit
         }
     }
 
-    /** A page that sends on by itself, at once (HTML Living Standard, section 4.2.5.3). */
+    /** A page that sends on by itself, at once. */
     private function refresh(Exchange $exchange, Url $url): ?Url
     {
         if (200 !== $exchange->status || 1 !== preg_match('#html#', $exchange->mime ?? '')) {
@@ -215,18 +219,11 @@ final class PlainVisit
         }
         try {
             $answer = new Answer($url, $exchange);
-            $bytes = substr($answer->beginning(Document::MAX_BYTES), 0, 65_536);
+            $bytes = $answer->beginning(self::BEGINNING);
         } catch (FetchFailed) {
             return null;
         }
-        $html = Charset::toUtf8($bytes, Charset::detect($bytes, $answer->head->fields->get('Content-Type')));
-        $html = (string) preg_replace('~<!--.*?-->|<(script|style|noscript|template)\b.*?</\1\s*>~is', '', $html);
-        if (1 !== preg_match('~<meta\b(?=[^<>]*\bhttp-equiv\s*=\s*["\']?refresh\b)[^<>]*?\bcontent\s*=\s*(?:"([^"]*)"|\'([^\']*)\')~i', $html, $m)
-            || 1 !== preg_match('/^\s*([0-4])(?:\.\d*)?\s*[;,]\s*(?:url\s*=\s*)?["\']?(.+?)["\']?\s*$/is', html_entity_decode(substr($m[1].($m[2] ?? ''), 0, 4_096), \ENT_QUOTES | \ENT_HTML5, 'UTF-8'), $to)) {
-            return null;
-        }
-        $next = Url::tryParse($to[2], $url);
 
-        return null !== $next && $next->isWeb() && (string) $next->withoutFragment() !== (string) $url ? $next->withoutFragment() : null;
+        return Refresh::target($bytes, $answer->head->fields->get('Content-Type'), $url, self::PATIENCE);
     }
 }

@@ -48,6 +48,8 @@ final readonly class LifelineDrawing
             'all' => true,
             'reworded' => \count($line->wordings) > 1,
             'gone' => $line->last() < $last,
+            // What was not there, or not so, at the capture before.
+            'new' => null !== $line->at($onDay ?? $last) && $line->at($onDay ?? $last) !== $line->at(($onDay ?? $last) - 1),
             default => $line->first() > 0 || $line->last() < $last || \count($line->wordings) > 1 || \count($line->spans) > 1,
         } && (null === $onDay || null !== $line->at($onDay))));
         $this->total = \count($all);

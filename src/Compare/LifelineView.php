@@ -14,7 +14,7 @@ final readonly class LifelineView
     public static function fromQuery(string $word, string $order, string $show, string $day, int $page): self
     {
         return new self(
-            mb_substr(trim($word), 0, 200), 'time' === $order ? 'time' : 'place', \in_array($show, ['all', 'reworded', 'gone'], true) ? $show : 'changed',
+            mb_substr(trim($word), 0, 200), 'time' === $order ? 'time' : 'place', \in_array($show, ['all', 'reworded', 'gone', 'new'], true) ? $show : 'changed',
             1 === preg_match('/^\d{4}-\d\d-\d\d$/D', $day) ? $day : '', max(1, min(1_000, $page)),
         );
     }

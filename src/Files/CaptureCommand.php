@@ -27,7 +27,6 @@ use Ypomna\Core\Completeness\Trouble;
 use Ypomna\Core\Completeness\Verdict;
 use Ypomna\Core\Fetch\Cookie;
 use Ypomna\Core\Fetch\Limits;
-use Ypomna\Core\Fetch\Route;
 
 /** Keeps one page in a WARC file, without the application and its database. */
 #[AsCommand('capture', 'Keeps one page in a WARC file')]
@@ -83,7 +82,7 @@ final class CaptureCommand extends Command
         if (!is_dir(\dirname($target)) || !is_writable(\dirname($target))) {
             throw new CannotRead(\sprintf('%s cannot be written: its folder is not there, or may not be written to.', $target));
         }
-        $report = $this->keep(self::address(self::text($input->getArgument('url')) ?? ''), $target, $order, $this->web($input), $browser);
+        $report = $this->keep(self::address(self::text($input->getArgument('url')) ?? ''), $target, $order, WebOptions::access(self::routes($input)), $browser);
         clearstatcache(true, $target);
         $bytes = $report->written ? (int) filesize($target) : 0;
         $facts = $report->facts() + ['bytes' => $bytes, 'file' => $report->written ? $target : null, 'sha256' => $report->written ? (string) hash_file('sha256', $target) : null];
@@ -117,23 +116,15 @@ final class CaptureCommand extends Command
         }
     }
 
-    private function web(InputInterface $input): WebAccess
+    /**
+     * @return list<string>
+     */
+    private static function routes(InputInterface $input): array
     {
         /** @var list<string> $routes */
         $routes = $input->getOption('resolve');
-        foreach ($routes as $route) {
-            try {
-                Route::parse($route);
-            } catch (\InvalidArgumentException $e) {
-                throw new CannotRead('--resolve: '.$e->getMessage());
-            }
-        }
-        $authorities = getenv('SSL_CERT_FILE');
-        if (\is_string($authorities) && '' !== $authorities && !is_readable($authorities)) {
-            throw new CannotRead(\sprintf('SSL_CERT_FILE names “%s”, which cannot be read.', $authorities));
-        }
 
-        return new WebAccess(routes: implode(' ', $routes), authorities: \is_string($authorities) ? $authorities : '');
+        return $routes;
     }
 
     private function tell(Output $out, CaptureReport $report): void

@@ -10,11 +10,9 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
-use Ypomna\App\Capture\WebAccess;
 use Ypomna\App\Reference\WebLook;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Url;
-use Ypomna\Core\Fetch\Route;
 use Ypomna\Core\Liveness\Assessor;
 use Ypomna\Core\Liveness\LiveVerdict;
 use Ypomna\Core\Page\Document;
@@ -43,7 +41,7 @@ final class LiveCheckCommand extends Command
         }
         /** @var list<string> $routes */
         $routes = $input->getOption('resolve');
-        $look = new WebLook(self::web($routes));
+        $look = new WebLook(WebOptions::access($routes));
         $assessor = new Assessor($look, static fn (): string => 'y'.bin2hex(random_bytes(7)));
         /** @var list<string> $given */
         $given = $input->getArgument('url');
@@ -68,23 +66,5 @@ final class LiveCheckCommand extends Command
         } catch (InvalidAddress $e) {
             throw new CannotRead($e->getMessage());
         }
-    }
-
-    /** @param list<string> $routes */
-    private static function web(array $routes): WebAccess
-    {
-        foreach ($routes as $route) {
-            try {
-                Route::parse($route);
-            } catch (\InvalidArgumentException $e) {
-                throw new CannotRead('--resolve: '.$e->getMessage());
-            }
-        }
-        $authorities = getenv('SSL_CERT_FILE');
-        if (\is_string($authorities) && '' !== $authorities && !is_readable($authorities)) {
-            throw new CannotRead(\sprintf('SSL_CERT_FILE names “%s”, which cannot be read.', $authorities));
-        }
-
-        return new WebAccess(routes: implode(' ', $routes), authorities: \is_string($authorities) ? $authorities : '');
     }
 }

@@ -13,11 +13,11 @@ use Ypomna\Core\Fetch\FailureReason;
 use Ypomna\Core\Fetch\FetchFailed;
 use Ypomna\Core\Fetch\Gateway;
 use Ypomna\Core\Fetch\Limits;
-use Ypomna\Core\Http\Charset;
 use Ypomna\Core\Http\CookieJar;
 use Ypomna\Core\Liveness\Asker;
 use Ypomna\Core\Liveness\LiveReason;
 use Ypomna\Core\Liveness\Looked;
+use Ypomna\Core\Page\Refresh;
 
 /** Looks at addresses of the web, through the guard, with limits; nothing of it is kept. */
 final readonly class WebLook implements Asker
@@ -25,6 +25,8 @@ final readonly class WebLook implements Asker
     private const AGENT = 'Mozilla/5.0 (compatible; Ypomna/0.1; live check)';
     private const REDIRECTS = 20;
     private const REPEATS = 2;
+    /** How long a reader would wait for a page that sends on by itself, in seconds. */
+    private const PATIENCE = 30;
     /** Of a body, codings taken off. */
     private const MOST = 8_388_608;
     private const FIELDS = "Accept-Language: en, *;q=0.5\r\n";
@@ -77,7 +79,8 @@ final readonly class WebLook implements Asker
                 }
                 $body = $answer->beginning(self::MOST);
                 $type = $answer->head->fields->get('Content-Type') ?? '';
-                $next = 200 === $exchange->status ? self::refresh($body, $type, $at) : null;
+                $isHtml = '' === $type || 1 === preg_match('#html#i', $type);
+                $next = 200 === $exchange->status && $isHtml ? Refresh::target($body, $type, $at, self::PATIENCE) : null;
                 if (null !== $next) {
                     $at = $next;
                     continue;
@@ -108,22 +111,5 @@ final readonly class WebLook implements Asker
             !$exchange->isAnswered() => LiveReason::BadResponse,
             default => null,
         };
-    }
-
-    /** A page that sends on by itself (HTML Living Standard, section 4.2.5.3). */
-    private static function refresh(string $body, string $type, Url $url): ?Url
-    {
-        if ('' !== $type && 1 !== preg_match('#html#i', $type)) {
-            return null;
-        }
-        $head = substr($body, 0, 65_536);
-        $html = (string) preg_replace('~<!--.*?-->|<(script|style|noscript|template)\b[^<>]*+>.*?</\1\s*>~is', '', Charset::toUtf8($head, Charset::detect($head, $type)));
-        if (1 !== preg_match('~<meta\b(?=[^<>]*\bhttp-equiv\s*=\s*["\']?refresh\b)[^<>]*?\bcontent\s*=\s*(?:"([^"]*)"|\'([^\']*)\')~i', $html, $m)
-            || 1 !== preg_match('/^\s*(\d{1,2})(?:\.\d*)?\s*[;,]\s*(?:url\s*=\s*)?["\']?(.+?)["\']?\s*$/is', html_entity_decode(substr($m[1].($m[2] ?? ''), 0, 4_096), \ENT_QUOTES | \ENT_HTML5, 'UTF-8'), $to) || (int) $to[1] > 30) {
-            return null;
-        }
-        $next = Url::tryParse($to[2], $url);
-
-        return null !== $next && $next->isWeb() && (string) $next->withoutFragment() !== (string) $url ? $next->withoutFragment() : null;
     }
 }

@@ -152,6 +152,9 @@ final class CompareTest extends AppTestCase
         self::assertStringContainsString('Nobody was hurt.', $body);
         self::assertStringNotContainsString('centimetres', $this->get("/address/{$address}/lifelines?word=hurt&show=all&order=time"));
         self::assertStringContainsString('40 centimetres', $this->get("/address/{$address}/lifelines?day=2024-01-15&show=all"));
+        $new = $this->get("/address/{$address}/lifelines?show=new&day=2024-02-10");
+        self::assertStringContainsString('14 centimetres', $new);
+        self::assertStringContainsString('1 line of 2.', $new);
         self::assertStringContainsString('No line is like that', $this->get("/address/{$address}/lifelines?word=nowhere"));
         $line = $this->get("/address/{$address}/lifelines/0");
         self::assertStringContainsString('<del>40</del><ins>14</ins>', $line);
@@ -225,9 +228,9 @@ final class CompareTest extends AppTestCase
         $this->client->request('GET', '/hosts/matched?one=old.test&other=http://new.test/');
         $rows = $this->client->getCrawler()->filter('tbody tr')->each(static fn ($row): string => (string) preg_replace('/\s+/', ' ', trim($row->text())));
         self::assertCount(3, $rows);
-        self::assertStringStartsWith('old.test/a new.test/pages/a', $rows[0]);
-        self::assertStringStartsWith('old.test/b new.test/pages/b', $rows[1]);
-        self::assertStringStartsWith('old.test/gone none that is held', $rows[2]);
+        self::assertStringStartsWith('old.test/anew.test/pages/a', $rows[0]);
+        self::assertStringStartsWith('old.test/bnew.test/pages/b', $rows[1]);
+        self::assertStringStartsWith('old.test/gonenone that is held', $rows[2]);
         $this->get('/hosts/matched?one=%20&other=nonsense');
         self::assertSame(422, $this->answered());
     }
