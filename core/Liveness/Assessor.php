@@ -135,16 +135,35 @@ final class Assessor
         return $this->likeNothing($looked, $page, $led);
     }
 
-    /** Holds the page against what the server says to an address that cannot be. */
+    /**
+     * Holds the page against what the server says to addresses that cannot be. Many sites pass over the last part of an address,
+     * so of a page with a text of its own the answer to one in the same folder says little: another, far from it, has to be alike.
+     */
     private function likeNothing(Looked $looked, PageSigns $page, bool $led): ?Assessment
     {
-        $beside = self::beside($looked->asked, ($this->random)());
-        $probe = null === $beside ? null : $this->asker->look($beside);
-        if (null === $probe || null !== $probe->failure || ($probe->status ?? 0) < 200 || ($probe->status ?? 0) > 299) {
+        $found = null;
+        $madeUp = [self::beside($looked->asked, ($this->random)())];
+        if ($page->isArticle()) {
+            $madeUp[] = self::far($looked->asked, ($this->random)(), ($this->random)());
+        }
+        foreach ($madeUp as $url) {
+            $found = null === $url ? null : $this->likeAnswerTo($url, $looked, $page, $led);
+            if (null === $found) {
+                return null;
+            }
+        }
+
+        return $found;
+    }
+
+    private function likeAnswerTo(Url $url, Looked $looked, PageSigns $page, bool $led): ?Assessment
+    {
+        $probe = $this->asker->look($url);
+        if (null !== $probe->failure || ($probe->status ?? 0) < 200 || ($probe->status ?? 0) > 299) {
             return null;
         }
         if ($led && (string) $probe->final->withoutFragment() === (string) $looked->final->withoutFragment()) {
-            return new Assessment(self::isFront($looked->final) ? LiveReason::HomeRedirect : LiveReason::Soft404, ['A made-up address beside it leads to the same page: '.$looked->final.'.'], 0.9);
+            return new Assessment(self::isFront($looked->final) ? LiveReason::HomeRedirect : LiveReason::Soft404, ['A made-up address leads to the same page: '.$looked->final.'.'], 0.9);
         }
         $other = new PageSigns($probe);
         [$here, $there] = [self::withoutName($page->document->text(), $looked->asked), self::withoutName($other->document->text(), $probe->asked)];
@@ -153,7 +172,7 @@ final class Assessor
             return null;
         }
 
-        return new Assessment(LiveReason::Soft404, [\sprintf('The server says the same, to %d %%, to a made-up address beside it.', (int) round(100 * $alike))], min(0.97, 0.4 + 0.55 * $alike));
+        return new Assessment(LiveReason::Soft404, [\sprintf('The server says the same, to %d %%, to a made-up address.', (int) round(100 * $alike))], min(0.97, 0.4 + 0.55 * $alike));
     }
 
     /** An address in the same folder that nobody ever wrote. */
@@ -163,6 +182,12 @@ final class Assessor
         $extension = 1 === preg_match('/\.[a-z0-9]{1,5}$/i', $url->path, $m) ? $m[0] : '';
 
         return Url::tryParse($url->scheme.'://'.$url->authority().$folder.$name.$extension.(str_ends_with($url->path, '/') && '/' !== $url->path ? '/' : ''));
+    }
+
+    /** An address elsewhere on the host that nobody ever wrote. */
+    private static function far(Url $url, string $folder, string $name): ?Url
+    {
+        return Url::tryParse($url->scheme.'://'.$url->authority().'/'.$folder.'/'.$name);
     }
 
     /** A page may repeat the address that was asked for. */

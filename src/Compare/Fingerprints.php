@@ -65,10 +65,11 @@ final readonly class Fingerprints
     /** How many captures have not been read for this yet; a worker reads them from now on. */
     public function missing(): int
     {
-        $missing = $this->database->fetchOne('SELECT COUNT(*) FROM (SELECT c.id FROM capture c LEFT JOIN fingerprint f ON f.capture_id = c.id WHERE f.capture_id IS NULL LIMIT '.self::MOST_LOOKED_AT.') m');
-        $missing = is_numeric($missing) ? (int) $missing : 0;
+        $missing = \count($this->unread(self::MOST_LOOKED_AT));
         if ($missing > 0) {
             $this->bus->dispatch(new TakeFingerprints());
+        } else {
+            $this->reach('SELECT COALESCE(MAX(id), 0) FROM capture', []);
         }
 
         return $missing;
@@ -77,16 +78,34 @@ final readonly class Fingerprints
     #[AsMessageHandler]
     public function go(TakeFingerprints $message): void
     {
-        $ids = $this->database->fetchFirstColumn('SELECT c.id FROM capture c LEFT JOIN fingerprint f ON f.capture_id = c.id WHERE c.id > ? AND f.capture_id IS NULL ORDER BY c.id LIMIT '.self::PORTION, [$message->behind]);
-        $behind = $message->behind;
+        $ids = $this->unread(self::PORTION);
         foreach ($ids as $id) {
-            $behind = is_numeric($id) ? (int) $id : $behind;
-            $this->take($behind);
+            $this->take($id);
         }
         $this->entities->clear();
-        if (self::PORTION === \count($ids)) {
-            $this->bus->dispatch(new TakeFingerprints($behind));
+        if ([] !== $ids) {
+            // All before the last one of the portion have theirs.
+            $this->reach('?', [max($ids)]);
         }
+        if (self::PORTION === \count($ids)) {
+            $this->bus->dispatch(new TakeFingerprints());
+        }
+    }
+
+    /** @param list<int> $values */
+    private function reach(string $to, array $values): void
+    {
+        Retried::transaction($this->database, fn () => $this->database->executeStatement("UPDATE fingerprint_reach SET behind = GREATEST(behind, ({$to})) WHERE id = 1", $values));
+    }
+
+    /**
+     * @return list<int>
+     */
+    private function unread(int $most): array
+    {
+        $rows = $this->database->fetchAllAssociative('SELECT c.id FROM capture c LEFT JOIN fingerprint f ON f.capture_id = c.id WHERE c.id > (SELECT behind FROM fingerprint_reach WHERE id = 1) AND f.capture_id IS NULL ORDER BY c.id LIMIT '.$most);
+
+        return array_map(static fn (array $values): int => (new Row($values))->int('id'), $rows);
     }
 
     /**

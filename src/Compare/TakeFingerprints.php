@@ -7,7 +7,4 @@ namespace Ypomna\App\Compare;
 /** A worker is to read captures for their fingerprints that have none yet. */
 final readonly class TakeFingerprints
 {
-    public function __construct(public int $behind = 0)
-    {
-    }
 }

@@ -17,7 +17,7 @@ use Ypomna\Core\Fixity\LedgerLine;
 final readonly class Rebuild
 {
     /** In the order in which their rows may go. */
-    private const DERIVED = ['record', 'capture', 'address', 'warc_file', 'ledger_line'];
+    private const DERIVED = ['fingerprint', 'fingerprint_band', 'lifeline', 'record', 'capture', 'address', 'warc_file', 'ledger_line'];
 
     public function __construct(private Connection $database, private LedgerBook $ledger, private Store $store, private Indexer $indexer, private Describer $describer)
     {
