@@ -33,7 +33,7 @@ final class LifelineController extends AbstractController
         $view = LifelineView::fromQuery($request->query->getString('word'), $request->query->getString('order'), $request->query->getString('show'), $request->query->getString('day'), $request->query->getInt('page', 1));
         [$lines, $missing] = $this->shelf->of($address);
         if (null === $lines || $missing > 0) {
-            return $this->render('compare/lifelines_wait.html.twig', ['address' => $address, 'missing' => $missing, 'drawn' => \count($lines?->captures() ?? [])], new Response('', Response::HTTP_OK, ['Refresh' => '3']));
+            return $this->render('compare/lifelines_wait.html.twig', ['address' => $address, 'missing' => $missing, 'drawn' => \count($lines?->captures() ?? [])], new Response('', Response::HTTP_OK, 0 === $missing ? [] : ['Refresh' => '3']));
         }
         $codes = [];
         foreach ($this->captures->codes(array_column($lines->captures(), 'id')) as $id => $one) {

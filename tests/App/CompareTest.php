@@ -180,6 +180,13 @@ final class CompareTest extends AppTestCase
         self::assertStringContainsString('20 wordings', $this->get("/address/{$address->code}/lifelines"));
     }
 
+    public function testWhereThereWasNeverAPageThereIsNothingToDraw(): void
+    {
+        $this->takeIn((new WarcBuilder('n'))->exchange(self::PAGE, '2024-01-01T00:00:00Z', 'x', status: 404, destination: 'document'));
+        self::assertStringContainsString('There is nothing to draw', $this->get('/address/'.$this->captureOf(self::PAGE)->address->code.'/lifelines'));
+        self::assertNull($this->client->getResponse()->headers->get('Refresh'));
+    }
+
     public function testWhatIsNewSinceTheLastLook(): void
     {
         [$old, $new] = $this->two('<p>one', '<p>two');
