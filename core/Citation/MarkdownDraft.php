@@ -1,0 +1,173 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Core\Citation;
+
+use Ypomna\Core\Split;
+
+/** Markdown, with footnotes as in `[^1]: …`. What stands in code is no reference. */
+final readonly class MarkdownDraft implements Repairable
+{
+    /** Of a block, in bytes. */
+    private const LONGEST = 8_192;
+    private const ADDRESS = '(?:https?://|www\.)';
+    private const LABEL = '\[((?:[^\[\]\\\\]++|\\\\.|\[[^\[\]]*+\])*+)\]';
+
+    public function __construct(private string $source)
+    {
+    }
+
+    public function stretches(): array
+    {
+        $source = $this->withoutCode($this->source);
+        $order = $this->order($source);
+        $stretches = [];
+        foreach ($this->blocks($source) as [$at, $block]) {
+            $note = 1 === preg_match('/^[ ]{0,3}\[\^([^\]\s]+)\]:[ \t]*/', $block, $m) ? $order[$m[1]] ?? $m[1] : null;
+            $stretches[] = $this->stretch($block, $at, $note, null === $note ? 0 : \strlen($m[0] ?? ''), $order);
+        }
+
+        return $stretches;
+    }
+
+    public function repair(array $repairs, Wording $wording, string $path): void
+    {
+        $splices = new Splices();
+        foreach ($repairs as $repair) {
+            $beside = '('.$wording->archived.' '.$repair->day.'; '.$wording->original.' <'.$repair->original.'>)';
+            [$at, $length, $end] = [$repair->place('at'), $repair->place('length'), $repair->place('end')];
+            match ($repair->kind()) {
+                'inline', 'auto' => $splices->add($at, $end - $at, $repair->permanent.substr($this->source, $at + $length, $end - $at - $length).' '.$beside),
+                // A definition has no place for words but its title.
+                'definition' => $splices->add($at, $end - $at, $repair->permanent.($end > $at + $length ? substr($this->source, $at + $length, $end - $at - $length) : ' "'.$wording->archived.' '.$repair->day.'; '.$wording->original.' '.$repair->original.'"')),
+                'attribute' => $splices->add($at, $length, htmlspecialchars($repair->permanent).'" data-original="'.htmlspecialchars($repair->original)),
+                default => $splices->add($at, $length, '<'.$repair->permanent.'> '.$beside),
+            };
+        }
+        $splices->write($this->source, $path);
+    }
+
+    /** The same text with code and front matter blanked out, byte for byte as long. */
+    private function withoutCode(string $source): string
+    {
+        $blank = static fn (array $m): string => (string) preg_replace('/[^\r\n]/', ' ', \is_string($m[0] ?? null) ? $m[0] : '');
+        $source = (string) preg_replace_callback('/\A---\r?\n.*?\r?\n(?:---|\.\.\.)\r?\n/s', $blank, $source);
+        $source = (string) preg_replace_callback('/^[ ]{0,3}(```+|~~~+)[^\r\n]*\r?\n.*?(?:^[ ]{0,3}\1[^\r\n]*$|\z)/ms', $blank, $source);
+
+        return (string) preg_replace_callback('/(?<!`)(`+)(?!`)[^\r\n]{0,2000}?(?<!`)\1(?!`)/', $blank, $source);
+    }
+
+    /**
+     * @return array<string, string> numbers of the notes, by their names, in the order in which the text refers to them
+     */
+    private function order(string $source): array
+    {
+        $order = [];
+        preg_match_all('/\[\^([^\]\s]+)\](?!:)/', $source, $m);
+        foreach ($m[1] as $name) {
+            $order[$name] ??= (string) (\count($order) + 1);
+        }
+
+        return $order;
+    }
+
+    /**
+     * @return \Generator<int, array{int, string}> where each begins, and its source
+     */
+    private function blocks(string $source): \Generator
+    {
+        $at = 0;
+        foreach (Split::keeping('/(\r?\n(?:[ \t]*\r?\n)+|\r?\n(?=[ ]{0,3}\[[^\]\r\n]+\]:)|\r?\n(?=[ ]{0,3}(?:[-*+]|\d{1,9}[.)])[ \t]))/', $source) as $n => $piece) {
+            $within = 0;
+            // What brackets there are is looked for from each of them on, so a block has to end somewhere.
+            while (0 === $n % 2 && \strlen($piece) - $within > self::LONGEST) {
+                $cut = strrpos(substr($piece, $within, self::LONGEST), "\n");
+                $cut = false === $cut || 0 === $cut ? strrpos(substr($piece, $within, self::LONGEST), ' ') : $cut;
+                $some = mb_strcut(substr($piece, $within), 0, false === $cut || 0 === $cut ? self::LONGEST : $cut);
+                yield [$at + $within, $some];
+                $within += \strlen($some);
+            }
+            if (0 === $n % 2 && '' !== trim(substr($piece, $within))) {
+                yield [$at + $within, substr($piece, $within)];
+            }
+            $at += \strlen($piece);
+        }
+    }
+
+    /** @param array<string, string> $order */
+    private function stretch(string $block, int $offset, ?string $note, int $from, array $order): Stretch
+    {
+        $spots = $taken = [];
+        $take = static function (string $kind, string $url, int $at, int $end, int $first, string $label) use (&$spots, &$taken, $offset): void {
+            foreach ($taken as [$a, $b]) {
+                if ($first < $b && $end > $a) {
+                    return;
+                }
+            }
+            $taken[] = [$first, $end];
+            $written = stripslashes($url);
+            $spots[] = [$first, $end, $kind, $written, $label, ['kind' => $kind, 'at' => $offset + $at, 'length' => \strlen($url), 'end' => $offset + $end]];
+        };
+        // [label](address "title")
+        preg_match_all('~'.self::LABEL.'\(\s*(?:<('.self::ADDRESS.'[^<>\r\n]*)>|('.self::ADDRESS.'(?:[^\s()]|\([^\s()]*\))*))(?:\s+(?:"[^"]*"|\'[^\']*\'|\([^()]*\)))?\s*\)~iu', $block, $m, \PREG_SET_ORDER | \PREG_OFFSET_CAPTURE);
+        foreach ($m as $one) {
+            $address = isset($one[3]) ? $one[3] : $one[2] ?? ['', 0];
+            $take('inline', $address[0], $address[1], $one[0][1] + \strlen($one[0][0]), $one[0][1], $one[1][0]);
+        }
+        // [label]: address "title"
+        preg_match_all('~^[ ]{0,3}\[(?!\^)([^\[\]]+)\]:[ \t]*<?('.self::ADDRESS.'[^\s<>]+)>?(?:[ \t]+(?:"[^"\r\n]*"|\'[^\'\r\n]*\'|\([^()\r\n]*\)))?[ \t]*$~imu', $block, $m, \PREG_SET_ORDER | \PREG_OFFSET_CAPTURE);
+        foreach ($m as $one) {
+            $take('definition', $one[2][0], $one[2][1], $one[0][1] + \strlen(rtrim($one[0][0])), $one[0][1], $one[1][0]);
+        }
+        preg_match_all('~<('.self::ADDRESS.'[^\s<>]+)>~iu', $block, $m, \PREG_SET_ORDER | \PREG_OFFSET_CAPTURE);
+        foreach ($m as $one) {
+            $take('auto', $one[1][0], $one[1][1], $one[0][1] + \strlen($one[0][0]), $one[0][1], $one[1][0]);
+        }
+        preg_match_all('~<a\s[^<>]*?\bhref\s*=\s*"('.self::ADDRESS.'[^"<>]+)"[^<>]*>([^<]*)~iu', $block, $m, \PREG_SET_ORDER | \PREG_OFFSET_CAPTURE);
+        foreach ($m as $one) {
+            $take('attribute', $one[1][0], $one[1][1], $one[0][1] + \strlen($one[0][0]), $one[0][1], $one[2][0]);
+        }
+        foreach (BareAddresses::in(mb_scrub($block)) as [$written, $at]) {
+            $take('bare', $written, $at, $at + \strlen($written), $at, $written);
+        }
+        usort($spots, static fn (array $a, array $b): int => $a[0] <=> $b[0]);
+
+        return $this->plain($block, $spots, $note, $from, $order);
+    }
+
+    /**
+     * @param list<array{int, int, string, string, string, array<string, int|string|list<int>|null>}> $found
+     * @param array<string, string>                                                                   $order
+     */
+    private function plain(string $block, array $found, ?string $note, int $from, array $order): Stretch
+    {
+        $text = '';
+        $spots = $marks = [];
+        $at = $from;
+        $add = static function (string $piece) use (&$text, &$marks, $note, $order): void {
+            foreach (Split::keeping('/\[\^([^\]\s]+)\]/', $piece) as $n => $part) {
+                if (1 === $n % 2) {
+                    if (null === $note) {
+                        $marks[] = [\strlen($text), $order[$part] ?? $part];
+                    }
+                    continue;
+                }
+                $text .= (string) preg_replace(['/(?<![\p{L}\p{N}\\\\])[*_]{1,3}(?=\S)|(?<=\S)[*_]{1,3}(?![\p{L}\p{N}])/u', '/^#{1,6}[ \t]+/m', '/\\\\([\\\\`*_{}\[\]()#+.!~>-])/', '/[ \t]*\r?\n[ \t]*/'], ['', '', '$1', ' '], mb_scrub($part));
+            }
+        };
+        foreach ($found as [$first, $end, $kind, $url, $label, $place]) {
+            if ($first < $at) {
+                continue;
+            }
+            $add(substr($block, $at, $first - $at));
+            $begins = \strlen($text);
+            $add($label);
+            $spots[] = new Spot($url, $begins, \strlen($text) - $begins, $label, $place);
+            $at = $end;
+        }
+        $add(substr($block, $at));
+
+        return new Stretch($text, $spots, $note, $marks);
+    }
+}
