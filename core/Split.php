@@ -30,4 +30,16 @@ final class Split
     {
         return array_values(array_filter(self::by('/\s+/', $text), static fn (string $word): bool => '' !== $word));
     }
+
+    /**
+     * The pieces and, between them, what the bracketed parts of the pattern found; empty ones, too.
+     *
+     * @return list<string>
+     */
+    public static function keeping(string $pattern, string $text): array
+    {
+        $pieces = preg_split($pattern, $text, -1, \PREG_SPLIT_DELIM_CAPTURE);
+
+        return false === $pieces ? [$text] : $pieces;
+    }
 }

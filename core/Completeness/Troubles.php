@@ -17,11 +17,15 @@ final class Troubles
     private const SHORT = 180;
 
     private const NOT_FOUND = '/\b(?:page|document|file|article|story|content|site|resource|url|item|product|listing)\b[^.!?\n]{0,40}\b(?:(?:was|is|were|could|can|has|have)\s*(?:not|n[’\']t|no longer)\b|not (?:be )?(?:found|available|exist)|(?:doesn|does|do|isn|couldn|can|wasn)\s*[’\']?\s*(?:n[o’\']?t)\s+(?:be )?(?:exist|found|available|seem)|no longer (?:exists?|available|here|there)|(?:has|have) been (?:removed|deleted|withdrawn|taken down)|was (?:removed|deleted|withdrawn|taken down)|cannot be found|is missing)|\b(?:not found|404 error|error 404|http 404)\b|^\s*404\b'
-        .'|seite (?:wurde )?(?:leider )?nicht (?:gefunden|mehr)|nicht gefunden|existiert nicht|page (?:introuvable|non trouvée)|n[’\']existe (?:pas|plus)|página no (?:encontrada|existe)|no se ha encontrado|pagina non trovata|δεν (?:βρέθηκε|υπάρχει)|ページが見つかりません|見つかりませんでした|存在しません/iu';
+        .'|seite (?:wurde )?(?:leider )?nicht (?:gefunden|mehr)|nicht gefunden|existiert nicht|page (?:introuvable|non trouvée)|n[’\']existe (?:pas|plus)|página no (?:encontrada|existe)|no se ha encontrado|pagina non trovata|δεν (?:βρέθηκε|υπάρχει)|ページが見つかりません|見つかりませんでした|存在しません'
+        .'|sivua ei (?:löyty\w*|ole\w*)|ei löytynyt|siden (?:blev ikke|ble ikke|kunne ikke|kan ikke|findes ikke|finnes ikke|eksisterer ikke)|ikke (?:fundet|funnet)|fant ikke siden|sidan (?:kunde inte|hittades inte|finns inte)|hittades inte|pagina (?:niet gevonden|bestaat niet|inesistente|nu (?:a fost găsit\w*|există)|căutată nu există)|niet gevonden|nu a fost găsit\w*|non (?:è stat\w+ trovat\w+|esiste)'
+        .'|stránk\w+ (?:nenalezen\w*|nebyla nalezena|neexistuje|sa nenašla|nebola nájdená)|nenalezen\w*|oldal nem (?:található|létezik)|nem található|stranica nije (?:pronađena|nađena)|stran(?:i ni mogoče najti| ne obstaja)|nie znaleziono(?: strony)?|strona (?:nie istnieje|nie została znaleziona)|lehte ei leitud|lapa nav atrasta|puslapis nerastas|no s[’\']ha trobat|página (?:não|inexistente)[^.!?\n]{0,20}|não (?:foi )?encontrad\w+'
+        .'|страниц\w+ не (?:найден\w*|существует|е намерена|съществува)|не найден\w*|сторінк\w+ не (?:знайден\w*|існує)|не знайдено|страница није пронађена|sayfa (?:bulunamadı|mevcut değil)|bulunamadı|không tìm thấy(?: trang)?|trang (?:này )?không tồn tại|halaman tidak (?:ditemukan|dijumpai)|tidak ditemukan'
+        .'|صفحه[^.؟!\n]{0,20}(?:یافت نشد|پیدا نشد|وجود ندارد)|یافت نشد|الصفحة[^.؟!\n]{0,20}غير موجودة|لم يتم العثور|(?:הדף|העמוד)[^.!?\n]{0,15}לא (?:נמצא|קיים)|לא נמצא|(?:पृष्ठ|पेज) नहीं मिला|ไม่พบหน้า|페이지를 찾을 수 없|존재하지 않는 페이지|(?:页面|頁面|网页|網頁)(?:不存在|未找到|找不到)|找不到[^。\n]{0,8}(?:页面|頁面|网页|網頁)/iu';
     private const CHALLENGE = '/(?:checking|verifying|confirm(?:ing)?) (?:that )?(?:if )?(?:your browser|the site connection|(?:that )?you(?:\'|’)?(?:re| are)? (?:a )?(?:human|not a robot))|verify (?:that )?you(?:\'|’)?(?:re| are) (?:a )?(?:human|not a robot|person)|are you (?:a )?(?:human|robot)|i(?:\'|’)?a?m not a robot|unusual (?:traffic|activity)|automated (?:requests|queries|access)|complete the (?:captcha|security check)|\bcaptcha\b|security check|enable javascript and cookies to continue|just a moment|one more step|attention required|press and hold|prove (?:that )?you(?:\'|’)?(?:re| are)|bist du ein (?:mensch|roboter)|kein roboter|δεν είστε ρομπότ|είστε άνθρωπος|ロボットではありません/iu';
-    private const LOGIN = '/\b(?:log ?in|sign ?in|log ?on|anmelden|einloggen|connexion|se connecter|iniciar sesión|accedi|σύνδεση|συνδεθείτε|ログイン)\b/iu';
+    private const LOGIN = '/\b(?:log ?in|sign ?in|log ?on|anmelden|einloggen|connexion|se connecter|iniciar sesión|accedi|σύνδεση|συνδεθείτε|inloggen|aanmelden|logga in|log ind|logg inn|kirjaudu|zaloguj|přihlásit|bejelentkezés|autentificare|войти|вход|увійти|entrar|iniciar sessão|giriş yap|đăng nhập|masuk)\b|ログイン|登录|登錄|로그인|تسجيل الدخول|ورود|התחבר|เข้าสู่ระบบ/iu';
     private const PAYWALL = '/(?:log ?in|sign ?in|subscribe|register|become a (?:member|subscriber)|create an? (?:free )?account)[^.!?\n]{0,60}(?:to (?:continue|keep|read|view|see|access|unlock)|for (?:full )?access)|(?:to (?:continue|keep) reading|to read (?:the|this) (?:full|whole|rest)|this (?:article|content|story|page|thread|topic|forum) is (?:only )?(?:for|available to|reserved for|visible to) (?:\w+ )?(?:subscribers|members|registered))|only (?:members|subscribers|registered users)|must be (?:logged|signed) in|members only|you (?:need|have) to (?:log|sign) in/iu';
-    private const CONSENT = '/\b(?:cookies?|consent|privacy|personal data|gdpr|datenschutz|einwilligung|cookies akzeptieren|vie privée|confidentialité|privacidad|απόρρητο|συγκατάθεση|同意)\b/iu';
+    private const CONSENT = '/\b(?:cookies?|consent|privacy|personal data|gdpr|datenschutz|einwilligung|cookies akzeptieren|vie privée|confidentialité|privacidad|απόρρητο|συγκατάθεση|toestemming|integritet|samtycke|samtykke|evästeet|prywatność|ciastec\w+|soukromí|adatvédelem|confidențialitate|privacidade|consentimento|consenso|конфиденциальност\w*|куки|файлов? cookie|конфіденційн\w*|çerez\w*|gizlilik|quyền riêng tư)\b|cookie|同意|クッキー|隐私|隱私|쿠키|개인정보|ملفات تعريف الارتباط|الخصوصية|עוגיות|פרטיות|คุกกี้/iu';
     private const WAITING = '/^\W*(?:loading|please wait|wait|one moment|laden|lädt|chargement|cargando|caricamento|φόρτωση|読み込み中|initiali[sz]ing|starting)?\W*(?:loading|please wait|…|\.{3})?\W*$/iu';
     private const NEEDS_SCRIPT = '/(?:enable|turn on|requires?|needs?|activate|without) (?:\w+ )?javascript|javascript (?:is |must be |has to be )?(?:required|disabled|enabled|turned off|not enabled)|javascript aktivieren/iu';
 
@@ -64,6 +68,12 @@ final class Troubles
     public static function asksForConsent(string $text): bool
     {
         return 1 === preg_match(self::CONSENT, mb_scrub($text));
+    }
+
+    /** The words by which a text says that something was not found; '' if it does not. */
+    public static function notFoundIn(string $text): string
+    {
+        return 1 === preg_match(self::NOT_FOUND, mb_scrub($text), $m) ? $m[0] : '';
     }
 
     private static function challenges(PageSeen $page): bool

@@ -98,6 +98,22 @@ final class Gateway
         return $exchange;
     }
 
+    /**
+     * Tells somebody something.
+     *
+     * @param string $fields lines of the request beside Host, User-Agent and Content-Length, each with its end
+     *
+     * @return Exchange|null null if nothing more may be asked for
+     */
+    public function post(Url $url, string $userAgent, string $fields, string $body): ?Exchange
+    {
+        $exchange = null;
+        $request = 'POST '.$url->target()." HTTP/1.1\r\nHost: ".$url->authority()."\r\nUser-Agent: ".$userAgent."\r\nContent-Length: ".\strlen($body)."\r\n".$fields."Connection: close\r\n\r\n".$body;
+        $this->serve(new LoneRequest($request), 'https' === $url->scheme, static function (Exchange $begun) use (&$exchange): void { $exchange = $begun; });
+
+        return $exchange;
+    }
+
     /** Whether a limit of bytes, time or number was reached. */
     public function limited(): bool
     {

@@ -56,6 +56,21 @@ final class Pathfinder
         throw $last ?? new FetchFailed(FailureReason::NoHost, \sprintf('The name %s has no address.', $host));
     }
 
+    /** Whether a name has an address, by what is set or what name servers say; nothing is connected to. */
+    public function knows(string $host): bool
+    {
+        foreach ($this->routes as $route) {
+            if ($route->matches($host, 80) || $route->matches($host, 443)) {
+                return true;
+            }
+        }
+        try {
+            return [] !== $this->addresses($host);
+        } catch (FetchFailed) {
+            return false;
+        }
+    }
+
     /**
      * Everything that name servers said while this capture was made.
      *

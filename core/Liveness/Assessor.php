@@ -6,7 +6,6 @@ namespace Ypomna\Core\Liveness;
 
 use Ypomna\Core\Address\Key;
 use Ypomna\Core\Address\Url;
-use Ypomna\Core\Compare\Likeness;
 use Ypomna\Core\Completeness\Trouble;
 use Ypomna\Core\Page\MainText;
 
@@ -14,21 +13,17 @@ use Ypomna\Core\Page\MainText;
  * Judges what one look at an address shows. No sign decides alone where it can be mistaken: a page with status 200 is gone if it
  * says so and has no text of its own, or if the server answers a made-up address beside it alike.
  */
-final class Assessor
+final readonly class Assessor
 {
-    /** Main texts with less in common are not the same. */
-    private const SAME = 0.35;
-    private const ALIKE = 0.86;
-
-    private readonly Likeness $likeness;
+    /** Fields of a query that name a page of its own. */
+    private const CONTENT = '/(?:^|[&;])(?:p|id|page|page_id|pageid|article|articleid|art|story|storyid|post|postid|news|nid|cid|aid|sid|t|tid|thread|topic|doc|docid|item|itemid|view|show|title|name|file|path|q|s|search)=[^&;]/i';
 
     /**
      * @param Asker              $asker  for the looks that the check makes itself
      * @param \Closure(): string $random a made-up name, another one each time
      */
-    public function __construct(private readonly Asker $asker, private readonly \Closure $random)
+    public function __construct(private Asker $asker, private \Closure $random)
     {
-        $this->likeness = new Likeness();
     }
 
     /** @param MainText|null $held the page as it was, if it is held */
@@ -72,20 +67,21 @@ final class Assessor
         if ('' === trim($looked->body)) {
             return new Assessment(LiveReason::BadResponse, ['The answer is empty.'], 0.9);
         }
-        $likeness = null === $held || '' === $held->text ? null : $this->likeness->of(self::plain($held->text), self::plain($page->main->text));
-        $isHeld = null !== $likeness && $likeness >= self::SAME;
-        if (!$isHeld || $page->saysGone()) {
-            $blocked = $this->blocked($looked, $page) ?? $this->gone($looked, $page, $likeness);
+        $same = null === $held || '' === $held->text ? null : Sameness::of($held, $page->main);
+        $isHeld = true === $same?->isSame;
+        $saysGone = $page->saysGone(null !== $same && !$isHeld);
+        if (!$isHeld || $saysGone) {
+            $blocked = $this->blocked($looked, $page) ?? $this->gone($looked, $page, $isHeld, $saysGone);
             if (null !== $blocked) {
                 return $blocked;
             }
         }
-        $evidence = null === $likeness ? [] : [\sprintf('The main text has %d %% in common with the one that is held.', (int) round(100 * $likeness))];
+        $evidence = null === $same ? [] : [\sprintf('The main text has %d %% in common with the one that is held.', (int) round(100 * $same->share))];
         if (1 === preg_match('/\.pdf$/i', $looked->asked->path) && $looked->isHtml() && '' !== ($looked->type ?? '')) {
             return new Assessment(LiveReason::Content, ['A page stands in place of the PDF file.', ...$evidence], 0.85);
         }
-        if (null !== $likeness && !$isHeld) {
-            return new Assessment(LiveReason::Content, $evidence, min(0.97, 0.6 + self::SAME - $likeness));
+        if (null !== $same && !$isHeld) {
+            return new Assessment(LiveReason::Content, $evidence, max(0.6, min(0.97, 0.95 - $same->share / 2)));
         }
         if (!self::isTrivial($looked->asked, $looked->final)) {
             return new Assessment(LiveReason::Redirect, ['It leads to '.$looked->final.'.', ...$evidence], $isHeld ? 0.97 : 0.75);
@@ -105,7 +101,7 @@ final class Assessor
             return new Assessment(LiveReason::Parked, ['The page says that the name is for sale or the hosting ended, or is what a server shows before anything is put on it.'], 0.9);
         }
         $toLogin = $led && 1 === preg_match('#(?:^|[/_-])(?:log-?in|sign-?in|log-?on|auth|sso|anmelden|konto|account)(?:[/._?-]|$)#', $path) && 1 !== preg_match('#(?:^|[/_-])(?:log-?in|sign-?in)#', strtolower($looked->asked->path));
-        if ($page->has(Trouble::Login) || ($toLogin && !$page->isArticle())) {
+        if ($page->asksToSignIn() || ($toLogin && !$page->isArticle())) {
             return new Assessment(LiveReason::Login, [$toLogin ? 'It leads to a sign-in: '.$looked->final.'.' : 'The page asks to sign in or subscribe in place of its text.'], 0.88);
         }
         if ($page->isConsentWall() || ($led && 1 === preg_match('#(?:^|[/.])(?:consent|cookie-?wall|privacy-?(?:gate|wall)|gdpr)(?:[/.?-]|$)#', $looked->final->host.$path) && !$page->isArticle())) {
@@ -115,11 +111,11 @@ final class Assessor
         return null;
     }
 
-    private function gone(Looked $looked, PageSigns $page, ?float $likeness): ?Assessment
+    private function gone(Looked $looked, PageSigns $page, bool $isHeld, bool $saysGone): ?Assessment
     {
         $led = !self::isTrivial($looked->asked, $looked->final);
-        $lost = null === $likeness || $likeness < self::SAME;
-        if ($page->saysGone()) {
+        $lost = !$isHeld;
+        if ($saysGone) {
             return new Assessment(LiveReason::Soft404, ['The page says that what was asked for is not there (any more).'], 0.88);
         }
         if ($led && self::isFront($looked->final) && !self::isFront($looked->asked) && $lost) {
@@ -141,38 +137,32 @@ final class Assessor
      */
     private function likeNothing(Looked $looked, PageSigns $page, bool $led): ?Assessment
     {
-        $found = null;
-        $madeUp = [self::beside($looked->asked, ($this->random)())];
-        if ($page->isArticle()) {
-            $madeUp[] = self::far($looked->asked, ($this->random)(), ($this->random)());
-        }
-        foreach ($madeUp as $url) {
-            $found = null === $url ? null : $this->likeAnswerTo($url, $looked, $page, $led);
-            if (null === $found) {
+        $said = [];
+        $sure = null;
+        foreach ([self::beside(...), $page->isArticle() ? $this->farFrom(...) : self::beside(...)] as $n => $make) {
+            $url = $make($looked->asked, ($this->random)());
+            $probe = null === $url ? null : $this->asker->look($url);
+            if (null === $probe || null !== $probe->failure || ($probe->status ?? 0) < 200 || ($probe->status ?? 0) > 299) {
                 return null;
+            }
+            if ($led && self::isPlace($looked->final, $probe->final) && !$page->isArticle()) {
+                return new Assessment(self::isFront($looked->final) ? LiveReason::HomeRedirect : LiveReason::Soft404, ['A made-up address leads to the same page: '.$looked->final.'.'], 0.9);
+            }
+            $said[] = new PageSigns($probe);
+            $nothing = new NothingThere($page->isArticle() ? [new PageSigns($probe)] : $said);
+            $sure = $nothing->explains($page);
+            if ($page->isArticle() ? null === $sure : 0 === $n && $nothing->isPlain($page)) {
+                break;
             }
         }
 
-        return $found;
+        return null === $sure ? null : new Assessment(LiveReason::Soft404, ['The server says the same to a made-up address.'], min(0.95, 0.95 * $sure));
     }
 
-    private function likeAnswerTo(Url $url, Looked $looked, PageSigns $page, bool $led): ?Assessment
+    /** Whether two redirects lead to one place: what they carry of the address that was asked for does not count. */
+    private static function isPlace(Url $one, Url $other): bool
     {
-        $probe = $this->asker->look($url);
-        if (null !== $probe->failure || ($probe->status ?? 0) < 200 || ($probe->status ?? 0) > 299) {
-            return null;
-        }
-        if ($led && (string) $probe->final->withoutFragment() === (string) $looked->final->withoutFragment()) {
-            return new Assessment(self::isFront($looked->final) ? LiveReason::HomeRedirect : LiveReason::Soft404, ['A made-up address leads to the same page: '.$looked->final.'.'], 0.9);
-        }
-        $other = new PageSigns($probe);
-        [$here, $there] = [self::withoutName($page->document->text(), $looked->asked), self::withoutName($other->document->text(), $probe->asked)];
-        $alike = '' === $here && '' === $there ? 0.0 : $this->likeness->of(self::plain($here), self::plain($there));
-        if ($alike < self::ALIKE || ($page->isArticle() && $alike < 0.97)) {
-            return null;
-        }
-
-        return new Assessment(LiveReason::Soft404, [\sprintf('The server says the same, to %d %%, to a made-up address.', (int) round(100 * $alike))], min(0.97, 0.4 + 0.55 * $alike));
+        return $one->origin().$one->path === $other->origin().$other->path && (null === $one->query) === (null === $other->query) && (null === $one->query || 1 !== preg_match(self::CONTENT, $one->query) || $one->query === $other->query);
     }
 
     /** An address in the same folder that nobody ever wrote. */
@@ -185,25 +175,16 @@ final class Assessor
     }
 
     /** An address elsewhere on the host that nobody ever wrote. */
-    private static function far(Url $url, string $folder, string $name): ?Url
+    private function farFrom(Url $url, string $name): ?Url
     {
-        return Url::tryParse($url->scheme.'://'.$url->authority().'/'.$folder.'/'.$name);
-    }
-
-    /** A page may repeat the address that was asked for. */
-    private static function withoutName(string $text, Url $url): string
-    {
-        return str_replace(array_filter([(string) $url, $url->path, trim($url->path, '/'), basename($url->path)], static fn (string $name): bool => \strlen($name) > 3), '', $text);
-    }
-
-    private static function plain(string $text): string
-    {
-        return mb_strcut((string) preg_replace('/\s+/', ' ', $text), 0, 60_000);
+        return Url::tryParse($url->scheme.'://'.$url->authority().'/'.($this->random)().'/'.$name);
     }
 
     private static function isFront(Url $url): bool
     {
-        return 1 === preg_match('#^/(?:(?:index|default|home|start|main|welcome)(?:\.[a-z]{2,5})?|[a-z]{2}(?:-[a-z]{2})?)?/?$#i', $url->path) && '' === trim((string) $url->query);
+        $query = trim((string) $url->query);
+
+        return ('' === $query || 1 !== preg_match(self::CONTENT, $query)) && 1 === preg_match('#^/(?:(?:index|default|home|start|main|welcome)(?:\.[a-z]{2,5})?|[a-z]{2}(?:-[a-z]{2})?)?/?$#i', $url->path);
     }
 
     /** Whether a redirect changes only http to https, a leading `www.` or a trailing slash. */

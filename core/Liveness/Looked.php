@@ -26,6 +26,9 @@ final readonly class Looked
         public string $body = '',
         public ?LiveReason $failure = null,
         public string $message = '',
+        /** By which the server knows this version of the page again (RFC 9110, section 8.8). */
+        public ?string $etag = null,
+        public ?string $modified = null,
     ) {
     }
 

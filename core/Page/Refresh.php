@@ -22,8 +22,17 @@ final class Refresh
     {
         $head = substr($bytes, 0, self::BEGINNING);
         $html = (string) preg_replace('~<!--.*?-->|<(script|style|noscript|template)\b[^<>]*+>.*?</\1\s*>~is', '', Charset::toUtf8($head, Charset::detect($head, $contentType)));
-        if (1 !== preg_match('~<meta\b(?=[^<>]*\bhttp-equiv\s*=\s*["\']?refresh\b)[^<>]*?\bcontent\s*=\s*(?:"([^"]*)"|\'([^\']*)\')~i', $html, $m)
-            || 1 !== preg_match('/^\s*(\d{1,3})(?:\.\d*)?\s*[;,]\s*(?:url\s*=\s*)?["\']?(.+?)["\']?\s*$/is', html_entity_decode(substr($m[1].($m[2] ?? ''), 0, 4_096), \ENT_QUOTES | \ENT_HTML5, 'UTF-8'), $to) || (int) $to[1] > $most) {
+        if (1 !== preg_match('~<meta\b(?=[^<>]*\bhttp-equiv\s*=\s*["\']?refresh\b)[^<>]*?\bcontent\s*=\s*(?:"([^"]*)"|\'([^\']*)\')~i', $html, $m)) {
+            return null;
+        }
+
+        return self::field(html_entity_decode(substr($m[1].($m[2] ?? ''), 0, 4_096), \ENT_QUOTES | \ENT_HTML5, 'UTF-8'), $url, $most);
+    }
+
+    /** The same from a field of the answer's head, which browsers read in this way, too. */
+    public static function field(string $value, Url $url, int $most): ?Url
+    {
+        if (1 !== preg_match('/^\s*(\d{1,3})(?:\.\d*)?\s*[;,]\s*(?:url\s*=\s*)?["\']?(.+?)["\']?\s*$/is', substr($value, 0, 4_096), $to) || (int) $to[1] > $most) {
             return null;
         }
         $next = Url::tryParse($to[2], $url);

@@ -1,0 +1,31 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Core\Liveness;
+
+/** What all looks at an address amount to. */
+final readonly class Conclusion
+{
+    /**
+     * @param bool                    $isFinal    false while *vanished* rests on too few looks, too close together
+     * @param \DateTimeImmutable      $since      the first look of those in a row that found this verdict
+     * @param \DateTimeImmutable|null $lastSeen   when the page was seen last, in a look or in a capture; null: never
+     * @param int                     $looks      how many looks in a row found it
+     * @param int                     $counted    how many of them lay far enough apart to count
+     * @param \DateTimeImmutable      $nextLook   when another look would tell more
+     * @param float                   $confidence 0 to 1
+     */
+    public function __construct(
+        public LiveVerdict $verdict,
+        public LiveReason $reason,
+        public bool $isFinal,
+        public \DateTimeImmutable $since,
+        public ?\DateTimeImmutable $lastSeen,
+        public int $looks,
+        public int $counted,
+        public \DateTimeImmutable $nextLook,
+        public float $confidence,
+    ) {
+    }
+}

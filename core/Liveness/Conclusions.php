@@ -1,0 +1,127 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Core\Liveness;
+
+/**
+ * Draws the conclusion from several looks. Temporary trouble is not death: *vanished* is final when three looks found it, the
+ * second at least six hours after the first, the third at least two days after the second. Looks at which the server was not
+ * reached, or let nobody in, neither confirm it nor undo it; a look that found the page does.
+ */
+final class Conclusions
+{
+    private const HOUR = 3_600;
+    private const DAY = 86_400;
+    /** Least distances between the looks that make *vanished* final, in seconds. */
+    private const CONFIRM = [6 * self::HOUR, 2 * self::DAY];
+    /** When to come back after trouble, in seconds, by how often it was found in a row. */
+    private const TROUBLE = [self::HOUR, 6 * self::HOUR, self::DAY, 3 * self::DAY, 7 * self::DAY, 14 * self::DAY, 30 * self::DAY];
+    private const ALIVE_AGAIN = 30 * self::DAY;
+    private const GONE_AGAIN = 90 * self::DAY;
+
+    /**
+     * @param list<PastLook>          $looks    oldest first
+     * @param \DateTimeImmutable|null $lastHeld moment of the last capture that has the page itself
+     */
+    public static function of(array $looks, ?\DateTimeImmutable $lastHeld = null): ?Conclusion
+    {
+        $last = $looks[\count($looks) - 1] ?? null;
+        if (null === $last) {
+            return null;
+        }
+        $verdict = $last->reason->verdict();
+        $lastSeen = $lastHeld;
+        foreach ($looks as $look) {
+            if (self::wasSeen($look->reason)) {
+                $lastSeen = max($lastSeen ?? $look->at, $look->at);
+            }
+        }
+        // Trouble hides what was found before it: a page that was final once stays so.
+        [$vanished, $gone] = self::gone($looks);
+        $isFinal = \count($vanished) > \count(self::CONFIRM);
+        if ($isFinal && LiveVerdict::Unreachable === $verdict) {
+            $last = $gone[\count($gone) - 1];
+            $verdict = LiveVerdict::Vanished;
+        }
+        $row = LiveVerdict::Vanished === $verdict ? $gone : self::row($looks, $verdict);
+        $counted = LiveVerdict::Vanished === $verdict ? \count($vanished) : \count($row);
+
+        return new Conclusion(
+            $verdict, $last->reason, LiveVerdict::Vanished !== $verdict || $isFinal, ($row[0] ?? $last)->at, $lastSeen, \count($row), $counted,
+            self::next($looks[\count($looks) - 1]->at, $verdict, $last->reason, $vanished, \count($row)), self::confidence($last, $verdict, $counted),
+        );
+    }
+
+    private static function wasSeen(LiveReason $reason): bool
+    {
+        return \in_array($reason->verdict(), [LiveVerdict::Alive, LiveVerdict::Moved], true);
+    }
+
+    /**
+     * @param list<PastLook> $looks
+     *
+     * @return array{list<PastLook>, list<PastLook>} of those since the page was seen last: what counts, and all that found it gone
+     */
+    private static function gone(array $looks): array
+    {
+        $counted = $all = [];
+        foreach ($looks as $look) {
+            $verdict = $look->reason->verdict();
+            if (LiveVerdict::Vanished === $verdict) {
+                $all[] = $look;
+                $before = $counted[\count($counted) - 1] ?? null;
+                $distance = self::CONFIRM[\count($counted) - 1] ?? 0;
+                if (null === $before || $look->at->getTimestamp() - $before->at->getTimestamp() >= $distance) {
+                    $counted[] = $look;
+                }
+            } elseif (LiveVerdict::Unreachable !== $verdict && LiveVerdict::Blocked !== $verdict) {
+                $counted = $all = [];
+            }
+        }
+
+        return [$counted, $all];
+    }
+
+    /**
+     * @param list<PastLook> $looks
+     *
+     * @return list<PastLook> the last ones in a row with that verdict
+     */
+    private static function row(array $looks, LiveVerdict $verdict): array
+    {
+        $row = [];
+        for ($n = \count($looks) - 1; $n >= 0 && $looks[$n]->reason->verdict() === $verdict; --$n) {
+            array_unshift($row, $looks[$n]);
+        }
+
+        return $row;
+    }
+
+    /** @param list<PastLook> $vanished */
+    private static function next(\DateTimeImmutable $at, LiveVerdict $verdict, LiveReason $reason, array $vanished, int $times): \DateTimeImmutable
+    {
+        if (LiveVerdict::Vanished === $verdict && [] !== $vanished && \count($vanished) <= \count(self::CONFIRM)) {
+            $due = $vanished[\count($vanished) - 1]->at->modify(\sprintf('+%d seconds', self::CONFIRM[\count($vanished) - 1]));
+
+            // Another look before that would not count.
+            return max($due, $at->modify('+1 minute'));
+        }
+        $passing = LiveVerdict::Unreachable === $verdict || LiveReason::RateLimit === $reason || LiveReason::Challenge === $reason;
+        $seconds = match (true) {
+            $passing => self::TROUBLE[min($times, \count(self::TROUBLE)) - 1] ?? self::HOUR,
+            LiveVerdict::Vanished === $verdict => self::GONE_AGAIN,
+            default => self::ALIVE_AGAIN,
+        };
+
+        return $at->modify(\sprintf('+%d seconds', $seconds));
+    }
+
+    /** A verdict that several looks found, apart from each other, is surer than one. */
+    private static function confidence(PastLook $last, LiveVerdict $verdict, int $counted): float
+    {
+        $doubt = 1 - $last->confidence;
+
+        return round(LiveVerdict::Vanished === $verdict ? 1 - $doubt / max(1, $counted) : $last->confidence, 3);
+    }
+}
