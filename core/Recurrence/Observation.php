@@ -1,0 +1,16 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Core\Recurrence;
+
+/** What a look told: whether the page had changed since the look before it. How often it had is not known. */
+final readonly class Observation
+{
+    public function __construct(public float $days, public bool $changed)
+    {
+        if ($days <= 0.0 || is_nan($days) || is_infinite($days)) {
+            throw new \InvalidArgumentException('Two looks lie some time apart.');
+        }
+    }
+}
