@@ -15,6 +15,8 @@ missing_packages() {
   command -v mariadb-dump >/dev/null || echo mariadb-client
   [ -x /usr/bin/chromium ] || echo chromium
   command -v pdftotext >/dev/null || echo poppler-utils
+  command -v pandoc >/dev/null || echo pandoc
+  [ -d /usr/share/citation-style-language/styles ] || echo citation-style-language-styles
   # What only the tests need.
   if [ -n "${FOR_TESTS:-}" ]; then
     command -v wget >/dev/null || echo wget
@@ -23,7 +25,7 @@ missing_packages() {
   fi
   local have; have=$(php -m)
   local pair
-  for pair in pdo_mysql:php8.2-mysql gd:php8.2-gd intl:php8.2-intl mbstring:php8.2-mbstring dom:php8.2-xml curl:php8.2-curl apcu:php8.2-apcu; do
+  for pair in pdo_mysql:php8.2-mysql gd:php8.2-gd intl:php8.2-intl mbstring:php8.2-mbstring dom:php8.2-xml curl:php8.2-curl apcu:php8.2-apcu zip:php8.2-zip; do
     grep -qix "${pair%%:*}" <<<"$have" || echo "${pair#*:}"
   done
 }

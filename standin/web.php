@@ -19,6 +19,7 @@ use Ypomna\Standin\Site\Tidewatch;
 use Ypomna\Standin\Web\Authority;
 use Ypomna\Standin\Web\Clock;
 use Ypomna\Standin\Web\ControlPage;
+use Ypomna\Standin\Web\MailBox;
 use Ypomna\Standin\Web\Server;
 use Ypomna\Standin\Web\Site;
 
@@ -41,7 +42,8 @@ $further = is_string($more) && is_file($more) ? require $more : [];
 $sites = [new Operator(), new Lantern(), new Corvane(), new Board(), new Tidewatch(), new Abroad(), new PetrelFan()];
 $sites = [...$sites, new Mirror($sites), ...$further];
 try {
-    (new Server($sites, $clock, new ControlPage($clock, $start)))
+    $mail = new MailBox($folder.'/mail');
+    (new Server($sites, $clock, new ControlPage($clock, $start, $mail), $mail))
         ->run($web, $dns, new Authority($folder.'/certificates'), (int) ($argv[4] ?? 3));
 } catch (RuntimeException $e) {
     fwrite(\STDERR, $e->getMessage()."\n");

@@ -55,14 +55,40 @@ final readonly class CaptureFinder
         if (null === $address) {
             return null;
         }
-        $before = $this->ofAll($address, 'c.capturedAt <= :at', 'DESC', ['at' => $moment]);
-        $after = $this->ofAll($address, 'c.capturedAt > :at', 'ASC', ['at' => $moment]);
+
+        return self::nearer($this->ofAll($address, 'c.capturedAt <= :at', 'DESC', ['at' => $moment]), $this->ofAll($address, 'c.capturedAt > :at', 'ASC', ['at' => $moment]), $moment);
+    }
+
+    private static function nearer(?Capture $before, ?Capture $after, \DateTimeImmutable $moment): ?Capture
+    {
         if (null === $before || null === $after) {
             return $before ?? $after;
         }
         $distance = static fn (Capture $capture): float => abs((float) $capture->capturedAt->format('U.u') - (float) $moment->format('U.u'));
 
         return $distance($before) <= $distance($after) ? $before : $after;
+    }
+
+    /**
+     * Captures of an address that have the page itself, and did not fail, around a moment.
+     *
+     * @param int $most before it, and as many after it
+     *
+     * @return list<Capture> those that lie nearer to it before the others
+     */
+    public function aliveAround(Address $address, \DateTimeImmutable $moment, int $most): array
+    {
+        $alive = "c.status >= 200 AND c.status < 300 AND (c.verdict IS NULL OR c.verdict <> 'failed') AND ";
+        $found = [];
+        foreach ($this->joined->of($address) as $one) {
+            foreach (['c.capturedAt <= :at' => 'DESC', 'c.capturedAt > :at' => 'ASC'] as $where => $order) {
+                array_push($found, ...$this->some('c.address = :address AND '.$alive.$where, "c.capturedAt {$order}, c.id {$order}", ['address' => $one, 'at' => $moment], $most));
+            }
+        }
+        $distance = static fn (Capture $capture): float => abs((float) $capture->capturedAt->format('U.u') - (float) $moment->format('U.u'));
+        usort($found, static fn (Capture $a, Capture $b): int => [$distance($a), $a->id] <=> [$distance($b), $b->id]);
+
+        return $found;
     }
 
     public function earlier(Capture $capture): ?Capture
@@ -116,12 +142,22 @@ final readonly class CaptureFinder
      */
     private function one(string $where, string $order, array $parameters): ?Capture
     {
+        return $this->some($where, $order, $parameters, 1)[0] ?? null;
+    }
+
+    /**
+     * @param array<string, mixed> $parameters
+     *
+     * @return list<Capture>
+     */
+    private function some(string $where, string $order, array $parameters, int $most): array
+    {
         $query = $this->entities->createQuery(\sprintf('SELECT c, a, f FROM %s c JOIN c.address a JOIN c.warcFile f WHERE %s ORDER BY %s', Capture::class, $where, $order));
         foreach ($parameters as $name => $value) {
             $query->setParameter($name, $value, $value instanceof \DateTimeInterface ? 'moment' : null);
         }
-        $found = $query->setMaxResults(1)->getOneOrNullResult();
+        $found = $query->setMaxResults($most)->getResult();
 
-        return $found instanceof Capture ? $found : null;
+        return \is_array($found) ? array_values(array_filter($found, static fn (mixed $one): bool => $one instanceof Capture)) : [];
     }
 }

@@ -82,6 +82,16 @@ final class DownloadController extends AbstractController
         return $this->pieces($record->block(), $type, 'inline');
     }
 
+    #[Route('/c/{code}/thumb', name: 'capture_thumb', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function thumb(string $code, Thumbnails $thumbnails): Response
+    {
+        $path = $thumbnails->of($this->found($code)) ?? throw $this->createNotFoundException('No picture was kept with this capture.');
+        $response = new BinaryFileResponse($path, Response::HTTP_OK, ['Content-Type' => 'image/png']);
+        $response->setPrivate()->setMaxAge(86_400);
+
+        return $response;
+    }
+
     /** The page printed, from its still reading. */
     #[Route('/c/{code}/pdf', name: 'capture_pdf', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function pdf(string $code, Request $request, PagePrinter $printer, PageHosts $hosts): Response

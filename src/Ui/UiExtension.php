@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\App\Ui;
 
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Symfony\Contracts\Translation\TranslatorInterface;
 use Twig\Extension\AbstractExtension;
 use Twig\TwigFilter;
 use Twig\TwigFunction;
@@ -12,7 +13,7 @@ use Twig\TwigFunction;
 /** How moments, sizes and files of the interface are written. */
 final class UiExtension extends AbstractExtension
 {
-    public function __construct(private readonly ReaderZone $zone, #[Autowire('%kernel.project_dir%/public')] private readonly string $public)
+    public function __construct(private readonly ReaderZone $zone, private readonly TranslatorInterface $translator, #[Autowire('%kernel.project_dir%/public')] private readonly string $public)
     {
     }
 
@@ -24,6 +25,7 @@ final class UiExtension extends AbstractExtension
             new TwigFilter('utc', $this->utc(...)),
             new TwigFilter('bytes', $this->bytes(...)),
             new TwigFilter('share', $this->share(...)),
+            new TwigFilter('days', $this->days(...)),
             new TwigFilter('shown_address', $this->shownAddress(...)),
             new TwigFilter('short_name', $this->shortName(...)),
         ];
@@ -48,6 +50,19 @@ final class UiExtension extends AbstractExtension
     public function utc(\DateTimeImmutable $moment): string
     {
         return $moment->setTimezone(new \DateTimeZone('UTC'))->format('Y-m-d H:i:s.v').' UTC';
+    }
+
+    /** A span of time in words, in the unit that suits it. */
+    public function days(float $days): string
+    {
+        if (is_infinite($days) || $days > 36_500) {
+            return $this->translator->trans('count.years', ['n' => 100]);
+        }
+        [$unit, $span] = match (true) {
+            $days < 1 / 16 => ['minutes', max(1, $days * 1_440)], $days < 2 => ['hours', $days * 24], $days < 21 => ['daysn', $days], $days < 100 => ['weeks', $days / 7], $days < 900 => ['months', $days / 30.44], default => ['years', $days / 365.25],
+        };
+
+        return $this->translator->trans('count.'.$unit, ['n' => $span < 10 && 'minutes' !== $unit ? round($span, 1) : round($span)]);
     }
 
     public function bytes(int $bytes): string

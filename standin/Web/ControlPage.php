@@ -16,12 +16,17 @@ final readonly class ControlPage
     /**
      * @param list<string> $start pages to begin with
      */
-    public function __construct(private Clock $clock, private array $start)
+    public function __construct(private Clock $clock, private array $start, private ?MailBox $mail = null)
     {
     }
 
     public function answer(Request $request): Response
     {
+        if (str_starts_with($request->path, '/mail/')) {
+            $message = $this->mail?->message(substr($request->path, 6));
+
+            return null === $message ? Response::html('<title>No such message</title><p>There is no such message.', 404) : Response::of('text/plain; charset=utf-8', $message);
+        }
         $said = '';
         if ('POST' === $request->method) {
             if ('cross-site' === $request->head->fields->get('Sec-Fetch-Site')) {
@@ -45,6 +50,13 @@ final readonly class ControlPage
         return Response::html('<!doctype html><html lang=en><title>Stand-in web</title><meta name=viewport content="width=device-width"><style>body{font:16px/1.5 sans-serif;max-width:44rem;margin:2rem auto;padding:0 1rem}button,input{font:inherit}</style>'
             .'<h1>Stand-in web</h1><p role=status>'.htmlspecialchars($said).'<p>Its clock shows <b>'.$now.'</b>.'
             .'<form method=post><p><label>Set it to <input name=at value="'.$this->clock->now()->format('Y-m-d').'T10:00Z"></label> <button>Set</button></form>'
-            .'<form method=post><ul>'.$buttons.'</ul></form><h2>Pages to keep</h2><ul>'.$pages.'</ul>');
+            .'<form method=post><ul>'.$buttons.'</ul></form><h2>Pages to keep</h2><ul>'.$pages.'</ul><h2>Mail box</h2><ul>'.$this->letters().'</ul>');
+    }
+
+    private function letters(): string
+    {
+        $letters = array_map(static fn (array $one): string => '<li><a href="/mail/'.htmlspecialchars($one['name']).'">'.htmlspecialchars($one['subject']).'</a> to '.htmlspecialchars($one['to']).', '.htmlspecialchars($one['at']), $this->mail?->messages() ?? []);
+
+        return [] === $letters ? '<li>No mail came.' : implode('', $letters);
     }
 }

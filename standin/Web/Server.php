@@ -29,7 +29,7 @@ final class Server
     /**
      * @param list<Site> $sites
      */
-    public function __construct(private readonly array $sites, private readonly Clock $clock, private readonly ControlPage $control, private readonly string $log = '')
+    public function __construct(private readonly array $sites, private readonly Clock $clock, private readonly ControlPage $control, private readonly ?MailBox $mail = null, private readonly string $log = '')
     {
     }
 
@@ -44,6 +44,8 @@ final class Server
             throw new \RuntimeException(\sprintf('Nothing can listen on %s: %s.', $dnsAddress, $error));
         }
         stream_set_blocking($dns, false);
+        // Names are asked for over UDP; the same port takes mail over TCP.
+        $mail = null === $this->mail ? null : Listener::socket($dnsAddress);
         $certificate = $authority->issue($this->everyHost());
         $children = [];
         $ending = false;
@@ -55,7 +57,7 @@ final class Server
             while (\count($children) < $processes) {
                 $pid = pcntl_fork();
                 if (0 === $pid) {
-                    $this->child($web, $dns, $certificate, posix_getppid());
+                    $this->child($web, $dns, $mail, $certificate, posix_getppid());
                     exit(0);
                 }
                 $children[$pid] = true;
@@ -71,10 +73,11 @@ final class Server
     }
 
     /**
-     * @param resource $web
-     * @param resource $dns
+     * @param resource      $web
+     * @param resource      $dns
+     * @param resource|null $mail
      */
-    private function child($web, $dns, string $certificate, int $parent): void
+    private function child($web, $dns, $mail, string $certificate, int $parent): void
     {
         pcntl_signal(\SIGTERM, \SIG_DFL);
         pcntl_signal(\SIGINT, \SIG_DFL);
@@ -88,6 +91,9 @@ final class Server
 
             return ['local_cert' => $certificate, 'alpn_protocols' => 'http/1.1'] + ([] === $lapsed ? [] : ['SNI_enabled' => true, 'SNI_server_certs' => $lapsed]);
         }, 20.0);
+        if (null !== $mail) {
+            $this->mail?->on($mail);
+        }
         EventLoop::onReadable($dns, fn () => $this->answerName($dns));
         EventLoop::repeat(1.0, static function () use ($parent): void {
             // A parent that was killed can end nobody any more.

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\App\Capture\Sites;
 
 use Ypomna\App\Capture\Entity\Crawl;
+use Ypomna\App\TableLine;
 
 /** What came of keeping a site, page by page, however many there are. */
 final readonly class SiteReport
@@ -20,9 +21,9 @@ final readonly class SiteReport
      */
     public function csv(): \Generator
     {
-        yield self::line(['address', 'state', 'reason', 'status', 'verdict', 'depth', 'via', 'from', 'capture']);
+        yield TableLine::of(['address', 'state', 'reason', 'status', 'verdict', 'depth', 'via', 'from', 'capture']);
         foreach ($this->pages() as $page) {
-            yield self::line([$page['url'], $page['state'], $page['reason'] ?? '', (string) ($page['status'] ?? ''), $page['verdict'] ?? '', (string) $page['depth'], $page['via'], $page['from'] ?? '', $page['capture'] ?? '']);
+            yield TableLine::of([$page['url'], $page['state'], $page['reason'] ?? '', (string) ($page['status'] ?? ''), $page['verdict'] ?? '', (string) $page['depth'], $page['via'], $page['from'] ?? '', $page['capture'] ?? '']);
         }
     }
 
@@ -60,15 +61,5 @@ final readonly class SiteReport
                 $after = $page['id'];
             }
         } while (self::AT_ONCE === \count($pages));
-    }
-
-    /**
-     * A line of a table (RFC 4180); nothing in it can become a formula of the program that opens it.
-     *
-     * @param list<string> $cells
-     */
-    private static function line(array $cells): string
-    {
-        return implode(',', array_map(static fn (string $cell): string => '"'.str_replace('"', '""', (1 === preg_match('/^[=+\-@\t\r]/', $cell) ? "'" : '').$cell).'"', $cells))."\r\n";
     }
 }

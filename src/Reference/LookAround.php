@@ -1,0 +1,10 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Reference;
+
+/** A worker is to look at addresses that are waiting for it. */
+final readonly class LookAround
+{
+}
