@@ -49,13 +49,7 @@ final class Stack
      */
     public function row(string $sql, array $parameters = []): array
     {
-        if (null === $this->database) {
-            if (1 !== preg_match('#^DATABASE_URL="mysql://([^:]+):([^@]+)@([^:]+):(\d+)/([^?]+)#m', (string) file_get_contents($this->data.'/ypomna.env'), $m)) {
-                throw new \RuntimeException('The settings name no database.');
-            }
-            $this->database = new \PDO("mysql:host={$m[3]};port={$m[4]};dbname={$m[5]}", $m[1], $m[2]);
-        }
-        $statement = $this->database->prepare($sql);
+        $statement = $this->database()->prepare($sql);
         $statement->execute($parameters);
         $row = $statement->fetch(\PDO::FETCH_ASSOC);
 
@@ -63,6 +57,18 @@ final class Stack
         $row = \is_array($row) ? $row : [];
 
         return $row;
+    }
+
+    public function database(): \PDO
+    {
+        if (null === $this->database) {
+            if (1 !== preg_match('#^DATABASE_URL="mysql://([^:]+):([^@]+)@([^:]+):(\d+)/([^?]+)#m', (string) file_get_contents($this->data.'/ypomna.env'), $m)) {
+                throw new \RuntimeException('The settings name no database.');
+            }
+            $this->database = new \PDO("mysql:host={$m[3]};port={$m[4]};dbname={$m[5]}", $m[1], $m[2]);
+        }
+
+        return $this->database;
     }
 
     /** Asks for a page to be kept; gives the code of the job. */

@@ -1,0 +1,251 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Tests\App;
+
+use Doctrine\DBAL\Connection;
+use Symfony\Component\HttpFoundation\File\UploadedFile;
+use Ypomna\App\Reference\LiveBook;
+use Ypomna\App\Reference\LiveQueue;
+use Ypomna\App\Reference\MatchReferences;
+use Ypomna\App\Reference\MatchReferencesHandler;
+use Ypomna\App\Reference\ReferenceDesk;
+use Ypomna\App\Reference\Value\ReferenceRow;
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Liveness\Assessment;
+use Ypomna\Core\Liveness\LiveReason;
+use Ypomna\Core\Liveness\Looked;
+use Ypomna\Tests\Support\Office;
+use Ypomna\Tests\Support\WarcBuilder;
+
+/** All references of a document at once. */
+final class ReferenceTest extends AppTestCase
+{
+    private const DRAFT = "It leaked.[^1] It was known.[^2]\n\n[^1]: Lantern, “water on the car deck”. <http://lantern.test/a> (accessed 12 November 2024).\n[^2]: =cmd|calc!A1, <http://board.test/r>, accessed 3 May 2024. <script>alert(1)</script>\n";
+
+    private ReferenceDesk $desk;
+
+    protected function setUp(): void
+    {
+        parent::setUp();
+        $this->desk = self::service(ReferenceDesk::class);
+    }
+
+    public function testFromTheDocumentToItsRepair(): void
+    {
+        $this->takeIn((new WarcBuilder())
+            ->exchange('http://lantern.test/a', '2024-10-01T10:00:00Z', '<title>Held</title><p>An old page about a ferry in port, with nothing of it.')
+            ->exchange('http://lantern.test/a', '2024-11-11T10:00:00Z', '<title>Held</title><p>There was forty centimetres of water on the car deck that day.')
+            ->exchange('http://lantern.test/a', '2025-03-01T10:00:00Z', '<title>Held</title><p>There was some water in places on that day, said nobody.'));
+        $path = $this->handIn('draft.md', self::DRAFT);
+        $list = $this->desk->byCode(basename($path));
+        self::assertNotNull($list);
+        self::assertSame(2, $this->desk->counts($list)['open']);
+        $this->match((int) $list->id);
+        $this->judged('http://lantern.test/a', LiveReason::NotFound);
+        $this->judged('http://board.test/r', LiveReason::Ok);
+
+        $shown = $this->get($path);
+        self::assertStringContainsString('2 references', $shown);
+        self::assertStringContainsString('one day before it was read', $shown);
+        self::assertStringContainsString('stood in it; no longer in the latest capture', $shown);
+        self::assertStringContainsString('Keep the one that is there now', $shown);
+        self::assertStringContainsString('&lt;script&gt;', $shown);
+        self::assertStringNotContainsString('<script>alert', $shown);
+        self::assertStringContainsString('It was known.', $shown);
+        self::assertStringContainsString('board.test/r', $this->get($path.'?only=alive'));
+        self::assertStringNotContainsString('lantern.test/a<', $this->body());
+
+        // The table cannot become a formula.
+        self::assertStringContainsString('"\'=cmd|calc!A1', $this->streamed($path.'/table.csv'));
+
+        $permanent = 'http://'.self::HOST.'/c/'.$this->captureOf('http://lantern.test/a', '2024-11-11')->code;
+        $token = $this->token($path.'/repair');
+        self::assertSame(1, preg_match_all('/name="r\[\]" value="(\d+)" checked/', $this->body(), $m), 'what is alive is not offered');
+        $this->client->request('POST', $path.'/repair', ['_token' => $token, 'r' => [$m[1][0], '999999', 'x']]);
+        self::assertSame(303, $this->answered());
+        self::assertStringContainsString('One reference is led elsewhere.', $this->get($path.'/repair'));
+        self::assertSame(str_replace('<http://lantern.test/a>', '<'.$permanent.'> (archived 11 November 2024; original: <http://lantern.test/a>)', self::DRAFT), $this->file($path.'/repaired'));
+        self::assertStringContainsString('draft repaired.md', $this->header('Content-Disposition'));
+        self::assertStringContainsString('"'.$permanent.'","2024-11-11","not-seen","not-found"', $this->streamed($path.'/alterations.csv'));
+        self::assertSame(self::DRAFT, $this->file($path.'/document'));
+        $this->client->request('POST', $path.'/repair', ['_token' => $token]);
+        self::assertSame(422, $this->answered());
+    }
+
+    public function testKeepAllThatAreThere(): void
+    {
+        $path = $this->handIn('', "http://a.test/ http://b.test/ http://a.test/ http://c.test/ http://d.test/\n");
+        $this->judged('http://a.test/', LiveReason::Ok);
+        $this->judged('http://b.test/', LiveReason::Redirect);
+        $this->judged('http://c.test/', LiveReason::NotFound);
+        $this->client->request('POST', $path, ['_token' => $this->token($path), 'act' => 'keep']);
+        self::assertStringContainsString('/lists/', $this->header('Location'));
+        self::assertSame(['http://a.test/', 'http://b.test/'], self::service(Connection::class)->fetchFirstColumn('SELECT url FROM capture_job ORDER BY id'));
+    }
+
+    public function testCheckedAgainAndStopped(): void
+    {
+        $path = $this->handIn('', 'http://a.test/ http://b.test/');
+        $list = $this->desk->byCode(basename($path));
+        self::assertNotNull($list);
+        $token = $this->token($path);
+        $this->client->request('POST', $path, ['_token' => $token, 'act' => 'stop']);
+        self::assertSame(0, $this->desk->counts($list)['open']);
+        $this->judged('http://a.test/', LiveReason::Ok);
+        $again = $this->desk->byCode(basename($this->handIn('', 'http://a.test/ http://c.test/')));
+        self::assertNotNull($again);
+        self::assertSame(1, $this->desk->counts($again)['open'], 'what was looked at just now is not asked twice');
+        $this->client->request('POST', $path, ['_token' => $token, 'act' => 'ask']);
+        self::assertSame(2, $this->desk->counts($list)['open'], 'unless somebody presses for it');
+    }
+
+    public function testRemovedAfterAQuestion(): void
+    {
+        $path = $this->handIn('x.md', '<http://a.test/>');
+        $token = $this->token($path);
+        $this->client->request('POST', $path, ['_token' => $token, 'act' => 'remove']);
+        self::assertStringContainsString('Remove these references?', $this->body());
+        $this->get($path);
+        self::assertSame(200, $this->answered());
+        $this->client->request('POST', $path, ['_token' => $token, 'act' => 'remove', 'sure' => '1']);
+        $this->get($path);
+        self::assertSame(404, $this->answered());
+        self::assertSame(0, $this->one('SELECT COUNT(*) FROM reference'));
+        self::assertSame(1, $this->one('SELECT COUNT(*) FROM live_address'), 'what was found out stays');
+    }
+
+    public function testWhatCannotBeReadIsToldWhy(): void
+    {
+        foreach ([['x.docx', Office::zip(['a' => 'b']), 'no text'], ['x.docx', 'PK'."\3\4".'xx', 'damaged'], ['x.json', '[{"URL":', 'no JSON'], ['x.pdf', '%PDF-1.4 x', 'PDF file cannot be read'], ['x.txt', 'No address at all.', 'no address of the web'], ['x.bin', "\0\1\2", 'no text'], ['', '', 'no address']] as [$name, $bytes, $why]) {
+            $this->submit($name, $bytes);
+            self::assertSame(422, $this->answered(), $name.$why);
+            self::assertStringContainsString($why, $this->body(), $name);
+        }
+        self::assertSame(0, $this->one('SELECT COUNT(*) FROM reference_list'));
+        $this->client->request('POST', '/references', ['text' => 'http://a.test/']);
+        self::assertSame(403, $this->answered());
+    }
+
+    public function testAPdfFile(): void
+    {
+        $lines = ['1 Lantern, http://lantern.test/a', '(accessed 12 November 2024).'];
+        $text = 'BT /F1 12 Tf 72 700 Td '.implode(' 0 -14 Td ', array_map(static fn (string $line): string => '('.addcslashes($line, '()\\').') Tj', $lines)).' ET';
+        $objects = ['<< /Type /Catalog /Pages 2 0 R >>', '<< /Type /Pages /Kids [3 0 R] /Count 1 >>', '<< /Type /Page /Parent 2 0 R /MediaBox [0 0 612 792] /Contents 4 0 R /Resources << /Font << /F1 5 0 R >> >> >>', '<< /Length '.\strlen($text)." >>\nstream\n".$text."\nendstream", '<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica >>'];
+        $pdf = "%PDF-1.4\n";
+        $places = [];
+        foreach ($objects as $n => $object) {
+            $places[] = \strlen($pdf);
+            $pdf .= (1 + $n)." 0 obj\n".$object."\nendobj\n";
+        }
+        $start = \strlen($pdf);
+        $pdf .= "xref\n0 6\n0000000000 65535 f \n".implode('', array_map(static fn (int $place): string => \sprintf("%010d 00000 n \n", $place), $places))."trailer << /Size 6 /Root 1 0 R >>\nstartxref\n{$start}\n%%EOF\n";
+        [$row] = $this->rows($this->handIn('draft.pdf', $pdf));
+        self::assertSame(['http://lantern.test/a', '1', '2024-11-12'], [$row->url, $row->note, $row->accessed?->format('Y-m-d')]);
+        self::assertStringNotContainsString('Give back the document repaired', $this->body());
+    }
+
+    public function testCitations(): void
+    {
+        $this->takeIn((new WarcBuilder())->exchange('http://lantern.test/a', '2024-11-11T10:00:00Z', '<title>Held & in port</title><p>x'));
+        $path = $this->handIn('draft.md', self::DRAFT);
+        $this->match($this->one('SELECT MAX(id) FROM reference_list'));
+        $shown = $this->get($path.'/citations?style=chicago-note-bibliography');
+        self::assertSame(200, $this->answered());
+        self::assertStringContainsString('Held &amp; in Port', $shown);
+        self::assertStringContainsString('Archived 11 November 2024,', $shown);
+        self::assertStringContainsString('/c/'.$this->captureOf('http://lantern.test/a')->code, $shown);
+        self::assertStringNotContainsString('———', $shown);
+        $this->get($path.'/citations?style=../../etc/passwd');
+        self::assertSame(200, $this->answered(), 'an unknown style is the first one');
+        $items = json_decode($this->get($path.'/citations?as=json'), true);
+        self::assertIsArray($items);
+        self::assertIsArray($items[0]);
+        self::assertSame('http://lantern.test/a', $items[0]['URL']);
+        self::assertStringContainsString('archive_location', $this->body());
+    }
+
+    public function testEmptyStates(): void
+    {
+        self::assertStringContainsString('Hand in a document', $this->get('/references'));
+        $path = $this->handIn('x.md', '<http://a.test/>');
+        self::assertStringContainsString('None of them stands so.', $this->get($path.'?only=vanished'));
+        self::assertStringContainsString('Nothing in it can be led to the archive', $this->get($path.'/repair'));
+        $this->get($path.'/repaired');
+        self::assertSame(200, $this->answered());
+        $this->get('/references/222222222222');
+        self::assertSame(404, $this->answered());
+    }
+
+    private function handIn(string $name, string $bytes): string
+    {
+        $this->submit($name, $bytes);
+        self::assertSame(303, $this->answered(), mb_strimwidth(strip_tags($this->body()), 0, 2_000));
+        $path = (string) parse_url($this->header('Location'), \PHP_URL_PATH);
+        $this->get($path);
+
+        return $path;
+    }
+
+    private function submit(string $name, string $bytes): void
+    {
+        $token = $this->token('/references');
+        $files = '' === $name ? [] : ['file' => new UploadedFile($this->folder->file('in-'.bin2hex(random_bytes(3)), $bytes), $name, null, null, true)];
+        $this->client->request('POST', '/references', ['_token' => $token, 'text' => '' === $name ? $bytes : ''], $files);
+    }
+
+    private function judged(string $url, LiveReason $reason): void
+    {
+        $parsed = Url::parse($url);
+        $ids = self::service(LiveQueue::class)->ids([$parsed]);
+        self::service(LiveBook::class)->enter(array_values($ids)[0], new Looked($parsed, $parsed, [], 200), new Assessment($reason, ['So it was.'], 0.9), null);
+    }
+
+    private function match(int $list): void
+    {
+        $handler = self::service(MatchReferencesHandler::class);
+        for ($after = 0; $after < 3; ++$after) {
+            $handler(new MatchReferences($list, $after));
+        }
+    }
+
+    /** @return list<ReferenceRow> */
+    private function rows(string $path): array
+    {
+        $list = $this->desk->byCode(basename($path));
+        self::assertNotNull($list);
+
+        return $this->desk->rows($list);
+    }
+
+    private function token(string $path): string
+    {
+        self::assertSame(1, preg_match('/name="_token" value="([^"]+)"/', $this->get($path), $m));
+
+        return $m[1];
+    }
+
+    private function streamed(string $path): string
+    {
+        $this->client->request('GET', $path);
+
+        return $this->client->getInternalResponse()->getContent();
+    }
+
+    private function file(string $path): string
+    {
+        ob_start();
+        $this->client->request('GET', $path);
+        ob_end_clean();
+
+        return $this->client->getInternalResponse()->getContent();
+    }
+
+    private function one(string $sql): int
+    {
+        $value = self::service(Connection::class)->fetchOne($sql);
+
+        return is_numeric($value) ? (int) $value : -1;
+    }
+}

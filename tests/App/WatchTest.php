@@ -1,0 +1,344 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Tests\App;
+
+use Doctrine\DBAL\Connection;
+use PHPUnit\Framework\Attributes\DataProvider;
+use Ypomna\App\Reference\LiveQueue;
+use Ypomna\App\Watch\CallHook;
+use Ypomna\App\Watch\Digest;
+use Ypomna\App\Watch\Entity\Watch;
+use Ypomna\App\Watch\EventBook;
+use Ypomna\App\Watch\HookCaller;
+use Ypomna\App\Watch\Value\EventKind;
+use Ypomna\App\Watch\Value\EventLine;
+use Ypomna\App\Watch\Value\WatchScope;
+use Ypomna\App\Watch\Value\WatchSettings;
+use Ypomna\App\Watch\WatchDesk;
+use Ypomna\App\Watch\WatchKeeper;
+use Ypomna\App\Watch\WatchRound;
+use Ypomna\App\Watch\WatchSettingsBook;
+use Ypomna\App\Watch\WatchShelf;
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Liveness\Assessment;
+use Ypomna\Core\Liveness\LiveReason;
+use Ypomna\Core\Liveness\Looked;
+use Ypomna\Core\Recurrence\Condition;
+use Ypomna\Core\Recurrence\ConditionKind;
+use Ypomna\Core\Recurrence\Finding;
+use Ypomna\Tests\Support\WarcBuilder;
+
+/** Pages that are looked at again by themselves, and what is told of them. */
+final class WatchTest extends AppTestCase
+{
+    private const URL = 'http://lantern.test/fares';
+    private const PAGE = '<title>Fares</title><h1>Fares</h1><p>A crossing is 12.50 for grown-ups and 6.00 for children in this season of the year.</p><table><tr><th>To<th>Adult<tr><td>Hollin<td>12.50</table><p>Page made %s</p>';
+
+    private WatchDesk $desk;
+    private WatchShelf $shelf;
+    private EventBook $events;
+
+    protected function setUp(): void
+    {
+        parent::setUp();
+        $this->desk = self::service(WatchDesk::class);
+        $this->shelf = self::service(WatchShelf::class);
+        $this->events = self::service(EventBook::class);
+    }
+
+    public function testAChangeOfSubstanceIsKeptAndToldWithItsComparison(): void
+    {
+        $this->takeIn((new WarcBuilder())->exchange(self::URL, '2025-01-01T10:00:00Z', self::fares('1 January')));
+        $watch = $this->watch();
+        $this->look(self::fares('2 January'));
+        $this->look(self::fares('3 January'));
+        self::assertSame([], $this->told(), 'a line of making is noise');
+        self::assertSame(0, $this->jobs());
+        $this->look(str_replace('12.50', '13.00', self::fares('4 January')));
+        self::assertSame(1, $this->jobs(), 'it is kept');
+        self::assertSame([], $this->told(), 'and told when it is');
+        $this->look(str_replace('12.50', '13.00', self::fares('5 January')));
+        self::assertSame(1, $this->jobs());
+
+        $this->takeIn((new WarcBuilder())->exchange(self::URL, '2025-01-04T10:00:00Z', str_replace('12.50', '13.00', self::fares('4 January'))), 'b.warc.gz');
+        $code = $this->captureOf(self::URL, '2025-01-04')->code;
+        self::service(Connection::class)->executeStatement("UPDATE capture_job SET stage = 'done', capture_code = ?", [$code]);
+        self::service(WatchRound::class)->go();
+        [$event] = $this->told();
+        self::assertSame([EventKind::Changed, $code], [$event->kind, $event->captureAfter]);
+        self::assertStringContainsString('12.50', $event->before);
+        $shown = $this->get('/events');
+        self::assertStringContainsString('/compare/'.$this->captureOf(self::URL, '2025-01-01')->code.'/'.$code, $shown);
+        self::assertStringContainsString('aria-label="one that nobody has seen"', $shown);
+        self::assertStringContainsString('It changed in 1 of 3 looks', $this->get('/watches/'.$watch->code));
+        $this->client->request('POST', '/events', ['_token' => $this->token('/events'), 'up_to' => $event->id]);
+        self::assertSame(0, $this->events->unseen());
+    }
+
+    public function testOnlyWhatTheConditionNamesIsTold(): void
+    {
+        $this->watch(new Condition(ConditionKind::Cell, 'Hollin', 'Adult'));
+        $this->look(self::fares('x'));
+        $this->look(str_replace('this season of the year', 'summer', self::fares('x')));
+        self::assertSame([], $this->told());
+        $this->look(str_replace('<td>12.50', '<td>14.00', self::fares('x')));
+        self::assertSame(['12.50', '14.00'], [$this->told()[0]->before, $this->told()[0]->after]);
+    }
+
+    public function testAConditionThatCannotBeMetIsToldSo(): void
+    {
+        $watch = $this->watch(new Condition(ConditionKind::Part, '#prices'));
+        $this->look(self::fares('x'));
+        self::assertStringContainsString('does not stand in the page', $this->get('/watches/'.$watch->code));
+    }
+
+    public function testVanishingIsToldOnceAndComingBackAsWell(): void
+    {
+        $this->watch();
+        $this->look(self::fares('x'));
+        $this->look('', LiveReason::NotFound, false);
+        self::assertSame([], $this->told(), 'not after one look');
+        $this->look('', LiveReason::NotFound, true);
+        $this->look('', LiveReason::NotFound, true);
+        self::assertSame([EventKind::Vanished], array_map(static fn (EventLine $one): EventKind => $one->kind, $this->told()));
+        $this->look(self::fares('x'));
+        self::assertSame([EventKind::Returned, EventKind::Vanished], array_map(static fn (EventLine $one): EventKind => $one->kind, $this->told()));
+    }
+
+    public function testAServerMaySayThatNothingChanged(): void
+    {
+        $this->watch();
+        $keeper = self::service(WatchKeeper::class);
+        self::assertSame('', $keeper->validators($this->live()));
+        $this->look(self::fares('x'), etag: '"v1"');
+        self::assertSame("If-None-Match: \"v1\"\r\nIf-Modified-Since: Mon, 03 Mar 2025 10:00:00 GMT\r\n", $keeper->validators($this->live()));
+        $this->look('', status: 304);
+        self::assertEquals([[1.0, 0]], $this->page0()->seen);
+        $this->look(self::fares('x'), etag: '"'.str_repeat('x', 600).'"');
+        self::assertStringNotContainsString('xxx', $keeper->validators($this->live()));
+    }
+
+    public function testAPageMadeByScriptsIsKeptByABrowserEachTime(): void
+    {
+        $watch = $this->watch();
+        $this->look('<div id=root></div><script src=a.js></script>');
+        self::assertSame(1, $this->jobs());
+        self::assertStringContainsString('made by scripts', $this->get('/watches/'.$watch->code));
+        $this->look('<div id=root></div><script src=a.js></script>');
+        self::assertSame(1, $this->jobs(), 'not while one is under way');
+    }
+
+    public function testWhatCapturesToldBeforeCounts(): void
+    {
+        $warc = new WarcBuilder();
+        foreach (['01', '03', '09', '20'] as $n => $day) {
+            $warc->exchange(self::URL, "2025-01-{$day}T10:00:00Z", str_replace('12.50', 1 === $n % 2 ? '13.50' : '12.50', self::fares('x')));
+        }
+        $this->takeIn($warc);
+        $this->watch();
+        self::assertEquals([[2.0, 1], [6.0, 1], [11.0, 1]], $this->page0()->seen);
+        self::service(WatchRound::class)->plan(500.0, new \DateTimeImmutable());
+        self::assertLessThan(1.1, $this->page0()->intervalDays);
+    }
+
+    public function testABudgetIsSharedOut(): void
+    {
+        foreach (['busy' => 1, 'quiet' => 0] as $name => $changed) {
+            $watch = $this->desk->begin(WatchScope::Address, 'http://lantern.test/'.$name, '', new Condition(), null);
+            $page = $this->shelf->pages($watch)[0];
+            $this->shelf->update($page->id, ['seen' => json_encode(array_fill(0, 12, [3.0, $changed])), 'looked_at' => '2025-03-01 00:00:00']);
+        }
+        self::service(WatchRound::class)->plan(0.2, new \DateTimeImmutable('2025-03-01'));
+        $intervals = array_map(fn (Watch $watch): float => $this->shelf->pages($watch)[0]->intervalDays, array_reverse($this->desk->all()));
+        self::assertEqualsWithDelta(0.2, 1 / $intervals[0] + 1 / $intervals[1], 0.02);
+    }
+
+    public function testMissedLooksAreMadeUpForOnce(): void
+    {
+        $this->watch();
+        $this->look(self::fares('x'));
+        self::service(Connection::class)->executeStatement("UPDATE watched_page SET next_at = '2020-01-01', looked_at = '2019-12-01'");
+        self::assertSame(1, self::service(WatchRound::class)->go());
+        self::assertSame(0, self::service(WatchRound::class)->go(), 'it is wanted already');
+    }
+
+    public function testFoldersAndHostsGatherWhatIsHeld(): void
+    {
+        $this->takeIn((new WarcBuilder())->exchange('http://lantern.test/a/1', '2025-01-01T10:00:00Z', '<p>x')->exchange('http://lantern.test/a/2', '2025-01-01T10:00:00Z', '<p>x')->exchange('http://lantern.test/b', '2025-01-01T10:00:00Z', '<p>x')->exchange('http://cdn.lantern.test/a/1', '2025-01-01T10:00:00Z', '<p>x'));
+        $urls = fn (Watch $watch): array => array_map(static fn ($page): string => $page->url, $this->shelf->pages($watch));
+        self::assertSame(['http://lantern.test/a/', 'http://lantern.test/a/1', 'http://lantern.test/a/2'], $urls($this->desk->begin(WatchScope::Folder, 'http://lantern.test/a/', '', new Condition(), null)));
+        self::assertSame(['http://lantern.test/', 'http://lantern.test/a/1', 'http://lantern.test/a/2', 'http://lantern.test/b'], $urls($this->desk->begin(WatchScope::Host, 'http://lantern.test/', '', new Condition(), null)));
+    }
+
+    public function testReminders(): void
+    {
+        $watch = $this->watch();
+        $watch->dueAt = new \DateTimeImmutable('2020-01-01');
+        $watch->dueNote = 'Ask <Edda>';
+        $this->desk->save($watch);
+        self::service(WatchRound::class)->go();
+        self::service(WatchRound::class)->go();
+        self::assertSame([EventKind::Reminder], array_map(static fn (EventLine $one): EventKind => $one->kind, $this->told()));
+        self::assertStringContainsString('Ask &lt;Edda&gt;', $this->get('/events'));
+    }
+
+    public function testTheFeed(): void
+    {
+        $watch = $this->watch();
+        $this->events->enter($watch, EventKind::Changed, null, 'http://lantern.test/?a=1&b=2', new Finding('<b>', ']]> & x'));
+        $feed = simplexml_load_string($this->get('/events.atom'));
+        self::assertNotFalse($feed);
+        self::assertStringContainsString('application/atom+xml', $this->header('Content-Type'));
+        self::assertStringContainsString('http://lantern.test/?a=1&b=2', (string) $feed->entry->title);
+        self::assertStringContainsString('+ ]]> & x', (string) $feed->entry->content);
+        $this->client->request('GET', '/events.atom', server: ['HTTP_IF_NONE_MATCH' => $this->header('ETag')]);
+        self::assertSame(304, $this->answered());
+    }
+
+    public function testTheDigest(): void
+    {
+        $settings = self::service(WatchSettingsBook::class);
+        $this->events->enter($this->watch(), EventKind::Vanished, null, self::URL, new Finding('', 'Gone.'));
+        self::assertFalse(self::service(Digest::class)->send(), 'nobody to send it to');
+        $settings->set(100, 'ilse@watchdog.example', '00:00', '00:00', '23:59', 'UTC');
+        self::assertFalse(self::service(Digest::class)->send(), 'quiet hours');
+        $settings->set(100, 'ilse@watchdog.example', '00:00', '', '', 'UTC');
+        self::assertTrue(self::service(Digest::class)->send());
+        self::assertFalse(self::service(Digest::class)->send(), 'once a day');
+        self::assertSame([], $this->events->toMail(10));
+        $mail = self::getMailerMessage();
+        self::assertNotNull($mail);
+        self::assertStringContainsString('VANISHED  '.self::URL, $mail->toString());
+    }
+
+    /** A web hook leads nowhere where a person's own requests would not be let. */
+    #[DataProvider('closed')]
+    public function testTheGuardStandsBeforeWebHooks(string $address): void
+    {
+        $watch = $this->watch();
+        $watch->hookUrl = $address;
+        $this->events->enter($watch, EventKind::Changed, null, self::URL, new Finding('a', 'b'));
+        self::service(HookCaller::class)->call(new CallHook($this->told()[0]->id));
+        self::assertStringContainsString('closed network', (string) $this->told()[0]->hookSaid);
+        self::assertNull($this->told()[0]->hookedAt);
+        self::assertStringContainsString('Web hook:', $this->get('/events'));
+    }
+
+    /** @return iterable<array{string}> */
+    public static function closed(): iterable
+    {
+        yield ['http://127.0.0.1:8021/'];
+        yield ['http://169.254.169.254/latest'];
+        yield ['http://[::1]/x'];
+    }
+
+    public function testQuietHours(): void
+    {
+        $at = static fn (string $from, string $to, string $time, string $zone = 'UTC'): bool => (new WatchSettings(1, 0, null, '', '08:00', $from, $to, $zone, null))->isQuiet(new \DateTimeImmutable('2025-01-10 '.$time, new \DateTimeZone('UTC')));
+        self::assertSame([true, true, false, false], [$at('22:00', '07:00', '23:30'), $at('22:00', '07:00', '06:59'), $at('22:00', '07:00', '07:00'), $at('22:00', '07:00', '12:00')]);
+        self::assertSame([true, false, false], [$at('12:00', '14:00', '13:00'), $at('12:00', '14:00', '14:00'), $at('', '', '03:00')]);
+        self::assertTrue($at('22:00', '23:00', '20:30', 'Europe/Athens'));
+        $settings = new WatchSettings(1, 0, null, '', '08:00', '', '', 'Europe/Athens', null);
+        self::assertEquals(new \DateTimeImmutable('2025-01-10 06:00 UTC'), $settings->lastDigest(new \DateTimeImmutable('2025-01-10 06:00 UTC')));
+        self::assertEquals(new \DateTimeImmutable('2025-01-09 06:00 UTC'), $settings->lastDigest(new \DateTimeImmutable('2025-01-10 05:59 UTC')));
+    }
+
+    /** @param array<string, string> $form */
+    #[DataProvider('wrong')]
+    public function testWhatIsWrongIsNamed(array $form, string $why): void
+    {
+        $this->client->request('POST', '/watches', ['_token' => $this->token('/watches'), 'target' => 'lantern.test/a'] + $form);
+        self::assertSame(422, $this->answered());
+        self::assertStringContainsString($why, $this->body());
+        self::assertSame([], $this->desk->all());
+    }
+
+    /** @return iterable<array{array<string, string>, string}> */
+    public static function wrong(): iterable
+    {
+        yield [['condition' => 'phrase-comes'], 'Say which phrase.'];
+        yield [['condition' => 'part', 'text' => '#a[b'], 'cannot be used in a selector'];
+        yield [['often' => 'hand', 'every' => '0'], 'Say how often'];
+        yield [['often' => 'hand', 'every' => 'x'], 'Say how often'];
+        yield [['hook' => 'ftp://x.test/'], 'web hook needs an address'];
+        yield [['due' => '3.4.2025'], 'no date'];
+    }
+
+    public function testTheWayThroughTheScreens(): void
+    {
+        self::assertStringContainsString('Nothing yet.', $this->get('/watches'));
+        $this->client->request('POST', '/watches', ['_token' => $this->token('/watches'), 'target' => 'lantern.test/<b>', 'scope' => 'address', 'often' => 'hand', 'every' => '36', 'unit' => 'hours', 'keeps' => '1', 'hook' => 'https://hook.example/x', 'due' => '2031-01-02']);
+        self::assertSame(303, $this->answered());
+        $path = $this->header('Location');
+        $shown = $this->get($path);
+        self::assertStringContainsString('Every 36 hours, as set by hand.', $shown);
+        self::assertStringContainsString('value="2031-01-02"', $shown);
+        foreach (['pause' => 'paused', 'go-on' => 'watched', 'end' => 'ended'] as $act => $word) {
+            $this->client->request('POST', $path, ['_token' => $this->token($path), 'act' => $act]);
+            self::assertStringContainsString('<p class="verdict" role="status">'.$word, $this->get($path));
+        }
+        $this->client->request('POST', $path, ['act' => 'pause']);
+        self::assertSame(403, $this->answered());
+        $this->client->request('POST', '/watches/settings', ['_token' => $this->token('/watches'), 'budget' => 'many']);
+        self::assertSame(422, $this->answered());
+        $this->client->request('POST', '/watches/settings', ['_token' => $this->token('/watches'), 'budget' => '40', 'mail_to' => 'x@y.example', 'digest_at' => '07:30', 'quiet_from' => '22:00', 'quiet_to' => '06:00']);
+        self::assertSame(303, $this->answered());
+        self::assertSame(40.0, self::service(WatchSettingsBook::class)->read()->budget);
+    }
+
+    private function watch(Condition $condition = new Condition()): Watch
+    {
+        $watch = $this->desk->begin(WatchScope::Address, self::URL, '', $condition, null);
+        if (ConditionKind::Any !== $condition->kind) {
+            $watch->keeps = false;
+            $this->desk->save($watch);
+        }
+
+        return $watch;
+    }
+
+    private function look(string $body, LiveReason $reason = LiveReason::Ok, bool $isGone = false, ?string $etag = null, int $status = 200): void
+    {
+        // As if a day had gone by since the look before.
+        self::service(Connection::class)->executeStatement('UPDATE watched_page SET looked_at = UTC_TIMESTAMP(6) - INTERVAL 1 DAY WHERE looked_at IS NOT NULL');
+        $url = Url::parse(self::URL);
+        self::service(WatchKeeper::class)->looked($this->live(), new Looked($url, $url, [], $status, 'text/html', 'text/html; charset=utf-8', $body, etag: $etag, modified: null === $etag ? null : 'Mon, 03 Mar 2025 10:00:00 GMT'), new Assessment($reason, ['So it was.'], 0.9), $isGone);
+    }
+
+    private function live(): int
+    {
+        return array_values(self::service(LiveQueue::class)->ids([Url::parse(self::URL)]))[0];
+    }
+
+    private function page0(): \Ypomna\App\Watch\Value\WatchedPage
+    {
+        return $this->shelf->pages($this->desk->all()[0])[0];
+    }
+
+    /** @return list<EventLine> */
+    private function told(): array
+    {
+        return $this->events->events();
+    }
+
+    private function jobs(): int
+    {
+        $count = self::service(Connection::class)->fetchOne('SELECT COUNT(*) FROM capture_job');
+
+        return is_numeric($count) ? (int) $count : -1;
+    }
+
+    private function token(string $path): string
+    {
+        self::assertSame(1, preg_match('/name="_token" value="([^"]+)"/', $this->get($path), $m));
+
+        return $m[1];
+    }
+
+    private static function fares(string $made): string
+    {
+        return \sprintf(self::PAGE, $made.' 2025 10:00');
+    }
+}

@@ -1,0 +1,100 @@
+import { readFileSync } from 'node:fs';
+import { execFileSync } from 'node:child_process';
+import { test, expect } from '@playwright/test';
+import AxeBuilder from '@axe-core/playwright';
+import { lookUp, notice, root, setClock } from './help.mjs';
+
+const sound = async page => expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+
+test('a draft is handed in, its references are judged, and it comes back repaired', async ({ page }) => {
+  setClock('2026-03-05T10:00Z');
+  await page.goto('/');
+  await page.getByRole('link', { name: 'References' }).click();
+  await sound(page);
+  await page.getByLabel('A document').setInputFiles(root + 'demo/draft/ten-weeks-on-the-sound.docx');
+  await page.getByRole('button', { name: 'Find and check its references' }).click();
+  await expect(page.getByRole('heading', { name: 'ten-weeks-on-the-sound.docx' })).toBeVisible();
+  await expect(page.getByRole('status').first()).toHaveText(/^\s*32 references\s*$/, { timeout: 90_000 });
+  const of = number => page.locator('#r' + number);
+  await expect(of(1)).toContainText('alive');
+  await expect(of(7)).toContainText('the name has no address any more');
+  await expect(of(15)).toContainText('gone (410)');
+  await expect(of(17)).toContainText('a page says it is not there');
+  await expect(of(21)).toContainText('for sale');
+  await expect(of(29)).toContainText('it leads to the front page');
+  await expect(of(2)).toContainText('stood in it; no longer in the latest capture');
+  await expect(of(3)).toContainText('As of 11 Nov 2024');
+  await expect(of(4)).toContainText('As of 16 Nov 2024');
+  await sound(page);
+  await page.getByRole('navigation', { name: 'Which of them' }).getByRole('link', { name: 'not there when looked' }).click();
+  await expect(page.locator('#r1')).toHaveCount(0);
+  await expect(of(15)).toBeVisible();
+
+  await page.getByRole('link', { name: 'Give back the document repaired' }).click();
+  await sound(page);
+  await page.getByRole('button', { name: 'Repair it so' }).click();
+  await expect(page.getByText(/\d+ references are led elsewhere/)).toBeVisible();
+  await sound(page);
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'The document, repaired (DOCX)' }).click()]);
+  expect(download.suggestedFilename()).toBe('ten-weeks-on-the-sound repaired.docx');
+  const text = execFileSync('pandoc', ['--sandbox', '-f', 'docx', '-t', 'markdown', '--wrap=none', await download.path()], { encoding: 'utf8' });
+  expect(text).toMatch(/\[http:\/\/www\.saltmarch-ferries\.test\/safety\/stern-door\]\(http:\/\/localhost:\d+\/c\/[2-9a-z]{12}\) \(archived 11 November 2024; original: http:\/\/www\.saltmarch-ferries\.test\/safety\/stern-door\)/);
+  expect(text).toContain('Four days after that the notice said fourteen.');
+  const [list] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'The list of alterations' }).click()]);
+  expect(readFileSync(await list.path(), 'utf8')).toContain('"http://merrowline.test/fares"');
+
+  await page.getByRole('link', { name: 'References' }).first().click();
+  await page.getByRole('link', { name: 'ten-weeks-on-the-sound.docx' }).first().click();
+  await page.getByRole('link', { name: 'Citations' }).click();
+  await expect(page.getByText(/Archived 11 November 2024/).first()).toBeVisible();
+  await page.getByLabel('Style').selectOption('ieee');
+  await page.getByRole('button', { name: 'Show' }).click();
+  await expect(page.locator('.citations')).toContainText('(accessed Nov. 12, 2024)');
+  await sound(page);
+});
+
+test('how a page stands today is asked with one press, and stays with its looks', async ({ page }) => {
+  setClock('2026-03-05T10:00Z');
+  await lookUp(page, 'lantern.test/2024/06/summer-crowds');
+  await page.getByRole('button', { name: /Look whether it is alive|Look again/ }).click();
+  await expect(page.locator('#live')).toContainText('it leads to the front page', { timeout: 30_000 });
+  await expect(page.locator('#live')).toContainText(/It counts as vanished when looks further apart find the same|Looks far enough apart found it gone/);
+  await sound(page);
+});
+
+test('what is watched is told when it changes, with the comparison one press away', async ({ page }) => {
+  setClock('2026-03-06T10:00Z');
+  await lookUp(page, 'www.saltmarch-ferries.test/timetable');
+  await page.getByRole('link', { name: 'Watch', exact: true }).click();
+  await sound(page);
+  await page.getByRole('button', { name: 'Watch it' }).click();
+  await expect(page.getByRole('heading', { name: 'When it looks, and why then' })).toBeVisible();
+  await expect(async () => { await page.reload(); await expect(page.getByText('Last looked at')).toBeVisible(); }).toPass({ timeout: 40_000 });
+  await sound(page);
+  setClock('2026-04-20T10:00Z');
+  await page.getByRole('button', { name: 'Look now' }).click();
+  await expect(async () => { await page.goto('/events'); await expect(page.getByText('Timetable, Summer 2026').first()).toBeVisible({ timeout: 1_000 }); }).toPass({ timeout: 90_000 });
+  await expect(page.getByRole('link', { name: /^Events/ })).toContainText(/\d/);
+  await sound(page);
+  await page.getByRole('link', { name: 'Compare' }).first().click();
+  await expect(page).toHaveURL(/\/compare\//);
+  await page.goto('/events');
+  await page.getByRole('button', { name: 'I have seen these' }).click();
+  await expect(page.getByText('· new ·')).toHaveCount(0);
+  await page.getByRole('link', { name: 'its watch' }).first().click();
+  await page.getByRole('button', { name: 'End it' }).click();
+  await expect(page.getByRole('status').first()).toContainText('ended');
+  await page.goto('/watches');
+  await page.getByLabel('Mail to').fill('ilse.varga@watchdog.example');
+  await page.getByLabel('once a day at').fill('08:00');
+  await page.getByRole('button', { name: 'Set' }).click();
+  const box = new URL(page.url());
+  await expect(async () => { await page.goto(`http://127.77.0.1:${+box.port + 2}/`); await expect(page.getByRole('link', { name: /that you watch/ }).first()).toBeVisible({ timeout: 1_000 }); }).toPass({ timeout: 40_000 });
+  await page.getByRole('link', { name: /that you watch/ }).first().click();
+  await expect(page.getByText('CHANGED')).toBeVisible();
+  await page.goto(box.origin + '/holdings/alive');
+  await expect(page.getByRole('heading', { name: 'How much of what is held is still alive?' })).toBeVisible();
+  await sound(page);
+  await page.goto('/live?q=' + encodeURIComponent(notice));
+  await sound(page);
+});

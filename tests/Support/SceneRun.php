@@ -1,0 +1,50 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Tests\Support;
+
+use Symfony\Component\Process\Process;
+use Ypomna\App\Capture\Network\Together;
+use Ypomna\App\Capture\WebAccess;
+use Ypomna\App\Reference\WebLook;
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Liveness\Assessment;
+use Ypomna\Core\Liveness\Assessor;
+use Ypomna\Core\Page\MainText;
+
+/** Looks at every scene of the stand-in web, once. */
+final class SceneRun
+{
+    /**
+     * @return array<string, array{expected: string, found: string, evidence: string, judged: Assessment}> by name of the scene
+     */
+    public static function all(string $folder, int $port, SceneSite $site): array
+    {
+        $root = \dirname(__DIR__, 2);
+        $web = new Process(['php', $root.'/standin/web.php', $folder, '127.77.0.1:'.$port, '127.77.0.1:'.($port + 1), '3'], env: ['STANDIN_SITES' => $root.'/tests/Support/scenes.php']);
+        $web->start();
+        // It listens before it has its certificates, and answers after.
+        for ($n = 0; $n < 600 && false === @file_get_contents("http://127.77.0.1:{$port}/", false, stream_context_create(['http' => ['timeout' => 2]])); ++$n) {
+            usleep(50_000);
+        }
+        try {
+            $access = new WebAccess('dns://127.77.0.1:'.($port + 1), '*.test', '', "127.77.0.1:80=127.77.0.1:{$port} 127.77.0.1:443=127.77.0.1:{$port}", $folder.'/certificates/authority.pem');
+            $look = new WebLook($access);
+            $assessor = new Assessor($look, static fn (): string => 'y'.bin2hex(random_bytes(7)));
+            $scenes = $site->scenes();
+            $tasks = array_map(static fn (Scene $scene): \Closure => static fn (): Assessment => $assessor->judge($look->look(Url::parse($scene->url)), null === $scene->held ? null : MainText::fromHtml($scene->held, 'text/html; charset=utf-8')), $scenes);
+            $judged = Together::run($tasks, 150.0, 16);
+        } finally {
+            $web->stop(2);
+        }
+        $found = [];
+        foreach ($scenes as $name => $scene) {
+            $one = $judged[$name];
+            $one = $one instanceof Assessment ? $one : throw new \RuntimeException($name.': '.$one->getMessage());
+            $found[$name] = ['expected' => $scene->expected, 'found' => $one->verdict->value.' '.$one->reason->value, 'evidence' => implode(' ', $one->evidence), 'judged' => $one];
+        }
+
+        return $found;
+    }
+}

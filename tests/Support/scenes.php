@@ -1,0 +1,9 @@
+<?php
+
+declare(strict_types=1);
+
+use Ypomna\Tests\Support\AsideScenes;
+use Ypomna\Tests\Support\MoreScenes;
+use Ypomna\Tests\Support\SceneSite;
+
+return [new SceneSite(), new MoreScenes(), new AsideScenes()];
