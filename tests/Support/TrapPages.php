@@ -162,7 +162,7 @@ final class TrapPages implements Site
             'cut.png' === $name => self::picture($name)->cutAt(250),
             'reset.css' === $name => Response::of('text/css', str_repeat('p{color:#123}', 400))->cutAt(900, true),
             str_starts_with($name, 'never') => self::picture($name)->after(90.0),
-            'heavy.png' === $name => Response::of('image/png', random_bytes(400_000)),
+            'heavy.png' === $name => Response::of('image/png', self::noise()),
             'a.css' === $name => Response::of('text/css', '@import "b.css"; @font-face{font-family:own;src:url(font.woff2) format("woff2"),url(font.woff)} body{font-family:own}'),
             'b.css' === $name => Response::of('text/css', 'body{background:url("i/ground.png")}'),
             'font.woff2' === $name => Response::of('font/woff2', (string) file_get_contents(\dirname(__DIR__, 2).'/public/build/fonts/commissioner.woff2'))->with('Access-Control-Allow-Origin', '*'),
@@ -200,5 +200,17 @@ final class TrapPages implements Site
     private static function picture(string $name): Response
     {
         return Response::of('image/png', Art::ship(200, 100, '#'.substr(hash('sha256', $name), 0, 3), strtoupper(substr(basename($name, '.png'), 0, 8)), \ord($name[2] ?? 'a')))->with('Access-Control-Allow-Origin', '*');
+    }
+
+    /** A picture of some 480 kB that is one: a browser gives up what it can't decode, after however much it has read. */
+    private static function noise(): string
+    {
+        $chunk = static fn (string $type, string $data): string => pack('N', \strlen($data)).$type.$data.pack('N', crc32($type.$data));
+        $rows = '';
+        for ($row = 0; $row < 400; ++$row) {
+            $rows .= "\0".random_bytes(3 * 400);
+        }
+
+        return "\x89PNG\r\n\x1a\n".$chunk('IHDR', pack('NNCCCCC', 400, 400, 8, 2, 0, 0, 0)).$chunk('IDAT', (string) gzcompress($rows, 1)).$chunk('IEND', '');
     }
 }
