@@ -3,7 +3,8 @@
 declare(strict_types=1);
 
 use Ypomna\Tests\Support\AsideScenes;
+use Ypomna\Tests\Support\LateScenes;
 use Ypomna\Tests\Support\MoreScenes;
 use Ypomna\Tests\Support\SceneSite;
 
-return [new SceneSite(), new MoreScenes(), new AsideScenes()];
+return [new SceneSite(), new MoreScenes(), new AsideScenes(), new LateScenes()];
