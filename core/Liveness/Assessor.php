@@ -139,10 +139,14 @@ final readonly class Assessor
     {
         $said = [];
         $sure = null;
-        foreach ([self::beside(...), $page->isArticle() ? $this->farFrom(...) : self::beside(...)] as $n => $make) {
+        foreach ($page->isArticle() ? [self::beside(...), $this->farFrom(...)] : [self::beside(...), self::beside(...), self::beside(...)] as $n => $make) {
             $url = $make($looked->asked, ($this->random)());
             $probe = null === $url ? null : $this->asker->look($url);
             if (null === $probe || null !== $probe->failure || ($probe->status ?? 0) < 200 || ($probe->status ?? 0) > 299) {
+                return null;
+            }
+            if (!$led && !self::isTrivial($url, $probe->final) && self::isTrivial($looked->final, $probe->final)) {
+                // What is unknown is led to this page, which stands for itself.
                 return null;
             }
             if ($led && self::isPlace($looked->final, $probe->final) && !$page->isArticle()) {
@@ -151,7 +155,7 @@ final readonly class Assessor
             $said[] = new PageSigns($probe);
             $nothing = new NothingThere($page->isArticle() ? [new PageSigns($probe)] : $said);
             $sure = $nothing->explains($page);
-            if ($page->isArticle() ? null === $sure : 0 === $n && $nothing->isPlain($page)) {
+            if ($page->isArticle() ? null === $sure : (0 === $n ? $nothing->isPlain($page) : null !== $sure)) {
                 break;
             }
         }

@@ -19,7 +19,7 @@ final readonly class NothingThere
     /** What turns does so by a little more or less. */
     private const TURNING = 1.3;
 
-    /** @param list<PageSigns> $said one or two answers to made-up addresses */
+    /** @param non-empty-list<PageSigns> $said answers to made-up addresses */
     public function __construct(private array $said)
     {
     }
@@ -36,11 +36,16 @@ final readonly class NothingThere
         if ($own <= min(self::FEW, max(1, (int) floor(self::ARTICLE * $all))) || ($own <= self::FEW && !$page->isArticle() && self::headOf($page) === self::headOf($first))) {
             return $page->isArticle() && $own > self::ARTICLE * $all ? null : 1.0;
         }
-        $second = $this->said[1] ?? null;
-        if (null === $second || $page->isArticle() || self::headOf($page) !== self::headOf($first) || self::headOf($first) !== self::headOf($second)) {
+        $turning = null;
+        foreach (\array_slice($this->said, 1) as $n => $second) {
+            if ($page->isArticle() || self::headOf($page) !== self::headOf($first) || self::headOf($first) !== self::headOf($second)) {
+                return null;
+            }
+            $turning = max($turning ?? 0, self::own($this->said[$n], $second)[0], self::own($second, $this->said[$n])[0]);
+        }
+        if (null === $turning) {
             return null;
         }
-        $turning = max(self::own($first, $second)[0], self::own($second, $first)[0]);
 
         return $own <= self::FEW + self::TURNING * $turning ? 0.85 : null;
     }
@@ -93,7 +98,8 @@ final readonly class NothingThere
         return trim((string) preg_replace('/[\s\p{P}]+/u', ' ', $text));
     }
 
-    private static function words(string $text): int
+    /** How many words; of writing without blanks, how many there may be. */
+    public static function words(string $text): int
     {
         $dense = (int) preg_match_all('/[\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}]/u', $text);
 

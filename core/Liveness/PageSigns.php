@@ -6,29 +6,33 @@ namespace Ypomna\Core\Liveness;
 
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Completeness\PageSeen;
+use Ypomna\Core\Completeness\Saying;
 use Ypomna\Core\Completeness\Trouble;
 use Ypomna\Core\Completeness\Troubles;
+use Ypomna\Core\Completeness\Vocabulary;
 use Ypomna\Core\Http\Charset;
 use Ypomna\Core\Page\Document;
 use Ypomna\Core\Page\MainText;
+use Ypomna\Core\Page\Passage;
+use Ypomna\Core\Page\PassageKind;
 use Ypomna\Core\Split;
 
 /** What a page that was answered shows of itself. */
 final class PageSigns
 {
-    private const PARKED = '/(?:(?:this|the|buy (?:this|the)?) ?(?:web ?)?(?:domain|name|website)(?: name)?|\b[a-z0-9-]+\.[a-z]{2,12}\b)[^.!?\n]{0,40}\b(?:may be|is|could be|are)?\s*(?:available )?for sale\b|\bbuy this (?:domain|name)|(?:domain|name|website) (?:is |has been )?parked|parked (?:free|domain|page)|domain (?:name )?(?:has )?expired|(?:account|site|website|hosting|page) (?:has been |is |was )(?:temporarily )?(?:suspended|disabled|deactivated)|inquire about this (?:domain|name)|make an offer (?:on|for) this|interested in this (?:domain|name)|related searches|sponsored listings|diese domain (?:steht|ist|wurde|wird)[^.!?\n]{0,30}(?:verkauf|zu verkaufen|geparkt)|domain (?:kaufen|zu verkaufen)|ce (?:nom de )?domaine[^.!?\n]{0,30}(?:vendre|expiré)|este dominio[^.!?\n]{0,30}(?:venta|expirado)|このドメイン[^。\n]{0,20}(?:販売|売|お名前|期限)'
-        .'|домен\w*[^.!?\n]{0,25}прода|questo dominio[^.!?\n]{0,25}(?:vendita|scadut)|este domínio[^.!?\n]{0,25}(?:venda|expirou)|dit domein[^.!?\n]{0,25}te koop|domen[aęy]\b[^.!?\n]{0,25}(?:sprzeda|prodej|predaj|prodaj)|(?:域名|网域|網域)[^。\n]{0,14}(?:出售|转让|轉讓|过期|過期)|domän\w*[^.!?\n]{0,25}till salu|domæn\w*[^.!?\n]{0,25}til salg|domenet[^.!?\n]{0,25}til salgs|verkkotunnus[^.!?\n]{0,25}myynnissä|alan adı[^.!?\n]{0,25}satılık|도메인[^.\n]{0,18}(?:판매|만료)|(?:όνομα|domain)[^.!?\n]{0,30}(?:πωλείται|προς πώληση)|النطاق[^.!؟\n]{0,25}للبيع|(?:הדומיין|שם המתחם)[^.!?\n]{0,25}למכירה|tên miền[^.!?\n]{0,25}(?:bán|hết hạn)|\bis parked\b/iu';
-    private const DEFAULTS = '/^\W*(?:it works!?|welcome to nginx!?|test page for the .{0,40}(?:server|http)|apache2? .{0,30}default page|.{0,30}default (?:web ?)?(?:page|site)\b|iis windows server|web server.s default page|index of \/\s*$|(?:this )?(?:site|website|page) (?:is )?(?:coming soon|under construction)|future home of|new website coming soon|congratulations!? .{0,60}(?:successfully|working)|default (?:server|vhost))|\bif you (?:see this page|are the (?:owner|administrator))[^.!?\n]{0,120}(?:server|hosting|installed|website)|the (?:nginx|web|apache) (?:web ?)?server (?:is |software )?(?:successfully )?(?:installed|working|running)/iu';
-    private const REMOVED = '/\b(?:this|the|that) (?:\w+ ){0,2}(?:article|page|story|post|thread|topic|item|document|content|notice|video|message|release|report|listing|product|job|entry)(?: that you (?:\w+ ){1,5})? (?:has been|was|is|have been|had to be|has) (?:\w+ ){0,2}(?:removed|deleted|withdrawn|taken down|taken offline|unpublished|archived and|no longer (?:available|online|here|exist\w*)|not (?:available|found|here) (?:any ?more|any longer)?|unavailable|expired|discontinued)|\bno longer (?:available|exists?|online)\b|(?:we|i) (?:have |\'?ve )?(?:re)?moved things (?:around|about)|(?:sorry|oops|oh no|whoops|hmm)[^.!?\n]{0,60}(?:not (?:find|here|there|exist)|can[’\']?t find|couldn[’\']?t find|missing|gone|nothing (?:here|there))|nothing (?:was |could be )?(?:found|here|to see here)|(?:we|you) (?:can[’\']?t|cannot|could ?n[o’\']t|were unable to|are unable to) (?:seem to )?find|(?:diese[rs]?|der|die|das) (?:\w+ )?(?:artikel|seite|beitrag|meldung|inhalt)[^.!?\n]{0,40}(?:gelöscht|entfernt|nicht mehr|offline|verschoben)|(?:cet|cette|l[’\']) ?(?:article|page)[^.!?\n]{0,40}(?:supprimé|retiré|plus disponible|n[’\']existe)|(?:este|esta|el|la) (?:artículo|página|noticia)[^.!?\n]{0,40}(?:eliminad|retirad|ya no|no existe|no está)|(?:το|η) (?:άρθρο|σελίδα)[^.!?\n]{0,40}(?:αφαιρ|διαγρ|δεν|έχει)|η σελίδα (?:που ζητήσατε )?δεν|(?:страница|статья|материал)[^.!?\n]{0,40}(?:не найден|удал|не существует|снят)|не найдена?\b|(?:この|お探しの|該当する)?(?:記事|ページ|投稿)[^。\n]{0,25}(?:削除|見つかり|存在し|ありません|公開を終了)|(?:الصفحة|المقال)[^.!؟\n]{0,40}(?:غير موجود|حذف|لم يتم العثور|لا يوجد)|لم يتم العثور|页面(?:不存在|未找到|已删除)|找不到(?:页面|該頁)'
-        .'|(?:har tagits bort|is verwijderd|werd verwijderd|został\w* usunięt\w+|byl\w* (?:smazán|odstraněn)\w*|è stat[oa] (?:rimoss|eliminat|cancellat)[oa]|foi (?:removid|apagad)[oa]|kaldırıldı|silindi|on poistettu|er blevet slettet|er slettet|eltávolítottuk|a fost șters\w*|було видалено|đã bị xóa|삭제되었습니다|삭제된|已被?(?:删除|刪除|移除)|הוסר\w*|حذف شده)/iu';
-
+    private const DEFAULTS = '/^\W*(?:it works!?|welcome to nginx!?|test page for the .{0,40}(?:server|http)|apache2? .{0,30}default page|.{0,30}default (?:web ?)?(?:page|site)\b|iis windows server|web server.s default page|index of \/\s*$|(?:this )?(?:site|website|page) (?:is )?(?:coming soon|under construction)|future home of|new website coming soon|congratulations!? .{0,60}(?:successfully|working)|default (?:server|vhost)|(?:your|the) (?:web ?)?server (?:works|is (?:working|running|ready|up)))|\bif you (?:see this page|are the (?:owner|administrator))[^.!?\n]{0,120}(?:server|hosting|installed|website)|the (?:nginx|web|apache) (?:web ?)?server (?:is |software )?(?:successfully )?(?:installed|working|running)/iu';
     /** Words of a text that is nothing but a message. */
     private const MESSAGE = 15;
-    /** Words under a heading that make no article. */
-    private const UNDER = 60;
-    private const LITTLE = 70;
-    private const SOME = 40;
+    /** So many words of its own a page may have that says plainly in a heading, plainly in its text, or perhaps, that it is none. */
+    private const OWN = ['heading' => 45, 'text' => 25, 'perhaps' => 8];
+    /** The same where the text that is held is lost. */
+    private const OWN_OF_LOST = ['heading' => 90, 'text' => 60, 'perhaps' => 25];
+    /** Where a page says it, it says it among its first sentences. */
+    private const BEGINNING = 3;
     private const HEADINGS = 3;
+    /** A story told in so few words is one of many that are offered. */
+    private const TEASER = 60;
+    private const AROUND = '~(?:^| )(?:nav|footer|header|aside|form|button|select)\b~';
     /** Words of an article that is no beginning of one. */
     private const WHOLE = 200;
 
@@ -81,68 +85,89 @@ final class PageSigns
             return false;
         }
 
-        return 1 === preg_match(self::PARKED, $this->beginning) || ($this->words < 160 && (1 === preg_match(self::DEFAULTS, trim($this->document->title)) || 1 === preg_match(self::DEFAULTS, trim($this->document->text()))));
+        foreach (Split::by('/[.!?。！？]\s|\n/u', $this->beginning) as $sentence) {
+            if (Vocabulary::isVacant($sentence, (string) $this->looked->final->host)) {
+                return true;
+            }
+        }
+
+        return $this->words < 160 && (1 === preg_match(self::DEFAULTS, trim($this->document->title)) || 1 === preg_match(self::DEFAULTS, trim($this->document->text())));
     }
 
     /**
      * Whether the page says of itself that what was asked for is not there (any more).
      *
-     * @param bool $isLost whether the text that is held does not stand in it: then stories that others read make no article
+     * @param bool $isLost whether the text that is held does not stand in it
      */
     public function saysGone(bool $isLost = false): bool
     {
-        if ($this->isArticle() && !$isLost) {
-            return false;
-        }
         if (!$this->looked->isHtml()) {
             // Data and texts may speak of anything.
-            return 'text/plain' === $this->looked->type && $this->words < self::MESSAGE && '' !== Troubles::notFoundIn($this->beginning);
+            return 'text/plain' === $this->looked->type && $this->words < self::MESSAGE && Saying::Wholly === Vocabulary::gone($this->beginning);
         }
-        [$heads, $under] = $this->heads();
-        foreach ($heads as $head) {
-            if (self::isFilled($head, Troubles::notFoundIn($head)) || self::isFilled($head, 1 === preg_match(self::REMOVED, $head, $m) ? $m[0] : '')) {
-                return $under < self::UNDER || $this->main->words < self::LITTLE;
-            }
-        }
-        if ($this->isArticle()) {
+        [$own, $isOffering, $first] = $this->own();
+        $say = static fn (string $text): Saying => Vocabulary::gone($text, $isLost);
+        $heads = array_map($say, $this->heads());
+        $said = [...$heads, ...array_map($say, $first)];
+        $place = match (true) {
+            \in_array(Saying::Wholly, $heads, true) => 'heading',
+            \in_array(Saying::Wholly, $said, true), \in_array(Saying::Plainly, $said, true) => 'text',
+            \in_array(Saying::Perhaps, $said, true) => 'perhaps',
+            default => null,
+        };
+        if (null === $place || ($this->isArticle() && !$isLost && !$isOffering)) {
             return false;
         }
-        if ($this->has(Trouble::Soft404)) {
-            // A heading with more to it may be one of a page about such messages, or of a lost umbrella.
-            $said = array_unique(array_filter(array_map(static fn (string $head): string => mb_strtolower(Troubles::notFoundIn($head)), $heads), static fn (string $said): bool => '' !== $said));
 
-            return $this->main->words < self::SOME && ['not found'] !== array_values($said);
-        }
-        // It says so where it begins, and says little else.
-        $short = $this->words < 260 || $this->main->words < self::LITTLE;
-
-        return $short && (1 === preg_match(self::REMOVED, implode("\n", $heads)) || 1 === preg_match(self::REMOVED, mb_substr($this->main->text, 0, 400)) || ($this->words < 140 && 1 === preg_match(self::REMOVED, $this->beginning)));
+        return $own < ($isLost ? self::OWN_OF_LOST : self::OWN)[$place];
     }
 
     /**
-     * @return array{list<string>, int} parts of the title and first headings; and how many words stand under the first heading
+     * Parts of the title, and the first headings. On a page with many, later ones may be those of stories about anything.
+     *
+     * @return list<string>
      */
     private function heads(): array
     {
         $heads = array_values(array_filter(array_map(trim(...), Split::by('/\s+[|–—·:»-]\s+|\s[|]\s?/u', $this->document->title)), static fn (string $head): bool => '' !== $head));
-        $under = 0;
-        $headings = [];
-        foreach ($this->document->passages as $passage) {
-            if ('heading' === $passage->kind->value) {
-                $headings[] = $passage->text;
-            } elseif (1 === \count($headings)) {
-                $under += (int) preg_match_all('/[\p{L}\p{N}]+/u', $passage->text);
-            }
-        }
+        $headings = array_map(static fn (Passage $passage): string => $passage->text, array_values(array_filter($this->document->passages, static fn (Passage $passage): bool => PassageKind::Heading === $passage->kind)));
 
-        // On a page with many headings, later ones may be those of stories about anything.
-        return [[...$heads, ...\array_slice($headings, 0, \count($headings) <= self::HEADINGS ? self::HEADINGS : 1)], $under];
+        return [...$heads, ...\array_slice($headings, 0, \count($headings) <= self::HEADINGS ? self::HEADINGS : 1)];
     }
 
-    /** Whether a heading says little but that. */
-    private static function isFilled(string $head, string $said): bool
+    /**
+     * What the page has to say beside menus, links, messages and the help that comes with them.
+     *
+     * @return array{int, bool, list<string>} words; whether other stories are offered behind them, which do not count; the first sentences
+     */
+    private function own(): array
     {
-        return '' !== $said && mb_strlen($said) >= 0.55 * mb_strlen($head);
+        $linked = [];
+        foreach ($this->document->links as $link) {
+            $linked[$link->passage] = ($linked[$link->passage] ?? 0) + mb_strlen($link->text);
+        }
+        $under = [0];
+        $first = [];
+        foreach ($this->document->passages as $n => $passage) {
+            if (PassageKind::Heading === $passage->kind) {
+                $under[] = 0;
+                continue;
+            }
+            if (1 === preg_match(self::AROUND, $passage->path)) {
+                continue;
+            }
+            if (\count($first) < self::BEGINNING) {
+                $first[] = $passage->text;
+            }
+            if (($linked[$n] ?? 0) < 0.6 * mb_strlen($passage->text) && Saying::No === Vocabulary::gone($passage->text) && !Vocabulary::helps($passage->text)) {
+                $under[array_key_last($under)] += NothingThere::words($passage->text);
+            }
+        }
+        $before = $under[0] + ($under[1] ?? 0);
+        $stories = \array_slice($under, 2);
+        $isOffering = \count($stories) >= self::HEADINGS && $before < self::MESSAGE && max($stories) < self::TEASER;
+
+        return [$isOffering ? $before : (int) array_sum($under), $isOffering, $first];
     }
 
     /** What was asked for. */

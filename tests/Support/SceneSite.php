@@ -16,6 +16,7 @@ use Ypomna\Tests\Support\Edited\Articles;
  */
 class SceneSite implements Lapses, Site
 {
+    /** @var string */
     protected const PATH = '/2024/11/held';
     private const HELPERS = ['elsewhere', 'accounts', 'consent'];
 
@@ -259,9 +260,9 @@ class SceneSite implements Lapses, Site
     }
 
     /** @param (\Closure(Request): Response)|null $act null: the name has no address */
-    protected function scene(string $name, string $expected, ?\Closure $act = null, string $path = self::PATH, ?string $held = null, string $scheme = 'http'): void
+    protected function scene(string $name, string $expected, ?\Closure $act = null, ?string $path = null, ?string $held = null, string $scheme = 'http'): void
     {
-        $this->scenes[$name] = new Scene($expected, $scheme.'://'.$name.'.'.$this->domain().$path, $held, $act);
+        $this->scenes[$name] = new Scene($expected, $scheme.'://'.$name.'.'.$this->domain().($path ?? static::PATH), $held, $act);
     }
 
     protected static function page(string $title, string $body): string

@@ -5,6 +5,7 @@ declare(strict_types=1);
 use Ypomna\Tests\Support\AsideScenes;
 use Ypomna\Tests\Support\LateScenes;
 use Ypomna\Tests\Support\MoreScenes;
+use Ypomna\Tests\Support\OtherScenes;
 use Ypomna\Tests\Support\SceneSite;
 
-return [new SceneSite(), new MoreScenes(), new AsideScenes(), new LateScenes()];
+return [new SceneSite(), new MoreScenes(), new AsideScenes(), new LateScenes(), new OtherScenes()];

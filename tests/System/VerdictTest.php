@@ -7,11 +7,13 @@ namespace Ypomna\Tests\System;
 use PHPUnit\Framework\TestCase;
 use Ypomna\Tests\Support\AsideScenes;
 use Ypomna\Tests\Support\Folder;
+use Ypomna\Tests\Support\LateScenes;
 use Ypomna\Tests\Support\MoreScenes;
+use Ypomna\Tests\Support\OtherScenes;
 use Ypomna\Tests\Support\SceneRun;
 use Ypomna\Tests\Support\SceneSite;
 
-/** Verdicts over the stand-in web, about a quarter of a thousand things that servers do with an address. */
+/** Verdicts over the stand-in web, some hundreds of things that servers do with an address. */
 final class VerdictTest extends TestCase
 {
     public function testVerdicts(): void
@@ -19,7 +21,7 @@ final class VerdictTest extends TestCase
         $wrong = $gone = $alive = [];
         $all = $vanished = 0;
         $port = (int) getenv('YPOMNA_TEST_PORT') + 60;
-        foreach ([new SceneSite(), new MoreScenes(), new AsideScenes()] as $n => $site) {
+        foreach ([new SceneSite(), new MoreScenes(), new AsideScenes(), new LateScenes(), new OtherScenes()] as $n => $site) {
             foreach (SceneRun::all((new Folder())->path, $port + 4 * $n, $site) as $name => $one) {
                 ++$all;
                 [$wanted, $found] = [strtok($one['expected'], ' '), strtok($one['found'], ' ')];
@@ -35,7 +37,7 @@ final class VerdictTest extends TestCase
                 }
             }
         }
-        self::assertGreaterThan(240, $all);
+        self::assertGreaterThan(450, $all);
         self::assertSame([], $gone, 'an alive page is never called vanished');
         self::assertLessThanOrEqual(0.03 * $vanished, \count($alive), implode(', ', $alive));
         self::assertLessThanOrEqual(0.03 * $all, \count($wrong), implode("\n", $wrong));
