@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\Core\Page;
 
 use Ypomna\Core\Html\Tree;
+use Ypomna\Core\Split;
 
 /**
  * Headline, author, date and language of a page: from what it says of itself for programs (schema.org in JSON-LD and microdata,
@@ -15,7 +16,7 @@ use Ypomna\Core\Html\Tree;
 final class ArticleFacts
 {
     private const PARTS = '/\s+[|•·»›—–-]\s+|\s*[|»]\s*|\s+::\s+|:\s+(?=\p{Lu})/u';
-    private const BYLINE = '/[#.](?:[\w-]*[-_])?(?:byline|author|writer|reporter|autor|auteur|verfasser|posted-?by)(?:[-_][\w-]*)?(?=[.:#\s]|$)/i';
+    private const BYLINE = '/[#.](?:[\w-]*[-_])?(?:by|byline|author|writer|reporter|autor\w*|auteur|verfasser|posted-?by)(?:[-_][\w-]*)?(?=[.:#\s]|$)/i';
     private const DATED = '/[#.](?:[\w-]*[-_])?(?:dateline|date|datum|published|pubdate|timestamp|time|updated|posted)(?:[-_][\w-]*)?(?=[.:#\s]|$)|(?:^| )time[#.:]/i';
 
     /** @var array<array-key, mixed> */
@@ -142,7 +143,7 @@ final class ArticleFacts
             if ($isNamed && mb_strlen($passage->text) < 120 && 1 === preg_match('/\p{L}{2}/u', self::name($passage->text))) {
                 return $passage->text;
             }
-            if (mb_strlen($passage->text) < 90 && 1 === preg_match('/^(?:by|von|par|por|di|door|av|του|της|от|автор:?|文[：:]|著者[：:])\s+\p{Lu}[^.!?]{2,70}$/iu', $passage->text)) {
+            if (mb_strlen($passage->text) < 90 && 1 === preg_match('/^(?:by|von|par|por|di|door|av|του|της|от|автор:?|بقلم:?|كتب:?|מאת:?|文[：:]|作者[：:]|著者[：:]|(?:posted|published|written)\b[^.!?]{0,40}\bby)\s*[\p{Lu}\p{Lo}][^.!?]{2,70}$/iu', $passage->text)) {
                 return $passage->text;
             }
         }
@@ -152,11 +153,15 @@ final class ArticleFacts
 
     private static function name(string $text): string
     {
-        $text = (string) preg_replace('/^\s*(?:(?:written|posted|published|reported)\s+)?(?:by|von|par|por|di|door|av|του|της|от|автор:?|author:?|autor:?|文[：:]|著者[：:])\s*:?\s+/iu', '', $text);
+        $text = trim(PageDate::without($text));
+        $text = (string) preg_replace('/^\s*(?:(?:written|posted|published|reported)\s+(?:on\s+)?)?(?:by|von|par|por|di|door|av|του|της|от|автор:?|author:?|autor:?|بقلم:?|كتب:?|מאת:?|文[：:]|作者[：:]|著者[：:])\s*:?\s*(?=\s|\p{Lo})/iu', '', $text);
         // A date behind the name is none of it.
         $text = (string) preg_replace('/\s*(?:[|•·,–—-]|\bon\b|\bam\b)\s*(?:(?:mon|tues?|wednes|thurs?|fri|satur|sun)(?:day)?,?\s*)?(?:\d{1,2}[.\s\/]|\d{4}-|(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\w*\s+\d).*$/iu', '', $text);
 
-        return trim($text, " \t\n,|·–—-:");
+        // Nor what led to the date.
+        $text = (string) preg_replace('/[\s|•·,–—-]+(?:on|am|le|el|il|op|den|kl\.?|um|στις|в)?\s*$/iu', '', $text);
+
+        return trim((string) preg_replace('/^[\s|•·,–—:-]+|[\s|•·,–—:-]+$/u', '', $text));
     }
 
     public function published(string $container): ?string
@@ -201,7 +206,19 @@ final class ArticleFacts
             }
         }
 
-        return $near;
+        return $near ?? $this->datelined($container);
+    }
+
+    /** The date with which a report begins, behind the place it comes from. */
+    private function datelined(string $container): ?string
+    {
+        foreach ($this->document->passages as $passage) {
+            if (PassageKind::Sentence === $passage->kind && str_starts_with($passage->path, $container) && mb_strlen($passage->text) > 60) {
+                return 1 === preg_match('/^.{0,50}?\p{N}{4}[)]?\s*[–—:-]\s/u', $passage->text, $m) ? PageDate::find($m[0], $this->document->language) : null;
+            }
+        }
+
+        return null;
     }
 
     public function language(): ?string
@@ -225,9 +242,20 @@ final class ArticleFacts
         if ($block->letters() >= 110 || PassageKind::Sentence !== $block->kind) {
             return false;
         }
+        if (1 === preg_match('/^(?:page|seite|página|pagina|pág\.?|σελίδα|страница|strona|sida|side)\s*\d+\s*(?:of|von|de|di|sur|van|από|из|z|av|af|\/)\s*\d+\b/iu', $block->text) || 1 === preg_match('/^\d{1,2}[:.]\d{2}\s*(?:h|Uhr|a\.?m\.?|p\.?m\.?)?$/iu', $block->text)) {
+            return true;
+        }
         $isByline = null !== $byline && str_contains($block->text, $byline) && $block->letters() < 40 + mb_strlen($byline) && 1 !== preg_match('/[.!?。]$/u', $block->text);
 
-        return $isByline || PageDate::share($block->text) > 0.5 || (null !== PageDate::find($block->text, $this->document->language) && 1 === preg_match('/^(?:published|posted|updated|last (?:updated|modified)|veröffentlicht|aktualisiert|stand|publié|mis à jour|publicado|actualizado|δημοσ\S*|опубликовано|更新|公開)/iu', $block->text));
+        return $isByline || PageDate::share($block->text) > 0.5 || self::isNamedAndDated($block->text) || (null !== PageDate::find($block->text, $this->document->language) && 1 === preg_match('/^(?:published|posted|updated|last (?:updated|modified)|veröffentlicht|aktualisiert|stand|publié|mis à jour|publicado|actualizado|δημοσ\S*|опубликовано|更新|公開)/iu', $block->text));
+    }
+
+    /** Whether a line is who wrote something, and when. */
+    private static function isNamedAndDated(string $text): bool
+    {
+        $rest = PageDate::without($text);
+
+        return $rest !== $text && mb_strlen($text) < 60 && 1 !== preg_match('/[.!?。！？]$/u', $text) && \count(Split::words($rest)) <= 4;
     }
 
     private function text(mixed $value): ?string

@@ -14,8 +14,13 @@ final class MainTextReader
     private const NEARLY_ALL = 0.72;
     private const AROUND_TAGS = '/(?:^| )(?:nav|aside|footer|form|menu|dialog|button|select)(?:[#.:]| |$)/';
     /** Names of what stands around an article. */
-    private const AROUND = '/[#.](?:[\w-]*[-_])?(?:ads?|advert\w*|sponsor\w*|promo\w*|banner|related\w*|recommend\w*|teasers?|share\w*|sharing|social\w*|comments?|commentlist|disqus|replies|respond|sidebar|side|breadcrumbs?|crumbs|pagination|pager|paging|menu|nav|navi|navbar|navigation|footer|foot|masthead|topbar|toolbar|newsletter|subscribe\w*|signup|sign-up|cookies?|consent|gdpr|popup|modal|overlay|widget|tags|taglist|tag-list|metadata|postmeta|post-meta|meta|byline|dateline|author-?(?:box|bio|info)|authors?|published|timestamp|pubdate|credits?|caption|print|tools|rating|ranking|most-?read|popular|trending|more-?(?:news|stories|from)|latest|copyright|legal|skip|hidden|sr-only|visually-hidden|captcha|login|werbung|anzeige|kommentare|signature|sig|user-?info|userbox|post-?author|poster|avatar)(?:[-_][\w-]*)?(?=[.:#\s]|$)/i';
+    private const AROUND = '/[#.](?:[\w-]*[-_])?(?:ads?|advert\w*|sponsor\w*|promo\w*|banner|related\w*|recommend\w*|teasers?|share\w*|sharing|social\w*|comments?|commentlist|disqus|replies|respond|sidebar|side|breadcrumbs?|crumbs|pagination|pager|paging|menu|nav|navi|navbar|navigation|footer|foot|masthead|topbar|toolbar|newsletter|subscribe\w*|signup|sign-up|cookies?|consent|gdpr|popup|modal|overlay|widget|tags|taglist|tag-list|metadata|postmeta|post-meta|meta|byline|dateline|author-?(?:box|bio|info)|authors?|published|timestamp|pubdate|credits?|caption|print|tools|rating|ranking|most-?read|popular|trending|more-?(?:news|stories|from)|latest|copyright|legal|skip|hidden|sr-only|visually-hidden|captcha|login|werbung|anzeige|kommentare|copy|bl(?:ae|ä)ttern|signature|sig|user-?info|userbox|post-?author|poster|avatar)(?:[-_][\w-]*)?(?=[.:#\s]|$)|[#.](?:user|username|postuser|member)(?=[.:#\s]|$)/i';
+    private const COMMENTS = '/[#.](?:[\w-]*[-_])?(?:comments?|commentlist|disqus|replies|respond|kommentare)(?:[-_][\w-]*)?(?=[.:#\s]|$)/i';
     private const SHORTEST = 40;
+    /** So many stories, links of one name or the like make a list. */
+    private const MANY = 3;
+    /** Letters of a box that asks for something. */
+    private const BOX = 300;
 
     private readonly Document $document;
     /** @var list<TextBlock> */
@@ -43,9 +48,11 @@ final class MainTextReader
     /** Passages of one block together, with what of them are links. */
     private function gather(): void
     {
-        $links = [];
+        $links = $leads = [];
+        $times = array_count_values(array_map(static fn (Link $link): string => mb_strtolower($link->text), $this->document->links));
         foreach ($this->document->links as $link) {
             $links[$link->passage] = ($links[$link->passage] ?? 0) + mb_strlen($link->text);
+            $leads[$link->passage] = ($leads[$link->passage] ?? false) || ('' !== $link->text && $times[mb_strtolower($link->text)] >= self::MANY);
         }
         $current = null;
         foreach ($this->document->passages as $n => $passage) {
@@ -54,14 +61,14 @@ final class MainTextReader
                 $current = new TextBlock($passage->block, $passage->kind, $passage->path, $passage->cell);
                 $this->blocks[] = $current;
             }
-            $current->add($passage, $links[$n] ?? 0);
+            $current->add($passage, $links[$n] ?? 0, $leads[$n] ?? false);
         }
     }
 
     /** Whether the block reads like a paragraph of running text. */
     private static function runs(TextBlock $block): bool
     {
-        $long = $block->letters() * ($block->isDense() ? 3 : 1);
+        $long = $block->letters() * $block->density();
 
         return \in_array($block->kind, [PassageKind::Sentence, PassageKind::Line, PassageKind::Item], true) && $long >= self::SHORTEST && $block->linkShare() < 0.45
             && !self::isAround($block->path) && ($block->sentences > 1 || $long >= 90 || 1 === preg_match('/[.!?…:;。！？؟।]["\'”’»)]*$/u', $block->text));
@@ -114,8 +121,13 @@ final class MainTextReader
         $chosen = [];
         $prefix = '' === $container ? '' : $container.' ';
         $begun = false;
+        $above = null;
         $times = array_count_values(array_map(static fn (TextBlock $block): string => $block->text, $this->blocks));
+        $boxes = $this->boxes($container);
         foreach ($this->blocks as $block) {
+            if ([] !== array_filter($boxes, static fn (string $way): bool => str_starts_with($block->path, $way))) {
+                continue;
+            }
             $inside = '' === $container || $block->path === $container || str_starts_with($block->path, $prefix);
             // What stands there again and again, shortly, is a label.
             $isLabel = $times[$block->text] > 2 && $block->letters() < 40 && PassageKind::Cell !== $block->kind;
@@ -126,17 +138,46 @@ final class MainTextReader
             if (self::isAround(' '.$way) || $this->facts->isFact($block, $title)) {
                 continue;
             }
-            $begun = $begun || self::runs($block);
+            if (!$begun && self::runs($block)) {
+                $begun = true;
+                if (null !== $above && $this->isSection($above, $container)) {
+                    $chosen[] = $above;
+                }
+            }
+            $above = PassageKind::Heading === $block->kind ? $block : null;
             if ($this->belongs($block, $begun)) {
                 $chosen[] = $block;
             }
         }
-        // Headings and rows of links at the end lead on to something else.
-        while ([] !== $chosen && \in_array($chosen[\count($chosen) - 1]->kind, [PassageKind::Heading], true)) {
-            array_pop($chosen);
+
+        return self::ended($chosen);
+    }
+
+    /**
+     * Without headings at the end, and those that have only a line or two below them that are no text: whom to ask, what to read next.
+     *
+     * @param list<TextBlock> $chosen
+     *
+     * @return list<TextBlock>
+     */
+    private static function ended(array $chosen): array
+    {
+        for ($n = \count($chosen) - 1; $n >= 0 && !self::runs($chosen[$n]) && \in_array($chosen[$n]->kind, [PassageKind::Heading, PassageKind::Sentence], true); --$n) {
+            if (PassageKind::Heading === $chosen[$n]->kind) {
+                $chosen = \array_slice($chosen, 0, $n);
+            }
         }
 
         return $chosen;
+    }
+
+    /** Whether a heading above the first paragraph is one of several that part the text, rather than more of the headline. */
+    private function isSection(TextBlock $heading, string $container): bool
+    {
+        $level = static fn (TextBlock $block): string => PassageKind::Heading === $block->kind && 1 === preg_match('/ (h\d)[#.:][^ ]*$/', $block->path, $m) ? $m[1] : '';
+        $like = array_filter($this->blocks, static fn (TextBlock $block): bool => '' !== $level($block) && $level($block) === $level($heading) && ('' === $container || str_starts_with($block->path, $container.' ')));
+
+        return \count($like) >= 2 && \in_array($heading, $like, true);
     }
 
     private function belongs(TextBlock $block, bool $begun): bool
@@ -160,7 +201,7 @@ final class MainTextReader
     {
         $letters = $sentences = $linked = $paragraphs = 0;
         foreach ($chosen as $block) {
-            $letters += $block->letters() * ($block->isDense() ? 3 : 1);
+            $letters += $block->letters() * $block->density();
             $linked += $block->links;
             if (self::runs($block)) {
                 ++$paragraphs;
@@ -170,7 +211,8 @@ final class MainTextReader
         $all = 0;
         $headings = 0;
         foreach ($this->blocks as $block) {
-            $all += $block->letters() * ($block->isDense() ? 3 : 1);
+            // However much readers write below, it is none of its surroundings.
+            $all += 1 === preg_match(self::COMMENTS, $block->path) ? 0 : $block->letters() * $block->density();
             $headings += PassageKind::Heading === $block->kind && $block->linkShare() > 0.8 ? 1 : 0;
         }
         $score = 0.0;
@@ -180,6 +222,7 @@ final class MainTextReader
         $score -= 0 === $letters ? 1.0 : 2.2 * $linked / max(1, $letters);
         // Headings that are links are teasers: a front page, a list.
         $score -= 0.22 * min(6, max(0, $headings - 1));
+        $score -= $this->offered($chosen) >= max(self::MANY, 0.4 * $paragraphs) ? 2.0 : 0.0;
         $score += $this->facts->saysArticle() ? 0.5 : 0.0;
         $score -= $this->facts->saysOther() ? 0.5 : 0.0;
         $score -= $letters < 200 || $sentences < 2 ? 0.8 : 0.0;
@@ -187,6 +230,47 @@ final class MainTextReader
         $confidence = 1 / (1 + exp(-2.6 * abs($score)));
 
         return [$score > 0, round($confidence, 3)];
+    }
+
+    /**
+     * How many paragraphs are beginnings of something else: below a line that is a link, or with a link at their end that many have.
+     *
+     * @param list<TextBlock> $chosen
+     */
+    private function offered(array $chosen): int
+    {
+        $numbers = array_flip(array_map(static fn (TextBlock $block): int => $block->number, $chosen));
+        $offered = 0;
+        foreach ($this->blocks as $n => $block) {
+            $before = $this->blocks[$n - 1] ?? null;
+            if (isset($numbers[$block->number]) && self::runs($block) && ($block->leadsOn || (null !== $before && $before->linkShare() > 0.8 && (PassageKind::Heading === $before->kind || ($before->letters() >= 15 && str_contains($before->text, ' ')))))) {
+                ++$offered;
+            }
+        }
+
+        return $offered;
+    }
+
+    /**
+     * The ways to boxes within the text that ask for something, as an address for letters.
+     *
+     * @return list<string>
+     */
+    private function boxes(string $container): array
+    {
+        $boxes = [];
+        foreach ($this->blocks as $block) {
+            if (1 === preg_match('/^(.+?) form[#.:]/', $block->path, $m) && \strlen($m[1]) > \strlen($container)) {
+                $boxes[$m[1].' '] = 0;
+            }
+        }
+        foreach ($this->blocks as $block) {
+            foreach ($boxes as $way => $letters) {
+                $boxes[$way] = $letters + (str_starts_with($block->path, $way) ? $block->letters() : 0);
+            }
+        }
+
+        return array_keys(array_filter($boxes, static fn (int $letters): bool => $letters < self::BOX));
     }
 
     private static function words(string $text): int

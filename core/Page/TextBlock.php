@@ -15,17 +15,20 @@ final class TextBlock
     public int $sentences = 0;
     /** Characters in links. */
     public int $links = 0;
+    /** Whether it has a link whose words many links of the page have, as those that lead to the whole of what begins here. */
+    public bool $leadsOn = false;
     private ?bool $dense = null;
 
     public function __construct(public readonly int $number, public readonly PassageKind $kind, public readonly string $path, private readonly ?CellPlace $cell)
     {
     }
 
-    public function add(Passage $passage, int $links): void
+    public function add(Passage $passage, int $links, bool $leadsOn): void
     {
         $this->text .= ('' === $this->text ? '' : (PassageKind::Line === $this->kind ? "\n" : ($this->isDense() ? '' : ' '))).$passage->text;
         ++$this->sentences;
         $this->links += $links;
+        $this->leadsOn = $this->leadsOn || $leadsOn;
         $this->dense = null;
     }
 
@@ -45,6 +48,12 @@ final class TextBlock
         return $this->dense ??= (int) preg_match_all('/[\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}]/u', $this->text) > 0.3 * mb_strlen($this->text);
     }
 
+    /** How many letters of an alphabet one character is worth. */
+    public function density(): int
+    {
+        return $this->isDense() ? 3 : (preg_match_all('/\p{Hangul}/u', $this->text) > 0.3 * mb_strlen($this->text) ? 2 : 1);
+    }
+
     public function linkShare(): float
     {
         return min(1.0, $this->links / max(1, $this->letters()));
@@ -52,6 +61,6 @@ final class TextBlock
 
     public function weight(): int
     {
-        return (int) ($this->letters() * ($this->isDense() ? 3 : 1) * (1 - $this->linkShare()));
+        return (int) ($this->letters() * $this->density() * (1 - $this->linkShare()));
     }
 }

@@ -10,6 +10,7 @@ use Ypomna\Core\Page\MainText;
 use Ypomna\Core\Page\PageDate;
 use Ypomna\Tests\Support\Edited\Articles;
 use Ypomna\Tests\Support\Edited\Sentences;
+use Ypomna\Tests\Support\Handmade;
 
 /** Articles in many surroundings and six languages, and pages that are none. */
 final class MainTextTest extends TestCase
@@ -48,6 +49,26 @@ final class MainTextTest extends TestCase
         yield 'kept aside' => [Articles::ASIDE, Articles::NONE_ASIDE];
     }
 
+    public function testPagesWrittenByHand(): void
+    {
+        $likeness = $wrong = [];
+        $pages = Handmade::all();
+        foreach ($pages as $name => $page) {
+            $main = MainText::fromHtml($page->html, 'text/html; charset=utf-8');
+            if ($main->isArticle !== $page->isArticle) {
+                $wrong[] = $name;
+            } elseif ($page->isArticle) {
+                $likeness[$name] = Articles::likeness($page->text, $main->text);
+                self::assertSame([$page->byline, $page->published, $page->language], [$main->byline, $main->published, $main->language], $name);
+                // Two have no heading that a program could know for one.
+                self::assertTrue($page->title === $main->title || \in_array($name, ['breaks', 'divs-only'], true), $name.': '.$main->title);
+            }
+        }
+        self::assertGreaterThanOrEqual(0.98, array_sum($likeness) / \count($likeness));
+        self::assertSame([], array_filter($likeness, static fn (float $one): bool => $one < 0.93));
+        self::assertLessThanOrEqual(0.05 * \count($pages), \count($wrong), implode(', ', $wrong));
+    }
+
     public function testParagraphsArePartedAndWordsCounted(): void
     {
         $main = MainText::fromHtml('<!doctype html><h1>Head</h1><p>One sentence that is long enough to be read as text, it goes on. Another one.<h2>Sub</h2><p>The second paragraph is here with some more words, and it ends.<table><tr><td>a<td>b</table>');
@@ -68,7 +89,7 @@ final class MainTextTest extends TestCase
      */
     public static function dates(): iterable
     {
-        foreach (['2024-11-03T10:00:00+01:00' => '2024-11-03', '20241103' => '2024-11-03', '3 November 2024' => '2024-11-03', 'Nov. 3, 2024' => '2024-11-03', 'November 3rd, 2024' => '2024-11-03', '3. März 2025' => '2025-03-03', 'le 14 février 2023' => '2023-02-14', '5 de mayo de 2022' => '2022-05-05', '12 Νοεμβρίου 2024' => '2024-11-12', '12 ноября 2024 г.' => '2024-11-12', '2024年11月8日' => '2024-11-08', '03.11.2024' => '2024-11-03', '11/23/2024' => '2024-11-23', '31/02/2024' => null, 'In 2024 it rained.' => null, '99 May 2024' => null] as $written => $date) {
+        foreach (['2024-11-03T10:00:00+01:00' => '2024-11-03', '20241103' => '2024-11-03', '3 November 2024' => '2024-11-03', 'Nov. 3, 2024' => '2024-11-03', 'November 3rd, 2024' => '2024-11-03', '3. März 2025' => '2025-03-03', 'le 14 février 2023' => '2023-02-14', '5 de mayo de 2022' => '2022-05-05', '12 Νοεμβρίου 2024' => '2024-11-12', '12 ноября 2024 г.' => '2024-11-12', '2024年11月8日' => '2024-11-08', '03.11.2024' => '2024-11-03', '11/23/2024' => '2024-11-23', '2025.05.04 17:20' => '2025-05-04', '4 مايو 2025' => '2025-05-04', '4 במאי 2025' => '2025-05-04', '2025. május 4.' => '2025-05-04', '4 Mayıs 2025 Pazar' => '2025-05-04', '4. toukokuuta 2025' => '2025-05-04', '2025.13.40' => null, '31/02/2024' => null, 'In 2024 it rained.' => null, '99 May 2024' => null] as $written => $date) {
             yield (string) $written => [(string) $written, $date];
         }
     }
