@@ -72,6 +72,12 @@ final class Troubles
         return 1 === preg_match(self::CONSENT, mb_scrub($text));
     }
 
+    /** Whether a sentence says that only some may read on. */
+    public static function isGate(string $sentence): bool
+    {
+        return Vocabulary::isForSome($sentence) || 1 === preg_match(self::PAYWALL, mb_scrub($sentence));
+    }
+
     private static function challenges(PageSeen $page): bool
     {
         $marked = 1 === preg_match('#<(?:iframe|script|form|div|input)\b[^<>]{0,2000}\b(?:src|action|id|class|name)\s*=\s*["\']?[^"\'<>]{0,500}(?:captcha|challenge|bot-?check|human-?check)#i', $page->html);
@@ -97,7 +103,7 @@ final class Troubles
             $password && $ledThere => true,
             $password => $words < 90 && 1 === preg_match(self::LOGIN, $text),
             1 === preg_match(self::PAYWALL, $text) => $words < 400,
-            default => $words < self::STUB && [] !== array_filter(Split::by('/[.!?。！？]\s|\n/u', $text), Vocabulary::isForSome(...)),
+            default => $words < self::STUB && [] !== array_filter(Split::by('/[.!?。！？]\s|\n/u', $text), self::isGate(...)),
         };
     }
 

@@ -70,7 +70,9 @@ final readonly class Assessor
         $same = null === $held || '' === $held->text ? null : Sameness::of($held, $page->main);
         $isHeld = true === $same?->isSame;
         $saysGone = $page->saysGone(null !== $same && !$isHeld);
-        if (!$isHeld || $saysGone) {
+        // What is left of a story at a gate is the same as far as it goes.
+        $isCut = $isHeld && $page->main->words < 0.6 * $held->words && $page->asksToSignIn();
+        if (!$isHeld || $saysGone || $isCut) {
             $blocked = $this->blocked($looked, $page) ?? $this->gone($looked, $page, $isHeld, $saysGone);
             if (null !== $blocked) {
                 return $blocked;
@@ -100,12 +102,13 @@ final readonly class Assessor
         if ($page->isParked()) {
             return new Assessment(LiveReason::Parked, ['The page says that the name is for sale or the hosting ended, or is what a server shows before anything is put on it.'], 0.9);
         }
+        $isLed = $led && 1 === preg_match('#(?:^|[/.])(?:consent|cookie-?wall|privacy-?(?:gate|wall)|gdpr)(?:[/.?-]|$)#', $looked->final->host.$path) && !$page->isArticle();
+        if ($isLed || ($page->isConsentWall() && !$page->asksForPassword())) {
+            return new Assessment(LiveReason::Consent, ['A request for consent stands in place of the text.'], 0.85);
+        }
         $toLogin = $led && 1 === preg_match('#(?:^|[/_-])(?:log-?in|sign-?in|log-?on|auth|sso|anmelden|konto|account)(?:[/._?-]|$)#', $path) && 1 !== preg_match('#(?:^|[/_-])(?:log-?in|sign-?in)#', strtolower($looked->asked->path));
         if ($page->asksToSignIn() || ($toLogin && !$page->isArticle())) {
             return new Assessment(LiveReason::Login, [$toLogin ? 'It leads to a sign-in: '.$looked->final.'.' : 'The page asks to sign in or subscribe in place of its text.'], 0.88);
-        }
-        if ($page->isConsentWall() || ($led && 1 === preg_match('#(?:^|[/.])(?:consent|cookie-?wall|privacy-?(?:gate|wall)|gdpr)(?:[/.?-]|$)#', $looked->final->host.$path) && !$page->isArticle())) {
-            return new Assessment(LiveReason::Consent, ['A request for consent stands in place of the text.'], 0.85);
         }
 
         return null;

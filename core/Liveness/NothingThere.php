@@ -28,7 +28,7 @@ final readonly class NothingThere
     public function explains(PageSigns $page): ?float
     {
         $first = $this->said[0];
-        [$own, $all] = self::own($page, $first);
+        [$own, $all] = self::own($page, ...$this->said);
         // Where there is nothing to read, there is nothing to tell by.
         if ($all <= self::FEW) {
             return null;
@@ -57,13 +57,15 @@ final readonly class NothingThere
     }
 
     /**
-     * @return array{int, int} words of the page that do not stand in the other one, and all of them
+     * @return array{int, int} words of the page that stand in none of the others, and all of them
      */
-    private static function own(PageSigns $page, PageSigns $other): array
+    private static function own(PageSigns $page, PageSigns ...$others): array
     {
         $there = [];
-        foreach ($other->document->passages as $passage) {
-            $there[self::plain($passage->text, $other->asked())] = true;
+        foreach ($others as $other) {
+            foreach ($other->document->passages as $passage) {
+                $there[self::plain($passage->text, $other->asked())] = true;
+            }
         }
         $own = $all = 0;
         foreach ($page->document->passages as $passage) {

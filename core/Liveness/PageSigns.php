@@ -30,9 +30,13 @@ final class PageSigns
     /** Where a page says it, it says it among its first sentences. */
     private const BEGINNING = 3;
     private const HEADINGS = 3;
+    /** Words that may stand behind a gate. */
+    private const BEHIND = 40;
+    /** Words beside a request for consent that make it a layer over a page. */
+    private const BESIDE = 60;
     /** A story told in so few words is one of many that are offered. */
     private const TEASER = 60;
-    private const AROUND = '~(?:^| )(?:nav|footer|header|aside|form|button|select)\b~';
+    private const AROUND = '~(?:^| )(?:nav|footer|header|aside|form|button|select|dialog)\b~';
     /** Words of an article that is no beginning of one. */
     private const WHOLE = 200;
 
@@ -70,7 +74,31 @@ final class PageSigns
     /** Whether it asks to sign in or subscribe in place of its text; a whole article may end with an invitation. */
     public function asksToSignIn(): bool
     {
-        return $this->has(Trouble::Login) && !($this->isArticle() && $this->main->words >= self::WHOLE);
+        if (!$this->has(Trouble::Login) || ($this->isArticle() && $this->main->words >= self::WHOLE)) {
+            return false;
+        }
+
+        return $this->asksForPassword() || $this->endsAtGate();
+    }
+
+    public function asksForPassword(): bool
+    {
+        return 1 === preg_match('/<input\b[^<>]*\btype\s*=\s*["\']?password\b/i', $this->html);
+    }
+
+    /** Whether hardly any text stands behind the sentence that says who may read on: in a menu, one invites; at a gate, one ends. */
+    private function endsAtGate(): bool
+    {
+        $after = null;
+        foreach ($this->document->passages as $passage) {
+            if (Troubles::isGate($passage->text)) {
+                $after = 0;
+            } elseif (null !== $after && PassageKind::Heading !== $passage->kind && 1 !== preg_match(self::AROUND, $passage->path)) {
+                $after += NothingThere::words($passage->text);
+            }
+        }
+
+        return null === $after || $after < self::BEHIND;
     }
 
     /** Whether there is an article, which may be about anything. */
@@ -185,6 +213,15 @@ final class PageSigns
         $asks = Troubles::asksForConsent($this->beginning);
         $button = 1 === preg_match('~<(?:button|a|input)\b[^<>]*>?[^<]{0,80}(?:accept|agree|allow|consent|akzeptier|zustimm|einverstanden|accepter|aceptar|aceitar|accetta|accepteren|akkoord|godkänn|acceptera|tillad|godta|hyväksy|akceptuj|zgadzam|souhlas|přijmout|elfogad|αποδοχή|αποδέχομαι|συμφων|принять|соглас|прийняти|kabul|đồng ý|동의|수락|接受|同意|موافق|قبول|מסכים|אישור|ยอมรับ)|value\s*=\s*["\'][^"\']{0,40}(?:accept|agree|allow)~iu', $this->html);
 
-        return $asks && $button && ($this->main->words < 120 || Troubles::asksForConsent($this->main->text));
+        if (!$asks || !$button) {
+            return false;
+        }
+        $beside = 0;
+        foreach ($this->document->passages as $passage) {
+            $counts = 1 !== preg_match(self::AROUND, $passage->path) && !Troubles::asksForConsent($passage->text);
+            $beside += $counts ? NothingThere::words($passage->text) : 0;
+        }
+
+        return $beside < self::BESIDE || Troubles::asksForConsent(mb_substr($this->main->text, 0, 300));
     }
 }

@@ -7,5 +7,6 @@ use Ypomna\Tests\Support\LateScenes;
 use Ypomna\Tests\Support\MoreScenes;
 use Ypomna\Tests\Support\OtherScenes;
 use Ypomna\Tests\Support\SceneSite;
+use Ypomna\Tests\Support\ThirdScenes;
 
-return [new SceneSite(), new MoreScenes(), new AsideScenes(), new LateScenes(), new OtherScenes()];
+return [new SceneSite(), new MoreScenes(), new AsideScenes(), new LateScenes(), new OtherScenes(), new ThirdScenes()];

@@ -12,6 +12,7 @@ use Ypomna\Tests\Support\MoreScenes;
 use Ypomna\Tests\Support\OtherScenes;
 use Ypomna\Tests\Support\SceneRun;
 use Ypomna\Tests\Support\SceneSite;
+use Ypomna\Tests\Support\ThirdScenes;
 
 /** Verdicts over the stand-in web, some hundreds of things that servers do with an address. */
 final class VerdictTest extends TestCase
@@ -21,7 +22,7 @@ final class VerdictTest extends TestCase
         $wrong = $gone = $alive = [];
         $all = $vanished = 0;
         $port = (int) getenv('YPOMNA_TEST_PORT') + 60;
-        foreach ([new SceneSite(), new MoreScenes(), new AsideScenes(), new LateScenes(), new OtherScenes()] as $n => $site) {
+        foreach ([new SceneSite(), new MoreScenes(), new AsideScenes(), new LateScenes(), new OtherScenes(), new ThirdScenes()] as $n => $site) {
             foreach (SceneRun::all((new Folder())->path, $port + 4 * $n, $site) as $name => $one) {
                 ++$all;
                 [$wanted, $found] = [strtok($one['expected'], ' '), strtok($one['found'], ' ')];
@@ -37,7 +38,7 @@ final class VerdictTest extends TestCase
                 }
             }
         }
-        self::assertGreaterThan(450, $all);
+        self::assertGreaterThan(520, $all);
         self::assertSame([], $gone, 'an alive page is never called vanished');
         self::assertLessThanOrEqual(0.03 * $vanished, \count($alive), implode(', ', $alive));
         self::assertLessThanOrEqual(0.03 * $all, \count($wrong), implode("\n", $wrong));
