@@ -16,6 +16,7 @@ use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
 use Ypomna\App\Catalogue\Codes;
+use Ypomna\App\NewestFirst;
 use Ypomna\App\Reference\Entity\ReferenceList;
 use Ypomna\App\Reference\Value\ReferenceRow;
 use Ypomna\App\TableLine;
@@ -27,14 +28,14 @@ final class ReferenceController extends AbstractController
 {
     private const STOP_POLLING = 286;
 
-    public function __construct(private readonly ReferenceDesk $desk, private readonly DraftShelf $shelf, private readonly LiveBook $book, #[Autowire('%env(YPOMNA_DATA)%')] private readonly string $dataFolder)
+    public function __construct(private readonly ReferenceDesk $desk, private readonly DraftShelf $shelf, private readonly LiveBook $book, private readonly NewestFirst $newest, #[Autowire('%env(YPOMNA_DATA)%')] private readonly string $dataFolder)
     {
     }
 
     #[Route('/references', name: 'references', methods: ['GET'])]
     public function all(): Response
     {
-        return $this->render('reference/lists.html.twig', ['lists' => $this->desk->latest(), 'given' => '', 'why' => null]);
+        return $this->lists();
     }
 
     #[Route('/references', name: 'reference_begin', methods: ['POST'])]
@@ -60,7 +61,7 @@ final class ReferenceController extends AbstractController
                 $list = $this->desk->begin($made, '');
             }
         } catch (UnreadableDraft $e) {
-            return $this->render('reference/lists.html.twig', ['lists' => $this->desk->latest(), 'given' => mb_strcut($text, 0, 200_000), 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->lists(mb_strcut($text, 0, 200_000), $e->getMessage());
         } finally {
             if (\is_string($made)) {
                 @unlink($made);
@@ -301,5 +302,14 @@ final class ReferenceController extends AbstractController
     private function found(string $code): ReferenceList
     {
         return $this->desk->byCode($code) ?? throw $this->createNotFoundException('There are no such references.');
+    }
+
+    private function lists(string $given = '', ?string $why = null): Response
+    {
+        $lists = $this->newest->of(ReferenceList::class);
+
+        return $this->render('reference/lists.html.twig', [
+            'lists' => $lists, 'counts' => $this->desk->countsOf(array_map(static fn (ReferenceList $list): int => (int) $list->id, $lists)), 'given' => $given, 'why' => $why,
+        ], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
     }
 }

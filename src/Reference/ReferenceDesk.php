@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Reference;
 
+use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
@@ -73,14 +74,6 @@ final readonly class ReferenceDesk
     }
 
     /**
-     * @return list<ReferenceList> newest first
-     */
-    public function latest(): array
-    {
-        return $this->entities->getRepository(ReferenceList::class)->findBy([], ['id' => 'DESC'], 30);
-    }
-
-    /**
      * Has its addresses looked at, and captures looked for that its references mean.
      *
      * @param bool $all those as well that were looked at just now
@@ -125,21 +118,35 @@ final readonly class ReferenceDesk
      */
     public function counts(ReferenceList $list): array
     {
-        $counts = ['all' => 0, 'open' => 0, 'alive' => 0, 'moved' => 0, 'changed' => 0, 'vanished' => 0, 'not-seen' => 0, 'blocked' => 0, 'unreachable' => 0, 'unknown' => 0, 'unheld' => 0, 'there' => 0];
-        foreach ($this->database->fetchAllAssociative(
-            "SELECT CASE WHEN a.verdict IS NULL THEN 'unknown' WHEN a.verdict = 'vanished' AND a.is_final = 0 THEN 'not-seen' ELSE a.verdict END AS word, COUNT(*) AS n, SUM(a.wanted_at IS NOT NULL) AS open, SUM(r.capture_code IS NULL) AS unheld FROM reference r JOIN live_address a ON a.id = r.live_id WHERE r.list_id = ? GROUP BY word",
-            [$list->id],
+        return $this->countsOf([(int) $list->id])[(int) $list->id];
+    }
+
+    /**
+     * The same of several lists.
+     *
+     * @param list<int> $ids
+     *
+     * @return array<int, array{all: int, open: int, alive: int, moved: int, changed: int, vanished: int, not-seen: int, blocked: int, unreachable: int, unknown: int, unheld: int, there: int}>
+     */
+    public function countsOf(array $ids): array
+    {
+        $rows = array_fill_keys($ids, []);
+        foreach ([] === $ids ? [] : $this->database->fetchAllAssociative(
+            "SELECT r.list_id, CASE WHEN a.verdict IS NULL THEN 'unknown' WHEN a.verdict = 'vanished' AND a.is_final = 0 THEN 'not-seen' ELSE a.verdict END AS word, COUNT(*) AS n, SUM(a.wanted_at IS NOT NULL) AS open, SUM(r.capture_code IS NULL) AS unheld FROM reference r JOIN live_address a ON a.id = r.live_id WHERE r.list_id IN (?) GROUP BY r.list_id, word",
+            [$ids],
+            [ArrayParameterType::INTEGER],
         ) as $values) {
             $row = new Row($values);
-            $word = $row->text('word');
-            if (isset($counts[$word])) {
-                $counts[$word] = $row->int('n');
-            }
-            $counts['all'] += $row->int('n');
-            $counts['open'] += $row->int('open');
-            $counts['unheld'] += $row->int('unheld');
+            $rows[$row->int('list_id')][$row->text('word')] = [$row->int('n'), $row->int('open'), $row->int('unheld')];
         }
-        $counts['there'] = $counts['alive'] + $counts['moved'] + $counts['changed'];
+        $counts = [];
+        foreach ($rows as $list => $words) {
+            $of = static fn (string ...$names): int => array_sum(array_map(static fn (string $name): int => $words[$name][0] ?? 0, $names));
+            $counts[$list] = [
+                'all' => array_sum(array_column($words, 0)), 'open' => array_sum(array_column($words, 1)), 'alive' => $of('alive'), 'moved' => $of('moved'), 'changed' => $of('changed'), 'vanished' => $of('vanished'), 'not-seen' => $of('not-seen'),
+                'blocked' => $of('blocked'), 'unreachable' => $of('unreachable'), 'unknown' => $of('unknown'), 'unheld' => array_sum(array_column($words, 2)), 'there' => $of('alive', 'moved', 'changed'),
+            ];
+        }
 
         return $counts;
     }

@@ -10,6 +10,7 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Ypomna\App\Catalogue\Codes;
+use Ypomna\App\NewestFirst;
 use Ypomna\App\Ui\ReaderZone;
 use Ypomna\App\Watch\Entity\Watch;
 use Ypomna\App\Watch\Value\WatchState;
@@ -19,7 +20,7 @@ use Ypomna\Core\Recurrence\InvalidCondition;
 /** Pages that are looked at again by themselves. */
 final class WatchController extends AbstractController
 {
-    public function __construct(private readonly WatchDesk $desk, private readonly WatchShelf $shelf, private readonly EventBook $events, private readonly WatchSettingsBook $settings, private readonly ReaderZone $zone, private readonly ClockInterface $clock)
+    public function __construct(private readonly WatchDesk $desk, private readonly WatchShelf $shelf, private readonly EventBook $events, private readonly WatchSettingsBook $settings, private readonly ReaderZone $zone, private readonly ClockInterface $clock, private readonly NewestFirst $newest)
     {
     }
 
@@ -133,7 +134,7 @@ final class WatchController extends AbstractController
     /** @param array<string, mixed> $given */
     private function list(array $given, ?string $why = null): Response
     {
-        $watches = $this->desk->all();
+        $watches = $this->newest->of(Watch::class);
 
         return $this->render('watch/watches.html.twig', [
             'watches' => $watches, 'counts' => $this->shelf->countsOf(array_map(static fn (Watch $watch): int => (int) $watch->id, $watches)), 'given' => $given, 'why' => $why, 'settings' => $this->settings->read(), 'kinds' => ConditionKind::cases(),

@@ -71,14 +71,6 @@ final readonly class WatchDesk
         return $this->entities->find(Watch::class, $id);
     }
 
-    /**
-     * @return list<Watch> newest first
-     */
-    public function all(int $most = 200): array
-    {
-        return $this->entities->getRepository(Watch::class)->findBy([], ['id' => 'DESC'], $most);
-    }
-
     /** Folders, hosts and lists get new pages: they are watched as well. */
     public function gatherAgain(): void
     {

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\Tests\App;
 
+use Doctrine\ORM\EntityManagerInterface;
 use Symfony\Bundle\FrameworkBundle\KernelBrowser;
 use Symfony\Bundle\FrameworkBundle\Test\WebTestCase;
 use Symfony\Component\Filesystem\Filesystem;
@@ -42,6 +43,18 @@ abstract class AppTestCase extends WebTestCase
     protected function takeIn(WarcBuilder $warc, string $name = 'a.warc.gz'): TakenIn
     {
         return self::service(TakeIn::class)->file($this->folder->file($name, $warc->bytes()));
+    }
+
+    /**
+     * @template T of object
+     *
+     * @param class-string<T> $class
+     *
+     * @return list<T> in the order in which they were made
+     */
+    protected static function made(string $class): array
+    {
+        return self::service(EntityManagerInterface::class)->getRepository($class)->findBy([], ['id' => 'ASC']);
     }
 
     protected function captureOf(string $url, string $moment = '2030-01-01'): Capture

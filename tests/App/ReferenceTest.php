@@ -6,6 +6,7 @@ namespace Ypomna\Tests\App;
 
 use Doctrine\DBAL\Connection;
 use Symfony\Component\HttpFoundation\File\UploadedFile;
+use Ypomna\App\NewestFirst;
 use Ypomna\App\Reference\LiveBook;
 use Ypomna\App\Reference\LiveQueue;
 use Ypomna\App\Reference\MatchReferences;
@@ -176,6 +177,30 @@ final class ReferenceTest extends AppTestCase
         self::assertSame(200, $this->answered());
         $this->get('/references/222222222222');
         self::assertSame(404, $this->answered());
+    }
+
+    public function testDocumentsAreListedWithHowTheyStandAllTheWayBack(): void
+    {
+        for ($n = 1; $n <= NewestFirst::AT_ONCE + 2; ++$n) {
+            $this->handIn("paper-{$n}.md", "Said in <http://lantern.test/p{$n}> and <http://lantern.test/both>.");
+        }
+        $this->judged('http://lantern.test/both', LiveReason::Gone);
+        $this->judged('http://lantern.test/p32', LiveReason::Content);
+        $shown = $this->get('/references');
+        self::assertStringContainsString('paper-32.md', $shown);
+        self::assertStringNotContainsString('paper-2.md', $shown);
+        self::assertSame(30, substr_count($shown, '2 references'));
+        self::assertSame(29, substr_count($shown, 'one of them waiting'));
+        self::assertSame(30, substr_count($shown, 'not there when looked'));
+        self::assertSame(1, substr_count($shown, '◐ changed'));
+        self::assertSame(1, preg_match('~href="(/references\?before=\d+)"~', $shown, $m));
+        $earlier = $this->get($m[1]);
+        self::assertStringContainsString('paper-2.md', $earlier);
+        self::assertStringContainsString('paper-1.md', $earlier);
+        self::assertStringNotContainsString('paper-3.md', $earlier);
+        self::assertStringContainsString('From the newest on', $earlier);
+        self::assertStringNotContainsString('Earlier ones', $earlier);
+        self::assertStringContainsString('paper-32.md', $this->get('/references?before=x'));
     }
 
     private function handIn(string $name, string $bytes): string

@@ -130,10 +130,10 @@ final class SitesTest extends AppTestCase
         self::assertStringContainsString('Say why robots.txt is not to bind', $this->body());
         $this->client->request('POST', '/sites', ['seeds' => 'board.test']);
         self::assertSame(403, $this->answered());
-        self::assertSame([], $this->desk->latest());
+        self::assertSame([], self::made(Crawl::class));
         $this->post('/sites', ['seeds' => 'board.test/reports/', 'reach' => 'folder', 'depth' => '3', 'excludes' => '*.zip$', 'overrule' => '1', 'reason' => 'Evidence goes', 'pages' => '77', 'pause' => '2,5']);
         self::assertSame(303, $this->answered());
-        $crawl = $this->desk->latest()[0];
+        $crawl = self::made(Crawl::class)[0];
         self::assertSame([['reach' => 'folder', 'depth' => 3, 'includes' => [], 'excludes' => ['*.zip$']], 77, 2_500, 'Evidence goes', false, false], [$crawl->scope, $crawl->mostPages, $crawl->pause, $crawl->overruled, $crawl->obey, $crawl->maps]);
     }
 

@@ -151,7 +151,7 @@ final class WatchTest extends AppTestCase
             $this->shelf->update($page->id, ['seen' => json_encode(array_fill(0, 12, [3.0, $changed])), 'looked_at' => '2025-03-01 00:00:00']);
         }
         self::service(WatchRound::class)->plan(0.2, new \DateTimeImmutable('2025-03-01'));
-        $intervals = array_map(fn (Watch $watch): float => $this->shelf->pages($watch)[0]->intervalDays, array_reverse($this->desk->all()));
+        $intervals = array_map(fn (Watch $watch): float => $this->shelf->pages($watch)[0]->intervalDays, self::made(Watch::class));
         self::assertEqualsWithDelta(0.2, 1 / $intervals[0] + 1 / $intervals[1], 0.02);
     }
 
@@ -252,7 +252,7 @@ final class WatchTest extends AppTestCase
         $this->client->request('POST', '/watches', ['_token' => $this->token('/watches'), 'target' => 'lantern.test/a'] + $form);
         self::assertSame(422, $this->answered());
         self::assertStringContainsString($why, $this->body());
-        self::assertSame([], $this->desk->all());
+        self::assertSame([], self::made(Watch::class));
     }
 
     /** @return iterable<array{array<string, string>, string}> */
@@ -314,7 +314,7 @@ final class WatchTest extends AppTestCase
 
     private function page0(): \Ypomna\App\Watch\Value\WatchedPage
     {
-        return $this->shelf->pages($this->desk->all()[0])[0];
+        return $this->shelf->pages(self::made(Watch::class)[0])[0];
     }
 
     /** @return list<EventLine> */

@@ -15,6 +15,7 @@ use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\CaptureFinder;
 use Ypomna\App\Catalogue\Codes;
 use Ypomna\App\Catalogue\HeldAddresses;
+use Ypomna\App\NewestFirst;
 use Ypomna\Core\Address\AddressList;
 use Ypomna\Core\Address\ListedAddress;
 use Ypomna\Core\Address\Url;
@@ -27,7 +28,7 @@ final class ListController extends AbstractController
     private const STOP_POLLING = 286;
     private const MAX_FILE = 16_777_216;
 
-    public function __construct(private readonly ListDesk $desk)
+    public function __construct(private readonly ListDesk $desk, private readonly NewestFirst $newest)
     {
     }
 
@@ -43,7 +44,7 @@ final class ListController extends AbstractController
             // What cannot be read has no links to offer.
         }
 
-        return $this->render('capture/lists.html.twig', ['lists' => $this->desk->latest(), 'given' => $given, 'of' => $capture, 'why' => null]);
+        return $this->render('capture/lists.html.twig', ['lists' => $this->newest->of(CaptureList::class), 'given' => $given, 'of' => $capture, 'why' => null]);
     }
 
     #[Route('/lists/look', name: 'list_look', methods: ['POST'])]
@@ -59,7 +60,7 @@ final class ListController extends AbstractController
         }
         $list = AddressList::read($text);
         if ([] === $list->addresses) {
-            return $this->render('capture/lists.html.twig', ['lists' => $this->desk->latest(), 'given' => mb_strcut($text, 0, 100_000), 'of' => null, 'why' => 'There is no address in it. One a line is enough; tables and bookmarks files are read, too.'], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->render('capture/lists.html.twig', ['lists' => $this->newest->of(CaptureList::class), 'given' => mb_strcut($text, 0, 100_000), 'of' => null, 'why' => 'There is no address in it. One a line is enough; tables and bookmarks files are read, too.'], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
         }
 
         return $this->render('capture/list_look.html.twig', [
@@ -80,7 +81,7 @@ final class ListController extends AbstractController
             $why = [] === $chosen ? 'Nothing was ticked.' : 'Say why robots.txt is not to bind; the reason is kept with the captures.';
             /** @var list<string> $chosen */
 
-            return $this->render('capture/lists.html.twig', ['lists' => $this->desk->latest(), 'given' => implode("\n", $chosen), 'of' => null, 'why' => $why], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->render('capture/lists.html.twig', ['lists' => $this->newest->of(CaptureList::class), 'given' => implode("\n", $chosen), 'of' => null, 'why' => $why], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
         }
         /** @var list<string> $chosen */
         $list = $this->desk->begin($form->getString('name'), $chosen, 'plain' === $form->getString('how') ? CaptureHow::Plain : CaptureHow::Rendered, $overruled);

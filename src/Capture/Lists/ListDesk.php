@@ -70,14 +70,6 @@ final readonly class ListDesk
         return $this->entities->getRepository(CaptureList::class)->findOneBy(['code' => $code]);
     }
 
-    /**
-     * @return list<CaptureList> newest first
-     */
-    public function latest(): array
-    {
-        return $this->entities->getRepository(CaptureList::class)->findBy([], ['id' => 'DESC'], 20);
-    }
-
     public function pause(CaptureList $list): void
     {
         $this->move($list, ListState::Running, ListState::Paused);

@@ -70,14 +70,6 @@ final readonly class CrawlDesk
         return $this->entities->getRepository(Crawl::class)->findOneBy(['code' => $code]);
     }
 
-    /**
-     * @return list<Crawl> newest first
-     */
-    public function latest(): array
-    {
-        return $this->entities->getRepository(Crawl::class)->findBy([], ['id' => 'DESC'], 20);
-    }
-
     public function pause(Crawl $crawl): void
     {
         $this->stop($crawl, ListState::Paused);

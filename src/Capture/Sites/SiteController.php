@@ -12,6 +12,7 @@ use Symfony\Component\Routing\Attribute\Route;
 use Ypomna\App\Capture\Entity\Crawl;
 use Ypomna\App\Capture\Lists\ListState;
 use Ypomna\App\Catalogue\Codes;
+use Ypomna\App\NewestFirst;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\InvalidRules;
 
@@ -20,7 +21,7 @@ final class SiteController extends AbstractController
 {
     private const STOP_POLLING = 286;
 
-    public function __construct(private readonly CrawlDesk $desk)
+    public function __construct(private readonly CrawlDesk $desk, private readonly NewestFirst $newest)
     {
     }
 
@@ -121,7 +122,7 @@ final class SiteController extends AbstractController
      */
     private function form(array $fields, ?string $why = null, ?array $seen = null): Response
     {
-        return $this->render('capture/sites.html.twig', ['sites' => $this->desk->latest(), 'fields' => $fields, 'why' => $why, 'seen' => $seen], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
+        return $this->render('capture/sites.html.twig', ['sites' => $this->newest->of(Crawl::class), 'fields' => $fields, 'why' => $why, 'seen' => $seen], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
     }
 
     /**
