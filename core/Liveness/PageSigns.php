@@ -13,7 +13,6 @@ use Ypomna\Core\Completeness\Vocabulary;
 use Ypomna\Core\Http\Charset;
 use Ypomna\Core\Page\Document;
 use Ypomna\Core\Page\MainText;
-use Ypomna\Core\Page\Passage;
 use Ypomna\Core\Page\PassageKind;
 use Ypomna\Core\Split;
 
@@ -23,20 +22,10 @@ final class PageSigns
     private const DEFAULTS = '/^\W*(?:it works!?|welcome to nginx!?|test page for the .{0,40}(?:server|http)|apache2? .{0,30}default page|.{0,30}default (?:web ?)?(?:page|site)\b|iis windows server|web server.s default page|index of \/\s*$|(?:this )?(?:site|website|page) (?:is )?(?:coming soon|under construction)|future home of|new website coming soon|congratulations!? .{0,60}(?:successfully|working)|default (?:server|vhost)|(?:your|the) (?:web ?)?server (?:works|is (?:working|running|ready|up)))|\bif you (?:see this page|are the (?:owner|administrator))[^.!?\n]{0,120}(?:server|hosting|installed|website)|the (?:nginx|web|apache) (?:web ?)?server (?:is |software )?(?:successfully )?(?:installed|working|running)/iu';
     /** Words of a text that is nothing but a message. */
     private const MESSAGE = 15;
-    /** So many words of its own a page may have that says plainly in a heading, plainly in its text, or perhaps, that it is none. */
-    private const OWN = ['heading' => 45, 'text' => 25, 'perhaps' => 8];
-    /** The same where the text that is held is lost. */
-    private const OWN_OF_LOST = ['heading' => 90, 'text' => 60, 'perhaps' => 25];
-    /** Where a page says it, it says it among its first sentences. */
-    private const BEGINNING = 3;
-    private const HEADINGS = 3;
     /** Words that may stand behind a gate. */
     private const BEHIND = 40;
     /** Words beside a request for consent that make it a layer over a page. */
     private const BESIDE = 60;
-    /** A story told in so few words is one of many that are offered. */
-    private const TEASER = 60;
-    private const AROUND = '~(?:^| )(?:nav|footer|header|aside|form|button|select|dialog)\b~';
     /** Words of an article that is no beginning of one. */
     private const WHOLE = 200;
 
@@ -93,7 +82,7 @@ final class PageSigns
         foreach ($this->document->passages as $passage) {
             if (Troubles::isGate($passage->text)) {
                 $after = 0;
-            } elseif (null !== $after && PassageKind::Heading !== $passage->kind && 1 !== preg_match(self::AROUND, $passage->path)) {
+            } elseif (null !== $after && PassageKind::Heading !== $passage->kind && !Message::isAround($passage)) {
                 $after += NothingThere::words($passage->text);
             }
         }
@@ -133,69 +122,8 @@ final class PageSigns
             // Data and texts may speak of anything.
             return 'text/plain' === $this->looked->type && $this->words < self::MESSAGE && Saying::Wholly === Vocabulary::gone($this->beginning);
         }
-        [$own, $isOffering, $first] = $this->own();
-        $say = static fn (string $text): Saying => Vocabulary::gone($text, $isLost);
-        $heads = array_map($say, $this->heads());
-        $said = [...$heads, ...array_map($say, $first)];
-        $place = match (true) {
-            \in_array(Saying::Wholly, $heads, true) => 'heading',
-            \in_array(Saying::Wholly, $said, true), \in_array(Saying::Plainly, $said, true) => 'text',
-            \in_array(Saying::Perhaps, $said, true) => 'perhaps',
-            default => null,
-        };
-        if (null === $place || ($this->isArticle() && !$isLost && !$isOffering)) {
-            return false;
-        }
 
-        return $own < ($isLost ? self::OWN_OF_LOST : self::OWN)[$place];
-    }
-
-    /**
-     * Parts of the title, and the first headings. On a page with many, later ones may be those of stories about anything.
-     *
-     * @return list<string>
-     */
-    private function heads(): array
-    {
-        $heads = array_values(array_filter(array_map(trim(...), Split::by('/\s+[|–—·:»-]\s+|\s[|]\s?/u', $this->document->title)), static fn (string $head): bool => '' !== $head));
-        $headings = array_map(static fn (Passage $passage): string => $passage->text, array_values(array_filter($this->document->passages, static fn (Passage $passage): bool => PassageKind::Heading === $passage->kind)));
-
-        return [...$heads, ...\array_slice($headings, 0, \count($headings) <= self::HEADINGS ? self::HEADINGS : 1)];
-    }
-
-    /**
-     * What the page has to say beside menus, links, messages and the help that comes with them.
-     *
-     * @return array{int, bool, list<string>} words; whether other stories are offered behind them, which do not count; the first sentences
-     */
-    private function own(): array
-    {
-        $linked = [];
-        foreach ($this->document->links as $link) {
-            $linked[$link->passage] = ($linked[$link->passage] ?? 0) + mb_strlen($link->text);
-        }
-        $under = [0];
-        $first = [];
-        foreach ($this->document->passages as $n => $passage) {
-            if (PassageKind::Heading === $passage->kind) {
-                $under[] = 0;
-                continue;
-            }
-            if (1 === preg_match(self::AROUND, $passage->path)) {
-                continue;
-            }
-            if (\count($first) < self::BEGINNING) {
-                $first[] = $passage->text;
-            }
-            if (($linked[$n] ?? 0) < 0.6 * mb_strlen($passage->text) && Saying::No === Vocabulary::gone($passage->text) && !Vocabulary::helps($passage->text)) {
-                $under[array_key_last($under)] += NothingThere::words($passage->text);
-            }
-        }
-        $before = $under[0] + ($under[1] ?? 0);
-        $stories = \array_slice($under, 2);
-        $isOffering = \count($stories) >= self::HEADINGS && $before < self::MESSAGE && max($stories) < self::TEASER;
-
-        return [$isOffering ? $before : (int) array_sum($under), $isOffering, $first];
+        return (new Message($this->document))->isOne($isLost, $this->isArticle());
     }
 
     /** What was asked for. */
@@ -218,7 +146,7 @@ final class PageSigns
         }
         $beside = 0;
         foreach ($this->document->passages as $passage) {
-            $counts = 1 !== preg_match(self::AROUND, $passage->path) && !Troubles::asksForConsent($passage->text);
+            $counts = !Message::isAround($passage) && !Troubles::asksForConsent($passage->text);
             $beside += $counts ? NothingThere::words($passage->text) : 0;
         }
 
