@@ -18,7 +18,7 @@ use Ypomna\Core\Split;
 final readonly class Message
 {
     /** So many words of its own a page may have that says plainly in a heading, plainly in its text, or perhaps, that it is none. */
-    private const OWN = ['heading' => 45, 'text' => 25, 'perhaps' => 8];
+    private const OWN = ['heading' => 45, 'text' => 25, 'perhaps' => 12];
     /** The same where the text that is held is lost. */
     private const OWN_OF_LOST = ['heading' => 90, 'text' => 60, 'perhaps' => 25];
     /** Where a page says it, it says it among its first sentences. */
@@ -30,6 +30,8 @@ final readonly class Message
     private const TEASER = 60;
     /** From so many words on it matters no more which of them are help. */
     private const ENOUGH = 600;
+    /** A passage of which so much is links is one. */
+    private const LINK = 0.6;
     private const AROUND = '~(?:^| )(?:nav|footer|header|aside|form|button|select|dialog)\b~';
 
     public function __construct(private Document $document)
@@ -46,7 +48,10 @@ final readonly class Message
         if (null === $place) {
             return false;
         }
-        [$own, $isOffering] = $this->own();
+        [$own, $offered, $all] = $this->own();
+        // Only below a heading that says so do stories count as others that are offered.
+        $isOffering = 'heading' === $place && $offered;
+        $own = $isOffering ? $own : $all;
 
         return (!$isArticle || $isLost || $isOffering) && $own < ($isLost ? self::OWN_OF_LOST : self::OWN)[$place];
     }
@@ -87,12 +92,13 @@ final readonly class Message
         return [...$heads, ...\array_slice($headings, 0, \count($headings) <= self::HEADINGS ? self::HEADINGS : 1)];
     }
 
-    /** @return list<string> */
+    /** @return list<string> the first sentences that are no links */
     private function first(): array
     {
+        $linked = $this->linked();
         $first = [];
-        foreach ($this->document->passages as $passage) {
-            if (PassageKind::Heading !== $passage->kind && !self::isAround($passage)) {
+        foreach ($this->document->passages as $n => $passage) {
+            if (PassageKind::Heading !== $passage->kind && !self::isAround($passage) && ($linked[$n] ?? 0.0) < self::LINK) {
                 $first[] = $passage->text;
                 if (\count($first) >= self::BEGINNING) {
                     break;
@@ -104,31 +110,50 @@ final readonly class Message
     }
 
     /**
-     * What the page has to say beside menus, links, messages and the help that comes with them.
-     *
-     * @return array{int, bool} words; whether other stories are offered behind them, which do not count
+     * @return array<int, float> what share of a passage is links, by its number, where any is
      */
-    private function own(): array
+    private function linked(): array
     {
         $linked = [];
         foreach ($this->document->links as $link) {
             $linked[$link->passage] = ($linked[$link->passage] ?? 0) + mb_strlen($link->text);
         }
+
+        return array_map(fn (int $n): float => $linked[$n] / max(1, mb_strlen($this->document->passages[$n]->text ?? '')), array_combine(array_keys($linked), array_keys($linked)));
+    }
+
+    /**
+     * What the page has to say beside menus, links, messages and the help that comes with them.
+     *
+     * @return array{int, bool, int} words without stories that are offered; whether such are; all words
+     */
+    private function own(): array
+    {
+        $linked = $this->linked();
         $under = [0];
-        $all = 0;
+        $all = $offered = $offers = 0;
         foreach ($this->document->passages as $n => $passage) {
             if (PassageKind::Heading === $passage->kind) {
                 $under[] = 0;
-            } elseif (!self::isAround($passage) && ($linked[$n] ?? 0) < 0.6 * mb_strlen($passage->text) && ($all > self::ENOUGH || (Saying::No === Vocabulary::gone($passage->text) && !Vocabulary::helps($passage->text)))) {
+                $all += ($linked[$n] ?? 0.0) < self::LINK && !self::isAround($passage) && \in_array(Vocabulary::gone($passage->text), [Saying::No, Saying::Perhaps], true) ? NothingThere::words($passage->text) : 0;
+            } elseif (!self::isAround($passage) && ($linked[$n] ?? 0.0) < self::LINK && ($all > self::ENOUGH || (Saying::No === Vocabulary::gone($passage->text) && !Vocabulary::helps($passage->text)))) {
                 $words = NothingThere::words($passage->text);
                 $under[array_key_last($under)] += $words;
                 $all += $words;
+                // A line that is a link, and what it leads to in a sentence.
+                if (($linked[$n - 1] ?? 0.0) > self::LINK && str_contains($this->document->passages[$n - 1]->text ?? '', ' ')) {
+                    $offered += $words;
+                    ++$offers;
+                }
             }
         }
         $before = $under[0] + ($under[1] ?? 0);
         $stories = \array_slice($under, 2);
-        $isOffering = \count($stories) >= self::HEADINGS && $before < self::ABOVE && max($stories) < self::TEASER;
 
-        return [$isOffering ? $before : $all, $isOffering];
+        return match (true) {
+            \count($stories) >= self::HEADINGS && $before < self::ABOVE && max($stories) < self::TEASER => [$before, true, $all],
+            $offers >= self::HEADINGS && $all - $offered < self::ABOVE => [$all - $offered, true, $all],
+            default => [$all, false, $all],
+        };
     }
 }

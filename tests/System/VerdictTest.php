@@ -7,6 +7,7 @@ namespace Ypomna\Tests\System;
 use PHPUnit\Framework\TestCase;
 use Ypomna\Tests\Support\AsideScenes;
 use Ypomna\Tests\Support\Folder;
+use Ypomna\Tests\Support\FourthScenes;
 use Ypomna\Tests\Support\LateScenes;
 use Ypomna\Tests\Support\MoreScenes;
 use Ypomna\Tests\Support\OtherScenes;
@@ -22,7 +23,7 @@ final class VerdictTest extends TestCase
         $wrong = $gone = $alive = [];
         $all = $vanished = 0;
         $port = (int) getenv('YPOMNA_TEST_PORT') + 60;
-        foreach ([new SceneSite(), new MoreScenes(), new AsideScenes(), new LateScenes(), new OtherScenes(), new ThirdScenes()] as $n => $site) {
+        foreach ([new SceneSite(), new MoreScenes(), new AsideScenes(), new LateScenes(), new OtherScenes(), new ThirdScenes(), new FourthScenes()] as $n => $site) {
             foreach (SceneRun::all((new Folder())->path, $port + 4 * $n, $site) as $name => $one) {
                 ++$all;
                 [$wanted, $found] = [strtok($one['expected'], ' '), strtok($one['found'], ' ')];
@@ -38,7 +39,7 @@ final class VerdictTest extends TestCase
                 }
             }
         }
-        self::assertGreaterThan(520, $all);
+        self::assertGreaterThan(590, $all);
         self::assertSame([], $gone, 'an alive page is never called vanished');
         self::assertLessThanOrEqual(0.03 * $vanished, \count($alive), implode(', ', $alive));
         self::assertLessThanOrEqual(0.03 * $all, \count($wrong), implode("\n", $wrong));
