@@ -5,18 +5,30 @@ declare(strict_types=1);
 namespace Ypomna\Tests\App;
 
 use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Psr\Log\NullLogger;
+use Symfony\Component\Clock\ClockInterface;
+use Symfony\Component\Console\Tester\CommandTester;
 use Symfony\Component\HttpFoundation\File\UploadedFile;
+use Symfony\Component\Messenger\MessageBusInterface;
+use Ypomna\App\Archives\OtherArchives;
+use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\NewestFirst;
+use Ypomna\App\Reference\HeldText;
 use Ypomna\App\Reference\LiveBook;
 use Ypomna\App\Reference\LiveQueue;
 use Ypomna\App\Reference\MatchReferences;
 use Ypomna\App\Reference\MatchReferencesHandler;
 use Ypomna\App\Reference\ReferenceDesk;
+use Ypomna\App\Reference\ReferencesCommand;
 use Ypomna\App\Reference\Value\ReferenceRow;
+use Ypomna\App\Settings;
 use Ypomna\Core\Address\Url;
+use Ypomna\Core\Http\HttpDate;
 use Ypomna\Core\Liveness\Assessment;
 use Ypomna\Core\Liveness\LiveReason;
 use Ypomna\Core\Liveness\Looked;
+use Ypomna\Tests\Support\Listening;
 use Ypomna\Tests\Support\Office;
 use Ypomna\Tests\Support\WarcBuilder;
 
@@ -179,6 +191,71 @@ final class ReferenceTest extends AppTestCase
         self::assertSame(404, $this->answered());
     }
 
+    public function testOtherArchivesAreAskedForWhatIsNotHeld(): void
+    {
+        $other = new Listening($this->folder);
+        $map = '<http://lantern.test/a>; rel="original", '.implode(', ', array_map(static fn (string $moment): string => '<http://mirror.example/held/'.substr($moment, 0, 10).'>; rel="memento"; datetime="'.HttpDate::write(new \DateTimeImmutable($moment)).'"', ['2024-01-01 10:00', '2024-11-10 10:00', '2025-06-01 10:00']));
+        $other->answers('/map/http://lantern.test/a', $map, 200, 'application/link-format');
+        $archives = new OtherArchives(self::service(EntityManagerInterface::class), $other->web(), self::service(ClockInterface::class), Settings::dataFolder());
+        $archives->add('The Mirror', '', 'http://mirror.example/map/');
+        $path = $this->handIn('draft.md', self::DRAFT);
+        $list = $this->one('SELECT MAX(id) FROM reference_list');
+        $this->match($list);
+        self::assertStringContainsString('Ask other archives for what is not held', $this->get($path));
+        $this->client->request('POST', $path, ['_token' => $this->token($path), 'act' => 'elsewhere']);
+        self::assertSame(303, $this->answered());
+
+        $this->match($list, $archives);
+        $shown = $this->get($path);
+        self::assertStringContainsString('The Mirror', $shown);
+        self::assertStringContainsString('10 Nov 2024', $shown, 'the one nearest to the day on which it was read');
+        self::assertStringContainsString('not held here, nor by the other archives', $shown);
+        self::assertSame(['/map/http://lantern.test/a', '/map/http://board.test/r'], array_column($other->sent(), 'path'));
+        self::assertSame(1, $this->one('SELECT COUNT(*) FROM reference_list WHERE matched_at IS NOT NULL'));
+    }
+
+    public function testProgressIsToldUntilThereIsNoMore(): void
+    {
+        $path = $this->handIn('', 'http://a.test/ http://b.test/');
+        $shown = $this->get($path.'/progress');
+        self::assertSame(200, $this->answered());
+        self::assertStringContainsString('0 of 2 references looked at', $shown);
+        self::assertStringContainsString('hx-trigger="every 2s"', $shown);
+        $this->judged('http://a.test/', LiveReason::Ok);
+        self::assertStringContainsString('1 of 2 references looked at', $this->get($path.'/progress'));
+        $this->judged('http://b.test/', LiveReason::Timeout);
+        $this->match($this->one('SELECT MAX(id) FROM reference_list'));
+        $shown = $this->get($path.'/progress');
+        self::assertSame(286, $this->answered(), 'then nobody asks any more');
+        self::assertStringNotContainsString('hx-trigger', $shown);
+        $this->client->request('POST', $path, ['_token' => $this->token($path), 'act' => 'dance']);
+        self::assertSame(404, $this->answered());
+        $this->get('/references/'.str_repeat('z', 12));
+        self::assertSame(404, $this->answered());
+    }
+
+    public function testTheCommandHandsInToo(): void
+    {
+        $command = new CommandTester(self::service(ReferencesCommand::class));
+        self::assertSame(0, $command->execute(['file' => $this->folder->file('thesis.bib', '@misc{a, title={Tides}, url={http://a.test/1}, urldate={2024-11-02}} @misc{b, url={http://a.test/2}}')]));
+        self::assertStringContainsString('2 references of thesis.bib', $command->getDisplay());
+        self::assertStringContainsString('thesis.bib', $this->get('/references'));
+        self::assertSame(2, $command->execute(['file' => $this->folder->path.'/none']));
+        self::assertStringContainsString('cannot be read', $command->getDisplay());
+        self::assertSame(2, $command->execute(['file' => $this->folder->file('empty.txt', 'Nothing.')]));
+        self::assertStringContainsString('no address of the web', $command->getDisplay());
+        self::assertSame(1, $this->one('SELECT COUNT(*) FROM reference_list'));
+    }
+
+    public function testCitationsAsText(): void
+    {
+        $path = $this->handIn('refs.ris', "TY  - ELEC\nTI  - Tide <b>tables</b>\nAU  - Fenn, Oda\nUR  - http://a.test/tides\nER  - \n");
+        self::assertStringContainsString('http://a.test/tides', $this->get($path.'/citations?style=chicago-note-bibliography&as=text'));
+        self::assertStringContainsString('text/plain', $this->header('Content-Type'));
+        self::assertStringContainsString('refs citations.txt', $this->header('Content-Disposition'));
+        self::assertStringNotContainsString('<b>', $this->body());
+    }
+
     public function testDocumentsAreListedWithHowTheyStandAllTheWayBack(): void
     {
         for ($n = 1; $n <= NewestFirst::AT_ONCE + 2; ++$n) {
@@ -227,11 +304,11 @@ final class ReferenceTest extends AppTestCase
         self::service(LiveBook::class)->enter(array_values($ids)[0], new Looked($parsed, $parsed, [], 200), new Assessment($reason, ['So it was.'], 0.9), null);
     }
 
-    private function match(int $list): void
+    private function match(int $list, ?OtherArchives $elsewhere = null): void
     {
-        $handler = self::service(MatchReferencesHandler::class);
-        for ($after = 0; $after < 3; ++$after) {
-            $handler(new MatchReferences($list, $after));
+        $handler = null === $elsewhere ? self::service(MatchReferencesHandler::class) : new MatchReferencesHandler(self::service(Connection::class), self::service(EntityManagerInterface::class), self::service(HeldText::class), self::service(CaptureContent::class), $elsewhere, self::service(MessageBusInterface::class), self::service(ClockInterface::class), new NullLogger());
+        foreach (null === $elsewhere ? [0, 1, 2] : [0, 2] as $after) {
+            $handler(new MatchReferences($list, $after, null !== $elsewhere));
         }
     }
 

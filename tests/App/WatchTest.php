@@ -6,12 +6,23 @@ namespace Ypomna\Tests\App;
 
 use Doctrine\DBAL\Connection;
 use PHPUnit\Framework\Attributes\DataProvider;
+use Psr\Log\NullLogger;
+use Symfony\Component\Clock\ClockInterface;
+use Symfony\Component\Console\Output\OutputInterface;
+use Symfony\Component\Console\Tester\CommandTester;
+use Symfony\Component\Mailer\Envelope;
+use Symfony\Component\Mailer\Exception\TransportException;
+use Symfony\Component\Mailer\MailerInterface;
+use Symfony\Component\Mime\RawMessage;
+use Symfony\Contracts\Translation\TranslatorInterface;
+use Twig\Environment;
 use Ypomna\App\Reference\LiveQueue;
 use Ypomna\App\Watch\CallHook;
 use Ypomna\App\Watch\Digest;
 use Ypomna\App\Watch\Entity\Watch;
 use Ypomna\App\Watch\EventBook;
 use Ypomna\App\Watch\HookCaller;
+use Ypomna\App\Watch\ScheduleCommand;
 use Ypomna\App\Watch\Value\EventKind;
 use Ypomna\App\Watch\Value\EventLine;
 use Ypomna\App\Watch\Value\WatchScope;
@@ -286,6 +297,99 @@ final class WatchTest extends AppTestCase
         $this->client->request('POST', '/watches/settings', ['_token' => $this->token('/watches'), 'budget' => '40', 'mail_to' => 'x@y.example', 'digest_at' => '07:30', 'quiet_from' => '22:00', 'quiet_to' => '06:00']);
         self::assertSame(303, $this->answered());
         self::assertSame(40.0, self::service(WatchSettingsBook::class)->read()->budget);
+    }
+
+    public function testWhatIsChangedOnTheScreenHolds(): void
+    {
+        $watch = $this->watch();
+        $path = '/watches/'.$watch->code;
+        $this->client->request('POST', $path, ['_token' => $this->token($path), 'act' => 'save', 'name' => 'Fares of the Sound', 'condition' => 'phrase-comes', 'text' => 'season ticket', 'often' => 'found', 'due' => '2031-05-04', 'due_note' => 'Ask', 'scope' => 'host', 'target' => 'http://evil.test/']);
+        self::assertSame(303, $this->answered());
+        $shown = $this->get($path);
+        self::assertStringContainsString('Fares of the Sound', $shown);
+        self::assertStringContainsString('value="season ticket"', $shown);
+        self::assertStringContainsString('value="2031-05-04"', $shown);
+        self::assertSame([self::URL, WatchScope::Address], [self::made(Watch::class)[0]->target, self::made(Watch::class)[0]->scope], 'what is watched stays');
+        $this->client->request('POST', $path, ['_token' => $this->token($path), 'act' => 'save', 'condition' => 'phrase-comes', 'text' => '']);
+        self::assertSame(422, $this->answered());
+        self::assertStringContainsString('Say which phrase.', $this->body());
+        $this->client->request('POST', $path, ['_token' => $this->token($path), 'act' => 'now']);
+        self::assertSame(1, self::service(WatchRound::class)->go(), 'looked at as soon as may be');
+        $this->client->request('POST', $path, ['_token' => $this->token($path), 'act' => 'dance']);
+        self::assertSame(404, $this->answered());
+        $this->get('/watches/'.str_repeat('z', 12));
+        self::assertSame(404, $this->answered());
+    }
+
+    public function testAPageMadeByScriptsIsComparedOnceItIsKept(): void
+    {
+        $watch = $this->watch();
+        $page = static fn (string $text): string => '<title>Berths</title><h1>Berths</h1><p>'.$text.' A berth costs fourteen for small boats and twenty-one for others, water included.</p>';
+        $this->takeIn((new WarcBuilder())->exchange(self::URL, '2025-01-01T10:00:00Z', $page('Four are free.')));
+        $this->look('<div id=root></div><script src=a.js></script>');
+        $this->takeIn((new WarcBuilder())->exchange(self::URL, '2025-01-02T10:00:00Z', $page('None is free until the regatta is over.')), 'b.warc.gz');
+        $after = $this->captureOf(self::URL, '2025-01-02')->code;
+        self::service(Connection::class)->executeStatement("UPDATE capture_job SET stage = 'done', capture_code = ?", [$after]);
+        self::service(WatchRound::class)->go();
+        [$event] = $this->told();
+        self::assertSame([EventKind::Changed, $this->captureOf(self::URL, '2025-01-01')->code, $after], [$event->kind, $event->captureBefore, $event->captureAfter]);
+        self::assertMatchesRegularExpression('/Four are free\.|None is free/', $event->before.$event->after);
+
+        $this->look('<div id=root></div><script src=a.js></script>');
+        self::service(Connection::class)->executeStatement("UPDATE capture_job SET stage = 'failed', reason = 'timeout' WHERE stage <> 'done'");
+        self::service(WatchRound::class)->go();
+        self::assertCount(1, $this->told(), 'what could not be kept tells nothing of the page');
+        self::assertNotNull($this->page0()->trouble);
+        self::assertStringContainsString('The last change could not be kept.', $this->get('/watches/'.$watch->code));
+    }
+
+    public function testTheScheduleLooksOnceAndEnds(): void
+    {
+        $this->watch();
+        self::service(Connection::class)->executeStatement("UPDATE watched_page SET next_at = '2020-01-01'");
+        $command = new CommandTester(self::service(ScheduleCommand::class));
+        self::assertSame(0, $command->execute(['--once' => true], ['verbosity' => OutputInterface::VERBOSITY_VERBOSE]));
+        self::assertStringContainsString('1 looks are due.', $command->getDisplay());
+        $command->execute(['--once' => true], ['verbosity' => OutputInterface::VERBOSITY_VERBOSE]);
+        self::assertStringContainsString('0 looks are due.', $command->getDisplay());
+    }
+
+    public function testWhatWasToldCanBeGoneThroughAllTheWayBack(): void
+    {
+        $watch = $this->watch();
+        for ($n = 1; $n <= EventBook::PAGE + 3; ++$n) {
+            $this->events->enter($watch, EventKind::Changed, null, self::URL.'?n='.$n, new Finding("old {$n}.", "new {$n}."));
+        }
+        $other = $this->desk->begin(WatchScope::Address, 'http://lantern.test/other', '', new Condition(), null);
+        $this->events->enter($other, EventKind::Vanished, null, 'http://lantern.test/other', new Finding('', 'Gone.'));
+        self::assertSame(EventBook::PAGE + 4, $this->events->unseen());
+        $all = $this->events->events();
+        self::assertCount(EventBook::PAGE, $all);
+        $rest = $this->events->events(before: $all[\count($all) - 1]->id);
+        self::assertSame(['old 4.', 'old 3.', 'old 2.', 'old 1.'], array_map(static fn (EventLine $one): string => $one->before, $rest));
+        self::assertCount(1, $this->events->events($other));
+        $this->events->seen($rest[0]->id);
+        self::assertSame(EventBook::PAGE, $this->events->unseen());
+        $this->events->unseenAgain($rest[2]->id);
+        self::assertSame([$rest[2]->id], array_map(static fn (EventLine $one): int => $one->id, $this->events->events(before: $rest[0]->id + 1, new: true)));
+    }
+
+    public function testAMailThatCannotBeSentIsSentLater(): void
+    {
+        $settings = self::service(WatchSettingsBook::class);
+        $settings->set(100, 'ilse@watchdog.example', '00:00', '', '', 'UTC');
+        $this->events->enter($this->watch(), EventKind::Vanished, null, self::URL, new Finding('', 'Gone.'));
+        $mailer = new class implements MailerInterface {
+            public function send(RawMessage $message, ?Envelope $envelope = null): void
+            {
+                throw new TransportException('Nobody listens.');
+            }
+        };
+        $digest = new Digest($this->events, $settings, $mailer, self::service(Environment::class), self::service(TranslatorInterface::class), self::service(ClockInterface::class), new NullLogger(), 'ypomna@localhost.example');
+        self::assertFalse($digest->send());
+        self::assertCount(1, $this->events->toMail(10), 'nothing counts as told');
+        self::assertTrue(self::service(Digest::class)->send());
+        self::assertSame([], $this->events->toMail(10));
     }
 
     private function watch(Condition $condition = new Condition()): Watch
