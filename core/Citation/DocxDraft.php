@@ -58,7 +58,7 @@ final class DocxDraft implements Repairable
             foreach ($some as $n => $repair) {
                 $beside = XmlScanner::escaped(' '.$wording->beside($repair));
                 if ('text' === $repair->kind()) {
-                    $splices->add($repair->place('end'), 0, XmlScanner::escaped(' ['.$wording->archived.' '.$repair->day.': '.$repair->permanent.']'));
+                    $splices->add($repair->place('end'), 0, self::behind($parts[$name] ?? '', $repair, $wording));
                     continue;
                 }
                 $splices->add($repair->place('end'), 0, '<w:r><w:t xml:space="preserve">'.$beside.'</w:t></w:r>');
@@ -81,6 +81,23 @@ final class DocxDraft implements Repairable
             }
         }
         $this->file->with($changed, $path);
+    }
+
+    /**
+     * What is set behind an address that is simply written: the run is ended, a field leads to the archive, and a run of the same
+     * properties goes on with the rest (ISO/IEC 29500-1, 17.16.5.25).
+     */
+    private static function behind(string $xml, Repair $repair, Wording $wording): string
+    {
+        $before = substr($xml, 0, $repair->place('end'));
+        $run = max((int) strrpos($before, '<w:r>'), (int) strrpos($before, '<w:r '));
+        // What changes of them are tracked inside has no end that is easily found: then the new runs look like the paragraph.
+        $properties = 1 === preg_match('~\G<w:r(?: [^>]*)?>\s*(<w:rPr>(?:(?!<w:rPrChange|</w:r>).)*?</w:rPr>)~s', $before, $m, 0, $run) ? $m[1] : '';
+        $words = static fn (string $text): string => '<w:r>'.$properties.'<w:t xml:space="preserve">'.XmlScanner::escaped($text).'</w:t></w:r>';
+        $mark = static fn (string $type): string => '<w:r>'.$properties.'<w:fldChar w:fldCharType="'.$type.'"/></w:r>';
+
+        return '</w:t></w:r>'.$words(' ['.$wording->archived.' '.$repair->day.': ').$mark('begin').'<w:r>'.$properties.'<w:instrText xml:space="preserve"> HYPERLINK "'.XmlScanner::escaped($repair->permanent).'" </w:instrText></w:r>'
+            .$mark('separate').$words($repair->permanent).$mark('end').'<w:r>'.$properties.'<w:t xml:space="preserve">]';
     }
 
     /** The number of a note: the place of its first mark among those of its kind. */

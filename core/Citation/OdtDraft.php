@@ -43,16 +43,19 @@ final class OdtDraft implements Repairable
 
     public function repair(array $repairs, Wording $wording, string $path): void
     {
+        $xml = $this->file->parts([self::CONTENT])[self::CONTENT] ?? '';
+        // A document without any link need not know the names that links are made of.
+        $isLinking = str_contains($xml, 'xmlns:xlink=') && str_contains($xml, 'xmlns:text=');
         $splices = new Splices();
         foreach ($repairs as $repair) {
             if ('text' === $repair->kind()) {
-                $splices->add($repair->place('end'), 0, XmlScanner::escaped(' ['.$wording->archived.' '.$repair->day.': '.$repair->permanent.']'));
+                $to = XmlScanner::escaped($repair->permanent);
+                $splices->add($repair->place('end'), 0, XmlScanner::escaped(' ['.$wording->archived.' '.$repair->day.': ').($isLinking ? '<text:a xlink:type="simple" xlink:href="'.$to.'">'.$to.'</text:a>' : $to).']');
             } else {
                 $splices->add($repair->place('at'), $repair->place('length'), XmlScanner::escaped($repair->permanent));
                 $splices->add($repair->place('end'), 0, XmlScanner::escaped(' '.$wording->beside($repair)));
             }
         }
-        $xml = $this->file->parts([self::CONTENT])[self::CONTENT] ?? '';
         $this->file->with([self::CONTENT => $splices->on($xml)], $path);
     }
 

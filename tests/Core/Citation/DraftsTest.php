@@ -127,6 +127,29 @@ final class DraftsTest extends TestCase
         }
     }
 
+    public function testAnAddressThatIsSimplyWrittenGetsALinkBehindIt(): void
+    {
+        $w = 'http://schemas.openxmlformats.org/wordprocessingml/2006/main';
+        foreach (['<w:rPr><w:b/><w:i/></w:rPr>' => true, '<w:rPr><w:b/><w:rPrChange w:id="1"><w:rPr><w:i/></w:rPr></w:rPrChange></w:rPr>' => false, '' => false] as $properties => $isCopied) {
+            $path = $this->folder->file('bare.docx', Office::zip(['word/document.xml' => "<w:document xmlns:w=\"{$w}\"><w:body><w:p><w:r w:rsidR=\"00A\">{$properties}<w:t xml:space=\"preserve\">See http://a.test/?x&amp;y, and http://b.test/ too</w:t><w:tab/></w:r></w:p></w:body></w:document>"]));
+            $this->repaired(new DocxDraft($path));
+            $xml = Office::parts($this->folder->path.'/out')['word/document.xml'];
+            $tree = simplexml_load_string($xml);
+            self::assertNotFalse($tree);
+            $tree->registerXPathNamespace('w', $w);
+            $all = static fn (string $what): array => array_map(strval(...), \is_array($found = $tree->xpath($what)) ? $found : []);
+            self::assertSame('See http://a.test/?x&y [archived 3 May 2024: '.self::KEPT.'], and http://b.test/ [archived 3 May 2024: '.self::KEPT.'] too', implode('', $all('//w:t')));
+            self::assertSame([' HYPERLINK "'.self::KEPT.'" ', ' HYPERLINK "'.self::KEPT.'" '], $all('//w:p/w:r/w:instrText'));
+            self::assertCount(6, $all('//w:p/w:r/w:fldChar'));
+            self::assertCount(15, $all('//w:p/w:r'), 'six new runs and what is left, for each');
+            self::assertCount($isCopied ? 15 : ('' === $properties ? 0 : 1), $all('//w:p/w:r/w:rPr'));
+            self::assertCount(1, $all('//w:tab'));
+        }
+        $path = $this->folder->file('bare.odt', Office::zip(['content.xml' => '<o:d xmlns:o="urn:o" xmlns:text="urn:oasis:names:tc:opendocument:xmlns:text:1.0"><text:p>See http://a.test/.</text:p></o:d>']));
+        $this->repaired(new OdtDraft($path));
+        self::assertStringContainsString('<text:p>See http://a.test/ [archived 3 May 2024: '.self::KEPT.'].</text:p>', Office::parts($this->folder->path.'/out')['content.xml'], 'without the names that links are made of');
+    }
+
     public function testOneOfTwoThatAreAlikeIsLedElsewhere(): void
     {
         $draft = new MarkdownDraft("<http://a.test/> (accessed 2024-05-03)\n\n<http://a.test/> (accessed 2024-06-03)");
