@@ -72,6 +72,12 @@ final class Troubles
         return 1 === preg_match(self::CONSENT, mb_scrub($text));
     }
 
+    /** Whether words are those of a way in. */
+    public static function asksForSignIn(string $text): bool
+    {
+        return 1 === preg_match(self::LOGIN, mb_scrub($text)) || self::isGate($text);
+    }
+
     /** Whether a sentence says that only some may read on. */
     public static function isGate(string $sentence): bool
     {
@@ -99,12 +105,11 @@ final class Troubles
         $path = (string) parse_url($page->url, \PHP_URL_PATH).'?'.(string) parse_url($page->url, \PHP_URL_QUERY);
         $ledThere = $page->url !== $page->asked && 1 === preg_match('#(?:^|[/?&=_-])(?:log-?in|sign-?in|log-?on|auth(?:enticate|orize)?|sso|anmelden)(?:[/?&=._-]|$)#i', $path);
 
-        return match (true) {
-            $password && $ledThere => true,
-            $password => $words < 90 && 1 === preg_match(self::LOGIN, $text),
-            1 === preg_match(self::PAYWALL, $text) => $words < 400,
-            default => $words < self::STUB && [] !== array_filter(Split::by('/[.!?。！？]\s|\n/u', $text), self::isGate(...)),
-        };
+        if ($password && ($ledThere || ($words < 90 && 1 === preg_match(self::LOGIN, $text)))) {
+            return true;
+        }
+
+        return ($words < 400 && 1 === preg_match(self::PAYWALL, $text)) || ($words < self::STUB && [] !== array_filter(Split::by('/[.!?。！？]\s|\n/u', $text), self::isGate(...)));
     }
 
     private static function saysNotFound(PageSeen $page, int $words): bool

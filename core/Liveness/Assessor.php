@@ -33,7 +33,7 @@ final readonly class Assessor
             return new Assessment($looked->failure, [$looked->message], LiveReason::NoHost === $looked->failure ? 0.9 : 0.95);
         }
         $status = $looked->status ?? 0;
-        $page = new PageSigns($looked);
+        $page = PageSigns::of($looked);
 
         return $this->byStatus($status, $page) ?? $this->byPage($looked, $page, $held);
     }
@@ -69,11 +69,19 @@ final readonly class Assessor
         }
         $same = null === $held || '' === $held->text ? null : Sameness::of($held, $page->main);
         $isHeld = true === $same?->isSame;
+        $beside = $isHeld || self::isFront($looked->asked) ? null : $this->probe(self::beside($looked->asked, ($this->random)()));
+        if (null !== $beside && \in_array($beside->status, [404, 410], true) && $looked->isHtml() && $beside->isHtml()) {
+            $error = PageSigns::of($beside);
+            if ((new NothingThere([$error]))->isThat($page)) {
+                return new Assessment(LiveReason::Soft404, [\sprintf('It is the page that the server shows where nothing is, though with status %d.', $looked->status ?? 0)], 0.93);
+            }
+            $page = $page->without($error->document);
+        }
         $saysGone = $page->saysGone(null !== $same && !$isHeld);
         // What is left of a story at a gate is the same as far as it goes.
         $isCut = $isHeld && $page->main->words < 0.6 * $held->words && $page->asksToSignIn();
         if (!$isHeld || $saysGone || $isCut) {
-            $blocked = $this->blocked($looked, $page) ?? $this->gone($looked, $page, $isHeld, $saysGone);
+            $blocked = $this->blocked($looked, $page) ?? $this->gone($looked, $page, $isHeld, $saysGone, $beside);
             if (null !== $blocked) {
                 return $blocked;
             }
@@ -114,7 +122,7 @@ final readonly class Assessor
         return null;
     }
 
-    private function gone(Looked $looked, PageSigns $page, bool $isHeld, bool $saysGone): ?Assessment
+    private function gone(Looked $looked, PageSigns $page, bool $isHeld, bool $saysGone, ?Looked $beside): ?Assessment
     {
         $led = !self::isTrivial($looked->asked, $looked->final);
         $lost = !$isHeld;
@@ -131,23 +139,23 @@ final readonly class Assessor
             return null;
         }
 
-        return $this->likeNothing($looked, $page, $led);
+        return null === $beside ? null : $this->likeNothing($looked, $page, $led, $beside);
     }
 
     /**
      * Holds the page against what the server says to addresses that cannot be. Many sites pass over the last part of an address,
      * so of a page with a text of its own the answer to one in the same folder says little: another, far from it, has to be alike.
      */
-    private function likeNothing(Looked $looked, PageSigns $page, bool $led): ?Assessment
+    private function likeNothing(Looked $looked, PageSigns $page, bool $led, Looked $beside): ?Assessment
     {
         $said = [];
         $sure = null;
         foreach ($page->isArticle() ? [self::beside(...), $this->farFrom(...)] : [self::beside(...), self::beside(...), self::beside(...)] as $n => $make) {
-            $url = $make($looked->asked, ($this->random)());
-            $probe = null === $url ? null : $this->asker->look($url);
-            if (null === $probe || null !== $probe->failure || ($probe->status ?? 0) < 200 || ($probe->status ?? 0) > 299) {
+            $probe = 0 === $n ? $beside : $this->probe($make($looked->asked, ($this->random)()));
+            if (null === $probe || ($probe->status ?? 0) < 200 || ($probe->status ?? 0) > 299) {
                 return null;
             }
+            $url = $probe->asked;
             if (!$led && !self::isTrivial($url, $probe->final) && self::isTrivial($looked->final, $probe->final)) {
                 // What is unknown is led to this page, which stands for itself.
                 return null;
@@ -155,8 +163,8 @@ final readonly class Assessor
             if ($led && self::isPlace($looked->final, $probe->final) && !$page->isArticle()) {
                 return new Assessment(self::isFront($looked->final) ? LiveReason::HomeRedirect : LiveReason::Soft404, ['A made-up address leads to the same page: '.$looked->final.'.'], 0.9);
             }
-            $said[] = new PageSigns($probe);
-            $nothing = new NothingThere($page->isArticle() ? [new PageSigns($probe)] : $said);
+            $said[] = PageSigns::of($probe);
+            $nothing = new NothingThere($page->isArticle() ? [PageSigns::of($probe)] : $said);
             $sure = $nothing->explains($page);
             if ($page->isArticle() ? null === $sure : (0 === $n ? $nothing->isPlain($page) : null !== $sure)) {
                 break;
@@ -164,6 +172,14 @@ final readonly class Assessor
         }
 
         return null === $sure ? null : new Assessment(LiveReason::Soft404, ['The server says the same to a made-up address.'], min(0.95, 0.95 * $sure));
+    }
+
+    /** @return Looked|null what the server answers; null if it does not */
+    private function probe(?Url $url): ?Looked
+    {
+        $probe = null === $url ? null : $this->asker->look($url);
+
+        return null === $probe?->failure ? $probe : null;
     }
 
     /** Whether two redirects lead to one place: what they carry of the address that was asked for does not count. */

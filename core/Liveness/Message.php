@@ -56,6 +56,12 @@ final readonly class Message
         return (!$isArticle || $isLost || $isOffering) && $own < ($isLost ? self::OWN_OF_LOST : self::OWN)[$place];
     }
 
+    /** Whether it is said plainly at all, whatever else the page has to say. */
+    public function isSaid(): bool
+    {
+        return \in_array($this->place(false), ['heading', 'text'], true);
+    }
+
     /** Whether a passage stands in a menu, a form or the like. */
     public static function isAround(Passage $passage): bool
     {

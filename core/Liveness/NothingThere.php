@@ -50,6 +50,15 @@ final readonly class NothingThere
         return $own <= self::FEW + self::TURNING * $turning ? 0.85 : null;
     }
 
+    /** Whether the page is, word for word and picture for picture, what the server shows with a status for what is not there. */
+    public function isThat(PageSigns $page): bool
+    {
+        $error = $this->said[0];
+        [$own, $all] = self::own($page, $error);
+
+        return $all > self::FEW && $own <= self::FEW && $page->pictures() <= $error->pictures() && self::plain($page->document->title, $page->asked()) === self::plain($error->document->title, $error->asked());
+    }
+
     /** Whether one answer tells enough: the page has nothing of its own, or a heading of its own. */
     public function isPlain(PageSigns $page): bool
     {

@@ -26,6 +26,9 @@ final class PageSigns
     private const BEHIND = 40;
     /** Words beside a request for consent that make it a layer over a page. */
     private const BESIDE = 60;
+    private const MOSTLY = 0.5;
+    /** Steps of a way that lead to no more than the body. */
+    private const PAGE = 2;
     /** Words of an article that is no beginning of one. */
     private const WHOLE = 200;
 
@@ -36,17 +39,44 @@ final class PageSigns
     public readonly array $troubles;
     public readonly int $words;
     private readonly string $beginning;
+    /** Whether the main text is what stands on every page of the site. */
+    private readonly bool $isFrame;
 
-    public function __construct(private readonly Looked $looked)
+    /** @param Document|null $frame what the site shows where nothing is, status and all: what stands there, too, is none of the page's own */
+    private function __construct(private readonly Looked $looked, string $html, private readonly Document $whole, MainText $main, ?Document $frame)
     {
-        $this->html = Charset::toUtf8($looked->body, Charset::detect($looked->body, $looked->contentType));
-        $this->document = $looked->isHtml() ? Document::fromHtml($looked->body, $looked->contentType, (string) $looked->final) : Document::fromText($this->html);
-        $this->main = $looked->isHtml() ? MainText::fromHtml($looked->body, $looked->contentType, (string) $looked->final) : new MainText('', null, null, null, $this->html, true, 1.0, str_word_count($this->html));
-        $substance = (int) preg_match_all('/<(?:img|picture|video|audio|canvas|svg|iframe|frame|object|embed)\b/i', $this->html);
-        $seen = new PageSeen($looked->status ?? 0, (string) $looked->asked->withoutFragment(), (string) $looked->final, $this->document->title, $this->document->text(), $this->html, $substance);
+        $this->html = $html;
+        $this->main = $main;
+        $this->document = null === $frame ? $whole : $whole->without($frame);
+        $this->isFrame = null !== $frame && $this->isIn($whole);
+        $seen = new PageSeen($looked->status ?? 0, (string) $looked->asked->withoutFragment(), (string) $looked->final, $this->document->title, $this->document->text(), $this->html, $this->pictures());
         $this->words = $seen->words();
         $this->troubles = $looked->isHtml() ? Troubles::of($seen) : [];
         $this->beginning = mb_substr($this->document->title."\n".$this->document->text(), 0, 1_500);
+    }
+
+    public static function of(Looked $looked): self
+    {
+        $html = Charset::toUtf8($looked->body, Charset::detect($looked->body, $looked->contentType));
+        if (!$looked->isHtml()) {
+            return new self($looked, $html, Document::fromText($html), new MainText('', null, null, null, $html, true, 1.0, str_word_count($html)), null);
+        }
+        $tree = Document::tree($looked->body, $looked->contentType);
+        $document = Document::fromTree($tree, (string) $looked->final);
+
+        return new self($looked, $html, $document, MainText::of($tree, $document), null);
+    }
+
+    /** @param Document $frame what the site shows where nothing is, status and all */
+    public function without(Document $frame): self
+    {
+        return new self($this->looked, $this->html, $this->whole, $this->main, $frame);
+    }
+
+    /** How many elements it has that are seen without being read. */
+    public function pictures(): int
+    {
+        return (int) preg_match_all('/<(?:img|picture|video|audio|canvas|svg|iframe|frame|object|embed)\b/i', $this->html);
     }
 
     public function has(Trouble $trouble): bool
@@ -67,7 +97,9 @@ final class PageSigns
             return false;
         }
 
-        return $this->asksForPassword() || $this->endsAtGate();
+        $behind = $this->behindGate();
+
+        return $this->asksForPassword() ? $this->isWayIn() || (null !== $behind && $behind < self::BEHIND) : (null === $behind || $behind < self::BEHIND);
     }
 
     public function asksForPassword(): bool
@@ -75,8 +107,24 @@ final class PageSigns
         return 1 === preg_match('/<input\b[^<>]*\btype\s*=\s*["\']?password\b/i', $this->html);
     }
 
-    /** Whether hardly any text stands behind the sentence that says who may read on: in a menu, one invites; at a gate, one ends. */
-    private function endsAtGate(): bool
+    /** Whether the form for it is what the page is for, rather than a box above something else. */
+    private function isWayIn(): bool
+    {
+        if ((new Message($this->document))->isSaid()) {
+            return false;
+        }
+        $behind = 1 === preg_match('/<input\b[^<>]*\btype\s*=\s*["\']?password\b/i', $this->html, $m, \PREG_OFFSET_CAPTURE) ? substr($this->html, $m[0][1]) : '';
+        preg_match_all('~<h[1-3]\b[^<>]*>(.*?)</h[1-3]>~is', $behind, $m);
+
+        return [] === array_filter($m[1], static fn (string $heading): bool => !Troubles::asksForSignIn(html_entity_decode(strip_tags($heading), \ENT_QUOTES | \ENT_HTML5, 'UTF-8')));
+    }
+
+    /**
+     * How many words stand behind the sentence that says who may read on: in a menu, one invites; at a gate, one ends.
+     *
+     * @return int|null null if there is no such sentence
+     */
+    private function behindGate(): ?int
     {
         $after = null;
         foreach ($this->document->passages as $passage) {
@@ -87,13 +135,28 @@ final class PageSigns
             }
         }
 
-        return null === $after || $after < self::BEHIND;
+        return $after;
     }
 
     /** Whether there is an article, which may be about anything. */
     public function isArticle(): bool
     {
-        return $this->main->isArticle && $this->main->words >= 120;
+        return $this->main->isArticle && $this->main->words >= 120 && !$this->isFrame;
+    }
+
+    /** Whether most of the main text went with the frame. */
+    private function isIn(Document $whole): bool
+    {
+        $left = [];
+        foreach ($this->document->passages as $passage) {
+            $left[$passage->key] = true;
+        }
+        $lost = 0;
+        foreach ($whole->passages as $passage) {
+            $lost += !isset($left[$passage->key]) && str_contains($this->main->text, $passage->text) ? NothingThere::words($passage->text) : 0;
+        }
+
+        return $lost >= self::MOSTLY * max(1, $this->main->words);
     }
 
     public function isParked(): bool
@@ -144,12 +207,49 @@ final class PageSigns
         if (!$asks || !$button) {
             return false;
         }
+        $layer = $this->layer();
         $beside = 0;
         foreach ($this->document->passages as $passage) {
-            $counts = !Message::isAround($passage) && !Troubles::asksForConsent($passage->text);
-            $beside += $counts ? NothingThere::words($passage->text) : 0;
+            if (Message::isAround($passage) || Troubles::asksForConsent($passage->text) || (null !== $layer && str_starts_with($passage->path.' ', $layer.' '))) {
+                continue;
+            }
+            if (null !== $layer && (PassageKind::Heading === $passage->kind || \in_array(Vocabulary::gone($passage->text), [Saying::Plainly, Saying::Wholly], true))) {
+                return false;
+            }
+            $beside += NothingThere::words($passage->text);
         }
 
         return $beside < self::BESIDE || Troubles::asksForConsent(mb_substr($this->main->text, 0, 300));
+    }
+
+    /** The way to the element that holds the request for consent and nothing else; null if that is the whole page. */
+    private function layer(): ?string
+    {
+        $common = null;
+        foreach ($this->document->passages as $passage) {
+            if (Troubles::asksForConsent($passage->text) || 1 === preg_match('~ button[#.:]~', $passage->path)) {
+                $steps = explode(' ', $passage->path);
+                $common = null === $common ? $steps : \array_slice($common, 0, self::alike($common, $steps));
+            }
+        }
+        if (null === $common || \count($common) <= self::PAGE) {
+            return null;
+        }
+
+        return implode(' ', $common);
+    }
+
+    /**
+     * @param list<string> $one
+     * @param list<string> $other
+     */
+    private static function alike(array $one, array $other): int
+    {
+        $n = 0;
+        while ($n < min(\count($one), \count($other)) && $one[$n] === $other[$n]) {
+            ++$n;
+        }
+
+        return $n;
     }
 }

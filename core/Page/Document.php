@@ -52,7 +52,12 @@ final readonly class Document
      */
     public static function fromHtml(string $bytes, ?string $contentType = null, ?string $url = null): self
     {
-        return (new DocumentReader(self::tree($bytes, $contentType), null === $url ? null : Url::tryParse($url)))->read();
+        return self::fromTree(self::tree($bytes, $contentType), $url);
+    }
+
+    public static function fromTree(Tree $tree, ?string $url = null): self
+    {
+        return (new DocumentReader($tree, null === $url ? null : Url::tryParse($url)))->read();
     }
 
     /** @param string $bytes of any encoding */
@@ -128,6 +133,32 @@ final readonly class Document
     }
 
     /** All text, a passage a line. */
+    /**
+     * Without the passages that another page has as well, and the links in them.
+     */
+    public function without(self $other): self
+    {
+        $there = [];
+        foreach ($other->passages as $passage) {
+            $there[$passage->key] = true;
+        }
+        $passages = $numbers = [];
+        foreach ($this->passages as $n => $passage) {
+            if (!isset($there[$passage->key])) {
+                $numbers[$n] = \count($passages);
+                $passages[] = $passage;
+            }
+        }
+        $links = [];
+        foreach ($this->links as $link) {
+            if (isset($numbers[$link->passage])) {
+                $links[] = $link->in($numbers[$link->passage]);
+            }
+        }
+
+        return new self($this->title, $this->description, $this->language, $passages, $links, $this->pictures, $this->hidden, $this->metadata, $this->structured, $this->parts, $this->isCut);
+    }
+
     public function text(): string
     {
         return implode("\n", array_map(static fn (Passage $passage): string => $passage->text, $this->passages));

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Page;
 
+use Ypomna\Core\Html\Tree;
+
 /**
  * What a page was opened for: the article without its surroundings, and whether it is one at all.
  *
@@ -33,6 +35,14 @@ final readonly class MainText
     /** @param string $bytes of any encoding */
     public static function fromHtml(string $bytes, ?string $contentType = null, ?string $url = null): self
     {
-        return (new MainTextReader(Document::tree($bytes, $contentType), $url))->read();
+        $tree = Document::tree($bytes, $contentType);
+
+        return self::of($tree, Document::fromTree($tree, $url));
+    }
+
+    /** @param Document $document of that tree */
+    public static function of(Tree $tree, Document $document): self
+    {
+        return (new MainTextReader($tree, $document))->read();
     }
 }

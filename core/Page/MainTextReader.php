@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Page;
 
-use Ypomna\Core\Address\Url;
 use Ypomna\Core\Html\Tree;
 
 /** @internal */
@@ -22,15 +21,13 @@ final class MainTextReader
     /** Letters of a box that asks for something. */
     private const BOX = 300;
 
-    private readonly Document $document;
     /** @var list<TextBlock> */
     private array $blocks = [];
     private readonly ArticleFacts $facts;
 
-    public function __construct(Tree $tree, ?string $url)
+    public function __construct(Tree $tree, private readonly Document $document)
     {
-        $this->document = (new DocumentReader($tree, null === $url ? null : Url::tryParse($url)))->read();
-        $this->facts = new ArticleFacts($tree, $this->document);
+        $this->facts = new ArticleFacts($tree, $document);
         $this->gather();
     }
 

@@ -41,7 +41,7 @@ final readonly class HeldText
                 return [$capture, null];
             }
             try {
-                $signs = new PageSigns($this->asSeen($capture));
+                $signs = PageSigns::of($this->asSeen($capture));
             } catch (WarcError) {
                 continue;
             }

@@ -1,0 +1,104 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Tests\Core\Liveness;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Liveness\Asker;
+use Ypomna\Core\Liveness\Assessor;
+use Ypomna\Core\Liveness\Looked;
+
+/** The same contents in pages built in nine ways: what stands around a message, or a short text, decides nothing. */
+final class FramesTest extends TestCase
+{
+    private const FRAMES = ['bare', 'elements', 'boxes', 'tables', 'cards', 'banner', 'scripts', 'forms', 'small-print', 'portal'];
+
+    /** @param list<string> $bodies */
+    #[DataProvider('contents')]
+    public function testWhatStandsAroundDecidesNothing(string $expected, array $bodies, bool $isEverywhere): void
+    {
+        $wrong = [];
+        $all = 0;
+        foreach (self::FRAMES as $frame) {
+            foreach ($bodies as $n => $body) {
+                ++$all;
+                $found = $this->judge(self::framed($frame, $body, $n), $isEverywhere ? null : self::framed($frame, '<h1>No such thing</h1><p>Look elsewhere.</p>', 1));
+                if ($found !== $expected) {
+                    $wrong[] = "{$frame}, {$body}: {$found}";
+                }
+            }
+        }
+        self::assertLessThanOrEqual((int) floor(0.02 * $all), \count($wrong), implode("\n", $wrong));
+    }
+
+    /**
+     * @return iterable<string, array{string, list<string>, bool}>
+     */
+    public static function contents(): iterable
+    {
+        $gone = [
+            '<h1>Page not found</h1>', '<h1>404</h1><p>The page you asked for is not here.</p>', '<h1>Oops!</h1><p>We can’t find the page you’re looking for.</p>', '<h2>This article is no longer available</h2>', '<p>This post has been deleted.</p>', '<h1>Not found</h1><p>Sorry, there is no such page.</p>', '<h1>Seite nicht gefunden</h1><p>Die gesuchte Seite existiert nicht.</p>',
+            '<h1>Fehler 404</h1>', '<p>Dieser Beitrag wurde gelöscht.</p>', '<h1>Page introuvable</h1><p>Vérifiez l’adresse.</p>', '<p>Cet article a été supprimé.</p>', '<h1>Página no encontrada</h1>', '<p>El contenido ya no está disponible.</p>', '<h1>Pagina non trovata</h1>', '<h1>Página não encontrada</h1>', '<h1>Pagina niet gevonden</h1>',
+            '<h1>Sidan hittades inte</h1>', '<h1>Siden blev ikke fundet</h1>', '<h1>Sivua ei löytynyt</h1>', '<h1>Nie znaleziono strony</h1>', '<h1>Stránka nenalezena</h1>', '<h1>Az oldal nem található</h1>', '<h1>Pagina nu a fost găsită</h1>', '<h1>Η σελίδα δεν βρέθηκε</h1>', '<h1>Страница не найдена</h1>', '<h1>Сторінку не знайдено</h1>',
+            '<h1>Sayfa bulunamadı</h1>', '<h1>Không tìm thấy trang</h1>', '<h1>Halaman tidak ditemukan</h1>', '<h1>الصفحة غير موجودة</h1>', '<h1>הדף לא נמצא</h1>', '<h1>ページが見つかりません</h1>', '<h1>找不到页面</h1>', '<h1>페이지를 찾을 수 없습니다</h1>',
+        ];
+        yield 'gone, where others are not' => ['vanished soft-404', $gone, false];
+        yield 'gone, as all addresses are' => ['vanished soft-404', [...$gone, '<h1>Welcome</h1><p>Choose from the menu.</p>', '<h1>Kesra</h1><p>Qua nen tibo.</p>'], true];
+        yield 'short, and there' => ['alive ok', [
+            '<h1>Opening hours</h1><p>Monday to Friday, nine to noon.</p>', '<h1>Pier closed</h1><p>The pier is closed until 4 May.</p>', '<h1>Kapitän gesucht</h1><p>Für die Fähre nach Torr, ab März.</p>', '<h1>Tarifs</h1><p>Adultes 12, enfants 6.</p>', '<h1>Lost umbrella</h1><p>It was found on the ferry and waits at the desk.</p>', '<h1>Δρομολόγια</h1><p>Κάθε μέρα στις επτά.</p>',
+            '<h1>Расписание</h1><p>Ежедневно в семь утра.</p>', '<h1>欠航のお知らせ</h1><p>本日の便はすべて欠航します。</p>', '<h1>Berth 12</h1><table><tr><td>Length<td>9 m<tr><td>Depth<td>2 m</table>', '<h1>Members of the board</h1><ul><li>Mira Oxley<li>Ivo Marsh<li>Oda Fenn</ul>', '<h1>Password of the week</h1><p>Herring. Say it at the door of the net loft.</p>', '<h1>Our privacy</h1><p>Nobody looks into our garden since the hedge has grown.</p>',
+        ], false];
+        $story = '<p>The keeper of Skerry Light wrote into her book each evening what she had seen, and for nineteen years she had seen the same three boats.</p><p>On 2 March she wrote of a fourth one, which came without lamps from the north and lay below the cliff until it was dark.</p><p>Two days later men of the harbour board asked for the book. She gave them the one of the year before.</p><p>The book of that year is in the care of a notary. He lets nobody read it, and tells everybody that it is there. It has two hundred pages, of which the last nine are said to be empty, though she wrote every day.</p>';
+        yield 'long, and there' => ['alive ok', ['<article><h1>Skerry Light</h1>'.$story.'</article>', '<h1>Page not found: what became of the keeper’s book</h1>'.$story, '<div><h2>This page has been removed</h2>'.$story.'</div>', '<h1>Subscribe to the light</h1>'.$story], false];
+        yield 'behind a gate' => ['blocked login', [
+            '<h1>Skerry Light</h1><p>The keeper wrote into her book each evening.</p><div><p>Subscribe to continue reading.</p></div>', '<h1>Skerry Light</h1><p>The keeper wrote into her book each evening.</p><div><h3>Log in to read the full story</h3></div>', '<h1>Skerry Light</h1><p>Die Wärterin schrieb jeden Abend in ihr Buch.</p><p>Jetzt mit Abo weiterlesen</p>', '<h1>Skerry Light</h1><p>La gardienne écrivait chaque soir.</p><p>Cet article est réservé aux abonnés.</p>',
+            '<h1>Skerry Light</h1><p>La farera escribía cada noche.</p><p>Suscríbete para seguir leyendo</p>', '<h1>スケリー灯台</h1><p>灯台守は毎晩日記を書いた。</p><p>続きを読むには会員登録が必要です</p>',
+        ], false];
+    }
+
+    private function judge(string $html, ?string $missing): string
+    {
+        $asker = new class($html, $missing) implements Asker {
+            public function __construct(private readonly string $html, private readonly ?string $missing)
+            {
+            }
+
+            public function look(Url $url): Looked
+            {
+                return new Looked($url, $url, [], null === $this->missing ? 200 : 404, 'text/html', 'text/html; charset=utf-8', $this->missing ?? $this->html);
+            }
+        };
+        $url = Url::parse('http://skerry.test/en/2024/held');
+        $made = 0;
+        $judged = (new Assessor($asker, static function () use (&$made): string { return 'ymadeup'.++$made; }))->judge(new Looked($url, $url, [], 200, 'text/html', 'text/html; charset=utf-8', $html));
+
+        return $judged->verdict->value.' '.$judged->reason->value;
+    }
+
+    private static function framed(string $frame, string $body, int $n): string
+    {
+        $title = 1 === preg_match('~<h\d>(.*?)</h\d>~', $body, $m) && 0 === $n % 2 ? strip_tags($m[1]).' | Skerry House' : 'Skerry House';
+        $menu = ['News', 'Tides', 'Boats', 'Jobs', 'Pictures', 'The house', 'Sign in', 'Subscribe'];
+        $links = '<ul><li><a href=/x>'.implode('</a><li><a href=/x>', $menu).'</a></ul>';
+        $cards = '<h3>Read also</h3>'.implode('', array_map(static fn (int $k): string => "<div class=card><a href=/s/{$k}>Story {$k} of the northern coast</a><p>What was seen at pier {$k}, who told of it, and what the board says to that.</p></div>", range(1, 8)));
+        $foot = 'Skerry House, Rope Walk 4. Open on weekdays. All rights reserved. Privacy. Cookies. Contact us.';
+        $head = '<!doctype html><html lang=en><head><meta charset=utf-8><title>'.$title.'</title></head>';
+
+        return $head.match ($frame) {
+            'bare' => "<body>{$body}</body></html>",
+            'elements' => "<body><header><a href=/>Skerry House</a><nav>{$links}</nav></header><main>{$body}</main><aside><h4>Most read</h4>{$links}</aside><footer>{$foot}</footer></body></html>",
+            'boxes' => "<body><div class=top>{$links}</div><div class=mid><div class=left>{$links}</div><div class=content>{$body}</div></div><div class=bottom><p>{$foot}</p></div></body></html>",
+            'tables' => "<body><table width=760><tr><td colspan=2><a href=/>Skerry House</a> | <a href=/n>News</a> | <a href=/t>Tides</a></td></tr><tr><td width=140><font size=1><a href=/1>Boats</a><br><a href=/2>Jobs</a><br><a href=/3>Guests</a></font></td><td>{$body}</td></tr><tr><td colspan=2><font size=1>{$foot}</font></td></tr></table></body></html>",
+            'cards' => "<body><nav>{$links}</nav><main>{$body}</main><section>{$cards}</section><footer>{$foot}</footer></body></html>",
+            'banner' => "<body><div id=cmp><p>We and our partners use cookies to measure how our pages are read.</p><button>Accept all</button><button>Refuse</button></div><nav>{$links}</nav><div>{$body}</div></body></html>",
+            'scripts' => "<body><script>var state={\"error\":\"not found\",\"user\":null}</script><div id=root><div class=a><div class=b><svg></svg><button>Menu</button></div></div><div class=c><div class=d>{$body}</div></div></div><noscript>Some parts need scripts.</noscript></body></html>",
+            'forms' => "<body><form class=login><label>User <input name=u></label><label>Password <input type=password name=p></label><button>Log in</button></form><nav>{$links}</nav><main>{$body}</main><form class=letters><p>Our letter, once a month</p><input type=email><button>Send me the letter</button></form></body></html>",
+            'small-print' => "<body><div>{$links}</div><div>{$body}</div><div class=print><p>".str_repeat('Skerry House keeps what was written about the northern Sound and shows it to whoever asks. ', 8)."</p><p>{$foot}</p></div></body></html>",
+            'portal' => "<body><div class=bar>{$links}</div><div class=col>{$body}</div><div class=col><h2>Weather</h2><p>Wind from the south-west, four.</p><h2>Tides</h2><p>High water at 06:12 and 18:40.</p><h2>Word of the day</h2><p>Marram: a grass that holds dunes.</p></div></body></html>",
+            default => throw new \LogicException($frame),
+        };
+    }
+}
