@@ -242,6 +242,9 @@ final class ArticleFacts
         if ($block->letters() >= 110 || PassageKind::Sentence !== $block->kind) {
             return false;
         }
+        if (1 === preg_match('/©|\bcopyright\b|all rights reserved|alle rechte vorbehalten|tous droits réservés|todos los derechos reservados|tutti i diritti|todos os direitos|все права защищены|με την επιφύλαξη/iu', $block->text)) {
+            return true;
+        }
         if (1 === preg_match('/^(?:page|seite|página|pagina|pág\.?|σελίδα|страница|strona|sida|side)\s*\d+\s*(?:of|von|de|di|sur|van|από|из|z|av|af|\/)\s*\d+\b/iu', $block->text) || 1 === preg_match('/^\d{1,2}[:.]\d{2}\s*(?:h|Uhr|a\.?m\.?|p\.?m\.?)?$/iu', $block->text)) {
             return true;
         }

@@ -13,17 +13,21 @@ final class MainTextReader
     private const NEARLY_ALL = 0.72;
     private const AROUND_TAGS = '/(?:^| )(?:nav|aside|footer|form|menu|dialog|button|select)(?:[#.:]| |$)/';
     /** Names of what stands around an article. */
-    private const AROUND = '/[#.](?:[\w-]*[-_])?(?:ads?|advert\w*|sponsor\w*|promo\w*|banner|related\w*|recommend\w*|teasers?|share\w*|sharing|social\w*|comments?|commentlist|disqus|replies|respond|sidebar|side|breadcrumbs?|crumbs|pagination|pager|paging|menu|nav|navi|navbar|navigation|footer|foot|masthead|topbar|toolbar|newsletter|subscribe\w*|signup|sign-up|cookies?|consent|gdpr|popup|modal|overlay|widget|tags|taglist|tag-list|metadata|postmeta|post-meta|meta|byline|dateline|author-?(?:box|bio|info)|authors?|published|timestamp|pubdate|credits?|caption|print|tools|rating|ranking|most-?read|popular|trending|more-?(?:news|stories|from)|latest|copyright|legal|skip|hidden|sr-only|visually-hidden|captcha|login|werbung|anzeige|kommentare|copy|bl(?:ae|ä)ttern|signature|sig|user-?info|userbox|post-?author|poster|avatar)(?:[-_][\w-]*)?(?=[.:#\s]|$)|[#.](?:user|username|postuser|member)(?=[.:#\s]|$)/i';
+    private const AROUND = '/[#.](?:[\w-]*[-_])?(?:ads?|advert\w*|sponsor\w*|promo\w*|banner|related\w*|recommend\w*|teasers?|share\w*|sharing|social\w*|comments?|commentlist|disqus|replies|respond|sidebar|side|breadcrumbs?|crumbs|pagination|pager|paging|menu|nav|navi|navbar|navigation|footer|foot|bottom|colophon|site-?info|masthead|topbar|toolbar|newsletter|subscribe\w*|signup|sign-up|cookies?|consent|gdpr|popup|modal|overlay|widget|tags|taglist|tag-list|metadata|postmeta|post-meta|meta|byline|dateline|author-?(?:box|bio|info)|authors?|published|timestamp|pubdate|credits?|caption|print|tools|rating|ranking|most-?read|popular|trending|more-?(?:news|stories|from)|latest|copyright|legal|skip|hidden|sr-only|visually-hidden|captcha|login|werbung|anzeige|kommentare|copy|bl(?:ae|ä)ttern|signature|sig|user-?info|userbox|post-?author|poster|avatar)(?:[-_][\w-]*)?(?=[.:#\s]|$)|[#.](?:user|username|postuser|member)(?=[.:#\s]|$)/i';
     private const COMMENTS = '/[#.](?:[\w-]*[-_])?(?:comments?|commentlist|disqus|replies|respond|kommentare)(?:[-_][\w-]*)?(?=[.:#\s]|$)/i';
     private const SHORTEST = 40;
     /** So many stories, links of one name or the like make a list. */
     private const MANY = 3;
+    /** So much of the running text at least is the page's own beside stories that are offered. */
+    private const REST = 0.3;
     /** Letters of a box that asks for something. */
     private const BOX = 300;
 
     /** @var list<TextBlock> */
     private array $blocks = [];
     private readonly ArticleFacts $facts;
+    /** Paragraphs that begin other things, where these are what the page is for. */
+    private int $offered = 0;
 
     public function __construct(Tree $tree, private readonly Document $document)
     {
@@ -60,6 +64,36 @@ final class MainTextReader
             }
             $current->add($passage, $links[$n] ?? 0, $leads[$n] ?? false);
         }
+        $this->markOffered();
+    }
+
+    /**
+     * Paragraphs that are beginnings of something else, below a line that is a link, or with a link at their end that many have.
+     * Where they are few, or nearly all there is, they are what the page is about.
+     */
+    private function markOffered(): void
+    {
+        $offered = [];
+        $rest = $there = 0;
+        foreach ($this->blocks as $n => $block) {
+            if (!self::runs($block)) {
+                continue;
+            }
+            $before = $this->blocks[$n - 1] ?? null;
+            if ($block->leadsOn || (null !== $before && $before->linkShare() > 0.8 && (PassageKind::Heading === $before->kind || ($before->letters() >= 15 && str_contains($before->text, ' '))))) {
+                $offered[] = $block;
+                $there += $block->weight();
+            } else {
+                $rest += $block->weight();
+            }
+        }
+        $this->offered = \count($offered);
+        if ($this->offered >= self::MANY && $rest >= self::REST * ($rest + $there)) {
+            foreach ($offered as $block) {
+                $block->isOffered = true;
+            }
+            $this->offered = 0;
+        }
     }
 
     /** Whether the block reads like a paragraph of running text. */
@@ -68,7 +102,7 @@ final class MainTextReader
         $long = $block->letters() * $block->density();
 
         return \in_array($block->kind, [PassageKind::Sentence, PassageKind::Line, PassageKind::Item], true) && $long >= self::SHORTEST && $block->linkShare() < 0.45
-            && !self::isAround($block->path) && ($block->sentences > 1 || $long >= 90 || 1 === preg_match('/[.!?…:;。！？؟।]["\'”’»)]*$/u', $block->text));
+            && !$block->isOffered && !self::isAround($block->path) && ($block->sentences > 1 || $long >= 90 || 1 === preg_match('/[.!?…:;。！？؟।]["\'”’»)]*$/u', $block->text));
     }
 
     private static function isAround(string $path): bool
@@ -128,7 +162,7 @@ final class MainTextReader
             $inside = '' === $container || $block->path === $container || str_starts_with($block->path, $prefix);
             // What stands there again and again, shortly, is a label.
             $isLabel = $times[$block->text] > 2 && $block->letters() < 40 && PassageKind::Cell !== $block->kind;
-            if (!$inside || $isLabel || PassageKind::Caption === $block->kind) {
+            if (!$inside || $isLabel || $block->isOffered || PassageKind::Caption === $block->kind) {
                 continue;
             }
             $way = substr($block->path, \strlen($prefix) > \strlen($block->path) ? \strlen($block->path) : \strlen($prefix));
@@ -219,7 +253,7 @@ final class MainTextReader
         $score -= 0 === $letters ? 1.0 : 2.2 * $linked / max(1, $letters);
         // Headings that are links are teasers: a front page, a list.
         $score -= 0.22 * min(6, max(0, $headings - 1));
-        $score -= $this->offered($chosen) >= max(self::MANY, 0.4 * $paragraphs) ? 2.0 : 0.0;
+        $score -= $this->offered >= max(self::MANY, 0.4 * $paragraphs) ? 2.0 : 0.0;
         $score += $this->facts->saysArticle() ? 0.5 : 0.0;
         $score -= $this->facts->saysOther() ? 0.5 : 0.0;
         $score -= $letters < 200 || $sentences < 2 ? 0.8 : 0.0;
@@ -227,25 +261,6 @@ final class MainTextReader
         $confidence = 1 / (1 + exp(-2.6 * abs($score)));
 
         return [$score > 0, round($confidence, 3)];
-    }
-
-    /**
-     * How many paragraphs are beginnings of something else: below a line that is a link, or with a link at their end that many have.
-     *
-     * @param list<TextBlock> $chosen
-     */
-    private function offered(array $chosen): int
-    {
-        $numbers = array_flip(array_map(static fn (TextBlock $block): int => $block->number, $chosen));
-        $offered = 0;
-        foreach ($this->blocks as $n => $block) {
-            $before = $this->blocks[$n - 1] ?? null;
-            if (isset($numbers[$block->number]) && self::runs($block) && ($block->leadsOn || (null !== $before && $before->linkShare() > 0.8 && (PassageKind::Heading === $before->kind || ($before->letters() >= 15 && str_contains($before->text, ' ')))))) {
-                ++$offered;
-            }
-        }
-
-        return $offered;
     }
 
     /**

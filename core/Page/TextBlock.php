@@ -17,6 +17,8 @@ final class TextBlock
     public int $links = 0;
     /** Whether it has a link whose words many links of the page have, as those that lead to the whole of what begins here. */
     public bool $leadsOn = false;
+    /** Whether it is the beginning of something else that is offered. */
+    public bool $isOffered = false;
     private ?bool $dense = null;
 
     public function __construct(public readonly int $number, public readonly PassageKind $kind, public readonly string $path, private readonly ?CellPlace $cell)

@@ -10,6 +10,7 @@ use Ypomna\Core\Page\MainText;
 use Ypomna\Core\Page\PageDate;
 use Ypomna\Tests\Support\Edited\Articles;
 use Ypomna\Tests\Support\Edited\Sentences;
+use Ypomna\Tests\Support\Frames;
 use Ypomna\Tests\Support\Handmade;
 
 /** Articles in many surroundings and six languages, and pages that are none. */
@@ -67,6 +68,22 @@ final class MainTextTest extends TestCase
         self::assertGreaterThanOrEqual(0.98, array_sum($likeness) / \count($likeness));
         self::assertSame([], array_filter($likeness, static fn (float $one): bool => $one < 0.93));
         self::assertLessThanOrEqual(0.05 * \count($pages), \count($wrong), implode(', ', $wrong));
+    }
+
+    public function testWhatStandsAroundIsLeftOut(): void
+    {
+        $story = ['The keeper of Skerry Light wrote into her book each evening what she had seen, and for nineteen years she had seen the same three boats.', 'On 2 March she wrote of a fourth one, which came without lamps from the north and lay below the cliff until it was dark.', 'Two days later men of the harbour board asked for the book. She gave them the one of the year before.', 'The book of that year is in the care of a notary. He lets nobody read it, and tells everybody that it is there.'];
+        $bodies = [
+            '<article><h1>Skerry Light</h1><p class=by>By Ana Brook</p><p>'.implode('</p><p>', $story).'</p></article>', '<h1>Skerry Light</h1>'.implode('<br><br>', $story), '<h2>Skerry Light</h2><div><div>'.implode('</div><div>', $story).'</div></div>',
+            "<h1>Skerry Light</h1><p>{$story[0]}</p><ul><li>{$story[1]}</li><li>{$story[2]}</li></ul><p>{$story[3]}</p>",
+        ];
+        foreach (Frames::ALL as $frame) {
+            foreach ($bodies as $n => $body) {
+                $main = MainText::fromHtml(Frames::around($frame, $body), 'text/html; charset=utf-8');
+                self::assertSame(['Skerry Light', true], [$main->title, $main->isArticle], $frame.' '.$n);
+                self::assertGreaterThan(0.97, Articles::likeness(implode(' ', $story), $main->text), $frame.' '.$n.': '.$main->text);
+            }
+        }
     }
 
     public function testParagraphsArePartedAndWordsCounted(): void
