@@ -171,7 +171,16 @@ final readonly class Assessor
             }
         }
 
-        return null === $sure ? null : new Assessment(LiveReason::Soft404, ['The server says the same to a made-up address.'], min(0.95, 0.95 * $sure));
+        if (null === $sure) {
+            return null;
+        }
+        // Whatever stands before all pages of a site says nothing of the one behind it.
+        $barrier = $page->barrier();
+        if (null !== $barrier) {
+            return new Assessment($barrier, ['The server says the same to a made-up address, and that is no more than '.(LiveReason::Consent === $barrier ? 'a request for consent.' : 'a way to sign in or subscribe.')], 0.75);
+        }
+
+        return new Assessment(LiveReason::Soft404, ['The server says the same to a made-up address.'], min(0.95, 0.95 * $sure));
     }
 
     /** @return Looked|null what the server answers; null if it does not */

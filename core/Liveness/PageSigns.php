@@ -13,7 +13,6 @@ use Ypomna\Core\Completeness\Vocabulary;
 use Ypomna\Core\Http\Charset;
 use Ypomna\Core\Page\Document;
 use Ypomna\Core\Page\MainText;
-use Ypomna\Core\Page\PassageKind;
 use Ypomna\Core\Split;
 
 /** What a page that was answered shows of itself. */
@@ -27,8 +26,6 @@ final class PageSigns
     /** Words beside a request for consent that make it a layer over a page. */
     private const BESIDE = 60;
     private const MOSTLY = 0.5;
-    /** Steps of a way that lead to no more than the body. */
-    private const PAGE = 2;
     /** Words of an article that is no beginning of one. */
     private const WHOLE = 200;
 
@@ -39,6 +36,7 @@ final class PageSigns
     public readonly array $troubles;
     public readonly int $words;
     private readonly string $beginning;
+    private readonly Barrier $barrier;
     /** Whether the main text is what stands on every page of the site. */
     private readonly bool $isFrame;
 
@@ -53,6 +51,7 @@ final class PageSigns
         $this->words = $seen->words();
         $this->troubles = $looked->isHtml() ? Troubles::of($seen) : [];
         $this->beginning = mb_substr($this->document->title."\n".$this->document->text(), 0, 1_500);
+        $this->barrier = new Barrier($this->document, $html);
     }
 
     public static function of(Looked $looked): self
@@ -97,45 +96,21 @@ final class PageSigns
             return false;
         }
 
-        $behind = $this->behindGate();
+        $behind = $this->barrier->behindGate();
+        $isGate = null !== $behind && $behind < self::BEHIND;
 
-        return $this->asksForPassword() ? $this->isWayIn() || (null !== $behind && $behind < self::BEHIND) : (null === $behind || $behind < self::BEHIND);
+        return $this->asksForPassword() ? $isGate || $this->barrier->isWayIn() : $isGate || null === $behind;
     }
 
     public function asksForPassword(): bool
     {
-        return 1 === preg_match('/<input\b[^<>]*\btype\s*=\s*["\']?password\b/i', $this->html);
+        return $this->barrier->asksForPassword();
     }
 
-    /** Whether the form for it is what the page is for, rather than a box above something else. */
-    private function isWayIn(): bool
+    /** What stands before the text on a page that the server shows to any address, however much there is around it. */
+    public function barrier(): ?LiveReason
     {
-        if ((new Message($this->document))->isSaid()) {
-            return false;
-        }
-        $behind = 1 === preg_match('/<input\b[^<>]*\btype\s*=\s*["\']?password\b/i', $this->html, $m, \PREG_OFFSET_CAPTURE) ? substr($this->html, $m[0][1]) : '';
-        preg_match_all('~<h[1-3]\b[^<>]*>(.*?)</h[1-3]>~is', $behind, $m);
-
-        return [] === array_filter($m[1], static fn (string $heading): bool => !Troubles::asksForSignIn(html_entity_decode(strip_tags($heading), \ENT_QUOTES | \ENT_HTML5, 'UTF-8')));
-    }
-
-    /**
-     * How many words stand behind the sentence that says who may read on: in a menu, one invites; at a gate, one ends.
-     *
-     * @return int|null null if there is no such sentence
-     */
-    private function behindGate(): ?int
-    {
-        $after = null;
-        foreach ($this->document->passages as $passage) {
-            if (Troubles::isGate($passage->text)) {
-                $after = 0;
-            } elseif (null !== $after && PassageKind::Heading !== $passage->kind && !Message::isAround($passage)) {
-                $after += NothingThere::words($passage->text);
-            }
-        }
-
-        return $after;
+        return $this->barrier->reason();
     }
 
     /** Whether there is an article, which may be about anything. */
@@ -201,55 +176,8 @@ final class PageSigns
         if ($this->isArticle() || $this->words > 400) {
             return false;
         }
-        $asks = Troubles::asksForConsent($this->beginning);
-        $button = 1 === preg_match('~<(?:button|a|input)\b[^<>]*>?[^<]{0,80}(?:accept|agree|allow|consent|akzeptier|zustimm|einverstanden|accepter|aceptar|aceitar|accetta|accepteren|akkoord|godkänn|acceptera|tillad|godta|hyväksy|akceptuj|zgadzam|souhlas|přijmout|elfogad|αποδοχή|αποδέχομαι|συμφων|принять|соглас|прийняти|kabul|đồng ý|동의|수락|接受|同意|موافق|قبول|מסכים|אישור|ยอมรับ)|value\s*=\s*["\'][^"\']{0,40}(?:accept|agree|allow)~iu', $this->html);
+        $beside = $this->barrier->besideConsent();
 
-        if (!$asks || !$button) {
-            return false;
-        }
-        $layer = $this->layer();
-        $beside = 0;
-        foreach ($this->document->passages as $passage) {
-            if (Message::isAround($passage) || Troubles::asksForConsent($passage->text) || (null !== $layer && str_starts_with($passage->path.' ', $layer.' '))) {
-                continue;
-            }
-            if (null !== $layer && (PassageKind::Heading === $passage->kind || \in_array(Vocabulary::gone($passage->text), [Saying::Plainly, Saying::Wholly], true))) {
-                return false;
-            }
-            $beside += NothingThere::words($passage->text);
-        }
-
-        return $beside < self::BESIDE || Troubles::asksForConsent(mb_substr($this->main->text, 0, 300));
-    }
-
-    /** The way to the element that holds the request for consent and nothing else; null if that is the whole page. */
-    private function layer(): ?string
-    {
-        $common = null;
-        foreach ($this->document->passages as $passage) {
-            if (Troubles::asksForConsent($passage->text) || 1 === preg_match('~ button[#.:]~', $passage->path)) {
-                $steps = explode(' ', $passage->path);
-                $common = null === $common ? $steps : \array_slice($common, 0, self::alike($common, $steps));
-            }
-        }
-        if (null === $common || \count($common) <= self::PAGE) {
-            return null;
-        }
-
-        return implode(' ', $common);
-    }
-
-    /**
-     * @param list<string> $one
-     * @param list<string> $other
-     */
-    private static function alike(array $one, array $other): int
-    {
-        $n = 0;
-        while ($n < min(\count($one), \count($other)) && $one[$n] === $other[$n]) {
-            ++$n;
-        }
-
-        return $n;
+        return null !== $beside && ($beside < self::BESIDE || Troubles::asksForConsent(mb_substr($this->main->text, 0, 300)));
     }
 }

@@ -58,6 +58,34 @@ final class FramesTest extends TestCase
         ], false];
     }
 
+    /** @param list<string> $bodies */
+    #[DataProvider('barriers')]
+    public function testWhatStandsBeforeAllPagesOfASite(string $expected, array $bodies): void
+    {
+        foreach (['bare', 'elements', 'boxes', 'tables', 'scripts', 'small-print'] as $frame) {
+            foreach ($bodies as $n => $body) {
+                self::assertSame($expected, $this->judge(Frames::around($frame, $body, $n), null), $frame.': '.$body);
+            }
+        }
+    }
+
+    /**
+     * @return iterable<string, array{string, list<string>}>
+     */
+    public static function barriers(): iterable
+    {
+        yield 'consent' => ['blocked consent', [
+            '<h1>We value your privacy</h1><p>We and our partners use cookies.</p><button>Accept all</button>', '<div class=w><h2>Before you continue</h2><p>This site stores cookies to show you advertising. By agreeing you let us.</p><button>I agree</button><a href=/more>More</a></div>',
+            '<h1>Ihre Privatsphäre</h1><p>Wir und unsere Partner verwenden Cookies.</p><button>Alle akzeptieren</button>', '<dialog open><p>Nous utilisons des cookies avec votre consentement.</p><button>Tout accepter</button></dialog>',
+        ]];
+        yield 'sign-in' => ['blocked login', [
+            '<h1>Log in</h1><form><input name=u><input type=password name=p><button>Log in</button></form>', '<h1>Members only</h1><p>Please sign in to see this page.</p><form><input name=u><input type=password name=p><button>Go</button></form>',
+            '<h1>Anmelden</h1><form><label>Name<input></label><label>Passwort<input type=password></label><button>Anmelden</button></form><p><a href=/x>Passwort vergessen?</a></p>', '<h1>Skerry Light</h1><p>Only the beginning stands here.</p><p>Subscribe to continue reading.</p>',
+        ]];
+        yield 'nobody’s' => ['vanished parked', ['<h1>skerry.test is for sale</h1>', '<h1>This domain has expired</h1><p>Renew it with your provider.</p>', '<h1>Account suspended</h1><p>Contact your hosting provider.</p>', '<p>Diese Domain steht zum Verkauf.</p>']];
+        yield 'riddles' => ['blocked challenge', ['<h1>Are you human?</h1><p>Please complete the captcha.</p>', '<h1>Just a moment</h1><p>We are checking your browser.</p>']];
+    }
+
     private function judge(string $html, ?string $missing): string
     {
         $asker = new class($html, $missing) implements Asker {
