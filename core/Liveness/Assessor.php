@@ -139,7 +139,7 @@ final readonly class Assessor
             return null;
         }
 
-        return null === $beside ? null : $this->likeNothing($looked, $page, $led, $beside);
+        return null === $beside || $page->isUnfilled() ? null : $this->likeNothing($looked, $page, $led, $beside);
     }
 
     /**

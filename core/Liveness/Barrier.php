@@ -8,6 +8,7 @@ use Ypomna\Core\Completeness\Saying;
 use Ypomna\Core\Completeness\Troubles;
 use Ypomna\Core\Completeness\Vocabulary;
 use Ypomna\Core\Page\Document;
+use Ypomna\Core\Page\Passage;
 use Ypomna\Core\Page\PassageKind;
 
 /**
@@ -21,8 +22,15 @@ final readonly class Barrier
     private const PASSWORD = '/<input\b[^<>]*\btype\s*=\s*["\']?password\b/i';
     private const AGREE = '~<(?:button|a|input)\b[^<>]*>?[^<]{0,80}(?:accept|agree|allow|consent|akzeptier|zustimm|einverstanden|accepter|aceptar|aceitar|accetta|accepteren|akkoord|godkänn|acceptera|tillad|godta|hyväksy|akceptuj|zgadzam|souhlas|přijmout|elfogad|αποδοχή|αποδέχομαι|συμφων|принять|соглас|прийняти|kabul|đồng ý|동의|수락|接受|同意|موافق|قبول|מסכים|אישור|ยอมรับ)|value\s*=\s*["\'][^"\']{0,40}(?:accept|agree|allow)~iu';
 
+    /** Passages that are looked at. */
+    private const MOST = 2_000;
+
+    /** @var list<Passage> */
+    private array $passages;
+
     public function __construct(private Document $document, private string $html)
     {
+        $this->passages = \array_slice($document->passages, 0, self::MOST);
     }
 
     public function asksForPassword(): bool
@@ -50,7 +58,7 @@ final readonly class Barrier
     public function behindGate(): ?int
     {
         $after = null;
-        foreach ($this->document->passages as $passage) {
+        foreach ($this->passages as $passage) {
             if (Troubles::isGate($passage->text)) {
                 $after = 0;
             } elseif (null !== $after && PassageKind::Heading !== $passage->kind && !Message::isAround($passage)) {
@@ -73,7 +81,7 @@ final readonly class Barrier
         }
         $layer = $this->layer();
         $beside = 0;
-        foreach ($this->document->passages as $passage) {
+        foreach ($this->passages as $passage) {
             if (Message::isAround($passage) || Troubles::asksForConsent($passage->text) || (null !== $layer && str_starts_with($passage->path.' ', $layer.' '))) {
                 continue;
             }
@@ -90,7 +98,7 @@ final readonly class Barrier
     public function reason(): ?LiveReason
     {
         $head = $this->document->title;
-        foreach ($this->document->passages as $passage) {
+        foreach ($this->passages as $passage) {
             if (PassageKind::Heading === $passage->kind) {
                 $head .= "\n".$passage->text;
                 break;
@@ -114,7 +122,7 @@ final readonly class Barrier
     private function layer(): ?string
     {
         $common = null;
-        foreach ($this->document->passages as $passage) {
+        foreach ($this->passages as $passage) {
             if (Troubles::asksForConsent($passage->text) || 1 === preg_match('~ button[#.:]~', $passage->path)) {
                 $steps = explode(' ', $passage->path);
                 $common = null === $common ? $steps : \array_slice($common, 0, self::alike($common, $steps));

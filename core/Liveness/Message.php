@@ -30,6 +30,7 @@ final readonly class Message
     private const TEASER = 60;
     /** From so many words on it matters no more which of them are help. */
     private const ENOUGH = 600;
+    private const MOST = 1_000;
     /** A passage of which so much is links is one. */
     private const LINK = 0.6;
     private const AROUND = '~(?:^| )(?:nav|footer|header|aside|form|button|select|dialog)\b~';
@@ -141,8 +142,8 @@ final readonly class Message
         foreach ($this->document->passages as $n => $passage) {
             if (PassageKind::Heading === $passage->kind) {
                 $under[] = 0;
-                $all += ($linked[$n] ?? 0.0) < self::LINK && !self::isAround($passage) && \in_array(Vocabulary::gone($passage->text), [Saying::No, Saying::Perhaps], true) ? NothingThere::words($passage->text) : 0;
-            } elseif (!self::isAround($passage) && ($linked[$n] ?? 0.0) < self::LINK && ($all > self::ENOUGH || (Saying::No === Vocabulary::gone($passage->text) && !Vocabulary::helps($passage->text)))) {
+                $all += ($linked[$n] ?? 0.0) < self::LINK && $n <= self::MOST && !self::isAround($passage) && \in_array(Vocabulary::gone($passage->text), [Saying::No, Saying::Perhaps], true) ? NothingThere::words($passage->text) : 0;
+            } elseif (!self::isAround($passage) && ($linked[$n] ?? 0.0) < self::LINK && ($all > self::ENOUGH || $n > self::MOST || (Saying::No === Vocabulary::gone($passage->text) && !Vocabulary::helps($passage->text)))) {
                 $words = NothingThere::words($passage->text);
                 $under[array_key_last($under)] += $words;
                 $all += $words;

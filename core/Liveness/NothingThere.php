@@ -56,7 +56,7 @@ final readonly class NothingThere
         $error = $this->said[0];
         [$own, $all] = self::own($page, $error);
 
-        return $all > self::FEW && $own <= self::FEW && $page->pictures() <= $error->pictures() && self::plain($page->document->title, $page->asked()) === self::plain($error->document->title, $error->asked());
+        return $all > self::FEW && $own <= self::FEW && !$page->isUnfilled() && $page->pictures() <= $error->pictures() && self::plain($page->document->title, $page->asked()) === self::plain($error->document->title, $error->asked());
     }
 
     /** Whether one answer tells enough: the page has nothing of its own, or a heading of its own. */

@@ -26,6 +26,10 @@ final class PageSigns
     /** Words beside a request for consent that make it a layer over a page. */
     private const BESIDE = 60;
     private const MOSTLY = 0.5;
+    /** Passages that are held against the main text. */
+    private const FIRST = 2_000;
+    /** What scripts fill, on a page that is made by them; the server does not know what. */
+    private const UNFILLED = '~<(?:(?:div|main|section)\b[^<>]*\bid\s*=\s*["\']?(?:root|app|main|application|page|__\w+|[\w-]*app[\w-]*|[\w-]*root[\w-]*)["\']?[^<>]*|[a-z]+-(?:app|root)\b[^<>]*)>\s*(?:<noscript\b[^<>]*>.{0,2000}?</noscript>\s*|<!--.{0,2000}?-->\s*|loading\S{0,3}\s*)*</~is';
     /** Words of an article that is no beginning of one. */
     private const WHOLE = 200;
 
@@ -78,6 +82,12 @@ final class PageSigns
         return (int) preg_match_all('/<(?:img|picture|video|audio|canvas|svg|iframe|frame|object|embed)\b/i', $this->html);
     }
 
+    /** Whether scripts make it: then one answer of the server is as good as another, and tells nothing of what a reader sees. */
+    public function isUnfilled(): bool
+    {
+        return $this->words < self::BEHIND && 1 === preg_match('/<script\b/i', $this->html) && 1 === preg_match(self::UNFILLED, $this->html);
+    }
+
     public function has(Trouble $trouble): bool
     {
         return \in_array($trouble, $this->troubles, true);
@@ -127,7 +137,7 @@ final class PageSigns
             $left[$passage->key] = true;
         }
         $lost = 0;
-        foreach ($whole->passages as $passage) {
+        foreach (\array_slice($whole->passages, 0, self::FIRST) as $passage) {
             $lost += !isset($left[$passage->key]) && str_contains($this->main->text, $passage->text) ? NothingThere::words($passage->text) : 0;
         }
 

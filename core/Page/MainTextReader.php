@@ -22,6 +22,8 @@ final class MainTextReader
     private const REST = 0.3;
     /** Letters of a box that asks for something. */
     private const BOX = 300;
+    /** Boxes that are looked for at most. */
+    private const BOXES = 30;
 
     /** @var list<TextBlock> */
     private array $blocks = [];
@@ -274,6 +276,9 @@ final class MainTextReader
         foreach ($this->blocks as $block) {
             if (1 === preg_match('/^(.+?) form[#.:]/', $block->path, $m) && \strlen($m[1]) > \strlen($container)) {
                 $boxes[$m[1].' '] = 0;
+                if (\count($boxes) >= self::BOXES) {
+                    break;
+                }
             }
         }
         foreach ($this->blocks as $block) {

@@ -58,6 +58,22 @@ final class FramesTest extends TestCase
         ], false];
     }
 
+    /** What the server says is one and the same for whatever scripts will show: nothing follows from that. */
+    public function testPagesThatScriptsMake(): void
+    {
+        $shells = [
+            '<div id=root></div>', '<main id="app"><noscript>Please turn scripts on to use this page.</noscript></main>', '<div id="__next"><!-- --></div>', '<harbour-app></harbour-app>', '<div class=x id=app-root>Loading…</div>',
+        ];
+        foreach ($shells as $shell) {
+            $page = '<!doctype html><html><head><title>Sound Harbour</title><script src=/a.js></script></head><body><header><a href=/>Sound Harbour</a> All boats, all piers, all day</header>'.$shell.'<footer>Sound Harbour, Quay 1</footer></body></html>';
+            self::assertSame('alive ok', $this->judge($page, null), $shell);
+            self::assertSame('alive ok', $this->judge($page, $page), $shell.', with status 404 elsewhere');
+            $filled = str_replace($shell, '<div id=root><h1>Page not found</h1><p>No such pier.</p></div>', $page);
+            self::assertSame('vanished soft-404', $this->judge($filled, null), 'what the server fills tells');
+        }
+        self::assertSame('vanished soft-404', $this->judge('<title>Sound Harbour</title><h1>Kesra velta</h1><p>Qua nen tibo kessa muno.</p><script src=/count.js></script>', '<title>Sound Harbour</title><h1>Kesra velta</h1><p>Qua nen tibo kessa muno.</p>'), 'the page for what is not there, with status 200');
+    }
+
     /** @param list<string> $bodies */
     #[DataProvider('barriers')]
     public function testWhatStandsBeforeAllPagesOfASite(string $expected, array $bodies): void
