@@ -140,14 +140,4 @@ final class FourthScenes extends SceneSite
 
         return '<!doctype html><html lang='.$language.'><head><meta charset=utf-8><title>'.htmlspecialchars($title).'</title></head><body><div class=top>'.$links($menu).'<form><input name=q></form></div><main>'.$body.'</main><div class=side><h4>'.array_shift($beside).'</h4>'.$links($beside).'</div><footer>'.$foot.'</footer></body></html>';
     }
-
-    private static function lone(string $html): \Closure
-    {
-        return static fn (Request $r): Response => static::PATH === $r->path ? Response::html($html) : self::notFound();
-    }
-
-    private static function all(string $html): \Closure
-    {
-        return static fn (): Response => Response::html($html);
-    }
 }

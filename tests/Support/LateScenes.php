@@ -176,14 +176,4 @@ final class LateScenes extends SceneSite
     {
         return self::page('Sound Museum', '<header><a href=/>Sound Museum</a><form action=/find><input name=q><button>Find</button></form></header><ul><li><a href=/o>Opening hours</a><li><a href=/g>Groups</a><li><a href=/s>Shop</a></ul>'.$body.'<hr><p>Sound Museum, 4 Rope Walk, Saltmarch. Open from Tuesday to Sunday, ten to five. The café closes at four.</p>');
     }
-
-    private static function lone(string $html): \Closure
-    {
-        return static fn (Request $r): Response => self::PATH === $r->path ? Response::html($html) : self::notFound();
-    }
-
-    private static function all(string $html): \Closure
-    {
-        return static fn (): Response => Response::html($html);
-    }
 }

@@ -141,14 +141,4 @@ final class OtherScenes extends SceneSite
         $this->scene('by-script', 'unreachable bad-response', static fn (): Response => Response::redirect('javascript:alert(1)', 302));
         $this->scene('half-way', 'unreachable bad-response', static fn (): Response => Response::html(str_repeat('<p>Brass, about 1910.</p>', 400))->cutAt(2_000));
     }
-
-    private static function lone(string $html): \Closure
-    {
-        return static fn (Request $r): Response => static::PATH === $r->path ? Response::html($html) : self::notFound();
-    }
-
-    private static function all(string $html): \Closure
-    {
-        return static fn (): Response => Response::html($html);
-    }
 }

@@ -265,6 +265,18 @@ class SceneSite implements Lapses, Site
         $this->scenes[$name] = new Scene($expected, $scheme.'://'.$name.'.'.$this->domain().($path ?? static::PATH), $held, $act);
     }
 
+    /** That page at the address that is asked for; nothing is at any other. */
+    protected static function lone(string $html): \Closure
+    {
+        return static fn (Request $r): Response => static::PATH === $r->path ? Response::html($html) : self::notFound();
+    }
+
+    /** That page, whatever is asked for. */
+    protected static function all(string $html): \Closure
+    {
+        return static fn (): Response => Response::html($html);
+    }
+
     protected static function page(string $title, string $body): string
     {
         return '<!doctype html><html><head><meta charset="utf-8"><title>'.htmlspecialchars($title).'</title></head><body>'.$body.'</body></html>';

@@ -88,14 +88,4 @@ final class ThirdScenes extends SceneSite
     {
         return self::page($title.' | Skerry House', '<header><a href=/>Skerry House</a><nav><ul><li><a href=/en/articles/>Articles</a><li><a href=/en/pictures/>Pictures</a><li><a href=/en/house/>The house</a><li><a href=/en/join/>Join</a></ul></nav></header><main>'.$body.'</main><aside><h3>From the shelves</h3><ul><li><a href=/1>Letters of the keepers</a><li><a href=/2>How to read a chart</a><li><a href=/3>The year of the fog</a></ul></aside><footer><p>Skerry House keeps what was written about the northern Sound. Open on weekdays from ten to four.</p><p><a href=/imprint>Imprint</a> <a href=/privacy>Privacy</a></p></footer>');
     }
-
-    private static function lone(string $html): \Closure
-    {
-        return static fn (Request $r): Response => static::PATH === $r->path ? Response::html($html) : self::notFound();
-    }
-
-    private static function all(string $html): \Closure
-    {
-        return static fn (): Response => Response::html($html);
-    }
 }
