@@ -163,8 +163,9 @@ final readonly class Assessor
             if ($led && self::isPlace($looked->final, $probe->final) && !$page->isArticle()) {
                 return new Assessment(self::isFront($looked->final) ? LiveReason::HomeRedirect : LiveReason::Soft404, ['A made-up address leads to the same page: '.$looked->final.'.'], 0.9);
             }
-            $said[] = PageSigns::of($probe);
-            $nothing = new NothingThere($page->isArticle() ? [PageSigns::of($probe)] : $said);
+            $signs = PageSigns::of($probe);
+            $said[] = $signs;
+            $nothing = new NothingThere($page->isArticle() ? [$signs] : $said);
             $sure = $nothing->explains($page);
             if ($page->isArticle() ? null === $sure : (0 === $n ? $nothing->isPlain($page) : null !== $sure)) {
                 break;

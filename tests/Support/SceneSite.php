@@ -266,9 +266,9 @@ class SceneSite implements Lapses, Site
     }
 
     /** That page at the address that is asked for; nothing is at any other. */
-    protected static function lone(string $html): \Closure
+    protected static function lone(string $html, ?string $path = null): \Closure
     {
-        return static fn (Request $r): Response => static::PATH === $r->path ? Response::html($html) : self::notFound();
+        return static fn (Request $r): Response => ($path ?? static::PATH) === $r->path ? Response::html($html) : self::notFound();
     }
 
     /** That page, whatever is asked for. */
