@@ -1,6 +1,10 @@
 import { defineConfig } from '@playwright/test';
 
-// The tests of the interface run against a demo that is up already; bin/test starts one of its own.
+// The tests of the interface run against a demo that is up already, and write into it; bin/test starts one of its own. Without
+// being told which, they would take the installation at the usual port.
+if (!process.env.YPOMNA_BASE || !process.env.YPOMNA_DATA) {
+  throw new Error('Say which demo the tests may write into: YPOMNA_BASE=http://localhost:PORT and YPOMNA_DATA=FOLDER. bin/test browser starts one of its own.');
+}
 export default defineConfig({
   testDir: 'tests/Browser',
   testIgnore: process.env.YPOMNA_WITHOUT ? new RegExp(`(?:${process.env.YPOMNA_WITHOUT})\\.spec`) : [],
@@ -10,7 +14,7 @@ export default defineConfig({
   timeout: 90_000,
   expect: { timeout: 10_000 },
   use: {
-    baseURL: process.env.YPOMNA_BASE ?? 'http://localhost:8020',
+    baseURL: process.env.YPOMNA_BASE,
     browserName: 'chromium',
     viewport: { width: 1280, height: 800 },
     timezoneId: 'Europe/Athens',

@@ -87,11 +87,15 @@ mariadb_start() {
   local dir=$1 port=$2 mode=${3:-durable} me sock extra pid
   me=$(id -un); mkdir -p "$dir"; chmod 700 "$dir"; sock=$(socket_path "$dir" m.sock)
   mariadb --no-defaults -S "$sock" -u"$me" -e 'select 1' >/dev/null 2>&1 && return 0
-  if [ ! -d "$dir/data/mysql" ]; then
-    rm -rf "$dir/data"
+  if [ ! -d "$dir/data/mysql" ] || [ -f "$dir/setting-up" ]; then
+    # Only the remains of a set-up that was broken off are ever removed.
+    [ -f "$dir/setting-up" ] || [ -z "$(ls -A "$dir/data" 2>/dev/null)" ] ||
+      die "The folder $dir/data holds something that is no whole database: its system tables are missing. Nothing in it was touched. Put the folder back from a copy, or move it away; then start again, and bin/ypomna catalogue:rebuild."
+    : >"$dir/setting-up"; rm -rf "$dir/data"
     mariadb-install-db --no-defaults --user="$me" --datadir="$dir/data" --basedir=/usr --auth-root-authentication-method=socket \
       --auth-root-socket-user="$me" --skip-test-db --skip-name-resolve >"$dir/install.log" 2>&1 ||
       { tail -n 5 "$dir/install.log" >&2; die "The database could not be set up in $dir."; }
+    rm -f "$dir/setting-up"
   fi
   if [ "$mode" = throwaway ]; then
     extra="--innodb-flush-log-at-trx-commit=0 --innodb-doublewrite=OFF --innodb-flush-method=nosync --sync-frm=0 --innodb-log-file-size=32M"

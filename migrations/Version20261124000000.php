@@ -5,10 +5,9 @@ declare(strict_types=1);
 namespace Ypomna\Migrations;
 
 use Doctrine\DBAL\Schema\Schema;
-use Doctrine\Migrations\AbstractMigration;
 
 /** The catalogue, the queue, the ledger's mirror. */
-final class Version20261124000000 extends AbstractMigration
+final class Version20261124000000 extends Forward
 {
     public function up(Schema $schema): void
     {
@@ -71,13 +70,6 @@ final class Version20261124000000 extends AbstractMigration
                 PRIMARY KEY (id), KEY queue_next (available_at, leased_until, id)
             )
             SQL);
-    }
-
-    public function down(Schema $schema): void
-    {
-        foreach (['queue_message', 'verification', 'ledger_line', 'capture_job', 'record', 'capture', 'warc_file', 'address'] as $table) {
-            $this->addSql('DROP TABLE '.$table);
-        }
     }
 
     public function isTransactional(): bool

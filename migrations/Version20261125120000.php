@@ -5,10 +5,9 @@ declare(strict_types=1);
 namespace Ypomna\Migrations;
 
 use Doctrine\DBAL\Schema\Schema;
-use Doctrine\Migrations\AbstractMigration;
 
 /** Files that people hand in. */
-final class Version20261125120000 extends AbstractMigration
+final class Version20261125120000 extends Forward
 {
     public function up(Schema $schema): void
     {
@@ -20,11 +19,6 @@ final class Version20261125120000 extends AbstractMigration
                 PRIMARY KEY (id), UNIQUE KEY arrival_code (code), KEY arrival_state (state, id)
             )
             SQL);
-    }
-
-    public function down(Schema $schema): void
-    {
-        $this->addSql('DROP TABLE arrival');
     }
 
     public function isTransactional(): bool

@@ -5,10 +5,9 @@ declare(strict_types=1);
 namespace Ypomna\Migrations;
 
 use Doctrine\DBAL\Schema\Schema;
-use Doctrine\Migrations\AbstractMigration;
 
 /** Parcels: captures put together to be given out. */
-final class Version20261125220000 extends AbstractMigration
+final class Version20261125220000 extends Forward
 {
     public function up(Schema $schema): void
     {
@@ -20,11 +19,6 @@ final class Version20261125220000 extends AbstractMigration
                 PRIMARY KEY (id), UNIQUE KEY parcel_code (code)
             )
             SQL);
-    }
-
-    public function down(Schema $schema): void
-    {
-        $this->addSql('DROP TABLE parcel');
     }
 
     public function isTransactional(): bool

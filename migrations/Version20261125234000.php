@@ -5,10 +5,9 @@ declare(strict_types=1);
 namespace Ypomna\Migrations;
 
 use Doctrine\DBAL\Schema\Schema;
-use Doctrine\Migrations\AbstractMigration;
 
 /** Addresses that a person has joined to one history; by their codes, which stay when the catalogue is made anew. */
-final class Version20261125234000 extends AbstractMigration
+final class Version20261125234000 extends Forward
 {
     public function up(Schema $schema): void
     {
@@ -18,11 +17,6 @@ final class Version20261125234000 extends AbstractMigration
                 PRIMARY KEY (address_code), KEY joined_group (group_code)
             )
             SQL);
-    }
-
-    public function down(Schema $schema): void
-    {
-        $this->addSql('DROP TABLE joined_address');
     }
 
     public function isTransactional(): bool

@@ -5,10 +5,9 @@ declare(strict_types=1);
 namespace Ypomna\Migrations;
 
 use Doctrine\DBAL\Schema\Schema;
-use Doctrine\Migrations\AbstractMigration;
 
 /** Whole sites: what is to be kept, and what became of it. */
-final class Version20261126060000 extends AbstractMigration
+final class Version20261126060000 extends Forward
 {
     public function up(Schema $schema): void
     {
@@ -36,12 +35,5 @@ final class Version20261126060000 extends AbstractMigration
         $this->addSql('CREATE TABLE crawl_kind (crawl_id BIGINT UNSIGNED NOT NULL, kind BINARY(8) NOT NULL, name TEXT NOT NULL, pages INT UNSIGNED NOT NULL, idle INT UNSIGNED NOT NULL, closed TINYINT(1) NOT NULL, seen MEDIUMBLOB NOT NULL, PRIMARY KEY (crawl_id, kind), KEY crawl_kind_closed (crawl_id, closed))');
         $this->addSql('CREATE TABLE crawl_slot (id BIGINT UNSIGNED AUTO_INCREMENT NOT NULL, crawl_id BIGINT UNSIGNED NOT NULL, run INT UNSIGNED NOT NULL, turn INT UNSIGNED NOT NULL, PRIMARY KEY (id), KEY crawl_slot_crawl (crawl_id))');
         $this->addSql('CREATE TABLE crawl_segment (id BIGINT UNSIGNED AUTO_INCREMENT NOT NULL, crawl_id BIGINT UNSIGNED NOT NULL, slot_id BIGINT UNSIGNED NOT NULL, path VARCHAR(190) CHARACTER SET ascii NOT NULL, info VARCHAR(60) CHARACTER SET ascii NOT NULL, state VARCHAR(8) CHARACTER SET ascii NOT NULL, bytes BIGINT UNSIGNED NOT NULL, pages INT UNSIGNED NOT NULL, begun_at DATETIME(6) NOT NULL, file_id BIGINT UNSIGNED DEFAULT NULL, PRIMARY KEY (id), KEY crawl_segment_crawl (crawl_id, state), KEY crawl_segment_slot (slot_id, state))');
-    }
-
-    public function down(Schema $schema): void
-    {
-        foreach (['crawl_segment', 'crawl_slot', 'crawl_kind', 'crawl_part', 'crawl_host', 'crawl_page', 'crawl'] as $table) {
-            $this->addSql('DROP TABLE '.$table);
-        }
     }
 }

@@ -5,10 +5,9 @@ declare(strict_types=1);
 namespace Ypomna\Migrations;
 
 use Doctrine\DBAL\Schema\Schema;
-use Doctrine\Migrations\AbstractMigration;
 
 /** What people write beside a capture in the same step, how much of a page they want, and what they chose last. */
-final class Version20261126070000 extends AbstractMigration
+final class Version20261126070000 extends Forward
 {
     public function up(Schema $schema): void
     {
@@ -17,13 +16,5 @@ final class Version20261126070000 extends AbstractMigration
         $this->addSql('CREATE TABLE slip_tag (slip_id BIGINT UNSIGNED NOT NULL, tag_id BIGINT UNSIGNED NOT NULL, PRIMARY KEY (slip_id, tag_id), KEY slip_tag_tag (tag_id, slip_id))');
         $this->addSql('CREATE TABLE choice (person VARCHAR(190) NOT NULL, choices MEDIUMTEXT NOT NULL, PRIMARY KEY (person))');
         $this->addSql('ALTER TABLE capture_job ADD options MEDIUMTEXT DEFAULT NULL, ADD secrets MEDIUMTEXT DEFAULT NULL');
-    }
-
-    public function down(Schema $schema): void
-    {
-        $this->addSql('ALTER TABLE capture_job DROP options, DROP secrets');
-        foreach (['choice', 'slip_tag', 'tag', 'slip'] as $table) {
-            $this->addSql('DROP TABLE '.$table);
-        }
     }
 }

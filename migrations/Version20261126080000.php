@@ -5,18 +5,12 @@ declare(strict_types=1);
 namespace Ypomna\Migrations;
 
 use Doctrine\DBAL\Schema\Schema;
-use Doctrine\Migrations\AbstractMigration;
 
 /** What the screens of a site ask for, for sites of any size. */
-final class Version20261126080000 extends AbstractMigration
+final class Version20261126080000 extends Forward
 {
     public function up(Schema $schema): void
     {
         $this->addSql('ALTER TABLE crawl_page ADD KEY crawl_page_counts (crawl_id, role, state, verdict), ADD KEY crawl_page_order (crawl_id, role, id)');
-    }
-
-    public function down(Schema $schema): void
-    {
-        $this->addSql('ALTER TABLE crawl_page DROP KEY crawl_page_counts, DROP KEY crawl_page_order');
     }
 }

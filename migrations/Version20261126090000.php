@@ -5,10 +5,9 @@ declare(strict_types=1);
 namespace Ypomna\Migrations;
 
 use Doctrine\DBAL\Schema\Schema;
-use Doctrine\Migrations\AbstractMigration;
 
 /** What comparing needs: rules about noise, what was looked at last, lifelines of pages, and fingerprints of their texts. */
-final class Version20261126090000 extends AbstractMigration
+final class Version20261126090000 extends Forward
 {
     public function up(Schema $schema): void
     {
@@ -24,12 +23,5 @@ final class Version20261126090000 extends AbstractMigration
         $this->addSql('CREATE TABLE lifeline (address_id BIGINT UNSIGNED NOT NULL, captures INT UNSIGNED NOT NULL, packed LONGBLOB NOT NULL, PRIMARY KEY (address_id)) ENGINE=InnoDB');
         $this->addSql('CREATE TABLE fingerprint (capture_id BIGINT UNSIGNED NOT NULL, hashes VARBINARY(128) NOT NULL, PRIMARY KEY (capture_id)) ENGINE=InnoDB');
         $this->addSql('CREATE TABLE fingerprint_band (band TINYINT UNSIGNED NOT NULL, value INT UNSIGNED NOT NULL, capture_id BIGINT UNSIGNED NOT NULL, PRIMARY KEY (band, value, capture_id), KEY fingerprint_band_capture (capture_id)) ENGINE=InnoDB');
-    }
-
-    public function down(Schema $schema): void
-    {
-        foreach (['noise_rule', 'last_look', 'lifeline', 'fingerprint', 'fingerprint_band'] as $table) {
-            $this->addSql('DROP TABLE '.$table);
-        }
     }
 }

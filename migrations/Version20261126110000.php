@@ -5,10 +5,9 @@ declare(strict_types=1);
 namespace Ypomna\Migrations;
 
 use Doctrine\DBAL\Schema\Schema;
-use Doctrine\Migrations\AbstractMigration;
 
 /** Addresses whose life is looked after, each look at them, and lists of references with what is wanted of them. */
-final class Version20261126110000 extends AbstractMigration
+final class Version20261126110000 extends Forward
 {
     public function up(Schema $schema): void
     {
@@ -42,13 +41,5 @@ final class Version20261126110000 extends AbstractMigration
                 PRIMARY KEY (id), UNIQUE KEY reference_order (list_id, position), KEY reference_live (live_id)
             ) ENGINE=InnoDB
             SQL);
-    }
-
-    public function down(Schema $schema): void
-    {
-        $this->addSql('DROP TABLE reference');
-        $this->addSql('DROP TABLE reference_list');
-        $this->addSql('DROP TABLE live_look');
-        $this->addSql('DROP TABLE live_address');
     }
 }

@@ -5,10 +5,9 @@ declare(strict_types=1);
 namespace Ypomna\Migrations;
 
 use Doctrine\DBAL\Schema\Schema;
-use Doctrine\Migrations\AbstractMigration;
 
 /** Watches, the pages that they look at, and what there was to tell. */
-final class Version20261126130000 extends AbstractMigration
+final class Version20261126130000 extends Forward
 {
     public function up(Schema $schema): void
     {
@@ -41,12 +40,5 @@ final class Version20261126130000 extends AbstractMigration
             ) ENGINE=InnoDB
             SQL);
         $this->addSql("INSERT INTO watch_setting (id, budget, bound, mail_to, digest_at, quiet_from, quiet_to, zone) VALUES (1, 500, 0, '', '08:00', '', '', 'UTC')");
-    }
-
-    public function down(Schema $schema): void
-    {
-        foreach (['watch_setting', 'watch_event', 'watched_page', 'watch'] as $table) {
-            $this->addSql('DROP TABLE '.$table);
-        }
     }
 }

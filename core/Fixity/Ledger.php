@@ -53,6 +53,59 @@ final readonly class Ledger
         }
     }
 
+    /** Of the file, in bytes; 0 if it is not there. */
+    public function size(): int
+    {
+        clearstatcache(true, $this->path);
+
+        return is_file($this->path) ? (int) filesize($this->path) : 0;
+    }
+
+    /**
+     * Puts a file of these lines in the place of this one, which stays beside it under another name. Nothing is done unless they
+     * are a chain from its beginning on.
+     *
+     * @param iterable<string> $texts of lines, in their order
+     *
+     * @return int how many they were
+     *
+     * @throws \RuntimeException
+     */
+    public function writeAnew(iterable $texts): int
+    {
+        $new = $this->path.'.new';
+        $file = @fopen($new, 'w');
+        $lock = @fopen($this->path, 'c');
+        if (false === $file || false === $lock || !flock($lock, \LOCK_EX)) {
+            throw new \RuntimeException(\sprintf('“%s” cannot be written to.', $new));
+        }
+        try {
+            $count = 0;
+            foreach ($texts as $text) {
+                ++$count;
+                if (@fwrite($file, $text."\n") !== \strlen($text) + 1) {
+                    throw new \RuntimeException('The disk took no more while the ledger was being written.');
+                }
+            }
+            if (!fflush($file) || !fsync($file)) {
+                throw new \RuntimeException('The disk took no more while the ledger was being written.');
+            }
+            if (0 === $count || [] !== (new self($new))->check()) {
+                throw new \RuntimeException('These lines are no whole ledger.');
+            }
+            $aside = $this->path.'.before-'.hash_file('sha256', $this->path);
+            if (($this->size() > 0 && !is_file($aside) && !link($this->path, $aside)) || !rename($new, $this->path)) {
+                throw new \RuntimeException('The ledger could not be put in its place.');
+            }
+
+            return $count;
+        } finally {
+            fclose($file);
+            fclose($lock);
+            @unlink($new);
+        }
+    }
+
     /**
      * @param int $from byte where a line begins
      *

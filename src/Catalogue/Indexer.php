@@ -27,19 +27,21 @@ final readonly class Indexer
 
     private PagesOfFile $pages;
 
-    public function __construct(private EntityManagerInterface $entities, private Connection $database, private Store $store)
+    public function __construct(private EntityManagerInterface $entities, private Connection $database, private Store $store, private GivenCodes $codes)
     {
-        $this->pages = new PagesOfFile($database);
+        $this->pages = new PagesOfFile($database, $codes);
     }
 
     /**
      * @throws \RuntimeException if the file cannot be read or the database refuses
      */
-    public function enter(string $path, string $sha256, string $origin, string $givenName, \DateTimeImmutable $storedAt): IndexReport
+    public function enter(string $path, string $sha256, string $origin, string $givenName, \DateTimeImmutable $storedAt, CodeSource $source = CodeSource::Random): IndexReport
     {
         // Rows that objects stand for are about to change under them.
         $this->entities->clear();
         for ($try = 1; true; ++$try) {
+            // A try that was broken off may have entered codes already: they are as good as others.
+            $given = $this->codes->ofCaptures($path);
             $this->database->beginTransaction();
             try {
                 $this->pages->begin();
@@ -47,9 +49,9 @@ final readonly class Indexer
                     'path' => $path, 'sha256' => hex2bin($sha256), 'bytes' => (int) filesize($this->store->path($path)), 'origin' => $origin, 'given_name' => mb_strcut($givenName, 0, 255), 'stored_at' => MomentType::text($storedAt), 'records' => 0,
                 ]);
                 $file = (int) $this->database->lastInsertId();
-                $facts = $this->scan($this->store->path($path), $file);
+                $facts = $this->scan($this->store->path($path), $file, $source);
                 $this->database->update('warc_file', ['records' => $facts->records], ['id' => $file]);
-                $captures = $this->pages->enter($file, $sha256, $facts);
+                $captures = $this->pages->enter($file, $path, $sha256, $facts, $source, $given);
                 $this->database->commit();
                 $this->pages->end();
 
@@ -67,10 +69,10 @@ final readonly class Indexer
         }
     }
 
-    private function scan(string $path, int $file): ScanFacts
+    private function scan(string $path, int $file, CodeSource $source): ScanFacts
     {
-        $run = static function (\Closure $statement) use ($path, $file): ScanFacts {
-            $sheets = new ScanSheets($file, $statement);
+        $run = static function (\Closure $statement) use ($path, $file, $source): ScanFacts {
+            $sheets = new ScanSheets($file, $statement, $source);
             $facts = WarcScan::run($path, $sheets);
             $sheets->flush();
 

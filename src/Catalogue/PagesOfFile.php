@@ -18,7 +18,7 @@ final readonly class PagesOfFile
     private const AT_ONCE = 1_000;
     private const NEVER = "'0000-01-01'";
 
-    public function __construct(private Connection $database)
+    public function __construct(private Connection $database, private GivenCodes $codes)
     {
     }
 
@@ -51,19 +51,75 @@ final readonly class PagesOfFile
     /**
      * Enters them as captures of their addresses.
      *
-     * @param string $sha256 of the file
+     * @param string             $path   of the file in the store
+     * @param string             $sha256 of the file
+     * @param array<int, string> $given  codes that the ledger has for its pages, by place
      *
      * @return int how many are no redirects
      */
-    public function enter(int $file, string $sha256, ScanFacts $facts): int
+    public function enter(int $file, string $path, string $sha256, ScanFacts $facts, CodeSource $source, array $given): int
     {
         $this->applyNotes();
-        $this->settleCodes($sha256);
+        $this->applyGiven($given, $source);
+        if (CodeSource::Digests === $source) {
+            $this->settleCodes($sha256);
+        }
         $proper = $this->number('SELECT COUNT(*) FROM '.self::PAGES.' WHERE redirect_to IS NULL');
         $this->enterAddresses();
         $this->enterCaptures($file, $facts, 1 === $proper);
+        if (CodeSource::Digests !== $source) {
+            $this->codes->enter($path, $this->newCaptures($given), CodeSource::Random === $source ? $this->newAddresses() : []);
+        }
 
         return $proper;
+    }
+
+    /**
+     * @param array<int, string> $given
+     */
+    private function applyGiven(array $given, CodeSource $source): void
+    {
+        foreach (array_chunk($given, self::AT_ONCE, true) as $some) {
+            $cases = array_map(static fn (int $offset, string $code): string => "WHEN {$offset} THEN '{$code}'", array_keys($some), $some);
+            $this->database->executeStatement('UPDATE '.self::PAGES.' SET code = CASE response_offset '.implode(' ', $cases).' ELSE code END WHERE response_offset IN ('.implode(',', array_keys($some)).')');
+        }
+        if (CodeSource::Random !== $source) {
+            $this->database->executeStatement('UPDATE '.self::PAGES.' p JOIN '.GivenCodes::TABLE.' g ON g.key_hash = p.key_hash SET p.address_code = g.code');
+        }
+    }
+
+    /**
+     * @param array<int, string> $given
+     *
+     * @return \Generator<int, array{int, string}> places and codes that the ledger does not have yet
+     */
+    private function newCaptures(array $given): \Generator
+    {
+        $offset = -1;
+        while ([] !== ($rows = $this->database->fetchAllAssociative('SELECT response_offset, code FROM '.self::PAGES.' WHERE response_offset > ? ORDER BY response_offset LIMIT '.self::AT_ONCE, [$offset]))) {
+            foreach ($rows as $values) {
+                $row = new Row($values);
+                $offset = $row->int('response_offset');
+                if (!isset($given[$offset])) {
+                    yield [$offset, $row->text('code')];
+                }
+            }
+        }
+    }
+
+    /**
+     * @return \Generator<int, array{string, string}> keys and codes of the addresses that came with this file
+     */
+    private function newAddresses(): \Generator
+    {
+        $offset = -1;
+        while ([] !== ($rows = $this->database->fetchAllAssociative('SELECT p.response_offset, p.url_key, p.address_code FROM '.self::PAGES.' p JOIN address a ON a.url_key = p.url_key AND a.code = p.address_code WHERE p.response_offset > ? ORDER BY p.response_offset LIMIT '.self::AT_ONCE, [$offset]))) {
+            foreach ($rows as $values) {
+                $row = new Row($values);
+                $offset = $row->int('response_offset');
+                yield [$row->text('url_key'), $row->text('address_code')];
+            }
+        }
     }
 
     private function applyNotes(): void
@@ -79,7 +135,7 @@ final readonly class PagesOfFile
         }
     }
 
-    /** Codes are made from the records' ids; where one stands twice, or is held already, from their place or file as well. */
+    /** Codes were made from the records' ids; where one stood twice, or was held already, from their place or file as well. */
     private function settleCodes(string $sha256): void
     {
         if ($this->number('SELECT COUNT(*) - COUNT(DISTINCT code) FROM '.self::PAGES) > 0) {

@@ -22,7 +22,7 @@ final readonly class ScanSheets implements ScanTarget
      * @param int                    $file number of the file
      * @param \Closure(string): void $run  takes a statement
      */
-    public function __construct(private int $file, \Closure $run)
+    public function __construct(private int $file, \Closure $run, private CodeSource $codes)
     {
         $this->records = new InsertSheet('record (warc_file_id, '.self::RECORD.')', $run);
         $this->pages = new InsertSheet(PagesOfFile::PAGES.' ('.self::PAGE.')', $run);
@@ -38,8 +38,8 @@ final readonly class ScanSheets implements ScanTarget
     {
         $id = '' === $page->recordId ? ' at '.$page->offset : $page->recordId;
         $this->pages->add([
-            $page->offset, $id, AddressKeys::idHash($id), Codes::of('capture '.$id),
-            $page->key, (string) hex2bin(AddressKeys::hashOf($page->key)), $page->canonical, Codes::of('address '.$page->key),
+            $page->offset, $id, AddressKeys::idHash($id), CodeSource::Digests === $this->codes ? Codes::of('capture '.$id) : Codes::random(),
+            $page->key, (string) hex2bin(AddressKeys::hashOf($page->key)), $page->canonical, CodeSource::Random === $this->codes ? Codes::random() : Codes::of('address '.$page->key),
             mb_scrub($page->url), $page->at, $page->status, null === $page->mime ? null : mb_strcut(mb_scrub($page->mime), 0, 100),
             null === $page->payloadSha256 ? null : (string) hex2bin($page->payloadSha256), null === $page->redirectTo ? null : mb_scrub($page->redirectTo), $page->opened ? 1 : 0,
         ]);

@@ -14,13 +14,19 @@ use Symfony\Component\DependencyInjection\Attribute\Autowire;
 #[AsCommand('demo:load', 'Takes in the demo’s WARC files')]
 final class DemoLoadCommand extends Command
 {
-    public function __construct(private readonly TakeIn $takeIn, #[Autowire('%kernel.project_dir%/demo')] private readonly string $folder)
+    public function __construct(private readonly TakeIn $takeIn, #[Autowire('%kernel.project_dir%/demo')] private readonly string $folder, #[Autowire('%env(default::YPOMNA_MODE)%')] private readonly ?string $mode)
     {
         parent::__construct();
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
+        // What is entered in a ledger stays there: invented captures have no place in anybody's evidence.
+        if ('demo' !== $this->mode) {
+            $output->writeln('<error>This data folder is no demo; invented pages are not mixed with what is kept in it. Start a demo in a folder of its own: bin/start --data FOLDER</error>');
+
+            return Command::FAILURE;
+        }
         $captures = 0;
         $files = glob($this->folder.'/*.warc.gz');
         foreach (false === $files ? [] : $files as $file) {

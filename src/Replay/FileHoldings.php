@@ -52,8 +52,6 @@ final class FileHoldings implements Holdings, ScanTarget
     private array $captures = [];
     /** @var array<string, list<string>> codes by key */
     private array $codes = [];
-    /** @var array<string, true> codes that are in use */
-    private array $taken = [];
     /** @var list<array{PageFound, string}> pages of the file that is read now, with their codes */
     private array $pages = [];
     /** @var array<string, array{dom?: int, title?: string}> what the file that is read now says of pages, by record id */
@@ -126,12 +124,8 @@ final class FileHoldings implements Holdings, ScanTarget
 
     public function page(PageFound $page): void
     {
-        $id = '' === $page->recordId ? ' at '.$page->offset : $page->recordId;
-        $code = Codes::of('capture '.$id);
-        foreach ([' at '.$page->offset, ' in '.\count($this->files)] as $more) {
-            $code = isset($this->taken[$code]) ? Codes::of('capture '.$id .= $more) : $code;
-        }
-        $this->taken[$code] = true;
+        // Nobody can compute it: a page finds no other by knowing what is in the file.
+        $code = Codes::random();
         $this->pages[] = [$page, $code];
     }
 

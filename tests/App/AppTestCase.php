@@ -14,6 +14,7 @@ use Ypomna\App\Custody\TakeIn;
 use Ypomna\App\Custody\TakenIn;
 use Ypomna\App\Settings;
 use Ypomna\Tests\Support\Folder;
+use Ypomna\Tests\Support\TestFolder;
 use Ypomna\Tests\Support\WarcBuilder;
 
 /** The application with a real database, emptied after each test, and a data folder of the test's own. */
@@ -27,6 +28,7 @@ abstract class AppTestCase extends WebTestCase
     protected function setUp(): void
     {
         $data = Settings::dataFolder();
+        TestFolder::check($data);
         (new Filesystem())->remove([$data.'/store', $data.'/ledger', $data.'/work']);
         $this->folder = new Folder();
         $this->client = self::createClient([], ['HTTP_HOST' => self::HOST]);

@@ -6,7 +6,6 @@ namespace Ypomna\Tests\App;
 
 use Doctrine\DBAL\Connection;
 use Ypomna\App\Custody\LedgerBook;
-use Ypomna\App\Custody\Rebuild;
 use Ypomna\App\Custody\Verifier;
 use Ypomna\App\Settings;
 use Ypomna\Tests\Support\WarcBuilder;
@@ -103,39 +102,6 @@ final class CustodyTest extends AppTestCase
         self::assertSame('two.warc.gz', $book->line('file.taken-in', $this->relative($this->file('http://lantern.test/c')))?->details['name'] ?? null);
         self::assertNull($book->line('file.taken-in', 'nowhere'));
         self::assertSame([], $this->verify());
-    }
-
-    public function testTheCatalogueIsMadeAnewFromFilesAndLedger(): void
-    {
-        $this->takeIn((new WarcBuilder('3'))->exchange('http://lantern.test/a', '2024-02-01T00:00:00Z', '<p>a, later')->revisit('http://lantern.test/c', '2024-02-01T00:00:00Z', ['WARC-Payload-Digest' => 'sha256:'.hash('sha256', '<p>c')]), 'three.warc.gz');
-        $before = $this->dump();
-        $database = self::service(Connection::class);
-        $database->executeStatement("UPDATE capture SET title = 'forged', changed = 1");
-        $database->executeStatement('DELETE FROM record');
-        self::assertSame(3, self::service(Rebuild::class)->run(static function (): void {}));
-        self::assertSame($before, $this->dump());
-
-        unlink($this->file('http://lantern.test/c'));
-        $missing = [];
-        self::assertSame(2, self::service(Rebuild::class)->run(static function (string $path, ?string $problem) use (&$missing): void { $missing = null === $problem ? $missing : [...$missing, $path]; }));
-        self::assertCount(1, $missing);
-    }
-
-    /**
-     * @return array<string, list<array<string, mixed>>> every derived table, without the numbers of its rows
-     */
-    private function dump(): array
-    {
-        $database = self::service(Connection::class);
-        $tables = [
-            'address' => 'SELECT HEX(url_key), url, code, captures, first_at, last_at, last_alive_at FROM address ORDER BY url_key',
-            'warc_file' => 'SELECT path, HEX(sha256), bytes, origin, given_name, stored_at, records FROM warc_file ORDER BY path',
-            'capture' => 'SELECT a.code AS address, c.captured_at, c.code, c.url, f.path, c.response_offset, c.status, c.title, c.mime, c.parts, c.bytes, HEX(c.payload_sha256), c.dom_offset, c.text_offset, c.redirect_to, c.agent, c.how, c.changed FROM capture c JOIN address a ON a.id = c.address_id JOIN warc_file f ON f.id = c.warc_file_id ORDER BY c.code',
-            'record' => 'SELECT f.path, r.at_offset, r.role, HEX(r.url_hash), HEX(r.key_hash), r.captured_at, r.method, r.status, r.mime, r.length, HEX(r.payload_sha256), r.url, HEX(r.record_id_hash), r.revisit FROM record r JOIN warc_file f ON f.id = r.warc_file_id ORDER BY f.path, r.at_offset',
-            'ledger_line' => 'SELECT seq, HEX(hash), kind, subject, at, ends_at, line FROM ledger_line ORDER BY seq',
-        ];
-
-        return array_map($database->fetchAllAssociative(...), $tables);
     }
 
     public function testTheScreenShowsTheLedgerAndStartsAVerification(): void

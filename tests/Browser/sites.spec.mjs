@@ -15,8 +15,8 @@ const sites = [
 
 let browser, empty, clock;
 test.beforeAll(async () => {
-  const port = new URL(process.env.YPOMNA_BASE ?? 'http://localhost:8020').port;
-  clock = execFileSync('php', ['-r', 'require "vendor/autoload.php"; echo (new Ypomna\\Standin\\Web\\Clock($argv[1]."/standin/clock.json"))->now()->format("c");', process.env.YPOMNA_DATA ?? root + 'data'], { cwd: root, encoding: 'utf8' });
+  const port = new URL(process.env.YPOMNA_BASE).port;
+  clock = execFileSync('php', ['-r', 'require "vendor/autoload.php"; echo (new Ypomna\\Standin\\Web\\Clock($argv[1]."/standin/clock.json"))->now()->format("c");', process.env.YPOMNA_DATA], { cwd: root, encoding: 'utf8' });
   browser = await browserOf(`MAP * 127.77.0.1:${Number(port) + 2}`);
   empty = await browser.newPage();
 });
