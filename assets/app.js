@@ -111,13 +111,31 @@
     document.addEventListener('drop', event => { event.preventDefault(); place.classList.remove('over'); handIn([...event.dataTransfer.files]); });
   }
 
-  // A link in the page that is read may lead to a capture of another moment: the margin follows. What the page says is
-  // taken for a hint only; everything shown comes from the server.
+  // Messages come from our script in a page, or in frames of it; that proves it by what the server gave it. What a page's own
+  // scripts say, and whatever comes from elsewhere, counts for nothing.
+  const within = (source, frame) => {
+    try { for (let one = source, n = 0; one && n < 20; one = one.parent, n++) { if (one === frame.contentWindow) return true; if (one === one.parent) return false; } } catch { /* it is gone */ }
+    return false;
+  };
+  const heard = (event, frame, proof) => event.origin === 'null' && event.data !== null && typeof event.data === 'object' && typeof proof === 'string' && proof !== '' && event.data.proof === proof && within(event.source, frame) ? event.data : null;
+
+  // A link in the page that is read may lead to a capture of another moment: the margin follows. Everything shown comes from the server.
   const frame = document.getElementById('page'), bar = document.getElementById('bar'), findings = document.getElementById('findings');
   if (frame && bar) {
     // Parts that are missing or come from another moment, as the page and its frames report them.
     const found = { gap: new Map(), elsewhen: new Map() };
     let momentRead = new Date(bar.querySelector('time').dateTime);
+    const proof = () => bar.querySelector('[data-proof]').dataset.proof;
+    // What the capture asks for and nobody has, as the server finds it: nothing else is offered to be kept, whatever the page reports.
+    let asksFor = null;
+    const askFor = async () => {
+      if (asksFor || !findings.dataset.keep) return;
+      const code = bar.dataset.code;
+      asksFor = new Set();
+      const answer = await fetch('/c/' + code + '/missing').catch(() => null);
+      const { missing } = answer?.ok ? await answer.json() : { missing: [] };
+      if (code === bar.dataset.code) { asksFor = new Set(missing); showFindings(); }
+    };
     const distance = from => {
       const days = Math.abs(from - momentRead) / 864e5, later = from > momentRead;
       const [n, unit] = days >= 60 ? [days / 30.44, 'month'] : days >= 2 ? [days, 'day'] : days >= 1 / 12 ? [days * 24, 'hour'] : [days * 1440, 'minute'];
@@ -135,7 +153,7 @@
           const [said, certain] = [].concat(text);
           line.append(address, ...(said ? [document.createElement('br'), said] : []));
           if (['different', 'same'].includes(certain)) { const sure = document.createElement('span'); sure.className = certain === 'different' ? 'rubric' : 'soft'; sure.textContent = findings.dataset[certain]; line.append(document.createElement('br'), sure); }
-          if (kind === 'gap' && findings.dataset.keep && /^https?:/.test(url)) {
+          if (kind === 'gap' && asksFor?.has(url)) {
             // Still to be had today, perhaps: one press tries to keep it.
             const form = document.createElement('form'), keep = document.createElement('button');
             form.method = 'post'; form.action = findings.dataset.keep; form.target = '_blank';
@@ -148,18 +166,19 @@
       }
     };
     window.addEventListener('message', event => {
-      const said = event.data;
-      if (!said || !(said.ypomna in found) || said.code !== bar.dataset.code || typeof said.url !== 'string' || found[said.ypomna].size >= 500) return;
+      const said = heard(event, frame, proof());
+      if (!said || !['gap', 'elsewhen'].includes(said.ypomna) || said.code !== bar.dataset.code || typeof said.url !== 'string' || found[said.ypomna].size >= 500) return;
       const from = new Date(said.from ?? NaN);
       if (said.ypomna === 'elsewhen' && isNaN(from)) return;
       found[said.ypomna].set(said.url.slice(0, 2000), said.ypomna === 'elsewhen' ? [distance(from), said.certain] : '');
       showFindings();
+      if (said.ypomna === 'gap') askFor();
     });
     // A passage in the page: the one that this address is of is shown, and one that is marked gets an address.
     const wanted = new URLSearchParams(location.search).get('passage'), passage = document.getElementById('passage'), missing = document.getElementById('passage-missing');
     window.addEventListener('message', event => {
-      const said = event.data;
-      if (event.source !== frame.contentWindow || !said || said.code !== bar.dataset.code) return;
+      const said = event.source === frame.contentWindow ? heard(event, frame, proof()) : null;
+      if (!said || said.code !== bar.dataset.code) return;
       if (said.ypomna === 'reading' && wanted) frame.contentWindow.postMessage({ ypomnaShow: wanted }, '*');
       if (said.ypomna === 'no-passage' && missing) missing.hidden = false;
       if (said.ypomna === 'marked' && passage && typeof said.text === 'string') {
@@ -171,12 +190,15 @@
     });
     window.addEventListener('message', async event => {
       const said = event.data;
-      if (event.source !== frame.contentWindow || !said || said.ypomna !== 'reading' || !/^[2-9a-hjkmnp-z]{12}$/.test(said.code) || said.code === bar.dataset.code) return;
-      const query = location.search;
-      const answer = await fetch('/c/' + said.code + '/bar' + query);
+      if (event.source !== frame.contentWindow || event.origin !== 'null' || !said || said.ypomna !== 'reading' || typeof said.code !== 'string' || typeof said.proof !== 'string' || !/^[2-9a-hjkmnp-z]{12}$/.test(said.code) || said.code === bar.dataset.code) return;
+      // The server says whether it is so.
+      const query = location.search, parameters = new URLSearchParams(query);
+      parameters.set('proof', said.proof);
+      const answer = await fetch('/c/' + said.code + '/bar?' + parameters);
       if (!answer.ok) return;
       bar.innerHTML = await answer.text();
       bar.dataset.code = said.code;
+      asksFor = null;
       momentRead = new Date(bar.querySelector('time').dateTime);
       for (const held of Object.values(found)) held.clear();
       showFindings();
@@ -218,8 +240,8 @@
     for (const side of ['old', 'new']) say(side, { ypomnaCompare: 'marks', side, marks: facts[side] });
     const sideOf = source => Object.keys(frames).find(side => frames[side].contentWindow === source);
     window.addEventListener('message', event => {
-      const said = event.data, side = sideOf(event.source);
-      if (!side || !said) return;
+      const side = sideOf(event.source), said = side ? heard(event, frames[side], frames[side].dataset.proof) : null;
+      if (!said) return;
       if (said.ypomna === 'reading') say(side, { ypomnaCompare: 'marks', side, marks: facts[side] });
       if (said.ypomna === 'places' && Array.isArray(said.places) && Array.isArray(said.marks)) {
         places[side] = new Map(said.places.filter(([id, y]) => Number.isInteger(id) && Number.isFinite(y)).sort((a, b) => a[1] - b[1]));

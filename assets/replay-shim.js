@@ -1,7 +1,15 @@
 function (facts) {
   'use strict';
-  // Tells our window which capture is being read; it takes this for a hint and asks the server for everything else.
-  try { if (parent !== window) parent.postMessage({ ypomna: 'reading', code: facts.code, url: facts.url }, '*'); } catch (e) { /* no window around it */ }
+  // The page's own scripts come later, and find nothing of this one: what proves its words is in it.
+  if (document.currentScript) document.currentScript.remove();
+  // Tells our window, and nobody else who may stand around the page, which capture is being read.
+  const post = (() => {
+    if (top === window) return () => {};
+    const send = top.postMessage.bind(top), outermost = location.ancestorOrigins && location.ancestorOrigins.length ? location.ancestorOrigins[location.ancestorOrigins.length - 1] : null;
+    const windows = facts.windows.filter(one => outermost === null || one === outermost), { code, proof } = facts;
+    return said => { for (let i = 0; i < windows.length; i++) send({ ...said, code, proof }, windows[i]); };
+  })();
+  if (parent === top) post({ ypomna: 'reading' });
 
   // Parts that were not kept, or come from another moment, are told to our window, and marked in their place.
   const original = address => {
@@ -12,8 +20,7 @@ function (facts) {
       return scheme ? scheme + '://' + host + (port ? ':' + port : '') + url.pathname + url.search : null;
     } catch (e) { return null; }
   };
-  const post = top.postMessage.bind(top);
-  const tell = (kind, address, from, certain) => { const url = original(address); if (url && top !== window) post({ ypomna: kind, code: facts.code, url: url.slice(0, 2000), from, certain }, '*'); };
+  const tell = (kind, address, from, certain) => { const url = original(address); if (url) post({ ypomna: kind, url: url.slice(0, 2000), from, certain }); };
   // A picture that certainly was another one then is marked where it stands.
   const markOther = address => {
     for (const picture of document.images) if (picture.currentSrc === address) {
@@ -70,13 +77,13 @@ function (facts) {
     const said = event.data;
     if (event.source !== top || !said || typeof said.ypomnaShow !== 'string') return;
     event.stopImmediatePropagation();
-    const show = () => { if (!passages(said.ypomnaShow.slice(0, 2000))) post({ ypomna: 'no-passage', code: facts.code, url: facts.url }, '*'); };
+    const show = () => { if (!passages(said.ypomnaShow.slice(0, 2000))) post({ ypomna: 'no-passage' }); };
     if (document.readyState === 'complete') show(); else window.addEventListener('load', show);
   });
   let telling = 0;
   document.addEventListener('selectionchange', () => {
     clearTimeout(telling);
-    telling = setTimeout(() => { const marked = String(getSelection()).replace(/\s+/g, ' ').trim(); if (top !== window) post({ ypomna: 'marked', code: facts.code, url: facts.url, text: marked.slice(0, 500) }, '*'); }, 250);
+    telling = setTimeout(() => { const marked = String(getSelection()).replace(/\s+/g, ' ').trim(); post({ ypomna: 'marked', text: marked.slice(0, 500) }); }, 250);
   });
 
   // What differs from another capture is marked over the page, which stays as it is: highlights, and signs in a layer of their own.
@@ -161,10 +168,10 @@ function (facts) {
       sign.className = kind; sign.textContent = signs[kind]; sign.title = kind;
       if (!box.width && !box.height) sign.style.display = 'none';
       sign.style.left = left + 'px'; sign.style.top = (box.top + scrollY) + 'px';
-      sign.addEventListener('click', event => { event.preventDefault(); event.stopPropagation(); post({ ypomna: 'chosen', n }, '*'); });
+      sign.addEventListener('click', event => { event.preventDefault(); event.stopPropagation(); post({ ypomna: 'chosen', n }); });
       return sign;
     }));
-    post({ ypomna: 'places', places: told.map(([id, range]) => [id, Math.round(range.getBoundingClientRect().top + scrollY)]), marks: laid.map(({ n, range }) => [n, Math.round(range.getBoundingClientRect().top + scrollY)]), height: document.documentElement.scrollHeight }, '*');
+    post({ ypomna: 'places', places: told.map(([id, range]) => [id, Math.round(range.getBoundingClientRect().top + scrollY)]), marks: laid.map(({ n, range }) => [n, Math.round(range.getBoundingClientRect().top + scrollY)]), height: document.documentElement.scrollHeight });
   };
   const goTo = n => {
     const mark = laid.find(one => one.n === n);
@@ -192,7 +199,7 @@ function (facts) {
     const over = event => { const seen = event.target.getBoundingClientRect(); Object.assign(box.style, { left: seen.left + 'px', top: seen.top + 'px', width: seen.width + 'px', height: seen.height + 'px' }); };
     const pick = event => {
       event.preventDefault(); event.stopImmediatePropagation();
-      post({ ypomna: 'pointed', selector: selectorOf(event.target).slice(0, 500), text: String(event.target.innerText || '').replace(/\s+/g, ' ').trim().slice(0, 300) }, '*');
+      post({ ypomna: 'pointed', selector: selectorOf(event.target).slice(0, 500), text: String(event.target.innerText || '').replace(/\s+/g, ' ').trim().slice(0, 300) });
       stop();
     };
     pointing = { over, pick, box };
@@ -214,7 +221,7 @@ function (facts) {
       if (!again) { addEventListener('load', lay); addEventListener('resize', () => drawSigns()); }
     }
   });
-  addEventListener('scroll', () => { if (told.length && top !== window && Math.abs(scrollY - ledTo) > 2) { ledTo = -1; post({ ypomna: 'scrolled', y: scrollY, height: innerHeight }, '*'); } }, { passive: true });
+  addEventListener('scroll', () => { if (told.length && Math.abs(scrollY - ledTo) > 2) { ledTo = -1; post({ ypomna: 'scrolled', y: scrollY, height: innerHeight }); } }, { passive: true });
 
   // Links into other frames: the sandbox lets nobody but an ancestor steer a frame, so the document that holds it does.
   const steer = (name, address) => {

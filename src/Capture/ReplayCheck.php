@@ -18,6 +18,7 @@ use Ypomna\App\Replay\FileHoldings;
 use Ypomna\App\Replay\PageAnswers;
 use Ypomna\App\Replay\PageHosts;
 use Ypomna\App\Replay\PageWords;
+use Ypomna\App\Replay\ReadingProof;
 use Ypomna\App\Replay\ReplayMode;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Completeness\Judgement;
@@ -61,8 +62,9 @@ final readonly class ReplayCheck
         $hosts = new PageHosts('localhost');
         $words = new PageWords('', '', static fn (string $url, string $inject): string => '<!doctype html>'.$inject);
         $root = \dirname(__DIR__, 2);
-        $answers = new PageAnswers($hosts, $holdings, $words, trim((string) file_get_contents($root.'/assets/replay-shim.js')));
-        $server = new ReplayServer($hosts, $answers, new ReaderWindow($holdings, $hosts, [], $root.'/public'));
+        $proof = ReadingProof::passing();
+        $answers = new PageAnswers($hosts, $holdings, $words, trim((string) file_get_contents($root.'/assets/replay-shim.js')), $proof, ReplayServer::WINDOW_HOSTS);
+        $server = new ReplayServer($hosts, $answers, new ReaderWindow($holdings, $hosts, $proof, [], $root.'/public'));
         $listener = $browser = null;
         try {
             $browser = Chromium::walled($this->browser, $folder, static function ($socket) use (&$listener, $server): void {

@@ -14,6 +14,7 @@ use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Compare\Value\RuleScope;
 use Ypomna\App\Replay\CaptureLinks;
 use Ypomna\App\Replay\PageHosts;
+use Ypomna\App\Replay\ReadingProof;
 use Ypomna\App\Replay\ReplayMode;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Url;
@@ -26,7 +27,7 @@ final class CompareController extends AbstractController
 {
     private const PAIR = ['one' => Codes::PATTERN, 'other' => Codes::PATTERN];
 
-    public function __construct(private readonly CaptureFinder $captures, private readonly Comparisons $comparisons, private readonly PageHosts $hosts, private readonly NoiseBook $noise, private readonly LastLook $looks, private readonly LinkFates $fates)
+    public function __construct(private readonly CaptureFinder $captures, private readonly Comparisons $comparisons, private readonly PageHosts $hosts, private readonly NoiseBook $noise, private readonly LastLook $looks, private readonly LinkFates $fates, private readonly ReadingProof $proof)
     {
     }
 
@@ -48,6 +49,7 @@ final class CompareController extends AbstractController
     {
         return $this->view('compare/pages.html.twig', $one, $other, fn (Compared $compared): array => [
             'frames' => ['old' => $this->frame($compared->old, $request), 'new' => $this->frame($compared->new, $request)],
+            'proofs' => ['old' => $this->proof->of($compared->old->code), 'new' => $this->proof->of($compared->new->code)],
             'marks' => $compared->marks(), 'scopes' => array_map(static fn (RuleScope $scope): string => $scope->value, RuleScope::cases()),
         ]);
     }

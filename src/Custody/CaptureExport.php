@@ -9,6 +9,7 @@ use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Originals;
 use Ypomna\App\Catalogue\Value\HeldPayload;
+use Ypomna\App\Replay\ReadCapture;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Body;
 use Ypomna\Core\Http\Charset;
@@ -58,7 +59,7 @@ final readonly class CaptureExport
     public function page(Capture $capture, bool $scripts = false): CollectedPage
     {
         $parts = $seen = [];
-        foreach ($this->parts->of($capture) as $n => $place) {
+        foreach ($this->parts->of(ReadCapture::of($capture)) as $n => $place) {
             $isPage = 0 === $n;
             // A part that is there twice would be taken from its first place anyway.
             if (isset($seen[$place->url]) || (!$isPage && (200 !== $place->status || (!$scripts && str_contains($place->mime, 'javascript'))))) {

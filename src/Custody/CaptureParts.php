@@ -6,7 +6,7 @@ namespace Ypomna\App\Custody;
 
 use Doctrine\DBAL\Connection;
 use Ypomna\App\Catalogue\CaptureContent;
-use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Replay\ReadCapture;
 use Ypomna\App\Replay\RecordFinder;
 use Ypomna\App\Replay\RecordPlace;
 use Ypomna\Core\Address\Url;
@@ -35,35 +35,82 @@ final readonly class CaptureParts
     }
 
     /** Whether its file holds no other page. */
-    public function isAlone(Capture $capture): bool
+    public function isAlone(ReadCapture $capture): bool
     {
-        return 2 > \count($this->database->fetchFirstColumn('SELECT 1 FROM capture WHERE warc_file_id = ? AND redirect_to IS NULL LIMIT 2', [$capture->warcFile->id]));
+        return 2 > \count($this->database->fetchFirstColumn('SELECT 1 FROM capture WHERE warc_file_id = ? AND redirect_to IS NULL LIMIT 2', [$capture->fileId]));
     }
 
     /**
      * @return list<RecordPlace> answers; the page's own first
      */
-    public function of(Capture $capture): array
+    public function of(ReadCapture $capture): array
     {
-        $own = $this->rows('r.warc_file_id = ? AND r.at_offset = ?', [$capture->warcFile->id, $capture->responseOffset]);
+        $own = $this->rows('r.warc_file_id = ? AND r.at_offset = ?', [$capture->fileId, $capture->responseOffset]);
         if ($this->isAlone($capture)) {
-            return [...$own, ...$this->rows("r.warc_file_id = ? AND r.role = 'answer' AND r.at_offset <> ? ORDER BY r.at_offset LIMIT ".self::MOST, [$capture->warcFile->id, $capture->responseOffset])];
+            return [...$own, ...$this->rows("r.warc_file_id = ? AND r.role = 'answer' AND r.at_offset <> ? ORDER BY r.at_offset LIMIT ".self::MOST, [$capture->fileId, $capture->responseOffset])];
         }
 
         return [] === $own ? [] : $this->asked($capture, $own[0]);
     }
 
     /**
+     * What a page of a file of many asks for, as it was received and as its scripts made it.
+     *
      * @return list<RecordPlace>
      */
-    private function asked(Capture $capture, RecordPlace $page): array
+    public function askedFor(ReadCapture $capture): array
+    {
+        $own = $this->rows('r.warc_file_id = ? AND r.at_offset = ?', [$capture->fileId, $capture->responseOffset]);
+
+        return [] === $own ? [] : $this->asked($capture, $own[0], true);
+    }
+
+    /**
+     * Addresses that the capture asks for and that nobody has: as its own documents and styles name them, and as was found when it
+     * was made.
+     *
+     * @param mixed $gaps what was found then
+     *
+     * @return list<string>
+     */
+    public function missing(ReadCapture $capture, mixed $gaps): array
+    {
+        $missing = [];
+        foreach (\is_array($gaps) ? $gaps : [] as $gap) {
+            $url = \is_array($gap) && \is_string($gap['url'] ?? null) ? Url::tryParse($gap['url']) : null;
+            if (true === $url?->isWeb()) {
+                $missing[(string) $url->withoutFragment()] = true;
+            }
+        }
+        $own = $this->rows('r.warc_file_id = ? AND r.at_offset = ?', [$capture->fileId, $capture->responseOffset]);
+        if ([] !== $own) {
+            $this->asked($capture, $own[0], true, static function (string $url) use (&$missing): void { $missing[$url] = true; });
+        }
+
+        return array_map(\strval(...), array_keys(\array_slice($missing, 0, self::MOST, true)));
+    }
+
+    /**
+     * @param bool                        $both    whether the page counts as it was received, too, where it was rendered
+     * @param \Closure(string): void|null $missing told of addresses that nobody has
+     *
+     * @return list<RecordPlace>
+     */
+    private function asked(ReadCapture $capture, RecordPlace $page, bool $both = false, ?\Closure $missing = null): array
     {
         $found = [$page->path.' '.$page->offset => $page];
         $open = [[$page, 0]];
+        $left = self::MOST;
         while ([] !== $open && \count($found) < self::MOST) {
             [$place, $depth] = array_shift($open);
-            foreach ($this->references($capture, $place) as $url) {
-                $part = $this->records->find($url, (int) $capture->warcFile->id, $capture->capturedAt);
+            foreach ($this->references($capture, $place, $both) as $url) {
+                if (--$left < 0) {
+                    break 2;
+                }
+                $part = $this->records->find($url, $capture->fileId, $capture->at);
+                if (null === $part) {
+                    $missing?->__invoke($url);
+                }
                 if (null === $part || isset($found[$part->path.' '.$part->offset]) || \count($found) >= self::MOST) {
                     continue;
                 }
@@ -80,33 +127,32 @@ final readonly class CaptureParts
     /**
      * @return list<string> absolute addresses
      */
-    private function references(Capture $capture, RecordPlace $place): array
+    private function references(ReadCapture $capture, RecordPlace $place, bool $both): array
     {
-        try {
-            $text = $this->text($capture, $place);
-        } catch (WarcError|UnsupportedCoding|MalformedMessage|TooLarge) {
-            return [];
-        }
-        $isStyle = str_contains($place->mime, 'css');
-        [$base, $wanted] = $isStyle ? [null, Requisites::ofStyle($text)] : Requisites::of($text);
-        $url = Url::tryParse($place->url);
-        $base = null === $base ? $url : Url::tryParse($base, $url) ?? $url;
+        $isPage = $place->fileId === $capture->fileId && $place->offset === $capture->responseOffset;
         $urls = [];
-        foreach (array_merge(...$wanted) as $reference) {
-            $target = Url::tryParse($reference, $base);
-            if (true === $target?->isWeb()) {
-                $urls[(string) $target->withoutFragment()] = true;
+        foreach ($isPage && null !== $capture->domOffset ? ($both ? [$capture->domOffset, null] : [$capture->domOffset]) : [null] as $dom) {
+            try {
+                $text = null === $dom ? $this->text($place) : Body::collect(Reader::at($this->store->path($capture->path), $dom)->block(), Document::MAX_BYTES);
+            } catch (WarcError|UnsupportedCoding|MalformedMessage|TooLarge) {
+                continue;
+            }
+            [$base, $wanted] = str_contains($place->mime, 'css') ? [null, Requisites::ofStyle($text)] : Requisites::of($text);
+            $url = Url::tryParse($place->url);
+            $base = null === $base ? $url : Url::tryParse($base, $url) ?? $url;
+            foreach (array_merge(...$wanted) as $reference) {
+                $target = Url::tryParse($reference, $base);
+                if (true === $target?->isWeb()) {
+                    $urls[(string) $target->withoutFragment()] = true;
+                }
             }
         }
 
         return array_map(\strval(...), array_keys($urls));
     }
 
-    private function text(Capture $capture, RecordPlace $place): string
+    private function text(RecordPlace $place): string
     {
-        if (null !== $capture->domOffset && $place->fileId === $capture->warcFile->id && $place->offset === $capture->responseOffset) {
-            return Body::collect(Reader::at($this->store->path($place->path), $capture->domOffset)->block(), Document::MAX_BYTES);
-        }
         if (1 !== preg_match('#html|css#', $place->mime)) {
             return '';
         }

@@ -18,6 +18,7 @@ use Ypomna\App\Catalogue\Codes;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Replay\CaptureLinks;
 use Ypomna\App\Replay\PageHosts;
+use Ypomna\App\Replay\ReadCapture;
 use Ypomna\App\Replay\ReplayMode;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Warc\Reader;
@@ -132,14 +133,14 @@ final class DownloadController extends AbstractController
     {
         $capture = $this->found($code);
 
-        return $this->render('custody/parts.html.twig', ['capture' => $capture, 'parts' => $parts->of($capture), 'alone' => $parts->isAlone($capture)]);
+        return $this->render('custody/parts.html.twig', ['capture' => $capture, 'parts' => $parts->of(ReadCapture::of($capture)), 'alone' => $parts->isAlone(ReadCapture::of($capture))]);
     }
 
     /** One part as a WARC file: its records, what they refer to, and how the file was made. */
     #[Route('/c/{code}/parts/{number}/warc', name: 'capture_part_warc', requirements: ['code' => Codes::PATTERN, 'number' => '\d{1,5}'], methods: ['GET'])]
     public function partWarc(string $code, int $number, CaptureParts $parts, GiveOut $giveOut, ClockInterface $clock): Response
     {
-        $place = $parts->of($this->found($code))[$number] ?? throw $this->createNotFoundException('The capture has no such part.');
+        $place = $parts->of(ReadCapture::of($this->found($code)))[$number] ?? throw $this->createNotFoundException('The capture has no such part.');
         $folder = sys_get_temp_dir().'/ypomna-part-'.bin2hex(random_bytes(8));
         mkdir($folder, 0o700);
         $out = new RollingFile($folder, 'part', \PHP_INT_MAX, 'Ypomna', $clock->now(), 'one part of the capture '.$code.', with the records that it refers to');
@@ -165,7 +166,7 @@ final class DownloadController extends AbstractController
     #[Route('/c/{code}/parts/{number}/file', name: 'capture_part_file', requirements: ['code' => Codes::PATTERN, 'number' => '\d{1,5}'], methods: ['GET'])]
     public function partFile(string $code, int $number, CaptureParts $parts, CaptureExport $export): Response
     {
-        $place = $parts->of($this->found($code))[$number] ?? throw $this->createNotFoundException('The capture has no such part.');
+        $place = $parts->of(ReadCapture::of($this->found($code)))[$number] ?? throw $this->createNotFoundException('The capture has no such part.');
         $name = trim((string) preg_replace('/[^A-Za-z0-9._-]+/', '-', basename((string) parse_url($place->url, \PHP_URL_PATH))), '-.');
 
         return $this->pieces($export->bytes($place->path, $place->offset), 'application/octet-stream', HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, '' === $name ? 'part-'.$number : mb_strcut($name, 0, 100)));

@@ -9,6 +9,7 @@ use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Entity\WarcFile;
 use Ypomna\App\Catalogue\Originals;
 use Ypomna\App\Catalogue\Value\HeldPayload;
+use Ypomna\App\Replay\ReadCapture;
 use Ypomna\Core\Warc\Reader;
 use Ypomna\Core\Warc\Record;
 use Ypomna\Core\Warc\RecordType;
@@ -51,13 +52,13 @@ final class RecordParcel
 
             return;
         }
-        if ($this->parts->isAlone($capture)) {
+        if ($this->parts->isAlone(ReadCapture::of($capture))) {
             $this->otherFile((int) $file->id, $file->path);
 
             return;
         }
         $this->out->group(0);
-        foreach ($this->parts->of($capture) as $place) {
+        foreach ($this->parts->of(ReadCapture::of($capture)) as $place) {
             $this->withItsOwn($place->path, $place->offset);
         }
         foreach ([$capture->domOffset, $capture->textOffset] as $offset) {

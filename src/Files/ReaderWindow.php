@@ -9,6 +9,7 @@ use Ypomna\App\Replay\FileHoldings;
 use Ypomna\App\Replay\PageAnswer;
 use Ypomna\App\Replay\PageHosts;
 use Ypomna\App\Replay\ReadCapture;
+use Ypomna\App\Replay\ReadingProof;
 use Ypomna\App\Replay\ReplayMode;
 use Ypomna\Core\Address\Url;
 
@@ -22,7 +23,7 @@ final class ReaderWindow
      * @param list<array{ReadCapture, string|null}> $pages  with their titles
      * @param string                                $public folder of the built files
      */
-    public function __construct(private readonly FileHoldings $holdings, private readonly PageHosts $hosts, private readonly array $pages, private readonly string $public)
+    public function __construct(private readonly FileHoldings $holdings, private readonly PageHosts $hosts, private readonly ReadingProof $proof, private readonly array $pages, private readonly string $public)
     {
     }
 
@@ -42,6 +43,9 @@ final class ReaderWindow
         }
         if (1 === preg_match('#^/c/([2-9a-z]{12})(/bar)?$#D', $path, $m) && null !== ($capture = $this->holdings->capture($m[1]))) {
             $mode = $this->mode($parameters['mode'] ?? null, $headers);
+            if (isset($m[2]) && !$this->proof->holds($capture->code, \is_string($parameters['proof'] ?? null) ? $parameters['proof'] : '')) {
+                return $this->page(403, 'Not told', '<h1>This is not what is read.</h1>', $port);
+            }
             $bar = $this->bar($capture, $mode, isset($parameters['mode']));
 
             return isset($m[2]) ? new PageAnswer(200, ['Content-Type' => 'text/html; charset=utf-8', 'Cache-Control' => 'no-store'], [$bar]) : $this->window($capture, $mode, $bar, isset($parameters['mode']) ? $mode->value : '', $port);
@@ -80,7 +84,7 @@ final class ReaderWindow
 
         return '<p class="rubric">As it stood on</p><p class="margin-date">'.$capture->at->format('j M Y').'</p><p class="margin-time"><time datetime="'.$capture->at->format('Y-m-d\TH:i:s.v\Z').'">'.$capture->at->format('H:i:s').' UTC</time></p>'
             .'<p class="address margin-address"><bdi>'.self::text($capture->url).'</bdi></p><p class="soft">From the file <bdi>'.self::text(basename($capture->path)).'</bdi>: what it says of its date and host is its own word.</p>'
-            .'<p class="sr-only" data-permanent="/c/'.$capture->code.'"></p><nav class="steps" aria-label="Captures in time">'.$steps.'</nav><p class="modes">'.$modes.'</p><p><a href="/">All pages in these files</a></p>';
+            .'<p class="sr-only" data-permanent="/c/'.$capture->code.'" data-proof="'.$this->proof->of($capture->code).'"></p><nav class="steps" aria-label="Captures in time">'.$steps.'</nav><p class="modes">'.$modes.'</p><p><a href="/">All pages in these files</a></p>';
     }
 
     private function list(): string

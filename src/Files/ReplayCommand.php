@@ -21,6 +21,7 @@ use Ypomna\App\Replay\PageAnswers;
 use Ypomna\App\Replay\PageHosts;
 use Ypomna\App\Replay\PageWords;
 use Ypomna\App\Replay\ReadCapture;
+use Ypomna\App\Replay\ReadingProof;
 use Ypomna\App\Replay\ReplayMode;
 use Ypomna\Core\Warc\WarcError;
 
@@ -92,8 +93,9 @@ final class ReplayCommand extends Command
         $root = \dirname(__DIR__, 2);
         $hosts = new PageHosts('localhost');
         $words = new PageWords('This picture was not kept', 'Certainly not what stood there then', self::notKept(...));
-        $window = new ReaderWindow($holdings, $hosts, $pages, $root.'/public');
-        $server = new ReplayServer($hosts, new PageAnswers($hosts, $holdings, $words, trim((string) file_get_contents($root.'/assets/replay-shim.js'))), $window);
+        $proof = ReadingProof::passing();
+        $window = new ReaderWindow($holdings, $hosts, $proof, $pages, $root.'/public');
+        $server = new ReplayServer($hosts, new PageAnswers($hosts, $holdings, $words, trim((string) file_get_contents($root.'/assets/replay-shim.js')), $proof, ReplayServer::WINDOW_HOSTS), $window);
         try {
             $listener = Listener::open('127.0.0.1:'.$port, $server->serve(...), []);
         } catch (\RuntimeException $e) {

@@ -9,7 +9,10 @@ use Ypomna\App\Catalogue\AddressKeys;
 use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\Row;
 use Ypomna\App\Catalogue\Type\MomentType;
+use Ypomna\App\Custody\CaptureParts;
 use Ypomna\App\Custody\Store;
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Fixity\LedgerLine;
 use Ypomna\Core\Warc\HttpRecord;
 use Ypomna\Core\Warc\Reader;
 
@@ -18,7 +21,7 @@ final readonly class CatalogueHoldings implements Holdings
 {
     private const SELECT = 'SELECT c.code, c.url, c.captured_at, c.warc_file_id, c.response_offset, c.dom_offset, f.path FROM capture c JOIN warc_file f ON f.id = c.warc_file_id';
 
-    public function __construct(private Connection $database, private RecordFinder $records, private CaptureContent $content, private Store $store, private PartMemory $memory)
+    public function __construct(private Connection $database, private RecordFinder $records, private CaptureContent $content, private Store $store, private CaptureParts $parts, private PartMemory $memory)
     {
     }
 
@@ -35,6 +38,47 @@ final readonly class CatalogueHoldings implements Holdings
         $remembered = 'GET' === $method && null === $body ? $this->memory->place($as->code, $url) : null;
 
         return null === $remembered ? $this->records->find($url, $as->fileId, $as->at, $method, $body) : (false === $remembered ? null : $remembered);
+    }
+
+    public function isOwn(RecordPlace $place, ReadCapture $capture): bool
+    {
+        if ($place->fileId !== $capture->fileId) {
+            return $this->completes($place, $capture);
+        }
+        if ($place->offset === $capture->responseOffset || $this->parts->isAlone($capture)) {
+            return true;
+        }
+        // A file of many pages: others of them are none of this one's, whatever it shares with them.
+        if (false !== $this->database->fetchOne('SELECT 1 FROM capture WHERE warc_file_id = ? AND response_offset = ? AND redirect_to IS NULL', [$place->fileId, $place->offset])) {
+            return false;
+        }
+
+        return Url::tryParse($place->url)?->origin() === Url::tryParse($capture->url)?->origin() || isset($this->asked($capture)[$place->path.' '.$place->offset]);
+    }
+
+    /** Whether it was fetched later to complete that very capture. */
+    private function completes(RecordPlace $place, ReadCapture $capture): bool
+    {
+        $line = $place->own ? $this->database->fetchOne("SELECT line FROM ledger_line WHERE subject = ? AND kind = 'capture.completed' LIMIT 1", [$place->path]) : false;
+
+        return \is_string($line) && (LedgerLine::parse($line)->details['completes'] ?? null) === $capture->code;
+    }
+
+    /**
+     * @return array<string, true> path and place of what a page of such a file asks for
+     */
+    private function asked(ReadCapture $capture): array
+    {
+        $asked = $this->memory->asked($capture->code);
+        if (null === $asked) {
+            $asked = [];
+            foreach ($this->parts->askedFor($capture) as $part) {
+                $asked[$part->path.' '.$part->offset] = true;
+            }
+            $this->memory->keepAsked($capture->code, $asked);
+        }
+
+        return $asked;
     }
 
     public function foresee(array $urls, ReadCapture $as): void

@@ -158,6 +158,13 @@ final class FileHoldings implements Holdings, ScanTarget
         return $this->best($exact, $as->fileId, $as, $method, $body) ?? $this->best($alike, $as->fileId, $as, $method, $body) ?? $this->best($exact, null, $as, $method, $body) ?? $this->best($alike, null, $as, $method, $body);
     }
 
+    public function isOwn(RecordPlace $place, ReadCapture $capture): bool
+    {
+        $pages = array_filter($this->captures, static fn (ReadCapture $other): bool => $other->fileId === $place->fileId && $other->responseOffset === $place->offset);
+
+        return $place->fileId === $capture->fileId && ([] === $pages || isset($pages[$capture->code]));
+    }
+
     public function foresee(array $urls, ReadCapture $as): void
     {
         // Everything is in memory already.

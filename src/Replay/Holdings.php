@@ -19,6 +19,9 @@ interface Holdings
      */
     public function find(string $url, ReadCapture $as, string $method, ?string $body): ?RecordPlace;
 
+    /** Whether that is among what a capture's own exchanges asked for: what its scripts got then they may read now. */
+    public function isOwn(RecordPlace $place, ReadCapture $capture): bool;
+
     /**
      * A page is about to ask for these.
      *

@@ -8,6 +8,7 @@ use Doctrine\DBAL\DriverManager;
 use Doctrine\DBAL\Tools\DsnParser;
 use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\Originals;
+use Ypomna\App\Custody\CaptureParts;
 use Ypomna\App\Custody\Store;
 
 /**
@@ -71,6 +72,11 @@ final class LeanParts
         $connection = DriverManager::getConnection(['driverOptions' => [\PDO::ATTR_PERSISTENT => true]] + (new DsnParser(['mysql' => 'pdo_mysql']))->parse($database));
         $store = new Store($dataFolder);
 
-        return new PageAnswers($hosts, new CatalogueHoldings($connection, new RecordFinder($connection), new CaptureContent($store, new Originals($connection)), $store, new PartMemory($dataFolder)), new PageWords('', '', static fn (): string => ''), '');
+        $records = new RecordFinder($connection);
+        $content = new CaptureContent($store, new Originals($connection));
+        $holdings = new CatalogueHoldings($connection, $records, $content, $store, new CaptureParts($connection, $records, $content, $store), new PartMemory($dataFolder));
+
+        // Parts are no documents: nothing is told to our window.
+        return new PageAnswers($hosts, $holdings, new PageWords('', '', static fn (): string => ''), '', ReadingProof::passing(), '');
     }
 }

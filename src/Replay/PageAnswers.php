@@ -16,6 +16,7 @@ use Ypomna\Core\Replay\HtmlRewriter;
 use Ypomna\Core\Replay\PartSeen;
 use Ypomna\Core\Replay\ReferenceMapper;
 use Ypomna\Core\Replay\ScriptRewriter;
+use Ypomna\Core\Split;
 use Ypomna\Core\Warc\HttpRecord;
 use Ypomna\Core\Warc\WarcError;
 
@@ -28,8 +29,11 @@ final readonly class PageAnswers
     /** Pages and style sheets are rewritten up to here, in bytes; what lies beyond is passed on as it is, behind the same wall. */
     private const MAX_REWRITTEN = 12_582_912;
 
-    /** @param string $shim our script, a function of the facts of the page */
-    public function __construct(private PageHosts $hosts, private Holdings $holdings, private PageWords $words, private string $shim)
+    /**
+     * @param string $shim    our script, a function of the facts of the page
+     * @param string $windows hosts of our window, parted by blanks: nobody else is told what is read
+     */
+    public function __construct(private PageHosts $hosts, private Holdings $holdings, private PageWords $words, private string $shim, private ReadingProof $proof, private string $windows)
     {
     }
 
@@ -40,15 +44,35 @@ final readonly class PageAnswers
         $capture = null === $asked ? null : $this->holdings->capture($asked->code);
         $answer = match (true) {
             null !== $ask->header('service-worker') => new PageAnswer(403),
-            // A script asks whether it may ask; what it gets is nothing but what was kept.
-            'OPTIONS' === $ask->method => new PageAnswer(204, ['Access-Control-Allow-Methods' => 'GET, HEAD, POST', 'Access-Control-Allow-Headers' => $ask->header('access-control-request-headers') ?? '*', 'Access-Control-Max-Age' => '600']),
-            !\in_array($ask->method, ['GET', 'HEAD', 'POST'], true) => new PageAnswer(405),
+            !\in_array($ask->method, ['GET', 'HEAD', 'POST', 'OPTIONS'], true) => new PageAnswer(405),
             null === $asked, null === $capture => new PageAnswer(404, ['Content-Type' => 'text/plain; charset=utf-8'], ["There is no such capture.\n"]),
+            'OPTIONS' === $ask->method => $this->mayAsk($ask, $asked, $capture),
             default => $this->answer($ask, $asked, $capture, $nonce),
         };
-        $answer->headers = Wall::headers($asked->mode ?? ReplayMode::Still, $this->hosts->everyPage($ask->scheme, $ask->port), $nonce, $ask->header('origin')) + $answer->headers;
+        $answer->headers = Wall::headers($asked->mode ?? ReplayMode::Still, $this->hosts->everyPage($ask->scheme, $ask->port), $nonce) + $answer->headers;
 
         return $answer;
+    }
+
+    /** A script asks whether it may ask. It may for what its own capture has, and for what nobody has. */
+    private function mayAsk(PageAsk $ask, PageRequest $asked, ReadCapture $capture): PageAnswer
+    {
+        $place = $this->holdings->find($asked->spelled, $capture, 'POST' === $ask->header('access-control-request-method') ? 'POST' : 'GET', null);
+        $open = $this->openTo($ask, $capture, $asked->only && $place?->fileId !== $capture->fileId ? null : $place);
+
+        return new PageAnswer(204, [] === $open ? [] : $open + ['Access-Control-Allow-Methods' => 'GET, HEAD, POST', 'Access-Control-Allow-Headers' => $ask->header('access-control-request-headers') ?? '*', 'Access-Control-Max-Age' => '600']);
+    }
+
+    /**
+     * What was taken from another capture stands in for what is missing, but no script may read it.
+     *
+     * @return array<string, string>
+     */
+    private function openTo(PageAsk $ask, ReadCapture $capture, ?RecordPlace $place): array
+    {
+        $headers = OpenTo::headers($ask, $this->hosts);
+
+        return [] === $headers || null === $place || $this->holdings->isOwn($place, $capture) ? $headers : [];
     }
 
     private function answer(PageAsk $ask, PageRequest $asked, ReadCapture $capture, string $nonce): PageAnswer
@@ -68,10 +92,14 @@ final readonly class PageAnswers
             $place = null;
         }
         if (null === $place) {
-            return $this->notKept($ask, $asked, $capture, $nonce);
+            $answer = $this->notKept($ask, $asked, $capture, $nonce);
+            $answer->headers += OpenTo::headers($ask, $this->hosts);
+
+            return $answer;
         }
         try {
             $answer = $this->serve($ask, $asked, $capture, $place, $links, $nonce);
+            $answer->headers += $this->openTo($ask, $capture, $place);
             if ($place->fileId !== $capture->fileId) {
                 $certainly = Coherence::of($capture->at, $this->seen($place), null === $place->before ? null : $this->seen($place->before), null === $place->after ? null : $this->seen($place->after));
                 $answer->headers['Server-Timing'] = 'from;desc="'.$place->at->format('Y-m-d\TH:i:s.v\Z').'"'.(Coherence::Unknown === $certainly ? '' : ', '.$certainly->value);
@@ -111,7 +139,7 @@ final readonly class PageAnswers
         ];
         $mime = $record->mime() ?? '';
         $status = \in_array($place->status, [206, 304], true) ? 200 : $place->status;
-        $inject = $ask->opensDocument() ? $this->injection($asked, $capture, $base, $nonce) : '';
+        $inject = $ask->opensDocument() ? $this->injection($ask, $asked, $capture, $nonce) : '';
         $dom = match (true) {
             ReplayMode::Still !== $asked->mode || $place->fileId !== $capture->fileId => null,
             $isPage => $capture->domOffset,
@@ -281,15 +309,16 @@ final readonly class PageAnswers
             return new PageAnswer(404, ['Server-Timing' => 'gap']);
         }
 
-        return new PageAnswer(404, ['Content-Type' => 'text/html; charset=utf-8'], [($this->words->notKeptPage)($asked->spelled, $this->injection($asked, $capture, $asked->url, $nonce))]);
+        return new PageAnswer(404, ['Content-Type' => 'text/html; charset=utf-8'], [($this->words->notKeptPage)($asked->spelled, $this->injection($ask, $asked, $capture, $nonce))]);
     }
 
     /** Our script at the beginning of the page: tells the window what is being read, and answers for what the sandbox withholds. */
-    private function injection(PageRequest $asked, ReadCapture $capture, Url $base, string $nonce): string
+    private function injection(PageAsk $ask, PageRequest $asked, ReadCapture $capture, string $nonce): string
     {
+        $windows = array_map(static fn (string $host): string => $ask->scheme.'://'.$host.$ask->port, Split::words($this->windows));
         $facts = json_encode([
             'code' => $asked->code, 'url' => $asked->spelled, 'suffix' => '.'.$asked->code.PageHosts::mark($asked->mode, $asked->only).'.'.$this->hosts->suffix(),
-            'moment' => (int) $capture->at->format('Uv'), 'alive' => ReplayMode::Alive === $asked->mode,
+            'proof' => $this->proof->of($asked->code), 'windows' => $windows, 'moment' => (int) $capture->at->format('Uv'), 'alive' => ReplayMode::Alive === $asked->mode,
             'words' => ['notKept' => $this->words->pictureNotKept, 'different' => $this->words->different],
         ], \JSON_THROW_ON_ERROR | \JSON_HEX_TAG | \JSON_HEX_AMP | \JSON_HEX_APOS | \JSON_HEX_QUOT | \JSON_INVALID_UTF8_SUBSTITUTE);
 

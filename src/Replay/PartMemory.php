@@ -53,6 +53,27 @@ final readonly class PartMemory
         return ($found[0] ?? null) instanceof RecordPlace ? $found[0] : false;
     }
 
+    /** @return array<string, true>|null path and place of what a page asks for; null if that is not known */
+    public function asked(string $code): ?array
+    {
+        $found = self::works() ? apcu_fetch($this->prefix.'asked '.$code) : null;
+        if (!\is_array($found)) {
+            return null;
+        }
+
+        return array_fill_keys(array_filter(array_keys($found), \is_string(...)), true);
+    }
+
+    /**
+     * @param array<string, true> $asked
+     */
+    public function keepAsked(string $code, array $asked): void
+    {
+        if (self::works()) {
+            apcu_store($this->prefix.'asked '.$code, $asked, self::SECONDS);
+        }
+    }
+
     private function key(string $code, string $url): string
     {
         return $this->prefix.$code.' '.hash('sha256', $url);

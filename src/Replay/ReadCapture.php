@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Replay;
 
+use Ypomna\App\Catalogue\Entity\Capture;
+
 /** A capture as of which pages are read. */
 final readonly class ReadCapture
 {
@@ -18,5 +20,10 @@ final readonly class ReadCapture
         /** Where the rendered document stands in the file; null if there is none. */
         public ?int $domOffset,
     ) {
+    }
+
+    public static function of(Capture $capture): self
+    {
+        return new self($capture->code, $capture->url, $capture->capturedAt, (int) $capture->warcFile->id, $capture->warcFile->path, $capture->responseOffset, $capture->domOffset);
     }
 }

@@ -11,12 +11,13 @@ use Symfony\Component\Routing\Attribute\Route;
 use Ypomna\App\Catalogue\CaptureFinder;
 use Ypomna\App\Catalogue\Codes;
 use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Custody\CaptureParts;
 use Ypomna\Core\Address\Url;
 
 /** A capture at its permanent address: our window around the walled-in page. */
 final class ReadController extends AbstractController
 {
-    public function __construct(private readonly CaptureFinder $captures, private readonly PageHosts $hosts, private readonly Mementos $mementos)
+    public function __construct(private readonly CaptureFinder $captures, private readonly PageHosts $hosts, private readonly Mementos $mementos, private readonly ReadingProof $proof)
     {
     }
 
@@ -46,11 +47,27 @@ final class ReadController extends AbstractController
         return $this->render('replay/embed.html.twig', ['capture' => $capture, 'frame' => $links->map(Url::parse($capture->url))]);
     }
 
-    /** The part of the window that tells which moment is read; asked for anew when a link in the page leads to another. */
+    /**
+     * The part of the window that tells which moment is read; asked for anew when a link in the page leads to another. It is
+     * given only for what is read indeed: a page that says it is another one cannot prove it.
+     */
     #[Route('/c/{code}/bar', name: 'read_bar', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function bar(string $code, Request $request): Response
     {
+        if (!$this->proof->holds($code, $request->query->getString('proof'))) {
+            throw $this->createAccessDeniedException('What is read is told by our script in the page alone.');
+        }
+
         return $this->render('replay/_bar.html.twig', ['mode' => $this->mode($request)] + $this->around($this->found($code)));
+    }
+
+    /** The addresses that a capture asks for and that nobody has: these may be offered to be kept, whatever the page reports. */
+    #[Route('/c/{code}/missing', name: 'read_missing', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function missing(string $code, CaptureParts $parts): Response
+    {
+        $capture = $this->found($code);
+
+        return $this->json(['missing' => $parts->missing(ReadCapture::of($capture), $capture->completeness['gaps'] ?? [])]);
     }
 
     /**
@@ -70,7 +87,7 @@ final class ReadController extends AbstractController
     private function around(Capture $capture): array
     {
         return [
-            'capture' => $capture, 'earlier' => $this->captures->earlier($capture), 'later' => $this->captures->later($capture),
+            'capture' => $capture, 'proof' => $this->proof->of($capture->code), 'earlier' => $this->captures->earlier($capture), 'later' => $this->captures->later($capture),
             'first' => $this->captures->first($capture->address), 'last' => $this->captures->last($capture->address),
         ];
     }

@@ -13,18 +13,15 @@ namespace Ypomna\App\Replay;
 final readonly class Wall
 {
     /**
-     * @param string      $pages  `http://*.localhost:8020`: where archived pages stand
-     * @param string|null $origin that the request gave
+     * @param string $pages `http://*.localhost:8020`: where archived pages stand
      *
      * @return array<string, string>
      */
-    public static function headers(ReplayMode $mode, string $pages, string $nonce, ?string $origin): array
+    public static function headers(ReplayMode $mode, string $pages, string $nonce): array
     {
         $scripts = ReplayMode::Alive === $mode ? $pages." data: blob: 'unsafe-inline' 'unsafe-eval'" : "'nonce-".$nonce."'";
-        // A page has no origin of its own in the sandbox. It may read what was kept, with credentials, too: there are none here.
-        $open = null === $origin || 1 !== preg_match('~^(?:null|https?://[A-Za-z0-9.:-]+)$~D', $origin) ? ['Access-Control-Allow-Origin' => '*'] : ['Access-Control-Allow-Origin' => $origin, 'Access-Control-Allow-Credentials' => 'true', 'Vary' => 'Origin'];
 
-        return $open + [
+        return [
             'Content-Security-Policy' => implode('; ', [
                 'sandbox allow-scripts'.(ReplayMode::Alive === $mode ? ' allow-forms' : ''),
                 "default-src {$pages} data: blob: 'unsafe-inline'",
@@ -41,7 +38,9 @@ final readonly class Wall
             'Referrer-Policy' => 'no-referrer',
             'X-DNS-Prefetch-Control' => 'off',
             // Lets our script in the page see which parts are missing or come from another moment ({@see PageAnswers}).
-            'Timing-Allow-Origin' => '*',
+            'Timing-Allow-Origin' => 'null',
+            // Who may read it is said answer by answer ({@see OpenTo}).
+            'Vary' => 'Origin',
             'Cross-Origin-Resource-Policy' => 'cross-origin',
             'Cache-Control' => 'private, max-age=60',
         ];
