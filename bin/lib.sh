@@ -72,12 +72,18 @@ port_is_free() { # ADDRESS PORT
   php -r '$s = @stream_socket_server("tcp://$argv[1]:$argv[2]"); exit($s ? 0 : 1);' "$1" "$2"
 }
 
-# A path for a socket: those are limited to 107 bytes.
+# A path for a socket: those are limited to 107 bytes. A folder in the temporary folder has to be ours alone: whoever made it before
+# us could put a socket of their own there.
 socket_path() { # FOLDER NAME
-  local p=$1/$2
+  local p=$1/$2 short
   if [ ${#p} -gt 100 ]; then
-    mkdir -p "/tmp/ypomna-$(id -u)"; chmod 700 "/tmp/ypomna-$(id -u)"
-    p=/tmp/ypomna-$(id -u)/$(printf %s "$1" | sha256sum | cut -c1-12)-$2
+    short=${YPOMNA_SOCKETS:-/tmp}/ypomna-$(id -u)
+    mkdir -m 700 "$short" 2>/dev/null
+    if [ -L "$short" ] || [ ! -d "$short" ] || [ "$(stat -c '%u %a' "$short")" != "$(id -u) 700" ]; then
+      printf '%s\n' "The folder $short is not ours alone (it should be a folder of $(id -un) with mode 700), so no socket is put there. Remove it, or choose a data folder with a shorter path." >&2
+      return 1
+    fi
+    p=$short/$(printf %s "$1" | sha256sum | cut -c1-12)-$2
   fi
   printf %s "$p"
 }
@@ -85,7 +91,7 @@ socket_path() { # FOLDER NAME
 # A private MariaDB on loopback. FOLDER PORT [durable|throwaway]; waits until it answers.
 mariadb_start() {
   local dir=$1 port=$2 mode=${3:-durable} me sock extra pid
-  me=$(id -un); mkdir -p "$dir"; chmod 700 "$dir"; sock=$(socket_path "$dir" m.sock)
+  me=$(id -un); mkdir -p "$dir"; chmod 700 "$dir"; sock=$(socket_path "$dir" m.sock) || exit 1
   mariadb --no-defaults -S "$sock" -u"$me" -e 'select 1' >/dev/null 2>&1 && return 0
   if [ ! -d "$dir/data/mysql" ] || [ -f "$dir/setting-up" ]; then
     # Only the remains of a set-up that was broken off are ever removed.
@@ -116,7 +122,8 @@ mariadb_start() {
 
 # Makes database and user where they are missing. FOLDER DATABASE PASSWORD
 mariadb_prepare() {
-  mariadb --no-defaults -S "$(socket_path "$1" m.sock)" -u"$(id -un)" -e "
+  local sock; sock=$(socket_path "$1" m.sock) || exit 1
+  mariadb --no-defaults -S "$sock" -u"$(id -un)" -e "
     CREATE DATABASE IF NOT EXISTS \`$2\`;
     CREATE USER IF NOT EXISTS ypomna@'127.0.0.1' IDENTIFIED BY '$3'; ALTER USER ypomna@'127.0.0.1' IDENTIFIED BY '$3';
     GRANT ALL ON \`$2\`.* TO ypomna@'127.0.0.1';" || die "The database refused to make its user."

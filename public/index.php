@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Ypomna\App\Kernel;
 use Ypomna\App\Replay\LeanParts;
@@ -10,10 +11,12 @@ use Ypomna\App\Settings;
 require dirname(__DIR__).'/vendor/autoload.php';
 
 Settings::load();
-umask(0o022);
-if (LeanParts::answer($_SERVER, Settings::text('PAGE_HOST', 'localhost'), Settings::text('DATABASE_URL', ''), Settings::dataFolder())) {
+umask(0o077);
+if (LeanParts::answer($_SERVER, Settings::text('PAGE_HOST', 'localhost'), Settings::text('YPOMNA_PORT', '8020'), Settings::text('PUBLIC_URL', 'http://localhost'), Settings::text('DATABASE_URL', ''), Settings::dataFolder())) {
     return;
 }
+// The server in front sends files itself; the field that says so is its own, whatever a client sends.
+BinaryFileResponse::trustXSendfileTypeHeader();
 $kernel = new Kernel(Settings::environment(), Settings::debug());
 $request = Request::createFromGlobals();
 $response = $kernel->handle($request);

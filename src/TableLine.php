@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Ypomna\App;
 
+use Ypomna\Core\PlainText;
+
 /** Lines of tables that people open in other programs. */
 final class TableLine
 {
@@ -14,6 +16,8 @@ final class TableLine
      */
     public static function of(array $cells): string
     {
-        return implode(',', array_map(static fn (string $cell): string => '"'.str_replace('"', '""', (1 === preg_match('/^[\s]*[=+\-@\t\r]/', $cell) ? "'" : '').$cell).'"', $cells))."\r\n";
+        $cells = array_map(PlainText::lines(...), $cells);
+
+        return implode(',', array_map(static fn (string $cell): string => '"'.str_replace('"', '""', (1 === preg_match('/^\s*[=+\-@\t\r|%＝＋－＠]/u', $cell) ? "'" : '').$cell).'"', $cells))."\r\n";
     }
 }

@@ -40,7 +40,7 @@ final readonly class MarkdownDraft implements Repairable
             match ($repair->kind()) {
                 'inline', 'auto' => $splices->add($at, $end - $at, $repair->permanent.substr($this->source, $at + $length, $end - $at - $length).' '.$beside),
                 // A definition has no place for words but its title.
-                'definition' => $splices->add($at, $end - $at, $repair->permanent.($end > $at + $length ? substr($this->source, $at + $length, $end - $at - $length) : ' "'.$wording->archived.' '.$repair->day.'; '.$wording->original.' '.$repair->original.'"')),
+                'definition' => $splices->add($at, $end - $at, $repair->permanent.($end > $at + $length ? substr($this->source, $at + $length, $end - $at - $length) : ' "'.$wording->archived.' '.$repair->day.'; '.$wording->original.' '.str_replace('"', '%22', $repair->original).'"')),
                 'attribute' => $splices->add($at, $length, htmlspecialchars($repair->permanent).'" data-original="'.htmlspecialchars($repair->original)),
                 default => $splices->add($at, $length, '<'.$repair->permanent.'> '.$beside),
             };

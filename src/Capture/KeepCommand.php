@@ -6,6 +6,7 @@ namespace Ypomna\App\Capture;
 
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Formatter\OutputFormatter;
 use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
@@ -37,10 +38,10 @@ final class KeepCommand extends Command
         foreach ($urls as $url) {
             try {
                 $job = true === $input->getOption('missing') ? $this->desk->complete($this->captures->byCode($url) ?? throw new InvalidAddress(\sprintf('There is no capture with the code “%s”.', mb_strimwidth($url, 0, 40, '…')))) : $this->desk->ask($url, new PageWish(true === $input->getOption('plain') ? CaptureHow::Plain : CaptureHow::Rendered));
-                $output->writeln(\sprintf('%s is waiting to be kept (%s)', $job->url, $job->code));
+                $output->writeln(\sprintf('%s is waiting to be kept (%s)', OutputFormatter::escape($job->url), $job->code));
             } catch (InvalidAddress $e) {
                 ++$failed;
-                $output->writeln('<error>'.$e->getMessage().'</error>');
+                $output->writeln('<error>'.OutputFormatter::escape($e->getMessage()).'</error>');
             }
         }
 

@@ -13,36 +13,32 @@ use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
 use Ypomna\App\Catalogue\CaptureFinder;
 use Ypomna\App\Catalogue\Codes;
 use Ypomna\App\Catalogue\Entity\Capture;
-use Ypomna\App\Custody\CannotGiveOut;
-use Ypomna\App\Custody\PagePrinter;
 use Ypomna\App\Ui\AppHeaders;
 use Ypomna\Core\Warc\WarcError;
 
 /** A comparison to hand to somebody else, with what is needed to make it again. */
 final class ReportController extends AbstractController
 {
-    public function __construct(private readonly CaptureFinder $captures, private readonly Comparisons $comparisons, private readonly NoiseBook $noise)
+    public function __construct(private readonly CaptureFinder $captures, private readonly ComparisonReports $reports)
     {
     }
 
-    #[Route('/compare/{one}/{other}/report.{form}', name: 'compare_report', requirements: ['one' => Codes::PATTERN, 'other' => Codes::PATTERN, 'form' => 'html|pdf|json|txt'], defaults: ['form' => 'html'], methods: ['GET'])]
-    public function report(string $one, string $other, string $form, PagePrinter $printer, Request $request): Response
+    #[Route('/compare/{one}/{other}/report.{form}', name: 'compare_report', requirements: ['one' => Codes::PATTERN, 'other' => Codes::PATTERN, 'form' => 'html|json|txt'], defaults: ['form' => 'html'], methods: ['GET'])]
+    public function report(string $one, string $other, string $form, Request $request): Response
     {
         $pair = array_map(fn (string $code): Capture => $this->captures->byCode($code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.'), [$one, $other]);
         [$old, $new] = $pair[0]->capturedAt > $pair[1]->capturedAt ? array_reverse($pair) : $pair;
         try {
-            $compared = $this->comparisons->between($old, $new);
+            $facts = $this->reports->facts($old, $new);
         } catch (WarcError $e) {
             return $this->render('compare/unreadable.html.twig', ['old' => $old, 'new' => $new, 'why' => $e->getMessage()], new Response('', Response::HTTP_CONFLICT));
         }
-        $rules = $this->noise->rules($new->address);
-        $facts = ['old' => $old, 'new' => $new, 'compared' => $compared, 'comparison' => $compared->report->comparison, 'report' => $compared->report, 'groups' => $compared->byWeight(), 'rules' => $rules->toJson(), 'has_rules' => [] !== $rules->rules];
-        $name = 'comparison-'.$old->code.'-'.$new->code;
+        $compared = $facts['compared'];
+        \assert($compared instanceof Compared);
 
         return match ($form) {
-            'json' => (new JsonResponse())->setEncodingOptions(\JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE)->setData(['old' => $this->about($old), 'new' => $this->about($new), 'rules' => json_decode($rules->toJson(), true), 'comparison' => $compared->report->data()]),
+            'json' => (new JsonResponse())->setEncodingOptions(\JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE)->setData(['old' => $this->about($old), 'new' => $this->about($new), 'rules' => json_decode(\is_string($facts['rules']) ? $facts['rules'] : '', true), 'comparison' => $compared->report->data()]),
             'txt' => new Response($this->renderView('compare/report.txt.twig', $facts), Response::HTTP_OK, ['Content-Type' => 'text/plain; charset=utf-8']),
-            'pdf' => $this->printed($printer, $this->renderView('compare/report.html.twig', $facts + ['printed' => true]), $name),
             default => $this->page($request, $facts),
         };
     }
@@ -67,14 +63,5 @@ final class ReportController extends AbstractController
             'url' => $capture->url, 'capturedAt' => $capture->capturedAt->format('Y-m-d\TH:i:s.u\Z'), 'permanentAddress' => $this->generateUrl('read', ['code' => $capture->code], UrlGeneratorInterface::ABSOLUTE_URL),
             'file' => basename($capture->warcFile->path), 'fileSha256' => $capture->warcFile->sha256, 'payloadSha256' => $capture->payloadSha256, 'status' => $capture->status,
         ];
-    }
-
-    private function printed(PagePrinter $printer, string $html, string $name): Response
-    {
-        try {
-            return new Response($printer->pdfOf($html), Response::HTTP_OK, ['Content-Type' => 'application/pdf', 'Content-Disposition' => 'inline; filename="'.$name.'.pdf"']);
-        } catch (CannotGiveOut $e) {
-            return new Response($e->getMessage()."\n", Response::HTTP_SERVICE_UNAVAILABLE, ['Content-Type' => 'text/plain; charset=utf-8', 'Retry-After' => '10']);
-        }
     }
 }

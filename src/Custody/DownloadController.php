@@ -16,11 +16,7 @@ use Symfony\Component\Routing\Attribute\Route;
 use Ypomna\App\Catalogue\CaptureFinder;
 use Ypomna\App\Catalogue\Codes;
 use Ypomna\App\Catalogue\Entity\Capture;
-use Ypomna\App\Replay\CaptureLinks;
-use Ypomna\App\Replay\PageHosts;
 use Ypomna\App\Replay\ReadCapture;
-use Ypomna\App\Replay\ReplayMode;
-use Ypomna\Core\Address\Url;
 use Ypomna\Core\Warc\Reader;
 use Ypomna\Core\Warc\RollingFile;
 use Ypomna\Core\Warc\WarcError;
@@ -91,25 +87,6 @@ final class DownloadController extends AbstractController
         $response->setPrivate()->setMaxAge(86_400);
 
         return $response;
-    }
-
-    /** The page printed, from its still reading. */
-    #[Route('/c/{code}/pdf', name: 'capture_pdf', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function pdf(string $code, Request $request, PagePrinter $printer, PageHosts $hosts): Response
-    {
-        $capture = $this->found($code);
-        $url = Url::tryParse($capture->url);
-        if (null === $url || !$url->isWeb()) {
-            throw $this->createNotFoundException('Only pages of the web can be printed.');
-        }
-        $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
-        try {
-            $pdf = $printer->pdf((new CaptureLinks($hosts, $code, ReplayMode::Still, $request->getScheme(), $port))->map($url));
-        } catch (CannotGiveOut $e) {
-            return new Response($e->getMessage()."\n", Response::HTTP_SERVICE_UNAVAILABLE, ['Content-Type' => 'text/plain; charset=utf-8', 'Retry-After' => '10']);
-        }
-
-        return new Response($pdf, Response::HTTP_OK, ['Content-Type' => 'application/pdf', 'Content-Disposition' => HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, $capture->capturedAt->format('Ymd\THis\Z-').$code.'.pdf')]);
     }
 
     /** The page's source as it was received, as text. */

@@ -13,8 +13,10 @@ use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Entity\WarcFile;
 use Ypomna\App\Catalogue\Originals;
 use Ypomna\App\Catalogue\Row;
+use Ypomna\App\Compare\ComparisonReports;
 use Ypomna\App\Custody\Value\ParcelContents;
 use Ypomna\App\Custody\Value\ParcelWish;
+use Ypomna\App\Replay\ReadCapture;
 use Ypomna\Core\Mhtml\Collection;
 use Ypomna\Core\Warc\RollingFile;
 use Ypomna\Core\Warc\WarcError;
@@ -36,6 +38,8 @@ final readonly class GiveOut
         private Originals $originals,
         private CaptureParts $parts,
         private CaptureExport $export,
+        private PagePrinter $printer,
+        private ComparisonReports $reports,
         private LedgerBook $ledger,
         private ClockInterface $clock,
         #[Autowire('%env(int:WARC_ROLL_BYTES)%')] private int $rollBytes,
@@ -54,7 +58,9 @@ final readonly class GiveOut
         try {
             return match (true) {
                 $wish->everything => $this->everything($parcel, $told, $rollBytes ?? $this->rollBytes),
+                $wish->compared => $this->comparison($parcel, $wish),
                 ParcelWish::MHTML === $wish->format => $this->pages($parcel, $wish, $told),
+                ParcelWish::PDF === $wish->format => $this->printed($parcel, $wish, $told),
                 default => $this->records($parcel, $wish, $told, $rollBytes ?? $this->rollBytes),
             };
         } catch (CannotGiveOut $e) {
@@ -114,6 +120,34 @@ final readonly class GiveOut
         $folder->write('pages.mhtml', Collection::write($title, $pages[0]->at, $seed, $pages, $wish->scripts));
 
         return new ParcelContents($folder->close(), \count($pages), $leftOut);
+    }
+
+    private function printed(ParcelFolder $folder, ParcelWish $wish, \Closure $told): ParcelContents
+    {
+        $count = 0;
+        foreach ($this->chosen($wish) as $capture) {
+            if (++$count > ParcelWish::MOST_PRINTED) {
+                throw new CannotGiveOut(\sprintf('At most %d pages are printed at once. Choose fewer, or take MHTML.', ParcelWish::MOST_PRINTED));
+            }
+            $folder->write($capture->capturedAt->format('Ymd\THis\Z-').$capture->code.'.pdf', $this->printer->page(ReadCapture::of($capture)));
+            $told($count);
+        }
+        if (0 === $count) {
+            throw new CannotGiveOut('None of what was wished for is held.');
+        }
+
+        return new ParcelContents($folder->close(), $count, []);
+    }
+
+    private function comparison(ParcelFolder $folder, ParcelWish $wish): ParcelContents
+    {
+        [$old, $new] = array_map($this->captures->byCode(...), [$wish->captures[0] ?? '', $wish->captures[1] ?? '']);
+        if (null === $old || null === $new) {
+            throw new CannotGiveOut('One of the two captures is no longer held.');
+        }
+        $folder->write('comparison-'.$old->code.'-'.$new->code.'.pdf', $this->printer->html($this->reports->html($old, $new, true)));
+
+        return new ParcelContents($folder->close(), 2, []);
     }
 
     /** Own files rolled together, those of others unchanged, and the ledger. */

@@ -6,6 +6,7 @@ namespace Ypomna\App\Custody;
 
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Formatter\OutputFormatter;
 use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
@@ -39,7 +40,7 @@ final class GiveOutCommand extends Command
         foreach (self::texts($input->getOption('address')) as $url) {
             $address = $this->captures->addressOf($url);
             if (null === $address) {
-                $output->writeln(\sprintf('<error>%s was never kept.</error>', $url));
+                $output->writeln(\sprintf('<error>%s was never kept.</error>', OutputFormatter::escape($url)));
 
                 return Command::FAILURE;
             }
@@ -56,7 +57,7 @@ final class GiveOutCommand extends Command
         try {
             $contents = $this->giveOut->put($wish, $folder, static function (): void {}, null === $roll ? null : (int) $roll);
         } catch (CannotGiveOut $e) {
-            $output->writeln('<error>'.$e->getMessage().'</error>');
+            $output->writeln('<error>'.OutputFormatter::escape($e->getMessage()).'</error>');
 
             return Command::FAILURE;
         }
@@ -64,7 +65,7 @@ final class GiveOutCommand extends Command
             $output->writeln(\sprintf('%s  %s', $file['sha256'], $file['name']));
         }
         foreach ($contents->leftOut as $left) {
-            $output->writeln('Left out: '.$left);
+            $output->writeln('Left out: '.OutputFormatter::escape($left));
         }
 
         return [] === $contents->leftOut ? Command::SUCCESS : Command::FAILURE;

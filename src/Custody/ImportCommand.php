@@ -6,6 +6,7 @@ namespace Ypomna\App\Custody;
 
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Formatter\OutputFormatter;
 use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
@@ -31,10 +32,10 @@ final class ImportCommand extends Command
         $files = $input->getArgument('file');
         foreach ($files as $file) {
             try {
-                $output->writeln(self::line($this->takeIn->file($file)));
+                $output->writeln(OutputFormatter::escape(self::line($this->takeIn->file($file))));
             } catch (CannotTakeIn $e) {
                 ++$failed;
-                $output->writeln('<error>'.$e->getMessage().'</error>');
+                $output->writeln('<error>'.OutputFormatter::escape($e->getMessage()).'</error>');
             }
         }
 

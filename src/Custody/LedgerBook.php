@@ -28,7 +28,7 @@ final readonly class LedgerBook
     public function __construct(private Connection $database, private ClockInterface $clock, #[Autowire('%env(YPOMNA_DATA)%')] string $dataFolder)
     {
         $folder = $dataFolder.'/ledger';
-        if (!is_dir($folder) && !@mkdir($folder, 0o755, true) && !is_dir($folder)) {
+        if (!is_dir($folder) && !@mkdir($folder, 0o700, true) && !is_dir($folder)) {
             throw new \RuntimeException(\sprintf('The folder “%s” cannot be made.', $folder));
         }
         $this->ledger = new Ledger($folder.'/ledger.txt');

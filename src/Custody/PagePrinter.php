@@ -6,33 +6,65 @@ namespace Ypomna\App\Custody;
 
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Filesystem\Filesystem;
-use Symfony\Component\Process\Exception\ProcessSignaledException;
-use Symfony\Component\Process\Exception\ProcessTimedOutException;
-use Symfony\Component\Process\Process;
+use Ypomna\App\Capture\Browser\BrowserFailed;
 use Ypomna\App\Capture\Browser\Chromium;
+use Ypomna\App\Capture\Browser\PageSession;
+use Ypomna\App\Capture\Network\Listener;
+use Ypomna\App\Capture\RenderedVisit;
+use Ypomna\App\Files\ReplayServer;
+use Ypomna\App\Replay\CaptureLinks;
+use Ypomna\App\Replay\CatalogueHoldings;
+use Ypomna\App\Replay\PageAnswers;
+use Ypomna\App\Replay\PageHosts;
+use Ypomna\App\Replay\PageWords;
+use Ypomna\App\Replay\ReadCapture;
+use Ypomna\App\Replay\ReadingProof;
+use Ypomna\App\Replay\ReplayMode;
+use Ypomna\Core\Address\Url;
 
 /**
- * Prints an archived page as PDF: its still reading, behind the same wall, by a browser that reaches the archive's pages and
- * nothing else. One at a time, since it takes a browser.
+ * Prints archived pages as PDF: their still reading, behind the same wall. The browser lives in the same closed network as one that
+ * keeps pages, shut in by its own sandbox, and all that it reaches is what answers for archived pages in this process. It is a
+ * worker's work.
  */
 final readonly class PagePrinter
 {
-    private const SECONDS = 40;
+    private const LOAD_SECONDS = 20.0;
+    private const PRINT_SECONDS = 40.0;
+    private const MAX_BYTES = 209_715_200;
+    private const PIECE = 1_048_576;
+    /** A4, in inches. */
+    private const PAPER = ['paperWidth' => 8.27, 'paperHeight' => 11.69, 'preferCSSPageSize' => true, 'printBackground' => true, 'generateTaggedPDF' => true, 'generateDocumentOutline' => true, 'displayHeaderFooter' => false, 'transferMode' => 'ReturnAsStream'];
 
-    public function __construct(#[Autowire('%env(CHROMIUM)%')] private string $browser, #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder, #[Autowire('%env(PAGE_HOST)%')] private string $pageHost)
+    private PageAnswers $answers;
+    private PageHosts $hosts;
+
+    public function __construct(#[Autowire('%env(CHROMIUM)%')] private string $browser, #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder, CatalogueHoldings $holdings)
     {
+        $this->hosts = new PageHosts('localhost');
+        $words = new PageWords('', '', static fn (string $url, string $inject): string => '<!doctype html><title>Not kept</title>');
+        // No script of ours is needed in a page that nobody reads.
+        $this->answers = new PageAnswers($this->hosts, $holdings, $words, 'function () {}', ReadingProof::passing(), '');
     }
 
     /**
-     * @param string $address of the page on its host in the archive
-     *
-     * @return string the PDF file's bytes
+     * @return \Generator<int, string> the PDF file in pieces
      *
      * @throws CannotGiveOut
      */
-    public function pdf(string $address): string
+    public function page(ReadCapture $capture): \Generator
     {
-        return $this->print($address, null);
+        $url = Url::tryParse($capture->url);
+        if (null === $url || !$url->isWeb()) {
+            throw new CannotGiveOut('Only pages of the web can be printed.');
+        }
+
+        return $this->printed(function (PageSession $page, int $port) use ($capture, $url): void {
+            $error = $page->load((new CaptureLinks($this->hosts, $capture->code, ReplayMode::Still, 'http', ':'.$port))->map($url), self::LOAD_SECONDS);
+            if (null !== $error) {
+                throw new CannotGiveOut('The page could not be opened for printing: '.$error);
+            }
+        });
     }
 
     /**
@@ -40,83 +72,66 @@ final readonly class PagePrinter
      *
      * @param string $html with everything in it
      *
+     * @return \Generator<int, string> the PDF file in pieces
+     *
      * @throws CannotGiveOut
      */
-    public function pdfOf(string $html): string
+    public function html(string $html): \Generator
     {
-        return $this->print('', $html);
+        return $this->printed(static function (PageSession $page) use ($html): void {
+            $page->call('Emulation.setScriptExecutionDisabled', ['value' => true]);
+            $tree = $page->call('Page.getFrameTree');
+            $page->call('Page.setDocumentContent', ['frameId' => PageSession::text(PageSession::map(PageSession::map($tree, 'frameTree'), 'frame'), 'id'), 'html' => $html]);
+            PageSession::pause(0.3);
+        });
     }
 
-    private function print(string $address, ?string $html): string
+    /**
+     * @param \Closure(PageSession, int): void $open brings the page into the browser; told the port at which archived pages stand
+     *
+     * @return \Generator<int, string>
+     */
+    private function printed(\Closure $open): \Generator
     {
         $files = new Filesystem();
-        $files->mkdir($this->dataFolder.'/work', 0o755);
-        $lock = fopen($this->dataFolder.'/work/print.lock', 'c');
-        if (false === $lock || !$this->waitFor($lock)) {
-            throw new CannotGiveOut('Another page is being printed. Try again in a moment.');
-        }
-        // The browser makes a socket in it, whose path has to stay below 108 bytes.
-        $folder = sys_get_temp_dir().'/ypomna-print-'.bin2hex(random_bytes(6));
+        $folder = $this->dataFolder.'/work/print-'.bin2hex(random_bytes(6));
         $files->mkdir($folder, 0o700);
-        if (null !== $html) {
-            $files->dumpFile($folder.'/page.html', $html);
-            $address = 'file://'.$folder.'/page.html';
-        }
+        $server = new ReplayServer($this->hosts, $this->answers, null);
+        $listener = $browser = null;
         try {
-            $arguments = [
-                $this->browser, '--headless', '--disable-gpu', '--no-first-run', '--no-default-browser-check', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-extensions', '--disable-default-apps', '--disable-breakpad',
-                '--disable-dev-shm-usage', '--mute-audio', '--no-pings', '--password-store=basic', '--host-resolver-rules=MAP *.'.$this->pageHost.' 127.0.0.1, MAP * ~NOTFOUND', '--user-data-dir='.$folder.'/profile', '--timeout=20000',
-                '--no-pdf-header-footer', '--print-to-pdf='.$folder.'/page.pdf', $address,
-            ];
-            if (0 === posix_geteuid() || !Chromium::canSandbox()) {
-                array_splice($arguments, 1, 0, '--no-sandbox');
-            }
-
-            // A browser that falls over gets a second chance.
-            for ($tries = 0; $tries < 2; ++$tries) {
-                $pdf = $this->printed($arguments, $folder);
-                if (null !== $pdf) {
-                    return $pdf;
+            $browser = Chromium::walled($this->browser, $folder, static function ($socket) use (&$listener, $server): void {
+                $listener = Listener::on($socket, $server->serve(...), []);
+            }, mustSandbox: true);
+            \assert($listener instanceof Listener);
+            $browser->until(self::LOAD_SECONDS + 2 * self::PRINT_SECONDS);
+            $page = new PageSession($browser, null);
+            $page->open();
+            $open($page, $listener->port());
+            $page->call('Emulation.clearDeviceMetricsOverride');
+            $handle = PageSession::text($page->call('Page.printToPDF', self::PAPER, self::PRINT_SECONDS), 'stream');
+            $bytes = 0;
+            do {
+                $read = $page->call('IO.read', ['handle' => $handle, 'size' => self::PIECE]);
+                $data = PageSession::text($read, 'data');
+                $piece = true === ($read['base64Encoded'] ?? null) ? (string) base64_decode($data, true) : $data;
+                $bytes += \strlen($piece);
+                if ($bytes > self::MAX_BYTES) {
+                    throw new CannotGiveOut(\sprintf('Printed, the page is larger than %d MB.', intdiv(self::MAX_BYTES, 1_048_576)));
                 }
+                if ('' !== $piece) {
+                    yield $piece;
+                }
+            } while (true !== ($read['eof'] ?? null));
+            if (0 === $bytes) {
+                throw new CannotGiveOut('The page could not be printed: the browser gave no PDF.');
             }
-            throw new CannotGiveOut('The page could not be printed: the browser gave no PDF.');
-        } catch (ProcessTimedOutException) {
-            throw new CannotGiveOut('The page could not be printed: it took too long.');
+        } catch (BrowserFailed $e) {
+            throw new CannotGiveOut('The page could not be printed: '.$e->getMessage(), 0, $e);
         } finally {
+            $browser?->end();
+            $listener?->close();
+            RenderedVisit::settle();
             $files->remove($folder);
-            fclose($lock);
         }
-    }
-
-    /**
-     * @param list<string> $arguments
-     *
-     * @return string|null null if the browser fell over
-     */
-    private function printed(array $arguments, string $folder): ?string
-    {
-        try {
-            (new Process($arguments, $folder, ['HOME' => $folder, 'TMPDIR' => $folder, 'PATH' => '/usr/local/bin:/usr/bin:/bin', 'LANG' => 'C.UTF-8', 'TZ' => 'UTC'], null, self::SECONDS))->run();
-        } catch (ProcessSignaledException) {
-            return null;
-        }
-        $pdf = (string) @file_get_contents($folder.'/page.pdf');
-
-        return str_starts_with($pdf, '%PDF-') ? $pdf : null;
-    }
-
-    /**
-     * @param resource $lock
-     */
-    private function waitFor($lock): bool
-    {
-        for ($tries = 0; $tries < 100; ++$tries) {
-            if (flock($lock, \LOCK_EX | \LOCK_NB)) {
-                return true;
-            }
-            usleep(200_000);
-        }
-
-        return false;
     }
 }

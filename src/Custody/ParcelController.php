@@ -46,11 +46,40 @@ final class ParcelController extends AbstractController
         $codes = array_map(static fn ($capture): string => $capture->code, $this->chosen($form->all('c')));
         $address = $this->captures->addressByCode($form->getString('address'));
         $everything = '' !== $form->getString('everything');
-        $wish = new ParcelWish($codes, [] === $codes && null !== $address ? [$address->code] : [], $everything, ParcelWish::MHTML === $form->getString('format') ? ParcelWish::MHTML : ParcelWish::WARC, '' !== $form->getString('scripts'));
+        $wish = new ParcelWish($codes, [] === $codes && null !== $address ? [$address->code] : [], $everything, ParcelWish::format($form->getString('format')), '' !== $form->getString('scripts'));
         try {
             return $this->redirectToRoute('parcel', ['code' => $this->desk->ask($wish)->code], Response::HTTP_SEE_OTHER);
         } catch (CannotGiveOut $e) {
             return $this->render('custody/give_out.html.twig', ['address' => $address, 'chosen' => [], 'parcels' => $this->desk->latest(), 'reason' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+        }
+    }
+
+    /** The page printed, from its still reading: a worker does it. */
+    #[Route('/c/{code}/pdf', name: 'capture_pdf', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
+    public function pdf(string $code, Request $request): Response
+    {
+        return $this->printed($request, new ParcelWish([$code], [], false, ParcelWish::PDF));
+    }
+
+    #[Route('/compare/{one}/{other}/report.pdf', name: 'compare_pdf', requirements: ['one' => Codes::PATTERN, 'other' => Codes::PATTERN], methods: ['POST'])]
+    public function comparison(string $one, string $other, Request $request): Response
+    {
+        return $this->printed($request, new ParcelWish([$one, $other], [], false, ParcelWish::PDF, compared: true));
+    }
+
+    private function printed(Request $request, ParcelWish $wish): Response
+    {
+        if (!$this->isCsrfTokenValid('give-out', $request->request->getString('_token'))) {
+            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
+        }
+        if (\count($wish->captures) !== \count($this->chosen($wish->captures))) {
+            throw $this->createNotFoundException('There is no capture at this permanent address.');
+        }
+
+        try {
+            return $this->redirectToRoute('parcel', ['code' => $this->desk->ask($wish)->code], Response::HTTP_SEE_OTHER);
+        } catch (CannotGiveOut $e) {
+            return $this->render('custody/give_out.html.twig', ['address' => null, 'chosen' => [], 'parcels' => $this->desk->latest(), 'reason' => $e->getMessage()], new Response('', Response::HTTP_TOO_MANY_REQUESTS, ['Retry-After' => '30']));
         }
     }
 

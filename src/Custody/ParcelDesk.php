@@ -21,6 +21,8 @@ use Ypomna\App\Custody\Value\ParcelWish;
 final readonly class ParcelDesk
 {
     private const MANY = 100;
+    /** At once: each takes a worker for a while. */
+    private const MOST_WAITING = 40;
 
     public function __construct(
         private EntityManagerInterface $entities,
@@ -44,6 +46,9 @@ final readonly class ParcelDesk
         if (\count($wish->captures) > ParcelWish::MOST_CAPTURES) {
             throw new CannotGiveOut(\sprintf('At most %d captures can be chosen one by one.', ParcelWish::MOST_CAPTURES));
         }
+        if ($this->entities->getRepository(Parcel::class)->count(['state' => ParcelState::Waiting]) >= self::MOST_WAITING) {
+            throw new CannotGiveOut(\sprintf('%d parcels are waiting already. Try again when some of them are done.', self::MOST_WAITING));
+        }
         $parcel = new Parcel(Codes::random(), $this->title($wish), $wish->toArray(), $this->clock->now());
         $this->entities->persist($parcel);
         $this->entities->flush();
@@ -61,7 +66,7 @@ final readonly class ParcelDesk
         }
         // What a worker left behind that was killed is begun anew.
         (new Filesystem())->remove($this->folder($parcel));
-        (new Filesystem())->mkdir(\dirname($this->folder($parcel)), 0o755);
+        (new Filesystem())->mkdir(\dirname($this->folder($parcel)), 0o700);
         $contents = null;
         $reason = '';
         try {

@@ -20,7 +20,7 @@ final class ParcelFolder
      */
     public function __construct(public readonly string $path)
     {
-        if (!is_dir($path) && !@mkdir($path, 0o755, true)) {
+        if (!is_dir($path) && !@mkdir($path, 0o700, true)) {
             throw new CannotGiveOut(\sprintf('The folder “%s” cannot be made.', $path));
         }
         if ([] !== array_diff((array) scandir($path), ['.', '..'])) {
@@ -36,7 +36,7 @@ final class ParcelFolder
     public function write(string $name, iterable $pieces): void
     {
         $path = $this->path.'/'.$name;
-        if (!is_dir(\dirname($path)) && !@mkdir(\dirname($path), 0o755, true)) {
+        if (!is_dir(\dirname($path)) && !@mkdir(\dirname($path), 0o700, true)) {
             throw new CannotGiveOut(\sprintf('The folder “%s” cannot be made.', \dirname($path)));
         }
         $out = @fopen($path, 'x');

@@ -28,7 +28,7 @@ final readonly class Store
     public function incoming(string $name): string
     {
         $folder = $this->path('.incoming');
-        if (!is_dir($folder) && !@mkdir($folder, 0o755, true) && !is_dir($folder)) {
+        if (!is_dir($folder) && !@mkdir($folder, 0o700, true) && !is_dir($folder)) {
             throw new \RuntimeException(\sprintf('The folder “%s” cannot be made.', $folder));
         }
 
@@ -44,13 +44,13 @@ final readonly class Store
     {
         $target = $this->path($relative);
         $folder = \dirname($target);
-        if (!is_dir($folder) && !@mkdir($folder, 0o755, true) && !is_dir($folder)) {
+        if (!is_dir($folder) && !@mkdir($folder, 0o700, true) && !is_dir($folder)) {
             throw new \RuntimeException(\sprintf('The folder “%s” cannot be made.', $folder));
         }
         if (file_exists($target)) {
             throw new \RuntimeException(\sprintf('“%s” is in the store already; nothing there is ever overwritten.', $relative));
         }
-        chmod($incoming, 0o444);
+        chmod($incoming, 0o400);
         if (!@rename($incoming, $target)) {
             throw new \RuntimeException(\sprintf('The file cannot be moved to “%s”.', $relative));
         }

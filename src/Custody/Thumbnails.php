@@ -60,7 +60,7 @@ final readonly class Thumbnails
         imagefill($small, 0, 0, false === $white ? 0 : $white);
         $part = min($height, (int) round($width * self::HEIGHT / self::WIDTH));
         imagecopyresampled($small, $picture, 0, 0, 0, 0, self::WIDTH, max(1, (int) round($part * self::WIDTH / $width)), $width, $part);
-        @mkdir(\dirname($path), 0o755, true);
+        @mkdir(\dirname($path), 0o700, true);
         $temporary = $path.'.'.getmypid();
 
         return imagepng($small, $temporary, 6) && rename($temporary, $path) ? $path : null;

@@ -6,6 +6,7 @@ namespace Ypomna\App\Custody;
 
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Formatter\OutputFormatter;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
 
@@ -23,7 +24,7 @@ final class VerifyCommand extends Command
         $verification = $this->verifier->begin();
         $this->verifier->run($verification);
         foreach ($verification->findings as $finding) {
-            $output->writeln(\sprintf('<error>%s</error> %s', $finding['where'], $finding['what']));
+            $output->writeln(\sprintf('<error>%s</error> %s', OutputFormatter::escape($finding['where']), OutputFormatter::escape($finding['what'])));
         }
         $output->writeln(\sprintf('%d files with %d records and %d ledger lines gone through: %s', $verification->filesDone, $verification->records, $verification->ledgerLines,
             [] === $verification->findings ? 'everything is as it was entered.' : \count($verification->findings).' findings.'));

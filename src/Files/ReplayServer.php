@@ -26,7 +26,8 @@ final readonly class ReplayServer
     private const MAX_BODY = 16_777_216;
     private const IDLE_SECONDS = 120.0;
 
-    public function __construct(private PageHosts $hosts, private PageAnswers $pages, private ReaderWindow $window)
+    /** @param ReaderWindow|null $window null where only archived pages are to be had */
+    public function __construct(private PageHosts $hosts, private PageAnswers $pages, private ?ReaderWindow $window)
     {
     }
 
@@ -62,7 +63,7 @@ final readonly class ReplayServer
             $headers[strtolower($name)] ??= $value;
         }
         try {
-            if (\in_array($host, explode(' ', self::WINDOW_HOSTS), true)) {
+            if (null !== $this->window && \in_array($host, explode(' ', self::WINDOW_HOSTS), true)) {
                 return $this->window->answer((string) $head->method, $target, $headers, $port);
             }
             if ($this->hosts->isPageHost($host)) {

@@ -46,7 +46,7 @@ final readonly class DraftShelf
     public function keep(string $from, string $code): void
     {
         $files = new Filesystem();
-        $files->mkdir($this->dataFolder.'/documents', 0o755);
+        $files->mkdir($this->dataFolder.'/documents', 0o700);
         $files->copy($from, $this->path($code));
     }
 

@@ -6,6 +6,7 @@ namespace Ypomna\App\Reference;
 
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Formatter\OutputFormatter;
 use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
@@ -36,11 +37,11 @@ final class ReferencesCommand extends Command
         try {
             $list = $this->desk->begin($path, basename($path));
         } catch (UnreadableDraft $e) {
-            $output->writeln($e->getMessage());
+            $output->writeln(OutputFormatter::escape($e->getMessage()));
 
             return Command::INVALID;
         }
-        $output->writeln(\sprintf('%d references of %s are being looked at (%s).', $this->desk->counts($list)['all'], $list->name, $list->code));
+        $output->writeln(\sprintf('%d references of %s are being looked at (%s).', $this->desk->counts($list)['all'], OutputFormatter::escape($list->name), $list->code));
 
         return Command::SUCCESS;
     }

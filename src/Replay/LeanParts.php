@@ -22,14 +22,14 @@ final class LeanParts
      *
      * @return bool whether it was answered
      */
-    public static function answer(array $server, string $pageHost, string $database, string $dataFolder): bool
+    public static function answer(array $server, string $pageHost, string $port, string $publicUrl, string $database, string $dataFolder): bool
     {
         $text = static fn (string $name): string => \is_string($server[$name] ?? null) ? $server[$name] : '';
-        [$host, $port] = explode(':', strtolower($text('HTTP_HOST')), 2) + [1 => ''];
         $hosts = new PageHosts($pageHost);
-        if ('' === $text('HTTP_SEC_FETCH_DEST') || !$hosts->isPageHost($host) || '' === $database || !\in_array($text('REQUEST_METHOD'), ['GET', 'HEAD', 'OPTIONS'], true)) {
+        if ('' === $text('HTTP_SEC_FETCH_DEST') || !(new HostNames('', $hosts, $port, $publicUrl))->isPage($text('HTTP_HOST')) || '' === $database || !\in_array($text('REQUEST_METHOD'), ['GET', 'HEAD', 'OPTIONS'], true)) {
             return false;
         }
+        [$host, $port] = explode(':', strtolower($text('HTTP_HOST')), 2) + [1 => ''];
         $headers = [];
         foreach (['sec-fetch-dest' => 'HTTP_SEC_FETCH_DEST', 'sec-fetch-mode' => 'HTTP_SEC_FETCH_MODE', 'range' => 'HTTP_RANGE', 'origin' => 'HTTP_ORIGIN', 'service-worker' => 'HTTP_SERVICE_WORKER', 'access-control-request-headers' => 'HTTP_ACCESS_CONTROL_REQUEST_HEADERS'] as $name => $key) {
             if ('' !== $text($key)) {

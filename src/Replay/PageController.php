@@ -18,10 +18,10 @@ final readonly class PageController
 {
     private PageAnswers $answers;
 
-    public function __construct(PageHosts $hosts, CatalogueHoldings $holdings, ReadingProof $proof, Environment $twig, TranslatorInterface $translator, #[Autowire('%kernel.project_dir%/assets/replay-shim.js')] string $shim, #[Autowire('%env(APP_HOSTS)%')] string $appHosts)
+    public function __construct(PageHosts $hosts, CatalogueHoldings $holdings, ReadingProof $proof, HostNames $names, Environment $twig, TranslatorInterface $translator, #[Autowire('%kernel.project_dir%/assets/replay-shim.js')] string $shim)
     {
         $words = new PageWords($translator->trans('This picture was not kept'), $translator->trans('Certainly not what stood there then'), static fn (string $url, string $inject): string => $twig->render('replay/not_kept.html.twig', ['url' => $url, 'inject' => $inject]));
-        $this->answers = new PageAnswers($hosts, $holdings, $words, trim((string) file_get_contents($shim)), $proof, $appHosts);
+        $this->answers = new PageAnswers($hosts, $holdings, $words, trim((string) file_get_contents($shim)), $proof, (string) $names);
     }
 
     public function __invoke(Request $request): Response

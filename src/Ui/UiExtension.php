@@ -9,6 +9,7 @@ use Symfony\Contracts\Translation\TranslatorInterface;
 use Twig\Extension\AbstractExtension;
 use Twig\TwigFilter;
 use Twig\TwigFunction;
+use Ypomna\Core\PlainText;
 
 /** How moments, sizes and files of the interface are written. */
 final class UiExtension extends AbstractExtension
@@ -28,6 +29,7 @@ final class UiExtension extends AbstractExtension
             new TwigFilter('days', $this->days(...)),
             new TwigFilter('shown_address', $this->shownAddress(...)),
             new TwigFilter('short_name', $this->shortName(...)),
+            new TwigFilter('plain', static fn (?string $text): string => PlainText::line((string) $text)),
         ];
     }
 

@@ -31,7 +31,7 @@ final class ReadableByTest extends AppTestCase
         foreach ($cases as $origin => $mayRead) {
             foreach (['GET', 'OPTIONS', 'POST', 'HEAD'] as $method) {
                 $this->ask(self::PAGE, $code, $origin, $method);
-                self::assertSame($mayRead ? (string) $origin : '', $this->header('Access-Control-Allow-Origin'), "{$method} {$origin}");
+                self::assertSame($mayRead ? $origin : '', $this->header('Access-Control-Allow-Origin'), "{$method} {$origin}");
                 self::assertSame($mayRead ? 'true' : '', $this->header('Access-Control-Allow-Credentials'), "{$method} {$origin}");
                 self::assertSame('', $this->header('Set-Cookie'));
             }

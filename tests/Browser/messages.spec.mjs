@@ -95,9 +95,9 @@ test('a page cannot say that it is another one, offer what it read to be kept, o
 });
 
 test('beside another capture, too, a page moves nothing of our window', async ({ page, request }) => {
-  const both = [];
+  const both = [], host = `compared-${randomUUID()}.test`;
   for (const [n, at] of ['2025-04-01T00:00:00Z', '2025-05-01T00:00:00Z'].entries()) {
-    both.push(await imported(request, 'compared' + n, 'http://compared.test/', record('http://compared.test/', `<!doctype html><title>Compared</title><p>version ${n}</p>`, undefined, at)));
+    both.push(await imported(request, 'compared' + n, `http://${host}/`, record(`http://${host}/`, `<!doctype html><title>Compared</title><p>version ${n}</p>`, undefined, at)));
   }
   await page.goto('/address/' + /\/address\/([2-9a-hjkmnp-z]{12})/.exec(await (await request.get('/c/' + both[1])).text())[1]);
   const codes = await page.locator('.captures > [data-item]').evaluateAll(all => all.map(one => one.id.slice(2)));

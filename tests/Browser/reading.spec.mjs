@@ -124,7 +124,9 @@ test('only this capture leaves out what comes from other moments', async ({ page
 test('a page is printed as PDF from its still reading', async ({ page }) => {
   await lookUp(page, notice);
   await page.getByRole('link', { name: 'Read it as it last stood' }).click();
-  const [download] = await Promise.all([page.waitForEvent('download', { timeout: 60_000 }), page.getByRole('link', { name: 'PDF', exact: true }).click()]);
+  const [parcel] = await Promise.all([page.waitForEvent('popup'), page.getByRole('button', { name: 'Print as PDF' }).click()]);
+  await expect(parcel.getByRole('heading', { name: 'A parcel to give out' })).toBeVisible();
+  const [download] = await Promise.all([parcel.waitForEvent('download', { timeout: 60_000 }), parcel.getByRole('link', { name: /\.pdf$/ }).click({ timeout: 60_000 })]);
   const bytes = readFileSync(await download.path());
   expect(bytes.subarray(0, 5).toString()).toBe('%PDF-');
   expect(bytes.length).toBeGreaterThan(5_000);

@@ -69,16 +69,17 @@ final class Chromium
      * In a network of its own, of which one socket is all that there is; where the machine does not allow that, in the machine's
      * network, with every connection led to that socket.
      *
-     * @param string                   $folder an empty folder of this capture's own
-     * @param \Closure(resource): void $serve  takes the socket, which listens
+     * @param string                   $folder      an empty folder of this capture's own
+     * @param \Closure(resource): void $serve       takes the socket, which listens
+     * @param bool                     $mustSandbox whether it is rather not started than without its own sandbox
      *
      * @throws BrowserFailed
      */
-    public static function walled(string $binary, string $folder, \Closure $serve): self
+    public static function walled(string $binary, string $folder, \Closure $serve, bool $mustSandbox = false): self
     {
         if (self::$canCell ??= Cell::isPossible()) {
             $cell = Cell::prepare();
-            $browser = self::start($binary, $folder, $cell);
+            $browser = self::start($binary, $folder, $cell, $mustSandbox);
             try {
                 $serve($cell->socket());
 
@@ -91,7 +92,7 @@ final class Chromium
         $socket = Listener::socket('127.0.0.1:0');
         $serve($socket);
 
-        return self::start($binary, $folder, (int) substr((string) strrchr((string) stream_socket_get_name($socket, false), ':'), 1));
+        return self::start($binary, $folder, (int) substr((string) strrchr((string) stream_socket_get_name($socket, false), ':'), 1), $mustSandbox);
     }
 
     /**
@@ -100,7 +101,7 @@ final class Chromium
      *
      * @throws BrowserFailed
      */
-    public static function start(string $binary, string $folder, int|Cell $where): self
+    public static function start(string $binary, string $folder, int|Cell $where, bool $mustSandbox = false): self
     {
         if (!is_executable($binary)) {
             throw new BrowserFailed(\sprintf('There is no browser at “%s”.', $binary));
@@ -121,6 +122,9 @@ final class Chromium
         // Nobody's: what breaks out of the page finds nothing of ours.
         $as = $root ? [self::SETPRIV, '--reuid='.self::NOBODY, '--regid='.self::NOBODY, '--clear-groups', '--no-new-privs'] : [];
         if ((0 === posix_geteuid() && !$root) || !self::canSandbox($as)) {
+            if ($mustSandbox) {
+                throw new BrowserFailed('This machine does not let the browser shut itself in (user namespaces are switched off), and it is not started without that.');
+            }
             array_splice($arguments, 1, 0, '--no-sandbox');
         }
         $arguments = [...($where instanceof Cell ? $where->command() : []), ...$as, ...$arguments];

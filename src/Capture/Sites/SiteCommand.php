@@ -6,6 +6,7 @@ namespace Ypomna\App\Capture\Sites;
 
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Formatter\OutputFormatter;
 use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
@@ -53,11 +54,11 @@ final class SiteCommand extends Command
                 'how' => true === $input->getOption('rendered') ? 'rendered' : 'plain', 'maps' => true === $input->getOption('without-maps') ? '0' : '1', 'overrule' => '' === $text('ignore-robots') ? '' : '1', 'reason' => $text('ignore-robots'),
             ]));
         } catch (InvalidAddress|InvalidRules $e) {
-            $output->writeln('<error>'.$e->getMessage().'</error>');
+            $output->writeln('<error>'.OutputFormatter::escape($e->getMessage()).'</error>');
 
             return Command::FAILURE;
         }
-        $output->writeln(\sprintf('%s is waiting to be kept (%s)', $crawl->name, $crawl->code));
+        $output->writeln(\sprintf('%s is waiting to be kept (%s)', OutputFormatter::escape($crawl->name), $crawl->code));
 
         return Command::SUCCESS;
     }
