@@ -69,7 +69,8 @@ final readonly class Url implements \Stringable
     }
 
     /**
-     * What a person typed or pasted into a box: the scheme may be missing (`http` is taken then).
+     * What a person typed or pasted into a box: the scheme may be missing (`http` is taken then). User information stays behind: it
+     * signs a person in, and is no part of an address that is kept or shown ({@see typedUserinfo()}).
      *
      * @throws InvalidAddress
      */
@@ -88,7 +89,21 @@ final readonly class Url implements \Stringable
             throw InvalidAddress::because($given, 'it has no host name with a dot in it');
         }
 
-        return $url;
+        return $url->withoutUserinfo();
+    }
+
+    /** User information of what a person typed, percent-coding undone: `name:password`; null if there is none. */
+    public static function typedUserinfo(string $given): ?string
+    {
+        $text = trim($given, "\x00..\x20<>");
+        $url = self::tryParse($text) ?? self::tryParse('http://'.ltrim($text, '/'));
+
+        return null === $url || !$url->isWeb() || '' === trim($url->userinfo, ':') ? null : implode(':', array_map(rawurldecode(...), explode(':', $url->userinfo, 2)));
+    }
+
+    public function withoutUserinfo(): self
+    {
+        return '' === $this->userinfo ? $this : new self($this->scheme, '', $this->host, $this->port, $this->path, $this->query, $this->fragment);
     }
 
     public function isWeb(): bool

@@ -12,7 +12,7 @@ final readonly class CaptureFacts
      * @param array<string, list<string>> $certificates PEM chains by host
      * @param array<string, mixed>        $clock        what the machine knows of its clock
      * @param array<string, mixed>        $robots       what robots.txt of the hosts said, and whether it bound
-     * @param int                         $overwritten  values of cookies and sign-ins that were overwritten
+     * @param list<Overwritten>           $overwritten  where values of cookies and sign-ins were overwritten
      * @param array<string, string>       $distrusted   what was wrong with certificates that were taken all the same, by host
      */
     public function __construct(
@@ -31,7 +31,7 @@ final readonly class CaptureFacts
         public array $clock,
         public array $robots = [],
         public array $distrusted = [],
-        public int $overwritten = 0,
+        public array $overwritten = [],
     ) {
     }
 }

@@ -66,6 +66,11 @@ final class CaptureFile
         $writer->write(RecordType::Metadata, ($this->newId)(), $main->at, [
             'WARC-Target-URI' => $main->url, 'WARC-Concurrent-To' => '<'.$page.'>', 'WARC-Warcinfo-ID' => '<'.$info.'>', 'Content-Type' => 'application/json',
         ], Block::ofString(json_encode($this->metadata($exchanges, $page, $facts, $rendering), \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE)));
+        if ([] !== $facts->overwritten) {
+            $writer->write(RecordType::Metadata, ($this->newId)(), $main->at, [
+                'WARC-Target-URI' => $main->url, 'WARC-Concurrent-To' => '<'.$page.'>', 'WARC-Warcinfo-ID' => '<'.$info.'>', 'Content-Type' => 'application/json',
+            ], Block::ofString(json_encode(['overwritten' => array_map(static fn (Overwritten $one): array => $one->facts($ids[$one->number] ?? $page), $facts->overwritten)], \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE)));
+        }
 
         return $page;
     }
@@ -160,7 +165,7 @@ final class CaptureFile
                 'host' => $answer->host, 'status' => $answer->status->value, 'source' => $answer->source, 'addresses' => $answer->addresses, 'records' => $answer->records,
             ], $facts->dns),
             'certificates' => $facts->certificates, 'distrusted' => $facts->distrusted, 'robots' => $facts->robots,
-            'secretsOverwritten' => $facts->overwritten, 'unanswered' => $unanswered, 'notRendered' => $rendering->failures,
+            'secretsOverwritten' => array_sum(array_map(static fn (Overwritten $one): int => \count($one->places), $facts->overwritten)), 'unanswered' => $unanswered, 'notRendered' => $rendering->failures,
         ];
     }
 }

@@ -27,7 +27,7 @@ final class Exchange
 
     public function __construct(
         public readonly int $number,
-        public readonly string $url,
+        public string $url,
         public readonly string $method,
         public readonly \DateTimeImmutable $at,
         public readonly string $requestPath,

@@ -39,6 +39,7 @@ final class Gateway
      * @param \Closure(): float              $seconds a steady clock
      * @param list<string>                   $closed  hosts of the browser's own services: asked by no page
      * @param (\Closure(Url): bool)|null     $may     whether the site lets programs ask for it; null: nobody is asked
+     * @param FurtherFields|null             $further what is added to requests; null: every byte passes unchanged
      */
     public function __construct(
         private readonly Pathfinder $pathfinder,
@@ -48,6 +49,7 @@ final class Gateway
         private readonly \Closure $seconds,
         private readonly array $closed = [],
         private readonly ?\Closure $may = null,
+        private readonly ?FurtherFields $further = null,
     ) {
         $this->lastActivity = ($this->seconds)();
         $this->started = $this->lastActivity;
@@ -209,7 +211,7 @@ final class Gateway
                 throw new FetchFailed(FailureReason::Robots, 'The site asks programs not to fetch this (robots.txt).');
             }
 
-            return $this->relay(new ExchangeLog($exchange), $client, $upstream, $url, $head, $headBytes, $pending, $tls);
+            return $this->relay(new ExchangeLog($exchange), $client, $upstream, $url, $head, $this->further?->in($url, $headBytes) ?? $headBytes, $pending, $tls);
         } catch (FetchFailed $e) {
             if ($this->stopped && $exchange->ended) {
                 throw $e;

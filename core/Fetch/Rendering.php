@@ -17,4 +17,12 @@ final readonly class Rendering
     public function __construct(public ?string $dom = null, public ?string $text = null, public array $pictures = [], public array $failures = [], public array $frames = [])
     {
     }
+
+    /**
+     * @param \Closure(string): string $name of addresses
+     */
+    public function named(\Closure $name): self
+    {
+        return new self($this->dom, $this->text, $this->pictures, $this->failures, array_map(static fn (array $frame): array => ['url' => $name($frame['url']), 'dom' => $frame['dom']], $this->frames));
+    }
 }

@@ -61,7 +61,7 @@ final class CaptureController extends AbstractController
     private static function fields(Request $request): array
     {
         $fields = [];
-        foreach (['how', 'phone', 'without_scripts', 'without_scrolling', 'extent', 'part', 'wait', 'language', 'agent', 'fields', 'cookies'] as $name) {
+        foreach (['how', 'phone', 'without_scripts', 'without_scrolling', 'extent', 'part', 'wait', 'language', 'agent', 'fields', 'fields_everywhere', 'cookies'] as $name) {
             $fields[$name] = $request->request->getString($name);
         }
         $file = $request->files->get('cookie_file');

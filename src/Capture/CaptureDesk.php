@@ -26,7 +26,7 @@ final readonly class CaptureDesk
      */
     public function ask(string $typed, PageWish $wish = new PageWish()): CaptureJob
     {
-        return $this->put(Url::typed($typed)->withoutFragment(), $wish, null);
+        return $this->put(Url::typed($typed)->withoutFragment(), $wish->signedIn(Url::typedUserinfo($typed)), null);
     }
 
     /** What a capture lacks is tried again. */

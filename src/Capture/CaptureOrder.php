@@ -4,8 +4,11 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Capture;
 
+use Ypomna\Core\Address\Url;
 use Ypomna\Core\Fetch\Cookie;
+use Ypomna\Core\Fetch\FurtherFields;
 use Ypomna\Core\Fetch\Limits;
+use Ypomna\Core\Fetch\Secrets;
 
 /** How one page is to be kept. */
 final readonly class CaptureOrder
@@ -22,7 +25,7 @@ final readonly class CaptureOrder
      * @param bool                  $scroll   whether the page is gone through to its end
      * @param string|null           $language Accept-Language; null: the browser's own
      * @param string|null           $agent    User-Agent; null: the browser's own
-     * @param array<string, string> $fields   of every request, beside the usual ones
+     * @param array<string, string> $fields   of requests to the page's own origin, beside the usual ones; values are overwritten in what is kept
      * @param list<Cookie>          $cookies  of somebody's sign-in; their values are overwritten in what is kept
      * @param float                 $wait     seconds to wait after loading, whatever the network does
      * @param string                $part     which part, if only that is kept: a CSS selector, or words that stand in it
@@ -43,7 +46,21 @@ final readonly class CaptureOrder
         public float $wait = 0.0,
         public Extent $extent = Extent::Whole,
         public string $part = '',
+        /** Whether further fields go to every host that the page asks for something. */
+        public bool $fieldsEverywhere = false,
     ) {
+    }
+
+    /** What is added to the requests of a capture of that page; null if nothing is. */
+    public function further(Url $page): ?FurtherFields
+    {
+        return [] === $this->fields && !$this->isSecret() ? null : new FurtherFields($this->fields, $this->fieldsEverywhere ? null : $page, $this->isSecret());
+    }
+
+    /** What must not be kept; null if there is nothing of the kind. */
+    public function secrets(): ?Secrets
+    {
+        return $this->isSecret() ? new Secrets($this->fields, $this->cookies) : null;
     }
 
     /** Width of the window, in pixels. */
@@ -66,6 +83,6 @@ final readonly class CaptureOrder
     /** Whether something of a person goes out with the requests that must not be kept. */
     public function isSecret(): bool
     {
-        return [] !== $this->cookies || [] !== array_filter(array_keys($this->fields), static fn (string $name): bool => \in_array(strtolower($name), ['cookie', 'authorization', 'proxy-authorization'], true));
+        return [] !== $this->cookies || [] !== array_filter(array_keys($this->fields), Secrets::isSecretField(...));
     }
 }

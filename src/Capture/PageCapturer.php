@@ -32,6 +32,7 @@ use Ypomna\Core\Fetch\FailureReason;
 use Ypomna\Core\Fetch\FetchFailed;
 use Ypomna\Core\Fetch\Gateway;
 use Ypomna\Core\Fetch\Limits;
+use Ypomna\Core\Fetch\Overwritten;
 use Ypomna\Core\Fetch\Pathfinder;
 use Ypomna\Core\Fetch\Rendering;
 use Ypomna\Core\Fetch\Secrets;
@@ -78,7 +79,7 @@ final readonly class PageCapturer
         $connector = $this->web->connector($order->limits, $order->insecure);
         $pathfinder = $this->web->pathfinder($order->limits, $connector);
         $robots = new RobotsDesk(PlainVisit::USER_AGENT);
-        $gateway = new Gateway($pathfinder, $folder.'/exchanges', $order->limits, $this->clock->now(...), static fn (): float => hrtime(true) / 1e9, self::browserServices(), $order->obey ? $robots->allows(...) : null);
+        $gateway = new Gateway($pathfinder, $folder.'/exchanges', $order->limits, $this->clock->now(...), static fn (): float => hrtime(true) / 1e9, self::browserServices(), $order->obey ? $robots->allows(...) : null, $order->further($url));
         $robots->over($gateway);
         $visit = new Visit();
         $until = microtime(true) + $order->limits->maxSeconds;
@@ -200,7 +201,7 @@ final readonly class PageCapturer
             file_put_contents($folder.'/text.txt', $visit->written);
             $visit->rendering = new Rendering(null, $folder.'/text.txt');
         }
-        $overwritten = $order->isSecret() ? array_sum(array_map(Secrets::overwrite(...), $gateway->exchanges())) : 0;
+        $overwritten = self::hidden($order->secrets(), $main, $gateway, $visit);
         $facts = new CaptureFacts(
             (string) $url, $main->url, $visit->title, $how, $this->agent, self::SOFTWARE, $visit->browser, $pathfinder->answers(), $gateway->certificates(),
             'system' === $this->clockSource ? MachineClock::state() : ['source' => $this->clockSource],
@@ -228,6 +229,29 @@ final readonly class PageCapturer
         } finally {
             fclose($out);
         }
+    }
+
+    /**
+     * What signs a person in goes out of everything that is kept, and out of what is held against it.
+     *
+     * @return list<Overwritten>
+     */
+    private static function hidden(?Secrets $secrets, Exchange $main, Gateway $gateway, Visit $visit): array
+    {
+        if (null === $secrets) {
+            return [];
+        }
+        $done = $secrets->overwrite($gateway->exchanges());
+        $made = [['rendered', $main->url, $visit->rendering->dom], ['text', $main->url, $visit->rendering->text]];
+        foreach ($visit->rendering->frames as $frame) {
+            $made[] = ['frame', $frame['url'], $frame['dom']];
+        }
+        foreach ($made as [$part, $url, $path]) {
+            $done[] = null === $path ? null : $secrets->inFile($part, $main->number, $url, $path);
+        }
+        $visit->clean($secrets->clean(...));
+
+        return array_values(array_filter($done, static fn (?Overwritten $one): bool => null !== $one));
     }
 
     /**

@@ -33,7 +33,18 @@ final readonly class PageWish
         public string $agent = '',
         public array $fields = [],
         #[\SensitiveParameter] public string $secret = '',
+        /** Whether the further fields go to every host that the page asks for something; else to the page's own origin alone. */
+        public bool $fieldsEverywhere = false,
     ) {
+    }
+
+    /** @param string|null $userinfo `name:password` that stood in the address: it goes out as a field (RFC 7617), and is forgotten as those are */
+    public function signedIn(#[\SensitiveParameter] ?string $userinfo): self
+    {
+        return null === $userinfo ? $this : new self(
+            $this->how, $this->phone, $this->withoutScripts, $this->withoutScrolling, $this->extent, $this->part, $this->wait, $this->language, $this->agent,
+            $this->fields + ['Authorization' => 'Basic '.base64_encode($userinfo)], $this->secret, $this->fieldsEverywhere,
+        );
     }
 
     /**
@@ -62,7 +73,7 @@ final readonly class PageWish
             throw new InvalidWish('The cookies cannot be read. '.$e->getMessage());
         }
 
-        return new self($how, '1' === ($form['phone'] ?? ''), '1' === ($form['without_scripts'] ?? ''), '1' === ($form['without_scrolling'] ?? ''), $extent, Extent::Part === $extent ? $text('part') : '', (int) $text('wait'), $text('language'), $text('agent'), self::fields($form['fields'] ?? ''), trim($secret));
+        return new self($how, '1' === ($form['phone'] ?? ''), '1' === ($form['without_scripts'] ?? ''), '1' === ($form['without_scrolling'] ?? ''), $extent, Extent::Part === $extent ? $text('part') : '', (int) $text('wait'), $text('language'), $text('agent'), self::fields($form['fields'] ?? ''), trim($secret), '1' === ($form['fields_everywhere'] ?? ''));
     }
 
     /**
@@ -110,7 +121,7 @@ final readonly class PageWish
      */
     public function options(): ?array
     {
-        $options = array_filter(['extent' => Extent::Whole === $this->extent ? '' : $this->extent->value, 'part' => $this->part, 'wait' => $this->wait, 'language' => $this->language, 'agent' => $this->agent, 'scroll' => $this->withoutScrolling ? 'no' : ''], static fn (mixed $value): bool => !\in_array($value, ['', 0, []], true));
+        $options = array_filter(['extent' => Extent::Whole === $this->extent ? '' : $this->extent->value, 'part' => $this->part, 'wait' => $this->wait, 'language' => $this->language, 'agent' => $this->agent, 'scroll' => $this->withoutScrolling ? 'no' : '', 'fields' => $this->fieldsEverywhere ? 'everywhere' : ''], static fn (mixed $value): bool => !\in_array($value, ['', 0, []], true));
 
         return [] === $options ? null : $options;
     }
@@ -129,7 +140,7 @@ final readonly class PageWish
 
         return new self(
             $job->how, $job->phone, $job->withoutScripts, 'no' === $text('scroll'), Extent::tryFrom($text('extent')) ?? Extent::Whole, $text('part'), \is_int($options['wait'] ?? null) ? $options['wait'] : 0, $text('language'), $text('agent'),
-            array_filter(\is_array($secrets['fields'] ?? null) ? $secrets['fields'] : [], static fn (mixed $value, int|string $name): bool => \is_string($name) && \is_string($value), \ARRAY_FILTER_USE_BOTH), \is_string($secrets['cookies'] ?? null) ? $secrets['cookies'] : '',
+            array_filter(\is_array($secrets['fields'] ?? null) ? $secrets['fields'] : [], static fn (mixed $value, int|string $name): bool => \is_string($name) && \is_string($value), \ARRAY_FILTER_USE_BOTH), \is_string($secrets['cookies'] ?? null) ? $secrets['cookies'] : '', 'everywhere' === $text('fields'),
         );
     }
 
@@ -137,7 +148,7 @@ final readonly class PageWish
     {
         return new CaptureOrder(
             CaptureHow::Plain !== $this->how, $limits, $obey, scripts: !$this->withoutScripts, phone: $this->phone, scroll: !$this->withoutScrolling && Extent::Part !== $this->extent, language: '' === $this->language ? null : $this->language, agent: '' === $this->agent ? null : $this->agent,
-            fields: $this->fields, cookies: '' === $this->secret ? [] : Cookie::file($this->secret), wait: (float) $this->wait, extent: $this->extent, part: $this->part,
+            fields: $this->fields, cookies: '' === $this->secret ? [] : Cookie::file($this->secret), wait: (float) $this->wait, extent: $this->extent, part: $this->part, fieldsEverywhere: $this->fieldsEverywhere,
         );
     }
 }

@@ -145,15 +145,10 @@ final class PlainVisit
         return self::plain($this->order->userAgent('') ?? self::USER_AGENT);
     }
 
-    /** Further lines of each request. */
+    /** Further lines of each request; what a person added is put in by the gateway. */
     private function fields(): string
     {
-        $lines = null === $this->order->language ? '' : 'Accept-Language: '.self::plain($this->order->language)."\r\n";
-        foreach ($this->order->fields as $name => $value) {
-            $lines .= self::plain($name).': '.self::plain($value)."\r\n";
-        }
-
-        return $lines;
+        return null === $this->order->language ? '' : 'Accept-Language: '.self::plain($this->order->language)."\r\n";
     }
 
     private static function plain(string $text): string

@@ -47,6 +47,30 @@ final class Visit
     /** @var array<string, float> what each step took, in seconds */
     public array $seconds = [];
 
+    /**
+     * Takes out of all that is said what must not be kept.
+     *
+     * @param \Closure(string): string $clean
+     */
+    public function clean(\Closure $clean): void
+    {
+        $this->title = $clean($this->title);
+        $this->text = null === $this->text ? null : $clean($this->text);
+        $this->wanted = array_map(static fn (Wanted $one): Wanted => new Wanted(array_map($clean, $one->any), $one->kind, $one->perhaps, $one->print), $this->wanted);
+        $asked = $parts = [];
+        foreach ($this->asked ?? [] as $url => $kind) {
+            $asked[$clean((string) $url)] = $kind;
+        }
+        foreach ($this->places['parts'] as $url => $box) {
+            $parts[$clean((string) $url)] = $box;
+        }
+        $this->asked = null === $this->asked ? null : $asked;
+        $this->places['parts'] = $parts;
+        $this->says = array_map($clean, $this->says);
+        $this->streams = array_map($clean, $this->streams);
+        $this->rendering = $this->rendering->named($clean);
+    }
+
     public function __construct()
     {
         $this->rendering = new Rendering();

@@ -153,6 +153,11 @@ final class WarcScan
         }
         $mime = $facts->http?->mime() ?? strtolower(trim(explode(';', $header->contentType() ?? '')[0]));
         $parsed = Url::tryParse($url);
+        if (null !== $parsed && '' !== $parsed->userinfo && $parsed->isWeb()) {
+            // It may sign somebody in; an address that is shown or looked up is without.
+            $parsed = $parsed->withoutUserinfo();
+            $url = (string) preg_replace('~^([a-z][a-z0-9+.-]*:[/\\\\]{2})[^/\\\\?#]*@~i', '$1', $url);
+        }
         $key = AddressKeys::ofParsed($parsed, $url);
         $payload = $header->is(RecordType::Revisit) ? self::declaredSha256($header->fields->get('WARC-Payload-Digest')) : $facts->payloadSha256;
         if (RecordRole::Answer === $role) {
@@ -198,10 +203,10 @@ final class WarcScan
         $target = null === $location ? null : Url::tryParse($location, $parsed);
         if ($inChain) {
             $this->chainEnded = null === $target;
-            $this->firstUrl = null === $target ? $url : (string) $target->withoutFragment();
+            $this->firstUrl = null === $target ? $url : (string) $target->withoutUserinfo()->withoutFragment();
         }
         $this->target->page(new PageFound(
-            $record->header->id() ?? '', $url, $key, mb_scrub(null === $parsed ? $url : AddressKeys::canonical($parsed)), $at, $record->offset, $status, '' === $mime ? null : $mime, $facts->payloadSha256, null === $target ? null : (string) $target, $inChain || $asked || 'document' === $destination, $asked || 'document' === $destination,
+            $record->header->id() ?? '', $url, $key, mb_scrub(null === $parsed ? $url : AddressKeys::canonical($parsed)), $at, $record->offset, $status, '' === $mime ? null : $mime, $facts->payloadSha256, null === $target ? null : (string) $target->withoutUserinfo(), $inChain || $asked || 'document' === $destination, $asked || 'document' === $destination,
         ));
     }
 

@@ -49,7 +49,8 @@ final class CaptureCommand extends Command
             ->addOption('part', null, InputOption::VALUE_REQUIRED, 'Which part: words that stand in it, or a CSS selector')
             ->addOption('language', null, InputOption::VALUE_REQUIRED, 'Accept-Language')
             ->addOption('user-agent', null, InputOption::VALUE_REQUIRED, 'User-Agent')
-            ->addOption('header', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, '“Name: value”, of every request')
+            ->addOption('header', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, '“Name: value”, of requests to the page’s own origin; the value is overwritten in what is kept')
+            ->addOption('header-everywhere', null, InputOption::VALUE_NONE, 'Send --header to every host that the page asks for something')
             ->addOption('cookies', null, InputOption::VALUE_REQUIRED, 'A cookies.txt file of a sign-in; the values are overwritten in what is kept')
             ->addOption('insecure', null, InputOption::VALUE_NONE, 'Take certificates that cannot be trusted, and record what is wrong with them')
             ->addOption('json', null, InputOption::VALUE_NONE, 'One JSON document');
@@ -75,7 +76,7 @@ final class CaptureCommand extends Command
         }
         $limits = new Limits(maxSeconds: self::number($input, 'max-seconds', 86_400), maxBytes: self::number($input, 'max-bytes', 1 << 40), idleSeconds: min(30, self::number($input, 'max-seconds', 86_400)));
         $order = new CaptureOrder('rendered' === $how, $limits, 'obey' === $robots, true === $input->getOption('insecure'), str_ends_with(strtolower($target), '.gz'),
-            true !== $input->getOption('no-scripts'), true === $input->getOption('phone'), true !== $input->getOption('no-scroll'), self::text($input->getOption('language')), self::text($input->getOption('user-agent')), self::fields($input), self::cookies($input), null === $input->getOption('wait') ? 0.0 : (float) self::number($input, 'wait', 600), $extent, $part);
+            true !== $input->getOption('no-scripts'), true === $input->getOption('phone'), true !== $input->getOption('no-scroll'), self::text($input->getOption('language')), self::text($input->getOption('user-agent')), self::fields($input) + self::signIn(self::text($input->getArgument('url')) ?? ''), self::cookies($input), null === $input->getOption('wait') ? 0.0 : (float) self::number($input, 'wait', 600), $extent, $part, true === $input->getOption('header-everywhere'));
         if ((is_file($target) && filesize($target) > 0) || is_dir($target)) {
             throw new CannotRead(\sprintf('%s is there already; what was kept is not written over.', $target));
         }
@@ -161,6 +162,18 @@ final class CaptureCommand extends Command
         }
 
         return $fields;
+    }
+
+    /**
+     * User information in the address goes out as a field (RFC 7617), and nowhere else.
+     *
+     * @return array<string, string>
+     */
+    private static function signIn(string $given): array
+    {
+        $userinfo = Url::typedUserinfo($given);
+
+        return null === $userinfo ? [] : ['Authorization' => 'Basic '.base64_encode($userinfo)];
     }
 
     /**

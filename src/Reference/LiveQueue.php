@@ -40,7 +40,7 @@ final readonly class LiveQueue
     {
         $hashes = [];
         foreach ($urls as $url) {
-            $text = (string) $url->withoutFragment();
+            $text = (string) $url->withoutUserinfo()->withoutFragment();
             $hashes[$text] = hex2bin(AddressKeys::urlHash($text));
         }
         $ids = [];

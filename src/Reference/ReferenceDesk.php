@@ -209,7 +209,7 @@ final readonly class ReferenceDesk
         foreach (array_chunk($found->all, self::AT_ONCE) as $some) {
             $values = [];
             foreach ($some as $one) {
-                array_push($values, $list, $one->position, $ids[(string) $one->url->withoutFragment()], (string) $one->url, null === $one->note ? null : mb_strimwidth(mb_scrub($one->note), 0, 40), $one->label, $one->context, $one->claim, $one->accessed, $json($one->quotes), $json($one->place));
+                array_push($values, $list, $one->position, $ids[(string) $one->url->withoutUserinfo()->withoutFragment()], (string) $one->url->withoutUserinfo(), null === $one->note ? null : mb_strimwidth(mb_scrub($one->note), 0, 40), $one->label, $one->context, $one->claim, $one->accessed, $json($one->quotes), $json($one->place));
             }
             $this->database->executeStatement('INSERT INTO reference (list_id, position, live_id, url, note, label, context, claim, accessed, quotes, place) VALUES '.implode(', ', array_fill(0, \count($some), '(?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)')), $values);
         }

@@ -91,7 +91,7 @@ final class UiExtension extends AbstractExtension
     /** An address as people read it: without its scheme, its codes decoded where that is safe. */
     public function shownAddress(string $url): string
     {
-        $shown = (string) preg_replace('~^https?://~', '', $url);
+        $shown = (string) preg_replace('~^https?://(?:[^/?#@]*@)?~', '', $url);
         $decoded = rawurldecode($shown);
         if (1 === preg_match('//u', $decoded) && 1 !== preg_match('/[\p{C}\p{Z}<>"]/u', $decoded)) {
             $shown = $decoded;

@@ -134,7 +134,7 @@ final readonly class WatchDesk
         }
         $once = [];
         foreach ($urls as $one) {
-            $parsed = Url::tryParse($one)?->withoutFragment();
+            $parsed = Url::tryParse($one)?->withoutUserinfo()->withoutFragment();
             if (null !== $parsed && $parsed->isWeb()) {
                 $once[(string) $parsed] = $parsed;
             }

@@ -100,7 +100,7 @@ final class TrapRun
      */
     public function said(string $address, string $file, array $options): array
     {
-        $process = new Process(['php', \dirname(__DIR__, 2).'/bin/ypomna', 'capture', $address, '--out', $file, '--json', '--resolve', 'pages.test:80:127.0.0.1:'.$this->port, ...$options]);
+        $process = new Process(['php', \dirname(__DIR__, 2).'/bin/ypomna', 'capture', $address, '--out', $file, '--json', '--resolve', 'pages.test:80:127.0.0.1:'.$this->port, '--resolve', '*.pages.test:80:127.0.0.1:'.$this->port, ...$options]);
         $process->setTimeout(120)->run();
         /** @var array<string, mixed> $data */
         $data = json_decode($process->getOutput(), true) ?? [];

@@ -93,7 +93,7 @@ final class PageSession
     private function fields(): array
     {
         // Only codings that any reader can undo later; the servers' answers are kept as they come.
-        return ['Accept-Encoding' => 'gzip'] + ($this->order->fields ?? []);
+        return ['Accept-Encoding' => 'gzip'];
     }
 
     /** As whom the browser asks. */

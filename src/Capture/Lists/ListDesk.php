@@ -50,7 +50,7 @@ final readonly class ListDesk
             $this->entities->persist($list);
             $this->entities->flush();
             foreach ($addresses as $address) {
-                $url = Url::tryParse($address);
+                $url = Url::tryParse($address)?->withoutUserinfo();
                 if (null === $url || !$url->isWeb()) {
                     continue;
                 }
