@@ -21,7 +21,7 @@ final class AccessDate
     public static function near(string $text, int $from, int $to): ?string
     {
         // What lies behind an address belongs to it.
-        $behind = mb_strcut(substr($text, $to), 0, self::WINDOW);
+        $behind = mb_strcut(substr($text, $to, self::WINDOW + 8), 0, self::WINDOW);
         $next = BareAddresses::in($behind)[0][1] ?? \strlen($behind);
         $behind = substr($behind, 0, $next);
         $before = mb_strcut(substr($text, max(0, $from - self::WINDOW), min($from, self::WINDOW)), 0);

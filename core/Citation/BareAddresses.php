@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Citation;
 
+use Ypomna\Core\Matches;
+
 /** Addresses that are simply written in a text. */
 final class BareAddresses
 {
@@ -18,11 +20,11 @@ final class BareAddresses
      */
     public static function in(string $text): array
     {
-        if (false === preg_match_all(self::PATTERN, $text, $m, \PREG_OFFSET_CAPTURE)) {
+        $found = [];
+        if (!mb_check_encoding($text, 'UTF-8')) {
             return [];
         }
-        $found = [];
-        foreach (\array_slice($m[0], 0, self::MOST) as [$written, $at]) {
+        foreach (Matches::of(self::PATTERN, $text, self::MOST) as $at => [$written]) {
             if (\strlen($written) > self::LONGEST) {
                 continue;
             }

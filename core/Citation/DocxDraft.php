@@ -17,6 +17,8 @@ final class DocxDraft implements Repairable
     private readonly OfficeFile $file;
     /** @var array<string, string> by kind and id: numbers in the order of the text */
     private array $numbers = [];
+    /** @var array<string, int> notes so far, by kind */
+    private array $counts = [];
 
     public function __construct(string $path)
     {
@@ -29,7 +31,7 @@ final class DocxDraft implements Repairable
         if (!isset($parts[self::BODY])) {
             throw new UnreadableDraft('The file has no text: it is no document of this kind.');
         }
-        $this->numbers = [];
+        $this->numbers = $this->counts = [];
         $stretches = (new DocxPart(self::BODY, $parts[self::BODY], $this->relations($parts, self::BODY), $this->numberOf(...)))->stretches();
         foreach (self::NOTES as $name => $kind) {
             if (isset($parts[$name])) {
@@ -105,7 +107,7 @@ final class DocxDraft implements Repairable
     {
         $key = $kind.' '.$id;
         if ($marks && !isset($this->numbers[$key])) {
-            $number = (string) (1 + \count(array_filter(array_keys($this->numbers), static fn (string $one): bool => str_starts_with($one, $kind.' '))));
+            $number = (string) ($this->counts[$kind] = 1 + ($this->counts[$kind] ?? 0));
             $this->numbers[$key] = 'endnote' === $kind ? self::roman((int) $number) : $number;
         }
 

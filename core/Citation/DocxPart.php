@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Citation;
 
-use Ypomna\Core\Split;
-
 /** One part of a text document, read into stretches: its paragraphs, or its notes. */
 final class DocxPart
 {
@@ -15,8 +13,10 @@ final class DocxPart
     /** @var list<array{int, string}> */
     private array $marks = [];
     private ?string $note = null;
-    /** @var list<array{int, int, int, string}> texts of runs: where in the text, where in the source, its end there, as written there */
-    private array $runs = [];
+    /** Texts of runs: where in the text, where in the source, its end there. */
+    private readonly Runs $runs;
+    /** @var array{int, int} a place of the text, and where it is in the source */
+    private array $came = [0, 0];
     /** @var array{int, int, int, string, string}|null what is linked: where the id or address stands, its length, where the text begins, the address, the kind */
     private ?array $link = null;
     private bool $inText = false;
@@ -33,6 +33,7 @@ final class DocxPart
      */
     public function __construct(private readonly string $name, private readonly string $xml, private readonly array $relations, private readonly \Closure $number, private readonly ?string $kind = null)
     {
+        $this->runs = new Runs();
     }
 
     /**
@@ -61,7 +62,7 @@ final class DocxPart
         if ($this->inInstruction && null === $this->link && 1 === preg_match('~HYPERLINK\s+(?:&quot;|")\s*([^"]*?)\s*(?:&quot;|")~', substr($this->xml, $piece->at, $piece->end - $piece->at), $m, \PREG_OFFSET_CAPTURE)) {
             $this->field = [XmlScanner::plain($m[1][0]), $piece->at + $m[1][1], \strlen($m[1][0])];
         } elseif ($this->inText) {
-            $this->runs[] = [\strlen($this->text), $piece->at, $piece->end, substr($this->xml, $piece->at, $piece->end - $piece->at)];
+            $this->runs->add(\strlen($this->text), $piece->at, $piece->end);
             $this->text .= $piece->text;
         }
     }
@@ -159,43 +160,55 @@ final class DocxPart
     {
         $this->link = null;
         $this->field = null;
-        foreach (BareAddresses::in($this->text) as [$written, $at]) {
-            $end = $at + \strlen($written);
-            $isLinked = array_filter($this->spots, static fn (Spot $spot): bool => $spot->at < $end && $spot->at + $spot->length > $at);
-            $source = $this->source($end);
-            if ([] === $isLinked && null !== $source) {
+        foreach (Spot::free(BareAddresses::in($this->text), $this->spots) as [$written, $at]) {
+            $source = $this->source($at + \strlen($written));
+            if (null !== $source) {
                 $this->spots[] = new Spot($written, $at, \strlen($written), $written, ['kind' => 'text', 'part' => $this->name, 'end' => $source]);
             }
         }
         usort($this->spots, static fn (Spot $a, Spot $b): int => $a->at <=> $b->at);
-        if ('' !== trim($this->text)) {
+        if (([] !== $this->spots || [] !== $this->marks) && \count($this->stretches) < Draft::MOST_STRETCHES && '' !== trim($this->text)) {
             $this->stretches[] = new Stretch($this->text, $this->spots, $this->note, $this->marks);
         }
-        [$this->text, $this->spots, $this->marks, $this->note, $this->runs] = ['', [], [], null, []];
+        [$this->text, $this->spots, $this->marks, $this->note] = ['', [], [], null];
+        $this->runs->forget();
+        $this->came = [0, 0];
     }
 
     /** Where in the source the text up to there ends. */
     private function source(int $end): ?int
     {
-        foreach ($this->runs as [$begins, $at, $until, $raw]) {
-            $plain = XmlScanner::plain($raw);
-            if ($begins < $end && $end <= $begins + \strlen($plain)) {
-                // References are longer in the source than in the text.
-                $within = $at;
-                $left = $end - $begins;
-                foreach (array_filter(Split::keeping('/(&[^;]*;)/', $raw), static fn (string $some): bool => '' !== $some) as $some) {
-                    $size = \strlen(XmlScanner::plain($some));
-                    if ($left <= $size) {
-                        return '&' === $some[0] ? $within + \strlen($some) : $within + $left;
-                    }
-                    $left -= $size;
-                    $within += \strlen($some);
-                }
+        $run = $this->runs->around($end);
+        if (null === $run) {
+            return null;
+        }
+        [$begins, $at, $until] = $run;
+        $left = $end - $begins;
+        // Addresses come one behind the other: where the last one ended is nearer than where the run begins.
+        if ($this->came[0] >= $begins && $this->came[0] <= $end && $this->came[1] >= $at) {
+            [$left, $at] = [$end - $this->came[0], $this->came[1]];
+        }
+        // References are longer in the source than in the text.
+        while (true) {
+            $plain = strcspn($this->xml, '&', $at, min($left, $until - $at));
+            $left -= $plain;
+            $at += $plain;
+            if ($left <= 0) {
+                $this->came = [$end, $at];
 
-                return $until;
+                return $at;
+            }
+            if ($at >= $until) {
+                return null;
+            }
+            $reference = strcspn($this->xml, ';', $at, $until - $at) + 1;
+            $left -= \strlen(XmlScanner::plain(substr($this->xml, $at, $reference)));
+            $at += $reference;
+            if ($left <= 0) {
+                $this->came = [$end + $left, $at];
+
+                return $at;
             }
         }
-
-        return null;
     }
 }

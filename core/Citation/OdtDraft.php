@@ -115,7 +115,7 @@ final class OdtDraft implements Repairable
         } elseif (('text:p' === $piece->name || 'text:h' === $piece->name) && null !== $level) {
             array_pop($this->levels);
             $stretch = $level->stretch($this->xml);
-            if (null !== $stretch) {
+            if (null !== $stretch && \count($this->stretches) < Draft::MOST_STRETCHES) {
                 $this->stretches[] = $stretch;
             }
         }

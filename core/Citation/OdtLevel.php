@@ -16,18 +16,18 @@ final class OdtLevel
     public ?array $link = null;
     /** @var list<Spot> */
     private array $spots = [];
-    /** @var list<array{int, int, int, int}> texts: where in the text and until where, where in the source and until where */
-    private array $runs = [];
+    private readonly Runs $runs;
 
     /** @param string|null $note the note that it stands in */
     public function __construct(private readonly ?string $note)
     {
+        $this->runs = new Runs();
     }
 
     public function add(string $text, ?int $at, ?int $end): void
     {
         if (null !== $at && null !== $end) {
-            $this->runs[] = [\strlen($this->text), \strlen($this->text) + \strlen($text), $at, $end];
+            $this->runs->add(\strlen($this->text), $at, $end);
         }
         $this->text .= $text;
     }
@@ -44,10 +44,8 @@ final class OdtLevel
 
     public function stretch(string $xml): ?Stretch
     {
-        foreach (BareAddresses::in($this->text) as [$written, $at]) {
-            $end = $at + \strlen($written);
-            $isLinked = array_filter($this->spots, static fn (Spot $spot): bool => $spot->at < $end && $spot->at + $spot->length > $at);
-            $source = [] === $isLinked ? $this->source($xml, $written, $end) : null;
+        foreach (Spot::free(BareAddresses::in($this->text), $this->spots) as [$written, $at]) {
+            $source = $this->source($xml, $written, $at + \strlen($written));
             if (null !== $source) {
                 $this->spots[] = new Spot($written, $at, \strlen($written), $written, ['kind' => 'text', 'end' => $source]);
             }
@@ -55,21 +53,21 @@ final class OdtLevel
         $spots = $this->spots;
         usort($spots, static fn (Spot $a, Spot $b): int => $a->at <=> $b->at);
 
-        return '' === trim($this->text) ? null : new Stretch($this->text, $spots, $this->note, $this->marks);
+        return ([] === $spots && [] === $this->marks) || '' === trim($this->text) ? null : new Stretch($this->text, $spots, $this->note, $this->marks);
     }
 
     /** Where in the source an address ends: its last letters are looked for in the text that it ends in. */
     private function source(string $xml, string $written, int $end): ?int
     {
-        foreach ($this->runs as [$begins, $until, $at, $to]) {
-            if ($begins < $end && $end <= $until) {
-                $tail = XmlScanner::escaped(substr($written, -min(\strlen($written), $end - $begins)));
-                $found = strpos(substr($xml, $at, $to - $at), $tail);
-
-                return false === $found ? null : $at + $found + \strlen($tail);
-            }
+        $run = $this->runs->around($end);
+        if (null === $run) {
+            return null;
         }
+        [$begins, $at, $to] = $run;
+        $tail = XmlScanner::escaped(substr($written, -min(\strlen($written), $end - $begins)));
+        // A run can hold thousands of addresses: what is sought stands no nearer than it does in the text.
+        $found = strpos($xml, $tail, min($to, $at + max(0, $end - $begins - \strlen($written))));
 
-        return null;
+        return false === $found || $found + \strlen($tail) > $to ? null : $found + \strlen($tail);
     }
 }

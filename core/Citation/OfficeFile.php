@@ -8,7 +8,8 @@ namespace Ypomna\Core\Citation;
 final readonly class OfficeFile
 {
     private const MOST_PARTS = 20_000;
-    private const LARGEST = 67_108_864;
+    /** Of all parts together that are read of a file, unpacked, in bytes. */
+    private const LARGEST = 33_554_432;
 
     public function __construct(public string $path)
     {
@@ -26,20 +27,22 @@ final readonly class OfficeFile
         $zip = $this->open($this->path);
         try {
             $parts = [];
+            $left = self::LARGEST;
             foreach ($names as $name) {
                 $facts = $zip->statName($name);
                 if (false === $facts) {
                     continue;
                 }
-                if ($facts['size'] > self::LARGEST) {
-                    throw new UnreadableDraft(\sprintf('The part “%s” is larger than %d MB when it is unpacked.', $name, intdiv(self::LARGEST, 1_048_576)));
+                if ($facts['size'] > $left) {
+                    throw new UnreadableDraft(\sprintf('The parts of the document are larger than %d MB when they are unpacked (“%s” goes beyond).', intdiv(self::LARGEST, 1_048_576), $name));
                 }
                 $stream = $zip->getStream($name);
                 // What the list of parts says of its size is not believed.
-                $bytes = false === $stream ? false : stream_get_contents($stream, self::LARGEST + 1);
-                if (false === $bytes || \strlen($bytes) > self::LARGEST) {
+                $bytes = false === $stream ? false : stream_get_contents($stream, $left + 1);
+                if (false === $bytes || \strlen($bytes) > $left) {
                     throw new UnreadableDraft(\sprintf('The part “%s” cannot be unpacked.', $name));
                 }
+                $left -= \strlen($bytes);
                 $parts[$name] = $bytes;
             }
 

@@ -49,6 +49,16 @@ final class ComparisonReport
             - \count([...$this->links['added'], ...$this->links['removed'], ...$this->links['retargeted'], ...$this->pictures['added'], ...$this->pictures['removed'], ...$this->pictures['changed']]);
     }
 
+    /**
+     * Patterns of rules that took too long over this comparison: they pass over nothing in it.
+     *
+     * @return list<string>
+     */
+    public function rulesSetAside(): array
+    {
+        return $this->weighing->setAside();
+    }
+
     /** How much of the text differs, 0 to 1, noise aside; what only looks otherwise counts little. */
     public function changedShare(): float
     {
@@ -83,12 +93,21 @@ final class ComparisonReport
         $counts = fn (Link $link, Document $page): bool => !$this->weighing->passesOverPlace($page->passages[$link->passage] ?? null);
         $removed = array_filter($links->removed, fn (Link $link): bool => $counts($link, $this->old));
         $added = array_filter($links->added, fn (Link $link): bool => $counts($link, $this->new));
-        foreach ($removed as $i => $before) {
-            foreach ($added as $j => $after) {
-                // What differs only in what a pattern passes over is the same link.
-                if ($this->weighing->passesOverAddresses($before->href, $after->href)) {
-                    unset($removed[$i], $added[$j]);
-                    break;
+        // What differs only in what a pattern passes over is the same link.
+        $byRest = [];
+        foreach ($added as $j => $after) {
+            foreach ($this->weighing->leftOfAddress($after->href) as $rest) {
+                $byRest[$rest][] = $j;
+            }
+        }
+        foreach ([] === $byRest ? [] : $removed as $i => $before) {
+            foreach ($this->weighing->leftOfAddress($before->href) as $rest) {
+                while ([] !== ($byRest[$rest] ?? [])) {
+                    $j = array_shift($byRest[$rest]);
+                    if (isset($added[$j])) {
+                        unset($removed[$i], $added[$j]);
+                        continue 3;
+                    }
                 }
             }
         }
@@ -138,6 +157,7 @@ final class ComparisonReport
             'metadata' => PartComparison::metadata($this->old, $this->new),
             'parts' => PartComparison::parts($this->old, $this->new),
             'cut' => $this->isCut,
+            'rulesSetAside' => $this->rulesSetAside(),
             'passedOver' => ['changes' => array_map(self::change(...), $this->passedOver), 'others' => $this->alsoPassedOver],
         ];
     }
@@ -195,6 +215,9 @@ final class ComparisonReport
         }
         if ($this->isCut) {
             $lines[] = \sprintf('Of a page with more than %d passages only those were compared.', Document::MOST_PASSAGES);
+        }
+        foreach ($this->rulesSetAside() as $pattern) {
+            $lines[] = 'A rule took too long and was set aside: '.$pattern;
         }
         $passedOver = \count($this->passedOver) + $this->alsoPassedOver;
         if ($passedOver > 0) {

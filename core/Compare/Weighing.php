@@ -64,7 +64,23 @@ final readonly class Weighing
     /** Whether two addresses differ in what a pattern passes over alone. */
     public function passesOverAddresses(string $old, string $new): bool
     {
-        return null !== $this->rules->coveringAddresses($old, $new);
+        return [] !== array_intersect($this->rules->leftOf($old), $this->rules->leftOf($new));
+    }
+
+    /**
+     * @return list<string> see {@see NoiseRules::leftOf()}
+     */
+    public function leftOfAddress(string $address): array
+    {
+        return $this->rules->leftOf($address);
+    }
+
+    /**
+     * @return list<string> patterns that took too long and pass over nothing any more
+     */
+    public function setAside(): array
+    {
+        return $this->rules->setAside();
     }
 
     /**

@@ -8,6 +8,7 @@ use Ypomna\Core\Http\Body;
 use Ypomna\Core\Http\MalformedMessage;
 use Ypomna\Core\Http\Message;
 use Ypomna\Core\Http\MessageHead;
+use Ypomna\Core\Http\TooLarge;
 use Ypomna\Core\Http\UnsupportedCoding;
 use Ypomna\Core\Pieces;
 use Ypomna\Core\Split;
@@ -322,7 +323,7 @@ final class Secrets
             $places = [...array_filter($places, static fn (array $place): bool => $place[0] < $end), ...array_map(static fn (array $place): array => [$end + $place[0], $place[1]], $found)];
 
             return [true, false];
-        } catch (UnsupportedCoding|MalformedMessage) {
+        } catch (UnsupportedCoding|MalformedMessage|TooLarge) {
             return [false, true];
         } finally {
             if (\is_resource($out)) {

@@ -16,6 +16,7 @@ final class Planter
     private const DEEPEST = 512;
     /** Nodes of a page; what comes behind them is not read. */
     private const MOST = 400_000;
+    private const MOST_ATTRIBUTES = 200_000;
 
     public readonly Stack $stack;
     public readonly Tree $tree;
@@ -26,6 +27,7 @@ final class Planter
     /** @var array{int, int|null}|null */
     private ?array $textPlace = null;
     private int $nodes = 0;
+    private int $attributes = 0;
 
     public function __construct()
     {
@@ -35,7 +37,7 @@ final class Planter
 
     public function isFull(): bool
     {
-        return $this->nodes >= self::MOST;
+        return $this->nodes >= self::MOST || $this->attributes >= self::MOST_ATTRIBUTES;
     }
 
     public function text(string $text): void
@@ -86,6 +88,8 @@ final class Planter
     {
         ++$this->nodes;
 
+        $this->attributes += \count($attributes);
+
         return new Open($name, $this->tree->element($name, $attributes), $vocabulary, $attributes);
     }
 
@@ -95,7 +99,7 @@ final class Planter
     private function place(?Open $target = null): array
     {
         if (0 === $this->stack->count()) {
-            return [$this->tree->children(0)[0] ?? 0, null];
+            return [$this->tree->firstChild(0) ?? 0, null];
         }
         $target ??= $this->stack->top();
         if (!$this->fostering || Vocabulary::Html !== $target->vocabulary || !\in_array($target->name, ['table', 'tbody', 'tfoot', 'thead', 'tr'], true)) {

@@ -29,11 +29,13 @@ final readonly class TreeBuilder
 
     private function build(): Tree
     {
+        $isWhole = false;
         for ($tokens = 0; $tokens < self::MOST_TOKENS && !$this->at->planter->isFull(); ++$tokens) {
             $foreign = $this->at->stack->isForeign();
             $this->at->tokenizer->foreign = $foreign;
             $token = $this->at->tokenizer->next();
             if (null === $token) {
+                $isWhole = true;
                 break;
             }
             if (TokenKind::Text === $token->kind) {
@@ -53,6 +55,7 @@ final readonly class TreeBuilder
             $this->at->process(new Token(TokenKind::Start, 'body'));
         }
         $this->at->planter->settle();
+        $this->at->planter->tree->isCut = !$isWhole;
 
         return $this->at->planter->tree;
     }

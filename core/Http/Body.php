@@ -9,6 +9,13 @@ namespace Ypomna\Core\Http;
  */
 final class Body
 {
+    private const MOST_CODINGS = 2;
+    /** Of a body without its codings, in bytes. */
+    private const MOST_UNPACKED = 2_147_483_648;
+    /** Up to here whatever it was packed to; beyond, so many times as large as that. */
+    private const FREELY_UNPACKED = 33_554_432;
+    private const MOST_SWELLING = 200;
+
     /**
      * The body without its chunked coding; where that is broken, as it stands from there on.
      *
@@ -40,20 +47,29 @@ final class Body
 
     /**
      * The body without its content-codings (RFC 9110 section 8.4): gzip; deflate with or without its zlib wrapper; Brotli
-     * and Zstandard where the system's libraries are there.
+     * and Zstandard where the system's libraries are there. A few bytes can stand for any number: beyond a size and a ratio that
+     * no page reaches, the body ends with TooLarge.
      *
      * @param iterable<string> $pieces
      * @param list<string>     $codings in the order in which they were applied, lower case
      *
      * @return iterable<string>
      *
-     * @throws UnsupportedCoding
+     * @throws UnsupportedCoding if one of them is not known here, or there are more than anybody applies
      */
     public static function decode(iterable $pieces, array $codings): iterable
     {
+        $codings = array_values(array_filter($codings, static fn (string $coding): bool => 'identity' !== $coding));
+        if ([] === $codings) {
+            return $pieces;
+        }
+        if (\count($codings) > self::MOST_CODINGS) {
+            throw new UnsupportedCoding(implode(', ', \array_slice($codings, 0, 5)));
+        }
+        $packed = new Passed();
+        $pieces = $packed->by($pieces);
         foreach (array_reverse($codings) as $coding) {
             $pieces = match ($coding) {
-                'identity' => $pieces,
                 'gzip', 'x-gzip' => self::inflate($pieces, \ZLIB_ENCODING_GZIP),
                 'deflate' => self::inflate($pieces, \ZLIB_ENCODING_DEFLATE),
                 'br' => NativeCodec::brotli($pieces),
@@ -62,7 +78,24 @@ final class Body
             };
         }
 
-        return $pieces;
+        return self::bounded($pieces, $packed);
+    }
+
+    /**
+     * @param iterable<string> $pieces
+     *
+     * @return \Generator<int, string>
+     */
+    private static function bounded(iterable $pieces, Passed $packed): \Generator
+    {
+        $bytes = 0;
+        foreach ($pieces as $piece) {
+            $bytes += \strlen($piece);
+            if ($bytes > self::MOST_UNPACKED || ($bytes > self::FREELY_UNPACKED && $bytes > self::MOST_SWELLING * $packed->bytes)) {
+                throw new TooLarge($bytes - \strlen($piece));
+            }
+            yield $piece;
+        }
     }
 
     /**

@@ -8,9 +8,10 @@ namespace Ypomna\Core\Mhtml;
 final readonly class CollectedPage
 {
     /**
-     * @param list<CollectedPart> $parts the page's own document first
+     * @param list<CollectedPart> $parts   the page's own document first
+     * @param list<string>        $leftOut what was left out, and why
      */
-    public function __construct(public string $title, public string $url, public \DateTimeImmutable $at, public array $parts)
+    public function __construct(public string $title, public string $url, public \DateTimeImmutable $at, public array $parts, public array $leftOut = [])
     {
     }
 }

@@ -31,12 +31,15 @@ final class DocumentReader
     /** A line that was broken because it was full, in bytes. */
     private const FULL_LINE = 45;
     private const LONGEST_PATH = 1_500;
+    /** More of them are not read: whoever writes so many wants to cost time. */
+    private const MOST_LINKS = 50_000;
+    private const MOST_PICTURES = 20_000;
 
     /** @var list<Passage> */
     private array $passages = [];
     /** @var list<Passage> */
     private array $hidden = [];
-    /** @var list<Link> */
+    /** @var array<int, Link> */
     private array $links = [];
     /** @var list<int> links of the text that waits */
     private array $waitingLinks = [];
@@ -75,11 +78,11 @@ final class DocumentReader
                 $this->enter($child, $place);
             }
         }
-        $isCut = [] !== $this->around;
+        $isCut = [] !== $this->around || $this->tree->isCut;
         $this->around = [];
         $this->flush(PassageKind::Sentence);
 
-        return new Document($about->title, $about->description, $about->language, $this->passages, $this->links, $this->pictures, $this->hidden, $about->metadata, $about->structured, $about->parts, $isCut);
+        return new Document($about->title, $about->description, $about->language, $this->passages, array_values($this->links), $this->pictures, $this->hidden, $about->metadata, $about->structured, $about->parts, $isCut);
     }
 
     private function text(string $text, ReadingPlace $place): void
@@ -197,7 +200,7 @@ final class DocumentReader
         $text = Text::normalise($this->hiddenPending);
         $this->hiddenPending = '';
         if ('' !== $text) {
-            foreach (Text::sentences($text) as $sentence) {
+            foreach (\array_slice(Text::sentences($text), 0, max(0, Document::MOST_PASSAGES - \count($this->hidden))) as $sentence) {
                 $this->hidden[] = new Passage(PassageKind::Sentence, $sentence, null, $this->heading, $this->path(), $this->block);
             }
         }
@@ -221,7 +224,6 @@ final class DocumentReader
         }
         $at = $first;
         $last = \count($this->passages) - 1;
-        $settled = [];
         foreach ($this->waitingLinks as $number) {
             $link = $this->links[$number];
             for ($i = $at; $i <= $last; ++$i) {
@@ -230,9 +232,8 @@ final class DocumentReader
                     break;
                 }
             }
-            $settled[$number] = $link->in(min($at, $last));
+            $this->links[$number] = $link->in(min($at, $last));
         }
-        $this->links = array_values(array_replace($this->links, $settled));
         $this->waitingLinks = [];
     }
 
@@ -267,7 +268,7 @@ final class DocumentReader
             $later = trim($this->tree->attribute($node, 'data-src') ?? $set);
             $src = '' === $later ? $src : $later;
         }
-        if ('' !== $src) {
+        if ('' !== $src && \count($this->pictures) < self::MOST_PICTURES) {
             $this->pictures[] = new Picture($this->resolve($src), Text::normalise($this->tree->attribute($node, 'alt') ?? ''), \count($this->passages), $this->path());
         }
     }
@@ -297,7 +298,7 @@ final class DocumentReader
         }
         array_pop($this->openLinks);
         $href = trim($this->tree->attribute($node, 'href') ?? $this->tree->attribute($node, 'xlink:href') ?? '');
-        if ('' !== $href && 1 !== preg_match('/^(?:javascript|data):/i', $href)) {
+        if ('' !== $href && \count($this->links) < self::MOST_LINKS && 1 !== preg_match('/^(?:javascript|data):/i', $href)) {
             $isWaiting = '' !== trim($this->pending);
             $this->links[] = new Link(Text::normalise(substr($this->linkText, $last[1])), $this->resolve($href), \count($this->passages) - 1);
             if ($isWaiting) {

@@ -18,33 +18,43 @@ final class ReadingPlace
     public bool $isAway = false;
     public bool $isSvg = false;
     public bool $inSvgText = false;
-    private int $child = 0;
-    /** @var list<int>|null */
-    private ?array $children = null;
+    /** The child that is read now; null before the first. */
+    private ?int $child = null;
+    private bool $began = false;
+    private ?PassageKind $kind = null;
     /** @var array<string, int> */
     private array $seenNames = [];
     private ?bool $one = null;
 
+    private readonly ?self $item;
+
     public function __construct(public readonly int $node, public readonly string $name, public readonly string $step, private readonly ?self $parent, public readonly bool $isSeen, public readonly bool $isBlock)
     {
+        $this->item = $parent?->item();
     }
 
     public function nextChild(Tree $tree): ?int
     {
-        $this->children ??= $tree->children($this->node);
+        $this->child = $this->following($tree);
+        $this->began = true;
 
-        return $this->children[$this->child++] ?? null;
+        return $this->child;
     }
 
     /** The text that comes next in this element, without moving on; null if something else comes. */
     public function peek(Tree $tree): ?string
     {
-        $next = $this->children[$this->child] ?? null;
+        $next = $this->following($tree);
         for ($steps = 0; null !== $next && !$tree->isText($next) && $steps < 8; ++$steps) {
-            $next = \in_array($tree->name($next), ['b', 'i', 'em', 'strong', 'a', 'span', 'font', 'u', 'small', 'code'], true) ? ($tree->children($next)[0] ?? null) : null;
+            $next = \in_array($tree->name($next), ['b', 'i', 'em', 'strong', 'a', 'span', 'font', 'u', 'small', 'code'], true) ? $tree->firstChild($next) : null;
         }
 
         return null === $next || !$tree->isText($next) ? null : $tree->text($next);
+    }
+
+    private function following(Tree $tree): ?int
+    {
+        return !$this->began ? $tree->firstChild($this->node) : (null === $this->child ? null : $tree->next($this->child));
     }
 
     public function countOf(string $name): int
@@ -54,25 +64,14 @@ final class ReadingPlace
 
     public function kind(): PassageKind
     {
-        for ($place = $this; null !== $place; $place = $place->parent) {
-            if (null !== $place->own) {
-                return $place->own;
-            }
-        }
-
-        return PassageKind::Sentence;
+        // What is around is settled when something inside of it is read.
+        return $this->own ?? $this->kind ??= $this->parent?->kind() ?? PassageKind::Sentence;
     }
 
     /** The list item around. */
     public function item(): ?self
     {
-        for ($place = $this; null !== $place; $place = $place->parent) {
-            if ('li' === $place->name) {
-                return $place;
-            }
-        }
-
-        return null;
+        return 'li' === $this->name ? $this : $this->item;
     }
 
     public function isOne(Tree $tree): bool

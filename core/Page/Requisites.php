@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Page;
 
+use Ypomna\Core\Matches;
+
 /**
  * The parts that a document asks for when it is shown: what its elements and its style name (HTML Living Standard, sections
  * 4.2.4, 4.8 and 15.3; CSS Values Level 4, section 4.5). Links that a reader follows are none.
@@ -15,6 +17,10 @@ final class Requisites
         'track' => ['src'], 'input' => ['src'], 'body' => ['background'], 'table' => ['background'], 'td' => ['background'], 'th' => ['background'], 'image' => ['href', 'xlink:href'], 'use' => ['href', 'xlink:href'], 'link' => ['href'],
     ];
     private const ATTRIBUTE = '/([^\s"\'<>\/=]+)(?:\s*=\s*(?:"([^"]*)"|\'([^\']*)\'|([^\s"\'>]+)))?/';
+
+    /** More of a document is not looked for: whoever writes so many wants to cost time. */
+    private const MOST = 20_000;
+    private const MOST_ATTRIBUTES = 500;
 
     private const ICON = '/(?:^|\s)(?:icon|apple-touch-icon(?:-precomposed)?|mask-icon)(?:\s|$)/i';
 
@@ -44,28 +50,29 @@ final class Requisites
         $base = null;
         $wanted = [];
         $html = (string) preg_replace('~<!--(?:-?>|.*?(?:-->|--!>|\z))|<(noscript|template(?![^<>]*\sshadowrootmode\b)|textarea|title)\b[^<>]*>.*?(?:</\1\s*>|\z)~is', '', $html);
-        preg_match_all('~<style\b[^<>]*>(.*?)(?:</style\s*>|\z)~is', $html, $styles);
-        foreach ($styles[1] as $style) {
-            array_push($wanted, ...self::inStyle($style));
+        foreach (Matches::of('~<style\b[^<>]*>(.*?)(?:</style\s*>|\z)~is', $html, self::MOST) as $style) {
+            array_push($wanted, ...self::inStyle($style[1] ?? '', self::MOST - \count($wanted)));
         }
         $html = (string) preg_replace('~(<(script|style)\b[^<>]*>).*?(?:</\2\s*>|\z)~is', '$1', $html);
-        preg_match_all('~<([a-z][a-z0-9:]*)((?:[^<>"\']++|"[^"]*"|\'[^\']*\')*+)>~i', $html, $tags, \PREG_SET_ORDER);
         // Sources of a picture, of a film or of a sound, of which a browser takes one: the element they belong to, and they so far.
         [$owner, $sources] = ['', []];
-        foreach ($tags as $tag) {
-            $name = strtolower($tag[1]);
-            if ('' === $tag[2] && 'picture' !== $name) {
+        foreach (Matches::of('~<([a-z][a-z0-9:]*)((?:[^<>"\']++|"[^"]*"|\'[^\']*\')*+)>~i', $html) as $tag) {
+            $name = strtolower($tag[1] ?? '');
+            if ('' === ($tag[2] ?? '') && 'picture' !== $name) {
                 // It asks for nothing.
                 continue;
             }
-            $attributes = self::attributes($tag[2]);
+            if (\count($wanted) >= self::MOST) {
+                break;
+            }
+            $attributes = self::attributes($tag[2] ?? '');
             if ('base' === $name) {
                 $base ??= $attributes['href'] ?? null;
             }
             if ('picture' === $name) {
                 [$owner, $sources] = ['picture', []];
             } elseif ('source' === $name && '' !== $owner) {
-                array_push($sources, ...self::one($attributes['src'] ?? ''), ...self::candidates($attributes['srcset'] ?? ''));
+                array_push($sources, ...\array_slice([...self::one($attributes['src'] ?? ''), ...self::candidates($attributes['srcset'] ?? '')], 0, max(0, self::MOST - \count($sources))));
             } elseif (self::asks($name, $attributes)) {
                 if ('picture' !== $owner && \in_array($name, ['video', 'audio'], true) || 'img' === $name && 'picture' !== $owner) {
                     self::media($owner, $sources, $wanted);
@@ -84,7 +91,9 @@ final class Requisites
                     [$owner, $sources] = [$name, []];
                 }
             }
-            array_push($wanted, ...self::inStyle($attributes['style'] ?? ''));
+            if (isset($attributes['style'])) {
+                array_push($wanted, ...self::inStyle($attributes['style'], self::MOST - \count($wanted)));
+            }
         }
         self::media($owner, $sources, $wanted);
 
@@ -134,47 +143,51 @@ final class Requisites
     /**
      * What a style sheet may ask for: browsers fetch of it what the page makes use of.
      *
+     * @param int $most how many at most
+     *
      * @return list<Requisite>
      */
-    public static function inStyle(string $css): array
+    public static function inStyle(string $css, int $most = self::MOST): array
     {
         $css = (string) preg_replace('~/\*.*?(?:\*/|\z)~s', '', $css);
         $found = [];
         // Of the sources of a font, the first that a browser understands.
         $css = (string) preg_replace_callback('~@font-face\s*\{([^{}]*)(?:\}|\z)~i', static function (array $face) use (&$found): string {
-            $any = array_merge(...array_map(self::one(...), self::urls($face[1])));
-            if ([] !== $any) {
+            $any = array_merge(...array_map(self::one(...), self::urls($face[1], 100)));
+            if ([] !== $any && \count($found) < self::MOST) {
                 $found[] = new Requisite(RequisiteKind::Font, $any, true);
             }
 
             return '';
         }, $css);
-        preg_match_all('~@import\s+(?:url\(\s*)?(?:"([^"]*)"|\'([^\']*)\'|([^\s"\'();]+))~i', $css, $imports, \PREG_SET_ORDER);
-        $css = (string) preg_replace('~@import\b[^;]*(?:;|\z)~i', '', $css);
-        foreach ($imports as $m) {
+        foreach (Matches::of('~@import\s+(?:url\(\s*)?(?:"([^"]*)"|\'([^\']*)\'|([^\s"\'();]+))~i', $css, self::MOST) as $m) {
             $any = self::one(implode('', \array_slice($m, 1)));
             if ([] !== $any) {
                 $found[] = new Requisite(RequisiteKind::Style, $any, true);
             }
         }
-        foreach (self::urls($css) as $url) {
+        $css = (string) preg_replace('~@import\b[^;]*(?:;|\z)~i', '', $css);
+        foreach (self::urls($css, self::MOST) as $url) {
             $any = self::one($url);
             if ([] !== $any) {
                 $found[] = new Requisite(RequisiteKind::Image, $any, true);
             }
         }
 
-        return $found;
+        return \array_slice($found, 0, max(0, $most));
     }
 
     /**
      * @return list<string>
      */
-    private static function urls(string $css): array
+    private static function urls(string $css, int $most): array
     {
-        preg_match_all('~url\(\s*(?:"([^"]*)"|\'([^\']*)\'|([^\s"\'()]+))\s*\)~i', $css, $all, \PREG_SET_ORDER);
+        $urls = [];
+        foreach (Matches::of('~url\(\s*(?:"([^"]*)"|\'([^\']*)\'|([^\s"\'()]+))\s*\)~i', $css, $most) as $m) {
+            $urls[] = implode('', \array_slice($m, 1));
+        }
 
-        return array_map(static fn (array $m): string => implode('', \array_slice($m, 1)), $all);
+        return $urls;
     }
 
     /**
@@ -225,10 +238,9 @@ final class Requisites
      */
     private static function attributes(string $text): array
     {
-        preg_match_all(self::ATTRIBUTE, $text, $all, \PREG_SET_ORDER);
         $attributes = [];
-        foreach ($all as $m) {
-            $attributes[strtolower($m[1])] ??= html_entity_decode(($m[2] ?? '').($m[3] ?? '').($m[4] ?? ''), \ENT_QUOTES | \ENT_HTML5, 'UTF-8');
+        foreach (Matches::of(self::ATTRIBUTE, $text, self::MOST_ATTRIBUTES) as $m) {
+            $attributes[strtolower($m[1] ?? '')] ??= html_entity_decode(($m[2] ?? '').($m[3] ?? '').($m[4] ?? ''), \ENT_QUOTES | \ENT_HTML5, 'UTF-8');
         }
 
         return $attributes;
@@ -249,8 +261,11 @@ final class Requisites
      */
     private static function candidates(string $srcset): array
     {
-        preg_match_all('/(?:^|,)\s*([^\s,]\S*[^\s,]|[^\s,])/', $srcset, $m);
+        $candidates = [];
+        foreach (Matches::of('/(?:^|,)\s*([^\s,]\S*[^\s,]|[^\s,])/', $srcset, self::MOST_ATTRIBUTES) as $m) {
+            $candidates[] = $m[1] ?? '';
+        }
 
-        return $m[1];
+        return $candidates;
     }
 }

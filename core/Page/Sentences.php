@@ -24,6 +24,8 @@ final class Sentences
     /** Months behind an ordinal number, as languages have them that write it with a full stop. */
     private const MONTHS = '/^(?:jan|feb|m[aä]r|mai|maj|apr|jun|jul|aug|sep|okt|nov|dez|des|dec|ledn|únor|břez|dub|květ|červ|srp|září|říj|listop|pros|stycz|lut|kwie|czerw|lip|sierp|wrze|paźd|grud|toukok|kesäk|heinäk|elok|syysk|lokak|marrask|jouluk|tammik|helmik|maalisk|huhtik|jahrhundert|klasse|januar|ιαν|φεβ|μαρ|απρ|μα[ΐϊ]|ιουν|ιουλ|αυγ|σεπ|οκτ|νοε|δεκ)/iu';
     private const LONGEST = 200_000;
+    /** So much of what came before tells whether a sentence goes on, in bytes. */
+    private const TAIL = 300;
 
     /**
      * @param string $text normalised
@@ -45,7 +47,7 @@ final class Sentences
             $before .= $piece;
             $at += \strlen($piece);
             // A piece is kept with its white space, so that what is put together again reads as it did.
-            if ('' !== trim($before) && !self::goesOn($before, mb_strcut($text, $at, 40))) {
+            if ('' !== trim($before) && !self::goesOn(\strlen($before) > self::TAIL ? (string) preg_replace('/^[\x80-\xBF]+/', '', substr($before, -self::TAIL)) : $before, mb_strcut(substr($text, $at, 60), 0, 40))) {
                 $sentences[] = $before;
                 $before = '';
             }

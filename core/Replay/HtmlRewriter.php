@@ -13,10 +13,15 @@ final class HtmlRewriter
     /** Elements whose content is text until their end tag. */
     private const RAW = ['script', 'style', 'textarea', 'title', 'xmp', 'iframe', 'noembed', 'noframes'];
 
+    private const TAKEN_APART = ['script' => 1, 'style' => 1, 'textarea' => 1, 'title' => 1, 'xmp' => 1, 'iframe' => 1, 'noembed' => 1, 'noframes' => 1, 'noscript' => 1, 'meta' => 1, 'link' => 1];
+
     private const REFERENCES = ['href', 'src', 'action', 'formaction', 'data', 'poster', 'background', 'longdesc', 'cite', 'usemap', 'manifest', 'codebase', 'archive', 'classid', 'xlink:href', 'profile', 'dynsrc', 'lowsrc', 'icon'];
     private const CANDIDATES = ['srcset', 'imagesrcset', 'data-srcset'];
     /** What would open a connection ahead of need, or bind the page to a policy of its old host. */
     private const HINTS = '/^(?:.*\s)?(?:preconnect|dns-prefetch|prefetch|prerender|pingback|manifest|serviceworker)(?:\s.*)?$/i';
+
+    /** Of one tag; more are left out. */
+    private const MOST_ATTRIBUTES = 1_000;
 
     private readonly CssRewriter $css;
     private readonly ScriptRewriter $script;
@@ -58,10 +63,17 @@ final class HtmlRewriter
     {
         // Comments, those that end at once among them; end tags; all else that begins with these marks ends at the next `>`,
         // as it does in a browser (sections 13.2.5.41 to 13.2.5.51).
-        if (1 === preg_match('/<!--(?:-?>|.*?(?:-->|--!>|\z))|<[!?\/][^>]*>?/As', $html, $m, 0, $at)) {
+        if (1 === preg_match('/<[!?\/]/A', $html, $m, 0, $at)) {
+            $start = $at;
+            $at = self::endOfRemark($html, $at);
+
+            return substr($html, $start, $at - $start);
+        }
+        // Most tags have no attributes, and nothing in them leads anywhere.
+        if (1 === preg_match('/<([a-z][a-z0-9]*+)>/Ai', $html, $m, 0, $at) && !isset(self::TAKEN_APART[strtolower($m[1])])) {
             $at += \strlen($m[0]);
 
-            return $m[0];
+            return $this->withInjection(strtolower($m[1]), $m[0]);
         }
         if (1 !== preg_match('/<([a-z][^\s\/>\x00]*)/Ai', $html, $m, 0, $at)) {
             ++$at;
@@ -90,6 +102,16 @@ final class HtmlRewriter
         return $this->withInjection($name, $tag);
     }
 
+    private static function endOfRemark(string $html, int $at): int
+    {
+        if (0 === substr_compare($html, '<!--', $at, 4) && 1 !== preg_match('/<!---?>/A', $html, $m, 0, $at)) {
+            return 1 === preg_match('/--!?>/', $html, $m, \PREG_OFFSET_CAPTURE, $at + 4) ? $m[0][1] + \strlen($m[0][0]) : \strlen($html);
+        }
+        $end = strpos($html, '>', $at);
+
+        return false === $end ? \strlen($html) : $end + 1;
+    }
+
     /**
      * @return array{list<array{string, string|null, string}>, bool} name in lower case, value decoded, source; and whether the tag ends
      */
@@ -106,6 +128,9 @@ final class HtmlRewriter
             }
             if (isset($m[1])) {
                 return [$attributes, true];
+            }
+            if (\count($attributes) > self::MOST_ATTRIBUTES) {
+                continue;
             }
             $value = $m[3] ?? $m[4] ?? $m[5] ?? null;
             $attributes[] = [strtolower($m[2] ?? ''), null === $value ? null : html_entity_decode($value, \ENT_QUOTES | \ENT_HTML5, 'UTF-8'), $m[0]];
@@ -132,6 +157,10 @@ final class HtmlRewriter
             if ($new !== $value) {
                 $changed[$i] = $new;
             }
+        }
+        if (\count($attributes) > self::MOST_ATTRIBUTES) {
+            // No page has so many; what was not looked at does not go through.
+            $changed[self::MOST_ATTRIBUTES] = null;
         }
         if ([] === $changed) {
             return $source;

@@ -10,20 +10,25 @@ namespace Ypomna\Core\Warc;
  */
 final class RollingFile
 {
+    /** After so many bytes it is asked again whether there is room for more. */
+    public const ROOM_BYTES = 33_554_432;
+
     /** @var resource|null */
     private $handle;
     private ?\HashContext $digest = null;
     private int $bytes = 0;
+    private int $since = 0;
     /** @var list<array{name: string, bytes: int, sha256: string}> */
     private array $files = [];
 
     /**
-     * @param string $folder      where the files are made
-     * @param string $name        what their names begin with
-     * @param int    $most        bytes of a file; a group of records that is larger by itself makes a larger one
-     * @param string $description what the files are, for their warcinfo
+     * @param string                  $folder      where the files are made
+     * @param string                  $name        what their names begin with
+     * @param int                     $most        bytes of a file; a group of records that is larger by itself makes a larger one
+     * @param string                  $description what the files are, for their warcinfo
+     * @param (\Closure(): void)|null $room        asked every now and then; throws where the disk has no room for more
      */
-    public function __construct(private readonly string $folder, private readonly string $name, private readonly int $most, private readonly string $software, private readonly \DateTimeImmutable $date, private readonly string $description)
+    public function __construct(private readonly string $folder, private readonly string $name, private readonly int $most, private readonly string $software, private readonly \DateTimeImmutable $date, private readonly string $description, private readonly ?\Closure $room = null)
     {
     }
 
@@ -58,6 +63,11 @@ final class RollingFile
                 hash_update($this->digest, $piece);
             }
             $this->bytes += \strlen($piece);
+            $this->since += \strlen($piece);
+            if ($this->since > self::ROOM_BYTES) {
+                $this->since = 0;
+                $this->room?->__invoke();
+            }
         }
     }
 

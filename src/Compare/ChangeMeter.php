@@ -10,6 +10,7 @@ use Doctrine\Persistence\ManagerRegistry;
 use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\Core\Compare\ComparisonReport;
+use Ypomna\Core\Compare\Noise\Patience;
 use Ypomna\Core\Compare\PageComparison;
 use Ypomna\Core\Warc\WarcError;
 
@@ -21,7 +22,7 @@ final readonly class ChangeMeter
     }
 
     /** Measures that capture and the one behind it, whose predecessor it may have become. */
-    public function measure(int $captureId): void
+    public function measure(int $captureId, Patience $patience = new Patience()): void
     {
         $capture = $this->manager()->find(Capture::class, $captureId);
         if (null === $capture) {
@@ -29,19 +30,19 @@ final readonly class ChangeMeter
         }
         $before = $this->neighbour($capture, '<', 'DESC');
         $after = $this->neighbour($capture, '>', 'ASC');
-        $this->store($capture, $before);
+        $this->store($capture, $before, $patience);
         if (null !== $after) {
-            $this->store($after, $capture);
+            $this->store($after, $capture, $patience);
         }
     }
 
-    private function store(Capture $capture, ?Capture $before): void
+    private function store(Capture $capture, ?Capture $before, Patience $patience): void
     {
-        $this->connection()->update('capture', ['changed' => null === $before ? null : $this->difference($before, $capture)], ['id' => $capture->id]);
+        $this->connection()->update('capture', ['changed' => null === $before ? null : $this->difference($before, $capture, $patience)], ['id' => $capture->id]);
     }
 
     /** Share of the text that differs, 0 to 1, noise aside; null where one of them cannot be read. */
-    public function difference(Capture $before, Capture $after): ?float
+    public function difference(Capture $before, Capture $after, Patience $patience = new Patience()): ?float
     {
         if ($before->isAlive() !== $after->isAlive()) {
             return 1.0;
@@ -50,18 +51,18 @@ final readonly class ChangeMeter
             return 0.0;
         }
         try {
-            return round($this->share($before, $after), 6);
+            return round($this->share($before, $after, $patience), 6);
         } catch (WarcError) {
             return null;
         }
     }
 
-    private function share(Capture $before, Capture $after): float
+    private function share(Capture $before, Capture $after, Patience $patience): float
     {
         $old = $this->content->document($before);
         $new = $this->content->document($after);
 
-        return (new ComparisonReport(PageComparison::of($old, $new), $old, $new, $this->comparisons->weighing($after->address)))->changedShare();
+        return (new ComparisonReport(PageComparison::of($old, $new), $old, $new, $this->comparisons->weighing($after->address, $patience)))->changedShare();
     }
 
     private function neighbour(Capture $capture, string $direction, string $order): ?Capture

@@ -8,6 +8,7 @@ use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\Core\Compare\ComparisonReport;
+use Ypomna\Core\Compare\Noise\Patience;
 use Ypomna\Core\Compare\PageComparison;
 use Ypomna\Core\Compare\Weighing;
 use Ypomna\Core\Warc\WarcError;
@@ -31,8 +32,8 @@ final readonly class Comparisons
         return new Compared($old, $new, $before, $after, new ComparisonReport($comparison, $before, $after, $this->weighing($new->address), false));
     }
 
-    public function weighing(Address $address): Weighing
+    public function weighing(Address $address, Patience $patience = new Patience()): Weighing
     {
-        return new Weighing($this->noise->rules($address), $this->lifelines->habits($address));
+        return new Weighing($this->noise->rules($address, $patience), $this->lifelines->habits($address));
     }
 }

@@ -14,6 +14,7 @@ use Ypomna\App\Compare\Value\RuleScope;
 use Ypomna\Core\Compare\Noise\InvalidRule;
 use Ypomna\Core\Compare\Noise\NoiseRule;
 use Ypomna\Core\Compare\Noise\NoiseRules;
+use Ypomna\Core\Compare\Noise\Patience;
 
 /** The rules about noise that people set. */
 final readonly class NoiseBook
@@ -46,7 +47,7 @@ final readonly class NoiseBook
         return $settings;
     }
 
-    public function rules(Address $address): NoiseRules
+    public function rules(Address $address, Patience $patience = new Patience()): NoiseRules
     {
         $rules = [];
         foreach ($this->settings($address) as $setting) {
@@ -57,7 +58,7 @@ final readonly class NoiseBook
             }
         }
 
-        return new NoiseRules($rules);
+        return new NoiseRules($rules, $patience);
     }
 
     public function set(Address $address, RuleScope $scope, NoiseRule $rule): NoiseSetting

@@ -13,6 +13,7 @@ use Ypomna\App\Catalogue\Row;
 use Ypomna\Core\Compare\PictureHash;
 use Ypomna\Core\Compare\PictureRelation;
 use Ypomna\Core\Http\Body;
+use Ypomna\Core\Http\TooLarge;
 use Ypomna\Core\Http\UnsupportedCoding;
 use Ypomna\Core\Page\Document;
 use Ypomna\Core\Page\Picture;
@@ -61,7 +62,7 @@ final readonly class PictureDigests
             }
 
             return $bytes;
-        } catch (WarcError|UnsupportedCoding) {
+        } catch (WarcError|UnsupportedCoding|TooLarge) {
             return null;
         }
     }

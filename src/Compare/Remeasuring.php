@@ -10,6 +10,7 @@ use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Catalogue\HistorySummaries;
 use Ypomna\App\Catalogue\Row;
+use Ypomna\Core\Compare\Noise\Patience;
 
 /** Measures the captures of an address, or of all addresses of a folder or host, anew, portion by portion. */
 final readonly class Remeasuring
@@ -29,9 +30,12 @@ final readonly class Remeasuring
             [...($message->isAddress ? [$message->place] : [$message->place, $message->place."\xFF"]), $message->behind],
         );
         $behind = $message->behind;
+        $patience = new Patience();
         foreach ($rows as $values) {
             $behind = (new Row($values))->int('id');
-            $this->meter->measure($behind);
+            $this->meter->measure($behind, $patience);
+            // A rule that took too long over one takes no time over the others.
+            $patience = $patience->again();
         }
         $this->entities->clear();
         if ([] !== $rows) {

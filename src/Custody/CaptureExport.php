@@ -13,6 +13,7 @@ use Ypomna\App\Replay\ReadCapture;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Body;
 use Ypomna\Core\Http\Charset;
+use Ypomna\Core\Http\TooLarge;
 use Ypomna\Core\Http\UnsupportedCoding;
 use Ypomna\Core\Mhtml\CollectedPage;
 use Ypomna\Core\Mhtml\CollectedPart;
@@ -22,6 +23,7 @@ use Ypomna\Core\Page\Document;
 use Ypomna\Core\Replay\HtmlRewriter;
 use Ypomna\Core\Replay\OwnPlace;
 use Ypomna\Core\Replay\ReferenceMapper;
+use Ypomna\Core\Warc\FindingCode;
 use Ypomna\Core\Warc\HttpRecord;
 use Ypomna\Core\Warc\Reader;
 use Ypomna\Core\Warc\Repack;
@@ -58,7 +60,7 @@ final readonly class CaptureExport
     /** The page with its parts, as they go into a file that holds several. */
     public function page(Capture $capture, bool $scripts = false): CollectedPage
     {
-        $parts = $seen = [];
+        $parts = $seen = $leftOut = [];
         foreach ($this->parts->of(ReadCapture::of($capture)) as $n => $place) {
             $isPage = 0 === $n;
             // A part that is there twice would be taken from its first place anyway.
@@ -68,15 +70,16 @@ final readonly class CaptureExport
             $seen[$place->url] = true;
             try {
                 $parts[] = $isPage ? $this->document($capture, $scripts) : $this->part($place->url, $place->path, $place->offset);
-            } catch (WarcError $e) {
+            } catch (WarcError|TooLarge|UnsupportedCoding $e) {
                 // Without a part that cannot be read the page is still one; without its document it is none.
                 if ($isPage) {
-                    throw $e;
+                    throw $e instanceof WarcError ? $e : new WarcError(FindingCode::BadHttp, $place->offset, $e->getMessage());
                 }
+                $leftOut[] = \sprintf('%s, a part of %s: %s', mb_strimwidth($place->url, 0, 300, '…'), mb_strimwidth($capture->url, 0, 300, '…'), $e->getMessage());
             }
         }
 
-        return new CollectedPage($capture->title ?? '', $capture->url, $capture->capturedAt, $parts);
+        return new CollectedPage($capture->title ?? '', $capture->url, $capture->capturedAt, $parts, $leftOut);
     }
 
     /**
@@ -122,7 +125,7 @@ final readonly class CaptureExport
      *
      * @return iterable<string>
      *
-     * @throws WarcError
+     * @throws WarcError|UnsupportedCoding
      */
     public function bytes(string $path, int $offset): iterable
     {
@@ -152,7 +155,7 @@ final readonly class CaptureExport
             return [Charset::toUtf8($bytes, Charset::detect($bytes, $type))];
         };
         $digest = hash_init('sha256');
-        foreach ($isText ? [] : $body() as $piece) {
+        foreach ($body() as $piece) {
             hash_update($digest, $piece);
         }
 
@@ -169,14 +172,12 @@ final readonly class CaptureExport
     }
 
     /**
-     * @return iterable<string> the body with its content-coding taken off; nothing where that is not known here
+     * @return iterable<string> the body with its content-coding taken off
+     *
+     * @throws UnsupportedCoding
      */
     private function decoded(HttpRecord $record): iterable
     {
-        try {
-            return Body::decode($record->body(), $record->head?->fields->tokens('Content-Encoding') ?? []);
-        } catch (UnsupportedCoding) {
-            return [];
-        }
+        return Body::decode($record->body(), $record->head?->fields->tokens('Content-Encoding') ?? []);
     }
 }

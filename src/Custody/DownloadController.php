@@ -17,6 +17,8 @@ use Ypomna\App\Catalogue\CaptureFinder;
 use Ypomna\App\Catalogue\Codes;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Replay\ReadCapture;
+use Ypomna\Core\Http\TooLarge;
+use Ypomna\Core\Http\UnsupportedCoding;
 use Ypomna\Core\Warc\Reader;
 use Ypomna\Core\Warc\RollingFile;
 use Ypomna\Core\Warc\WarcError;
@@ -96,7 +98,7 @@ final class DownloadController extends AbstractController
         $capture = $this->found($code);
         try {
             $body = $export->bytes($capture->warcFile->path, $capture->responseOffset);
-        } catch (WarcError $e) {
+        } catch (WarcError|UnsupportedCoding $e) {
             throw $this->createNotFoundException('The capture cannot be read from its file: '.$e->getMessage());
         }
         $charset = 1 === preg_match('/charset\s*=\s*"?([A-Za-z0-9._:-]+)/i', $export->contentType($capture->warcFile->path, $capture->responseOffset), $m) ? $m[1] : 'utf-8';
@@ -146,7 +148,13 @@ final class DownloadController extends AbstractController
         $place = $parts->of(ReadCapture::of($this->found($code)))[$number] ?? throw $this->createNotFoundException('The capture has no such part.');
         $name = trim((string) preg_replace('/[^A-Za-z0-9._-]+/', '-', basename((string) parse_url($place->url, \PHP_URL_PATH))), '-.');
 
-        return $this->pieces($export->bytes($place->path, $place->offset), 'application/octet-stream', HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, '' === $name ? 'part-'.$number : mb_strcut($name, 0, 100)));
+        try {
+            $body = $export->bytes($place->path, $place->offset);
+        } catch (WarcError|UnsupportedCoding $e) {
+            throw $this->createNotFoundException('The part cannot be read from its file: '.$e->getMessage());
+        }
+
+        return $this->pieces($body, 'application/octet-stream', HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, '' === $name ? 'part-'.$number : mb_strcut($name, 0, 100)));
     }
 
     /**
@@ -155,9 +163,13 @@ final class DownloadController extends AbstractController
     private function pieces(iterable $pieces, string $type, string $disposition): Response
     {
         return new StreamedResponse(static function () use ($pieces): void {
-            foreach ($pieces as $piece) {
-                echo $piece;
-                flush();
+            try {
+                foreach ($pieces as $piece) {
+                    echo $piece;
+                    flush();
+                }
+            } catch (WarcError|TooLarge) {
+                // What could be read has been sent.
             }
         }, Response::HTTP_OK, ['Content-Type' => $type, 'Content-Disposition' => $disposition, 'Cache-Control' => 'private, max-age=86400']);
     }

@@ -29,6 +29,8 @@ final readonly class GiveOut
 {
     private const SOFTWARE = 'Ypomna';
     private const HELD_AT_ONCE = 200;
+    /** More of what was left out is not named one by one. */
+    private const MOST_LEFT_OUT = 1_000;
 
     public function __construct(
         private Connection $database,
@@ -54,7 +56,7 @@ final readonly class GiveOut
      */
     public function put(ParcelWish $wish, string $folder, \Closure $told, ?int $rollBytes = null): ParcelContents
     {
-        $parcel = new ParcelFolder($folder);
+        $parcel = new ParcelFolder($folder, $this->room(...));
         try {
             return match (true) {
                 $wish->everything => $this->everything($parcel, $told, $rollBytes ?? $this->rollBytes),
@@ -70,9 +72,17 @@ final readonly class GiveOut
         }
     }
 
+    /** A parcel leaves the captures that are to come some of the disk. */
+    private function room(): void
+    {
+        if (!$this->store->hasRoom()) {
+            throw new CannotGiveOut('The disk is nearly full: what is left is kept for captures. Make room, or choose less.');
+        }
+    }
+
     private function records(ParcelFolder $folder, ParcelWish $wish, \Closure $told, int $rollBytes): ParcelContents
     {
-        $out = new RollingFile($folder->path, 'captures', $rollBytes, self::SOFTWARE, $this->clock->now(), 'captures that were chosen, with the records that they refer to');
+        $out = new RollingFile($folder->path, 'captures', $rollBytes, self::SOFTWARE, $this->clock->now(), 'captures that were chosen, with the records that they refer to', $this->room(...));
         $parcel = $this->gather($out);
         $count = 0;
         foreach ($this->chosen($wish) as $capture) {
@@ -106,7 +116,8 @@ final readonly class GiveOut
                 throw new CannotGiveOut(\sprintf('One MHTML file takes at most %d pages. Choose fewer, or take WARC.', ParcelWish::MOST_PAGES));
             }
             try {
-                $pages[] = $this->export->page($capture, $wish->scripts);
+                $page = $pages[] = $this->export->page($capture, $wish->scripts);
+                array_push($leftOut, ...\array_slice($page->leftOut, 0, max(0, self::MOST_LEFT_OUT - \count($leftOut))));
             } catch (WarcError $e) {
                 $leftOut[] = \sprintf('%s, the page at byte %d: %s.', $capture->warcFile->path, $capture->responseOffset, rtrim($e->what, '.'));
             }
@@ -153,7 +164,7 @@ final readonly class GiveOut
     /** Own files rolled together, those of others unchanged, and the ledger. */
     private function everything(ParcelFolder $folder, \Closure $told, int $rollBytes): ParcelContents
     {
-        $out = new RollingFile($folder->path, 'captures', $rollBytes, self::SOFTWARE, $this->clock->now(), 'all captures of this archive');
+        $out = new RollingFile($folder->path, 'captures', $rollBytes, self::SOFTWARE, $this->clock->now(), 'all captures of this archive', $this->room(...));
         $parcel = $this->gather($out);
         $id = $count = 0;
         while ([] !== ($rows = $this->database->fetchAllAssociative('SELECT id, path FROM warc_file WHERE origin = ? AND id > ? ORDER BY id LIMIT 500', [WarcFile::OWN, $id]))) {

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Custody;
 
+use Ypomna\Core\Warc\RollingFile;
+
 /**
  * The folder of a parcel while it is put together, and the manifest of what lies in it: a line a file, as
  * `sha256sum -c` reads them.
@@ -16,9 +18,11 @@ final class ParcelFolder
     private array $files = [];
 
     /**
+     * @param (\Closure(): void)|null $room asked every now and then; throws where the disk has no room for more
+     *
      * @throws CannotGiveOut if the folder is not empty or cannot be made
      */
-    public function __construct(public readonly string $path)
+    public function __construct(public readonly string $path, private readonly ?\Closure $room = null)
     {
         if (!is_dir($path) && !@mkdir($path, 0o700, true)) {
             throw new CannotGiveOut(\sprintf('The folder “%s” cannot be made.', $path));
@@ -44,8 +48,13 @@ final class ParcelFolder
             throw new CannotGiveOut(\sprintf('The file “%s” cannot be made.', $path));
         }
         $digest = hash_init('sha256');
-        $bytes = 0;
+        $bytes = $asked = 0;
+        $this->room?->__invoke();
         foreach ($pieces as $piece) {
+            if ($bytes - $asked > RollingFile::ROOM_BYTES) {
+                $asked = $bytes;
+                $this->room?->__invoke();
+            }
             if (\strlen($piece) !== @fwrite($out, $piece)) {
                 throw new CannotGiveOut('The disk took no more. Make room, then try again.');
             }

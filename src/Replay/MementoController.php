@@ -21,6 +21,7 @@ use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Body;
 use Ypomna\Core\Http\HttpDate;
+use Ypomna\Core\Http\TooLarge;
 use Ypomna\Core\Http\UnsupportedCoding;
 use Ypomna\Core\Warc\WarcError;
 
@@ -97,9 +98,13 @@ final class MementoController extends AbstractController
             return $this->plain(Response::HTTP_BAD_GATEWAY, 'The capture cannot be read from its file: '.$e->getMessage());
         }
         $response = new StreamedResponse(static function () use ($body): void {
-            foreach ($body as $piece) {
-                echo $piece;
-                flush();
+            try {
+                foreach ($body as $piece) {
+                    echo $piece;
+                    flush();
+                }
+            } catch (WarcError|TooLarge) {
+                // What could be read has been sent.
             }
         }, $capture->status >= 200 && $capture->status < 600 ? $capture->status : Response::HTTP_OK, [
             'Content-Type' => (null === $answer->head ? $answer->record->header->contentType() : $answer->head->fields->get('Content-Type')) ?? 'application/octet-stream',

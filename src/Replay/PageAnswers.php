@@ -8,6 +8,7 @@ use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Body;
 use Ypomna\Core\Http\Charset;
 use Ypomna\Core\Http\HttpDate;
+use Ypomna\Core\Http\TooLarge;
 use Ypomna\Core\Http\UnsupportedCoding;
 use Ypomna\Core\Page\Requisites;
 use Ypomna\Core\Replay\Coherence;
@@ -259,8 +260,8 @@ final readonly class PageAnswers
             }
             try {
                 yield from $rest;
-            } catch (WarcError) {
-                // The file is damaged from here on: what could be read has been sent.
+            } catch (WarcError|TooLarge) {
+                // The file is damaged from here on, or its coding swells beyond all measure: what could be read has been sent.
             }
         })());
     }

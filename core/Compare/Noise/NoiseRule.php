@@ -57,12 +57,12 @@ final readonly class NoiseRule
     }
 
     /** Whether the rule passes over that change of a passage; one of both may be missing. */
-    public function covers(?Passage $old, ?Passage $new): bool
+    public function covers(?Passage $old, ?Passage $new, Patience $patience): bool
     {
         if (RuleKind::Pattern === $this->kind) {
-            $rest = $this->without($old->text ?? '');
+            $rest = $this->without($old->text ?? '', $patience);
 
-            return $rest === $this->without($new->text ?? '') && ('' === $rest || ($old->key ?? '') !== ($new->key ?? ''));
+            return null !== $rest && $rest === $this->without($new->text ?? '', $patience) && ('' === $rest || ($old->key ?? '') !== ($new->key ?? ''));
         }
         foreach ([$old, $new] as $passage) {
             if (null !== $passage && !$this->isIn($passage)) {
@@ -73,10 +73,10 @@ final readonly class NoiseRule
         return true;
     }
 
-    /** Whether what a link or a picture led to differs in what the rule passes over alone. */
-    public function coversAddresses(string $old, string $new): bool
+    /** What is left of an address where the rule passes over some of it; null if it passes over none. */
+    public function leaves(string $address, Patience $patience): ?string
     {
-        return RuleKind::Pattern === $this->kind && '' !== $old && '' !== $new && $this->without($old) === $this->without($new);
+        return RuleKind::Pattern === $this->kind && '' !== $address ? $this->without($address, $patience) : null;
     }
 
     public function isIn(Passage $passage): bool
@@ -85,12 +85,14 @@ final readonly class NoiseRule
             && ((null !== $this->selector && $this->selector->matches($passage->path)) || ('' !== $this->quote && self::masked($passage->text) === self::masked($this->quote)));
     }
 
-    /** The text without what the pattern matches; as it is where that takes too long. */
-    private function without(string $text): string
+    /** The text without what the pattern matches, as it is where that goes beyond PCRE's limits; null if the pattern was set aside. */
+    private function without(string $text, Patience $patience): ?string
     {
-        $rest = @preg_replace(self::delimited($this->pattern), '', mb_strcut($text, 0, self::LONGEST_TEXT));
+        return $patience->with($this->pattern, function () use ($text): string {
+            $rest = @preg_replace(self::delimited($this->pattern), '', mb_strcut($text, 0, self::LONGEST_TEXT));
 
-        return \is_string($rest) ? trim((string) preg_replace('/\s+/', ' ', $rest)).mb_strcut($text, self::LONGEST_TEXT) : $text;
+            return \is_string($rest) ? trim((string) preg_replace('/\s+/', ' ', $rest)).mb_strcut($text, self::LONGEST_TEXT) : $text;
+        });
     }
 
     private static function masked(string $text): string

@@ -12,8 +12,16 @@ final readonly class NoiseRules
     private const MOST = 500;
 
     /** @param list<NoiseRule> $rules */
-    public function __construct(public array $rules = [])
+    public function __construct(public array $rules = [], private Patience $patience = new Patience())
     {
+    }
+
+    /**
+     * @return list<string> patterns that took too long over what was held against them so far, and pass over nothing any more
+     */
+    public function setAside(): array
+    {
+        return $this->patience->setAside();
     }
 
     /**
@@ -63,13 +71,13 @@ final readonly class NoiseRules
 
     public function with(self $others): self
     {
-        return new self([...$this->rules, ...$others->rules]);
+        return new self([...$this->rules, ...$others->rules], $this->patience);
     }
 
     public function covering(?Passage $old, ?Passage $new): ?NoiseRule
     {
         foreach ($this->rules as $rule) {
-            if ($rule->covers($old, $new)) {
+            if ($rule->covers($old, $new, $this->patience)) {
                 return $rule;
             }
         }
@@ -77,15 +85,23 @@ final readonly class NoiseRules
         return null;
     }
 
-    public function coveringAddresses(string $old, string $new): ?NoiseRule
+    /**
+     * What is left of an address by each rule that passes over some of it. Two addresses of which one of these is the same lead to
+     * the same, as far as somebody minds.
+     *
+     * @return list<string> each tells its rule
+     */
+    public function leftOf(string $address): array
     {
-        foreach ($this->rules as $rule) {
-            if ($rule->coversAddresses($old, $new)) {
-                return $rule;
+        $left = [];
+        foreach ($this->rules as $n => $rule) {
+            $rest = $rule->leaves($address, $this->patience);
+            if (null !== $rest) {
+                $left[] = $n.' '.$rest;
             }
         }
 
-        return null;
+        return $left;
     }
 
     /** A rule whose region holds that passage. */

@@ -80,8 +80,9 @@ final readonly class Selector
     {
         $steps = self::steps($path);
         foreach ($this->alternatives as $compounds) {
+            $known = [];
             for ($end = \count($steps) - 1; $end >= 0; --$end) {
-                if ($this->matchesAt($compounds, \count($compounds) - 1, $steps, $end)) {
+                if (self::matchesAt($compounds, \count($compounds) - 1, $steps, $end, $known)) {
                     return true;
                 }
             }
@@ -93,36 +94,23 @@ final readonly class Selector
     /**
      * @param list<array{bool, string, string, list<string>, int}> $compounds
      * @param list<array{string, string, list<string>, int}>       $steps
+     * @param array<string, bool>                                  $known     what was found out: each is looked for at each place once
      */
-    private function matchesAt(array $compounds, int $last, array $steps, int $at): bool
+    private static function matchesAt(array $compounds, int $last, array $steps, int $at, array &$known): bool
     {
-        if (!self::isMeant($compounds[$last], $steps[$at])) {
-            return false;
+        $key = $last.' '.$at;
+        if (isset($known[$key])) {
+            return $known[$key];
         }
-        // Going outwards, the nearest element that fits is the best one, unless the next has to stand right around.
-        for ($n = $last; $n > 0;) {
-            [$right] = $compounds[$n];
-            --$n;
-            --$at;
-            if ($right) {
-                if ($at < 0 || !self::isMeant($compounds[$n], $steps[$at])) {
-                    return false;
-                }
-                continue;
-            }
-            $found = false;
-            for (; $at >= 0; --$at) {
-                if (self::isMeant($compounds[$n], $steps[$at]) && (0 === $n || !$compounds[$n][0] || $this->matchesAt($compounds, $n, $steps, $at))) {
-                    $found = true;
-                    break;
-                }
-            }
-            if (!$found) {
-                return false;
+        $matches = self::isMeant($compounds[$last], $steps[$at]);
+        if ($matches && $last > 0) {
+            $matches = false;
+            for ($outer = $at - 1; $outer >= ($compounds[$last][0] ? max(0, $at - 1) : 0) && !$matches; --$outer) {
+                $matches = self::matchesAt($compounds, $last - 1, $steps, $outer, $known);
             }
         }
 
-        return true;
+        return $known[$key] = $matches;
     }
 
     /**
