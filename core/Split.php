@@ -22,6 +22,24 @@ final class Split
     }
 
     /**
+     * The same pieces one behind the other, so that a text of nothing but borders takes no more memory than one piece.
+     *
+     * @param non-empty-string $pattern
+     * @param int              $at      where the piece that comes begins
+     *
+     * @return \Generator<int, string> numbered
+     */
+    public static function each(string $pattern, string $text, int &$at = 0): \Generator
+    {
+        $at = $number = 0;
+        foreach (Matches::of($pattern, $text) as $border => $m) {
+            yield $number++ => substr($text, $at, $border - $at);
+            $at = $border + \strlen($m[0] ?? '');
+        }
+        yield $number => substr($text, $at);
+    }
+
+    /**
      * What stands between white space.
      *
      * @return list<string>

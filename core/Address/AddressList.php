@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Address;
 
+use Ypomna\Core\Matches;
 use Ypomna\Core\Split;
 
 /**
@@ -14,6 +15,13 @@ final readonly class AddressList
 {
     public const MOST = 2_000;
     private const MAX_BYTES = 16_777_216;
+    /** More that stand there again, or cannot be read, are not counted. */
+    private const MOST_FOUND = 100_000;
+    private const MOST_UNREAD = 200;
+    /** Of a line, in bytes. */
+    private const LONGEST_LINE = 65_536;
+    /** Of a link's text, in bytes. */
+    private const LONGEST_TITLE = 4_096;
     private const BARE = '~^(?:www\.)?[\p{L}\p{N}](?:[\p{L}\p{N}-]*[\p{L}\p{N}])?(?:\.[\p{L}\p{N}](?:[\p{L}\p{N}-]*[\p{L}\p{N}])?)+(?::\d{1,5})?(?:[/?#]\S*)?$~u';
 
     /**
@@ -30,26 +38,43 @@ final readonly class AddressList
     public static function read(string $text, ?Url $base = null): self
     {
         $text = mb_scrub(substr((string) preg_replace('/^\xEF\xBB\xBF/', '', $text), 0, self::MAX_BYTES));
-        $found = $unread = [];
-        if (1 === preg_match('~<a\s[^<>]*\bhref\s*=~i', $text)) {
-            $found = self::links($text, $base);
-        } else {
-            foreach (Split::by('/\r\n|\n|\r/', $text) as $n => $line) {
-                $line = trim($line);
-                $here = '' === $line || '#' === $line[0] ? [] : self::line($line, $n + 1);
-                array_push($found, ...$here);
-                // The head of a table is no address that could not be read.
-                if ([] === $here && '' !== $line && '#' !== $line[0] && !(0 === $n && 1 === preg_match('/[,;\t]|^(?:url|address|link)s?$/i', $line))) {
-                    $unread[$n + 1] = mb_strimwidth($line, 0, 160, '…');
-                }
+        $once = $unread = [];
+        $count = 0;
+        foreach (1 === preg_match('~<a\s[^<>]*\bhref\s*=~i', $text) ? self::links($text, $base) : self::lines($text, $unread) as $one) {
+            if (++$count > self::MOST_FOUND) {
+                break;
+            }
+            if (\count($once) <= self::MOST) {
+                $once[$one->url] ??= $one;
+            } elseif (!isset($once[$one->url])) {
+                --$count;
             }
         }
-        $once = [];
-        foreach ($found as $one) {
-            $once[$one->url] ??= $one;
-        }
 
-        return new self(\array_slice(array_values($once), 0, self::MOST), \array_slice($unread, 0, 200, true), \count($found) - \count($once), \count($once) > self::MOST);
+        return new self(\array_slice(array_values($once), 0, self::MOST), $unread, $count - \count($once), \count($once) > self::MOST);
+    }
+
+    /**
+     * @param array<int, string> $unread
+     *
+     * @return \Generator<int, ListedAddress>
+     */
+    private static function lines(string $text, array &$unread): \Generator
+    {
+        foreach (Split::each('/\r\n|\n|\r/', $text) as $n => $line) {
+            $line = trim($line);
+            if ('' === $line || '#' === $line[0]) {
+                continue;
+            }
+            $here = self::line($line, $n + 1);
+            foreach ($here as $one) {
+                yield $one;
+            }
+            // The head of a table is no address that could not be read.
+            if ([] === $here && \count($unread) < self::MOST_UNREAD && !(0 === $n && 1 === preg_match('/[,;\t]|^(?:url|address|link)s?$/i', $line))) {
+                $unread[$n + 1] = mb_strimwidth(substr($line, 0, 2_000), 0, 160, '…');
+            }
+        }
     }
 
     /**
@@ -57,6 +82,7 @@ final readonly class AddressList
      */
     private static function line(string $line, int $number): array
     {
+        $line = mb_strcut($line, 0, self::LONGEST_LINE);
         $separator = 1 === preg_match('/[\t;,]/', $line, $m) ? $m[0] : ',';
         $cells = array_map(static fn (?string $cell): string => trim((string) $cell), str_getcsv($line, $separator, '"', ''));
         $found = $rest = [];
@@ -85,23 +111,27 @@ final readonly class AddressList
     }
 
     /**
-     * @return list<ListedAddress>
+     * @return \Generator<int, ListedAddress>
      */
-    private static function links(string $html, ?Url $base): array
+    private static function links(string $html, ?Url $base): \Generator
     {
-        $html = (string) preg_replace('~<!--.*?-->|<(script|style|template)\b.*?</\1\s*>~is', '', $html);
-        preg_match_all('~<a\s(?:[^<>"\']|"[^"]*"|\'[^\']*\')*?\bhref\s*=\s*(?:"([^"]*)"|\'([^\']*)\'|([^\s>]+))[^>]*>(.*?)(?=</a\b|<a\s|<dt\b|\z)~is', $html, $all, \PREG_SET_ORDER | \PREG_OFFSET_CAPTURE);
-        $found = [];
-        foreach ($all as $m) {
-            $href = html_entity_decode($m[1][0].$m[2][0].$m[3][0], \ENT_QUOTES | \ENT_HTML5, 'UTF-8');
+        $html = (string) preg_replace('~<!--.*?(?:-->|\z)|<(script|style|template)\b.*?(?:</\1\s*>|\z)~is', '', $html);
+        [$line, $counted] = [1, 0];
+        foreach (Matches::of('~<a\s((?:[^<>"\']++|"[^"]*+"|\'[^\']*+\')*+)>~i', $html) as $at => $tag) {
+            if (1 !== preg_match('~(?<![^\s"\'/])href\s*=\s*(?:"([^"]*)"|\'([^\']*)\'|([^\s>]+))~i', $tag[1] ?? '', $m)) {
+                continue;
+            }
+            $href = html_entity_decode(implode('', \array_slice($m, 1)), \ENT_QUOTES | \ENT_HTML5, 'UTF-8');
             $url = Url::tryParse($href, $base);
             if (null !== $url && $url->isWeb()) {
-                $title = trim((string) preg_replace('/\s+/u', ' ', html_entity_decode(strip_tags($m[4][0]), \ENT_QUOTES | \ENT_HTML5, 'UTF-8')));
-                $found[] = new ListedAddress((string) $url->withoutFragment(), mb_strimwidth($title, 0, 300, '…'), substr_count($html, "\n", 0, $m[0][1]) + 1);
+                $words = substr($html, $at + \strlen($tag[0] ?? ''), self::LONGEST_TITLE);
+                $end = 1 === preg_match('~</a\b|<a\s|<dt\b~i', $words, $m, \PREG_OFFSET_CAPTURE) ? $m[0][1] : \strlen($words);
+                $title = trim((string) preg_replace('/\s+/u', ' ', html_entity_decode(strip_tags(mb_strcut($words, 0, $end)), \ENT_QUOTES | \ENT_HTML5, 'UTF-8')));
+                $line += substr_count($html, "\n", $counted, $at - $counted);
+                $counted = $at;
+                yield new ListedAddress((string) $url->withoutFragment(), mb_strimwidth($title, 0, 300, '…'), $line);
             }
         }
-
-        return $found;
     }
 
     private static function address(string $text): ?string

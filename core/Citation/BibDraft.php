@@ -16,8 +16,14 @@ final readonly class BibDraft implements Repairable
 
     public function stretches(): array
     {
-        $stretches = [];
+        $stretches = new Gathered();
         foreach ($this->entries() as [$key, $fields, $end]) {
+            if ([] === array_intersect_key($fields, array_flip(self::LINKS))) {
+                continue;
+            }
+            if ($stretches->isFull()) {
+                break;
+            }
             $text = '';
             foreach (self::SHOWN as $name) {
                 if (isset($fields[$name]) && [] === BareAddresses::in($fields[$name][0])) {
@@ -33,10 +39,10 @@ final readonly class BibDraft implements Repairable
                     $text .= $address;
                 }
             }
-            $stretches[] = new Stretch($text, $spots, $key, [], self::day($fields['urldate'][0] ?? $fields['lastaccessed'][0] ?? $fields['lastchecked'][0] ?? $fields['accessed'][0] ?? ''));
+            $stretches->add(new Stretch($text, $spots, $key, [], self::day($fields['urldate'][0] ?? $fields['lastaccessed'][0] ?? $fields['lastchecked'][0] ?? $fields['accessed'][0] ?? '')));
         }
 
-        return $stretches;
+        return $stretches->all();
     }
 
     public function repair(array $repairs, Wording $wording, string $path): void

@@ -4,9 +4,13 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Citation;
 
+use Ypomna\Core\Matches;
+
 /** A bibliography in CSL-JSON. Strings are replaced where they stand; all else stays byte for byte. */
 final readonly class CslDraft implements Repairable
 {
+    /** More items are not read. */
+    private const MOST = 20_000;
     private const STRING = '"(?:[^"\\\\]|\\\\.)*+"';
 
     public function __construct(private string $source)
@@ -21,7 +25,7 @@ final readonly class CslDraft implements Repairable
         }
         $items = array_values(array_is_list($items) ? $items : (\is_array($items['items'] ?? null) ? $items['items'] : [$items]));
         $places = $this->places();
-        $stretches = [];
+        $stretches = new Gathered();
         foreach ($items as $n => $item) {
             if (!\is_array($item)) {
                 continue;
@@ -35,10 +39,10 @@ final readonly class CslDraft implements Repairable
                 $text .= ' '.$url;
             }
             $id = $item['id'] ?? null;
-            $stretches[] = new Stretch($text, $spots, \is_string($id) || \is_int($id) ? (string) $id : (string) (1 + $n), [], self::day($item['accessed'] ?? null));
+            $stretches->add(new Stretch($text, $spots, \is_string($id) || \is_int($id) ? (string) $id : (string) (1 + $n), [], self::day($item['accessed'] ?? null)));
         }
 
-        return $stretches;
+        return $stretches->all();
     }
 
     public function repair(array $repairs, Wording $wording, string $path): void
@@ -99,9 +103,12 @@ final readonly class CslDraft implements Repairable
         $open = [];
         $item = -1;
         $name = null;
-        preg_match_all('/'.self::STRING.'|[\[\]{}:,]|[^\s\[\]{}:,"]+/', $this->source, $m, \PREG_OFFSET_CAPTURE);
         $itemDepth = null;
-        foreach ($m[0] as $n => [$token, $at]) {
+        foreach (Matches::of('/('.self::STRING.')(\s*+:)?|[\[\]{}]|[^\s\[\]{}:,"]+/', $this->source) as $at => $m) {
+            if ($item > self::MOST) {
+                break;
+            }
+            $token = '' === ($m[1] ?? '') ? $m[0] ?? '' : $m[1];
             if ('{' === $token) {
                 $itemDepth ??= \count($open) + 1;
                 $open[] = '{';
@@ -114,9 +121,9 @@ final readonly class CslDraft implements Repairable
                 }
             } elseif ('}' === $token || ']' === $token) {
                 array_pop($open);
-            } elseif (':' === ($m[0][$n + 1][0] ?? '') && '"' === $token[0]) {
+            } elseif ('' !== ($m[2] ?? '')) {
                 $name = json_decode($token);
-            } elseif ('"' === $token[0] && \count($open) === $itemDepth && \is_string($name)) {
+            } elseif ('"' === $token[0] && \count($open) === $itemDepth && 'URL' === $name) {
                 $places[$item][$name] ??= [$at, \strlen($token), $at + \strlen($token)];
             }
         }

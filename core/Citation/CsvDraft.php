@@ -27,21 +27,22 @@ final readonly class CsvDraft implements Draft
         if (false === $stream) {
             throw new UnreadableDraft('There is no memory for the table.');
         }
-        fwrite($stream, (string) preg_replace('/^\xEF\xBB\xBF/', '', $this->source));
+        // A row of nothing but separators would be millions of cells.
+        fwrite($stream, (string) preg_replace(['/^\xEF\xBB\xBF/', '/'.preg_quote($separator, '/').'{2000,}/'], ['', str_repeat($separator, 2_000)], $this->source));
         rewind($stream);
         $head = [];
-        $stretches = [];
-        for ($n = 1; $n <= self::ROWS && false !== ($row = fgetcsv($stream, null, $separator, '"', '')); ++$n) {
+        $stretches = new Gathered();
+        for ($n = 1; $n <= self::ROWS && false !== ($row = fgetcsv($stream, 524_288, $separator, '"', '')); ++$n) {
             $cells = array_map(static fn (?string $cell): string => trim(mb_scrub((string) $cell)), $row);
             if (1 === $n && [] === BareAddresses::in(implode(' ', $cells))) {
                 $head = $cells;
                 continue;
             }
-            $stretches[] = $this->row($cells, $head, $n);
+            $stretches->add($this->row($cells, $head, $n));
         }
         fclose($stream);
 
-        return $stretches;
+        return $stretches->all();
     }
 
     /**
@@ -58,7 +59,7 @@ final readonly class CsvDraft implements Draft
             foreach (BareAddresses::in($cell) as [$written, $at]) {
                 $spots[] = new Spot($written, \strlen($text) + $at, \strlen($written), $written, ['kind' => 'cell', 'row' => $number, 'column' => $n]);
             }
-            if (1 === preg_match(self::READ, $head[$n] ?? '') || (!isset($head[$n]) && PageDate::share($cell) > 0.8)) {
+            if (1 === preg_match(self::READ, $head[$n] ?? '') || (!isset($head[$n]) && \strlen($cell) < 200 && PageDate::share($cell) > 0.8)) {
                 $accessed ??= PageDate::find($cell);
             }
             $text .= $cell;

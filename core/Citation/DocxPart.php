@@ -21,8 +21,7 @@ final class DocxPart
     private ?array $link = null;
     private bool $inText = false;
     private bool $inInstruction = false;
-    /** @var list<Stretch> */
-    private array $stretches = [];
+    private readonly Gathered $stretches;
     /** @var array{string, int, int}|null the instruction of a field, and where its address stands */
     private ?array $field = null;
 
@@ -34,6 +33,7 @@ final class DocxPart
     public function __construct(private readonly string $name, private readonly string $xml, private readonly array $relations, private readonly \Closure $number, private readonly ?string $kind = null)
     {
         $this->runs = new Runs();
+        $this->stretches = new Gathered();
     }
 
     /**
@@ -54,7 +54,7 @@ final class DocxPart
         }
         $this->flush();
 
-        return $this->stretches;
+        return $this->stretches->all();
     }
 
     private function words(XmlPiece $piece): void
@@ -167,8 +167,8 @@ final class DocxPart
             }
         }
         usort($this->spots, static fn (Spot $a, Spot $b): int => $a->at <=> $b->at);
-        if (([] !== $this->spots || [] !== $this->marks) && \count($this->stretches) < Draft::MOST_STRETCHES && '' !== trim($this->text)) {
-            $this->stretches[] = new Stretch($this->text, $this->spots, $this->note, $this->marks);
+        if ('' !== trim($this->text)) {
+            $this->stretches->add(new Stretch($this->text, $this->spots, $this->note, $this->marks));
         }
         [$this->text, $this->spots, $this->marks, $this->note] = ['', [], [], null];
         $this->runs->forget();

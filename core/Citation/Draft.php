@@ -7,9 +7,6 @@ namespace Ypomna\Core\Citation;
 /** A document with references, in one format. */
 interface Draft
 {
-    /** More of a document are not read: its references are cut long before. */
-    public const MOST_STRETCHES = 20_000;
-
     /**
      * @return list<Stretch> in their order; those without any address or mark may be left out
      *

@@ -14,6 +14,9 @@ final class HtmlDraft implements Repairable
     private const BLOCKS = ['p', 'li', 'div', 'td', 'th', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'dt', 'dd', 'blockquote', 'pre', 'section', 'article', 'aside', 'figcaption', 'caption', 'tr', 'table', 'ul', 'ol', 'body', 'footer', 'header', 'main', 'nav', 'details', 'summary'];
     private const TAG = '~<(/?)([a-z][^\s/>\x00]*+)((?:[^<>"\']++|"[^"]*+"|\'[^\']*+\')*+)>~Ai';
     private const MOST_TAGS = 500_000;
+    private const MOST_ATTRIBUTES = 500;
+    /** Blocks with text or addresses; more are not read. */
+    private const MOST_BLOCKS = 100_000;
 
     private ?Url $base = null;
     private string $text = '';
@@ -41,16 +44,16 @@ final class HtmlDraft implements Repairable
     {
         $this->scan();
         $this->flush();
-        $stretches = [];
+        $stretches = new Gathered();
         foreach ($this->done as [$text, $spots, $ids, $marks]) {
             $note = null;
             foreach ($ids as $id) {
                 $note ??= $this->inner[$id] ?? null;
             }
-            $stretches[] = new Stretch($text, $spots, $note, null === $note ? array_map(fn (array $mark): array => [$mark[0], $this->inner[$mark[1]] ?? ''], $marks) : []);
+            $stretches->add(new Stretch($text, $spots, $note, null === $note ? array_map(fn (array $mark): array => [$mark[0], $this->inner[$mark[1]] ?? ''], $marks) : []));
         }
 
-        return $stretches;
+        return $stretches->all();
     }
 
     public function repair(array $repairs, Wording $wording, string $path): void
@@ -85,6 +88,10 @@ final class HtmlDraft implements Repairable
                 continue;
             }
             if (1 !== preg_match(self::TAG, $this->source, $m, \PREG_OFFSET_CAPTURE, $open)) {
+                if (false === strpos($this->source, '>', $open)) {
+                    // No tag ends any more.
+                    break;
+                }
                 $from = $open + 1;
                 continue;
             }
@@ -165,9 +172,12 @@ final class HtmlDraft implements Repairable
         }
         $raw = substr($this->source, $from, $to - $from);
         if (null === $this->link && null === $this->innerAt) {
+            $begins = \strlen($this->text);
+            $counted = 0;
             foreach (BareAddresses::in(mb_scrub($raw)) as [$written, $at]) {
                 $url = CharacterReferences::inText($written);
-                $begins = \strlen($this->text) + \strlen(CharacterReferences::inText(substr($raw, 0, $at)));
+                $begins += \strlen(CharacterReferences::inText(substr($raw, $counted, $at - $counted)));
+                $counted = $at;
                 $this->spots[] = new Spot($url, $begins, \strlen($url), $url, ['kind' => 'bare', 'at' => $from + $at, 'length' => \strlen($written)]);
             }
         }
@@ -179,7 +189,10 @@ final class HtmlDraft implements Repairable
         $this->link = null;
         $this->innerAt = null;
         if ('' !== trim($this->text) || [] !== $this->spots) {
-            $this->done[] = [$this->text, $this->spots, $this->ids, $this->marks];
+            // A block of words alone is part of no reference.
+            if (([] !== $this->spots || [] !== $this->marks) && \count($this->done) < self::MOST_BLOCKS) {
+                $this->done[] = [$this->text, $this->spots, $this->ids, $this->marks];
+            }
             [$this->text, $this->spots, $this->ids, $this->marks] = ['', [], [], []];
         }
     }
@@ -190,8 +203,9 @@ final class HtmlDraft implements Repairable
     private function attributes(string $attributes, int $offset): array
     {
         $found = [];
-        preg_match_all('~([^\s/>="\']+)\s*=\s*(?:"([^"]*)"|\'([^\']*)\'|([^\s>"\']+))~', $attributes, $m, \PREG_SET_ORDER | \PREG_OFFSET_CAPTURE);
-        foreach ($m as $one) {
+        $from = 0;
+        while (\count($found) < self::MOST_ATTRIBUTES && 1 === preg_match('~([^\s/>="\']+)\s*=\s*(?:"([^"]*)"|\'([^\']*)\'|([^\s>"\']+))~', $attributes, $one, \PREG_OFFSET_CAPTURE, $from)) {
+            $from = $one[0][1] + \strlen($one[0][0]);
             [$quote, $value] = match (true) {
                 isset($one[4]) => ['', $one[4]],
                 isset($one[3]) && $one[3][1] >= 0 => ["'", $one[3]],

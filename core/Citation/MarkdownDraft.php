@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Citation;
 
+use Ypomna\Core\Matches;
 use Ypomna\Core\Split;
 
 /** Markdown, with footnotes as in `[^1]: …`. What stands in code is no reference. */
@@ -11,6 +12,7 @@ final readonly class MarkdownDraft implements Repairable
 {
     /** Of a block, in bytes. */
     private const LONGEST = 8_192;
+    private const MOST_NOTES = 100_000;
     private const ADDRESS = '(?:https?://|www\.)';
     private const LABEL = '\[((?:[^\[\]\\\\]++|\\\\.|\[[^\[\]]*+\])*+)\]';
 
@@ -22,13 +24,16 @@ final readonly class MarkdownDraft implements Repairable
     {
         $source = $this->withoutCode($this->source);
         $order = $this->order($source);
-        $stretches = [];
+        $stretches = new Gathered();
         foreach ($this->blocks($source) as [$at, $block]) {
+            if ($stretches->isFull()) {
+                break;
+            }
             $note = 1 === preg_match('/^[ ]{0,3}\[\^([^\]\s]+)\]:[ \t]*/', $block, $m) ? $order[$m[1]] ?? $m[1] : null;
-            $stretches[] = $this->stretch($block, $at, $note, null === $note ? 0 : \strlen($m[0] ?? ''), $order);
+            $stretches->add($this->stretch($block, $at, $note, null === $note ? 0 : \strlen($m[0] ?? ''), $order));
         }
 
-        return $stretches;
+        return $stretches->all();
     }
 
     public function repair(array $repairs, Wording $wording, string $path): void
@@ -53,7 +58,7 @@ final readonly class MarkdownDraft implements Repairable
     {
         $blank = static fn (array $m): string => (string) preg_replace('/[^\r\n]/', ' ', \is_string($m[0] ?? null) ? $m[0] : '');
         $source = (string) preg_replace_callback('/\A---\r?\n.*?\r?\n(?:---|\.\.\.)\r?\n/s', $blank, $source);
-        $source = (string) preg_replace_callback('/^[ ]{0,3}(```+|~~~+)[^\r\n]*\r?\n.*?(?:^[ ]{0,3}\1[^\r\n]*$|\z)/ms', $blank, $source);
+        $source = (string) preg_replace_callback('/^[ ]{0,3}(```++|~~~++)[^\r\n]*+\r?\n.*?(?:^[ ]{0,3}\1[^\r\n]*$|\z)/ms', $blank, $source);
 
         return (string) preg_replace_callback('/(?<!`)(`+)(?!`)[^\r\n]{0,2000}?(?<!`)\1(?!`)/', $blank, $source);
     }
@@ -64,8 +69,8 @@ final readonly class MarkdownDraft implements Repairable
     private function order(string $source): array
     {
         $order = [];
-        preg_match_all('/\[\^([^\]\s]+)\](?!:)/', $source, $m);
-        foreach ($m[1] as $name) {
+        foreach (Matches::of('/\[\^([^\]\s]+)\](?!:)/', $source, self::MOST_NOTES) as $m) {
+            $name = $m[1] ?? '';
             $order[$name] ??= (string) (\count($order) + 1);
         }
 
@@ -78,20 +83,19 @@ final readonly class MarkdownDraft implements Repairable
     private function blocks(string $source): \Generator
     {
         $at = 0;
-        foreach (Split::keeping('/(\r?\n(?:[ \t]*\r?\n)+|\r?\n(?=[ ]{0,3}\[[^\]\r\n]+\]:)|\r?\n(?=[ ]{0,3}(?:[-*+]|\d{1,9}[.)])[ \t]))/', $source) as $n => $piece) {
+        foreach (Split::each('/\r?\n(?:[ \t]*\r?\n)+|\r?\n(?=[ ]{0,3}\[[^\]\r\n]+\]:)|\r?\n(?=[ ]{0,3}(?:[-*+]|\d{1,9}[.)])[ \t])/', $source, $at) as $piece) {
             $within = 0;
             // What brackets there are is looked for from each of them on, so a block has to end somewhere.
-            while (0 === $n % 2 && \strlen($piece) - $within > self::LONGEST) {
+            while (\strlen($piece) - $within > self::LONGEST) {
                 $cut = strrpos(substr($piece, $within, self::LONGEST), "\n");
                 $cut = false === $cut || 0 === $cut ? strrpos(substr($piece, $within, self::LONGEST), ' ') : $cut;
-                $some = mb_strcut(substr($piece, $within), 0, false === $cut || 0 === $cut ? self::LONGEST : $cut);
+                $some = mb_strcut(substr($piece, $within, self::LONGEST + 8), 0, false === $cut || 0 === $cut ? self::LONGEST : $cut);
                 yield [$at + $within, $some];
                 $within += \strlen($some);
             }
-            if (0 === $n % 2 && '' !== trim(substr($piece, $within))) {
+            if ('' !== trim(substr($piece, $within))) {
                 yield [$at + $within, substr($piece, $within)];
             }
-            $at += \strlen($piece);
         }
     }
 

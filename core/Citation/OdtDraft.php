@@ -13,21 +13,21 @@ final class OdtDraft implements Repairable
     private string $xml = '';
     /** @var list<OdtLevel> */
     private array $levels = [];
-    /** @var list<Stretch> */
-    private array $stretches = [];
+    private Gathered $stretches;
     private bool $inCitation = false;
     private string $citation = '';
 
     public function __construct(string $path)
     {
         $this->file = new OfficeFile($path);
+        $this->stretches = new Gathered();
     }
 
     public function stretches(): array
     {
         $this->xml = $this->file->parts([self::CONTENT])[self::CONTENT] ?? throw new UnreadableDraft('The file has no text: it is no document of this kind.');
         $this->levels = [];
-        $this->stretches = [];
+        $this->stretches = new Gathered();
         foreach (XmlScanner::read($this->xml, self::CONTENT) as $piece) {
             if ('' === $piece->name) {
                 $this->words($piece);
@@ -38,7 +38,7 @@ final class OdtDraft implements Repairable
             }
         }
 
-        return $this->stretches;
+        return $this->stretches->all();
     }
 
     public function repair(array $repairs, Wording $wording, string $path): void
@@ -115,8 +115,8 @@ final class OdtDraft implements Repairable
         } elseif (('text:p' === $piece->name || 'text:h' === $piece->name) && null !== $level) {
             array_pop($this->levels);
             $stretch = $level->stretch($this->xml);
-            if (null !== $stretch && \count($this->stretches) < Draft::MOST_STRETCHES) {
-                $this->stretches[] = $stretch;
+            if (null !== $stretch) {
+                $this->stretches->add($stretch);
             }
         }
     }

@@ -53,7 +53,7 @@ final class OdtLevel
         $spots = $this->spots;
         usort($spots, static fn (Spot $a, Spot $b): int => $a->at <=> $b->at);
 
-        return ([] === $spots && [] === $this->marks) || '' === trim($this->text) ? null : new Stretch($this->text, $spots, $this->note, $this->marks);
+        return '' === trim($this->text) ? null : new Stretch($this->text, $spots, $this->note, $this->marks);
     }
 
     /** Where in the source an address ends: its last letters are looked for in the text that it ends in. */

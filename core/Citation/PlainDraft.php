@@ -15,11 +15,11 @@ final readonly class PlainDraft implements Repairable
 
     public function stretches(): array
     {
-        $stretches = [];
+        $stretches = new Gathered();
         $at = 0;
         $text = mb_scrub($this->text);
-        foreach (Split::keeping('/(\r?\n(?:[ \t]*\r?\n)+|\r?\n(?=[ \t]*[\[(]?\d{1,4}[\])]?[.:)]?[ \t]+\S))/', $text) as $n => $piece) {
-            if (0 === $n % 2 && '' !== trim($piece)) {
+        foreach (Split::each('/\r?\n(?:[ \t]*\r?\n)+|\r?\n(?=[ \t]*[\[(]?\d{1,4}[\])]?[.:)]?[ \t]+\S)/', $text, $at) as $piece) {
+            if ('' !== trim($piece)) {
                 $note = 1 === preg_match('/^\s*[\[(]?(\d{1,4})[\])]?[.:)]?[ \t]+\S/', $piece, $m) ? $m[1] : null;
                 $marks = [];
                 if (null === $note && preg_match_all('/(?<=[.,;:!?”"»)\p{L}])\[(\d{1,4})\]/u', $piece, $m, \PREG_OFFSET_CAPTURE) > 0) {
@@ -28,12 +28,14 @@ final readonly class PlainDraft implements Repairable
                     }
                 }
                 $spots = array_map(static fn (array $found): Spot => new Spot($found[0], $found[1], \strlen($found[0]), $found[0], ['kind' => 'bare', 'at' => $at + $found[1], 'length' => \strlen($found[0])]), BareAddresses::in($piece));
-                $stretches[] = new Stretch($piece, $spots, [] === $spots ? null : $note, $marks);
+                $stretches->add(new Stretch($piece, $spots, [] === $spots ? null : $note, $marks));
             }
-            $at += \strlen($piece);
+            if ($stretches->isFull()) {
+                break;
+            }
         }
 
-        return $stretches;
+        return $stretches->all();
     }
 
     public function repair(array $repairs, Wording $wording, string $path): void

@@ -101,6 +101,6 @@ final readonly class References
 
     private static function short(string $text): string
     {
-        return mb_strimwidth(trim((string) preg_replace(['/[↩↑⏎]\x{FE0E}?/u', '/\s+/u'], ['', ' '], mb_scrub($text))), 0, self::CONTEXT, '…');
+        return mb_strimwidth(trim((string) preg_replace(['/[↩↑⏎]\x{FE0E}?/u', '/\s+/u'], ['', ' '], mb_scrub(substr($text, 0, 12 * self::CONTEXT)))), 0, self::CONTEXT, '…');
     }
 }

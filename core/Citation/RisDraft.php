@@ -4,12 +4,15 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Citation;
 
+use Ypomna\Core\Matches;
 use Ypomna\Core\Page\PageDate;
 
 /** A bibliography in the RIS format: a tag and a value a line, an entry up to `ER`. */
 final readonly class RisDraft implements Repairable
 {
-    private const LINE = '/^([A-Z][A-Z0-9])[ ]{2}-[ ]?(.*?)[ \t]*$/m';
+    private const LINE = '/^(([A-Z][A-Z0-9])[ ]{2}-[ ]?)(.*?)[ \t]*$/m';
+    /** Of an entry. */
+    private const MOST_LINES = 10_000;
     private const SHOWN = ['AU', 'A1', 'TI', 'T1', 'T2', 'JO', 'PB', 'PY', 'Y1', 'N1', 'AB'];
     private const LINKS = ['UR', 'L1', 'L2', 'L3', 'LK', 'N1', 'M1'];
 
@@ -19,22 +22,29 @@ final readonly class RisDraft implements Repairable
 
     public function stretches(): array
     {
-        $stretches = [];
+        $stretches = new Gathered();
         $entry = $shown = [];
         $number = 0;
-        preg_match_all(self::LINE, str_replace("\r", ' ', $this->source), $lines, \PREG_SET_ORDER | \PREG_OFFSET_CAPTURE);
-        foreach ($lines as $line) {
-            [$tag, $value, $at] = [$line[1][0], $line[2][0], $line[2][1]];
+        foreach (Matches::of(self::LINE, str_replace("\r", ' ', $this->source)) as $begins => $line) {
+            [$whole, $head, $tag, $value] = $line + ['', '', '', ''];
             if ('ER' === $tag) {
-                $stretches[] = $this->entry($entry, $shown, ++$number, $line[0][1]);
+                $stretches->add($this->entry($entry, $shown, ++$number, $begins));
                 $entry = $shown = [];
+                if ($stretches->isFull()) {
+                    break;
+                }
                 continue;
             }
-            $entry[] = [$tag, $value, $at, $line[0][1] + \strlen($line[0][0])];
-            $shown[$tag] ??= $value;
+            if (\count($entry) < self::MOST_LINES) {
+                $entry[] = [$tag, $value, $begins + \strlen($head), $begins + \strlen($whole)];
+                $shown[$tag] ??= $value;
+            }
+        }
+        if ([] !== $entry) {
+            $stretches->add($this->entry($entry, $shown, ++$number, \strlen($this->source)));
         }
 
-        return [] === $entry ? $stretches : [...$stretches, $this->entry($entry, $shown, ++$number, \strlen($this->source))];
+        return $stretches->all();
     }
 
     public function repair(array $repairs, Wording $wording, string $path): void

@@ -19,6 +19,8 @@ final readonly class Document
     public const MAX_BYTES = 8_388_608;
     /** More passages of a page are not read: half a million words and more. */
     public const MOST_PASSAGES = 50_000;
+    /** Of a table in a text, in bytes. */
+    private const LONGEST_ROW = 524_288;
 
     /**
      * @param list<Passage>         $passages   in reading order
@@ -72,13 +74,16 @@ final readonly class Document
     public static function fromText(string $text): self
     {
         $passages = [];
-        foreach (Split::by('/\R/u', mb_scrub(substr($text, 0, self::MAX_BYTES))) as $line) {
+        foreach (Split::each('/\R/u', mb_scrub(substr($text, 0, self::MAX_BYTES))) as $line) {
             foreach (Text::sentences(Text::normalise($line)) as $sentence) {
                 $passages[] = new Passage(PassageKind::Sentence, $sentence);
             }
+            if (\count($passages) >= self::MOST_PASSAGES) {
+                break;
+            }
         }
 
-        return new self('', '', null, $passages, [], []);
+        return new self('', '', null, \array_slice($passages, 0, self::MOST_PASSAGES), [], [], isCut: \count($passages) >= self::MOST_PASSAGES);
     }
 
     /**
@@ -97,10 +102,11 @@ final readonly class Document
         if (false === $stream) {
             throw new \RuntimeException('There is no room in memory for a table.');
         }
-        fwrite($stream, $text);
+        // A row of nothing but separators would be millions of cells.
+        fwrite($stream, (string) preg_replace('/'.preg_quote($separator, '/').'{2000,}/', str_repeat($separator, 2_000), $text));
         rewind($stream);
         $passages = [];
-        for ($row = 0; \count($passages) < self::MOST_PASSAGES && \is_array($cells = fgetcsv($stream, 0, $separator, '"', '')); ++$row) {
+        for ($row = 0; \count($passages) < self::MOST_PASSAGES && \is_array($cells = fgetcsv($stream, self::LONGEST_ROW, $separator, '"', '')); ++$row) {
             foreach ($cells as $column => $cell) {
                 $value = Text::normalise(mb_scrub((string) $cell));
                 if ('' !== $value) {
@@ -110,7 +116,7 @@ final readonly class Document
         }
         fclose($stream);
 
-        return new self('', '', null, $passages, [], []);
+        return new self('', '', null, \array_slice($passages, 0, self::MOST_PASSAGES), [], [], isCut: \count($passages) >= self::MOST_PASSAGES);
     }
 
     /**
