@@ -82,7 +82,7 @@
   if (place) {
     const piece = 8 * 1024 * 1024, sending = document.getElementById('sending');
     const ask = async (path, options) => {
-      const answer = await fetch(path, { ...options, headers: { 'X-Token': place.dataset.token } });
+      const answer = await fetch(path, { ...options, headers: { ...options.headers, 'X-Token': place.dataset.token } });
       const said = await answer.json().catch(() => ({ error: answer.statusText }));
       if (!answer.ok) throw new Error(said.error);
       return said;
@@ -97,7 +97,10 @@
           let { code, there } = await ask(place.dataset.arrivals, { method: 'POST', body: form });
           do {
             sending.textContent = `${n + 1} / ${files.length}: ${file.name}, ${Math.floor(100 * there / Math.max(1, file.size))} %`;
-            ({ there } = await ask(`/take-in/${code}/${there}`, { method: 'PUT', body: file.slice(there, there + piece) }));
+            // What is altered on its way is told at once, where the browser can take digests.
+            const part = await file.slice(there, there + piece).arrayBuffer();
+            const digest = globalThis.crypto?.subtle ? [...new Uint8Array(await crypto.subtle.digest('SHA-256', part))].map(byte => byte.toString(16).padStart(2, '0')).join('') : null;
+            ({ there } = await ask(`/take-in/${code}/${there}`, { method: 'PUT', body: part, headers: digest ? { 'X-Piece-Sha256': digest } : {} }));
           } while (there < file.size);
         } catch (problem) { failed.push(`${file.name}: ${problem.message}`); }
         if (n % 10 === 0) report();

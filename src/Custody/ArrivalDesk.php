@@ -24,6 +24,10 @@ final readonly class ArrivalDesk
 {
     private const STEP = 1_048_576;
     private const MANY = 500;
+    /** After so long without a further piece it is given up. */
+    private const EXPIRES = '-1 day';
+    /** That one person may have begun at once. */
+    private const MOST_COMING = 5_000;
 
     public function __construct(
         private EntityManagerInterface $entities,
@@ -37,25 +41,63 @@ final readonly class ArrivalDesk
     }
 
     /**
-     * A file that begins to come, or one that had begun and was broken off.
+     * A file that begins to come, or one that its owner had begun and that was broken off. Room for all of it is set aside.
+     *
+     * @param string      $owner  tells who hands it in
+     * @param string|null $sha256 of the whole, hex, if that is known
      *
      * @throws CannotTakeIn
      */
-    public function begin(string $name, int $bytes, int $modified): Arrival
+    public function begin(string $name, int $bytes, int $modified, string $owner, ?string $sha256 = null): Arrival
     {
         $name = self::plainName($name);
-        $begun = $this->entities->getRepository(Arrival::class)->findOneBy(['state' => ArrivalState::Coming, 'name' => $name, 'bytes' => $bytes, 'modified' => $modified]);
+        if ($bytes < 0 || (null !== $sha256 && 1 !== preg_match('/^[0-9a-f]{64}$/D', $sha256))) {
+            throw new CannotTakeIn(\sprintf('%s: a size is a number of bytes, a digest 64 hexadecimal figures.', $name));
+        }
+        $files = $this->entities->getRepository(Arrival::class);
+        $begun = $files->findOneBy(['state' => ArrivalState::Coming, 'owner' => $owner, 'name' => $name, 'bytes' => $bytes, 'modified' => max(0, $modified), 'promised' => $sha256]);
         if (null !== $begun) {
             return $begun;
         }
-        if (!$this->store->hasRoom($bytes)) {
-            throw new CannotTakeIn(\sprintf('There is no room for %s in the store.', $name));
+        $database = $this->entities->getConnection();
+        // Two that begin at once must not both take the same room.
+        $database->fetchOne("SELECT GET_LOCK('ypomna arrivals', 10)");
+        try {
+            if ($files->count(['state' => ArrivalState::Coming, 'owner' => $owner]) >= self::MOST_COMING) {
+                throw new CannotTakeIn(\sprintf('%d files are on their way already. Let some of them arrive first.', self::MOST_COMING));
+            }
+            $reserved = $database->fetchOne('SELECT COALESCE(SUM(bytes), 0) FROM arrival WHERE state IN (?, ?)', [ArrivalState::Coming->value, ArrivalState::Waiting->value]);
+            if (!$this->store->hasRoom($bytes + (is_numeric($reserved) ? (int) $reserved : 0))) {
+                throw new CannotTakeIn(\sprintf('There is no room for %s in the store, beside what is on its way already.', $name));
+            }
+            $arrival = new Arrival(Codes::random(), $name, $bytes, max(0, $modified), $this->clock->now(), $owner, $sha256);
+            $this->entities->persist($arrival);
+            $this->entities->flush();
+        } finally {
+            $database->fetchOne("SELECT RELEASE_LOCK('ypomna arrivals')");
         }
-        $arrival = new Arrival(Codes::random(), $name, max(0, $bytes), max(0, $modified), $this->clock->now());
-        $this->entities->persist($arrival);
-        $this->entities->flush();
 
         return $arrival;
+    }
+
+    /**
+     * Gives up what nobody goes on with, so that the room is free again.
+     *
+     * @return int how many
+     */
+    public function expire(): int
+    {
+        $old = $this->entities->createQuery('SELECT a FROM '.Arrival::class.' a WHERE a.state = :coming AND a.touchedAt < :then')
+            ->setParameter('coming', ArrivalState::Coming)->setParameter('then', $this->clock->now()->modify(self::EXPIRES), 'moment')->setMaxResults(self::MANY)->getResult();
+        $count = 0;
+        foreach (\is_array($old) ? $old : [] as $arrival) {
+            if ($arrival instanceof Arrival) {
+                $this->refuse($arrival, 'It was broken off, and for a day nothing more came. Hand it in again.');
+                ++$count;
+            }
+        }
+
+        return $count;
     }
 
     /** Bytes that have come so far. */
@@ -69,13 +111,14 @@ final readonly class ArrivalDesk
     /**
      * Adds a piece at its place; a piece that came already is passed over.
      *
-     * @param resource $body
+     * @param resource    $body
+     * @param string|null $sha256 of the piece, hex, if its sender gave it
      *
      * @return int bytes that are there now
      *
      * @throws CannotTakeIn
      */
-    public function add(Arrival $arrival, int $at, $body): int
+    public function add(Arrival $arrival, int $at, $body, ?string $sha256 = null): int
     {
         (new Filesystem())->mkdir(\dirname($this->path($arrival)), 0o700);
         $handle = @fopen($this->path($arrival), 'c');
@@ -88,16 +131,25 @@ final readonly class ArrivalDesk
                 return $there;
             }
             fseek($handle, $at);
+            $digest = hash_init('sha256');
             while ('' !== ($piece = (string) fread($body, self::STEP))) {
                 $there += \strlen($piece);
                 if ($there > $arrival->bytes) {
+                    ftruncate($handle, max(0, $at));
                     throw new CannotTakeIn(\sprintf('%s is longer than it was said to be.', $arrival->name));
                 }
                 if (@fwrite($handle, $piece) !== \strlen($piece)) {
                     ftruncate($handle, max(0, $at));
                     throw new CannotTakeIn('The disk took no more.');
                 }
+                hash_update($digest, $piece);
             }
+            if (null !== $sha256 && !hash_equals(hash_final($digest), strtolower($sha256))) {
+                ftruncate($handle, max(0, $at));
+                throw new CannotTakeIn(\sprintf('A piece of %s was altered on its way. Send it again.', $arrival->name));
+            }
+            $arrival->touchedAt = $this->clock->now();
+            $this->entities->flush();
 
             return $there;
         } finally {
@@ -105,9 +157,17 @@ final readonly class ArrivalDesk
         }
     }
 
-    /** All pieces are there: a worker does the rest. */
+    /**
+     * All pieces are there: a worker does the rest.
+     *
+     * @throws CannotTakeIn if they do not come to what was promised
+     */
     public function complete(Arrival $arrival): void
     {
+        if (null !== $arrival->promised && !hash_equals($arrival->promised, (string) @hash_file('sha256', $this->path($arrival)))) {
+            $this->refuse($arrival, 'What came is not what was promised: its SHA-256 is another one.');
+            throw new CannotTakeIn(\sprintf('%s: what came is not what was promised; its SHA-256 is another one.', $arrival->name));
+        }
         $this->entities->wrapInTransaction(function () use ($arrival): void {
             $arrival->state = ArrivalState::Waiting;
             $this->entities->flush();

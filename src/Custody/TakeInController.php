@@ -50,7 +50,7 @@ final class TakeInController extends AbstractController
                 continue;
             }
             try {
-                $this->whole($file);
+                $this->whole($file, $this->owner($request));
             } catch (CannotTakeIn $e) {
                 $refused[] = $e->getMessage();
             }
@@ -67,13 +67,13 @@ final class TakeInController extends AbstractController
      *
      * @throws CannotTakeIn
      */
-    private function whole(UploadedFile $file): void
+    private function whole(UploadedFile $file, string $owner): void
     {
         $body = $file->isValid() ? fopen($file->getPathname(), 'r') : false;
         if (false === $body) {
             throw new CannotTakeIn($file->getClientOriginalName().': '.$file->getErrorMessage());
         }
-        $arrival = $this->desk->begin($file->getClientOriginalName(), (int) $file->getSize(), time());
+        $arrival = $this->desk->begin($file->getClientOriginalName(), (int) $file->getSize(), time(), $owner, (string) hash_file('sha256', $file->getPathname()));
         $this->desk->add($arrival, 0, $body);
         $this->desk->complete($arrival);
     }
@@ -83,7 +83,7 @@ final class TakeInController extends AbstractController
     public function begin(Request $request): Response
     {
         return $this->answer($request, function () use ($request): array {
-            $arrival = $this->desk->begin($request->request->getString('name'), $request->request->getInt('bytes'), $request->request->getInt('modified'));
+            $arrival = $this->desk->begin($request->request->getString('name'), $request->request->getInt('bytes'), $request->request->getInt('modified'), $this->owner($request), null === $request->request->get('sha256') ? null : $request->request->getString('sha256'));
 
             return ['code' => $arrival->code, 'there' => $this->desk->size($arrival)];
         });
@@ -95,16 +95,29 @@ final class TakeInController extends AbstractController
     {
         return $this->answer($request, function () use ($code, $at, $request): array {
             $arrival = $this->desk->byCode($code);
-            if (null === $arrival || ArrivalState::Coming !== $arrival->state) {
+            if (null === $arrival || ArrivalState::Coming !== $arrival->state || !hash_equals($arrival->owner, $this->owner($request))) {
                 throw new CannotTakeIn('This file is not coming, or no longer.');
             }
-            $there = $this->desk->add($arrival, $at, $request->getContent(true));
+            $there = $this->desk->add($arrival, $at, $request->getContent(true), $request->headers->get('X-Piece-Sha256'));
             if ($there === $arrival->bytes) {
                 $this->desk->complete($arrival);
             }
 
             return ['there' => $there];
         });
+    }
+
+    /** Tells the sessions apart that hand files in. */
+    private function owner(Request $request): string
+    {
+        $session = $request->getSession();
+        $owner = $session->get('hands-in');
+        if (!\is_string($owner)) {
+            $owner = bin2hex(random_bytes(32));
+            $session->set('hands-in', $owner);
+        }
+
+        return $owner;
     }
 
     /**

@@ -11,6 +11,7 @@ use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
+use Ypomna\App\Custody\ArrivalDesk;
 use Ypomna\App\Reference\DueLooks;
 
 /** Sees again and again what is due, and hands it to the workers. Several of them do no harm: what is wanted is wanted once. */
@@ -21,7 +22,7 @@ final class ScheduleCommand extends Command
 
     private bool $ends = false;
 
-    public function __construct(private readonly DueLooks $looks, private readonly WatchRound $round, private readonly Digest $digest, private readonly EntityManagerInterface $entities, private readonly LoggerInterface $logger)
+    public function __construct(private readonly DueLooks $looks, private readonly WatchRound $round, private readonly Digest $digest, private readonly ArrivalDesk $arrivals, private readonly EntityManagerInterface $entities, private readonly LoggerInterface $logger)
     {
         parent::__construct();
     }
@@ -44,6 +45,7 @@ final class ScheduleCommand extends Command
             try {
                 $wanted = $this->looks->want() + $this->round->go();
                 $this->digest->send();
+                $this->arrivals->expire();
                 if ($output->isVerbose()) {
                     $output->writeln(\sprintf('%d looks are due.', $wanted));
                 }

@@ -7,6 +7,7 @@ namespace Ypomna\Tests\App;
 use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Component\HttpFoundation\File\UploadedFile;
 use Ypomna\App\Custody\ArrivalDesk;
+use Ypomna\App\Custody\CannotTakeIn;
 use Ypomna\App\Custody\TakeInFile;
 use Ypomna\App\Custody\Value\ArrivalState;
 use Ypomna\App\Settings;
@@ -86,12 +87,68 @@ final class ArrivalTest extends AppTestCase
         self::assertSame(409, $this->answered());
     }
 
+    public function testNobodyElseGoesOnWithAFile(): void
+    {
+        $code = $this->begin('shared.warc', 10)['code'];
+        self::assertIsString($code);
+        $this->put($code, 0, 'mine');
+        // Somebody else with a file of the same name, size and time gets a place of their own, and cannot reach the first one.
+        $this->client->getCookieJar()->clear();
+        $this->token = (string) $this->client->request('GET', '/take-in')->filter('[data-token]')->attr('data-token');
+        $other = $this->begin('shared.warc', 10);
+        self::assertSame(0, $other['there']);
+        self::assertNotSame($code, $other['code']);
+        $this->put($code, 4, 'poison');
+        self::assertSame(409, $this->answered());
+        $arrival = self::service(ArrivalDesk::class)->byCode($code);
+        self::assertNotNull($arrival);
+        self::assertSame(4, self::service(ArrivalDesk::class)->size($arrival));
+    }
+
+    public function testWhatIsAlteredOnItsWayIsTold(): void
+    {
+        $bytes = (new WarcBuilder())->exchange('http://lantern.test/a', '2024-11-03T10:00:00Z', '<p>a')->bytes();
+        $code = $this->begin('a.warc.gz', \strlen($bytes), hash('sha256', $bytes))['code'];
+        self::assertIsString($code);
+        $this->put($code, 0, substr($bytes, 0, 50), hash('sha256', 'other bytes'));
+        self::assertSame(409, $this->answered());
+        self::assertStringContainsString('altered on its way', $this->body());
+        self::assertSame(['there' => 50], $this->put($code, 0, substr($bytes, 0, 50), hash('sha256', substr($bytes, 0, 50))));
+        // A piece of the right length and without a digest: the whole is held against what was promised.
+        $this->put($code, 50, str_repeat('x', \strlen($bytes) - 50));
+        self::assertSame(409, $this->answered());
+        self::assertStringContainsString('not what was promised', $this->body());
+        self::assertSame(ArrivalState::Refused, self::service(ArrivalDesk::class)->byCode($code)?->state);
+        self::assertSame([], glob(Settings::dataFolder().'/arrivals/*'));
+    }
+
+    public function testRoomIsSetAsideAndFreeAgainWhenNothingComes(): void
+    {
+        $free = (int) disk_free_space(Settings::dataFolder());
+        $desk = self::service(ArrivalDesk::class);
+        $arrival = $desk->begin('first', intdiv($free, 4), 0, 'somebody');
+        try {
+            $desk->begin('second', intdiv($free, 4), 0, 'somebody else');
+            self::fail('More was promised than there is room.');
+        } catch (CannotTakeIn $e) {
+            self::assertStringContainsString('no room', $e->getMessage());
+        }
+        self::assertSame(0, $desk->expire());
+        $arrival->touchedAt = new \DateTimeImmutable('-2 days');
+        self::service(\Doctrine\ORM\EntityManagerInterface::class)->flush();
+        self::assertSame(1, $desk->expire());
+        self::assertSame(ArrivalState::Refused, $arrival->state);
+        self::assertSame(ArrivalState::Coming, $desk->begin('second', intdiv($free, 4), 0, 'somebody else')->state);
+        $this->expectException(CannotTakeIn::class);
+        $desk->begin('none', -1, 0, 'somebody');
+    }
+
     /**
      * @return array<string, mixed>
      */
-    private function begin(string $name, int $bytes): array
+    private function begin(string $name, int $bytes, ?string $sha256 = null): array
     {
-        $this->client->request('POST', '/take-in/begin', ['name' => $name, 'bytes' => $bytes, 'modified' => 1_700_000_000], server: ['HTTP_X_TOKEN' => $this->token]);
+        $this->client->request('POST', '/take-in/begin', ['name' => $name, 'bytes' => $bytes, 'modified' => 1_700_000_000] + (null === $sha256 ? [] : ['sha256' => $sha256]), server: ['HTTP_X_TOKEN' => $this->token]);
 
         return $this->json();
     }
@@ -99,9 +156,9 @@ final class ArrivalTest extends AppTestCase
     /**
      * @return array<string, mixed>
      */
-    private function put(string $code, int $at, string $bytes): array
+    private function put(string $code, int $at, string $bytes, ?string $sha256 = null): array
     {
-        $this->client->request('PUT', "/take-in/{$code}/{$at}", server: ['HTTP_X_TOKEN' => $this->token], content: $bytes);
+        $this->client->request('PUT', "/take-in/{$code}/{$at}", server: ['HTTP_X_TOKEN' => $this->token] + (null === $sha256 ? [] : ['HTTP_X_PIECE_SHA256' => $sha256]), content: $bytes);
 
         return $this->json();
     }

@@ -30,6 +30,9 @@ class Arrival
     public array $findings = [];
     #[ORM\Column(type: 'moment', nullable: true)]
     public ?\DateTimeImmutable $finishedAt = null;
+    /** When something of it came last. */
+    #[ORM\Column(name: 'touched_at', type: 'moment')]
+    public \DateTimeImmutable $touchedAt;
 
     public function __construct(
         #[ORM\Column(type: Types::STRING, length: 16)]
@@ -44,6 +47,13 @@ class Arrival
         public readonly int $modified,
         #[ORM\Column(type: 'moment')]
         public readonly \DateTimeImmutable $begunAt,
+        /** Tells who hands it in: nobody else goes on with it. '' where a worker gets it. */
+        #[ORM\Column(type: Types::STRING, length: 64)]
+        public readonly string $owner = '',
+        /** What the whole file has to come to, if its owner said so. */
+        #[ORM\Column(name: 'promised', type: 'digest', nullable: true)]
+        public readonly ?string $promised = null,
     ) {
+        $this->touchedAt = $begunAt;
     }
 }
