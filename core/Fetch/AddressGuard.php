@@ -20,6 +20,9 @@ final readonly class AddressGuard
         '::/96', '64:ff9b:1::/48', '100::/64', '2001::/23', '2001:db8::/32', '3fff::/20', '5f00::/16', 'fc00::/7', 'fe80::/9', 'ff00::/8',
     ];
 
+    /** Addresses of the public space at which a machine of a data centre finds its own landlord's services. */
+    private const LANDLORD = ['168.63.129.16/32'];
+
     /** Blocks with an IPv4 address inside, and the byte where it begins: mapped, NAT64 (RFC 6052), 6to4 (RFC 3056). */
     private const CARRIERS = ['::ffff:0:0/96' => 12, '64:ff9b::/96' => 12, '2002::/16' => 2];
 
@@ -53,7 +56,7 @@ final readonly class AddressGuard
                 $packed = substr($packed, $at, 4);
             }
         }
-        foreach (self::CLOSED as $block) {
+        foreach ([...self::CLOSED, ...self::LANDLORD] as $block) {
             if (self::within($packed, $block)) {
                 return false;
             }

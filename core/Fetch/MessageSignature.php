@@ -10,20 +10,44 @@ use Ypomna\Core\Address\Url;
 final class MessageSignature
 {
     /**
-     * @return string the fields Content-Type, Content-Digest, Signature-Input and Signature, each with its line end
+     * @param array<string, string> $further fields to be sent and signed as well: name to value, in this order
+     *
+     * @return string Content-Type, Content-Digest, the further fields, Signature-Input and Signature, each with its line end
      */
-    public static function fields(string $method, Url $url, string $type, string $body, string $key, #[\SensitiveParameter] string $secret, int $created): string
-    {
-        $digest = 'sha-256=:'.base64_encode(hash('sha256', $body, true)).':';
-        $input = \sprintf('("@method" "@target-uri" "content-type" "content-digest");created=%d;keyid="%s";alg="hmac-sha256"', $created, $key);
-        $signed = self::base($method, $url, $type, $digest, $input);
+    public static function fields(
+        string $method,
+        Url $url,
+        string $type,
+        string $body,
+        string $key,
+        #[\SensitiveParameter] string $secret,
+        int $created,
+        array $further = [],
+    ): string {
+        $covered = ['Content-Type' => $type, 'Content-Digest' => 'sha-256=:'.base64_encode(hash('sha256', $body, true)).':'] + $further;
+        $names = implode(' ', array_map(static fn (string $name): string => '"'.strtolower($name).'"', array_keys($covered)));
+        $input = \sprintf('("@method" "@target-uri" %s);created=%d;keyid="%s";alg="hmac-sha256"', $names, $created, $key);
+        $signature = base64_encode(hash_hmac('sha256', self::base($method, $url, $covered, $input), $secret, true));
+        $lines = '';
+        foreach ($covered + ['Signature-Input' => 'sig='.$input, 'Signature' => 'sig=:'.$signature.':'] as $name => $value) {
+            $lines .= $name.': '.$value."\r\n";
+        }
 
-        return 'Content-Type: '.$type."\r\nContent-Digest: ".$digest."\r\nSignature-Input: sig=".$input."\r\nSignature: sig=:".base64_encode(hash_hmac('sha256', $signed, $secret, true)).":\r\n";
+        return $lines;
     }
 
-    /** What is signed (RFC 9421, section 2.5). */
-    public static function base(string $method, Url $url, string $type, string $digest, string $input): string
+    /**
+     * What is signed (RFC 9421, section 2.5).
+     *
+     * @param array<string, string> $covered
+     */
+    private static function base(string $method, Url $url, array $covered, string $input): string
     {
-        return '"@method": '.$method."\n\"@target-uri\": ".$url->withoutFragment()."\n\"content-type\": ".$type."\n\"content-digest\": ".$digest."\n\"@signature-params\": ".$input;
+        $lines = ['"@method": '.$method, '"@target-uri": '.$url->withoutFragment()];
+        foreach ($covered as $name => $value) {
+            $lines[] = '"'.strtolower($name).'": '.$value;
+        }
+
+        return implode("\n", [...$lines, '"@signature-params": '.$input]);
     }
 }

@@ -43,7 +43,7 @@ final class Pathfinder
         $last = null;
         foreach ($this->addresses($host) as $ip) {
             if (!$this->guard->allows($host, $ip)) {
-                $last = new FetchFailed(FailureReason::Guarded, \sprintf('%s leads to %s, which lies in a closed network; it is not asked.', $host, $ip));
+                $last = self::guarded($host, $ip);
                 continue;
             }
             [$target, $targetPort] = $this->detours[$ip.':'.$port] ?? [$ip, $port];
@@ -52,6 +52,28 @@ final class Pathfinder
             } catch (FetchFailed $e) {
                 $last = $e;
             }
+        }
+        throw $last ?? new FetchFailed(FailureReason::NoHost, \sprintf('The name %s has no address.', $host));
+    }
+
+    /**
+     * Says beforehand what opening would say of the name and the guard; nothing is connected to.
+     *
+     * @throws FetchFailed of a name without addresses, or with none but guarded ones, or if no name server answers
+     */
+    public function judge(string $host, int $port): void
+    {
+        foreach ($this->routes as $route) {
+            if ($route->matches($host, $port)) {
+                return;
+            }
+        }
+        $last = null;
+        foreach ($this->addresses($host) as $ip) {
+            if ($this->guard->allows($host, $ip)) {
+                return;
+            }
+            $last = self::guarded($host, $ip);
         }
         throw $last ?? new FetchFailed(FailureReason::NoHost, \sprintf('The name %s has no address.', $host));
     }
@@ -79,6 +101,11 @@ final class Pathfinder
     public function answers(): array
     {
         return array_values($this->answers);
+    }
+
+    private static function guarded(string $host, string $ip): FetchFailed
+    {
+        return new FetchFailed(FailureReason::Guarded, \sprintf('%s leads to %s, which lies in a closed network; it is not asked.', $host, $ip));
     }
 
     /**

@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Archives;
 
+use Ypomna\App\Queued;
+
 /** A worker is to fetch a capture from another archive. */
-final readonly class FetchMemento
+final readonly class FetchMemento implements Queued
 {
     /**
      * @param string $archive code

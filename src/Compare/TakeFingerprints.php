@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Compare;
 
+use Ypomna\App\Queued;
+
 /** A worker is to read captures for their fingerprints that have none yet. */
-final readonly class TakeFingerprints
+final readonly class TakeFingerprints implements Queued
 {
 }

@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Custody;
 
+use Ypomna\App\Queued;
+
 /** A worker is to put that parcel together. */
-final readonly class PutTogether
+final readonly class PutTogether implements Queued
 {
     public function __construct(public int $parcelId)
     {

@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Custody;
 
+use Ypomna\App\Queued;
+
 /** A worker is to go through everything that is held. */
-final readonly class VerifyHoldings
+final readonly class VerifyHoldings implements Queued
 {
     public function __construct(public int $verificationId)
     {

@@ -5,9 +5,13 @@ declare(strict_types=1);
 namespace Ypomna\App\Files;
 
 use Ypomna\App\Capture\WebAccess;
+use Ypomna\App\Settings;
 use Ypomna\Core\Fetch\Route;
 
-/** How commands that work without the application reach the web: `--resolve`, and the authorities of `SSL_CERT_FILE`. */
+/**
+ * How commands that work without the application reach the web: `--resolve`, the authorities of `SSL_CERT_FILE`, and the
+ * name server of the setting `RESOLVER_DSN`.
+ */
 final class WebOptions
 {
     /**
@@ -28,7 +32,11 @@ final class WebOptions
         if (\is_string($authorities) && '' !== $authorities && !is_readable($authorities)) {
             throw new CannotRead(\sprintf('SSL_CERT_FILE names “%s”, which cannot be read.', $authorities));
         }
+        $resolver = Settings::text('RESOLVER_DSN', 'system');
+        if ('system' !== $resolver && 1 !== preg_match('~^dns://(?:[\d.]+|\[[\da-f:]+\]):\d{1,5}$~Di', $resolver)) {
+            throw new CannotRead(\sprintf('RESOLVER_DSN is “%s”; it needs to be “system” or dns://ADDRESS:PORT.', $resolver));
+        }
 
-        return new WebAccess(routes: implode(' ', $routes), authorities: \is_string($authorities) ? $authorities : '');
+        return new WebAccess(resolver: $resolver, routes: implode(' ', $routes), authorities: \is_string($authorities) ? $authorities : '');
     }
 }

@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Reference;
 
+use Ypomna\App\Queued;
+
 /** A worker is to look for the captures that the references of a list mean; and, if asked for, in other archives. */
-final readonly class MatchReferences
+final readonly class MatchReferences implements Queued
 {
     public function __construct(public int $listId, public int $after = 0, public bool $elsewhere = false)
     {

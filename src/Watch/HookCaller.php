@@ -12,9 +12,11 @@ use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
 use Ypomna\App\Capture\WebAccess;
 use Ypomna\App\Watch\Value\EventLine;
 use Ypomna\Core\Address\Url;
+use Ypomna\Core\Fetch\FetchFailed;
 use Ypomna\Core\Fetch\Gateway;
 use Ypomna\Core\Fetch\Limits;
 use Ypomna\Core\Fetch\MessageSignature;
+use Ypomna\Core\Recurrence\InvalidCondition;
 
 /** Tells a web hook of an event: JSON, signed, through the guard, without following redirects; in quiet hours later. */
 final readonly class HookCaller
@@ -41,7 +43,9 @@ final readonly class HookCaller
 
             return;
         }
-        $said = $this->send(Url::parse($watch->hookUrl), $watch->code, $watch->hookSecret, (string) json_encode($this->told($event), \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE));
+        // A receiver that keeps the numbers it has seen takes a call that somebody repeats for what it is.
+        $further = ['Ypomna-Event-Id' => (string) $event->id, 'Ypomna-Event-Time' => self::time($event)];
+        $said = $this->send(Url::parse($watch->hookUrl), $watch->code, $watch->hookSecret, $further, (string) json_encode($this->told($event), \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE));
         $tries = $this->events->hookTried($event->id, $said);
         $again = self::AGAIN[$tries - 1] ?? null;
         if (null !== $said && null !== $again) {
@@ -49,8 +53,27 @@ final readonly class HookCaller
         }
     }
 
-    /** @return string|null why it was not taken; null if it was */
-    private function send(Url $url, string $key, #[\SensitiveParameter] string $secret, string $body): ?string
+    /**
+     * What the guard says of an address that somebody fills in; it is asked again with each call, as names change.
+     *
+     * @throws InvalidCondition
+     */
+    public function judge(string $hook): void
+    {
+        $url = Url::parse($hook);
+        try {
+            $this->web->pathfinder(new Limits())->judge((string) $url->host, $url->port ?? Url::DEFAULT_PORTS[$url->scheme] ?? 0);
+        } catch (FetchFailed $e) {
+            throw new InvalidCondition('The web hook cannot be called there: '.$e->getMessage());
+        }
+    }
+
+    /**
+     * @param array<string, string> $further fields
+     *
+     * @return string|null why it was not taken; null if it was
+     */
+    private function send(Url $url, string $key, #[\SensitiveParameter] string $secret, array $further, string $body): ?string
     {
         $folder = sys_get_temp_dir().'/ypomna-hook-'.bin2hex(random_bytes(8));
         $files = new Filesystem();
@@ -58,7 +81,7 @@ final readonly class HookCaller
         try {
             $limits = new Limits(maxSeconds: self::SECONDS, maxBytes: 65_536, maxExchanges: 1, idleSeconds: self::SECONDS, connectSeconds: 8);
             $gateway = new Gateway($this->web->pathfinder($limits), $folder, $limits, static fn (): \DateTimeImmutable => new \DateTimeImmutable(), static fn (): float => microtime(true));
-            $exchange = $gateway->post($url, self::AGENT, MessageSignature::fields('POST', $url, 'application/json', $body, $key, $secret, time()), $body);
+            $exchange = $gateway->post($url, self::AGENT, MessageSignature::fields('POST', $url, 'application/json', $body, $key, $secret, time(), $further), $body);
         } finally {
             $files->remove($folder);
         }
@@ -78,9 +101,14 @@ final readonly class HookCaller
         $read = fn (?string $code): ?string => null === $code ? null : $this->addresses->generate('read', ['code' => $code], UrlGeneratorInterface::ABSOLUTE_URL);
 
         return [
-            'event' => $event->id, 'kind' => $event->kind->value, 'at' => $event->at->setTimezone(new \DateTimeZone('UTC'))->format('Y-m-d\TH:i:s\Z'), 'watch' => $event->watch, 'name' => $event->watchName, 'url' => $event->url,
+            'event' => $event->id, 'kind' => $event->kind->value, 'at' => self::time($event), 'watch' => $event->watch, 'name' => $event->watchName, 'url' => $event->url,
             'before' => $event->before, 'after' => $event->after, 'furtherChanges' => $event->more, 'captureBefore' => $read($event->captureBefore), 'captureAfter' => $read($event->captureAfter),
             'comparison' => null === $event->captureBefore || null === $event->captureAfter ? null : $this->addresses->generate('compare', ['one' => $event->captureBefore, 'other' => $event->captureAfter], UrlGeneratorInterface::ABSOLUTE_URL),
         ];
+    }
+
+    private static function time(EventLine $event): string
+    {
+        return $event->at->setTimezone(new \DateTimeZone('UTC'))->format('Y-m-d\TH:i:s\Z');
     }
 }

@@ -20,7 +20,7 @@ use Ypomna\Core\Recurrence\InvalidCondition;
 /** Pages that are looked at again by themselves. */
 final class WatchController extends AbstractController
 {
-    public function __construct(private readonly WatchDesk $desk, private readonly WatchShelf $shelf, private readonly EventBook $events, private readonly WatchSettingsBook $settings, private readonly ReaderZone $zone, private readonly ClockInterface $clock, private readonly NewestFirst $newest)
+    public function __construct(private readonly WatchDesk $desk, private readonly WatchShelf $shelf, private readonly EventBook $events, private readonly WatchSettingsBook $settings, private readonly ReaderZone $zone, private readonly ClockInterface $clock, private readonly NewestFirst $newest, private readonly HookCaller $hooks)
     {
     }
 
@@ -37,7 +37,7 @@ final class WatchController extends AbstractController
             return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
         }
         try {
-            $form = WatchForm::read($request->request, $this->zone->zone());
+            $form = $this->read($request, null);
         } catch (InvalidCondition $e) {
             return $this->list($request->request->all(), $e->getMessage());
         }
@@ -101,7 +101,7 @@ final class WatchController extends AbstractController
                 $request->request->set('scope', $watch->scope->value);
                 $request->request->set('target', $watch->target);
                 try {
-                    $form = WatchForm::read($request->request, $this->zone->zone());
+                    $form = $this->read($request, $watch->hookUrl);
                 } catch (InvalidCondition $e) {
                     return $this->shown($watch, $request, $e->getMessage());
                 }
@@ -112,6 +112,21 @@ final class WatchController extends AbstractController
         }
 
         return $this->redirectToRoute('watch', ['code' => $code], Response::HTTP_SEE_OTHER);
+    }
+
+    /**
+     * @param string|null $hook the one that was set before
+     *
+     * @throws InvalidCondition
+     */
+    private function read(Request $request, ?string $hook): WatchForm
+    {
+        $form = WatchForm::read($request->request, $this->zone->zone());
+        if (null !== $form->hookUrl && $form->hookUrl !== $hook) {
+            $this->hooks->judge($form->hookUrl);
+        }
+
+        return $form;
     }
 
     private function fill(Watch $watch, WatchForm $form): void

@@ -5,11 +5,26 @@ declare(strict_types=1);
 namespace Ypomna\Tests\App;
 
 use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\Schema\Schema;
+use PHPUnit\Framework\Attributes\DataProvider;
+use Psr\Log\NullLogger;
+use Symfony\Component\Finder\Finder;
+use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\Envelope;
+use Symfony\Component\Messenger\Exception\MessageDecodingFailedException;
 use Symfony\Component\Messenger\Stamp\DelayStamp;
+use Symfony\Component\Messenger\Stamp\RedeliveryStamp;
 use Symfony\Component\Messenger\Transport\Serialization\PhpSerializer;
+use Ypomna\App\Archives\FetchMemento;
 use Ypomna\App\Capture\KeepPage;
+use Ypomna\App\Capture\Queue\JsonMessages;
 use Ypomna\App\Capture\Queue\TableTransport;
+use Ypomna\App\Capture\Sites\WorkCrawl;
+use Ypomna\App\Compare\MeasureAgain;
+use Ypomna\App\Compare\TakeFingerprints;
+use Ypomna\App\Queued;
+use Ypomna\App\Reference\MatchReferences;
+use Ypomna\Migrations\Version20261129030000;
 
 final class QueueTest extends AppTestCase
 {
@@ -77,9 +92,94 @@ final class QueueTest extends AppTestCase
         try {
             $this->next();
             self::fail('Rubbish was read.');
-        } catch (\Symfony\Component\Messenger\Exception\MessageDecodingFailedException) {
+        } catch (MessageDecodingFailedException) {
             self::assertSame(0, $this->queue->getMessageCount());
         }
+    }
+
+    public function testHowOftenAMessageWasTriedIsKept(): void
+    {
+        $this->queue->send(new Envelope(new KeepPage(1), [new RedeliveryStamp(1), new RedeliveryStamp(2)]));
+        [$taken] = [...$this->queue->get()];
+        self::assertSame(2, RedeliveryStamp::getRetryCountFromEnvelope($taken));
+    }
+
+    public function testEveryMessageToAWorkerComesBackAsItWas(): void
+    {
+        $messages = [
+            new MatchReferences(4, 7, true), new MeasureAgain("http://lantern.test/\u{1F4A1}\"", false, 3), new TakeFingerprints(),
+            new FetchMemento(3, 'abc', 'http://lantern.test/', 'http://mirror.sound-archive.test/x'), new WorkCrawl(1, 2),
+        ];
+        foreach ($messages as $message) {
+            $this->queue->send(new Envelope($message));
+            self::assertEquals([$message], array_map(static fn (Envelope $one): object => $one->getMessage(), [...$this->queue->get()]));
+        }
+        foreach (self::handled() as $class) {
+            self::assertTrue(is_subclass_of($class, Queued::class), $class.' is worked off by a handler, and the queue does not take it');
+        }
+    }
+
+    /** @return list<class-string> what handlers take */
+    private static function handled(): array
+    {
+        $classes = [];
+        foreach (Finder::create()->files()->in(\dirname(__DIR__, 2).'/src')->contains('#[AsMessageHandler') as $file) {
+            $handler = 'Ypomna\App\\'.strtr(substr($file->getRelativePathname(), 0, -4), '/', '\\');
+            self::assertTrue(class_exists($handler), $handler);
+            $class = new \ReflectionClass($handler);
+            $marked = array_filter($class->getMethods(), static fn (\ReflectionMethod $one): bool => [] !== $one->getAttributes(AsMessageHandler::class));
+            $method = [] === $marked ? $class->getMethod('__invoke') : current($marked);
+            $type = $method->getParameters()[0]->getType();
+            self::assertInstanceOf(\ReflectionNamedType::class, $type);
+            self::assertTrue(class_exists($type->getName()));
+            $classes[] = $type->getName();
+        }
+        self::assertGreaterThan(10, \count($classes));
+
+        return $classes;
+    }
+
+    #[DataProvider('attacks')]
+    public function testWhoeverWritesIntoTheQueueMakesNothingButMessages(string $body): void
+    {
+        $this->queue->send(new Envelope(new KeepPage(1)));
+        self::service(Connection::class)->executeStatement('UPDATE queue_message SET body = ?', [$body]);
+        $this->expectException(MessageDecodingFailedException::class);
+        $this->next();
+    }
+
+    /** @return iterable<string, array{string}> */
+    public static function attacks(): iterable
+    {
+        $made = addslashes(serialize(new Envelope(new KeepPage(7))));
+        yield 'written by PHP' => [$made];
+        yield 'the same in base64' => [base64_encode($made)];
+        yield 'another class' => ['{"message":"SplFileObject","with":{"filename":"/etc/passwd"}}'];
+        yield 'one of ours that is no message' => ['{"message":"Ypomna\\\\App\\\\Capture\\\\NotKept","with":["x"]}'];
+        yield 'the interface' => ['{"message":"Ypomna\\\\App\\\\Queued","with":{}}'];
+        yield 'a value of another kind' => ['{"message":"Ypomna\\\\App\\\\Capture\\\\KeepPage","with":{"jobId":"7 OR 1"}}'];
+        yield 'a value too many' => ['{"message":"Ypomna\\\\App\\\\Capture\\\\KeepPage","with":{"jobId":7,"more":1}}'];
+        yield 'a value too few' => ['{"message":"Ypomna\\\\App\\\\Capture\\\\KeepPage","with":{}}'];
+        yield 'deep' => [str_repeat('[', 5_000).str_repeat(']', 5_000)];
+        yield 'no text at all' => [''];
+    }
+
+    public function testWhatWaitedBeforeIsCarriedOver(): void
+    {
+        foreach ([new MeasureAgain('lantern.test', true, 9), new KeepPage(4)] as $message) {
+            $old = (new PhpSerializer())->encode(new Envelope($message, [new RedeliveryStamp(1), new DelayStamp(5)]));
+            self::service(Connection::class)->insert('queue_message', ['body' => $old['body'], 'headers' => '[]', 'available_at' => '2026-01-01 00:00:00', 'deliveries' => 0]);
+        }
+        $step = new Version20261129030000(self::service(Connection::class), new NullLogger());
+        $step->up(new Schema());
+        foreach ($step->getSql() as $query) {
+            /** @var list<mixed> $given */
+            $given = $query->getParameters();
+            self::service(Connection::class)->executeStatement($query->getStatement(), $given);
+        }
+        [$first] = [...$this->queue->get()];
+        self::assertEquals([new MeasureAgain('lantern.test', true, 9), 1], [$first->getMessage(), RedeliveryStamp::getRetryCountFromEnvelope($first)]);
+        self::assertSame(4, $this->next());
     }
 
     private function next(): ?int
@@ -101,6 +201,6 @@ final class QueueTest extends AppTestCase
 
     private function worker(): TableTransport
     {
-        return new TableTransport(self::service(Connection::class), new PhpSerializer(), 60);
+        return new TableTransport(self::service(Connection::class), new JsonMessages(), 60);
     }
 }

@@ -51,6 +51,12 @@ final class WatchTest extends AppTestCase
     private WatchShelf $shelf;
     private EventBook $events;
 
+    protected function tearDown(): void
+    {
+        unset($_SERVER['WEB_ROUTES']);
+        parent::tearDown();
+    }
+
     protected function setUp(): void
     {
         parent::setUp();
@@ -274,11 +280,26 @@ final class WatchTest extends AppTestCase
         yield [['often' => 'hand', 'every' => '0'], 'Say how often'];
         yield [['often' => 'hand', 'every' => 'x'], 'Say how often'];
         yield [['hook' => 'ftp://x.test/'], 'web hook needs an address'];
+        yield [['hook' => 'http://127.0.0.1/in'], 'The web hook cannot be called there'];
+        yield [['hook' => 'http://[::ffff:10.0.0.1]/in'], 'closed network'];
+        yield [['hook' => 'http://168.63.129.16/in'], 'closed network'];
+        yield [['hook' => 'http://0x7f.1/in'], 'closed network'];
         yield [['due' => '3.4.2025'], 'no date'];
+    }
+
+    public function testAHookThatIsChangedIsHeldAgainstTheGuardToo(): void
+    {
+        $watch = $this->desk->begin(WatchScope::Address, self::URL, '', new Condition(), null);
+        $path = '/watches/'.$watch->code;
+        $this->client->request('POST', $path, ['_token' => $this->token($path), 'act' => 'save', 'hook' => 'http://169.254.169.254/latest']);
+        self::assertSame(422, $this->answered());
+        self::assertStringContainsString('closed network', $this->body());
+        self::assertNull(self::made(Watch::class)[0]->hookUrl);
     }
 
     public function testTheWayThroughTheScreens(): void
     {
+        $_SERVER['WEB_ROUTES'] = 'hook.example:443:127.0.0.1';
         self::assertStringContainsString('Nothing yet.', $this->get('/watches'));
         $this->client->request('POST', '/watches', ['_token' => $this->token('/watches'), 'target' => 'lantern.test/<b>', 'scope' => 'address', 'often' => 'hand', 'every' => '36', 'unit' => 'hours', 'keeps' => '1', 'hook' => 'https://hook.example/x', 'due' => '2031-01-02']);
         self::assertSame(303, $this->answered());

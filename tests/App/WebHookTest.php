@@ -70,6 +70,8 @@ final class WebHookTest extends AppTestCase
         }
         $base = implode("\n", [...$lines, '"@signature-params": '.$m[1]]);
         self::assertSame('sig=:'.base64_encode(hash_hmac('sha256', $base, $this->watch->hookSecret, true)).':', $sent['fields']['signature']);
+        self::assertStringContainsString('"ypomna-event-id": '.$event->id."\n", $base);
+        self::assertStringContainsString('"ypomna-event-time": '.$event->at->format('Y-m-d\TH:i:s\Z')."\n", $base);
         self::assertNotSame('sig=:'.base64_encode(hash_hmac('sha256', str_replace('room=7', 'room=8', $base), $this->watch->hookSecret, true)).':', $sent['fields']['signature']);
 
         self::assertNotNull($this->events->byId($event->id)?->hookedAt);

@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Capture\Sites;
 
+use Ypomna\App\Queued;
+
 /** A worker's turn at a site. */
-final readonly class WorkCrawl
+final readonly class WorkCrawl implements Queued
 {
     /**
      * @param int $slotId whoever works in this slot has a file of its own

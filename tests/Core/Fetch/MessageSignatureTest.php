@@ -25,4 +25,14 @@ final class MessageSignatureTest extends TestCase
         self::assertSame(base64_encode(hash_hmac('sha256', $base, 'secret', true)), $signature[1]);
         self::assertNotSame($fields, MessageSignature::fields('POST', Url::parse('https://hook.example/in?x=1'), 'application/json', $body.' ', 'watch7', 'secret', 1_700_000_000));
     }
+
+    public function testFurtherFieldsAreSentAndSigned(): void
+    {
+        $signed = static fn (string $id): string => MessageSignature::fields(
+            'POST', Url::parse('https://hook.example/in'), 'application/json', '{}', 'watch7', 'secret', 1_700_000_000, ['Ypomna-Event-Id' => $id],
+        );
+        self::assertStringContainsString("Ypomna-Event-Id: 7\r\n", $signed('7'));
+        self::assertStringContainsString('"content-digest" "ypomna-event-id");created=', $signed('7'));
+        self::assertNotSame(strstr($signed('7'), 'Signature: '), strstr($signed('8'), 'Signature: '));
+    }
 }
