@@ -12,6 +12,7 @@ use Symfony\Component\Routing\Attribute\Route;
 use Ypomna\App\Catalogue\CaptureFinder;
 use Ypomna\App\Catalogue\Codes;
 use Ypomna\App\Custody\ArrivalDesk;
+use Ypomna\App\Replay\SiteGate;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Url;
 
@@ -26,7 +27,7 @@ final class ArchivesController extends AbstractController
     {
     }
 
-    #[Route('/elsewhere', name: 'elsewhere', methods: ['GET'])]
+    #[Route('/elsewhere', name: 'elsewhere', defaults: SiteGate::ACTS, methods: ['GET'])]
     public function elsewhere(Request $request): Response
     {
         $typed = trim($request->query->getString('q'));

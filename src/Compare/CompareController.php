@@ -47,7 +47,7 @@ final class CompareController extends AbstractController
     #[Route('/compare/{one}/{other}', name: 'compare', requirements: self::PAIR, methods: ['GET'])]
     public function pages(string $one, string $other, Request $request): Response
     {
-        return $this->view('compare/pages.html.twig', $one, $other, fn (Compared $compared): array => [
+        return $this->view($request, 'compare/pages.html.twig', $one, $other, fn (Compared $compared): array => [
             'frames' => ['old' => $this->frame($compared->old, $request), 'new' => $this->frame($compared->new, $request)],
             'proofs' => ['old' => $this->proof->of($compared->old->code), 'new' => $this->proof->of($compared->new->code)],
             'marks' => $compared->marks(), 'scopes' => array_map(static fn (RuleScope $scope): string => $scope->value, RuleScope::cases()),
@@ -59,7 +59,7 @@ final class CompareController extends AbstractController
     {
         $as = $request->query->getString('as', 'sides');
 
-        return $this->view('compare/show.html.twig', $one, $other, static fn (Compared $compared): array => [
+        return $this->view($request, 'compare/show.html.twig', $one, $other, static fn (Compared $compared): array => [
             'as' => \in_array($as, ['sides', 'unified', 'changes'], true) ? $as : 'sides', 'rows' => SideBySide::rows($compared->before->passages, $compared->after->passages, $compared->report->comparison->changes),
         ]);
     }
@@ -101,7 +101,7 @@ final class CompareController extends AbstractController
     /**
      * @param callable(Compared): array<string, mixed> $more
      */
-    private function view(string $template, string $one, string $other, callable $more): Response
+    private function view(Request $request, string $template, string $one, string $other, callable $more): Response
     {
         [$old, $new] = $this->pair($one, $other);
         try {
@@ -109,7 +109,7 @@ final class CompareController extends AbstractController
         } catch (WarcError $e) {
             return $this->render('compare/unreadable.html.twig', ['old' => $old, 'new' => $new, 'why' => $e->getMessage()], new Response('', Response::HTTP_CONFLICT));
         }
-        $this->looks->note($new);
+        $this->looks->note($new, $request);
 
         return $this->render($template, [
             'old' => $old, 'new' => $new, 'compared' => $compared, 'comparison' => $compared->report->comparison, 'report' => $compared->report, 'groups' => $compared->byWeight(), 'rules' => $this->noise->settings($new->address),

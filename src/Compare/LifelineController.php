@@ -13,6 +13,7 @@ use Ypomna\App\Catalogue\CaptureFinder;
 use Ypomna\App\Catalogue\Codes;
 use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Replay\SiteGate;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Compare\Lifeline;
@@ -26,7 +27,7 @@ final class LifelineController extends AbstractController
     {
     }
 
-    #[Route('/address/{code}/lifelines', name: 'lifelines', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    #[Route('/address/{code}/lifelines', name: 'lifelines', requirements: ['code' => Codes::PATTERN], defaults: SiteGate::ACTS, methods: ['GET'])]
     public function lines(string $code, Request $request): Response
     {
         $address = $this->address($code);
@@ -44,7 +45,7 @@ final class LifelineController extends AbstractController
     }
 
     /** One line with all its wordings, in which the words that changed are marked. */
-    #[Route('/address/{code}/lifelines/{number}', name: 'lifeline', requirements: ['code' => Codes::PATTERN, 'number' => '\d{1,6}'], methods: ['GET'])]
+    #[Route('/address/{code}/lifelines/{number}', name: 'lifeline', requirements: ['code' => Codes::PATTERN, 'number' => '\d{1,6}'], defaults: SiteGate::ACTS, methods: ['GET'])]
     public function line(string $code, int $number): Response
     {
         $address = $this->address($code);
@@ -57,7 +58,7 @@ final class LifelineController extends AbstractController
         return $this->render('compare/lifeline.html.twig', ['address' => $address, 'line' => $line, 'captures' => $lines->captures(), 'codes' => $this->captures->codes(array_column($lines->captures(), 'id')), 'number' => $number]);
     }
 
-    #[Route('/c/{code}/similar', name: 'similar', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    #[Route('/c/{code}/similar', name: 'similar', requirements: ['code' => Codes::PATTERN], defaults: SiteGate::ACTS, methods: ['GET'])]
     public function similar(string $code, Request $request): Response
     {
         $capture = $this->capture($code);
@@ -72,7 +73,7 @@ final class LifelineController extends AbstractController
     }
 
     /** A site that moved: the pages of two hosts matched by what they say. */
-    #[Route('/hosts/matched', name: 'hosts_matched', methods: ['GET'])]
+    #[Route('/hosts/matched', name: 'hosts_matched', defaults: SiteGate::ACTS, methods: ['GET'])]
     public function hosts(Request $request, HostMatch $match): Response
     {
         [$one, $other] = [trim($request->query->getString('one')), trim($request->query->getString('other'))];

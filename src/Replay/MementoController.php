@@ -33,7 +33,7 @@ final class MementoController extends AbstractController
     }
 
     /** Leads to the capture nearest to the moment that Accept-Datetime gives; without it to the latest (section 4.5.3). */
-    #[Route('/timegate/{url}', name: 'timegate', requirements: ['url' => '.+'], methods: ['GET', 'HEAD'])]
+    #[Route('/timegate/{url}', name: 'timegate', requirements: ['url' => '.+'], defaults: SiteGate::OPEN, methods: ['GET', 'HEAD'])]
     public function timeGate(Request $request): Response
     {
         $url = $this->asked($request, '#^/timegate/#');
@@ -60,8 +60,8 @@ final class MementoController extends AbstractController
     }
 
     /** All captures of an address, page by page, newest first (section 5). */
-    #[Route('/timemap/{form}/from/{mark}/{url}', name: 'timemap_from', requirements: ['form' => 'link|json', 'mark' => '[0-9A-Za-z.:_-]{3,60}', 'url' => '.+'], methods: ['GET', 'HEAD'], priority: 2)]
-    #[Route('/timemap/{form}/{url}', name: 'timemap', requirements: ['form' => 'link|json', 'url' => '.+'], methods: ['GET', 'HEAD'])]
+    #[Route('/timemap/{form}/from/{mark}/{url}', name: 'timemap_from', requirements: ['form' => 'link|json', 'mark' => '[0-9A-Za-z.:_-]{3,60}', 'url' => '.+'], defaults: SiteGate::OPEN, methods: ['GET', 'HEAD'], priority: 2)]
+    #[Route('/timemap/{form}/{url}', name: 'timemap', requirements: ['form' => 'link|json', 'url' => '.+'], defaults: SiteGate::OPEN, methods: ['GET', 'HEAD'])]
     public function timeMap(Request $request, string $form, string $mark = ''): Response
     {
         $url = $this->asked($request, '#^/timemap/(?:link|json)/(?:from/[^/]*/)?#');
@@ -82,7 +82,7 @@ final class MementoController extends AbstractController
     }
 
     /** A capture as it was received, nothing rewritten: for other programs. Shown in a browser it is shut in: it runs nothing and asks for nothing. */
-    #[Route('/c/{code}/raw', name: 'raw', requirements: ['code' => Codes::PATTERN], methods: ['GET', 'HEAD'])]
+    #[Route('/c/{code}/raw', name: 'raw', requirements: ['code' => Codes::PATTERN], defaults: SiteGate::OPEN, methods: ['GET', 'HEAD'])]
     public function raw(string $code, CaptureContent $content): Response
     {
         $capture = $this->captures->byCode($code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.');

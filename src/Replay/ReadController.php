@@ -36,7 +36,7 @@ final class ReadController extends AbstractController
     }
 
     /** A capture to be shown in a page of somebody else: the walled-in page with its moment, and no more. */
-    #[Route('/c/{code}/embed', name: 'embed', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    #[Route('/c/{code}/embed', name: 'embed', requirements: ['code' => Codes::PATTERN], defaults: SiteGate::OPEN, methods: ['GET'])]
     public function embed(string $code, Request $request): Response
     {
         $capture = $this->found($code);

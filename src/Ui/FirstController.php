@@ -7,6 +7,7 @@ namespace Ypomna\App\Ui;
 use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
+use Ypomna\App\Replay\SiteGate;
 
 /** The first screen: one box, and what was kept last. */
 final class FirstController extends AbstractController
@@ -17,7 +18,7 @@ final class FirstController extends AbstractController
         return $this->render('ui/first.html.twig', $view->view());
     }
 
-    #[Route('/health', name: 'health', methods: ['GET'])]
+    #[Route('/health', name: 'health', defaults: SiteGate::OPEN, methods: ['GET'])]
     public function health(): Response
     {
         return new Response("ok\n", Response::HTTP_OK, ['Content-Type' => 'text/plain']);
