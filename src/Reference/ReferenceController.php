@@ -199,10 +199,12 @@ final class ReferenceController extends AbstractController
 
             return $this->render('reference/repair.html.twig', ['list' => $list, 'rows' => $this->repairable($list), 'altered' => [], 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
         }
-        $response = new BinaryFileResponse($path);
-        $response->deleteFileAfterSend();
-        $response->headers->set('Content-Type', 'application/octet-stream');
-        $response->headers->set('Content-Disposition', self::attachment($this->baseName($list).' repaired.'.$list->format->extension()));
+        // Given from here, not by the server in front: the file has no name any more when that would read it.
+        $file = fopen($path, 'r');
+        $bytes = (string) filesize($path);
+        unlink($path);
+        $response = $this->streamed(self::pieces($file), 'application/octet-stream', $this->baseName($list).' repaired.'.$list->format->extension());
+        $response->headers->set('Content-Length', $bytes);
 
         return $response;
     }
@@ -269,6 +271,18 @@ final class ReferenceController extends AbstractController
     private function permanent(string $code): string
     {
         return $this->generateUrl('read', ['code' => $code], UrlGeneratorInterface::ABSOLUTE_URL);
+    }
+
+    /**
+     * @param resource|false $file
+     *
+     * @return \Generator<int, string>
+     */
+    private static function pieces($file): \Generator
+    {
+        while (false !== $file && !feof($file)) {
+            yield (string) fread($file, 65_536);
+        }
     }
 
     /** @param \Generator<int, string> $lines */

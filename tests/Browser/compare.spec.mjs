@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { test, expect } from '@playwright/test';
 import AxeBuilder from '@axe-core/playwright';
 import { lookUp, notice } from './help.mjs';
@@ -73,8 +74,11 @@ test('every view of a comparison, lifelines and rules are accessible and say wha
       expect(violations.map(v => `${path} ${colorScheme}: ${v.id}: ${v.nodes.map(n => n.target).join(' ')}`)).toEqual([]);
     }
   }
-  const pdf = await page.request.get(at + '/report.pdf', { timeout: 60_000 });
-  expect((await pdf.body()).subarray(0, 5).toString()).toBe('%PDF-');
+  await page.goto(at + '/report');
+  await page.getByRole('button', { name: 'PDF' }).click();
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: /\.pdf$/ }).first().click({ timeout: 60_000 })]);
+  expect(readFileSync(await download.path()).subarray(0, 5).toString()).toBe('%PDF-');
+  expect((await page.request.get(at + '/report.pdf')).status()).toBe(405);
 });
 
 test('a comparison needs no script of ours', async ({ browser }) => {

@@ -80,11 +80,8 @@ final readonly class Selector
     {
         $steps = self::steps($path);
         foreach ($this->alternatives as $compounds) {
-            $known = [];
-            for ($end = \count($steps) - 1; $end >= 0; --$end) {
-                if (self::matchesAt($compounds, \count($compounds) - 1, $steps, $end, $known)) {
-                    return true;
-                }
+            if (self::matchesOne($compounds, $steps)) {
+                return true;
             }
         }
 
@@ -92,25 +89,30 @@ final readonly class Selector
     }
 
     /**
+     * Compound by compound from the outside, so time is their number times that of the steps.
+     *
      * @param list<array{bool, string, string, list<string>, int}> $compounds
      * @param list<array{string, string, list<string>, int}>       $steps
-     * @param array<string, bool>                                  $known     what was found out: each is looked for at each place once
      */
-    private static function matchesAt(array $compounds, int $last, array $steps, int $at, array &$known): bool
+    private static function matchesOne(array $compounds, array $steps): bool
     {
-        $key = $last.' '.$at;
-        if (isset($known[$key])) {
-            return $known[$key];
-        }
-        $matches = self::isMeant($compounds[$last], $steps[$at]);
-        if ($matches && $last > 0) {
-            $matches = false;
-            for ($outer = $at - 1; $outer >= ($compounds[$last][0] ? max(0, $at - 1) : 0) && !$matches; --$outer) {
-                $matches = self::matchesAt($compounds, $last - 1, $steps, $outer, $known);
+        // Where the compounds so far may end: at this step, and at it or further out.
+        $here = $orBefore = [];
+        foreach ($compounds as $n => $compound) {
+            $ends = $upTo = [];
+            $any = false;
+            foreach ($steps as $at => $step) {
+                $follows = 0 === $n || (($compound[0] ? $here : $orBefore)[$at - 1] ?? false);
+                $ends[$at] = $follows && self::isMeant($compound, $step);
+                $upTo[$at] = $any = $any || $ends[$at];
             }
+            if (!$any) {
+                return false;
+            }
+            [$here, $orBefore] = [$ends, $upTo];
         }
 
-        return $known[$key] = $matches;
+        return true;
     }
 
     /**

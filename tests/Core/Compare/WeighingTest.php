@@ -11,6 +11,7 @@ use Ypomna\Core\Compare\Habits;
 use Ypomna\Core\Compare\Noise\InvalidRule;
 use Ypomna\Core\Compare\Noise\NoiseRule;
 use Ypomna\Core\Compare\Noise\NoiseRules;
+use Ypomna\Core\Compare\Noise\Patience;
 use Ypomna\Core\Compare\Noise\Selector;
 use Ypomna\Core\Compare\PageComparison;
 use Ypomna\Core\Compare\Telling;
@@ -153,6 +154,53 @@ final class WeighingTest extends TestCase
         $report = self::report('<p>'.str_repeat('a', 3_000).'!', '<p>'.str_repeat('x', 3_000).'!', $rules);
         self::assertFalse($report->isIdentical());
         self::assertLessThan(5.0, microtime(true) - $start);
+    }
+
+    public function testAPatternThatTakesTooLongIsSetAsideAndSaid(): void
+    {
+        $now = 0.0;
+        $rules = static function (float $each) use (&$now): NoiseRules {
+            // Each match lets the clock go on.
+            return new NoiseRules([NoiseRule::pattern('Ship \d+')], new Patience(static function () use (&$now, $each): float {
+                return $now += $each / 2;
+            }));
+        };
+        $report = static fn (NoiseRules $rules): ComparisonReport => self::report('<p>Ship 4 is in.', '<p>Ship 5 is in.', $rules);
+        $quick = $report($rules(0.001));
+        self::assertSame([[], 1, []], [$quick->changes, \count($quick->passedOver), $quick->rulesSetAside()]);
+        $slow = $report($rules(9.0));
+        self::assertSame([1, [], ['Ship \d+']], [\count($slow->changes), $slow->passedOver, $slow->rulesSetAside()]);
+    }
+
+    public function testWhatWasSetAsideStaysSoAndTimeBeginsAnew(): void
+    {
+        $now = 0.0;
+        $patience = new Patience(static function () use (&$now): float {
+            return $now;
+        });
+        $takes = static function (Patience $patience, string $pattern, float $seconds) use (&$now): ?bool {
+            return $patience->with($pattern, static function () use (&$now, $seconds): bool {
+                $now += $seconds;
+
+                return true;
+            });
+        };
+        self::assertTrue($takes($patience, 'a', 0.6));
+        self::assertNull($takes($patience, 'a', 0.6), 'more than a second for one pattern');
+        self::assertNull($takes($patience, 'a', 0.0));
+        self::assertTrue($takes($patience, 'b', 0.7));
+        self::assertNull($takes($patience, 'c', 0.9), 'more than two seconds for all');
+        $again = $patience->again();
+        self::assertNull($takes($again, 'a', 0.0));
+        self::assertTrue($takes($again, 'd', 0.9));
+        self::assertSame(['a', 'c'], $again->setAside());
+    }
+
+    public function testASelectorOfManyStepsIsHeldAgainstADeepPathStepByStep(): void
+    {
+        $divs = static fn (int $n): string => implode(' ', array_fill(0, $n, 'div'));
+        self::assertFalse(Selector::parse('nav '.$divs(240).' p')->matches($divs(500).' p'));
+        self::assertTrue(Selector::parse('nav '.$divs(240).' p')->matches('nav '.$divs(500).' p'));
     }
 
     private static function report(string $old, string $new, ?NoiseRules $rules = null, Habits $habits = new Habits()): ComparisonReport

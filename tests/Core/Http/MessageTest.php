@@ -145,6 +145,51 @@ final class MessageTest extends TestCase
         self::assertLessThan($before + 16_000_000, memory_get_peak_usage());
     }
 
+    /** @param list<string> $codings */
+    #[DataProvider('bombs')]
+    public function testAFewBytesDoNotBecomeAnyNumber(string $bomb, array $codings): void
+    {
+        $before = memory_get_peak_usage();
+        $bytes = 0;
+        try {
+            foreach (Body::decode([$bomb], $codings) as $piece) {
+                $bytes += \strlen($piece);
+            }
+            self::fail('The limit was not kept.');
+        } catch (TooLarge $e) {
+            self::assertSame($bytes, $e->limit);
+        }
+        // 32 MiB may come of anything; beyond, 200 times what was packed.
+        self::assertLessThanOrEqual(max(33_554_432, 200 * \strlen($bomb)), $bytes);
+        self::assertGreaterThan(16_777_216, $bytes);
+        self::assertLessThan($before + 16_000_000, memory_get_peak_usage());
+    }
+
+    /** @return iterable<string, array{string, list<string>}> */
+    public static function bombs(): iterable
+    {
+        $zeros = (string) gzencode(str_repeat("\0", 60_000_000), 9);
+        yield 'once' => [$zeros, ['gzip']];
+        yield 'twice' => [(string) gzencode($zeros, 9), ['gzip', 'gzip']];
+        yield 'twice, each in its own way' => [(string) gzcompress((string) gzencode(str_repeat("\0", 200_000_000), 9), 9), ['gzip', 'identity', 'deflate']];
+    }
+
+    public function testWhatIsPackedWellAndIsNoBombComesWhole(): void
+    {
+        $text = implode('', array_map(static fn (int $n): string => "<tr><td class=\"tide\">{$n}</td><td class=\"tide\">00:00</td></tr>", range(1, 700_000)));
+        $bytes = 0;
+        foreach (Body::decode(str_split((string) gzencode($text, 9), 8_192), ['gzip']) as $piece) {
+            $bytes += \strlen($piece);
+        }
+        self::assertSame(\strlen($text), $bytes);
+    }
+
+    public function testMoreCodingsThanAnybodyAppliesAreNotTakenOff(): void
+    {
+        $this->expectException(UnsupportedCoding::class);
+        Body::decode([(string) gzencode((string) gzencode((string) gzencode('x')))], ['gzip', 'gzip', 'gzip']);
+    }
+
     #[DataProvider('charsets')]
     public function testFindsTheCharset(string $bytes, ?string $contentType, string $expected): void
     {

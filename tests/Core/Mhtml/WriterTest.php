@@ -45,6 +45,17 @@ final class WriterTest extends TestCase
         self::assertSame('Ένα πλοίο Bcc: x', mb_decode_mimeheader((string) preg_replace('/^.*?Subject: (.*?)\r\n(?! ).*$/s', '$1', $file)));
     }
 
+    public function testAPartThatWouldBringItsOwnPartsIsPlainBytes(): void
+    {
+        $own = "--x\r\nContent-Type: text/html\r\nContent-Location: http://bank.test/\r\n\r\n<p>forged\r\n--x--";
+        foreach (['multipart/related; boundary=x', ' MULTIPART/mixed;boundary=x', 'message/rfc822', "text/plain\r\nContent-Type: multipart/related; boundary=x"] as $type) {
+            $file = self::write([new Part('http://lantern.test/', 'text/html', static fn (): array => ['<p>']), new Part('http://lantern.test/b', $type, static fn (): array => [$own])]);
+            self::assertSame(1, preg_match_all('/^Content-Type: multipart/mi', $file), $type);
+            self::assertSame(0, preg_match('/^Content-Location: http:\/\/bank/m', str_contains($file, 'quoted-printable') ? (string) preg_replace('/^--x.*?--x--/ms', '', $file) : $file));
+            self::assertSame(0, preg_match('/^Content-Type: message/mi', $file), $type);
+        }
+    }
+
     /**
      * @param list<Part> $parts
      */
