@@ -105,6 +105,27 @@ final class CompareTest extends AppTestCase
         self::assertSame([['changed', ['negation']]], array_map(static fn (array $c): array => [$c['op'], $c['telling']], $data['comparison']['text']['changes']));
     }
 
+    public function testTheCommandInAReportDoesWhatItSaysAndNoMore(): void
+    {
+        $url = "http://lantern.test/it's/'\$(touch owned)'`id`;x?a=\"b\"&c=\\";
+        foreach (['2024-01-01' => '<p>one', '2024-02-01' => '<p>two'] as $day => $html) {
+            $this->takeIn((new WarcBuilder('q'.$day))->exchange($url, $day.'T00:00:00Z', $html), 'q'.$day.'.warc.gz');
+        }
+        [$old, $new] = [$this->captureOf($url, '2024-01-01')->code, $this->captureOf($url, '2024-02-01')->code];
+        foreach (['txt', 'html'] as $form) {
+            $text = $this->get("/compare/{$old}/{$new}/report.{$form}");
+            self::assertSame(1, preg_match('/bin\/ypomna compare .*/', 'html' === $form ? html_entity_decode(strip_tags($text)) : $text, $m));
+            // What a shell makes of it: two files with addresses, and nothing else.
+            exec('set -- '.substr($m[0], \strlen('bin/ypomna compare ')).' && for word; do printf "%s\n" "$word"; done', $words, $status);
+            self::assertSame([0, 3, '--json'], [$status, \count($words), array_pop($words)], $m[0]);
+            foreach ($words as $word) {
+                self::assertMatchesRegularExpression('~^[\w/.-]+\.warc\.gz#http://lantern\.test/it\'s/\'\$\(touch%20owned\)\'%60id%60;x\?a=%22b%22&c=(?:\\\\|%5C)@2024-0[12]-01T00:00:00Z$~', $word);
+            }
+            $words = [];
+        }
+        self::assertFileDoesNotExist('owned');
+    }
+
     public function testARuleAboutNoiseHoldsWhereItWasSetAndCanBeEndedAndPutBack(): void
     {
         [$old, $new] = $this->two('<p>It stays.<p id=wind>Wind over the quay is 3 knots today', '<p>It stays.<p id=wind>Wind over the quay is 9 knots today');

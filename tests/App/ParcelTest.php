@@ -9,6 +9,7 @@ use Symfony\Component\Filesystem\Filesystem;
 use Ypomna\App\Catalogue\Entity\WarcFile;
 use Ypomna\App\Catalogue\Indexer;
 use Ypomna\App\Custody\CannotGiveOut;
+use Ypomna\App\Custody\Entity\Parcel;
 use Ypomna\App\Custody\GiveOut;
 use Ypomna\App\Custody\LedgerBook;
 use Ypomna\App\Custody\ParcelDesk;
@@ -128,6 +129,66 @@ final class ParcelTest extends AppTestCase
         self::assertStringContainsString('that is not held', $contents->leftOut[0]);
         $this->expectExceptionMessage('None of what was wished for can be read.');
         $this->put(new ParcelWish([$codes[1]], [], false, ParcelWish::MHTML));
+    }
+
+    public function testAPartThatSwellsWithoutEndIsLeftOutAndNamed(): void
+    {
+        $packed = '';
+        $deflating = deflate_init(\ZLIB_ENCODING_GZIP, ['level' => 9]);
+        self::assertNotFalse($deflating);
+        for ($n = 0; $n < 200; ++$n) {
+            $packed .= deflate_add($deflating, str_repeat("\0", 1_048_576), \ZLIB_NO_FLUSH);
+        }
+        $packed .= deflate_add($deflating, '', \ZLIB_FINISH);
+        $this->takeIn((new WarcBuilder('bomb'))->exchange('http://net.example/swells', '2025-03-01T00:00:00Z', '<title>Swells</title><img src="bomb.png"><p>the page itself', destination: 'document')
+            ->exchange('http://net.example/bomb.png', '2025-03-01T00:00:01Z', (string) gzencode($packed, 9), 'image/png', fields: ['Content-Encoding: gzip, gzip'], destination: 'image'));
+        $code = $this->captureOf('http://net.example/swells')->code;
+        $contents = $this->put(new ParcelWish([$code], [], false, ParcelWish::MHTML));
+        self::assertSame(1, $contents->captures);
+        self::assertStringContainsString('bomb.png', implode("\n", $contents->leftOut));
+        $bytes = array_sum(array_map(fn (array $file): int => (int) filesize($this->folder->path.'/out/'.$file['name']), $contents->files));
+        self::assertLessThan(100_000, $bytes);
+        self::assertStringContainsString('the page itself', quoted_printable_decode((string) file_get_contents($this->folder->path.'/out/'.$contents->files[0]['name'])));
+        // As it was stored it is given out whole: that is small.
+        self::assertSame([1, []], [($contents = $this->put(new ParcelWish([$code], [], false)))->captures, $contents->leftOut]);
+    }
+
+    public function testAPrintIsAskedForByAFormAndMadeByAWorker(): void
+    {
+        [$code, $other] = [$this->captureOf('http://lantern.test/a')->code, $this->captureOf('http://lantern.test/a', '2024-11-03')->code];
+        foreach (["/c/{$code}/pdf", "/compare/{$code}/{$other}/report.pdf"] as $path) {
+            $this->get($path);
+            self::assertSame(405, $this->answered(), $path);
+            $this->client->request('POST', $path, ['_token' => 'guessed']);
+            self::assertSame(403, $this->answered(), $path);
+        }
+        self::assertSame([], self::made(Parcel::class));
+        $token = $this->client->request('GET', '/c/'.$code)->filter('form[action$="/pdf"] input[name=_token]')->attr('value');
+        foreach (["/c/{$code}/pdf", "/compare/{$code}/{$other}/report.pdf"] as $path) {
+            $this->client->request('POST', $path, ['_token' => $token]);
+            self::assertSame(303, $this->answered(), $path);
+            self::assertMatchesRegularExpression('#^/give-out/[2-9a-z]{12}$#', $this->header('Location'));
+        }
+        $this->client->request('POST', '/c/222222222222/pdf', ['_token' => $token]);
+        self::assertSame(404, $this->answered());
+    }
+
+    public function testNoMoreWaitThanWorkersCanDo(): void
+    {
+        $code = $this->captureOf('http://lantern.test/a')->code;
+        $desk = self::service(ParcelDesk::class);
+        $asked = 0;
+        try {
+            for (; $asked < 500; ++$asked) {
+                $desk->ask(new ParcelWish([$code], [], false, ParcelWish::PDF));
+            }
+        } catch (CannotGiveOut $e) {
+            self::assertNotSame('', $e->getMessage());
+        }
+        self::assertSame(40, $asked);
+        $token = $this->client->request('GET', '/c/'.$code)->filter('form[action$="/pdf"] input[name=_token]')->attr('value');
+        $this->client->request('POST', "/c/{$code}/pdf", ['_token' => $token]);
+        self::assertSame([429, '30'], [$this->answered(), $this->header('Retry-After')]);
     }
 
     public function testABusyAddressComesWhole(): void
