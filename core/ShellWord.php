@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace Ypomna\Core;
 
-/** A word of a command line that somebody may copy and run (POSIX.1-2017, Shell Command Language, 2.2.2): whatever stands in it means itself. */
+/**
+ * A word of a command line that somebody may copy and run (POSIX.1-2017, Shell Command Language, 2.2.2): whatever stands in it
+ * means itself.
+ */
 final class ShellWord
 {
     public static function quote(string $text): string
@@ -18,6 +21,10 @@ final class ShellWord
     /** An address of which only visible ASCII signs are left as they are, and of these none that means something around it. */
     public static function address(string $url): string
     {
-        return (string) preg_replace_callback('/[^\x21-\x7e]|["<>\\\\^`{|}]/', static fn (array $m): string => \sprintf('%%%02X', \ord($m[0])), $url);
+        return (string) preg_replace_callback(
+            '/[^\x21-\x7e]|["<>\\\\^`{|}]/',
+            static fn (array $m): string => \sprintf('%%%02X', \ord($m[0])),
+            $url,
+        );
     }
 }

@@ -15,6 +15,8 @@ abstract class Forward extends AbstractMigration
 {
     final public function down(Schema $schema): void
     {
-        $this->throwIrreversibleMigrationException('This step cannot be undone: the tables that it made hold what people wrote. Take an older copy of the database instead.');
+        $this->throwIrreversibleMigrationException(
+            'This step cannot be undone: the tables that it made hold what people wrote. Take an older copy of the database instead.',
+        );
     }
 }

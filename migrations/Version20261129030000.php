@@ -6,7 +6,10 @@ namespace Ypomna\Migrations;
 
 use Doctrine\DBAL\Schema\Schema;
 
-/** What waits in the queue is written as JSON from now on; what was written by PHP's own rules is carried over, and nothing of it is brought to life. */
+/**
+ * What waits in the queue is written as JSON from now on; what was written by PHP's own rules is carried over, and nothing of it
+ * is brought to life.
+ */
 final class Version20261129030000 extends Forward
 {
     public function up(Schema $schema): void
@@ -25,7 +28,8 @@ final class Version20261129030000 extends Forward
             $last = \is_array($stamps) ? $stamps['Symfony\Component\Messenger\Stamp\RedeliveryStamp'] ?? [] : [];
             $last = \is_array($last) ? end($last) : false;
             $retried = \is_object($last) ? self::properties($last)['retryCount'] ?? 0 : 0;
-            $this->addSql('UPDATE queue_message SET body = ? WHERE id = ?', [json_encode(['message' => $class, 'with' => (object) $with, 'retried' => $retried], \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES), $row['id']]);
+            $said = ['message' => $class, 'with' => (object) $with, 'retried' => $retried];
+            $this->addSql('UPDATE queue_message SET body = ? WHERE id = ?', [json_encode($said, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES), $row['id']]);
         }
     }
 

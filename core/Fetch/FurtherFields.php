@@ -16,7 +16,7 @@ final readonly class FurtherFields
     /**
      * @param array<string, string> $fields  values by name
      * @param Url|null              $page    whose origin gets them; null: everybody
-     * @param bool                  $uncoded whether answers are asked for as they are, so that what is to be overwritten can be found in them
+     * @param bool                  $uncoded whether answers are asked for uncoded, so that what is to be overwritten can be found in them
      */
     public function __construct(private array $fields, private ?Url $page, private bool $uncoded = false)
     {
@@ -43,10 +43,14 @@ final readonly class FurtherFields
         }
 
         // The same host by the same name, only no longer in clear.
-        return 'http' === $this->page->scheme && null === $this->page->port && $url->origin() === $this->page->withScheme('https')->origin();
+        return 'http' === $this->page->scheme && null === $this->page->port
+            && $url->origin() === $this->page->withScheme('https')->origin();
     }
 
-    /** In the place of a field of that name; a request has one Cookie field (RFC 6265, section 5.4), so what stands there already stays in front. */
+    /**
+     * In the place of a field of that name; a request has one Cookie field (RFC 6265, section 5.4), so what stands there already
+     * stays in front.
+     */
     private static function set(string $head, string $name, string $value): string
     {
         $line = '/^'.preg_quote($name, '/').'[ \t]*:[ \t]*([^\r\n]*)\r?\n/im';

@@ -15,8 +15,15 @@ final readonly class Overwritten
      * @param bool                  $recoded   whether codings were taken off its body: what was overwritten could not be found below them
      * @param bool                  $unchecked whether its body has a coding that is not known here, so that it could not be looked through
      */
-    public function __construct(public string $part, public int $number, public string $url, public array $places, public string $sha256, public bool $recoded = false, public bool $unchecked = false)
-    {
+    public function __construct(
+        public string $part,
+        public int $number,
+        public string $url,
+        public array $places,
+        public string $sha256,
+        public bool $recoded = false,
+        public bool $unchecked = false,
+    ) {
     }
 
     /**
@@ -26,6 +33,7 @@ final readonly class Overwritten
      */
     public function facts(string $answer): array
     {
-        return ['part' => $this->part, 'answer' => $answer, 'url' => $this->url, 'places' => $this->places, 'sha256AsReceived' => $this->sha256] + ($this->recoded ? ['codingsRemoved' => true] : []) + ($this->unchecked ? ['bodyNotChecked' => true] : []);
+        return ['part' => $this->part, 'answer' => $answer, 'url' => $this->url, 'places' => $this->places, 'sha256AsReceived' => $this->sha256]
+            + ($this->recoded ? ['codingsRemoved' => true] : []) + ($this->unchecked ? ['bodyNotChecked' => true] : []);
     }
 }

@@ -13,7 +13,10 @@ use Ypomna\App\Custody\LedgerBook;
  */
 final readonly class GivenCodes
 {
-    /** A line has `captures`, codes by the place of the answer in the file, and `addresses`, codes by key: those that came with the file. */
+    /**
+     * A line has `captures`, codes by the place of the answer in the file, and `addresses`, codes by key: those that came with the
+     * file.
+     */
     public const KIND = 'codes.given';
     public const TABLE = 'scan_given_address';
     /** A line stays well below what a reader of the ledger takes. */
@@ -47,7 +50,11 @@ final readonly class GivenCodes
     public function gatherAddresses(): ?int
     {
         $this->forgetAddresses();
-        $this->database->executeStatement('CREATE TEMPORARY TABLE '.self::TABLE.' (key_hash BINARY(16) NOT NULL, code VARCHAR(16) CHARACTER SET ascii COLLATE ascii_bin NOT NULL, PRIMARY KEY (key_hash))');
+        $this->database->executeStatement(
+            'CREATE TEMPORARY TABLE '.self::TABLE.' (
+                key_hash BINARY(16) NOT NULL, code VARCHAR(16) CHARACTER SET ascii COLLATE ascii_bin NOT NULL, PRIMARY KEY (key_hash)
+            )',
+        );
         $first = null;
         foreach ($this->ledger->lines(self::KIND) as $line) {
             $first ??= $line->seq;
@@ -107,6 +114,8 @@ final readonly class GivenCodes
      */
     private static function pairs(mixed $pairs): array
     {
-        return array_filter(\is_array($pairs) ? $pairs : [], static fn (mixed $code): bool => \is_string($code) && 1 === preg_match('/^'.Codes::PATTERN.'$/D', $code));
+        $texts = array_filter(\is_array($pairs) ? $pairs : [], \is_string(...));
+
+        return array_filter($texts, static fn (string $code): bool => 1 === preg_match('/^'.Codes::PATTERN.'$/D', $code));
     }
 }

@@ -25,7 +25,10 @@ final readonly class ComparisonReports
         $compared = $this->comparisons->between($old, $new);
         $rules = $this->noise->rules($new->address);
 
-        return ['old' => $old, 'new' => $new, 'compared' => $compared, 'comparison' => $compared->report->comparison, 'report' => $compared->report, 'groups' => $compared->byWeight(), 'rules' => $rules->toJson(), 'has_rules' => [] !== $rules->rules];
+        return [
+            'old' => $old, 'new' => $new, 'compared' => $compared, 'comparison' => $compared->report->comparison, 'report' => $compared->report,
+            'groups' => $compared->byWeight(), 'rules' => $rules->toJson(), 'has_rules' => [] !== $rules->rules,
+        ];
     }
 
     /**

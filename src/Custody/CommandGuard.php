@@ -12,7 +12,10 @@ use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 #[AsEventListener(event: ConsoleEvents::COMMAND)]
 final class CommandGuard
 {
-    private const REFUSED = ['doctrine:database:drop', 'doctrine:schema:drop', 'doctrine:schema:update', 'doctrine:schema:create', 'doctrine:migrations:rollup', 'doctrine:migrations:version'];
+    private const REFUSED = [
+        'doctrine:database:drop', 'doctrine:schema:drop', 'doctrine:schema:update', 'doctrine:schema:create', 'doctrine:migrations:rollup',
+        'doctrine:migrations:version',
+    ];
 
     public function __invoke(ConsoleCommandEvent $event): void
     {
@@ -21,6 +24,9 @@ final class CommandGuard
             return;
         }
         $event->disableCommand();
-        $event->getOutput()->writeln(\sprintf('<error>%s could destroy what people wrote, so it is not to be had here. The form of the database is changed by its migrations, at bin/start.</error>', $name));
+        $event->getOutput()->writeln(\sprintf(
+            '<error>%s could destroy what people wrote, so it is not to be had here. The form of the database is changed by its migrations, at bin/start.</error>',
+            $name,
+        ));
     }
 }

@@ -31,14 +31,17 @@ final readonly class SiteGate
     public function __invoke(RequestEvent $event): void
     {
         $request = $event->getRequest();
-        $ours = !$event->isMainRequest() || 'archived_page' === $request->attributes->get('_route') || true === $request->attributes->get('_open_to_others');
+        $facts = $request->attributes;
+        $ours = !$event->isMainRequest() || 'archived_page' === $facts->get('_route') || true === $facts->get('_open_to_others');
         if ($ours || !$request->isMethodSafe() || !self::isFromElsewhere($request)) {
             return;
         }
         if ('navigate' !== $request->headers->get('Sec-Fetch-Mode') || 'document' !== $request->headers->get('Sec-Fetch-Dest')) {
-            $event->setResponse(new Response("Another site asked for this; it may only link here.\n", Response::HTTP_FORBIDDEN, ['Content-Type' => 'text/plain; charset=utf-8', 'Cache-Control' => 'no-store']));
-        } elseif (true === $request->attributes->get('_acts_on_get')) {
-            $event->setResponse(new Response($this->twig->render('ui/from_elsewhere.html.twig', ['path' => $request->getRequestUri()]), Response::HTTP_OK, ['Cache-Control' => 'no-store']));
+            $fields = ['Content-Type' => 'text/plain; charset=utf-8', 'Cache-Control' => 'no-store'];
+            $event->setResponse(new Response("Another site asked for this; it may only link here.\n", Response::HTTP_FORBIDDEN, $fields));
+        } elseif (true === $facts->get('_acts_on_get')) {
+            $page = $this->twig->render('ui/from_elsewhere.html.twig', ['path' => $request->getRequestUri()]);
+            $event->setResponse(new Response($page, Response::HTTP_OK, ['Cache-Control' => 'no-store']));
         }
     }
 

@@ -25,13 +25,15 @@ final readonly class JsonMessages implements SerializerInterface
         $said = \is_string($body) ? json_decode($body, true, self::DEPTH) : null;
         $class = \is_array($said) ? $said['message'] ?? null : null;
         $with = \is_array($said) ? $said['with'] ?? null : null;
-        if (!\is_array($said) || !\is_string($class) || !\is_array($with) || 1 !== preg_match(self::CLASSES, $class) || !is_subclass_of($class, Queued::class)) {
+        if (!\is_array($said) || !\is_array($with) || !\is_string($class)
+            || 1 !== preg_match(self::CLASSES, $class) || !is_subclass_of($class, Queued::class)) {
             throw new MessageDecodingFailedException('What stands in the queue is no message to a worker.');
         }
         try {
             $message = new $class(...$with);
         } catch (\Error $e) {
-            throw new MessageDecodingFailedException(\sprintf('The message %s in the queue cannot be made: %s', $class, $e->getMessage()), 0, $e);
+            $why = \sprintf('The message %s in the queue cannot be made: %s', $class, $e->getMessage());
+            throw new MessageDecodingFailedException($why, 0, $e);
         }
         $retried = $said['retried'] ?? 0;
 
@@ -42,11 +44,14 @@ final readonly class JsonMessages implements SerializerInterface
     {
         $message = $envelope->getMessage();
         $with = get_object_vars($message);
-        if (!$message instanceof Queued || [] !== array_filter($with, static fn (mixed $value): bool => !\is_scalar($value) && null !== $value)) {
+        $more = array_filter($with, static fn (mixed $value): bool => !\is_scalar($value) && null !== $value);
+        if (!$message instanceof Queued || [] !== $more) {
             throw new \LogicException(\sprintf('%s is no message to a worker, or holds more than plain values.', $message::class));
         }
         $said = ['message' => $message::class, 'with' => (object) $with, 'retried' => RedeliveryStamp::getRetryCountFromEnvelope($envelope)];
 
-        return ['body' => json_encode($said, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION)];
+        $form = \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION;
+
+        return ['body' => json_encode($said, $form)];
     }
 }
