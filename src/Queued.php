@@ -7,4 +7,6 @@ namespace Ypomna\App;
 /** A message to a worker: its constructor takes what its public properties hold, numbers, texts and truths only. */
 interface Queued
 {
+    /** @var int what the work for one message may take of the processor, in seconds; one that goes through all holdings says more */
+    public const PROCESSOR_SECONDS = 900;
 }

@@ -8,9 +8,11 @@ use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\MessageBusInterface;
+use Ypomna\App\Capture\Queue\GivenUp;
 use Ypomna\App\Catalogue\Codes;
 use Ypomna\App\Custody\Entity\Arrival;
 use Ypomna\App\Custody\Value\ArrivalState;
@@ -202,6 +204,15 @@ final readonly class ArrivalDesk
         $arrival->finishedAt = $this->clock->now();
         $this->entities->flush();
         (new Filesystem())->remove(\dirname($this->path($arrival)));
+    }
+
+    #[AsEventListener]
+    public function givenUp(GivenUp $event): void
+    {
+        $arrival = $event->message instanceof TakeInFile ? $this->byId($event->message->arrivalId) : null;
+        if (null !== $arrival && !$arrival->state->isFinal()) {
+            $this->refuse($arrival, GivenUp::WHY);
+        }
     }
 
     public function byId(int $id): ?Arrival

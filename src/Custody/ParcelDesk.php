@@ -8,9 +8,11 @@ use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\MessageBusInterface;
+use Ypomna\App\Capture\Queue\GivenUp;
 use Ypomna\App\Catalogue\CaptureFinder;
 use Ypomna\App\Catalogue\Codes;
 use Ypomna\App\Custody\Entity\Parcel;
@@ -98,6 +100,19 @@ final readonly class ParcelDesk
         }
         $parcel->finishedAt = $this->clock->now();
         $this->entities->flush();
+    }
+
+    #[AsEventListener]
+    public function givenUp(GivenUp $event): void
+    {
+        $parcel = $event->message instanceof PutTogether ? $this->entities->find(Parcel::class, $event->message->parcelId) : null;
+        if (null !== $parcel && ParcelState::Waiting === $parcel->state) {
+            $parcel->state = ParcelState::Failed;
+            $parcel->message = GivenUp::WHY;
+            $parcel->finishedAt = $this->clock->now();
+            $this->entities->flush();
+            (new Filesystem())->remove($this->folder($parcel));
+        }
     }
 
     public function remove(Parcel $parcel): void

@@ -9,6 +9,8 @@ use Ypomna\App\Queued;
 /** A worker is to go through everything that is held. */
 final readonly class VerifyHoldings implements Queued
 {
+    public const PROCESSOR_SECONDS = 43_200;
+
     public function __construct(public int $verificationId)
     {
     }

@@ -12,23 +12,40 @@ use Symfony\Component\Finder\Finder;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\Envelope;
 use Symfony\Component\Messenger\Exception\MessageDecodingFailedException;
+use Symfony\Component\Messenger\Middleware\MiddlewareInterface;
+use Symfony\Component\Messenger\Middleware\StackInterface;
+use Symfony\Component\Messenger\Middleware\StackMiddleware;
 use Symfony\Component\Messenger\Stamp\DelayStamp;
+use Symfony\Component\Messenger\Stamp\ReceivedStamp;
 use Symfony\Component\Messenger\Stamp\RedeliveryStamp;
 use Symfony\Component\Messenger\Transport\Serialization\PhpSerializer;
 use Ypomna\App\Archives\FetchMemento;
 use Ypomna\App\Capture\KeepPage;
 use Ypomna\App\Capture\Queue\JsonMessages;
+use Ypomna\App\Capture\Queue\ProcessorLimit;
 use Ypomna\App\Capture\Queue\TableTransport;
+use Ypomna\App\Capture\Queue\TableTransportFactory;
 use Ypomna\App\Capture\Sites\WorkCrawl;
 use Ypomna\App\Compare\MeasureAgain;
 use Ypomna\App\Compare\TakeFingerprints;
+use Ypomna\App\Custody\ArrivalDesk;
+use Ypomna\App\Custody\ParcelDesk;
+use Ypomna\App\Custody\PutTogether;
+use Ypomna\App\Custody\TakeInFile;
+use Ypomna\App\Custody\Value\ArrivalState;
+use Ypomna\App\Custody\Value\ParcelState;
+use Ypomna\App\Custody\Value\ParcelWish;
+use Ypomna\App\Custody\VerifyHoldings;
 use Ypomna\App\Queued;
 use Ypomna\App\Reference\MatchReferences;
 use Ypomna\Migrations\Version20261129030000;
+use Ypomna\Tests\Support\WarcBuilder;
 
 final class QueueTest extends AppTestCase
 {
     private TableTransport $queue;
+    /** @var list<object> */
+    private array $givenUp = [];
 
     protected function setUp(): void
     {
@@ -95,6 +112,59 @@ final class QueueTest extends AppTestCase
         } catch (MessageDecodingFailedException) {
             self::assertSame(0, $this->queue->getMessageCount());
         }
+    }
+
+    public function testAMessageThatEndsEveryWorkerIsGivenUp(): void
+    {
+        $this->queue->send(new Envelope(new KeepPage(5)));
+        for ($n = 0; $n < 6; ++$n) {
+            self::assertSame(5, $this->next());
+            $this->leasedBy('elsewhere:1', -1);
+        }
+        self::assertNull($this->next());
+        self::assertEquals([[new KeepPage(5)], 0], [$this->givenUp, $this->queue->getMessageCount()]);
+    }
+
+    public function testWhatIsGivenUpSaysSo(): void
+    {
+        $this->takeIn((new WarcBuilder('a'))->exchange('http://lantern.test/a', '2024-11-03T10:00:00Z', '<p>a'));
+        $parcel = self::service(ParcelDesk::class)->ask(new ParcelWish([$this->captureOf('http://lantern.test/a')->code], [], false));
+        $arrival = self::service(ArrivalDesk::class)->expect('a.warc.gz');
+        self::service(Connection::class)->executeStatement('DELETE FROM queue_message');
+        $transport = self::service(TableTransportFactory::class)->createTransport('table://', [], new JsonMessages());
+        self::assertInstanceOf(TableTransport::class, $transport);
+        foreach ([new PutTogether((int) $parcel->id), new TakeInFile((int) $arrival->id)] as $message) {
+            $transport->send(new Envelope($message));
+        }
+        self::service(Connection::class)->executeStatement('UPDATE queue_message SET deliveries = 6');
+        self::assertSame([[], []], [[...$transport->get()], [...$transport->get()]]);
+        self::assertSame([ParcelState::Failed, ArrivalState::Refused], [$parcel->state, $arrival->state]);
+        self::assertStringContainsString('came to an end over it', $this->get('/give-out/'.$parcel->code));
+    }
+
+    public function testAWorkerIsEndedThatTakesTooMuchOfTheProcessorForOneMessage(): void
+    {
+        $limits = [];
+        $next = new class(static function () use (&$limits): void {
+            $limits[] = \ini_get('max_execution_time');
+        }) implements MiddlewareInterface {
+            /** @param \Closure(): void $told */
+            public function __construct(private readonly \Closure $told)
+            {
+            }
+
+            public function handle(Envelope $envelope, StackInterface $stack): Envelope
+            {
+                ($this->told)();
+
+                return $envelope;
+            }
+        };
+        foreach ([new KeepPage(1), new VerifyHoldings(1)] as $message) {
+            (new ProcessorLimit())->handle(new Envelope($message, [new ReceivedStamp('work')]), new StackMiddleware([new ProcessorLimit(), $next]));
+            $limits[] = \ini_get('max_execution_time');
+        }
+        self::assertSame(['900', '0', '43200', '0'], $limits);
     }
 
     public function testHowOftenAMessageWasTriedIsKept(): void
@@ -201,6 +271,8 @@ final class QueueTest extends AppTestCase
 
     private function worker(): TableTransport
     {
-        return new TableTransport(self::service(Connection::class), new JsonMessages(), 60);
+        return new TableTransport(self::service(Connection::class), new JsonMessages(), 60, function (Envelope $envelope): void {
+            $this->givenUp[] = $envelope->getMessage();
+        });
     }
 }

@@ -24,11 +24,18 @@ final class TableTransport implements TransportInterface, KeepaliveReceiverInter
 {
     private const NOW = 'UTC_TIMESTAMP(6)';
     private const TRIES = 5;
+    /** A message over which so many workers came to an end is given up; none of them said why, or it would be gone. */
+    private const MOST_DELIVERIES = 6;
 
     private bool $reclaimed = false;
 
-    public function __construct(private readonly Connection $database, private readonly SerializerInterface $serializer, private readonly int $leaseSeconds)
-    {
+    /** @param \Closure(Envelope): void $givenUp is told of each message that is given up */
+    public function __construct(
+        private readonly Connection $database,
+        private readonly SerializerInterface $serializer,
+        private readonly int $leaseSeconds,
+        private readonly \Closure $givenUp,
+    ) {
     }
 
     public function get(): iterable
@@ -39,7 +46,7 @@ final class TableTransport implements TransportInterface, KeepaliveReceiverInter
         }
         $row = $this->retrying(fn (): array|false => $this->database->transactional(function (): array|false {
             $row = $this->database->fetchAssociative(
-                'SELECT id, body, headers FROM queue_message WHERE available_at <= '.self::NOW.' AND (leased_until IS NULL OR leased_until < '.self::NOW.') ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED',
+                'SELECT id, body, headers, deliveries FROM queue_message WHERE available_at <= '.self::NOW.' AND (leased_until IS NULL OR leased_until < '.self::NOW.') ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED',
             );
             if (false !== $row) {
                 $this->database->executeStatement(
@@ -61,6 +68,13 @@ final class TableTransport implements TransportInterface, KeepaliveReceiverInter
         } catch (MessageDecodingFailedException $e) {
             $this->database->delete('queue_message', ['id' => $id]);
             throw $e;
+        }
+
+        if (is_numeric($row['deliveries']) && (int) $row['deliveries'] >= self::MOST_DELIVERIES) {
+            $this->database->delete('queue_message', ['id' => $id]);
+            ($this->givenUp)($envelope);
+
+            return [];
         }
 
         return [$envelope->withoutAll(TransportMessageIdStamp::class)->with(new TransportMessageIdStamp($id))];

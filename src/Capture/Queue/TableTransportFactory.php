@@ -5,18 +5,26 @@ declare(strict_types=1);
 namespace Ypomna\App\Capture\Queue;
 
 use Doctrine\DBAL\Connection;
+use Psr\EventDispatcher\EventDispatcherInterface;
+use Psr\Log\LoggerInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Symfony\Component\Messenger\Envelope;
 use Symfony\Component\Messenger\Transport\Serialization\SerializerInterface;
 use Symfony\Component\Messenger\Transport\TransportFactoryInterface;
 use Symfony\Component\Messenger\Transport\TransportInterface;
+use Ypomna\App\Queued;
 
 /**
  * @implements TransportFactoryInterface<TableTransport>
  */
 final readonly class TableTransportFactory implements TransportFactoryInterface
 {
-    public function __construct(private Connection $database, #[Autowire('%env(int:QUEUE_LEASE)%')] private int $leaseSeconds)
-    {
+    public function __construct(
+        private Connection $database,
+        #[Autowire('%env(int:QUEUE_LEASE)%')] private int $leaseSeconds,
+        private EventDispatcherInterface $events,
+        private LoggerInterface $logger,
+    ) {
     }
 
     /**
@@ -24,7 +32,13 @@ final readonly class TableTransportFactory implements TransportFactoryInterface
      */
     public function createTransport(#[\SensitiveParameter] string $dsn, array $options, SerializerInterface $serializer): TransportInterface
     {
-        return new TableTransport($this->database, $serializer, $this->leaseSeconds);
+        return new TableTransport($this->database, $serializer, $this->leaseSeconds, function (Envelope $envelope): void {
+            $message = $envelope->getMessage();
+            $this->logger->error('A message is given up: every worker that took it came to an end over it.', ['message' => $message]);
+            if ($message instanceof Queued) {
+                $this->events->dispatch(new GivenUp($message));
+            }
+        });
     }
 
     /**
