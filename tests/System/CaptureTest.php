@@ -41,7 +41,7 @@ final class CaptureTest extends TestCase
         $path = self::$stack->file(self::text($job, 'capture_code'));
         exec('gzip -t '.escapeshellarg($path), $out, $status);
         self::assertSame(0, $status);
-        self::assertSame('0444', substr(\sprintf('%o', fileperms($path)), -4));
+        self::assertSame('0400', substr(\sprintf('%o', fileperms($path)), -4));
         $row = self::$stack->row('SELECT LOWER(HEX(f.sha256)) AS digest FROM capture c JOIN warc_file f ON f.id = c.warc_file_id WHERE c.code = ?', [$job['capture_code']]);
         self::assertSame(hash_file('sha256', $path), $row['digest']);
         self::assertStringContainsString((string) hash_file('sha256', $path), (string) file_get_contents(self::$stack->data.'/ledger/ledger.txt'));

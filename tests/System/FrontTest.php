@@ -12,7 +12,7 @@ use Ypomna\Tests\Support\WarcBuilder;
 final class FrontTest extends TestCase
 {
     private const PAGE = 'http://lantern.test/a';
-    private const SECONDS = 20;
+    private const SECONDS = 120;
 
     private static Stack $stack;
     private static string $code;
