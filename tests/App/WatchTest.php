@@ -13,6 +13,7 @@ use Symfony\Component\Console\Tester\CommandTester;
 use Symfony\Component\Mailer\Envelope;
 use Symfony\Component\Mailer\Exception\TransportException;
 use Symfony\Component\Mailer\MailerInterface;
+use Symfony\Component\Mime\Email;
 use Symfony\Component\Mime\RawMessage;
 use Symfony\Contracts\Translation\TranslatorInterface;
 use Twig\Environment;
@@ -212,6 +213,45 @@ final class WatchTest extends AppTestCase
         self::assertStringContainsString('+ ]]> & x', (string) $feed->entry->content);
         $this->client->request('GET', '/events.atom', server: ['HTTP_IF_NONE_MATCH' => $this->header('ETag')]);
         self::assertSame(304, $this->answered());
+    }
+
+    public function testNoSignOfAPageSteersTheFeedOrTheMail(): void
+    {
+        $watch = $this->watch();
+        $watch->name = "Fares\e]0;x\x07\u{202E}";
+        $this->desk->save($watch);
+        $this->events->enter($watch, EventKind::Changed, null, "http://lantern.test/\u{202E}", new Finding("\e[2J\x00was\x08", "is\r\n.\r\nBcc: x\u{9b}31m"));
+        $feed = $this->get('/events.atom');
+        self::assertNotFalse(simplexml_load_string($feed), 'XML 1.0 has no control characters');
+        self::assertSame(0, preg_match('/[\x00-\x08\x0B\x0C\x0E-\x1F\x7F]|&#x?0*(?:[0-8]|1[0-9a-f]?);|\x{9b}|\x{202e}/ui', $feed));
+        $sent = '';
+        $mailer = new class(static function (string $mail) use (&$sent): void {
+            $sent = $mail;
+        }) implements MailerInterface {
+            /** @param \Closure(string): void $told */
+            public function __construct(private readonly \Closure $told)
+            {
+            }
+
+            public function send(RawMessage $message, ?Envelope $envelope = null): void
+            {
+                ($this->told)($message instanceof Email ? (string) $message->getSubject()."\n".$message->getTextBody() : '');
+            }
+        };
+        $settings = self::service(WatchSettingsBook::class);
+        $settings->set(100, 'ilse@watchdog.example', '00:00', '', '', 'UTC');
+        $digest = new Digest($this->events, $settings, $mailer, self::service(Environment::class), self::service(TranslatorInterface::class), self::service(ClockInterface::class), new NullLogger(), 'ypomna@localhost.example');
+        self::assertTrue($digest->send());
+        self::assertStringContainsString('Bcc: x', $sent);
+        self::assertSame(0, preg_match('/[\x00-\x08\x0B-\x1F\x7F\x{80}-\x{9f}\x{202e}]/u', $sent));
+    }
+
+    public function testSessionsAreCollected(): void
+    {
+        $options = self::getContainer()->getParameter('session.storage.options');
+        self::assertIsArray($options);
+        self::assertGreaterThan(0, $options['gc_probability'] ?? 0);
+        self::assertGreaterThan(0, $options['gc_maxlifetime'] ?? 0);
     }
 
     public function testTheDigest(): void
