@@ -7,9 +7,11 @@ namespace Ypomna\App\Archives;
 use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Ypomna\App\Archives\Entity\OtherArchive;
 use Ypomna\App\Capture\Network\Together;
+use Ypomna\App\Capture\Queue\GivenUp;
 use Ypomna\App\Capture\WebAccess;
 use Ypomna\App\Custody\ArrivalDesk;
 use Ypomna\App\Custody\TakeInFile;
@@ -44,6 +46,15 @@ final readonly class FetchMementoHandler
         private LoggerInterface $logger,
         #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder,
     ) {
+    }
+
+    #[AsEventListener]
+    public function givenUp(GivenUp $event): void
+    {
+        $arrival = $event->message instanceof FetchMemento ? $this->desk->byId($event->message->arrivalId) : null;
+        if (null !== $arrival && !$arrival->state->isFinal()) {
+            $this->desk->refuse($arrival, GivenUp::WHY);
+        }
     }
 
     #[AsMessageHandler]

@@ -13,6 +13,7 @@ use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Capture\Queue\GivenUp;
+use Ypomna\App\Capture\Queue\ProcessorLimit;
 use Ypomna\App\Catalogue\CaptureFinder;
 use Ypomna\App\Catalogue\Codes;
 use Ypomna\App\Custody\Entity\Parcel;
@@ -73,6 +74,7 @@ final readonly class ParcelDesk
         $reason = '';
         try {
             $contents = $this->giveOut->put(ParcelWish::fromArray($parcel->wish), $this->folder($parcel), function (int $done) use ($message): void {
+                ProcessorLimit::again();
                 if (0 === $done % 20) {
                     $this->entities->getConnection()->update('parcel', ['done' => $done], ['id' => $message->parcelId]);
                 }

@@ -7,7 +7,10 @@ namespace Ypomna\App\Custody;
 use Doctrine\ORM\EntityManagerInterface;
 use Doctrine\Persistence\ManagerRegistry;
 use Psr\Clock\ClockInterface;
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
+use Ypomna\App\Capture\Queue\GivenUp;
+use Ypomna\App\Capture\Queue\ProcessorLimit;
 use Ypomna\App\Catalogue\Codes;
 use Ypomna\App\Catalogue\Row;
 use Ypomna\App\Custody\Entity\Verification;
@@ -38,6 +41,18 @@ final readonly class Verifier
         }
     }
 
+    #[AsEventListener]
+    public function givenUp(GivenUp $event): void
+    {
+        $id = $event->message instanceof VerifyHoldings ? $event->message->verificationId : null;
+        $verification = null === $id ? null : $this->manager()->find(Verification::class, $id);
+        if (null !== $verification && null === $verification->finishedAt) {
+            $this->find($verification, '', GivenUp::WHY);
+            $verification->finishedAt = $this->clock->now();
+            $this->manager()->flush();
+        }
+    }
+
     public function begin(): Verification
     {
         $verification = new Verification(Codes::random(), $this->clock->now());
@@ -62,6 +77,7 @@ final readonly class Verifier
                 $this->checkFile($verification, $row, $entered[$row->text('path')] ?? null);
                 unset($entered[$row->text('path')]);
                 ++$verification->filesDone;
+                ProcessorLimit::again();
                 $this->manager()->flush();
             }
         } while ([] !== $rows);

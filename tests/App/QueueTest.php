@@ -35,6 +35,7 @@ use Ypomna\App\Custody\TakeInFile;
 use Ypomna\App\Custody\Value\ArrivalState;
 use Ypomna\App\Custody\Value\ParcelState;
 use Ypomna\App\Custody\Value\ParcelWish;
+use Ypomna\App\Custody\Verifier;
 use Ypomna\App\Custody\VerifyHoldings;
 use Ypomna\App\Queued;
 use Ypomna\App\Reference\MatchReferences;
@@ -129,16 +130,23 @@ final class QueueTest extends AppTestCase
     {
         $this->takeIn((new WarcBuilder('a'))->exchange('http://lantern.test/a', '2024-11-03T10:00:00Z', '<p>a'));
         $parcel = self::service(ParcelDesk::class)->ask(new ParcelWish([$this->captureOf('http://lantern.test/a')->code], [], false));
-        $arrival = self::service(ArrivalDesk::class)->expect('a.warc.gz');
+        [$arrival, $fetched] = [self::service(ArrivalDesk::class)->expect('a.warc.gz'), self::service(ArrivalDesk::class)->expect('b.warc.gz')];
+        $verification = self::service(Verifier::class)->begin();
         self::service(Connection::class)->executeStatement('DELETE FROM queue_message');
         $transport = self::service(TableTransportFactory::class)->createTransport('table://', [], new JsonMessages());
         self::assertInstanceOf(TableTransport::class, $transport);
-        foreach ([new PutTogether((int) $parcel->id), new TakeInFile((int) $arrival->id)] as $message) {
+        $messages = [
+            new PutTogether((int) $parcel->id), new TakeInFile((int) $arrival->id), new VerifyHoldings((int) $verification->id),
+            new FetchMemento((int) $fetched->id, 'x', 'http://lantern.test/', 'http://mirror.sound-archive.test/x'),
+        ];
+        foreach ($messages as $message) {
             $transport->send(new Envelope($message));
         }
         self::service(Connection::class)->executeStatement('UPDATE queue_message SET deliveries = 6');
-        self::assertSame([[], []], [[...$transport->get()], [...$transport->get()]]);
-        self::assertSame([ParcelState::Failed, ArrivalState::Refused], [$parcel->state, $arrival->state]);
+        self::assertSame([[], [], [], []], array_map(static fn (): array => [...$transport->get()], $messages));
+        self::assertSame([ParcelState::Failed, ArrivalState::Refused, ArrivalState::Refused], [$parcel->state, $arrival->state, $fetched->state]);
+        self::assertNotNull($verification->finishedAt);
+        self::assertCount(1, $verification->findings);
         self::assertStringContainsString('came to an end over it', $this->get('/give-out/'.$parcel->code));
     }
 
@@ -146,6 +154,7 @@ final class QueueTest extends AppTestCase
     {
         $limits = [];
         $next = new class(static function () use (&$limits): void {
+            ProcessorLimit::again();
             $limits[] = \ini_get('max_execution_time');
         }) implements MiddlewareInterface {
             /** @param \Closure(): void $told */
@@ -164,6 +173,8 @@ final class QueueTest extends AppTestCase
             (new ProcessorLimit())->handle(new Envelope($message, [new ReceivedStamp('work')]), new StackMiddleware([new ProcessorLimit(), $next]));
             $limits[] = \ini_get('max_execution_time');
         }
+        ProcessorLimit::again();
+        self::assertSame('0', \ini_get('max_execution_time'), 'where there is no limit none begins');
         self::assertSame(['900', '0', '43200', '0'], $limits);
     }
 

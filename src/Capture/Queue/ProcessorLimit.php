@@ -29,4 +29,13 @@ final readonly class ProcessorLimit implements MiddlewareInterface
             set_time_limit(0);
         }
     }
+
+    /** For work that goes through all holdings: each step that it has come further begins the time anew, if there is a limit. */
+    public static function again(): void
+    {
+        $seconds = (int) \ini_get('max_execution_time');
+        if ($seconds > 0) {
+            set_time_limit($seconds);
+        }
+    }
 }
