@@ -16,6 +16,7 @@ missing_packages() {
   [ -x /usr/bin/chromium ] || echo chromium
   command -v pdftotext >/dev/null || echo poppler-utils
   command -v pandoc >/dev/null || echo pandoc
+  ldconfig -p 2>/dev/null | grep -q 'libuchardet\.so\.0' || ls /usr/lib/*/libuchardet.so.0 >/dev/null 2>&1 || echo libuchardet0
   [ -d /usr/share/citation-style-language/styles ] || echo citation-style-language-styles
   # What only the tests need.
   if [ -n "${FOR_TESTS:-}" ]; then

@@ -60,7 +60,7 @@ final class PageSigns
 
     public static function of(Looked $looked): self
     {
-        $html = Charset::toUtf8($looked->body, Charset::detect($looked->body, $looked->contentType));
+        $html = Charset::text($looked->body, $looked->contentType);
         if (!$looked->isHtml()) {
             return new self($looked, $html, Document::fromText($html), new MainText('', null, null, null, $html, true, 1.0, str_word_count($html)), null);
         }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Mhtml;
 
+use Ypomna\Core\Http\Encoding\Decoder;
+use Ypomna\Core\Http\Encoding\Labels;
 use Ypomna\Core\Http\Fields;
 
 /**
@@ -82,9 +84,8 @@ final readonly class Headers
 
         return (string) preg_replace_callback('/=\?([^?\s*]+)(?:\*[^?\s]*)?\?([bqBQ])\?([^?\s]*)\?=/', static function (array $m): string {
             $bytes = 'B' === strtoupper($m[2]) ? base64_decode($m[3], true) : quoted_printable_decode(strtr($m[3], '_', ' '));
-            $decoded = false === $bytes ? false : @iconv($m[1], 'UTF-8', $bytes);
 
-            return false === $decoded ? $m[0] : $decoded;
+            return false === $bytes ? $m[0] : self::inCharset($bytes, $m[1]) ?? $m[0];
         }, $text);
     }
 
@@ -134,8 +135,17 @@ final readonly class Headers
             }
             $bytes .= $coded ? rawurldecode($text) : $text;
         }
-        $decoded = '' === $charset ? false : @iconv($charset, 'UTF-8', $bytes);
 
-        return false === $decoded ? $bytes : $decoded;
+        return self::inCharset($bytes, $charset) ?? $bytes;
+    }
+
+    /** @return string|null in UTF-8; null if nobody knows the charset */
+    private static function inCharset(string $bytes, string $charset): ?string
+    {
+        $encoding = Labels::encoding($charset);
+        $decoded = null === $encoding || 'replacement' === $encoding
+            ? ('' === $charset ? false : @iconv($charset, 'UTF-8', $bytes)) : Decoder::decode($bytes, $encoding);
+
+        return false === $decoded ? null : $decoded;
     }
 }

@@ -70,7 +70,7 @@ final class MhtmlCheck
             }
         }
 
-        return Charset::toUtf8($bytes, Charset::detect($bytes, null === $root->headers->charset() ? null : 'charset='.$root->headers->charset()));
+        return Charset::text($bytes, null === $root->headers->charset() ? null : 'text/html; charset='.$root->headers->charset());
     }
 
     /** As it is compared: in one spelling, without a fragment. */

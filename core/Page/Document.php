@@ -67,7 +67,7 @@ final readonly class Document
     {
         $bytes = substr($bytes, 0, self::MAX_BYTES);
 
-        return TreeBuilder::tree(Charset::toUtf8($bytes, Charset::detect($bytes, $contentType)));
+        return TreeBuilder::tree(Charset::text($bytes, $contentType));
     }
 
     /** A text without markup: each line is a paragraph. */
@@ -92,7 +92,7 @@ final readonly class Document
     public static function fromCsv(string $bytes, ?string $contentType = null): self
     {
         $bytes = substr($bytes, 0, self::MAX_BYTES);
-        $text = Charset::toUtf8($bytes, Charset::detect($bytes, $contentType ?? 'text/csv; charset=utf-8'));
+        $text = Charset::text($bytes, $contentType ?? 'text/csv; charset=utf-8');
         $first = (string) strtok($text, "\r\n");
         $separator = ',';
         foreach ([';', "\t", '|'] as $other) {

@@ -21,7 +21,7 @@ final class Refresh
     public static function target(string $bytes, ?string $contentType, Url $url, int $most): ?Url
     {
         $head = substr($bytes, 0, self::BEGINNING);
-        $html = (string) preg_replace('~<!--.*?-->|<(script|style|noscript|template)\b[^<>]*+>.*?</\1\s*>~is', '', Charset::toUtf8($head, Charset::detect($head, $contentType)));
+        $html = (string) preg_replace('~<!--.*?-->|<(script|style|noscript|template)\b[^<>]*+>.*?</\1\s*>~is', '', Charset::text($head, $contentType));
         if (1 !== preg_match('~<meta\b(?=[^<>]*\bhttp-equiv\s*=\s*["\']?refresh\b)[^<>]*?\bcontent\s*=\s*(?:"([^"]*)"|\'([^\']*)\')~i', $html, $m)) {
             return null;
         }

@@ -132,7 +132,7 @@ final readonly class FetchMementoHandler
             return [];
         }
         $bytes = $page->text(self::MAX_DOCUMENT);
-        [$base, $wanted] = Requisites::of(Charset::toUtf8($bytes, Charset::detect($bytes, $type)));
+        [$base, $wanted] = Requisites::of(Charset::text($bytes, $type));
         $base = (null === $base ? null : Url::tryParse($base, $url)) ?? $url;
         $tasks = [];
         foreach ($wanted as $any) {

@@ -126,7 +126,7 @@ final class Completion
             $url = Url::parse($exchange->url);
             $answer = new Answer($url, $exchange);
             $bytes = $answer->text(4_194_304);
-            $text = Charset::toUtf8($bytes, Charset::detect($bytes, $answer->head->fields->get('Content-Type')));
+            $text = Charset::text($bytes, $answer->head->fields->get('Content-Type'));
 
             return $isFrame ? Wanted::ofHtml($text, $url) : Wanted::ofStyle($text, $url);
         } catch (FetchFailed) {

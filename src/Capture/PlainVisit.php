@@ -95,7 +95,7 @@ final class PlainVisit
         } catch (FetchFailed) {
             return;
         }
-        $html = $isHtml ? Charset::toUtf8($bytes, Charset::detect($bytes, $type)) : '';
+        $html = $isHtml ? Charset::text($bytes, $type) : '';
         $document = $isHtml ? Document::fromHtml($bytes, $type, (string) $at) : Document::fromText($isText ? $bytes : '');
         $this->visit->title = $document->title;
         $this->visit->says = array_filter(['description' => $document->description, 'language' => $document->language ?? ''], static fn (string $said): bool => '' !== $said);
@@ -190,7 +190,7 @@ final class PlainVisit
         try {
             $answer = new Answer($url, $exchange);
             $bytes = $answer->beginning(Document::MAX_BYTES);
-            $text = Charset::toUtf8($bytes, Charset::detect($bytes, $answer->head->fields->get('Content-Type')));
+            $text = Charset::text($bytes, $answer->head->fields->get('Content-Type'));
             $this->want($isHtml ? Wanted::ofHtml($text, $url) : Wanted::ofStyle($text, $url), $depth + ($isHtml ? 1 : 0));
         } catch (FetchFailed) {
             // It is kept as it came; nothing can be read from it.

@@ -85,7 +85,7 @@ final readonly class CaptureContent
         $answer = $this->answer($capture->warcFile->path, $capture->responseOffset);
         $bytes = self::firstBytes($this->decoded($answer));
 
-        return mb_scrub(Charset::toUtf8($bytes, Charset::detect($bytes, (null === $answer->head ? $answer->record->header->contentType() : $answer->head->fields->get('Content-Type')) ?? '')));
+        return mb_scrub(Charset::text($bytes, (null === $answer->head ? $answer->record->header->contentType() : $answer->head->fields->get('Content-Type')) ?? ''));
     }
 
     /**
@@ -124,7 +124,7 @@ final readonly class CaptureContent
         }
         $bytes = self::firstBytes($pieces, self::BEGINNING);
 
-        return Charset::toUtf8($bytes, Charset::detect($bytes, $type));
+        return Charset::text($bytes, $type);
     }
 
     /**

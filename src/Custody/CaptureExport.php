@@ -152,7 +152,7 @@ final readonly class CaptureExport
             }
             $bytes = Body::collect($pieces, 4 * Document::MAX_BYTES);
 
-            return [Charset::toUtf8($bytes, Charset::detect($bytes, $type))];
+            return [Charset::text($bytes, $type)];
         };
         $digest = hash_init('sha256');
         foreach ($body() as $piece) {

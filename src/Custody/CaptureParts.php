@@ -159,7 +159,7 @@ final readonly class CaptureParts
         $answer = $this->content->answer($place->path, $place->offset);
         $bytes = Body::collect(Body::decode($answer->body(), $answer->head?->fields->tokens('Content-Encoding') ?? []), Document::MAX_BYTES);
 
-        return Charset::toUtf8($bytes, Charset::detect($bytes, $answer->head?->fields->get('Content-Type')));
+        return Charset::text($bytes, $answer->head?->fields->get('Content-Type'));
     }
 
     /**

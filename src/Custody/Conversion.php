@@ -82,7 +82,7 @@ final readonly class Conversion
     private function html($out, string $path, string $given, string $sha256, \DateTimeImmutable $moment): void
     {
         $bytes = (string) file_get_contents($path, false, null, 0, self::MAX_DOCUMENT);
-        $html = Charset::toUtf8($bytes, Charset::detect($bytes));
+        $html = Charset::text($bytes);
         // Browsers that save a page write its address into it.
         $saved = 1 === preg_match('/<!--\s*saved from url=\(\d+\)(https?:\S+?)\s*-->/i', substr($html, 0, 4_096), $m) ? Url::tryParse($m[1]) : null;
         $url = $saved?->withoutFragment() ?? Url::parse('http://'.self::authority($sha256).'/'.rawurlencode(basename($given)));

@@ -87,7 +87,7 @@ final readonly class DraftShelf
             throw new UnreadableDraft('This is no text, and no document of a kind that is read here: Markdown, HTML, DOCX, ODT, PDF, BibTeX, RIS, CSL-JSON, CSV.');
         }
 
-        return mb_check_encoding($bytes, 'UTF-8') ? $bytes : mb_scrub(Charset::toUtf8($bytes, Charset::detect($bytes, 'text/plain')));
+        return mb_check_encoding($bytes, 'UTF-8') ? $bytes : mb_scrub(Charset::text($bytes, 'text/plain'));
     }
 
     /** @throws UnreadableDraft */

@@ -29,6 +29,7 @@ final readonly class PageAnswers
 {
     /** Pages and style sheets are rewritten up to here, in bytes; what lies beyond is passed on as it is, behind the same wall. */
     private const MAX_REWRITTEN = 12_582_912;
+    private const LONGEST_LINE = 65_536;
 
     /**
      * @param string $shim    our script, a function of the facts of the page
@@ -163,15 +164,18 @@ final readonly class PageAnswers
         }
 
         if (1 === preg_match('#^(?:text|application)/(?:x-)?(?:java|ecma)script$#', $mime)) {
-            [$bytes, $rest] = $this->firstPart($body);
+            // Modules are asked for across origins and are always in UTF-8; other scripts are not, and would be read in the page’s encoding,
+            // which here is UTF-8 whatever it was.
+            $isModule = 'cors' === $ask->header('sec-fetch-mode');
+            [$script, $rest] = $this->firstPart($body, $isModule ? null : (string) $headers['Content-Type']);
+            $headers = ($isModule ? [] : ['Content-Type' => $mime.'; charset=utf-8']) + $headers;
 
-            // Modules are asked for across origins, other scripts are not.
-            return $this->pieces($status, $headers, (new ScriptRewriter($mapper))->rewrite($bytes, 'cors' === $ask->header('sec-fetch-mode')), $rest);
+            return $this->pieces($status, $headers, (new ScriptRewriter($mapper))->rewrite($script, $isModule), $rest);
         }
         if ('image/svg+xml' === $mime && $ask->opensDocument()) {
-            [$bytes, $rest] = $this->firstPart($body);
+            [$svg, $rest] = $this->firstPart($body, 'image/svg+xml;'.$headers['Content-Type']);
 
-            return $this->pieces($status, $headers, (new HtmlRewriter($mapper))->rewrite($bytes), $rest);
+            return $this->pieces($status, ['Content-Type' => 'image/svg+xml; charset=utf-8'] + $headers, (new HtmlRewriter($mapper))->rewrite($svg), $rest);
         }
 
         return $this->stream($ask, $record, $body, $status, $headers);
@@ -183,8 +187,7 @@ final readonly class PageAnswers
      */
     private function html(ReadCapture $as, iterable $body, string $contentType, int $status, array $headers, ReferenceMapper $mapper, Url $base, string $inject): PageAnswer
     {
-        [$bytes, $rest] = $this->firstPart($body);
-        $html = Charset::toUtf8($bytes, Charset::detect($bytes, $contentType));
+        [$html, $rest] = $this->firstPart($body, $contentType);
         if ('' !== $inject) {
             $this->foresee($html, $base, $as);
         }
@@ -216,9 +219,7 @@ final readonly class PageAnswers
      */
     private function css(iterable $body, int $status, array $headers, ReferenceMapper $mapper): PageAnswer
     {
-        [$bytes, $rest] = $this->firstPart($body);
-        $declared = 1 === preg_match('/^@charset "([^"]+)"/', $bytes, $m) ? 'charset='.$m[1] : (string) ($headers['Content-Type'] ?? '');
-        $css = Charset::toUtf8($bytes, Charset::detect($bytes, $declared));
+        [$css, $rest] = $this->firstPart($body, 'text/css;'.($headers['Content-Type'] ?? ''));
 
         return $this->pieces($status, ['Content-Type' => 'text/css; charset=utf-8'] + $headers, (new CssRewriter($mapper))->rewrite($css), $rest);
     }
@@ -271,7 +272,7 @@ final readonly class PageAnswers
      *
      * @return array{string, iterable<string>} what is rewritten, and what lies beyond
      */
-    private function firstPart(iterable $body): array
+    private function firstPart(iterable $body, ?string $contentType): array
     {
         $body = (static function () use ($body): \Generator { yield from $body; })();
         $bytes = '';
@@ -279,13 +280,30 @@ final readonly class PageAnswers
             $bytes .= $body->current();
             $body->next();
         }
-        $rest = (static function () use ($body): \Generator {
+        $charset = null === $contentType ? null : Charset::detect($bytes, $contentType);
+        $over = $body->valid() ? self::behindLastLine($bytes) : '';
+        $bytes = '' === $over ? $bytes : substr($bytes, 0, -\strlen($over));
+        $rest = (static function () use ($body, $over, $charset): \Generator {
             for (; $body->valid(); $body->next()) {
-                yield $body->current();
+                $over .= $body->current();
+                $left = self::behindLastLine($over);
+                $whole = '' === $left ? $over : substr($over, 0, -\strlen($left));
+                $over = $left;
+                yield null === $charset ? $whole : Charset::toUtf8($whole, $charset);
             }
+            yield null === $charset ? $over : Charset::toUtf8($over, $charset);
         })();
 
-        return [$bytes, $rest];
+        return [null === $charset ? $bytes : Charset::toUtf8($bytes, $charset), $rest];
+    }
+
+    /** A body is cut behind a line or a tag, never within a character: in no encoding but UTF-16 these bytes are part of another. */
+    private static function behindLastLine(string $bytes): string
+    {
+        $tail = substr($bytes, -self::LONGEST_LINE);
+        $length = \strlen($tail) - 1 - max((int) strrpos($tail, "\n"), (int) strrpos($tail, '>'));
+
+        return $length >= \strlen($tail) - 1 ? '' : substr($tail, \strlen($tail) - $length);
     }
 
     /**

@@ -92,7 +92,7 @@ final readonly class SitePreview
             try {
                 $answer = $ask->get($seed);
                 $bytes = $answer->beginning(Document::MAX_BYTES);
-                $links = Glance::at(Charset::toUtf8($bytes, Charset::detect($bytes, $answer->head->fields->get('Content-Type'))), $answer->url)->links;
+                $links = Glance::at(Charset::text($bytes, $answer->head->fields->get('Content-Type')), $answer->url)->links;
             } catch (FetchFailed $e) {
                 $told[] = $e->getMessage();
             }

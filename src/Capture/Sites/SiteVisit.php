@@ -135,7 +135,7 @@ final class SiteVisit
     private function html(PageCame $came, Answer $answer, Url $url): void
     {
         $bytes = $answer->beginning(Document::MAX_BYTES);
-        $html = Charset::toUtf8($bytes, Charset::detect($bytes, $answer->head->fields->get('Content-Type')));
+        $html = Charset::text($bytes, $answer->head->fields->get('Content-Type'));
         $glance = Glance::at($html, $url);
         $came->title = $glance->title;
         $came->links = array_values(array_diff($glance->links, $glance->feeds));
@@ -185,7 +185,7 @@ final class SiteVisit
         try {
             if (null === $reason && null !== $answer && 200 === $exchange->status && ('text/css' === $exchange->mime || ($isHtml && $part->depth < self::FRAME_DEPTH))) {
                 $bytes = $answer->beginning(Document::MAX_BYTES);
-                $text = Charset::toUtf8($bytes, Charset::detect($bytes, $answer->head->fields->get('Content-Type')));
+                $text = Charset::text($bytes, $answer->head->fields->get('Content-Type'));
                 $asks = $isHtml ? Wanted::ofHtml($text, $url) : Wanted::ofStyle($text, $url);
                 $this->want($asks, (string) $url, $part->depth + ($isHtml ? 1 : 0));
             }
