@@ -18,9 +18,14 @@ final class Requisites
     ];
     private const ATTRIBUTE = '/([^\s"\'<>\/=]+)(?:\s*=\s*(?:"([^"]*)"|\'([^\']*)\'|([^\s"\'>]+)))?/';
 
+    /** What may hold `url()`: SVG 2, section 6.6, has the presentation attributes. */
+    private const STYLED = ['style' => 1, 'fill' => 1, 'stroke' => 1, 'filter' => 1, 'mask' => 1, 'clip-path' => 1, 'cursor' => 1, 'marker-start' => 1, 'marker-mid' => 1, 'marker-end' => 1];
+
     /** More of a document is not looked for: whoever writes so many wants to cost time. */
     private const MOST = 20_000;
     private const MOST_ATTRIBUTES = 500;
+    private const DEEPEST = 3;
+    private const MOST_SOURCES = 100;
 
     private const ICON = '/(?:^|\s)(?:icon|apple-touch-icon(?:-precomposed)?|mask-icon)(?:\s|$)/i';
 
@@ -41,11 +46,12 @@ final class Requisites
     }
 
     /**
-     * @param string $html UTF-8
+     * @param string $html  UTF-8
+     * @param int    $depth of a document that is written into a frame
      *
      * @return array{string|null, list<Requisite>}
      */
-    public static function all(string $html): array
+    public static function all(string $html, int $depth = 0): array
     {
         $base = null;
         $wanted = [];
@@ -66,6 +72,11 @@ final class Requisites
                 break;
             }
             $attributes = self::attributes($tag[2] ?? '');
+            if ('iframe' === $name && isset($attributes['srcdoc'])) {
+                // It stands in place of the frame's address, and has the document's base.
+                array_push($wanted, ...($depth < self::DEEPEST ? \array_slice(self::all($attributes['srcdoc'], $depth + 1)[1], 0, self::MOST - \count($wanted)) : []));
+                continue;
+            }
             if ('base' === $name) {
                 $base ??= $attributes['href'] ?? null;
             }
@@ -91,8 +102,8 @@ final class Requisites
                     [$owner, $sources] = [$name, []];
                 }
             }
-            if (isset($attributes['style'])) {
-                array_push($wanted, ...self::inStyle($attributes['style'], self::MOST - \count($wanted)));
+            foreach (array_intersect_key($attributes, self::STYLED) as $style) {
+                array_push($wanted, ...self::inStyle($style, self::MOST - \count($wanted)));
             }
         }
         self::media($owner, $sources, $wanted);
@@ -149,45 +160,24 @@ final class Requisites
      */
     public static function inStyle(string $css, int $most = self::MOST): array
     {
-        $css = (string) preg_replace('~/\*.*?(?:\*/|\z)~s', '', $css);
         $found = [];
-        // Of the sources of a font, the first that a browser understands.
-        $css = (string) preg_replace_callback('~@font-face\s*\{([^{}]*)(?:\}|\z)~i', static function (array $face) use (&$found): string {
-            $any = array_merge(...array_map(self::one(...), self::urls($face[1], 100)));
-            if ([] !== $any && \count($found) < self::MOST) {
-                $found[] = new Requisite(RequisiteKind::Font, $any, true);
+        foreach (StyleReferences::of($css) as $reference) {
+            $any = self::one($reference->value);
+            if ([] === $any) {
+                continue;
             }
-
-            return '';
-        }, $css);
-        foreach (Matches::of('~@import\s+(?:url\(\s*)?(?:"([^"]*)"|\'([^\']*)\'|([^\s"\'();]+))~i', $css, self::MOST) as $m) {
-            $any = self::one(implode('', \array_slice($m, 1)));
-            if ([] !== $any) {
-                $found[] = new Requisite(RequisiteKind::Style, $any, true);
+            $key = null === $reference->oneOf ? 'at '.$reference->offset : 'of '.$reference->oneOf;
+            if (!isset($found[$key]) && \count($found) >= $most) {
+                break;
             }
-        }
-        $css = (string) preg_replace('~@import\b[^;]*(?:;|\z)~i', '', $css);
-        foreach (self::urls($css, self::MOST) as $url) {
-            $any = self::one($url);
-            if ([] !== $any) {
-                $found[] = new Requisite(RequisiteKind::Image, $any, true);
-            }
+            $found[$key] = new Requisite(match (true) {
+                $reference->isFont => RequisiteKind::Font,
+                $reference->isImported => RequisiteKind::Style,
+                default => RequisiteKind::Image,
+            }, \array_slice([...($found[$key]->any ?? []), ...$any], 0, self::MOST_SOURCES), true);
         }
 
-        return \array_slice($found, 0, max(0, $most));
-    }
-
-    /**
-     * @return list<string>
-     */
-    private static function urls(string $css, int $most): array
-    {
-        $urls = [];
-        foreach (Matches::of('~url\(\s*(?:"([^"]*)"|\'([^\']*)\'|([^\s"\'()]+))\s*\)~i', $css, $most) as $m) {
-            $urls[] = implode('', \array_slice($m, 1));
-        }
-
-        return $urls;
+        return array_values($found);
     }
 
     /**
@@ -262,8 +252,11 @@ final class Requisites
     private static function candidates(string $srcset): array
     {
         $candidates = [];
-        foreach (Matches::of('/(?:^|,)\s*([^\s,]\S*[^\s,]|[^\s,])/', $srcset, self::MOST_ATTRIBUTES) as $m) {
-            $candidates[] = $m[1] ?? '';
+        foreach (Candidates::of($srcset) as $address) {
+            $candidates[] = $address;
+            if (\count($candidates) >= self::MOST_ATTRIBUTES) {
+                break;
+            }
         }
 
         return $candidates;

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Replay;
 
+use Ypomna\Core\Page\Candidates;
+
 /**
  * Turns the references of a page towards the archive, tag by tag (HTML Living Standard, section 13.2.5). A tag in which
  * nothing leads elsewhere stays as it is, byte for byte.
@@ -19,6 +21,9 @@ final class HtmlRewriter
     private const CANDIDATES = ['srcset', 'imagesrcset', 'data-srcset'];
     /** What would open a connection ahead of need, or bind the page to a policy of its old host. */
     private const HINTS = '/^(?:.*\s)?(?:preconnect|dns-prefetch|prefetch|prerender|pingback|manifest|serviceworker)(?:\s.*)?$/i';
+
+    /** SVG 2, section 6.6. */
+    private const STYLED = ['fill', 'stroke', 'filter', 'mask', 'clip-path', 'cursor', 'marker-start', 'marker-mid', 'marker-end'];
 
     /** Of one tag; more are left out. */
     private const MOST_ATTRIBUTES = 1_000;
@@ -189,7 +194,7 @@ final class HtmlRewriter
             'integrity' === $attribute, 'ping' === $attribute, 'nonce' === $attribute => null,
             'crossorigin' === $attribute => 'anonymous',
             'target' === $attribute => \in_array(strtolower($value), ['_blank', '_top', '_parent', '_new'], true) ? '_self' : $value,
-            'style' === $attribute => $this->css->rewrite($value),
+            'style' === $attribute, \in_array($attribute, self::STYLED, true) && str_contains($value, '(') => $this->css->rewrite($value),
             'srcdoc' === $attribute => (new self($this->mapper, $this->inject, $this->scripts))->rewrite($value),
             \in_array($attribute, self::CANDIDATES, true) => $this->candidates($value),
             \in_array($attribute, self::REFERENCES, true) => $this->mapper->map($value),
@@ -214,10 +219,15 @@ final class HtmlRewriter
         return $source;
     }
 
-    /** The image candidates of a srcset: HTML Living Standard, section 4.8.4.2.1. */
     private function candidates(string $value): string
     {
-        return (string) preg_replace_callback('/(^|,)(\s*)([^\s,]\S*[^\s,]|[^\s,])/', fn (array $m): string => $m[1].$m[2].$this->mapper->map($m[3]), $value);
+        [$out, $at] = ['', 0];
+        foreach (Candidates::of($value) as $begins => $address) {
+            $out .= substr($value, $at, $begins - $at).$this->mapper->map($address);
+            $at = $begins + \strlen($address);
+        }
+
+        return $out.substr($value, $at);
     }
 
     /** @param string $type of a script */

@@ -8,6 +8,12 @@ use Masterminds\HTML5;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Ypomna\Core\Address\Url;
+use Ypomna\Core\Page\Candidates;
+use Ypomna\Core\Page\Requisite;
+use Ypomna\Core\Page\RequisiteKind;
+use Ypomna\Core\Page\Requisites;
+use Ypomna\Core\Page\StyleReference;
+use Ypomna\Core\Page\StyleReferences;
 use Ypomna\Core\Replay\CssRewriter;
 use Ypomna\Core\Replay\HtmlRewriter;
 use Ypomna\Core\Replay\LinkMap;
@@ -74,6 +80,95 @@ final class RewriterTest extends TestCase
         yield 'import' => ["@import 'http://a.test/a.css' print;@import url(http://a.test/b.css);", '@import "archive:http://a.test/a.css" print;@import url("archive:http://a.test/b.css");'];
         yield 'escapes' => ['p{background:url(\\68ttp://a.test/x)}', 'p{background:url("archive:http://a.test/x")}'];
         yield 'image set' => ['p{background:image-set("http://a.test/1.png" 1x, url(http://a.test/2.png) 2x)}', 'p{background:image-set("archive:http://a.test/1.png" 1x, url("archive:http://a.test/2.png") 2x)}'];
+    }
+
+    /** @return iterable<string, array{string, list<string>}> a style sheet, and the addresses it names */
+    public static function sheets(): iterable
+    {
+        yield 'import without a blank' => ['@import"a.css";@import\'b.css\';@import/**/"c.css";@IMPORT url(d.css)layer(x);', ['a.css', 'b.css', 'c.css', 'd.css']];
+        yield 'escapes in an address' => ['a{b:url(x\\(1\\).png)}c{d:url(y\\ z.png)}', ['x(1).png', 'y z.png']];
+        yield 'what looks like a comment in an address' => ['a{b:url(img/*.png)}c{d:url(x/*y*/z.png)}e{f:url(g.png)}', ['img/*.png', 'x/*y*/z.png', 'g.png']];
+        yield 'cut off by the end' => ['a{b:url(x.png', ['x.png']];
+        yield 'cut off in a string' => ['a{b:url("x.png', ['x.png']];
+        yield 'an import that is cut off' => ['@import "x.css', ['x.css']];
+        yield 'an escaped name' => ['a{b:u\\72l(x.png);c:\\55RL("y.png")}@\\69mport "z.css";', ['x.png', 'y.png', 'z.css']];
+        yield 'other names' => ['a{b:myurl(x.png);c:-url(y.png);d:url-prefix(z.png);e:\\url x(1)}', []];
+        yield 'a string over two lines is none' => ["a{b:url(\"x.png\n)}c{d:url(y.png)}", ['y.png']];
+        yield 'a string with an escaped line end' => ["a{b:url(\"x\\\n.png\")}", ['x.png']];
+        yield 'a quotation mark spoils an address' => ['a{b:url(x"y.png)}c{d:url(z.png)}', ['z.png']];
+        yield 'a name space is no file' => ['@namespace svg url(http://www.w3.example/svg);@namespace "http://x.example/";a{b:url(c)}', ['c']];
+        yield 'in strings and comments nothing' => ['a{b:"url(x)";c:\'\\\'url(y)\'}/* url(z) */d{e:url(f)}/* url(g', ['f']];
+        yield 'a type in an image set' => ['a{b:-webkit-image-set("x.png" type("image/png") 1x, url("y.png") 2x, url(z.png) 3x);c:url(w)}', ['x.png', 'y.png', 'z.png', 'w']];
+        yield 'escapes that are no character' => ['a{b:url(\\0 x\\110000 y\\d800 z)}', ["\u{FFFD}x\u{FFFD}y\u{FFFD}z"]];
+        yield 'modifiers' => ['a{b:url( "x.png" crossorigin(anonymous) );c:url(  y.png  )}', ['x.png', 'y.png']];
+    }
+
+    /** @param list<string> $addresses */
+    #[DataProvider('sheets')]
+    public function testStyleSheetsAreReadTokenByToken(string $css, array $addresses): void
+    {
+        $found = array_map(static fn (StyleReference $one): string => $one->value, iterator_to_array(StyleReferences::of($css), false));
+        self::assertSame($addresses, $found);
+        $wanted = array_merge(...array_map(static fn (Requisite $one): array => $one->any, Requisites::inStyle($css)), ...[[]]);
+        self::assertSame($addresses, $wanted);
+        // Led to the archive, they name the archive's addresses and nothing else has changed for a browser.
+        $led = (new CssRewriter(self::mapper()))->rewrite($css);
+        $again = array_map(static fn (StyleReference $one): string => $one->value, iterator_to_array(StyleReferences::of($led), false));
+        self::assertSame(array_map(self::mapper()->map(...), $addresses), $again);
+    }
+
+    /** @return iterable<string, array{string, list<string>}> */
+    public static function candidates(): iterable
+    {
+        yield 'densities' => ['a.png, b.png 2x', ['a.png', 'b.png']];
+        yield 'parentheses in a descriptor' => ['a.png (1x, c.png 2x) 1x, b.png 2x', ['a.png', 'b.png']];
+        yield 'parentheses that stay open' => ['a.png (1x, b.png 2x', ['a.png']];
+        yield 'commas in an address' => ['a,b.png 1x,data:image/png;base64,AA== 2x', ['a,b.png', 'data:image/png;base64,AA==']];
+        yield 'commas behind an address' => ['a.png,, b.png,', ['a.png', 'b.png']];
+        yield 'no blank' => ['a.png 1x,b.png 2x', ['a.png', 'b.png']];
+        yield 'commas before' => [' ,, a.png', ['a.png']];
+        yield 'nothing' => [' , ', []];
+    }
+
+    /** @param list<string> $addresses */
+    #[DataProvider('candidates')]
+    public function testCandidatesOfAPicture(string $srcset, array $addresses): void
+    {
+        self::assertSame($addresses, iterator_to_array(Candidates::of($srcset), false));
+        self::assertSame([] === $addresses ? [] : [$addresses], Requisites::of('<img src="" srcset="'.$srcset.'">')[1]);
+    }
+
+    public function testWhatIsWrittenIntoAFrameAsksForItsParts(): void
+    {
+        $inner = '<link rel=stylesheet href=f.css><img src=f.png><iframe srcdoc="&lt;img src=g.png&gt;" src=never.html></iframe>';
+        self::assertSame([['f.css'], ['f.png'], ['g.png'], ['h.png']], Requisites::of('<iframe srcdoc="'.htmlspecialchars($inner).'"></iframe><img src=h.png>')[1]);
+        $deep = 'x.png';
+        for ($n = 0; $n < 20; ++$n) {
+            $deep = '<iframe srcdoc="'.htmlspecialchars($deep).'"></iframe>';
+        }
+        self::assertSame([], Requisites::of($deep)[1]);
+        self::assertSame([['p.svg#g']], Requisites::of('<svg><path fill="url(p.svg#g)" stroke="url(#own)"/></svg>')[1]);
+    }
+
+    public function testSourcesOfAFontAreOneWish(): void
+    {
+        $found = Requisites::inStyle('@font-face/**/{font-family:"}";src:url(a.woff2) format("woff2"),url(a.woff)}@font-face{src:url(b.ttf)}a{b:url(c.png)}@import "d.css";');
+        self::assertSame(
+            [[['a.woff2', 'a.woff'], RequisiteKind::Font], [['b.ttf'], RequisiteKind::Font], [['c.png'], RequisiteKind::Image], [['d.css'], RequisiteKind::Style]],
+            array_map(static fn (Requisite $one): array => [$one->any, $one->kind], $found),
+        );
+    }
+
+    public function testHostileStylesAreReadInReasonableTime(): void
+    {
+        $start = microtime(true);
+        foreach (['@font-face ', '@font-face{', 'url(', 'url("', 'image-set(', '@import ', '/*', '"', "\"\n", '\\', 'a\\', '@import/*', "url('\n", 'u\\72l(', '@font-face{src:url(a);'] as $piece) {
+            foreach (StyleReferences::of(str_repeat($piece, 60_000)) as $one) {
+                self::assertGreaterThanOrEqual(0, $one->offset);
+            }
+            Requisites::inStyle(str_repeat($piece, 60_000));
+        }
+        self::assertLessThan(20, microtime(true) - $start);
     }
 
     public function testOurScriptStandsFirstInTheHeadOrWhereThereIsNone(): void
