@@ -7,13 +7,18 @@ namespace Ypomna\Core\Http;
 use Ypomna\Core\Address\Url;
 
 /**
- * Cookies as servers set them and want them back (RFC 6265, sections 5.1 to 5.4), for as long as one visit lasts. A cookie for a
- * whole domain is taken only where that has at least two labels, and never for an address in numbers.
+ * Cookies as servers set them and want them back, for as long as one visit lasts (RFC 6265, sections 5.1 to 5.4; where browsers have
+ * moved on, its revision draft-ietf-httpbis-rfc6265bis: cookies without a name, prefixes, Secure only over TLS). A cookie for a whole
+ * domain is taken only where that has at least two labels, and never for an address in numbers.
  */
 final class CookieJar
 {
     private const MOST = 300;
-    private const MAX_BYTES = 8_192;
+    private const MAX_BYTES = 16_384;
+    /** Of a name with its value, and of the value of an attribute. */
+    private const MOST_BYTES = 4_096;
+    private const MOST_IN_ATTRIBUTE = 1_024;
+    private const LONGEST_AGE = 400 * 86_400;
 
     /** @var array<string, array{name: string, value: string, domain: string, only: bool, path: string, secure: bool, until: int|null}> */
     private array $cookies = [];
@@ -29,8 +34,10 @@ final class CookieJar
                 continue;
             }
             $key = $cookie['domain']."\0".$cookie['path']."\0".$cookie['name'];
-            unset($this->cookies[$key]);
-            if ((null === $cookie['until'] || $cookie['until'] > $now->getTimestamp()) && \count($this->cookies) < self::MOST) {
+            if (null !== $cookie['until'] && $cookie['until'] <= $now->getTimestamp()) {
+                unset($this->cookies[$key]);
+            } elseif (isset($this->cookies[$key]) || \count($this->cookies) < self::MOST) {
+                // One that is set again keeps its place.
                 $this->cookies[$key] = $cookie;
             }
         }
@@ -49,7 +56,7 @@ final class CookieJar
         }
         usort($found, static fn (array $a, array $b): int => \strlen($b['path']) <=> \strlen($a['path']));
 
-        return [] === $found ? null : implode('; ', array_map(static fn (array $cookie): string => $cookie['name'].'='.$cookie['value'], $found));
+        return [] === $found ? null : implode('; ', array_map(static fn (array $cookie): string => ('' === $cookie['name'] ? '' : $cookie['name'].'=').$cookie['value'], $found));
     }
 
     /**
@@ -57,45 +64,104 @@ final class CookieJar
      */
     private function parse(Url $from, string $text, \DateTimeImmutable $now): ?array
     {
-        $pieces = explode(';', $text);
-        [$name, $value] = array_map(trim(...), explode('=', array_shift($pieces), 2) + [1 => '']);
-        if ('' === $name || 1 === preg_match('/[\x00-\x1f\x7f]/', $name.$value)) {
+        if (1 === preg_match('/[\x00-\x08\x0A-\x1F\x7F]/', $text)) {
             return null;
         }
+        $pieces = explode(';', $text);
+        $pair = array_shift($pieces);
+        [$name, $value] = array_map(self::trimmed(...), str_contains($pair, '=') ? explode('=', $pair, 2) : ['', $pair]);
+        if ('' === $name.$value || \strlen($name.$value) > self::MOST_BYTES) {
+            return null;
+        }
+        $said = self::attributes($pieces);
         $host = (string) $from->host;
-        $cookie = ['name' => $name, 'value' => $value, 'domain' => $host, 'only' => true, 'path' => self::folder($from->path), 'secure' => false, 'until' => null];
-        $age = false;
+        $domain = strtolower((string) preg_replace('/^\./', '', $said['domain'] ?? ''));
+        $path = $said['path'] ?? '';
+        $cookie = [
+            'name' => $name, 'value' => $value, 'domain' => '' === $domain ? $host : $domain, 'only' => '' === $domain,
+            'path' => str_starts_with($path, '/') ? $path : self::folder($from->path), 'secure' => isset($said['secure']),
+            'until' => isset($said['max-age']) ? $now->getTimestamp() + (int) $said['max-age'] : (isset($said['expires']) ? (int) $said['expires'] : null),
+        ];
+        $isSecure = 'https' === $from->scheme;
+
+        return self::mayBeSetFor($domain, $host) && self::keepsItsPrefix($cookie, $path, $isSecure) && ($isSecure || !$cookie['secure'] && !$this->covers($cookie)) ? $cookie : null;
+    }
+
+    /**
+     * @param list<string> $pieces
+     *
+     * @return array<string, string> of each attribute the last that can be read, those of time as seconds
+     */
+    private static function attributes(array $pieces): array
+    {
+        $said = [];
         foreach ($pieces as $piece) {
-            [$attribute, $said] = array_map(trim(...), explode('=', $piece, 2) + [1 => '']);
-            $attribute = strtolower($attribute);
-            $domain = strtolower(ltrim($said, '.'));
-            if ('domain' === $attribute && '' !== $domain && $domain !== $host) {
-                if (!str_contains($domain, '.') || !str_ends_with($host, '.'.$domain) || false !== @inet_pton(trim($host, '[]'))) {
-                    return null;
-                }
-                $cookie['domain'] = $domain;
+            [$attribute, $value] = array_map(self::trimmed(...), explode('=', $piece, 2) + [1 => '']);
+            if (\strlen($value) > self::MOST_IN_ATTRIBUTE) {
+                continue;
             }
-            $cookie['only'] = $cookie['only'] && !('domain' === $attribute && '' !== $domain);
-            $cookie['secure'] = $cookie['secure'] || 'secure' === $attribute;
-            if ('path' === $attribute && str_starts_with($said, '/')) {
-                $cookie['path'] = $said;
-            } elseif ('max-age' === $attribute && 1 === preg_match('/^-?\d{1,12}$/D', $said)) {
-                $cookie['until'] = $now->getTimestamp() + (int) $said;
-                $age = true;
-            } elseif ('expires' === $attribute && !$age) {
-                $cookie['until'] = self::expires($said) ?? $cookie['until'];
+            $attribute = strtolower($attribute);
+            $read = match ($attribute) {
+                'max-age' => 1 === preg_match('/^-?\d+$/D', $value) ? (string) min(self::LONGEST_AGE, max(-1, (int) $value)) : null,
+                'expires' => self::number(CookieDate::parse($value)),
+                default => $value,
+            };
+            if (null !== $read) {
+                $said[$attribute] = $read;
             }
         }
 
-        return $cookie;
+        return $said;
     }
 
-    /** Dates of cookies come in more forms than others. */
-    private static function expires(string $text): ?int
+    private static function number(?int $seconds): ?string
     {
-        $at = HttpDate::parse($text) ?? HttpDate::parse((string) preg_replace('/^(\w{3}), (\d\d)-(\w{3})-(\d{4})/', '$1, $2 $3 $4', $text));
+        return null === $seconds ? null : (string) $seconds;
+    }
 
-        return $at?->getTimestamp();
+    private static function trimmed(string $text): string
+    {
+        return trim($text, " \t");
+    }
+
+    private static function mayBeSetFor(string $domain, string $host): bool
+    {
+        return '' === $domain || $domain === $host
+            || (str_contains($domain, '.') && str_ends_with($host, '.'.$domain) && false === @inet_pton(trim($host, '[]')));
+    }
+
+    /**
+     * @param array{name: string, value: string, domain: string, only: bool, path: string, secure: bool, until: int|null} $cookie
+     * @param string                                                                                                      $path   as it was written
+     */
+    private static function keepsItsPrefix(array $cookie, string $path, bool $isSecure): bool
+    {
+        $prefix = 1 === preg_match('/^__(secure|host)-/i', '' === $cookie['name'] ? $cookie['value'] : $cookie['name'], $m) ? strtolower($m[1]) : '';
+
+        return match (true) {
+            '' === $prefix => true,
+            // Without a name it would come back as if it had that one.
+            '' === $cookie['name'] => false,
+            'secure' === $prefix => $cookie['secure'] && $isSecure,
+            default => $cookie['secure'] && $isSecure && $cookie['only'] && '/' === $path,
+        };
+    }
+
+    /**
+     * Whether one that was set over TLS would be hidden by it.
+     *
+     * @param array{name: string, value: string, domain: string, only: bool, path: string, secure: bool, until: int|null} $cookie
+     */
+    private function covers(array $cookie): bool
+    {
+        foreach ($this->cookies as $other) {
+            if ($other['secure'] && $other['name'] === $cookie['name'] && self::below($cookie['path'], $other['path'])
+                && ($other['domain'] === $cookie['domain'] || str_ends_with($other['domain'], '.'.$cookie['domain']) || str_ends_with($cookie['domain'], '.'.$other['domain']))) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     private static function folder(string $path): string
