@@ -11,6 +11,10 @@ final class Host
 {
     private const FORBIDDEN = '/[\x00-\x20#%\/:<>?@\[\\\\\]^|\x7f]/';
 
+    /** What browsers overlook: empty and long labels, long names, hyphens at the edges and at the third and fourth place. */
+    private const LENIENT = \IDNA_ERROR_EMPTY_LABEL | \IDNA_ERROR_LABEL_TOO_LONG | \IDNA_ERROR_DOMAIN_NAME_TOO_LONG
+        | \IDNA_ERROR_LEADING_HYPHEN | \IDNA_ERROR_TRAILING_HYPHEN | \IDNA_ERROR_HYPHEN_3_4;
+
     /**
      * @return string ASCII form in lower case: a name in punycode, dotted IPv4, or IPv6 in brackets
      *
@@ -51,24 +55,42 @@ final class Host
 
     private static function toAscii(string $name): string
     {
-        if (1 === preg_match('/^[\x21-\x7e]+$/', $name) && !str_contains(strtolower($name), 'xn--')) {
+        if (1 === preg_match('/^[\x00-\x7f]+$/D', $name) && 1 !== preg_match('/(?:^|\.)xn--/i', $name)) {
             return strtolower($name);
         }
-        $info = [];
-        $ascii = mb_check_encoding($name, 'UTF-8') && \strlen($name) < 1024
-            ? @idn_to_ascii($name, \IDNA_NONTRANSITIONAL_TO_ASCII | \IDNA_CHECK_BIDI, \INTL_IDNA_VARIANT_UTS46, $info)
-            : false;
-        if (false === $ascii || '' === $ascii) {
+        $ascii = mb_check_encoding($name, 'UTF-8') && \strlen($name) < 1024 ? self::mapped($name) : null;
+        if (null === $ascii || '' === $ascii) {
             throw InvalidAddress::because($name, 'the international host name cannot be written in ASCII');
         }
 
         return $ascii;
     }
 
+    /** UTS #46, as the URL Standard asks for it: joiners and directions are checked, hyphens and lengths are not. */
+    private static function mapped(string $name): ?string
+    {
+        $info = [];
+        $ascii = @idn_to_ascii($name, \IDNA_NONTRANSITIONAL_TO_ASCII | \IDNA_CHECK_BIDI | \IDNA_CHECK_CONTEXTJ, \INTL_IDNA_VARIANT_UTS46, $info);
+        if (false !== $ascii) {
+            return $ascii;
+        }
+        if (\is_array($info) && isset($info['errors'], $info['result']) && \is_int($info['errors']) && \is_string($info['result'])) {
+            return 0 === ($info['errors'] & ~self::LENIENT) ? $info['result'] : null;
+        }
+        // The library writes no name that is longer than the system of names allows: each label on its own, then.
+        $labels = preg_split('/[.\x{3002}\x{FF0E}\x{FF61}]/u', $name);
+        if (false === $labels || \count($labels) < 2) {
+            return null;
+        }
+        $mapped = array_map(static fn (string $label): ?string => '' === $label ? '' : self::mapped($label), $labels);
+
+        return \in_array(null, $mapped, true) ? null : implode('.', $mapped);
+    }
+
     /** The URL Standard's “ends in a number” check. */
     private static function looksNumeric(string $host): bool
     {
-        $labels = explode('.', rtrim($host, '.'));
+        $labels = explode('.', str_ends_with($host, '.') ? substr($host, 0, -1) : $host);
         $last = end($labels);
 
         return 1 === preg_match('/^(?:\d+|0x[0-9a-f]*)$/', $last);

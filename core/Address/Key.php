@@ -106,13 +106,13 @@ final class Key
         return [] === $kept ? '' : '?'.implode('&', array_column($kept, 2));
     }
 
-    /** Coded unreserved characters decoded, all other codes in upper case. */
+    /** Coded unreserved characters decoded, all other codes in upper case; a stroke is coded, since some browsers code it in paths. */
     private static function normalise(string $text): string
     {
         return (string) preg_replace_callback('/%([0-9a-f]{2})/i', static function (array $m): string {
             $byte = \chr((int) hexdec($m[1]));
 
             return 1 === preg_match('/[A-Za-z0-9._~-]/', $byte) ? $byte : strtoupper($m[0]);
-        }, $text);
+        }, strtr($text, ['|' => '%7C']));
     }
 }

@@ -12,6 +12,7 @@ final readonly class Url implements \Stringable
 {
     public const DEFAULT_PORTS = ['http' => 80, 'https' => 443, 'ws' => 80, 'wss' => 443, 'ftp' => 21, 'file' => null];
 
+    private const USERINFO = '\x00-\x20"#<>?`{}\/:;=@\[\\\\\]^|\x7f-\xff';
     private const MAX_LENGTH = 2_097_152;
 
     /**
@@ -47,7 +48,7 @@ final readonly class Url implements \Stringable
         if (1 === preg_match('/^([a-z][a-z0-9+.-]*):(.*)$/is', $text, $m)) {
             $scheme = strtolower($m[1]);
             $special = \array_key_exists($scheme, self::DEFAULT_PORTS);
-            if (!($special && $base?->scheme === $scheme && 1 !== preg_match('~^[/\\\\]~', $m[2]))) {
+            if (!($special && $base?->scheme === $scheme && 1 !== preg_match('~^[/\\\\]{2}~', $m[2]))) {
                 return self::absolute($scheme, $m[2], $special, $fragment, $given);
             }
             $text = $m[2];
@@ -66,6 +67,22 @@ final readonly class Url implements \Stringable
         } catch (InvalidAddress) {
             return null;
         }
+    }
+
+    /**
+     * An address that stands by itself, in a list or on the command line: with its host behind two slashes (RFC 3986, section 3), where
+     * browsers take any number of them in a link.
+     *
+     * @throws InvalidAddress
+     */
+    public static function written(string $given): self
+    {
+        $url = self::parse($given);
+        if (null !== $url->host && 'file' !== $url->scheme && 1 !== preg_match('~^[^:]+://[^/\\\\]~', trim($given, "\x00..\x20"))) {
+            throw InvalidAddress::because($given, 'the host name is missing');
+        }
+
+        return $url;
     }
 
     /**
@@ -218,13 +235,16 @@ final readonly class Url implements \Stringable
     private static function authorityParts(string $authority, string $scheme, string $given): array
     {
         $at = strrpos($authority, '@');
-        $userinfo = false === $at ? '' : self::encode(substr($authority, 0, $at), '\x00-\x20"#<>?`{}\/;=@\[\]^|\x7f-\xff');
+        [$name, $password] = false === $at ? ['', null] : self::cut(substr($authority, 0, $at), ':');
+        [$name, $password] = [self::encode($name, self::USERINFO), self::encode((string) $password, self::USERINFO)];
+        $userinfo = '' === $password ? $name : $name.':'.$password;
         $hostPort = false === $at ? $authority : substr($authority, $at + 1);
         if (1 !== preg_match('/^(\[[^\]]*\]|[^:]*)(?::(\d*))?$/D', $hostPort, $m)) {
             throw InvalidAddress::because($given, 'host and port cannot be told apart');
         }
-        $port = '' === ($m[2] ?? '') ? null : (int) $m[2];
-        if (null !== $port && ($port > 65535 || \strlen($m[2]) > 9)) {
+        $digits = ltrim($m[2] ?? '', '0');
+        $port = '' === ($m[2] ?? '') ? null : (int) $digits;
+        if (null !== $port && ($port > 65535 || \strlen($digits) > 5)) {
             throw InvalidAddress::because($given, 'the port is larger than 65535');
         }
 

@@ -11,10 +11,18 @@ namespace Ypomna\Core\Html;
  */
 final class BeforeBodyRules
 {
+    /** Documents that are laid out as of old, by their public identifier (section 13.2.6.4.1). */
+    private const OLD = '~^(?:-//(?:ietf//dtd html|w3c//dtd (?:html (?:3[ .]|4\.0 (?:transitional|frameset)//|experimental )|w3 html//)|w3o//dtd w3 html|netscape comm\. corp\.//'
+        .'|microsoft//dtd internet explorer|webtechs//dtd mozilla html|spyglass//|sq//|softquad(?: software)?//|sun microsystems corp\.//|o\'reilly and associates//'
+        .'|advasoft ltd//|as//|metrius//)|\+//silmaril//|-/w3c/dtd html 4\.0 transitional/en$|html$)~D';
+    private const OLD_WITHOUT_SYSTEM = '~^-//w3c//dtd html 4\.01 (?:transitional|frameset)//~';
+    private const OLD_SYSTEM = 'http://www.ibm.com/data/dtd/v11/ibmxhtml1-transitional.dtd';
+    private const IDENTIFIERS = '~^(?:|public[\t\n\f ]*(?|"([^"]*)"|\'([^\']*)\')[\t\n\f ]*(?:(?|"([^"]*)"|\'([^\']*)\').*)?|system[\t\n\f ]*(?|"([^"]*)"|\'([^\']*)\').*)$~Ds';
+
     public static function initial(Construction $at, Token $token): void
     {
         if (TokenKind::Doctype === $token->kind) {
-            $at->quirks = 'html' !== $token->name || 1 === preg_match('~^-(?://(?:ietf//dtd html|w3c//dtd (?:html (?:3|4\.0 (?:transitional|frameset)|experimental)|w3 html)|w3o//|netscape|microsoft|webtechs|spyglass|sq//|softquad|sun microsystems|o\'reilly|advasoft|as//|metrius)|/w3c/dtd html 4\.0 transitional/en)~', $token->text);
+            $at->quirks = self::isQuirky($token->name, $token->text);
             $at->mode = Mode::BeforeHtml;
 
             return;
@@ -151,5 +159,17 @@ final class BeforeBodyRules
         }
         $at->planter->open(new Token(TokenKind::Start, 'body'));
         $at->again(Mode::InBody, $token);
+    }
+
+    /** @param string $rest what follows the name, in lower case */
+    private static function isQuirky(string $name, string $rest): bool
+    {
+        if ('html' !== $name || 1 !== preg_match(self::IDENTIFIERS, $rest, $m, \PREG_UNMATCHED_AS_NULL)) {
+            return true;
+        }
+        $public = $m[1] ?? '';
+        $system = $m[2] ?? $m[3] ?? null;
+
+        return 1 === preg_match(self::OLD, $public) || self::OLD_SYSTEM === $system || (null === $system && 1 === preg_match(self::OLD_WITHOUT_SYSTEM, $public));
     }
 }

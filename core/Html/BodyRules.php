@@ -23,6 +23,10 @@ final class BodyRules
 
     public static function textInBody(Construction $at, string $text): void
     {
+        $text = str_replace("\0", '', $text);
+        if ('' === $text) {
+            return;
+        }
         $at->planter->reconstruct();
         $at->planter->text($text);
         $at->framesetOk = $at->framesetOk && \strlen($text) === strspn($text, Construction::SPACE);
@@ -164,7 +168,7 @@ final class BodyRules
 
     private static function option(Construction $at, Token $token): void
     {
-        if ($at->stack->has('select', ['html' => 1, 'table' => 1, 'template' => 1])) {
+        if ($at->stack->has('select')) {
             $at->stack->closeImplied('option' === $token->name ? 'optgroup' : '');
         } elseif ($at->stack->top()->isHtml('option')) {
             $at->stack->pop();
@@ -211,7 +215,7 @@ final class BodyRules
     private static function rule(Construction $at, Token $token): void
     {
         self::closeParagraph($at);
-        if ($at->stack->has('select', Kinds::TABLE_SCOPE)) {
+        if ($at->stack->has('select')) {
             $at->stack->closeImplied();
         }
         $at->planter->put($token);
@@ -220,7 +224,7 @@ final class BodyRules
 
     public static function void(Construction $at, Token $token): void
     {
-        if ('input' === $token->name && $at->stack->has('select', Kinds::TABLE_SCOPE)) {
+        if ('input' === $token->name && $at->stack->has('select')) {
             $at->stack->popUntil(['select' => 1]);
         }
         $at->planter->reconstruct();

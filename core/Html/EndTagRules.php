@@ -34,7 +34,7 @@ final class EndTagRules
         } elseif (isset(Kinds::HEADINGS[$name])) {
             self::close($at, '', Kinds::HEADINGS, Kinds::SCOPE);
         } elseif (isset(Kinds::BLOCKS[$name])) {
-            self::close($at, '', [$name => 1], 'select' === $name ? Kinds::TABLE_SCOPE : Kinds::SCOPE);
+            self::close($at, '', [$name => 1], Kinds::SCOPE);
         } elseif ('applet' === $name || 'marquee' === $name || 'object' === $name) {
             if ($at->stack->has($name, array_diff_key(Kinds::SCOPE, [$name => 1]))) {
                 $at->stack->popUntil([$name => 1]);

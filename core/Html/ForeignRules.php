@@ -29,7 +29,8 @@ final class ForeignRules
     public static function inForeign(Construction $at, Token $token): void
     {
         if (TokenKind::Text === $token->kind) {
-            $at->planter->text($token->text);
+            $at->planter->text(str_replace("\0", "\u{FFFD}", $token->text));
+            $at->framesetOk = $at->framesetOk && \strlen($token->text) === strspn($token->text, Construction::SPACE."\0");
         } elseif (TokenKind::Start === $token->kind) {
             $leaves = isset(Kinds::OUT_OF_FOREIGN[$token->name]) || ('font' === $token->name && [] !== array_intersect_key($token->attributes, ['color' => 1, 'face' => 1, 'size' => 1]));
             if ($leaves) {

@@ -56,8 +56,11 @@ final class OutsideRules
 
     public static function inFrameset(Construction $at, Token $token): void
     {
-        if (TokenKind::Start === $token->kind) {
+        if (TokenKind::Text === $token->kind) {
+            self::onlySpace($at, $token->text);
+        } elseif (TokenKind::Start === $token->kind) {
             match ($token->name) {
+                'html' => $at->moreOfHtml($token),
                 'frameset' => $at->planter->open($token),
                 'frame' => $at->planter->put($token),
                 'noframes' => $at->raw($token),
@@ -71,8 +74,21 @@ final class OutsideRules
 
     public static function afterFrameset(Construction $at, Token $token): void
     {
-        if (TokenKind::Start === $token->kind && 'noframes' === $token->name) {
+        if (TokenKind::Text === $token->kind) {
+            self::onlySpace($at, $token->text);
+        } elseif (TokenKind::Start === $token->kind && 'noframes' === $token->name) {
             $at->raw($token);
+        } elseif (TokenKind::Start === $token->kind && 'html' === $token->name) {
+            $at->moreOfHtml($token);
+        }
+    }
+
+    /** Of a text between frames only the white space stands. */
+    private static function onlySpace(Construction $at, string $text): void
+    {
+        $space = (string) preg_replace('/[^ \t\n\f\r]++/', '', $text);
+        if ('' !== $space) {
+            $at->planter->text($space);
         }
     }
 }

@@ -19,6 +19,10 @@ final class TableRules
         }
         if (TokenKind::Text === $token->kind) {
             $inTable = isset(['table' => 1, 'tbody' => 1, 'tfoot' => 1, 'thead' => 1, 'tr' => 1, 'template' => 1][$at->stack->top()->name]);
+            $token = new Token(TokenKind::Text, '', str_replace("\0", '', $token->text));
+            if ('' === $token->text) {
+                return;
+            }
             if ($inTable && \strlen($token->text) === strspn($token->text, Construction::SPACE)) {
                 $at->planter->text($token->text);
             } else {

@@ -11,6 +11,8 @@ namespace Ypomna\Core\Html;
  */
 final class Tokenizer
 {
+    private const ATTRIBUTE = '/[\t\n\f \/]*+(?:>|(=?[^\t\n\f \/>=]*+)(?:[\t\n\f ]*+=[\t\n\f ]*+'
+        .'(?:"([^"]*+)"|\'([^\']*+)\'|([^\t\n\f >"\'][^\t\n\f >]*+|(?=[\t\n\f >]))))?)/A';
     private const MOST_ATTRIBUTES = 1_000;
     /** Ends of scripts within comments that are looked through. */
     private const MOST_ESCAPES = 200;
@@ -72,7 +74,7 @@ final class Tokenizer
     /** @return Token|string|null the tag at this `<`; or the text that it is; null if it is passed over */
     private function markup(): Token|string|null
     {
-        if (1 === preg_match('/<(\/?)([a-z][^\s\/>]*+)/iA', $this->html, $m, 0, $this->at)) {
+        if (1 === preg_match('/<(\/?)([a-z][^\t\n\f \/>]*+)/iA', $this->html, $m, 0, $this->at)) {
             $this->at += \strlen($m[0]);
             $name = strtolower(str_replace("\0", "\u{FFFD}", $m[2]));
             [$attributes, $closesItself, $ends] = $this->attributes();
@@ -87,10 +89,10 @@ final class Tokenizer
 
             return $text;
         }
-        if (1 === preg_match('/<!doctype\s*([^\s>]*)\s*(?:public\s*(?:"([^">]*)|\'([^\'>]*))|system\b)?[^>]*>?/iA', $this->html, $m, 0, $this->at)) {
+        if (1 === preg_match('/<!doctype[\t\n\f ]*([^\t\n\f >]*)[\t\n\f ]*([^>]*)>?/iA', $this->html, $m, 0, $this->at)) {
             $this->at += \strlen($m[0]);
 
-            return new Token(TokenKind::Doctype, strtolower($m[1]), strtolower(($m[2] ?? '').($m[3] ?? '')));
+            return new Token(TokenKind::Doctype, strtolower($m[1]), strtolower($m[2]));
         }
         if (1 === preg_match('/<!--(?:-?>)?/A', $this->html, $m, 0, $this->at)) {
             $ends = '<!--' !== $m[0];
@@ -101,7 +103,7 @@ final class Tokenizer
 
             return null;
         }
-        if (1 === preg_match('/<(?:[!?]|\/[^\s])/A', $this->html, $m, 0, $this->at) || 0 === substr_compare($this->html, '</', $this->at, 2)) {
+        if (1 === preg_match('/<[!?\/]/A', $this->html, $m, 0, $this->at) || 0 === substr_compare($this->html, '</', $this->at, 2)) {
             if ($this->at + 2 >= $this->length && 0 === substr_compare($this->html, '</', $this->at, 2)) {
                 $this->at = $this->length;
 
@@ -129,9 +131,9 @@ final class Tokenizer
 
             return [[], false, true];
         }
-        while (1 === preg_match('/[\s\/]*+(?:>|(=?[^\s\/>=]*+)(?:\s*+=\s*+(?:"([^"]*+)"|\'([^\']*+)\'|([^\s>"\'][^\s>]*+|(?=[\s>]))))?)/A', $this->html, $m, \PREG_UNMATCHED_AS_NULL, $this->at)) {
+        while (1 === preg_match(self::ATTRIBUTE, $this->html, $m, \PREG_UNMATCHED_AS_NULL, $this->at)) {
             $this->at += \strlen($m[0]);
-            if ('' === $m[0] || (isset($m[1]) && 1 === preg_match('/\s*+=\s*+["\']/A', $this->html, $quote, 0, $this->at))) {
+            if ('' === $m[0] || (isset($m[1]) && 1 === preg_match('/[\t\n\f ]*+=[\t\n\f ]*+["\']/A', $this->html, $quote, 0, $this->at))) {
                 // A quotation mark that never closes takes in the rest of the document.
                 $this->at = $this->length;
                 break;
@@ -156,6 +158,8 @@ final class Tokenizer
         $this->at = $end;
         $this->raw = '';
 
+        $text = str_replace("\0", "\u{FFFD}", $text);
+
         return $this->references ? References::inText($text) : $text;
     }
 
@@ -165,7 +169,7 @@ final class Tokenizer
             return $this->length;
         }
         $from = $this->at;
-        for ($tries = 0; $tries < self::MOST_ESCAPES && 1 === preg_match('~</'.$this->raw.'(?=[\s/>])~i', $this->html, $m, \PREG_OFFSET_CAPTURE, $from); ++$tries) {
+        for ($tries = 0; $tries < self::MOST_ESCAPES && 1 === preg_match('~</'.$this->raw.'(?=[\t\n\f />])~i', $this->html, $m, \PREG_OFFSET_CAPTURE, $from); ++$tries) {
             $end = $m[0][1];
             if ('script' !== $this->raw || !$this->inEscapedScript($end)) {
                 return $end;
@@ -186,6 +190,6 @@ final class Tokenizer
         }
         $inside = substr($before, $comment);
 
-        return preg_match_all('~<script(?=[\s/>])~i', $inside) > preg_match_all('~</script(?=[\s/>])~i', $inside);
+        return preg_match_all('~<script(?=[\t\n\f />])~i', $inside) > preg_match_all('~</script(?=[\t\n\f />])~i', $inside);
     }
 }

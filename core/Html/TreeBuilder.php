@@ -47,6 +47,10 @@ final readonly class TreeBuilder
                 $foreign && ForeignRules::isForeign($this->at, $token) ? ForeignRules::inForeign($this->at, $token) : $this->at->process($token);
             }
         }
+        if (Mode::Text === $this->at->mode) {
+            $this->at->stack->pop();
+            $this->at->mode = $this->at->modeBehindText;
+        }
         while (null !== $this->at->stack->lastPlace('template')) {
             $this->at->endTemplate();
         }
@@ -66,7 +70,6 @@ final readonly class TreeBuilder
             $this->at->skipNewline = false;
             $text = str_starts_with($text, "\n") ? substr($text, 1) : $text;
         }
-        $text = str_replace("\0", '', $text);
 
         return '' === $text ? null : new Token(TokenKind::Text, '', $text);
     }

@@ -38,7 +38,7 @@ final class UrlKeyCommand extends Command
         $urls = $input->getArgument('url');
         foreach ($urls as $given) {
             try {
-                $url = Url::parse($given);
+                $url = Url::written($given);
                 $row = ['url' => $given, 'canonical' => Key::canonical($url, $rules), 'key' => Key::of($url, $rules)];
                 $out->row($row, $row['key'].'  '.$row['canonical']);
             } catch (InvalidAddress $e) {

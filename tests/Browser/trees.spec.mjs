@@ -10,9 +10,16 @@ const PIECES = [
     '<style>s</style>', '<form>', '</form>', '<button>', '</button>', '<svg>', '</svg>', '<math>', '</math>', '<mi>', '</mi>', '<foreignObject>', '<svg><title>', '<dl>', '<dt>', '<dd>', '</dl>', '<template>', '</template>', '<option>', '<nobr>',
     '</nobr>', '<em>', '</em>', '<body class=k>', '<html lang=e>', '<head>', '</head>', '<body>', '</body>', '</html>', '<img src=i>', '<input>', '<textarea>', '</textarea>', '<center>', '<font color=r>', '</font>', '<thead>', '<col>', '<colgroup>',
     '<noscript>n</noscript>', '<iframe>f</iframe>', '<xmp>', '</xmp>', '<details>', '<summary>', '<section>', '<object>', '</object>', '<marquee>', '<ruby>', '<rt>', '<rp>', '</ruby>', '<![CDATA[q]]>', '<plaintext>', '<base>', '<meta>', '<link>',
+    'a\0b', '<b>\0', '\v', '\f', '<frameset>', '<frameset rows=1>', '</frameset>', '<frame>', '<noframes>n</noframes>', '<script>s</script>', '<script><!--', '-->', '</script>', '<title>',
+    '<style>', '<textarea>\n', '<pre>\n\n', '<svg />', '<math></math>', '<p\vx>', '<p x\v=y>', '<p/x>', '<p =x>', '</p/>', '<select>', '<option>o', '</select>', '<optgroup>', '<hr>', '<input type=hidden>', 'x&#0;', '&#xD;', '&NotEqualTilde;', '&lang;',
+    '&amp', '&ltx', '<a href="&ltx&lt=&lt;">', '<svg><desc>', '<svg><foreignObject>', '<mtext>', '<annotation-xml encoding=text/html>', '<font size=1>', '</svg>', '<embed>', '</body>', '</html>', '<listing>\n', '<dir>', '\r\n', '<image>', '<keygen>', '<wbr>',
+    '<table><tr><td>', '<table><caption>', '<table>x', '<tr>x', '</th>', '</caption>', '<noscript>', '</noscript>', '<base href=x>', '<div></div>', '<h1><h2>', '<button><button>', '<a><a>', '<nobr><nobr>', '<b><p>', '<i><div>',
     '<address>', '<blockquote>', '</blockquote>', ' <', '"', '<p title="a>b">', '<a href="?x&copy=1&amp;y">',
 ];
-const COUNT = 1200;
+const DOCTYPES = ['<!doctype html>', '<!doctype html>', '<!DOCTYPE html SYSTEM "about:legacy-compat">', '<!doctype html public "-//W3C//DTD HTML 4.01//EN" "http://www.w3.example/strict.dtd">',
+    '<!doctype html public "-//W3C//DTD HTML 4.01 Transitional//EN">', '<!doctype html public "-//W3C//DTD HTML 4.01 Transitional//EN" "x">', "<!doctype html system 'http://www.ibm.com/data/dtd/v11/ibmxhtml1-transitional.dtd'>", '<!doctype html nonsense>',
+    '<!doctype potato>', '<!doctype>', ' <!-- c --> <!doctype html>', '', '', ''];
+const COUNT = 1500;
 
 test('pages are parsed as the browser parses them', async ({ page }) => {
     let seed = 20260301;
@@ -24,7 +31,7 @@ test('pages are parsed as the browser parses them', async ({ page }) => {
     };
     const pages = [];
     while (pages.length < COUNT) {
-        let html = chance(2) ? '<!doctype html>' : '';
+        let html = DOCTYPES[chance(DOCTYPES.length)];
         for (let i = 1 + chance(14); i > 0; --i) {
             html += PIECES[chance(PIECES.length)];
         }

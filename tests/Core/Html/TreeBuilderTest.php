@@ -47,6 +47,33 @@ final class TreeBuilderTest extends TestCase
         yield 'a sign that is none' => ['1 < 2 & 3 <', '1 < 2 & 3 <'];
     }
 
+    #[DataProvider('documents')]
+    public function testDocumentsHaveTheirElements(string $html, string $tree): void
+    {
+        self::assertSame($tree, self::written(TreeBuilder::tree($html), 0));
+    }
+
+    /** @return iterable<string, array{string, string}> */
+    public static function documents(): iterable
+    {
+        $head = '<html><head></head>';
+        yield 'NUL in text' => ["<p>a\0b</p>\0", $head.'<body><p>ab</p></body></html>'];
+        yield 'NUL in a script' => ["<p><script>a\0</script>", $head."<body><p><script>a\u{FFFD}</script></p></body></html>"];
+        yield 'NUL in a drawing' => ["<svg>a\0b", $head."<body><svg>a\u{FFFD}b</svg></body></html>"];
+        yield 'NUL does not begin formatting anew' => ["<p><b>x</p>\0<p>y", $head.'<body><p><b>x</b></p><p><b>y</b></p></body></html>'];
+        yield 'NUL in a table' => ["<table>\0<tr>", $head.'<body><table><tbody><tr></tr></tbody></table></body></html>'];
+        yield 'white space in framesets' => ["<frameset> a\n<frame> </frameset> b\n</html> ", $head."<frameset> \n<frame></frame> </frameset> \n </html>"];
+        yield 'a drawing before a frameset' => ['<svg></svg><frameset><frame>', $head.'<frameset><frame></frame></frameset></html>'];
+        yield 'a drawing with text before it' => ['<svg>a</svg><frameset>', $head.'<body><svg>a</svg></body></html>'];
+        yield 'it ends in a script' => ['<script>x', '<html><head><script>x</script></head><body></body></html>'];
+        yield 'it ends in a title' => ['<title>x', '<html><head><title>x</title></head><body></body></html>'];
+        yield 'it ends in a style behind the head' => ['<head></head><style>x', '<html><head><style>x</style></head><body></body></html>'];
+        yield 'a vertical tabulator is no white space' => ["\v<p\v a\vb=c>", $head."<body>\v<p\v></p\v></body></html>"];
+        yield 'old documents keep tables in paragraphs' => ['<!doctype html public "-//W3C//DTD HTML 4.01 Transitional//EN"><p><table>', $head.'<body><p><table></table></p></body></html>'];
+        yield 'newer ones do not' => ['<!doctype html public "-//W3C//DTD HTML 4.01 Transitional//EN" "http://x.example/"><p><table>', $head.'<body><p></p><table></table></body></html>'];
+        yield 'a doctype that is none' => ['<!doctype html nonsense><p><table>', $head.'<body><p><table></table></p></body></html>'];
+    }
+
     public function testCharacterReferences(): void
     {
         $cases = ['&amp;' => '&', '&amp' => '&', '&copy2024' => '©2024', '&notit;' => '¬it;', '&notin;' => '∉', '&nosuch;' => '&nosuch;', '&#65;' => 'A', '&#x41' => 'A', '&#128;' => '€', '&#0;' => "\u{FFFD}", '&#x110000;' => "\u{FFFD}", '&#55296;' => "\u{FFFD}", '&#;' => '&#;', '&' => '&', '&NotEqualTilde;' => "\u{2242}\u{338}"];
