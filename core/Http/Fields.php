@@ -35,7 +35,7 @@ final readonly class Fields
         foreach (explode("\n", $text) as $line) {
             if ('' !== $line && (' ' === $line[0] || "\t" === $line[0]) && [] !== $lines) {
                 [$name, $value] = array_pop($lines);
-                $lines[] = [$name, $value.' '.trim($line)];
+                $lines[] = [$name, trim($value.' '.trim($line))];
                 continue;
             }
             $colon = strpos($line, ':');

@@ -21,7 +21,8 @@ final readonly class Headers
     /** @var array<string, string> of Content-Type, names in lower case */
     private array $parameters;
 
-    public function __construct(public Fields $fields)
+    /** @param Fields|null $unfolded the same, but of a folded value the lines stand one behind the other without a blank; null if there are none */
+    public function __construct(public Fields $fields, private ?Fields $unfolded = null)
     {
         $type = $fields->get('Content-Type') ?? '';
         [$mime, $parameters] = self::typeAndParameters($type);
@@ -51,25 +52,24 @@ final readonly class Headers
     /** Without angle brackets; null if there is none. */
     public function contentId(): ?string
     {
-        return self::bareId($this->fields->get('Content-ID'));
+        return self::bareId(($this->unfolded ?? $this->fields)->get('Content-ID'));
     }
 
     /** Of a field that holds an address: white space from folding dropped, encoded words decoded (RFC 2557 section 4.4.2). */
     public function address(string $field): ?string
     {
-        $value = $this->fields->get($field);
+        $value = ($this->unfolded ?? $this->fields)->get($field);
         if (null === $value) {
             return null;
         }
-        $value = (string) preg_replace('/\s+/', '', self::decodeWords($value));
+        $value = trim((string) preg_replace('/[\r\n\t]++/', '', self::decodeWords($value)));
 
         return '' === $value ? null : trim($value, '"');
     }
 
     public static function bareId(?string $id): ?string
     {
-        $id = (string) preg_replace('/\s+/', '', $id ?? '');
-        $id = (string) preg_replace('/^<(.*)>$/s', '$1', $id);
+        $id = trim((string) preg_replace('/^<(.*)>$/s', '$1', trim($id ?? '')));
 
         return '' === $id ? null : $id;
     }

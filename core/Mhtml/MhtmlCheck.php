@@ -6,6 +6,7 @@ namespace Ypomna\Core\Mhtml;
 
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Charset;
+use Ypomna\Core\Page\RequisiteKind;
 use Ypomna\Core\Page\Requisites;
 
 /** Checks an MHTML file: its form, and whether each page holds what its document asks for. */
@@ -41,15 +42,23 @@ final class MhtmlCheck
             $held[self::plain($part->location() ?? '')] = true;
             $held['cid:'.($part->headers->contentId() ?? '')] = true;
         }
-        [$base, $wanted] = Requisites::of(self::text($archive, $root));
+        [$base, $wanted] = Requisites::all(self::text($archive, $root));
         $at = Url::tryParse($root->location() ?? 'thismessage:/');
         $at = null === $base ? $at : Url::tryParse($base, $at) ?? $at;
         $missing = [];
-        foreach ($wanted as $any) {
-            $addresses = array_map(static fn (string $reference): string => self::plain((string) (Url::tryParse($reference, $at) ?? $reference)), $any);
+        foreach ($wanted as $requisite) {
+            if (RequisiteKind::Icon === $requisite->kind) {
+                continue;
+            }
+            $addresses = array_map(static fn (string $reference): string => self::plain((string) (Url::tryParse($reference, $at) ?? $reference)), $requisite->any);
             $found = array_filter($addresses, static fn (string $address): bool => isset($held[$address]));
-            if ([] === $found && 1 === preg_match('#^https?://#i', $addresses[0] ?? '')) {
-                $missing[$addresses[0]] = true;
+            // Of the sources of a font or a film a browser takes the first that it understands; which candidate of a picture it
+            // takes depends on the reader's screen.
+            $open = RequisiteKind::Image === $requisite->kind ? array_diff($addresses, $found) : ([] === $found ? \array_slice($addresses, 0, 1) : []);
+            foreach ($open as $address) {
+                if (1 === preg_match('#^https?://#i', $address)) {
+                    $missing[$address] = true;
+                }
             }
         }
         $findings = [];

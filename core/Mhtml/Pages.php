@@ -85,7 +85,7 @@ final class Pages
         }
         $root->root = true;
         if (null !== $start && null === $child) {
-            $this->findings[] = new Finding(FindingCode::NoRoot, $root->index, \sprintf('Page %d says that it begins with the part <%s>, but there is none of that name; the first part is taken.', $number, mb_strimwidth(mb_scrub($start), 0, 100, '…')));
+            $this->findings[] = new Finding(FindingCode::NoRoot, null, \sprintf('Page %d says that it begins with the part <%s>, but there is none of that name; the first part is taken.', $number, mb_strimwidth(mb_scrub($start), 0, 100, '…')));
         }
     }
 

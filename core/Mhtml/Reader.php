@@ -14,6 +14,7 @@ final class Reader
 {
     private const STEP = 65_536;
     private const MAX_HEADER = 262_144;
+    private const HEADER_LINE = '/^(?:[!-9;-~]+[ \t]*:|[ \t]|\r*\n|\r*$|From )/';
     private const MAX_DEPTH = 50;
     private const MAX_PARTS = 50_000;
 
@@ -154,6 +155,10 @@ final class Reader
     {
         $text = '';
         while ('' !== ($line = $this->peekLine()) && null === $this->delimiter()) {
+            if ($this->lineStart && 1 !== preg_match(self::HEADER_LINE, $line)) {
+                // The body begins without the empty line that should part it from its header.
+                break;
+            }
             $this->take(\strlen($line));
             if ('' === rtrim($line, "\r\n") && $this->lineStart) {
                 break;
@@ -161,7 +166,7 @@ final class Reader
             $text .= \strlen($text) < self::MAX_HEADER ? $line : '';
         }
 
-        return new Headers(Fields::parse($text));
+        return new Headers(Fields::parse($text), Fields::parse((string) preg_replace('/\r?\n[ \t]++/', '', $text)));
     }
 
     /**
@@ -212,11 +217,12 @@ final class Reader
             return null;
         }
         $line = rtrim($line);
-        for ($level = \count($this->boundaries) - 1; $level >= 0; --$level) {
-            if ($line === '--'.$this->boundaries[$level]) {
+        // The outermost first: one that an inner part uses again is the outer one's (RFC 2046 section 5.1.2).
+        foreach ($this->boundaries as $level => $boundary) {
+            if ($line === '--'.$boundary) {
                 return [$level, false];
             }
-            if ($line === '--'.$this->boundaries[$level].'--') {
+            if ($line === '--'.$boundary.'--') {
                 return [$level, true];
             }
         }

@@ -89,7 +89,10 @@ final class WarcConversion
             foreach (str_contains($text, 'cid:') ? $archive->parts : [] as $other) {
                 $id = $other->headers->contentId();
                 if (null !== $id) {
-                    $ids['cid:'.$id] = $ids['cid:'.rawurlencode($id)] = $addresses[$other->index];
+                    // With a blank in it, it is written as it stands, coded, or without it.
+                    foreach ([$id, rawurlencode($id), str_replace(' ', '%20', $id), str_replace(' ', '', $id)] as $spelled) {
+                        $ids['cid:'.$spelled] ??= $addresses[$other->index];
+                    }
                 }
             }
 

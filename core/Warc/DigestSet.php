@@ -71,8 +71,8 @@ final class DigestSet
         return $this->result('sha256');
     }
 
-    /** @param self|null $other a second reading of the same payload, of which either may hold */
-    public function verdict(?self $other = null): DigestVerdict
+    /** @param self ...$others further readings of the same payload, any of which may hold */
+    public function verdict(self ...$others): DigestVerdict
     {
         if ([] === $this->texts) {
             return DigestVerdict::Absent;
@@ -81,7 +81,7 @@ final class DigestSet
             return DigestVerdict::Unsupported;
         }
         foreach ($this->declared as $digest) {
-            if (!$digest->holds($this->result($digest->algorithm)) && true !== $other?->holds($digest)) {
+            if ([] === array_filter([$this, ...$others], static fn (self $one): bool => $one->holds($digest))) {
                 return DigestVerdict::Mismatch;
             }
         }

@@ -25,6 +25,9 @@ final class Inspector
         if ($header->isHttp()) {
             return self::http($record, $block, $declared, $identify);
         }
+        if ($header->isUntypedMessage()) {
+            return self::http($record, $block, $declared, $identify, new DigestSet($declared, $identify && $header->is(RecordType::Response)));
+        }
         $hasPayload = $header->is(RecordType::Resource, RecordType::Conversion, RecordType::Response);
         $payload = new DigestSet($declared, $identify && $hasPayload);
         foreach ($record->block() as $piece) {
@@ -39,13 +42,16 @@ final class Inspector
     }
 
     /**
-     * @param list<string> $declared
+     * @param list<string>   $declared
+     * @param DigestSet|null $whole    the block as the payload, where nothing says that it is a message: then its digest is that of the
+     *                                 block, and a declared one may also be that of the body
      */
-    private static function http(Record $record, DigestSet $block, array $declared, bool $identify): RecordFacts
+    private static function http(Record $record, DigestSet $block, array $declared, bool $identify, ?DigestSet $whole = null): RecordFacts
     {
-        $message = Message::read((static function () use ($record, $block): \Generator {
+        $message = Message::read((static function () use ($record, $block, $whole): \Generator {
             foreach ($record->block() as $piece) {
                 $block->update($piece);
+                $whole?->update($piece);
                 yield $piece;
             }
         })());
@@ -70,11 +76,19 @@ final class Inspector
             $plain = null;
         }
         $payload = $plain ?? $framed;
+        if (null !== $whole) {
+            return new RecordFacts(
+                $block->wantsSha256 ? bin2hex($block->sha256()) : '', $whole->wantsSha256 ? bin2hex($whole->sha256()) : null,
+                self::verdict($block->verdict(), $whole->verdict($payload, $framed)), $message->head, $whole->bytes, null,
+            );
+        }
+        // A revisit may do without the head of its answer (clause 6.7.2).
+        $isSound = $message->complete || ($header->is(RecordType::Revisit) && 0 === $header->contentLength());
 
         return new RecordFacts(
             $block->wantsSha256 ? bin2hex($block->sha256()) : '', $identify ? bin2hex($payload->sha256()) : null,
             self::verdict($block->verdict(), $payload->verdict($framed)), $message->head, $payload->bytes,
-            $message->complete ? null : (null === $message->head ? 'The block is said to be an HTTP message, but has no head that can be read' : 'The head of the HTTP message does not end'),
+            $isSound ? null : (null === $message->head ? 'The block is said to be an HTTP message, but has no head that can be read' : 'The head of the HTTP message does not end'),
         );
     }
 

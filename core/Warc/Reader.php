@@ -231,7 +231,8 @@ final class Reader
 
             return $this->input->gzip ? $this->leaveMember() : $this->input->position();
         }
-        $separator = $this->emptyLines(4);
+        $separator = $this->separator();
+        $end = $this->input->position();
         $this->skipEmptyLines();
         $next = $this->input->peek(5);
         if (null !== $this->input->fault) {
@@ -251,7 +252,8 @@ final class Reader
             $record->note(FindingCode::MissingSeparator, 'The record is not followed by two line ends');
         }
 
-        return $this->here();
+        // Further empty lines belong to nobody.
+        return $this->input->gzip && !$this->oneMember ? $this->input->memberEnd() : $end;
     }
 
     /** Where the record that was read last ends, when nothing is wrong with it. */
@@ -378,6 +380,12 @@ final class Reader
             }
         }
         $this->toNextBeginning();
+        $fault = $this->input->fault;
+        if (null !== $fault) {
+            $record->note($fault->finding, 'The record’s gzip member is cut off or damaged');
+
+            return $this->leaveMember();
+        }
 
         return $this->here();
     }
@@ -414,7 +422,8 @@ final class Reader
      */
     private function leaveMember(): int
     {
-        $next = FindingCode::BadGzip === $this->input->fault?->finding ? $this->search->member($this->input->memberStart() + 1) : null;
+        // One that was cut off takes what follows for its own, and then seems to end with the file.
+        $next = $this->search->member($this->input->memberStart() + 1);
         $this->input->seek($next ?? $this->input->size());
         $this->inMember = 0;
 
@@ -458,11 +467,12 @@ final class Reader
         }
     }
 
-    private function emptyLines(int $most): string
+    /** Takes in up to two line ends. */
+    private function separator(): string
     {
-        $length = strspn($this->input->peek($most), "\r\n");
+        preg_match('/^(?:\r?\n){0,2}/', $this->input->peek(4), $found);
 
-        return 0 === $length ? '' : $this->input->read($length);
+        return $this->input->read(\strlen($found[0] ?? ''));
     }
 
     private function bytes(int $from, int $to): string

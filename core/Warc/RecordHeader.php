@@ -92,14 +92,21 @@ final readonly class RecordHeader
         return '' === $type ? null : $type;
     }
 
-    /** Whether the block is an HTTP message (clause 6.3.2), by its type, or where that is missing by its address. */
+    /** Whether the block is said to be an HTTP message (clause 6.3.2). */
     public function isHttp(): bool
     {
-        if (!$this->is(RecordType::Response, RecordType::Request, RecordType::Revisit)) {
-            return false;
-        }
+        return $this->mayBeHttp() && 1 === preg_match('#^\s*application/http\b#i', $this->contentType() ?? '');
+    }
 
-        return null === $this->contentType() ? 1 === preg_match('#^https?://#i', $this->uri() ?? '') : 1 === preg_match('#^\s*application/http\b#i', $this->contentType());
+    /** Whether the block may be one though nothing is said of its type: then it is found out from its beginning (clause 5.6). */
+    public function isUntypedMessage(): bool
+    {
+        return $this->mayBeHttp() && '' === trim($this->contentType() ?? '') && 1 === preg_match('#^https?://#i', $this->uri() ?? '');
+    }
+
+    private function mayBeHttp(): bool
+    {
+        return $this->is(RecordType::Response, RecordType::Request, RecordType::Revisit);
     }
 
     /** Whether the block is a piece of a record that was cut into several (clause 7.2): its payload digest is that of the whole. */

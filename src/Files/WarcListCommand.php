@@ -58,6 +58,7 @@ final class WarcListCommand extends Command
     private static function row(Record $record, RecordFacts $facts): array
     {
         $header = $record->header;
+        $http = $header->isHttp() ? $facts->http : null;
         $problems = array_map(static fn (Finding $f): string => $f->message, array_filter($record->findings(), static fn (Finding $f): bool => !$f->code->isWarning()));
 
         return [
@@ -65,8 +66,8 @@ final class WarcListCommand extends Command
             'concurrentTo' => $header->concurrentTo(), 'uri' => $header->uri(), 'date' => $header->date(), 'contentType' => $header->contentType(), 'contentLength' => $header->contentLength(),
             'blockSha256' => $facts->blockSha256, 'payloadSha256' => $facts->payloadSha256,
             'declared' => ['block' => $header->fields->get('WARC-Block-Digest'), 'payload' => $header->fields->get('WARC-Payload-Digest')],
-            'digest' => $facts->digest->value, 'status' => $facts->http?->status,
-            'mime' => $header->is(RecordType::Resource, RecordType::Conversion) ? $header->mime() : (null === $facts->http?->status ? null : $facts->http->mime()),
+            'digest' => $facts->digest->value, 'status' => $http?->status,
+            'mime' => $header->is(RecordType::Resource, RecordType::Conversion) ? $header->mime() : (null === $http?->status ? null : $http->mime()),
             'truncated' => $header->fields->get('WARC-Truncated'), 'problem' => [] === $problems ? null : implode(' ', $problems),
         ];
     }

@@ -39,6 +39,70 @@ final class WarcCommandsTest extends TestCase
         ]], $told->rows);
     }
 
+    public function testEmptyLinesBetweenRecordsBelongToNobody(): void
+    {
+        [$a, $b] = [self::resource('aaaa'), self::resource('bbbb')];
+        $told = $this->list($a."\r\n\r\n\n".$b."\r\n");
+        self::assertSame([0, \strlen($a) + 5], $told->column('offset'));
+        self::assertSame([\strlen($a), \strlen($b)], $told->column('length'));
+        $told = $this->list((string) gzencode($a."\r\n\r\n".$b));
+        self::assertSame([[0, \strlen($a) + 4], [\strlen($a), \strlen($b)]], [$told->column('offset'), $told->column('length')]);
+    }
+
+    public function testAFoldedValueBeginsWithItsFirstWord(): void
+    {
+        $told = $this->list(str_replace('WARC-Target-URI: ', "WARC-Target-URI:\r\n ", self::record(['WARC-Type' => 'resource', 'WARC-Target-URI' => 'http://lantern.test/', 'Content-Type' => 'text/plain'], 'x')));
+        self::assertSame('http://lantern.test/', $told->rows[0]['uri']);
+    }
+
+    /** A response of which nothing says that it is HTTP: its payload is its block; a digest of the body holds as well. */
+    #[DataProvider('untyped')]
+    public function testABlockWithoutATypeIsNotTakenForAMessage(?string $type, string $block, string $digested): void
+    {
+        $fields = ['WARC-Type' => 'response', 'WARC-Target-URI' => 'http://lantern.test/', 'WARC-Payload-Digest' => 'sha256:'.hash('sha256', $digested)];
+        $bytes = self::record($fields + (null === $type ? [] : ['Content-Type' => $type]), $block);
+        $row = $this->list($bytes)->rows[0];
+        self::assertSame([hash('sha256', $block), 'ok', null, null, null], [$row['payloadSha256'], $row['digest'], $row['status'], $row['mime'], $row['problem']]);
+        self::assertSame([], $this->check($bytes)->problems());
+    }
+
+    /** @return iterable<string, array{string|null, string, string}> */
+    public static function untyped(): iterable
+    {
+        $http = "HTTP/1.1 200 OK\r\nContent-Type: text/html\r\nTransfer-Encoding: chunked\r\n\r\n4\r\n<p>x\r\n0\r\n\r\n";
+        foreach (['no type' => null, 'an empty type' => ''] as $name => $type) {
+            yield $name.', digest of the block' => [$type, $http, $http];
+            yield $name.', digest of the body' => [$type, $http, '<p>x'];
+            yield $name.', digest of the framed body' => [$type, $http, "4\r\n<p>x\r\n0\r\n\r\n"];
+            yield $name.', no message' => [$type, '<p>x', '<p>x'];
+        }
+    }
+
+    public function testARevisitMayHaveNoBlock(): void
+    {
+        $bytes = self::record(['WARC-Type' => 'revisit', 'WARC-Target-URI' => 'http://lantern.test/', 'WARC-Profile' => 'http://netpreserve.org/warc/1.1/revisit/identical-payload-digest', 'Content-Type' => 'application/http; msgtype=response'], '');
+        self::assertSame([], $this->check($bytes)->problems());
+    }
+
+    public function testHalfAMemberCostsNoOther(): void
+    {
+        mt_srand(16);
+        foreach ([40, 4_000, 70_000] as $size) {
+            $members = [];
+            for ($n = 0; $n < 3; ++$n) {
+                $body = base64_encode(implode('', array_map(static fn (): string => \chr(mt_rand(0, 255)), range(1, $size))));
+                $members[] = (string) gzencode(self::resource($body));
+            }
+            for ($try = 0; $try < 60; ++$try) {
+                $cut = mt_rand(1, \strlen($members[1]) - 1);
+                $told = $this->list($members[0].substr($members[1], 0, $cut).$members[2]);
+                $last = $told->rows[\count($told->rows) - 1];
+                self::assertSame([\strlen($members[0]) + $cut, \strlen($members[2]), null], [$last['offset'], $last['length'], $last['problem']], $size.' cut at '.$cut);
+                self::assertSame(1, $told->status);
+            }
+        }
+    }
+
     /**
      * @param list<string> $problems code and offset
      */
