@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Citation;
 
+use Ypomna\Core\Html\References;
 use Ypomna\Core\Matches;
 use Ypomna\Core\Split;
 
@@ -14,6 +15,17 @@ final readonly class MarkdownDraft implements Repairable
     private const LONGEST = 8_192;
     private const MOST_NOTES = 100_000;
     private const ADDRESS = '(?:https?://|www\.)';
+    private const ESCAPED = '\\\\[\x21-\x2F:-@\[-`{-\x7E]';
+    /** A destination in angle brackets, and one without, whose parentheses are in pairs (CommonMark, section 6.3). */
+    private const IN_ANGLES = '(?:[^<>\r\n\\\\]|'.self::ESCAPED.'|\\\\)*+';
+    private const BARE = '(?:[^\s()\\\\<]|'.self::ESCAPED.'|\\\\|(\((?:[^\s()\\\\]++|'.self::ESCAPED.'|\\\\|(?-1))*+\)))';
+    private const TITLE = '(?:"(?:[^"\\\\]|\\\\.)*"|\'(?:[^\'\\\\]|\\\\.)*\'|\((?:[^()\\\\]|\\\\.)*\))';
+    /**
+     * What is looked at from left to right to find code: escapes, what has addresses in it, and code, of which each begins where the one
+     * before has ended (section 6.1: a back-tick in a destination or an autolink is none of code, one before a link takes it in).
+     */
+    private const CODE = '~'.self::ESCAPED.'|<'.self::ADDRESS.'[^\s<>]*+>|<a\s[^<>]*+>|\]\([ \t]*+(?:<'.self::IN_ANGLES.'>|(?:'.self::BARE.')++)'
+        .'|^[ ]{0,3}\[(?!\^)[^\[\]\r\n]++\]:[ \t]*+\S++|(?<code>(?<!`)(?<ticks>`++)(?:[^`\r\n]++|\r?\n(?![ \t]*+\r?\n)|(?!\k<ticks>(?!`))`++){0,250}+\k<ticks>(?!`))|`++~ims';
     private const LABEL = '\[((?:[^\[\]\\\\]++|\\\\.|\[[^\[\]]*+\])*+)\]';
 
     public function __construct(private string $source)
@@ -60,7 +72,7 @@ final readonly class MarkdownDraft implements Repairable
         $source = (string) preg_replace_callback('/\A---\r?\n.*?\r?\n(?:---|\.\.\.)\r?\n/s', $blank, $source);
         $source = (string) preg_replace_callback('/^[ ]{0,3}(```++|~~~++)[^\r\n]*+\r?\n.*?(?:^[ ]{0,3}\1[^\r\n]*$|\z)/ms', $blank, $source);
 
-        return (string) preg_replace_callback('/(?<!`)(`+)(?!`)[^\r\n]{0,2000}?(?<!`)\1(?!`)/', $blank, $source);
+        return preg_replace_callback(self::CODE, static fn (array $m): string => isset($m['code']) ? $blank($m) : (string) $m[0], $source, flags: \PREG_UNMATCHED_AS_NULL) ?? $source;
     }
 
     /**
@@ -110,17 +122,22 @@ final readonly class MarkdownDraft implements Repairable
                 }
             }
             $taken[] = [$first, $end];
-            $written = stripslashes($url);
+            // A backslash that escapes nothing is one, not what browsers take it for.
+            $written = match ($kind) {
+                'auto' => str_replace('\\', '%5C', $url),
+                'attribute' => References::inValue($url),
+                default => References::inValue(str_replace('\\', '%5C', (string) preg_replace('/\\\\([\x21-\x2F:-@\[\]-`{-~])/', '$1', $url))),
+            };
             $spots[] = [$first, $end, $kind, $written, $label, ['kind' => $kind, 'at' => $offset + $at, 'length' => \strlen($url), 'end' => $offset + $end]];
         };
         // [label](address "title")
-        preg_match_all('~'.self::LABEL.'\(\s*(?:<('.self::ADDRESS.'[^<>\r\n]*)>|('.self::ADDRESS.'(?:[^\s()]|\([^\s()]*\))*))(?:\s+(?:"[^"]*"|\'[^\']*\'|\([^()]*\)))?\s*\)~iu', $block, $m, \PREG_SET_ORDER | \PREG_OFFSET_CAPTURE);
+        preg_match_all('~'.self::LABEL.'\(\s*(?:<(?<angles>'.self::ADDRESS.self::IN_ANGLES.')>|(?<bare>'.self::ADDRESS.'(?:'.self::BARE.')*+))(?:\s+'.self::TITLE.')?\s*\)~iu', $block, $m, \PREG_SET_ORDER | \PREG_OFFSET_CAPTURE | \PREG_UNMATCHED_AS_NULL);
         foreach ($m as $one) {
-            $address = isset($one[3]) ? $one[3] : $one[2] ?? ['', 0];
-            $take('inline', $address[0], $address[1], $one[0][1] + \strlen($one[0][0]), $one[0][1], $one[1][0]);
+            [$address, $begins] = null === ($one['angles'][0] ?? null) ? $one['bare'] ?? ['', 0] : $one['angles'];
+            $take('inline', (string) $address, $begins, $one[0][1] + \strlen((string) $one[0][0]), $one[0][1], (string) ($one[1][0] ?? ''));
         }
         // [label]: address "title"
-        preg_match_all('~^[ ]{0,3}\[(?!\^)([^\[\]]+)\]:[ \t]*<?('.self::ADDRESS.'[^\s<>]+)>?(?:[ \t]+(?:"[^"\r\n]*"|\'[^\'\r\n]*\'|\([^()\r\n]*\)))?[ \t]*$~imu', $block, $m, \PREG_SET_ORDER | \PREG_OFFSET_CAPTURE);
+        preg_match_all('~^[ ]{0,3}\[(?!\^)([^\[\]]+)\]:[ \t]*<?('.self::ADDRESS.'[^\s<>]+)>?(?:[ \t]+'.self::TITLE.')?[ \t]*$~imu', $block, $m, \PREG_SET_ORDER | \PREG_OFFSET_CAPTURE);
         foreach ($m as $one) {
             $take('definition', $one[2][0], $one[2][1], $one[0][1] + \strlen(rtrim($one[0][0])), $one[0][1], $one[1][0]);
         }
