@@ -31,12 +31,16 @@ final readonly class Block
      */
     public static function ofFile(string $path): self
     {
-        $sha256 = is_file($path) ? hash_file('sha256', $path) : false;
-        if (false === $sha256) {
+        $handle = @fopen($path, 'r');
+        if (false === $handle || !is_file($path)) {
             throw new \RuntimeException(\sprintf('The file “%s” cannot be read.', $path));
         }
+        // Counted, not asked for: PHP remembers the size that a file of this name had before.
+        $context = hash_init('sha256');
+        $length = hash_update_stream($context, $handle);
+        fclose($handle);
 
-        return new self(null, $path, (int) filesize($path), $sha256);
+        return new self(null, $path, $length, hash_final($context));
     }
 
     /**

@@ -7,6 +7,7 @@ namespace Ypomna\Core\Warc;
 use Ypomna\Core\Http\ChunkedDecoder;
 use Ypomna\Core\Http\MalformedMessage;
 use Ypomna\Core\Http\Message;
+use Ypomna\Core\Http\MimeSniffing;
 
 /**
  * Reads a record's block once and computes every digest that is of interest, whatever its size (ISO 28500:2017, clauses
@@ -60,13 +61,17 @@ final class Inspector
         $decoder = true === $message->head?->isChunked() ? new ChunkedDecoder() : null;
         $framed = new DigestSet($declared, $identify);
         $plain = null === $decoder ? null : new DigestSet($declared, $identify);
+        $beginning = '';
         foreach ($message->raw() as $piece) {
             $framed->update($piece);
+            $beginning .= null === $decoder && \strlen($beginning) < MimeSniffing::BYTES ? substr($piece, 0, MimeSniffing::BYTES) : '';
             if (null === $decoder || null === $plain) {
                 continue;
             }
             try {
-                $plain->update($decoder->push($piece));
+                $pushed = $decoder->push($piece);
+                $plain->update($pushed);
+                $beginning .= \strlen($beginning) < MimeSniffing::BYTES ? substr($pushed, 0, MimeSniffing::BYTES) : '';
             } catch (MalformedMessage) {
                 // Chunked coding that cannot be taken off stays.
                 $decoder = $plain = null;
@@ -79,7 +84,7 @@ final class Inspector
         if (null !== $whole) {
             return new RecordFacts(
                 $block->wantsSha256 ? bin2hex($block->sha256()) : '', $whole->wantsSha256 ? bin2hex($whole->sha256()) : null,
-                self::verdict($block->verdict(), $whole->verdict($payload, $framed)), $message->head, $whole->bytes, null,
+                self::verdict($block->verdict(), $whole->verdict($payload, $framed)), $message->head, $whole->bytes, null, $beginning,
             );
         }
         // A revisit may do without the head of its answer (clause 6.7.2).
@@ -89,6 +94,7 @@ final class Inspector
             $block->wantsSha256 ? bin2hex($block->sha256()) : '', $identify ? bin2hex($payload->sha256()) : null,
             self::verdict($block->verdict(), $payload->verdict($framed)), $message->head, $payload->bytes,
             $isSound ? null : (null === $message->head ? 'The block is said to be an HTTP message, but has no head that can be read' : 'The head of the HTTP message does not end'),
+            $beginning,
         );
     }
 

@@ -23,6 +23,8 @@ final readonly class RecordFacts
         public int $payloadBytes,
         /** What is wrong with the block as an HTTP message, in words. */
         public ?string $problem,
+        /** Of the body of an HTTP message, chunked coding taken off: as much as tells what it is where nothing says so. */
+        public string $beginning = '',
     ) {
     }
 }

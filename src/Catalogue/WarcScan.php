@@ -12,6 +12,10 @@ use Ypomna\Core\Address\Url;
 use Ypomna\Core\Completeness\Said;
 use Ypomna\Core\Fetch\ExchangeRecords;
 use Ypomna\Core\Http\Body;
+use Ypomna\Core\Http\MessageHead;
+use Ypomna\Core\Http\MimeSniffing;
+use Ypomna\Core\Http\TooLarge;
+use Ypomna\Core\Http\UnsupportedCoding;
 use Ypomna\Core\Warc\DeclaredDigest;
 use Ypomna\Core\Warc\DigestVerdict;
 use Ypomna\Core\Warc\Finding;
@@ -151,7 +155,7 @@ final class WarcScan
             // Of a piece, its number stands where others have their status.
             $status = min(65_535, (int) $header->fields->get('WARC-Segment-Number'));
         }
-        $mime = $facts->http?->mime() ?? strtolower(trim(explode(';', $header->contentType() ?? '')[0]));
+        $mime = null === $facts->http ? $header->mime() ?? '' : $facts->http->mime() ?? self::sniffed($facts, $facts->http);
         $parsed = Url::tryParse($url);
         if (null !== $parsed && '' !== $parsed->userinfo && $parsed->isWeb()) {
             // It may sign somebody in; an address that is shown or looked up is without.
@@ -192,6 +196,14 @@ final class WarcScan
 
     private function page(Record $record, RecordFacts $facts, string $url, ?Url $parsed, string $key, string $at, int $status, string $mime, ?string $destination): void
     {
+        if (true !== $parsed?->isWeb()) {
+            // It stays in the file; there is no place at which it could be read.
+            if (\count($this->findings) < self::MAX_FINDINGS) {
+                $this->findings[] = Finding::at(FindingCode::BadHeader, $record->offset, \sprintf('“%s” is no address that a page can be read at', mb_strimwidth(mb_scrub($url), 0, 200, '…')));
+            }
+
+            return;
+        }
         $this->firstUrl ??= $url;
         $inChain = !$this->chainEnded && !$this->marked && $url === $this->firstUrl;
         $asked = 'page' === $record->header->fields->get(ExchangeRecords::PAGE);
@@ -206,8 +218,25 @@ final class WarcScan
             $this->firstUrl = null === $target ? $url : (string) $target->withoutUserinfo()->withoutFragment();
         }
         $this->target->page(new PageFound(
-            $record->header->id() ?? '', $url, $key, mb_scrub(null === $parsed ? $url : AddressKeys::canonical($parsed)), $at, $record->offset, $status, '' === $mime ? null : $mime, $facts->payloadSha256, null === $target ? null : (string) $target->withoutUserinfo(), $inChain || $asked || 'document' === $destination, $asked || 'document' === $destination,
+            $record->header->id() ?? '', $url, $key, mb_scrub(AddressKeys::canonical($parsed)), $at, $record->offset, $status, '' === $mime ? null : $mime, $facts->payloadSha256, null === $target ? null : (string) $target->withoutUserinfo(), $inChain || $asked || 'document' === $destination, $asked || 'document' === $destination,
         ));
+    }
+
+    private static function sniffed(RecordFacts $facts, MessageHead $head): string
+    {
+        if ('' === $facts->beginning) {
+            return '';
+        }
+        $bytes = '';
+        try {
+            foreach (Body::decode([$facts->beginning], $head->fields->tokens('Content-Encoding')) as $piece) {
+                $bytes .= $piece;
+            }
+        } catch (UnsupportedCoding|TooLarge) {
+            return 'application/octet-stream';
+        }
+
+        return MimeSniffing::of($bytes);
     }
 
     private function about(Record $record): void

@@ -8,6 +8,7 @@ use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Body;
 use Ypomna\Core\Http\Charset;
 use Ypomna\Core\Http\HttpDate;
+use Ypomna\Core\Http\MimeSniffing;
 use Ypomna\Core\Http\TooLarge;
 use Ypomna\Core\Http\UnsupportedCoding;
 use Ypomna\Core\Page\Requisites;
@@ -136,7 +137,7 @@ final readonly class PageAnswers
         }
         $base = Url::tryParse($place->url) ?? $asked->url;
         $mapper = new ReferenceMapper($links, $base);
-        $headers = ['Content-Type' => $record->head?->fields->get('Content-Type') ?? $record->record->header->contentType()] + [
+        $headers = ['Content-Type' => null === $record->head ? $record->record->header->contentType() : $record->head->fields->get('Content-Type')] + [
             'Content-Language' => $record->head?->fields->get('Content-Language'), 'Last-Modified' => $record->head?->fields->get('Last-Modified'),
         ];
         $mime = $record->mime() ?? '';
@@ -155,6 +156,10 @@ final readonly class PageAnswers
             $body = Body::decode($record->body(), $record->head?->fields->tokens('Content-Encoding') ?? []);
         } catch (UnsupportedCoding) {
             return $this->stream($ask, $record, $record->body(), $status, $headers + ['Content-Encoding' => implode(', ', $record->head?->fields->tokens('Content-Encoding') ?? [])]);
+        }
+        if ('' === $mime) {
+            $body = (static function () use ($body): \Generator { yield from $body; })();
+            $mime = $headers['Content-Type'] = MimeSniffing::of((string) $body->current());
         }
         if (\in_array($mime, ['text/html', 'application/xhtml+xml'], true)) {
             return $this->html($capture, $body, (string) $headers['Content-Type'], $status, $headers, $mapper, $base, $inject);
