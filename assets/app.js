@@ -5,6 +5,13 @@
   const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
   if (zone && !document.cookie.split('; ').includes('zone=' + zone)) document.cookie = 'zone=' + zone + '; path=/; max-age=31536000; samesite=strict';
 
+  const later = document.body.dataset.later;
+  if (later) addEventListener('load', () => {
+    const sheet = document.createElement('link');
+    sheet.rel = 'stylesheet'; sheet.href = later;
+    document.head.append(sheet);
+  });
+
   const tell = text => { document.getElementById('told').textContent = text; };
   const items = () => [...document.querySelectorAll('[data-list] > [data-item]')];
   const step = by => {

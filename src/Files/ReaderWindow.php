@@ -112,12 +112,16 @@ final class ReaderWindow
         return $this->document($status, $title, '', '<header class="masthead"><a class="wordmark" href="/"><img src="/build/mark.svg" alt="" width="26" height="26"> Ypomna</a></header><main id="main" tabindex="-1">'.$main.'</main>', $port);
     }
 
+    /**
+     * The faces of the texts come when the page stands there. No policy keeps openers away (Cross-Origin-Opener-Policy): the first page
+     * of a new tab would then cost a second process, and whoever opens this window can neither read it nor steer its frame.
+     */
     private function document(int $status, string $title, string $class, string $body, string $port): PageAnswer
     {
         return new PageAnswer($status, [
-            'Content-Type' => 'text/html; charset=utf-8', 'Cache-Control' => 'no-store', 'X-Content-Type-Options' => 'nosniff', 'Referrer-Policy' => 'same-origin', 'Cross-Origin-Opener-Policy' => 'same-origin',
+            'Content-Type' => 'text/html; charset=utf-8', 'Cache-Control' => 'no-store', 'X-Content-Type-Options' => 'nosniff', 'Referrer-Policy' => 'same-origin',
             'Content-Security-Policy' => "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; frame-src ".$this->hosts->everyPage('http', $port)."; form-action 'self'; base-uri 'none'; frame-ancestors 'none'",
-        ], ['<!doctype html><html lang="en"><head><meta charset="utf-8"><title>'.self::text($title).' · Ypomna</title><meta name="viewport" content="width=device-width, initial-scale=1"><meta name="color-scheme" content="light dark"><link rel="icon" href="/build/mark.svg" type="image/svg+xml"><link rel="stylesheet" href="/build/app.css"><script src="/build/app.js" defer></script></head><body class="'.$class.'">'.$body.'</body></html>']);
+        ], ['<!doctype html><html lang="en"><head><meta charset="utf-8"><title>'.self::text($title).' · Ypomna</title><meta name="viewport" content="width=device-width, initial-scale=1"><meta name="color-scheme" content="light dark"><link rel="icon" href="/build/mark.svg" type="image/svg+xml"><link rel="stylesheet" href="/build/app.css"><script src="/build/app.js" defer></script></head><body class="'.$class.'" data-later="/build/fonts.css">'.$body.'</body></html>']);
     }
 
     private static function text(string $text): string

@@ -31,6 +31,8 @@ final readonly class PageAnswers
     /** Pages and style sheets are rewritten up to here, in bytes; what lies beyond is passed on as it is, behind the same wall. */
     private const MAX_REWRITTEN = 12_582_912;
     private const LONGEST_LINE = 65_536;
+    private const ALIVE = '"alive":true';
+    private const SCRIPTED = '~<script|\bon[a-z]+[\s/]*+=|javascript:|srcdoc~i';
 
     /**
      * @param string $shim    our script, a function of the facts of the page
@@ -195,6 +197,8 @@ final readonly class PageAnswers
         [$html, $rest] = $this->firstPart($body, $contentType);
         if ('' !== $inject) {
             $this->foresee($html, $base, $as);
+            // What stands in for the web in front of scripts is not put up where there are none.
+            $inject = 1 === preg_match(self::SCRIPTED, $html) ? $inject : str_replace(self::ALIVE, '"alive":false', $inject);
         }
         $type = str_starts_with($contentType, 'application/xhtml') ? 'application/xhtml+xml' : 'text/html';
 
