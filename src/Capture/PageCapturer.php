@@ -265,7 +265,7 @@ final readonly class PageCapturer
         if (null !== $visit->error && str_contains($visit->error, 'TOO_MANY_REDIRECTS')) {
             $troubles = [Trouble::RedirectLoop];
         }
-        if ($gateway->limited()) {
+        if ($gateway->limited() || $visit->isCutShort) {
             $troubles[] = Trouble::CutOff;
         }
         $replay = null;

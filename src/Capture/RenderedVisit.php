@@ -36,6 +36,7 @@ final class RenderedVisit
     ];
 
     private const UNFOLD_SECONDS = 15.0;
+    private const SETTLE_SECONDS = 10.0;
 
     private float $since;
 
@@ -79,6 +80,7 @@ final class RenderedVisit
         $this->gateway->drain();
         $page->rest(min($until, microtime(true) + self::DRAIN_SECONDS));
         $this->visit->asked = $page->asked();
+        $this->visit->isCutShort = $page->isCutShort();
         $this->destinations();
         $this->took('complete');
     }
@@ -97,6 +99,7 @@ final class RenderedVisit
             if ($this->order->scripts && Extent::Whole === $this->order->extent) {
                 $scroll->unfold(min($until, microtime(true) + self::UNFOLD_SECONDS));
             }
+            $page->settle(min($until, microtime(true) + self::SETTLE_SECONDS));
         }
         $this->took('scroll');
         $progress(CaptureStage::Reading);

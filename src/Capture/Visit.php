@@ -17,6 +17,8 @@ final class Visit
     public ?string $error = null;
     /** Why the browser gave up before all was read; null if it did not. */
     public ?string $broken = null;
+    /** Whether the page was read though more was still to come. */
+    public bool $isCutShort = false;
     public string $title = '';
     public Rendering $rendering;
     /** @var list<Wanted> what page, frames and styles refer to */

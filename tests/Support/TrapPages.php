@@ -52,6 +52,40 @@ final class TrapPages implements Site
             'fetched-text' => ['page' => self::LONG.'<p id="t"></p><script>fetch("/data?q=1").then(r => r.json()).then(d => { t.textContent = d.text; })</script>', 'kept' => ['/data?q=1'], 'text' => ['Fetched text.']],
             'posted-text' => ['page' => self::LONG.'<p id="t"></p><script>fetch("/echo", {method: "POST", body: "what was sent"}).then(r => r.text()).then(x => { t.textContent = x; })</script>', 'kept' => ['/echo'], 'text' => ['You said: what was sent.']],
             'after-a-while' => ['page' => self::LONG.'<p id="t"></p><script>setTimeout(() => fetch("/data?late").then(r => r.json()).then(d => { t.textContent = d.text; }), 400)</script>', 'kept' => ['/data?late'], 'text' => ['Fetched text.']],
+            'after-three-seconds' => [
+                'page' => self::LONG.'<p id="t"></p><script>onload = () => setTimeout(() => { t.innerHTML = "Three seconds later."'
+                    .' + "<img src=/i/timer.png width=200 height=100>"; }, 3000)</script>',
+                'kept' => ['/i/timer.png'], 'text' => ['Three seconds later.'],
+            ],
+            'computes-for-long' => [
+                'page' => self::LONG.'<p id="t"></p><script>onload = () => setTimeout(() => { const end = Date.now() + 16000; while (Date.now() < end); '
+                    .'t.textContent = "At last."; }, 50)</script>',
+                'text' => ['At last.'], 'seconds' => 60,
+            ],
+            'a-chain-of-timers' => [
+                'page' => self::LONG.'<div id="d"></div><script>let n = 0; const on = () => { d.insertAdjacentHTML("beforeend", "<p>Step " + ++n + ".</p>"); '
+                    .'if (n < 8) setTimeout(on, 400); }; on()</script>',
+                'text' => ['Step 8.'],
+            ],
+            'the-third-firing' => [
+                'page' => self::LONG.'<p id="t"></p><script>let n = 0; const i = setInterval(() => { if (++n === 3) { t.innerHTML = "Third."'
+                    .' + "<img src=/i/third.png width=200 height=100>"; clearInterval(i); } }, 1000)</script>',
+                'kept' => ['/i/third.png'], 'text' => ['Third.'],
+            ],
+            'a-clock' => ['page' => self::LONG.'<p id="t"></p><script>let n = 0; setInterval(() => { t.textContent = "Second " + ++n; }, 500)</script>'],
+            'a-timer-far-off' => ['page' => self::LONG.'<script>setTimeout(() => document.body.append("Are you still there?"), 90000)</script>'],
+            'written-by-a-timer-in-a-frame' => [
+                'page' => self::LONG.'<iframe srcdoc="&lt;p id=t>&lt;/p>&lt;script>setTimeout(() => { t.textContent = \'In the frame, later.\'; }, 2500)&lt;/script>"'
+                    .' width="400" height="200"></iframe>',
+                'text' => ['In the frame, later.'],
+            ],
+            'grows-by-itself-for-ever' => [
+                'page' => self::LONG.'<div id="d"></div><script>let n = 0; setInterval(() => d.insertAdjacentHTML("beforeend", "<p>News " + ++n + ".</p>"), 700)</script>',
+                'verdict' => 'gaps', 'troubles' => ['cut-off'],
+            ],
+            'a-comment-in-an-address' => [
+                'page' => '<style>p{background:url(/i/a/*b.png)}div{background:url(/i/c.png)}</style><div>x</div>'.self::LONG, 'kept' => ['/i/a/*b.png', '/i/c.png'],
+            ],
             'worker' => ['page' => self::LONG.'<p id="t"></p><script>new Worker("/worker.js").onmessage = e => { t.textContent = e.data; }</script>', 'kept' => ['/worker.js', '/data?worker'], 'text' => ['From a worker: Fetched text.']],
             'modules' => ['page' => self::LONG.'<p id="t"></p><script type="module">import {word} from "/m/a.js"; t.textContent = word</script>', 'kept' => ['/m/a.js', '/m/b.js'], 'text' => ['imported']],
             'dialogs' => ['page' => self::LONG.'<script>alert(1); confirm(2); open("/simple"); addEventListener("beforeunload", e => e.preventDefault())</script><p id="t"></p><script>t.textContent = "Behind the dialogs."</script>', 'text' => ['Behind the dialogs.']],

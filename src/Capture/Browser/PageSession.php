@@ -42,6 +42,10 @@ final class PageSession
     private array $answered = [];
     /** @var array<string, true> sessions of frames that live in processes of their own */
     private array $frameSessions = [];
+    /** Waits for what is due; null where the page is only looked at again. */
+    private ?PageRest $rest = null;
+    /** Whether the page was read though more was to come. */
+    private bool $cutShort = false;
 
     /**
      * @param Gateway|null      $gateway tells when the network is at rest; null where there is none to speak of
@@ -73,6 +77,9 @@ final class PageSession
         $this->call('Emulation.setDeviceMetricsOverride', ['width' => $this->width, 'height' => $this->height, 'deviceScaleFactor' => 1, 'mobile' => true === $this->order?->phone]);
         if (false === $this->order?->scripts) {
             $this->call('Emulation.setScriptExecutionDisabled', ['value' => true]);
+        } elseif (null !== $this->gateway) {
+            $this->rest = new PageRest($this);
+            $this->call('Page.addScriptToEvaluateOnNewDocument', ['source' => $this->rest->script()]);
         }
         $tree = $this->call('Page.getFrameTree');
         $this->frame = self::text(self::map(self::map($tree, 'frameTree'), 'frame'), 'id');
@@ -132,8 +139,42 @@ final class PageSession
         }
         // A page that asks on and on is never at rest.
         $this->rest(min($until, microtime(true) + self::LONGEST_REST));
+        $this->settle($until);
 
         return null;
+    }
+
+    /** Waits until nothing is due any more, or notes that it was not waited for. */
+    public function settle(float $until): void
+    {
+        $this->cutShort = !($this->rest?->await($until) ?? true) || $this->cutShort;
+    }
+
+    /** Whether something was still due, or a script still computed, when the page was read. */
+    public function isCutShort(): bool
+    {
+        return $this->cutShort || $this->ended;
+    }
+
+    public function isBroken(): bool
+    {
+        return $this->crashed;
+    }
+
+    /**
+     * Evaluates in a world of its own, and ends nothing where no answer comes.
+     *
+     * @param array{url: string, session: string, frame: string}|null $frame
+     *
+     * @throws BrowserFailed
+     */
+    public function glance(string $expression, ?array $frame, float $seconds): mixed
+    {
+        $session = $frame['session'] ?? $this->session;
+        $world = $this->browser->call('Page.createIsolatedWorld', ['frameId' => $frame['frame'] ?? $this->frame, 'worldName' => 'reader'], $session, $seconds);
+        $answer = $this->browser->call('Runtime.evaluate', ['expression' => $expression, 'contextId' => (int) self::number($world, 'executionContextId'), 'returnByValue' => true], $session, $seconds);
+
+        return self::map($answer, 'result')['value'] ?? null;
     }
 
     /** The document is there, but something that it waits for has been silent for long. */
@@ -239,7 +280,8 @@ final class PageSession
                     $this->frameSessions[$child] = true;
                 }
                 // One behind the other, without waiting: some workers answer only when they run.
-                foreach ([['Network.enable', ['maxTotalBufferSize' => 0, 'maxResourceBufferSize' => 0]], ['Network.setExtraHTTPHeaders', ['headers' => $this->fields()]], ['Target.setAutoAttach', ['autoAttach' => true, 'waitForDebuggerOnStart' => true, 'flatten' => true]], ['Runtime.runIfWaitingForDebugger', []]] as [$command, $with]) {
+                $stir = null === $this->rest || 'iframe' !== self::text($info, 'type') ? [] : [['Page.enable', []], ['Page.addScriptToEvaluateOnNewDocument', ['source' => $this->rest->script(), 'runImmediately' => true]]];
+                foreach ([...$stir, ['Network.enable', ['maxTotalBufferSize' => 0, 'maxResourceBufferSize' => 0]], ['Network.setExtraHTTPHeaders', ['headers' => $this->fields()]], ['Target.setAutoAttach', ['autoAttach' => true, 'waitForDebuggerOnStart' => true, 'flatten' => true]], ['Runtime.runIfWaitingForDebugger', []]] as [$command, $with]) {
                     EventLoop::queue(fn () => $this->quietly($command, $with, $child));
                 }
             });
