@@ -27,6 +27,10 @@ final class Troubles
     private const PERSON = '/\brob[oô]t?s?\b|робот|ρομπότ|ロボット|로봇|机器人|機器人|روبوت|רובוט|\bhuman[oa]?\b|\bhumain\b|\buman[oi]\b|\bmensch\b|真人|captcha/iu';
     private const LOGIN = '/\b(?:log ?in|sign ?in|log ?on|anmelden|einloggen|connexion|se connecter|iniciar sesión|accedi|σύνδεση|συνδεθείτε|inloggen|aanmelden|logga in|log ind|logg inn|kirjaudu|zaloguj|přihlásit|bejelentkezés|autentificare|войти|вход|увійти|entrar|iniciar sessão|giriş yap|đăng nhập|masuk)\b|ログイン|登录|登錄|로그인|تسجيل الدخول|ورود|התחבר|เข้าสู่ระบบ/iu';
     private const PAYWALL = '/(?:log ?in|sign ?in|subscribe|register|become a (?:member|subscriber)|create an? (?:free )?account)[^.!?\n]{0,60}(?:to (?:continue|keep|read|view|see|access|unlock)|for (?:full )?access)|(?:to (?:continue|keep) reading|to read (?:the|this) (?:full|whole|rest)|this (?:article|content|story|page|thread|topic|forum) is (?:only )?(?:for|available to|reserved for|visible to) (?:\w+ )?(?:subscribers|members|registered))|only (?:members|subscribers|registered users)|must be (?:logged|signed) in|members only|you (?:need|have) to (?:log|sign) in/iu';
+    /** Words of a whole sentence, so many of them that a page is a text, and how much of it is looked at. */
+    private const SENTENCE = 8;
+    private const TEXT = 3;
+    private const READ = 4_000;
     private const CONSENT = '/\b(?:cookies?|consent|privacy|personal data|gdpr|datenschutz|einwilligung|cookies akzeptieren|vie privée|confidentialité|privacidad|απόρρητο|συγκατάθεση|toestemming|integritet|samtycke|samtykke|evästeet|prywatność|ciastec\w+|soukromí|adatvédelem|confidențialitate|privacidade|consentimento|consenso|конфиденциальност\w*|куки|файлов? cookie|конфіденційн\w*|çerez\w*|gizlilik|quyền riêng tư)\b|cookie|同意|クッキー|隐私|隱私|쿠키|개인정보|ملفات تعريف الارتباط|الخصوصية|עוגיות|פרטיות|คุกกี้/iu';
     private const WAITING = '/^\W*(?:loading|please wait|wait|one moment|laden|lädt|chargement|cargando|caricamento|φόρτωση|読み込み中|initiali[sz]ing|starting)?\W*(?:loading|please wait|…|\.{3})?\W*$/iu';
     private const NEEDS_SCRIPT = '/(?:enable|turn on|requires?|needs?|activate|without) (?:\w+ )?javascript|javascript (?:is |must be |has to be )?(?:required|disabled|enabled|turned off|not enabled)|javascript aktivieren/iu';
@@ -114,6 +118,12 @@ final class Troubles
 
     private static function saysNotFound(PageSeen $page, int $words): bool
     {
+        // A text about pages that are gone says so, too; it has more to say.
+        $prose = array_filter(Split::by('/[.!?。！？؟]\s|\n/u', mb_substr(trim($page->text), 0, self::READ)), static fn (string $sentence): bool => \count(Split::words($sentence)) >= self::SENTENCE
+            && Saying::No === Vocabulary::gone($sentence) && !Vocabulary::helps($sentence));
+        if (\count($prose) >= self::TEXT) {
+            return false;
+        }
         // The title, the first lines: where a page says it, it says it there.
         $heading = 1 === preg_match('~<h[12]\b[^<>]*>(.*?)</h[12]>~is', $page->html, $m) ? html_entity_decode(strip_tags($m[1]), \ENT_QUOTES | \ENT_HTML5, 'UTF-8') : '';
         foreach ([...Split::by('/\s+[|–—·:»-]\s+|\s[|]\s?/u', $page->title), trim($heading)] as $head) {

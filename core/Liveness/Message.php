@@ -31,6 +31,9 @@ final readonly class Message
     /** From so many words on it matters no more which of them are help. */
     private const ENOUGH = 600;
     private const MOST = 1_000;
+    /** Words of a whole sentence, and so many of them that a page is a text, whatever it is about. */
+    private const SENTENCE = 8;
+    private const TEXT = 3;
     /** A passage of which so much is links is one. */
     private const LINK = 0.6;
     private const AROUND = '~(?:^| )(?:nav|footer|header|aside|form|button|select|dialog)\b~';
@@ -54,7 +57,22 @@ final readonly class Message
         $isOffering = 'heading' === $place && $offered;
         $own = $isOffering ? $own : $all;
 
-        return (!$isArticle || $isLost || $isOffering) && $own < ($isLost ? self::OWN_OF_LOST : self::OWN)[$place];
+        return (!$isArticle || $isLost || $isOffering) && $own < ($isLost ? self::OWN_OF_LOST : self::OWN)[$place] && ($isLost || $isOffering || $this->prose() < self::TEXT);
+    }
+
+    /** How many sentences there are that a message would not have: whole ones, which neither say that nothing is there nor help on. */
+    public function prose(): int
+    {
+        $linked = $this->linked();
+        $sentences = [];
+        foreach (\array_slice($this->document->passages, 0, self::MOST, true) as $n => $passage) {
+            $isOwn = PassageKind::Sentence === $passage->kind && !self::isAround($passage) && ($linked[$n] ?? 0.0) < self::LINK
+                && NothingThere::words($passage->text) >= self::SENTENCE && Saying::No === Vocabulary::gone($passage->text)
+                && !Vocabulary::helps($passage->text) && !Vocabulary::offersName($passage->text);
+            $sentences += $isOwn ? [$passage->key => true] : [];
+        }
+
+        return \count($sentences);
     }
 
     /** Whether it is said plainly at all, whatever else the page has to say. */

@@ -26,6 +26,8 @@ final class PageSigns
     /** Words beside a request for consent that make it a layer over a page. */
     private const BESIDE = 60;
     private const MOSTLY = 0.5;
+    /** So many whole sentences beside what is offered are a text. */
+    private const TEXT = 2;
     /** Passages that are held against the main text. */
     private const FIRST = 2_000;
     /** What scripts fill, on a page that is made by them; the server does not know what. */
@@ -150,8 +152,12 @@ final class PageSigns
             return false;
         }
 
-        foreach (Split::by('/[.!?。！？]\s|\n/u', $this->beginning) as $sentence) {
-            if (Vocabulary::isVacant($sentence, (string) $this->looked->final->host)) {
+        // Who sells a name says so and little else, or says which; a text about names has sentences of its own.
+        $host = mb_strtolower((string) $this->looked->final->host);
+        $isText = (new Message($this->document))->prose() >= self::TEXT;
+        foreach (Split::by('/(?<=[.!?。！？])\s|\n/u', $this->beginning) as $sentence) {
+            $namesIt = str_contains(mb_strtolower($sentence), (string) preg_replace('/^www\./', '', $host));
+            if ((!$isText || $namesIt) && Vocabulary::isVacant((string) preg_replace('/[.!。！]+$/u', '', $sentence), $host)) {
                 return true;
             }
         }
