@@ -4,8 +4,11 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Completeness;
 
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Fetch\Answer;
 use Ypomna\Core\Fetch\Exchange;
 use Ypomna\Core\Fetch\FailureReason;
+use Ypomna\Core\Fetch\FetchFailed;
 
 /** Compares what a page asked for, and what it refers to, with what was kept. */
 final class Gaps
@@ -32,6 +35,7 @@ final class Gaps
                 $kept += array_fill_keys($one->any, true);
             }
         }
+        $referred += self::behindRedirects($exchanges, $referred);
         $gaps = [];
         foreach ($exchanges as $exchange) {
             $reason = GapReason::of($exchange);
@@ -59,6 +63,33 @@ final class Gaps
         }
 
         return array_values($gaps);
+    }
+
+    /**
+     * What an address led to is of its kind.
+     *
+     * @param list<Exchange>         $exchanges
+     * @param array<string, GapKind> $referred
+     *
+     * @return array<string, GapKind> by address
+     */
+    private static function behindRedirects(array $exchanges, array $referred): array
+    {
+        $found = [];
+        foreach ($exchanges as $exchange) {
+            $kind = $found[$exchange->url] ?? $referred[$exchange->url] ?? (null === $exchange->destination ? null : GapKind::of($exchange));
+            $url = null !== $kind && $exchange->status >= 300 && $exchange->status < 400 ? Url::tryParse($exchange->url) : null;
+            try {
+                $target = null === $url ? null : (new Answer($url, $exchange))->redirect();
+            } catch (FetchFailed) {
+                continue;
+            }
+            if (null !== $target && null !== $kind) {
+                $found[(string) $target->withoutFragment()] = $kind;
+            }
+        }
+
+        return $found;
     }
 
     /**

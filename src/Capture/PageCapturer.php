@@ -86,7 +86,9 @@ final readonly class PageCapturer
         $begun = $this->clock->now();
         if (!$order->obey || $robots->allows($url)) {
             $this->visit($url, $folder, $gateway, $visit, $order, $until, $progress);
-            $robots->of($url);
+            if (microtime(true) < $until) {
+                $robots->of($url);
+            }
         }
         $gateway->stop(microtime(true) >= $until);
         $visit->aside += $robots->exchanges + self::icons($gateway, $visit);

@@ -11,6 +11,7 @@ use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 use Symfony\Component\Filesystem\Filesystem;
+use Ypomna\App\Capture\Browser\Chromium;
 use Ypomna\App\Capture\CaptureOrder;
 use Ypomna\App\Capture\CaptureReport;
 use Ypomna\App\Capture\Extent;
@@ -102,6 +103,15 @@ final class CaptureCommand extends Command
         $files = new Filesystem();
         $files->mkdir($work, 0o700);
         $partial = $target.'.part-'.bin2hex(random_bytes(4));
+        pcntl_async_signals(true);
+        foreach ([\SIGTERM, \SIGINT, \SIGHUP] as $signal) {
+            pcntl_signal($signal, static function (int $signal) use ($files, $work, $partial): void {
+                Chromium::endAll();
+                $files->remove([$work, $partial]);
+                // As if it had ended us at once.
+                exit(128 + $signal);
+            });
+        }
         try {
             $capturer = new PageCapturer($web, new GatewayCertificate($work.'/keys'), ApplicationClock::fromDsn('system:'), $order->limits, null, $browser, get_current_user());
             $report = $capturer->keep($url, $work.'/capture', $partial, basename($target), static function (): void {}, $order);

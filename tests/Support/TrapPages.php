@@ -86,6 +86,9 @@ final class TrapPages implements Site
             'a-comment-in-an-address' => [
                 'page' => '<style>p{background:url(/i/a/*b.png)}div{background:url(/i/c.png)}</style><div>x</div>'.self::LONG, 'kept' => ['/i/a/*b.png', '/i/c.png'],
             ],
+            'picture-behind-a-redirect' => [
+                'page' => self::LONG.'<img src="/hop-to-nothing.png">', 'gaps' => ['/missing/hop.png' => 'image status'],
+            ],
             'worker' => ['page' => self::LONG.'<p id="t"></p><script>new Worker("/worker.js").onmessage = e => { t.textContent = e.data; }</script>', 'kept' => ['/worker.js', '/data?worker'], 'text' => ['From a worker: Fetched text.']],
             'modules' => ['page' => self::LONG.'<p id="t"></p><script type="module">import {word} from "/m/a.js"; t.textContent = word</script>', 'kept' => ['/m/a.js', '/m/b.js'], 'text' => ['imported']],
             'dialogs' => ['page' => self::LONG.'<script>alert(1); confirm(2); open("/simple"); addEventListener("beforeunload", e => e.preventDefault())</script><p id="t"></p><script>t.textContent = "Behind the dialogs."</script>', 'text' => ['Behind the dialogs.']],
@@ -209,6 +212,7 @@ final class TrapPages implements Site
             'partly-private' === $name => self::page(self::LONG.'<img src="/private/x.png"><img src="/i/y.png">'),
             'parts' === $name => self::page('<title>Parts</title><meta name="description" content="A page in parts, for tests"><h1>Parts</h1>'.self::LONG.'<div id="matters" style="width:300px;height:120px;overflow:hidden"><p>The part that matters.</p></div><img src="/i/y.png"><link rel=stylesheet href="/i/none.css">'),
             str_starts_with($name, 'private/') => self::picture('i/'.$name),
+            'hop-to-nothing.png' === $name => Response::redirect('/missing/hop.png', 302),
             'inward' === $name => Response::redirect('http://127.0.0.1:1/', 302),
             'tabbed' === $name => self::page('<p>In a tab.</p><img src="/i/tabbed.png">'),
             'list.m3u8' === $name => Response::of('application/vnd.apple.mpegurl', "#EXTM3U\n#EXTINF:4,\npiece1.ts\n"),

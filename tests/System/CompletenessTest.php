@@ -19,6 +19,7 @@ final class CompletenessTest extends TestCase
         'simple', 'lazy', 'candidate-that-is-not-there', 'hover', 'font-nobody-uses', 'print-style', 'fetched-text', 'modules', 'dialogs', 'made-by-chance', 'sound', 'packed', 'slow-picture', 'preloads', 'cookie-bar', 'about-not-found', 'short',
         'one-picture', 'contact-with-a-riddle', 'data-404', 'fallback', 'picture-nowhere', 'style-reset', 'consent-instead', 'members-only', 'moved-things-around', 'needs-scripts', 'error', 'icon', 'old-server', 'no-type', 'beacon', 'sprite', 'sandboxed-frame',
         'asks-for-ever', 'stream', 'spinner', 'picture-never', 'another-address-in-the-bar', 'nested-frames',
+        'a-clock', 'a-timer-far-off', 'a-chain-of-timers', 'a-comment-in-an-address', 'grows-by-itself-for-ever',
     ];
 
     private static TrapRun $run;
@@ -253,5 +254,74 @@ final class CompletenessTest extends TestCase
     public function testPagesAreKeptWithoutABrowser(): void
     {
         self::assertSame([], array_filter(self::$run->all(array_keys(TrapPages::pages()), 'plain', 4)));
+    }
+
+    public function testAPictureThatIsGoneBehindARedirectIsAPicture(): void
+    {
+        [, $said] = self::$run->said('http://pages.test/picture-behind-a-redirect', self::file(), ['--how', 'plain']);
+        self::assertSame([['url' => 'http://pages.test/missing/hop.png', 'kind' => 'image', 'reason' => 'status']], $said['gaps']);
+    }
+
+    public function testAServerThatTakesTheCallAndSaysNothingIsNoFaultOfTheBrowser(): void
+    {
+        $silent = stream_socket_server('tcp://127.0.0.1:0');
+        self::assertNotFalse($silent);
+        $port = substr((string) strrchr((string) stream_socket_get_name($silent, false), ':'), 1);
+        foreach (['plain', 'rendered'] as $how) {
+            [$status, $said] = self::$run->said('http://silent.test/', $file = self::file(), ['--how', $how, '--max-seconds', '8', '--resolve', 'silent.test:80:127.0.0.1:'.$port]);
+            self::assertSame([1, 'failed', 'timeout', null], [$status, $said['verdict'], $said['reason'], $said['file']], $how);
+            self::assertFileDoesNotExist($file);
+        }
+    }
+
+    /** However it ends, nothing that it started goes on. */
+    #[DataProvider('endings')]
+    public function testWhatEndsTheCommandEndsTheBrowser(int $signal): void
+    {
+        $process = self::$run->begin('http://pages.test/asks-for-ever', $file = self::file());
+        $below = [];
+        for ($n = 0; $n < 400 && \count($below) < 4; ++$n) {
+            usleep(50_000);
+            $below = self::below((int) $process->getPid());
+        }
+        self::assertGreaterThanOrEqual(4, \count($below), 'The browser runs.');
+        $process->signal($signal);
+        for ($n = 0; $n < 100 && ($process->isRunning() || [] !== array_filter($below, self::runs(...))); ++$n) {
+            usleep(50_000);
+        }
+        self::assertSame([], array_values(array_filter($below, self::runs(...))));
+        self::assertFileDoesNotExist($file);
+        if (\SIGTERM === $signal) {
+            self::assertSame([], glob($file.'.part-*'), 'Nothing half done is left behind.');
+        }
+    }
+
+    /** @return iterable<string, array{int}> */
+    public static function endings(): iterable
+    {
+        yield 'asked to end' => [\SIGTERM];
+        yield 'killed' => [\SIGKILL];
+    }
+
+    /** @return list<int> processes below that one */
+    private static function below(int $ancestor): array
+    {
+        $found = [];
+        foreach ((array) glob('/proc/[0-9]*', \GLOB_NOSORT) as $folder) {
+            $pid = (int) basename((string) $folder);
+            if ($pid !== $ancestor && self::isBelow($pid, $ancestor)) {
+                $found[] = $pid;
+            }
+        }
+
+        return $found;
+    }
+
+    /** What is dead and only waits to be counted does not run. */
+    private static function runs(int $pid): bool
+    {
+        $stat = (string) @file_get_contents('/proc/'.$pid.'/stat');
+
+        return '' !== $stat && 1 !== preg_match('/\) Z /', $stat);
     }
 }

@@ -21,6 +21,8 @@ final class Chromium
     private const MAX_MESSAGE = 20_971_520;
     private const SETPRIV = '/usr/bin/setpriv';
     private const NOBODY = 65_534;
+    /** Whatever ends this process, the browser ends with it. */
+    private const ENDS_WITH_US = ['--pdeathsig', 'KILL'];
     private const CACHE_BYTES = 33_554_432;
     /** Of the scripts of one page. */
     private const HEAP_MEGABYTES = 1_024;
@@ -49,6 +51,8 @@ final class Chromium
     /** Why it was ended from here; null if it was not. */
     private ?string $verdict = null;
     private ?float $deadline = null;
+    /** @var \WeakMap<self, true>|null those that run */
+    private static ?\WeakMap $running = null;
 
     /**
      * @param resource    $process
@@ -58,6 +62,8 @@ final class Chromium
      */
     private function __construct(private $process, private $in, private $out, private readonly ?string $home = null, private readonly string $profile = '')
     {
+        self::$running ??= new \WeakMap();
+        self::$running[$this] = true;
         stream_set_blocking($this->in, false);
         stream_set_blocking($this->out, false);
         $this->readWatch = EventLoop::onReadable($this->out, $this->receive(...));
@@ -120,7 +126,8 @@ final class Chromium
             '--js-flags=--max-old-space-size='.self::HEAP_MEGABYTES, '--window-size=1280,800', 'about:blank',
         ];
         // Nobody's: what breaks out of the page finds nothing of ours.
-        $as = $root ? [self::SETPRIV, '--reuid='.self::NOBODY, '--regid='.self::NOBODY, '--clear-groups', '--no-new-privs'] : [];
+        $as = $root ? [self::SETPRIV, '--reuid='.self::NOBODY, '--regid='.self::NOBODY, '--clear-groups', '--no-new-privs', ...self::ENDS_WITH_US]
+            : (is_executable(self::SETPRIV) ? [self::SETPRIV, ...self::ENDS_WITH_US] : []);
         if ((0 === posix_geteuid() && !$root) || !self::canSandbox($as)) {
             if ($mustSandbox) {
                 throw new BrowserFailed('This machine does not let the browser shut itself in (user namespaces are switched off), and it is not started without that.');
@@ -203,21 +210,39 @@ final class Chromium
     /** Ends the browser and everything that it started, at once. */
     public function end(): void
     {
+        // Once it is gone, nobody knows any more which were its children.
+        $pid = proc_get_status($this->process)['pid'];
+        $children = self::children($pid);
         $this->abandon();
-        $status = proc_get_status($this->process);
-        if ($status['running']) {
-            // The pipe's end makes it go by itself; what does not is killed with its children.
-            for ($i = 0; $i < 30 && proc_get_status($this->process)['running']; ++$i) {
-                usleep(20_000);
-            }
-            foreach ([...self::children($status['pid']), $status['pid']] as $pid) {
-                @posix_kill($pid, \SIGKILL);
+        // The pipe's end makes it go by itself; what does not is killed with its children.
+        for ($i = 0; $i < 30 && proc_get_status($this->process)['running']; ++$i) {
+            usleep(20_000);
+        }
+        $this->kill($pid, $children);
+        proc_close($this->process);
+    }
+
+    /** Ends all that run, without a word to whoever waits for them: for a process that is ended itself. */
+    public static function endAll(): void
+    {
+        foreach (self::$running ?? [] as $browser => $runs) {
+            $pid = proc_get_status($browser->process)['pid'];
+            $browser->kill($pid, self::children($pid));
+        }
+    }
+
+    /** @param list<int> $children */
+    private function kill(int $pid, array $children): void
+    {
+        foreach ([$pid, ...$children] as $one) {
+            if ($one === $pid ? proc_get_status($this->process)['running'] : str_starts_with((string) @file_get_contents('/proc/'.$one.'/comm'), 'chrom')) {
+                @posix_kill($one, \SIGKILL);
             }
         }
-        proc_close($this->process);
         if (null !== $this->home) {
             (new Filesystem())->remove($this->home);
         }
+        unset(self::$running[$this]);
     }
 
     /**

@@ -128,8 +128,15 @@ final class PageSession
      */
     public function load(string $url, float $seconds): ?string
     {
-        $answer = $this->call('Page.navigate', ['url' => $url], $seconds);
-        $error = self::text($answer, 'errorText');
+        try {
+            $error = self::text($this->call('Page.navigate', ['url' => $url], $seconds), 'errorText');
+        } catch (BrowserFailed $e) {
+            // A server that says nothing keeps the browser from saying anything; one that is gone said so itself.
+            if ($this->crashed || null === $this->gateway || 0 === $this->gateway->open()) {
+                throw $e;
+            }
+            $error = 'net::ERR_TIMED_OUT';
+        }
         if ('' !== $error) {
             return $error;
         }
