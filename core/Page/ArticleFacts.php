@@ -15,6 +15,11 @@ use Ypomna\Core\Split;
  */
 final class ArticleFacts
 {
+    /** So many links right below a heading are what it stands over; how much of one is links to be one; passages among which a headline is. */
+    private const BELOW = 2;
+    private const LINK = 0.7;
+    private const FIRST = 200;
+
     private const PARTS = '/\s+[|•·»›—–-]\s+|\s*[|»]\s*|\s+::\s+|:\s+(?=\p{Lu})/u';
     private const BYLINE = '/[#.](?:[\w-]*[-_])?(?:by|byline|author|writer|reporter|autor\w*|auteur|verfasser|posted-?by)(?:[-_][\w-]*)?(?=[.:#\s]|$)/i';
     private const DATED = '/[#.](?:[\w-]*[-_])?(?:dateline|date|datum|published|pubdate|timestamp|time|updated|posted)(?:[-_][\w-]*)?(?=[.:#\s]|$)|(?:^| )time[#.:]/i';
@@ -53,8 +58,9 @@ final class ArticleFacts
         $whole = $this->document->title;
         $best = '';
         $bestScore = 0.0;
+        $linked = $this->linked();
         foreach ($this->document->passages as $n => $passage) {
-            if (PassageKind::Heading !== $passage->kind || 1 === preg_match('/(?:^| )(?:nav|aside|footer)[#.:]/', $passage->path)) {
+            if (PassageKind::Heading !== $passage->kind || $this->isOverLinks($n, $linked) || 1 === preg_match('/(?:^| )(?:nav|aside|footer)[#.:]/', $passage->path)) {
                 continue;
             }
             $level = 1 === preg_match('/ h(\d)[^ ]*(?: [^ ]+)*$/', $passage->path, $m) ? (int) $m[1] : 6;
@@ -69,10 +75,56 @@ final class ArticleFacts
 
         return match (true) {
             '' === $best => $said,
+            // Of old, a headline was set in larger letters and said to be nothing; what is a heading there stands over something else.
+            $bestScore < 1.2 && '' !== $said && self::likeness($best, $said) < 0.3 && $this->standsAs($said) => $said,
             // A first heading that is the name of the site is not the headline.
             $bestScore < 1.2 && '' !== $said && self::likeness($best, $said) < 0.3 && $best === $this->site() => $said,
             default => $best,
         };
+    }
+
+    /** @return array<int, float> what share of a passage is links, by its number */
+    private function linked(): array
+    {
+        $linked = [];
+        foreach ($this->document->links as $link) {
+            $linked[$link->passage] = ($linked[$link->passage] ?? 0.0) + mb_strlen($link->text) / max(1, mb_strlen($this->document->passages[$link->passage]->text ?? ''));
+        }
+
+        return $linked;
+    }
+
+    /**
+     * Whether a heading stands over a list of further stories.
+     *
+     * @param array<int, float> $linked
+     */
+    private function isOverLinks(int $heading, array $linked): bool
+    {
+        $text = $this->document->passages[$heading]->text ?? '';
+        if (($linked[$heading] ?? 0.0) > self::LINK || str_contains(mb_strtolower($this->document->title), mb_strtolower($text))) {
+            return false;
+        }
+        for ($n = $heading + 1; $n <= $heading + self::BELOW; ++$n) {
+            if (($linked[$n] ?? 0.0) <= self::LINK) {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
+    /** Whether these words stand on the page by themselves. */
+    private function standsAs(string $title): bool
+    {
+        $title = mb_strtolower($title);
+        foreach (\array_slice($this->document->passages, 0, self::FIRST) as $passage) {
+            if (PassageKind::Heading !== $passage->kind && mb_strtolower(trim($passage->text)) === $title) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     private function site(): string

@@ -15,6 +15,8 @@ final class MainTextReader
     /** Names of what stands around an article. */
     private const AROUND = '/[#.](?:[\w-]*[-_])?(?:ads?|advert\w*|sponsor\w*|promo\w*|banner|related\w*|recommend\w*|teasers?|share\w*|sharing|social\w*|comments?|commentlist|disqus|replies|respond|sidebar|side|breadcrumbs?|crumbs|pagination|pager|paging|menu|nav|navi|navbar|navigation|footer|foot|bottom|colophon|site-?info|masthead|topbar|toolbar|newsletter|subscribe\w*|signup|sign-up|cookies?|consent|gdpr|popup|modal|overlay|widget|tags|taglist|tag-list|metadata|postmeta|post-meta|meta|byline|dateline|author-?(?:box|bio|info)|authors?|published|timestamp|pubdate|credits?|caption|print|tools|rating|ranking|most-?read|popular|trending|more-?(?:news|stories|from)|latest|copyright|legal|skip|hidden|sr-only|visually-hidden|captcha|login|werbung|anzeige|kommentare|copy|bl(?:ae|ä)ttern|signature|sig|user-?info|userbox|post-?author|poster|avatar)(?:[-_][\w-]*)?(?=[.:#\s]|$)|[#.](?:user|username|postuser|member)(?=[.:#\s]|$)/i';
     private const COMMENTS = '/[#.](?:[\w-]*[-_])?(?:comments?|commentlist|disqus|replies|respond|kommentare)(?:[-_][\w-]*)?(?=[.:#\s]|$)/i';
+    /** Of these names what is never the text itself. */
+    private const NEVER = '/[#.](?:[\w-]*[-_])?(?:ads?|advert\w*|sponsor\w*|footer|foot|bottom|colophon|site-?info|print|copyright|copy|legal|cookies?|consent|gdpr|nav\w*|menu|breadcrumbs?|crumbs|login|signup|sign-up|newsletter|subscribe\w*|skip|hidden|captcha)(?:[-_][\w-]*)?(?=[.:#\s]|$)/i';
     private const SHORTEST = 40;
     /** So many stories, links of one name or the like make a list. */
     private const MANY = 3;
@@ -22,12 +24,17 @@ final class MainTextReader
     private const REST = 0.3;
     /** Letters of a box that asks for something. */
     private const BOX = 300;
+    /** So many names within each other are looked through, and such a share of text beside one makes it what it is called. */
+    private const MISNAMED = 4;
+    private const BESIDE = 0.12;
     /** Boxes that are looked for at most. */
     private const BOXES = 30;
 
     /** @var list<TextBlock> */
     private array $blocks = [];
     private readonly ArticleFacts $facts;
+    /** @var list<string> ways, below the body, to elements with the name of what stands around an article, in which nearly all of the text is */
+    private array $misnamed = [];
     /** Paragraphs that begin other things, where these are what the page is for. */
     private int $offered = 0;
 
@@ -66,7 +73,43 @@ final class MainTextReader
             }
             $current->add($passage, $links[$n] ?? 0, $leads[$n] ?? false);
         }
+        $this->findMisnamed();
         $this->markOffered();
+    }
+
+    /** The block of the main text may be called anything: on a page of talk, what readers write is what the page is for. */
+    private function findMisnamed(): void
+    {
+        for ($depth = 0; $depth < self::MISNAMED; ++$depth) {
+            $weights = [];
+            $free = 0;
+            foreach ($this->blocks as $block) {
+                $reads = PassageKind::Heading !== $block->kind && $block->letters() * $block->density() >= self::SHORTEST && $block->linkShare() < 0.45;
+                $path = (string) preg_replace('/^html(?: body\S*)?/', '', $block->path);
+                if (!$reads || 1 === preg_match(self::AROUND_TAGS, $path)) {
+                    continue;
+                }
+                if (!$this->isAround($block->path)) {
+                    $free += $block->weight();
+                    continue;
+                }
+                $way = '';
+                foreach (explode(' ', ltrim($path)) as $step) {
+                    $way .= ' '.$step;
+                    if (1 === preg_match(self::AROUND, ' '.$step) && !\in_array($way, $this->misnamed, true)) {
+                        break;
+                    }
+                }
+                $weights[$way] = ($weights[$way] ?? 0) + $block->weight();
+            }
+            arsort($weights);
+            $way = array_key_first($weights);
+            if (null === $way || 1 === preg_match(self::NEVER, $way) || $weights[$way] < self::NEARLY_ALL * (array_sum($weights) + $free) || $free >= self::BESIDE * $weights[$way]) {
+                return;
+            }
+            // The longest first.
+            array_unshift($this->misnamed, $way);
+        }
     }
 
     /**
@@ -78,7 +121,7 @@ final class MainTextReader
         $offered = [];
         $rest = $there = 0;
         foreach ($this->blocks as $n => $block) {
-            if (!self::runs($block)) {
+            if (!$this->runs($block)) {
                 continue;
             }
             $before = $this->blocks[$n - 1] ?? null;
@@ -99,18 +142,25 @@ final class MainTextReader
     }
 
     /** Whether the block reads like a paragraph of running text. */
-    private static function runs(TextBlock $block): bool
+    private function runs(TextBlock $block): bool
     {
         $long = $block->letters() * $block->density();
 
         return \in_array($block->kind, [PassageKind::Sentence, PassageKind::Line, PassageKind::Item], true) && $long >= self::SHORTEST && $block->linkShare() < 0.45
-            && !$block->isOffered && !self::isAround($block->path) && ($block->sentences > 1 || $long >= 90 || 1 === preg_match('/[.!?…:;。！？؟।]["\'”’»)]*$/u', $block->text));
+            && !$block->isOffered && !$this->isAround($block->path) && ($block->sentences > 1 || $long >= 90 || 1 === preg_match('/[.!?…:;。！？؟।]["\'”’»)]*$/u', $block->text));
     }
 
-    private static function isAround(string $path): bool
+    private function isAround(string $path): bool
     {
         // The names of html and body say what kind of page it is, not what is around.
         $path = (string) preg_replace('/^html(?: body\S*)?/', '', $path);
+        // Nor does one that nearly all of the text stands under, whatever it is called.
+        foreach ($this->misnamed as $way) {
+            if (str_starts_with($path.' ', $way.' ')) {
+                $path = substr($path, \strlen($way));
+                break;
+            }
+        }
 
         return 1 === preg_match(self::AROUND_TAGS, $path) || 1 === preg_match(self::AROUND, $path);
     }
@@ -123,7 +173,7 @@ final class MainTextReader
         $weights = [];
         $all = 0;
         foreach ($this->blocks as $block) {
-            if (!self::runs($block)) {
+            if (!$this->runs($block)) {
                 continue;
             }
             $weight = $block->weight();
@@ -168,10 +218,10 @@ final class MainTextReader
                 continue;
             }
             $way = substr($block->path, \strlen($prefix) > \strlen($block->path) ? \strlen($block->path) : \strlen($prefix));
-            if (self::isAround(' '.$way) || $this->facts->isFact($block, $title)) {
+            if ($this->isAround(' '.$way) || $this->facts->isFact($block, $title)) {
                 continue;
             }
-            if (!$begun && self::runs($block)) {
+            if (!$begun && $this->runs($block)) {
                 $begun = true;
                 if (null !== $above && $this->isSection($above, $container)) {
                     $chosen[] = $above;
@@ -183,7 +233,7 @@ final class MainTextReader
             }
         }
 
-        return self::ended($chosen);
+        return $this->ended($chosen);
     }
 
     /**
@@ -193,9 +243,9 @@ final class MainTextReader
      *
      * @return list<TextBlock>
      */
-    private static function ended(array $chosen): array
+    private function ended(array $chosen): array
     {
-        for ($n = \count($chosen) - 1; $n >= 0 && !self::runs($chosen[$n]) && \in_array($chosen[$n]->kind, [PassageKind::Heading, PassageKind::Sentence], true); --$n) {
+        for ($n = \count($chosen) - 1; $n >= 0 && !$this->runs($chosen[$n]) && \in_array($chosen[$n]->kind, [PassageKind::Heading, PassageKind::Sentence], true); --$n) {
             if (PassageKind::Heading === $chosen[$n]->kind) {
                 $chosen = \array_slice($chosen, 0, $n);
             }
@@ -218,8 +268,8 @@ final class MainTextReader
         return match (true) {
             $block->linkShare() > 0.66 && PassageKind::Heading !== $block->kind => false,
             PassageKind::Heading === $block->kind => $begun,
-            \in_array($block->kind, [PassageKind::Item, PassageKind::Term, PassageKind::Line, PassageKind::Cell], true) => $begun || self::runs($block),
-            self::runs($block) => true,
+            \in_array($block->kind, [PassageKind::Item, PassageKind::Term, PassageKind::Line, PassageKind::Cell], true) => $begun || $this->runs($block),
+            $this->runs($block) => true,
             // A short line among paragraphs belongs to them, unless it is before them.
             default => $begun && ($block->letters() >= 3),
         };
@@ -236,7 +286,7 @@ final class MainTextReader
         foreach ($chosen as $block) {
             $letters += $block->letters() * $block->density();
             $linked += $block->links;
-            if (self::runs($block)) {
+            if ($this->runs($block)) {
                 ++$paragraphs;
                 $sentences += $block->sentences;
             }

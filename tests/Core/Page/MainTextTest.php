@@ -110,4 +110,30 @@ final class MainTextTest extends TestCase
             yield (string) $written => [(string) $written, $date];
         }
     }
+
+    /**
+     * @param non-empty-string $first
+     * @param non-empty-string $last
+     */
+    #[DataProvider('misleading')]
+    public function testNamesAndBoxesDoNotMislead(string $title, string $body, string $first, string $last): void
+    {
+        $found = MainText::fromHtml('<!doctype html><html><head><meta charset="utf-8"><title>'.$title.' - Lantern</title></head><body>'.$body.'</body></html>');
+        self::assertSame($title, $found->title);
+        self::assertStringStartsWith($first, $found->text);
+        self::assertStringEndsWith($last, $found->text);
+    }
+
+    /** @return iterable<string, array{string, string, non-empty-string, non-empty-string}> title, body, how the text begins and ends */
+    public static function misleading(): iterable
+    {
+        $text = static fn (int $from, int $to): string => implode('', array_map(static fn (int $n): string => '<p>Report '.$n.' of the harbour board tells what was seen at the stern door, and by whom it was told.</p>', range($from, $to)));
+        $first = 'Report 1 of the harbour board';
+        yield 'all of it is called comments' => ['The talk of the harbour', '<h1>The talk of the harbour</h1><div id="comments" class="comments">'.$text(1, 9).'</div><div class="footer">Imprint</div>', $first, 'by whom it was told.'];
+        yield 'all of it is called a sidebar' => ['A page of notes', '<div class="sidebar-wrap"><div class="widget"><h1>A page of notes</h1>'.$text(1, 8).'</div></div>', $first, 'by whom it was told.'];
+        yield 'comments are still none of it' => ['Held in port', '<h1>Held in port</h1><div class="article">'.$text(1, 6).'<p>That is all there is to say.</p></div><div class="comments">'.$text(20, 30).'</div>', $first, 'That is all there is to say.'];
+        $more = '<h3>More on this</h3><ul><li><a href="/1">The ferry that came too late for the tide</a></li><li><a href="/2">Who repairs the doors of the Sound</a></li><li><a href="/3">A list of all inspections</a></li></ul>';
+        yield 'a headline in large letters beside a box' => ['The door that would not close', '<table><tr><td><font size="5"><b>The door that would not close</b></font><br>'.$text(1, 6).'</td><td>'.$more.'</td></tr></table>', $first, 'by whom it was told.'];
+        yield 'the same in Arabic' => ['عبارة لا يغلق بابها', '<table dir="rtl"><tr><td>'.str_replace('More on this', 'اقرأ أيضا', $more).'</td><td><font size="5">عبارة لا يغلق بابها</font><br>'.$text(1, 6).'</td></tr></table>', $first, 'by whom it was told.'];
+    }
 }
