@@ -101,6 +101,7 @@ final class RenderedVisit
             }
             $page->settle(min($until, microtime(true) + self::SETTLE_SECONDS));
         }
+        $page->showSkipped();
         $this->took('scroll');
         $progress(CaptureStage::Reading);
         $layers[] = $reading->layers();

@@ -86,6 +86,12 @@ final class TrapPages implements Site
             'a-comment-in-an-address' => [
                 'page' => '<style>p{background:url(/i/a/*b.png)}div{background:url(/i/c.png)}</style><div>x</div>'.self::LONG, 'kept' => ['/i/a/*b.png', '/i/c.png'],
             ],
+            'left-out-while-off-screen' => [
+                'page' => '<style>section{content-visibility:auto;contain-intrinsic-size:auto 40px}</style>'.implode('', array_map(
+                    static fn (int $n): string => '<section><h2>Chapter '.$n.'</h2>'.str_repeat(self::LONG, 5).'</section>', range(1, 24),
+                )).'<p>The last words.</p>',
+                'text' => ['Chapter 1', 'Chapter 12', 'Chapter 24', 'The last words.'],
+            ],
             'picture-behind-a-redirect' => [
                 'page' => self::LONG.'<img src="/hop-to-nothing.png">', 'gaps' => ['/missing/hop.png' => 'image status'],
             ],
