@@ -373,6 +373,48 @@ function (facts) {
     } });
   }
 
+  // A frame without an address is of another origin in the sandbox, as all are: what a script writes into it is written into a document
+  // that stands in for its own, and shown as its markup.
+  const standIns = new WeakMap(), setMarkup = Object.getOwnPropertyDescriptor(HTMLIFrameElement.prototype, 'srcdoc').set;
+  const isBlank = frame => standIns.has(frame) || (frame.isConnected && !frame.hasAttribute('srcdoc') && /^\s*(?:about:blank\b.*|javascript:.*)?$/is.test(frame.getAttribute('src') || ''));
+  const standIn = frame => {
+    if (standIns.has(frame)) return standIns.get(frame);
+    const inside = document.implementation.createHTMLDocument('');
+    let written = null, waits = false;
+    const show = () => {
+      if (waits) return;
+      waits = true;
+      Promise.resolve().then(() => { waits = false; setMarkup.call(frame, '<!doctype html>' + inside.documentElement.outerHTML); });
+    };
+    const write = (...texts) => {
+      written = (written === null ? '' : written) + texts.join('');
+      const read = new DOMParser().parseFromString(written, 'text/html');
+      inside.replaceChild(inside.importNode(read.documentElement, true), inside.documentElement);
+    };
+    for (const [name, act] of Object.entries({ open: () => { written = ''; return inside; }, close: () => { written = null; }, write, writeln: (...texts) => write(...texts, '\n') })) {
+      Object.defineProperty(inside, name, { value: act, writable: true, configurable: true });
+    }
+    new MutationObserver(show).observe(inside, { subtree: true, childList: true, characterData: true, attributes: true });
+    standIns.set(frame, inside);
+    return inside;
+  };
+  for (const name of ['contentDocument', 'contentWindow']) {
+    const of = Object.getOwnPropertyDescriptor(HTMLIFrameElement.prototype, name);
+    Object.defineProperty(HTMLIFrameElement.prototype, name, { ...of, get() {
+      const own = of.get.call(this), frame = this;
+      if (!isBlank(frame) || (name === 'contentDocument' && own)) return own;
+      if (name === 'contentDocument') return standIn(frame);
+      if (!own) return own;
+      return new Proxy({}, {
+        get: (target, key) => {
+          if (key === 'document') return standIn(frame);
+          if (key in target) return target[key];
+          try { const value = own[key]; return typeof value === 'function' ? value.bind(own) : value; } catch (e) { return undefined; }
+        },
+      });
+    } });
+  }
+
   // What opens another window opens in this one, and only where the reader pressed something.
   window.open = address => {
     if (!address || !navigator.userActivation || !navigator.userActivation.isActive) return null;
@@ -383,21 +425,43 @@ function (facts) {
   };
 
   // The sandbox withholds storage, cookies and more, and throws where a page asks; a page gets empty ones of its own.
+  const held = new WeakMap(), MOST = 5242880;
+  const acts = {
+    getItem: (map, key) => map.has(String(key)) ? map.get(String(key)) : null,
+    setItem: (map, key, value) => {
+      let size = String(key).length + String(value).length;
+      for (const [k, v] of map) size += k === String(key) ? 0 : k.length + v.length;
+      if (size > MOST) throw new DOMException('The storage is full.', 'QuotaExceededError');
+      map.set(String(key), String(value));
+    },
+    removeItem: (map, key) => { map.delete(String(key)); },
+    clear: map => map.clear(),
+    key: (map, n) => [...map.keys()][n] ?? null,
+  };
+  for (const [name, act] of Object.entries(acts)) {
+    Storage.prototype[name] = new Proxy(Storage.prototype[name], { apply: (own, self, given) => held.has(self) ? act(held.get(self), ...given) : Reflect.apply(own, self, given) });
+  }
   const storage = () => {
-    const held = new Map();
-    const own = { getItem: k => held.has(String(k)) ? held.get(String(k)) : null, setItem: (k, v) => { held.set(String(k), String(v)); }, removeItem: k => { held.delete(String(k)); }, clear: () => held.clear(), key: i => [...held.keys()][i] ?? null };
-    return new Proxy(own, {
-      get: (target, name) => name === 'length' ? held.size : name in target ? target[name] : held.get(String(name)),
-      set: (target, name, value) => { held.set(String(name), String(value)); return true; },
-      has: (target, name) => name in target || held.has(String(name)), deleteProperty: (target, name) => { held.delete(String(name)); return true; },
-      ownKeys: () => [...held.keys()], getOwnPropertyDescriptor: (target, name) => held.has(String(name)) ? { value: held.get(String(name)), enumerable: true, configurable: true, writable: true } : undefined,
+    const map = new Map();
+    const isKey = name => typeof name === 'string' && !(name in Storage.prototype);
+    const own = new Proxy(Object.create(Storage.prototype), {
+      get: (target, name, self) => name === 'length' ? map.size : isKey(name) ? map.get(name) : Reflect.get(target, name, self),
+      set: (target, name, value) => { acts.setItem(map, name, value); return true; },
+      has: (target, name) => Reflect.has(target, name) || map.has(name),
+      deleteProperty: (target, name) => { map.delete(String(name)); return true; },
+      ownKeys: () => [...map.keys()],
+      getOwnPropertyDescriptor: (target, name) => map.has(name) ? { value: map.get(name), enumerable: true, configurable: true, writable: true } : undefined,
     });
+    held.set(own, map);
+    return own;
   };
   const define = (object, name, value) => { try { Object.defineProperty(object, name, { configurable: true, get: () => value }); } catch (e) { /* defined otherwise */ } };
   for (const name of ['localStorage', 'sessionStorage']) define(window, name, storage());
   define(navigator, 'serviceWorker', { controller: null, ready: new Promise(() => {}), register: () => Promise.reject(new DOMException('Service workers do not run in an archived page.', 'SecurityError')), getRegistration: async () => undefined, getRegistrations: async () => [], addEventListener() {}, removeEventListener() {} });
   define(window, 'caches', { open: async () => ({ match: async () => undefined, put: async () => {}, add: async () => {}, addAll: async () => {}, delete: async () => false, keys: async () => [] }), match: async () => undefined, has: async () => false, delete: async () => false, keys: async () => [] });
   define(window, 'origin', page.origin);
+  // The address bar's own words cannot be changed; these can.
+  for (const name of ['URL', 'documentURI']) try { Object.defineProperty(document, name, { configurable: true, get: () => page.href }); } catch (e) { /* as it is */ }
   try { Object.defineProperty(document, 'domain', { configurable: true, get: () => page.hostname, set() {} }); } catch (e) { /* as it is */ }
   try { Object.defineProperty(document, 'referrer', { configurable: true, get: () => '' }); } catch (e) { /* as it is */ }
   let jar = [];

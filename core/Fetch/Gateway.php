@@ -312,7 +312,8 @@ final class Gateway
             if ($this->stopped) {
                 throw new FetchFailed(FailureReason::Timeout, 'The time for this capture was over.');
             }
-            $log->response($piece);
+            // Of the piece that reaches the limit so much as there is room for, whoever else is writing beside it.
+            $log->response(substr($piece, 0, max(0, $this->limits->maxBytes - $this->bytes)));
             $this->count(\strlen($piece), $log->exchange);
             try {
                 if ($listening) {

@@ -33,11 +33,12 @@ final class HtmlRewriter
     private bool $injected = false;
 
     /**
-     * @param string $inject  markup for the beginning of the head
-     * @param bool   $scripts whether scripts stay; without them what stands in for scripts that are off goes, too, since
-     *                        the document was made with them on
+     * @param string $inject   markup for the beginning of the head
+     * @param string $encoding in which the document was written: scripts that do not say theirs are in the same; '' if that is UTF-8
+     * @param bool   $scripts  whether scripts stay; without them what stands in for scripts that are off goes, too, since
+     *                         the document was made with them on
      */
-    public function __construct(private readonly ReferenceMapper $mapper, private readonly string $inject = '', private readonly bool $scripts = true)
+    public function __construct(private readonly ReferenceMapper $mapper, private readonly string $inject = '', private readonly bool $scripts = true, private readonly string $encoding = '')
     {
         $this->css = new CssRewriter($mapper);
         $this->script = new ScriptRewriter($mapper);
@@ -99,6 +100,10 @@ final class HtmlRewriter
             $at += 1 === preg_match('/<\/[^>]*>/A', $html, $m, 0, $at) ? \strlen($m[0]) : 0;
 
             return '';
+        }
+        if ('script' === $name && '' !== $this->encoding) {
+            $values = array_column($attributes, 1, 0);
+            $tag = isset($values['src']) && !isset($values['charset']) ? '<script charset="'.$this->encoding.'"'.substr($tag, \strlen('<script')) : $tag;
         }
         if (\in_array($name, self::RAW, true)) {
             $tag .= $this->rawText($name, $html, $at, 'script' === $name ? strtolower(trim((string) (array_column($attributes, 1, 0)['type'] ?? ''))) : '');
@@ -195,7 +200,7 @@ final class HtmlRewriter
             'crossorigin' === $attribute => 'anonymous',
             'target' === $attribute => \in_array(strtolower($value), ['_blank', '_top', '_parent', '_new'], true) ? '_self' : $value,
             'style' === $attribute, \in_array($attribute, self::STYLED, true) && str_contains($value, '(') => $this->css->rewrite($value),
-            'srcdoc' === $attribute => (new self($this->mapper, $this->inject, $this->scripts))->rewrite($value),
+            'srcdoc' === $attribute => (new self($this->mapper, $this->inject, $this->scripts, $this->encoding))->rewrite($value),
             \in_array($attribute, self::CANDIDATES, true) => $this->candidates($value),
             \in_array($attribute, self::REFERENCES, true) => $this->mapper->map($value),
             str_starts_with($attribute, 'data-'), 'param' === $name && 'value' === $attribute => $this->mapper->mapAbsolute($value),

@@ -171,11 +171,12 @@ final readonly class PageAnswers
         }
 
         if (1 === preg_match('#^(?:text|application)/(?:x-)?(?:java|ecma)script$#', $mime)) {
-            // Modules are asked for across origins and are always in UTF-8; other scripts are not, and would be read in the page’s encoding,
-            // which here is UTF-8 whatever it was.
+            // Modules are asked for across origins and are always in UTF-8. Of others, what says nothing of its encoding is in that of the
+            // page, which its element says ({@see HtmlRewriter}).
             $isModule = 'cors' === $ask->header('sec-fetch-mode');
-            [$script, $rest] = $this->firstPart($body, $isModule ? null : (string) $headers['Content-Type']);
-            $headers = ($isModule ? [] : ['Content-Type' => $mime.'; charset=utf-8']) + $headers;
+            $says = 1 === preg_match('/;\s*charset\s*=/i', (string) $headers['Content-Type']);
+            [$script, $rest] = $this->firstPart($body, $isModule || !$says ? null : (string) $headers['Content-Type']);
+            $headers = ($isModule || !$says ? [] : ['Content-Type' => $mime.'; charset=utf-8']) + $headers;
 
             return $this->pieces($status, $headers, (new ScriptRewriter($mapper))->rewrite($script, $isModule), $rest);
         }
@@ -194,7 +195,8 @@ final readonly class PageAnswers
      */
     private function html(ReadCapture $as, iterable $body, string $contentType, int $status, array $headers, ReferenceMapper $mapper, Url $base, string $inject): PageAnswer
     {
-        [$html, $rest] = $this->firstPart($body, $contentType);
+        [$html, $rest, $charset] = $this->firstPart($body, $contentType);
+        $encoding = 'utf-8' === $charset ? '' : (string) $charset;
         if ('' !== $inject) {
             $this->foresee($html, $base, $as);
             // What stands in for the web in front of scripts is not put up where there are none.
@@ -202,7 +204,7 @@ final readonly class PageAnswers
         }
         $type = str_starts_with($contentType, 'application/xhtml') ? 'application/xhtml+xml' : 'text/html';
 
-        return $this->pieces($status, ['Content-Type' => $type.'; charset=utf-8'] + $headers, (new HtmlRewriter($mapper, $inject))->rewrite($html), $rest);
+        return $this->pieces($status, ['Content-Type' => $type.'; charset=utf-8'] + $headers, (new HtmlRewriter($mapper, $inject, true, $encoding))->rewrite($html), $rest);
     }
 
     /** A document names its parts: where they are is looked up for all of them at once. */
@@ -279,7 +281,7 @@ final readonly class PageAnswers
     /**
      * @param iterable<string> $body
      *
-     * @return array{string, iterable<string>} what is rewritten, and what lies beyond
+     * @return array{string, iterable<string>, string|null} what is rewritten, what lies beyond, and the encoding in which it came
      */
     private function firstPart(iterable $body, ?string $contentType): array
     {
@@ -303,7 +305,7 @@ final readonly class PageAnswers
             yield null === $charset ? $over : Charset::toUtf8($over, $charset);
         })();
 
-        return [null === $charset ? $bytes : Charset::toUtf8($bytes, $charset), $rest];
+        return [null === $charset ? $bytes : Charset::toUtf8($bytes, $charset), $rest, $charset];
     }
 
     /** A body is cut behind a line or a tag, never within a character: in no encoding but UTF-16 these bytes are part of another. */

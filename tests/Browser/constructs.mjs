@@ -34,6 +34,29 @@ export const constructs = {
   'worker': { page: html('<p>x</p><script>const w = new Worker("/w/w.js"); w.onmessage = e => document.querySelector("p").textContent = e.data</script>'), parts: { [`${L}/w/w.js`]: ['text/javascript', 'importScripts("part.js"); fetch("data.txt").then(r => r.text()).then(t => postMessage(word + t))'], [`${L}/w/part.js`]: ['text/javascript', 'var word = "do"'], [`${L}/w/data.txt`]: ['text/plain', 'ne'] }, check: 'document.querySelector("p").textContent === "done"' },
   'module worker': { page: html('<p>x</p><script>const w = new Worker("/w/w.js", {type: "module"}); w.onmessage = e => document.querySelector("p").textContent = e.data</script>'), parts: { [`${L}/w/w.js`]: ['text/javascript', 'import {word} from "./part.js"; postMessage(word)'], [`${L}/w/part.js`]: ['text/javascript', 'export const word = "done"'] }, check: 'document.querySelector("p").textContent === "done"' },
   'storage': { page: html('<p>x</p><script>localStorage.setItem("a", 1); localStorage.b = 2; sessionStorage["c"] = 3; document.querySelector("p").textContent = [localStorage.a, localStorage.getItem("b"), sessionStorage.c, localStorage.length, Object.keys(localStorage), "a" in localStorage].join()</script>'), check: 'document.querySelector("p").textContent === "1,2,3,2,a,b,true"' },
+  'storage by its prototype': {
+    page: html('<p>x</p><script>try { Storage.prototype.setItem.call(localStorage, "a", 1); const s = window["localStorage"]; s.setItem("__t", "__t"); s.removeItem("__t");'
+      + ' document.querySelector("p").textContent = [localStorage instanceof Storage, Object.prototype.toString.call(sessionStorage), s.getItem("a"), s.key(0), JSON.stringify(s)].join() } catch (e) {}</script>'),
+    check: 'document.querySelector("p").textContent === "true,[object Storage],1,a,{\\"a\\":\\"1\\"}"',
+  },
+  'storage that is full': {
+    page: html('<p>x</p><script>try { for (let i = 0; i < 99; i++) localStorage["k" + i] = "x".repeat(1e6) } catch (e) { document.querySelector("p").textContent = e.name; localStorage.clear() }</script>'),
+    check: 'document.querySelector("p").textContent === "QuotaExceededError"',
+  },
+  'written into a blank frame': {
+    page: html('<iframe></iframe><script>const d = document.querySelector("iframe").contentWindow.document; d.open(); d.write("<p>written in"); d.write(" the frame</p>"); d.close()</script>'),
+    frames: 'written in the frame', explained: { picture: 'a frame with its markup in an attribute has no quirks mode: margins differ' },
+  },
+  'made in a blank frame': {
+    page: html('<p>x</p><script>const f = document.createElement("iframe"); document.body.append(f); f.contentDocument.body.innerHTML = "<p>made in it</p>"; f.contentDocument.body.append("and more")</script>'),
+    frames: 'and more', explained: { picture: 'the same' },
+  },
+  'its own address': { page: html('<p>x</p><script>document.querySelector("p").textContent = document.URL.replace(/page-.*/, "")</script>'), check: `document.querySelector("p").textContent === "${L}/"` },
+  'script in another encoding': {
+    type: 'text/html; charset=gbk', page: Buffer.from('3c21646f63747970652068746d6c3e3c703e783c2f703e3c736372697074207372633d612e6a733e3c2f7363726970743e', 'hex'),
+    parts: { [`${L}/a.js`]: ['text/javascript', Buffer.concat([Buffer.from('document.querySelector("p").textContent = "'), Buffer.from('b6c9c2d6cda3d4dab8dbbfda', 'hex'), Buffer.from('"')])] },
+    check: 'document.querySelector("p").textContent === "渡轮停在港口"',
+  },
   'cookies': { page: html('<p>x</p><script>document.cookie = "a=1; path=/"; document.cookie = "b=2; max-age=60"; document.cookie = "a=; expires=Thu, 01 Jan 1970 00:00:00 GMT"; document.querySelector("p").textContent = document.cookie</script>'), check: 'document.querySelector("p").textContent === "b=2"' },
   'dates': { page: html('<p>x</p><script>const d = new Date; document.querySelector("p").textContent = [d.getFullYear(), new Date(0).getTime(), d instanceof Date, typeof Date(), Date.now() - d < 1000, new Intl.DateTimeFormat("en", {year: "numeric"}).format()].join()</script>'), check: 'document.querySelector("p").textContent === "2024,0,true,string,true,2024"' },
   'history of an application': { page: html('<p>x</p><script>history.pushState({n: 1}, "", "/other"); history.replaceState({n: 2}, "", "http://lantern.test/third"); document.querySelector("p").textContent = "done" + history.state.n</script>'), check: 'document.querySelector("p").textContent === "done2"' },
