@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Ypomna\Tests\Files;
 
 use PHPUnit\Framework\TestCase;
+use Ypomna\Core\Mhtml\Part;
+use Ypomna\Core\Mhtml\Writer;
 use Ypomna\Tests\Support\Folder;
 use Ypomna\Tests\Support\WarcBuilder;
 
@@ -94,6 +96,44 @@ final class ReplayCommandTest extends TestCase
         self::assertSame([200, ''], [$this->ask('HEAD', $host, '/film', ['Sec-Fetch-Dest: video'])[0], $this->ask('HEAD', $host, '/film', ['Sec-Fetch-Dest: video'])[2]]);
         self::assertSame(204, $this->ask('OPTIONS', $host, '/film', ['Origin: null'])[0]);
         self::assertSame(403, $this->ask('GET', $host, '/film', ['Service-Worker: script'])[0]);
+    }
+
+    public function testOneBadAddressCostsNoOtherAndAPageNeedsNoType(): void
+    {
+        $bytes = '';
+        foreach (['http://[broken/', 'not an address', 'http://', 'urn:x', "http://lantern.test/\xff", 'http://lantern.test/untyped'] as $n => $url) {
+            $ask = "GET / HTTP/1.1\r\nHost: lantern.test\r\nSec-Fetch-Dest: document\r\n\r\n";
+            // The last says nothing of what it is.
+            $answer = 'http://lantern.test/untyped' === $url ? "HTTP/1.1 200 OK\r\n\r\n <!doctype html><p>untyped" : "HTTP/1.1 200 OK\r\nContent-Type: text/html\r\n\r\n<p>x";
+            foreach (['request' => $ask, 'response' => $answer] as $type => $block) {
+                $bytes .= "WARC/1.0\r\nWARC-Type: {$type}\r\nWARC-Record-ID: <urn:uuid:{$type}-{$n}>\r\nWARC-Concurrent-To: <urn:uuid:".('request' === $type ? 'response' : 'request')."-{$n}>\r\n"
+                    ."WARC-Date: 2024-11-03T10:00:0{$n}Z\r\nWARC-Target-URI: {$url}\r\nContent-Type: application/http; msgtype={$type}\r\nContent-Length: ".\strlen($block)."\r\n\r\n{$block}\r\n\r\n";
+            }
+        }
+        $lines = $this->serve($this->folder->file('bad.warc', $bytes));
+        self::assertContains('http://lantern.test/untyped', array_column($lines, 'url'));
+        self::assertNotContains('http://[broken/', array_column($lines, 'url'));
+        $frame = self::text($lines[array_search('http://lantern.test/untyped', array_column($lines, 'url'), true)] ?? [], 'frame');
+        [$status, $headers, $page] = $this->ask('GET', (string) parse_url($frame, \PHP_URL_HOST), '/untyped', ['Sec-Fetch-Dest: iframe']);
+        self::assertSame([200, 'text/html; charset=utf-8'], [$status, $headers['content-type'] ?? '']);
+        self::assertStringContainsString('<p>untyped', $page);
+        self::assertSame(0, $this->end());
+    }
+
+    public function testAnMhtmlFileWithSeveralPicturesIsServed(): void
+    {
+        $parts = [new Part('http://a.test/', 'text/html; charset=utf-8', static fn (): array => ['<p>x<img src=1.png><img src=2.png><img src=3.png>'])];
+        foreach ([1 => 5_000, 2 => 700, 3 => 90_000] as $n => $bytes) {
+            $parts[] = new Part("http://a.test/{$n}.png", 'image/png', static fn (): array => [str_repeat((string) $n, $bytes)]);
+        }
+        $file = implode('', iterator_to_array(Writer::write('Title', new \DateTimeImmutable('2024-11-03'), 'http://a.test/', 's', $parts), false));
+        $lines = $this->serve($this->folder->file('a.mht', $file));
+        self::assertSame(['http://a.test/'], array_column($lines, 'url'));
+        $host = (string) parse_url(self::text($lines[0] ?? [], 'frame'), \PHP_URL_HOST);
+        foreach ([1 => 5_000, 2 => 700, 3 => 90_000] as $n => $bytes) {
+            self::assertSame(str_repeat((string) $n, $bytes), $this->ask('GET', $host, "/{$n}.png", ['Sec-Fetch-Dest: image'])[2]);
+        }
+        self::assertSame(0, $this->end());
     }
 
     public function testOtherNamesAndNonsenseAreRefused(): void
