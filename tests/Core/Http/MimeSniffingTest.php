@@ -26,7 +26,7 @@ final class MimeSniffingTest extends TestCase
         yield ['text/html', '<a href=x>'];
         yield ['text/html', '<!-- a remark -->'];
         yield ['text/plain', '<para>'];
-        yield ['text/plain', "\v<p>"];
+        yield ['application/octet-stream', "\v<p>"];
         yield ['text/xml', ' <?xml version="1.0"?>'];
         yield ['application/pdf', '%PDF-1.7'];
         yield ['image/png', "\x89PNG\r\n\x1A\n"];
