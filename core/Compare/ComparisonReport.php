@@ -150,7 +150,8 @@ final class ComparisonReport
             ],
             'images' => [
                 'added' => array_map($src, $this->pictures['added']), 'removed' => array_map($src, $this->pictures['removed']),
-                'changed' => array_map(static fn (array $pair): string => $pair[1]->src, $this->pictures['changed']),
+                // However often a page shows it, a picture that changed is told once.
+                'changed' => array_values(array_unique(array_map(static fn (array $pair): string => $pair[1]->src, $this->pictures['changed']))),
             ],
             'meta' => ['changed' => $this->comparison->meta],
             'hidden' => array_map(static fn (HiddenChange $one): array => ['kind' => $one->kind->value, 'text' => $one->text], $this->hidden),

@@ -40,12 +40,22 @@ final readonly class PageComparison
             }
         }
 
+        if ([] !== $text->changes && self::isNothing($old) !== self::isNothing($new)) {
+            // Where nothing is left of a page, its name is not what changed.
+            $meta = [];
+        }
+
         return new self(
             $text->changes, $text->similarity, $text->partners,
             LinkComparison::of($old->links, $new->links, $text->partners),
             PictureComparison::of($old->pictures, $new->pictures, $oldDigests, $newDigests, $text->stayed()),
             $meta,
         );
+    }
+
+    private static function isNothing(Document $page): bool
+    {
+        return [] === $page->passages && [] === $page->links && [] === $page->pictures && '' === $page->title && '' === $page->description;
     }
 
     public function isIdentical(): bool

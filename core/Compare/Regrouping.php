@@ -14,6 +14,8 @@ final class Regrouping
 {
     private const MOST_PIECES = 200;
     private const MOST_CHANCES = 20;
+    /** Bytes by which a piece is found. */
+    private const BEGINNING = 6;
 
     /** @var array<int, string> texts without white space */
     private array $old = [];
@@ -42,13 +44,12 @@ final class Regrouping
         $beginnings = [];
         foreach ($new as $at => $j) {
             $this->new[$j] = str_replace(' ', '', $this->newPassages[$j]->key);
-            $beginnings[substr($this->new[$j], 0, 6)][] = $at;
+            $beginnings[substr($this->new[$j], 0, self::BEGINNING)][] = $at;
         }
         $same = [[], []];
         $next = 0;
         for ($at = 0, $count = \count($old); $at < $count; ++$at) {
-            $chances = array_filter($beginnings[substr($this->old[$old[$at]], 0, 6)] ?? [], static fn (int $place): bool => $place >= $next);
-            foreach (\array_slice($chances, 0, self::MOST_CHANCES) as $place) {
+            foreach ($this->chances($this->old[$old[$at]], $new, $beginnings, $next) as $place) {
                 $run = $this->run($old, $at, $new, $place);
                 if (null !== $run) {
                     array_push($same[0], ...\array_slice($old, $at, $run[0]));
@@ -61,6 +62,36 @@ final class Regrouping
         }
 
         return $same;
+    }
+
+    /**
+     * Where a piece may go on that begins like this one, which may be a short word.
+     *
+     * @param list<int>                       $new
+     * @param array<array-key, list<int>> $beginnings places in that list, by what stands at the beginning there
+     *
+     * @return list<int>
+     */
+    private function chances(string $text, array $new, array $beginnings, int $next): array
+    {
+        $found = [];
+        for ($length = 1; $length <= self::BEGINNING; ++$length) {
+            $beginning = substr($text, 0, $length);
+            // Shorter ones are all there is of a piece.
+            foreach ($length === self::BEGINNING || \strlen($beginning) === $length ? $beginnings[$beginning] ?? [] : [] as $place) {
+                if ($place >= $next && ($length === self::BEGINNING || \strlen($this->new[$new[$place]]) === $length)) {
+                    $found[] = $place;
+                }
+            }
+        }
+        for ($place = $next, $count = \count($new); \strlen($text) < self::BEGINNING && $place < $count && \count($found) < self::MOST_CHANCES; ++$place) {
+            if ('' !== $text && str_starts_with($this->new[$new[$place]], $text)) {
+                $found[] = $place;
+            }
+        }
+        sort($found);
+
+        return \array_slice(array_values(array_unique($found)), 0, self::MOST_CHANCES);
     }
 
     /**

@@ -50,6 +50,11 @@ final readonly class ScanSheets implements ScanTarget
         $this->notes->add([AddressKeys::idHash($recordId), $role->value, $offset, null, null]);
     }
 
+    public function requested(string $recordId, string $url): void
+    {
+        // The catalogue knows pages by the address without a fragment.
+    }
+
     public function title(string $recordId, string $title): void
     {
         $this->notes->add([AddressKeys::idHash($recordId), 'title', 0, self::plain($title), null]);

@@ -29,4 +29,7 @@ interface ScanTarget
 
     /** What the file says that the page with that record id is called. */
     public function title(string $recordId, string $title): void;
+
+    /** With which address, fragment and all, the page of that record was asked for. */
+    public function requested(string $recordId, string $url): void;
 }

@@ -252,6 +252,9 @@ final class WarcScan
         $data = 'application/json' === $record->header->contentType() ? json_decode($text, true, 64) : null;
         if (\is_array($data) && \is_string($data['page'] ?? null) && \is_string($data['title'] ?? null)) {
             $this->target->title($data['page'], $data['title']);
+            if (\is_string($data['requested'] ?? null)) {
+                $this->target->requested($data['page'], $data['requested']);
+            }
         }
         $said = Said::read(\is_array($data) ? $data['completeness'] ?? null : null);
         $page = $record->header->concurrentTo();

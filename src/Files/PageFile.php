@@ -13,6 +13,7 @@ use Ypomna\Core\Http\UnsupportedCoding;
 use Ypomna\Core\Mhtml\Archive;
 use Ypomna\Core\Mhtml\Entity;
 use Ypomna\Core\Mhtml\Reader as MhtmlReader;
+use Ypomna\Core\Address\Url;
 use Ypomna\Core\Page\Document;
 use Ypomna\Core\Page\Picture;
 use Ypomna\Core\Warc\HttpRecord;
@@ -129,7 +130,10 @@ final class PageFile
     {
         $parts = [];
         foreach ($archive->partsOf($page) as $part) {
-            foreach ([$part->location(), null === $part->headers->contentId() ? null : 'cid:'.$part->headers->contentId()] as $name) {
+            $location = $part->location();
+            $url = null === $location ? null : Url::tryParse($location);
+            // As it is written, and as a document that refers to it is read.
+            foreach ([$location, null === $url ? null : (string) $url, null === $url ? null : (string) $url->withoutFragment(), null === $part->headers->contentId() ? null : 'cid:'.$part->headers->contentId()] as $name) {
                 if (null !== $name) {
                     $parts[$name] ??= $part;
                 }

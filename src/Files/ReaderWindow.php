@@ -57,7 +57,7 @@ final class ReaderWindow
     /** Where a page's own document stands. */
     public function frame(ReadCapture $capture, ReplayMode $mode, string $port): string
     {
-        return (new CaptureLinks($this->hosts, $capture->code, $mode, 'http', $port))->map(Url::parse($capture->url));
+        return (new CaptureLinks($this->hosts, $capture->code, $mode, 'http', $port))->map(Url::parse($capture->url.(null === $capture->fragment ? '' : '#'.$capture->fragment)));
     }
 
     private function window(ReadCapture $capture, ReplayMode $mode, string $bar, string $chosen, string $port): PageAnswer

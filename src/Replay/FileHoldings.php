@@ -11,6 +11,7 @@ use Ypomna\App\Catalogue\Type\MomentType;
 use Ypomna\App\Catalogue\Value\PageFound;
 use Ypomna\App\Catalogue\Value\RecordRole;
 use Ypomna\App\Catalogue\WarcScan;
+use Ypomna\Core\Address\Url;
 use Ypomna\Core\Warc\DeclaredDigest;
 use Ypomna\Core\Warc\FindingCode;
 use Ypomna\Core\Warc\HttpRecord;
@@ -54,7 +55,7 @@ final class FileHoldings implements Holdings, ScanTarget
     private array $codes = [];
     /** @var list<array{PageFound, string}> pages of the file that is read now, with their codes */
     private array $pages = [];
-    /** @var array<string, array{dom?: int, title?: string}> what the file that is read now says of pages, by record id */
+    /** @var array<string, array{dom?: int, title?: string, fragment?: string}> what the file that is read now says of pages, by record id */
     private array $notes = [];
 
     /**
@@ -74,7 +75,7 @@ final class FileHoldings implements Holdings, ScanTarget
         $named = [] !== array_filter($said, static fn (array $note): bool => isset($note['title']));
         foreach ($found as [$page, $code]) {
             $notes = $said[$page->recordId] ?? [];
-            $capture = new ReadCapture($code, $page->url, MomentType::moment($page->at), \count($this->files) - 1, $path, $page->offset, $notes['dom'] ?? null);
+            $capture = new ReadCapture($code, $page->url, MomentType::moment($page->at), \count($this->files) - 1, $path, $page->offset, $notes['dom'] ?? null, $notes['fragment'] ?? null);
             $this->captures[$code] = $capture;
             $this->codes[$page->key][] = $code;
             $chosen = $facts->knowsDestinations ? $page->asDocument : (isset($notes['title']) || ([] === $listed && !$named));
@@ -87,7 +88,7 @@ final class FileHoldings implements Holdings, ScanTarget
     }
 
     /**
-     * @return array{list<array{PageFound, string}>, array<string, array{dom?: int, title?: string}>} pages and notes of the file that was read last
+     * @return array{list<array{PageFound, string}>, array<string, array{dom?: int, title?: string, fragment?: string}>} pages and notes of the file that was read last
      */
     private function gathered(): array
     {
@@ -138,6 +139,14 @@ final class FileHoldings implements Holdings, ScanTarget
 
     public function completeness(string $recordId, string $verdict, string $facts): void
     {
+    }
+
+    public function requested(string $recordId, string $url): void
+    {
+        $fragment = Url::tryParse($url)?->fragment;
+        if (null !== $fragment && '' !== $fragment) {
+            $this->notes[$recordId]['fragment'] = $fragment;
+        }
     }
 
     public function title(string $recordId, string $title): void

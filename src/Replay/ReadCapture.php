@@ -19,6 +19,8 @@ final readonly class ReadCapture
         public int $responseOffset,
         /** Where the rendered document stands in the file; null if there is none. */
         public ?int $domOffset,
+        /** To which part of it somebody was led, percent-coded; null if to none, or if that is not known. */
+        public ?string $fragment = null,
     ) {
     }
 

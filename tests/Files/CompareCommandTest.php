@@ -50,6 +50,39 @@ final class CompareCommandTest extends TestCase
         yield 'pre and dt' => ["<pre>one line\ntwo line</pre><dl><dt>Term<dd>Said. Again.</dl>", "<pre>one line\ntwo lines</pre><dl><dt>Terms<dd>Said. Again.</dl>", [['changed', 'two line', 'two lines'], ['changed', 'Term', 'Terms']]];
     }
 
+    public function testAPageThatHasTheSameWordsInOtherPlacesIsTheSame(): void
+    {
+        $words = '<h1>The ferry</h1><p>It was held in port. Nobody knew why.</p><h2>Times</h2><ul><li>Monday at six</li><li>Tuesday at seven</li></ul>';
+        foreach ([
+            '<div>The ferry</div><section><b>It was held in port.</b> Nobody knew why.<table><tr><td>Times<td>Monday at six<td>Tuesday at seven</table></section>',
+            '<h1>The ferry</h1><p>It was held in port. Nobody knew why. Times Monday at six Tuesday at seven</p>',
+        ] as $n => $other) {
+            foreach ([[$words, $other], [$other, $words]] as $m => [$old, $new]) {
+                [$data, $status] = $this->compare($this->html("a{$n}{$m}.html", $old), $this->html("b{$n}{$m}.html", $new));
+                self::assertSame([true, [], 0], [$data['identical'], $data['text']['changes'], $status], $other);
+            }
+        }
+    }
+
+    public function testWhereNothingIsLeftOnlyTheTextIsTold(): void
+    {
+        [$data] = $this->compare($this->html('a.html', '<title>Held</title><meta name=description content=A><p>Held in port.'), $this->html('b.html', '<body></body>'));
+        self::assertSame([[], 1], [$data['meta']['changed'], \count($data['text']['changes'])]);
+        [$data] = $this->compare($this->html('c.html', '<title>Held</title>'), $this->html('d.html', '<body></body>'));
+        self::assertSame([['name' => 'title', 'old' => 'Held', 'new' => '']], $data['meta']['changed']);
+    }
+
+    public function testAPictureThatChangedIsToldOnceHoweverOftenItStands(): void
+    {
+        $write = fn (string $name, string $bytes): string => $this->folder->file($name, implode('', iterator_to_array(Writer::write('T', new \DateTimeImmutable('2024-11-03'), 'http://a.test/', 's', [
+            new Part('http://a.test/', 'text/html; charset=utf-8', static fn (): array => ['<p>x<amp-img src="x y.png"><img src="x y.png"></amp-img><p>y<img src="x y.png">']),
+            new Part('http://a.test/x%20y.png', 'image/png', static fn (): array => [$bytes]),
+        ]), false)));
+        [$data] = $this->compare($write('a.mht', 'one'), $write('b.mht', 'two'));
+        self::assertSame(['http://a.test/x%20y.png'], $data['images']['changed']);
+        self::assertFalse($data['identical']);
+    }
+
     public function testLinksPicturesAndWhatThePageSaysOfItself(): void
     {
         [$data] = $this->compare(

@@ -120,6 +120,16 @@ final class ReplayCommandTest extends TestCase
         self::assertSame(0, $this->end());
     }
 
+    public function testAPageThatWasAskedForWithAFragmentIsOpenedThere(): void
+    {
+        $warc = (new WarcBuilder())->exchange('http://lantern.test/long', '2024-11-03T10:00:00Z', '<p id=end>x', destination: 'document');
+        $page = $warc->id(2);
+        $warc->said('http://lantern.test/long', '2024-11-03T10:00:01Z', json_encode(['page' => $page, 'title' => 'Long', 'requested' => 'http://lantern.test/long#the%20end'], \JSON_THROW_ON_ERROR));
+        $lines = $this->serve($this->folder->file('f.warc.gz', $warc->bytes()));
+        self::assertStringEndsWith('/long#the%20end', self::text($lines[0] ?? [], 'frame'));
+        self::assertSame(0, $this->end());
+    }
+
     public function testAnMhtmlFileWithSeveralPicturesIsServed(): void
     {
         $parts = [new Part('http://a.test/', 'text/html; charset=utf-8', static fn (): array => ['<p>x<img src=1.png><img src=2.png><img src=3.png>'])];
