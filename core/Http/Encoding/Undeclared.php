@@ -166,6 +166,10 @@ final class Undeclared
         if (\in_array($found, $encodings, true)) {
             return $found;
         }
+        // Some languages are written in Latin letters, too.
+        if (null !== $script && self::isLatin($found) && 2 * \strlen(self::high($text)) < (int) preg_match_all('/[a-z]/i', $text)) {
+            return self::fitting($found, $text);
+        }
         // A page may name the language of its maker’s forms: letters that are plainly another script’s are believed.
         if (!self::isLatin($found) && (null === $script) && $faults < 0.02) {
             return $found;

@@ -98,6 +98,14 @@ final class CharsetTest extends TestCase
         self::assertStringContainsString('café “open”', Charset::text('<p>The '.iconv('UTF-8', 'windows-1252', 'café “open”').' until Monday'));
     }
 
+    public function testALanguageOfTwoScriptsIsReadInItsOwn(): void
+    {
+        $latin = 'Luka je zatvorena za brodove zbog jake oluje. Vlasti mole stanovnike da ne izlaze na obalu do ponedeljka ujutru, još će čekati žestoku kišu.';
+        self::assertStringContainsString($latin, Charset::text('<html lang="sr-Latn"><p>'.iconv('UTF-8', 'windows-1250', $latin)));
+        $cyrillic = 'Лука је затворена за бродове због јаке олује. Власти моле становнике да не излазе на обалу до понедељка ујутру.';
+        self::assertStringContainsString($cyrillic, Charset::text('<html lang="sr"><p>'.iconv('UTF-8', 'windows-1251', $cyrillic)));
+    }
+
     public function testAFewFaultsDoNotMakeUtf8AnythingElse(): void
     {
         $page = '<p>'.self::RUSSIAN."</p>\xD0<p>".self::RUSSIAN."</p>\xFF";
