@@ -196,7 +196,7 @@ final class WarcScan
 
     private function page(Record $record, RecordFacts $facts, string $url, ?Url $parsed, string $key, string $at, int $status, string $mime, ?string $destination): void
     {
-        if (true !== $parsed?->isWeb()) {
+        if (null === $parsed) {
             // It stays in the file; there is no place at which it could be read.
             if (\count($this->findings) < self::MAX_FINDINGS) {
                 $this->findings[] = Finding::at(FindingCode::BadHeader, $record->offset, \sprintf('“%s” is no address that a page can be read at', mb_strimwidth(mb_scrub($url), 0, 200, '…')));

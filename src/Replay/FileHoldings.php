@@ -70,7 +70,8 @@ final class FileHoldings implements Holdings, ScanTarget
         $this->notes = [];
         $facts = WarcScan::run($path, $this);
         $listed = [];
-        $isHtml = static fn (PageFound $page): bool => 200 === $page->status && \in_array($page->mime, ['text/html', 'application/xhtml+xml'], true) && null === $page->redirectTo;
+        $isHtml = static fn (PageFound $page): bool => 200 === $page->status && \in_array($page->mime, ['text/html', 'application/xhtml+xml'], true) && null === $page->redirectTo
+            && true === Url::tryParse($page->url)?->isWeb();
         [$found, $said] = $this->gathered();
         $named = [] !== array_filter($said, static fn (array $note): bool => isset($note['title']));
         foreach ($found as [$page, $code]) {

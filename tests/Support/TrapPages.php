@@ -158,7 +158,8 @@ final class TrapPages implements Site
 
             'playlist' => ['page' => self::LONG.'<video src="/list.m3u8" width="300" height="200"></video>', 'verdict' => 'gaps', 'gaps' => ['/list.m3u8' => 'media not-recordable'], 'plain' => 'gaps'],
             'film-in-pieces' => ['page' => self::LONG.'<video width="300" height="200"></video><script>document.querySelector("video").srcObject = document.createElement("canvas").captureStream()</script>', 'verdict' => 'gaps', 'plain' => 'whole'],
-            'script-without-end' => ['page' => self::LONG.'<img src="/i/before.png"><script>setTimeout(() => { while (true); }, 300)</script>', 'kept' => ['/i/before.png'], 'text' => ['The ferry left']],
+            'script-without-end' => ['page' => self::LONG.'<img src="/i/before.png"><script>setTimeout(() => { while (true); }, 300)</script>', 'kept' => ['/i/before.png'], 'text' => ['The ferry left'],
+                'verdict' => 'gaps', 'troubles' => ['cut-off']],
 
             'wants-all-memory' => ['page' => self::LONG.'<img src="/i/before.png"><script>setTimeout(() => { const a = []; while (true) a.push(new Array(1e6).fill(a.length + 0.5)); }, 200)</script>', 'verdict' => 'failed', 'kept' => ['/i/before.png'], 'plain' => 'whole'],
 
