@@ -67,7 +67,7 @@ final class Regrouping
     /**
      * Where a piece may go on that begins like this one, which may be a short word.
      *
-     * @param list<int>                       $new
+     * @param list<int>                   $new
      * @param array<array-key, list<int>> $beginnings places in that list, by what stands at the beginning there
      *
      * @return list<int>
@@ -78,8 +78,8 @@ final class Regrouping
         for ($length = 1; $length <= self::BEGINNING; ++$length) {
             $beginning = substr($text, 0, $length);
             // Shorter ones are all there is of a piece.
-            foreach ($length === self::BEGINNING || \strlen($beginning) === $length ? $beginnings[$beginning] ?? [] : [] as $place) {
-                if ($place >= $next && ($length === self::BEGINNING || \strlen($this->new[$new[$place]]) === $length)) {
+            foreach (self::BEGINNING === $length || \strlen($beginning) === $length ? $beginnings[$beginning] ?? [] : [] as $place) {
+                if ($place >= $next && (self::BEGINNING === $length || \strlen($this->new[$new[$place]]) === $length)) {
                     $found[] = $place;
                 }
             }
