@@ -109,12 +109,13 @@ final class ReplayCommand extends Command
             ];
             $out->row($row, '');
         }
-        $out->row(['ready' => true], '');
         foreach ([\SIGTERM, \SIGINT] as $signal) {
             EventLoop::onSignal($signal, static function (): void {
                 EventLoop::getDriver()->stop();
             });
         }
+        // Only when it runs does it hear a signal: who is told before could end it the hard way.
+        EventLoop::delay(0.0, static fn () => $out->row(['ready' => true], ''));
         EventLoop::setErrorHandler(static function (\Throwable $e) use ($out): void {
             $out->tell('A request could not be answered: '.$e->getMessage());
         });
