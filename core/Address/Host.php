@@ -70,7 +70,8 @@ final class Host
     private static function mapped(string $name): ?string
     {
         $info = [];
-        $ascii = @idn_to_ascii($name, \IDNA_NONTRANSITIONAL_TO_ASCII | \IDNA_CHECK_BIDI | \IDNA_CHECK_CONTEXTJ, \INTL_IDNA_VARIANT_UTS46, $info);
+        $flags = \IDNA_NONTRANSITIONAL_TO_ASCII | \IDNA_CHECK_BIDI | \IDNA_CHECK_CONTEXTJ;
+        $ascii = @idn_to_ascii($name, $flags, \INTL_IDNA_VARIANT_UTS46, $info);
         if (false !== $ascii) {
             return $ascii;
         }

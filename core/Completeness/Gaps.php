@@ -77,7 +77,8 @@ final class Gaps
     {
         $found = [];
         foreach ($exchanges as $exchange) {
-            $kind = $found[$exchange->url] ?? $referred[$exchange->url] ?? (null === $exchange->destination ? null : GapKind::of($exchange));
+            $kind = $found[$exchange->url] ?? $referred[$exchange->url] ?? null;
+            $kind ??= null === $exchange->destination ? null : GapKind::of($exchange);
             $url = null !== $kind && $exchange->status >= 300 && $exchange->status < 400 ? Url::tryParse($exchange->url) : null;
             try {
                 $target = null === $url ? null : (new Answer($url, $exchange))->redirect();

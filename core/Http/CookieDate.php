@@ -14,7 +14,10 @@ final class CookieDate
     private const DAY = '/^(\d{1,2})(?!\d)/';
     private const MONTH = '/^(jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)/i';
     private const YEAR = '/^(\d{2,4})(?!\d)/';
-    private const MONTHS = ['jan' => 1, 'feb' => 2, 'mar' => 3, 'apr' => 4, 'may' => 5, 'jun' => 6, 'jul' => 7, 'aug' => 8, 'sep' => 9, 'oct' => 10, 'nov' => 11, 'dec' => 12];
+    private const MONTHS = [
+        'jan' => 1, 'feb' => 2, 'mar' => 3, 'apr' => 4, 'may' => 5, 'jun' => 6,
+        'jul' => 7, 'aug' => 8, 'sep' => 9, 'oct' => 10, 'nov' => 11, 'dec' => 12,
+    ];
     private const FIRST_YEAR = 1601;
 
     /** @return int|null seconds since 1970; null if it is no such date */

@@ -56,7 +56,12 @@ final class CookieJar
         }
         usort($found, static fn (array $a, array $b): int => \strlen($b['path']) <=> \strlen($a['path']));
 
-        return [] === $found ? null : implode('; ', array_map(static fn (array $cookie): string => ('' === $cookie['name'] ? '' : $cookie['name'].'=').$cookie['value'], $found));
+        $pairs = [];
+        foreach ($found as $cookie) {
+            $pairs[] = ('' === $cookie['name'] ? '' : $cookie['name'].'=').$cookie['value'];
+        }
+
+        return [] === $pairs ? null : implode('; ', $pairs);
     }
 
     /**
@@ -80,11 +85,18 @@ final class CookieJar
         $cookie = [
             'name' => $name, 'value' => $value, 'domain' => '' === $domain ? $host : $domain, 'only' => '' === $domain,
             'path' => str_starts_with($path, '/') ? $path : self::folder($from->path), 'secure' => isset($said['secure']),
-            'until' => isset($said['max-age']) ? $now->getTimestamp() + (int) $said['max-age'] : (isset($said['expires']) ? (int) $said['expires'] : null),
+            'until' => match (true) {
+                isset($said['max-age']) => $now->getTimestamp() + (int) $said['max-age'],
+                isset($said['expires']) => (int) $said['expires'],
+                default => null,
+            },
         ];
         $isSecure = 'https' === $from->scheme;
 
-        return self::mayBeSetFor($domain, $host) && self::keepsItsPrefix($cookie, $path, $isSecure) && ($isSecure || !$cookie['secure'] && !$this->covers($cookie)) ? $cookie : null;
+        $isAllowed = self::mayBeSetFor($domain, $host) && self::keepsItsPrefix($cookie, $path, $isSecure)
+            && ($isSecure || (!$cookie['secure'] && !$this->covers($cookie)));
+
+        return $isAllowed ? $cookie : null;
     }
 
     /**
@@ -136,7 +148,8 @@ final class CookieJar
      */
     private static function keepsItsPrefix(array $cookie, string $path, bool $isSecure): bool
     {
-        $prefix = 1 === preg_match('/^__(secure|host)-/i', '' === $cookie['name'] ? $cookie['value'] : $cookie['name'], $m) ? strtolower($m[1]) : '';
+        $name = '' === $cookie['name'] ? $cookie['value'] : $cookie['name'];
+        $prefix = 1 === preg_match('/^__(secure|host)-/i', $name, $m) ? strtolower($m[1]) : '';
 
         return match (true) {
             '' === $prefix => true,
@@ -155,8 +168,9 @@ final class CookieJar
     private function covers(array $cookie): bool
     {
         foreach ($this->cookies as $other) {
-            if ($other['secure'] && $other['name'] === $cookie['name'] && self::below($cookie['path'], $other['path'])
-                && ($other['domain'] === $cookie['domain'] || str_ends_with($other['domain'], '.'.$cookie['domain']) || str_ends_with($cookie['domain'], '.'.$other['domain']))) {
+            [$one, $two] = [$other['domain'], $cookie['domain']];
+            $meet = $one === $two || str_ends_with($one, '.'.$two) || str_ends_with($two, '.'.$one);
+            if ($meet && $other['secure'] && $other['name'] === $cookie['name'] && self::below($cookie['path'], $other['path'])) {
                 return true;
             }
         }

@@ -200,7 +200,9 @@ final readonly class PageAnswers
         if ('' !== $inject) {
             $this->foresee($html, $base, $as);
             // What stands in for the web in front of scripts is not put up where there are none.
-            $inject = 1 === preg_match(self::SCRIPTED, $html) ? $inject : str_replace(self::ALIVE, '"alive":false', $inject);
+            // What lies beyond is not looked at, and may have some.
+            $isScripted = \strlen($html) >= self::MAX_REWRITTEN - self::LONGEST_LINE || 1 === preg_match(self::SCRIPTED, $html);
+            $inject = $isScripted ? $inject : str_replace(self::ALIVE, '"alive":false', $inject);
         }
         $type = str_starts_with($contentType, 'application/xhtml') ? 'application/xhtml+xml' : 'text/html';
 

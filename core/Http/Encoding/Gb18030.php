@@ -38,7 +38,8 @@ final class Gb18030
 
     private static function four(string $bytes): string
     {
-        $pointer = (\ord($bytes[0]) - 0x81) * 12_600 + (\ord($bytes[1]) - 0x30) * 1_260 + (\ord($bytes[2]) - 0x81) * 10 + \ord($bytes[3]) - 0x30;
+        $pointer = (\ord($bytes[0]) - 0x81) * 12_600 + (\ord($bytes[1]) - 0x30) * 1_260
+            + (\ord($bytes[2]) - 0x81) * 10 + \ord($bytes[3]) - 0x30;
         $point = match (true) {
             $pointer >= self::FIRST_BEYOND && $pointer <= self::LAST_BEYOND => 0x10000 + $pointer - self::FIRST_BEYOND,
             $pointer <= self::LAST_OF_FIRST_PLANE => self::inFirstPlane($pointer),

@@ -7,7 +7,7 @@ namespace Ypomna\Core\Http\Encoding;
 /** What a document says of its own encoding. */
 final class Said
 {
-    /** In the first KiB markup is not told from a script's text (HTML Standard, section 13.2.3.2); behind it the parser sees the elements. */
+    /** In the first KiB markup is not told from a script's text (HTML Standard, section 13.2.3.2); behind it the parser sees elements. */
     private const PRESCANNED_BYTES = 1_024;
     private const RAW = '~^<(script|style|title|textarea|xmp|iframe|noembed|noframes|noscript)(?=[\s/>])~i';
     private const LONGEST_DECLARATION = 1_024;
@@ -25,7 +25,8 @@ final class Said
     public static function inXml(string $bytes): ?string
     {
         $end = str_starts_with($bytes, '<?xml') ? strpos(substr($bytes, 0, self::LONGEST_DECLARATION), '>') : false;
-        if (false === $end || 1 !== preg_match('~encoding[\x00-\x20]*+=[\x00-\x20]*+(["\'])([^\x00-\x20"\']++)\1~', substr($bytes, 0, $end), $found)) {
+        $pattern = '~encoding[\x00-\x20]*+=[\x00-\x20]*+(["\'])([^\x00-\x20"\']++)\1~';
+        if (false === $end || 1 !== preg_match($pattern, substr($bytes, 0, $end), $found)) {
             return null;
         }
 
@@ -110,7 +111,8 @@ final class Said
     /** "Algorithm for extracting a character encoding from a meta element". */
     private static function inContent(string $content): ?string
     {
-        if (1 !== preg_match('~charset[\t\n\f\r ]*+=[\t\n\f\r ]*+(?|"([^"]*+)"|\'([^\']*+)\'|([^\t\n\f\r ;"\'][^\t\n\f\r ;]*+))~i', $content, $found)) {
+        $pattern = '~charset[\t\n\f\r ]*+=[\t\n\f\r ]*+(?|"([^"]*+)"|\'([^\']*+)\'|([^\t\n\f\r ;"\'][^\t\n\f\r ;]*+))~i';
+        if (1 !== preg_match($pattern, $content, $found)) {
             return null;
         }
 

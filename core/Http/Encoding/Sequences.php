@@ -65,7 +65,9 @@ final class Sequences
         });
 
         // Four that are a letter and a sign above it.
-        return ["\x88\x62" => "\u{CA}\u{304}", "\x88\x64" => "\u{CA}\u{30C}", "\x88\xA3" => "\u{EA}\u{304}", "\x88\xA5" => "\u{EA}\u{30C}"] + $pairs;
+        return [
+            "\x88\x62" => "\u{CA}\u{304}", "\x88\x64" => "\u{CA}\u{30C}", "\x88\xA3" => "\u{EA}\u{304}", "\x88\xA5" => "\u{EA}\u{30C}",
+        ] + $pairs;
     }
 
     /** @return array<string, string> */
@@ -86,7 +88,8 @@ final class Sequences
     /** @return array<string, string> */
     private static function eucJp(): array
     {
-        $plane = static fn (int $lead, int $trail): ?int => $lead < 0xA1 || $trail < 0xA1 || 0xFF === $trail ? null : ($lead - 0xA1) * 94 + $trail - 0xA1;
+        $plane = static fn (int $lead, int $trail): ?int => $lead < 0xA1 || $trail < 0xA1 || 0xFF === $trail
+            ? null : ($lead - 0xA1) * 94 + $trail - 0xA1;
         $further = [];
         foreach (self::pairs(range(0xA1, 0xFE), Tables::index('jis0212'), $plane) as $sequence => $character) {
             if (!isset($sequence[0]) || \ord($sequence[0]) < 0xA1 || \ord($sequence[0]) > 0xFE) {
@@ -130,7 +133,8 @@ final class Sequences
         foreach ($leads as $lead) {
             for ($trail = 0; $trail < 0x100; ++$trail) {
                 $at = $pointer($lead, $trail);
-                $map[\chr($lead).\chr($trail)] = (null === $at ? null : $index[$at] ?? null) ?? self::WRONG.($trail < 0x80 ? \chr($trail) : '');
+                $character = null === $at ? null : $index[$at] ?? null;
+                $map[\chr($lead).\chr($trail)] = $character ?? self::WRONG.($trail < 0x80 ? \chr($trail) : '');
             }
         }
 

@@ -21,7 +21,7 @@ final class Undeclared
     private const FOREIGN_SHARE = 0.02;
     private const DEFAULT = 'windows-1252';
 
-    /** Encodings of a language, the usual one first, and the script that they are there for (HTML Standard, section 13.2.3.3, and the trade). */
+    /** Encodings of a language, the usual one first, and the script that they are there for (HTML Standard, section 13.2.3.3). */
     private const LANGUAGES = [
         'ja' => [['shift_jis', 'euc-jp', 'iso-2022-jp'], '\p{Hiragana}\p{Katakana}\p{Han}'],
         'ko' => [['euc-kr'], '\p{Hangul}\p{Han}'],
@@ -177,7 +177,7 @@ final class Undeclared
         foreach ($encodings as $encoding) {
             $read = Decoder::decode(self::highWords($text), $encoding);
             $letters = (int) preg_match_all('/[^\x00-\x7F]/u', $read);
-            $known = null === $script ? (int) preg_match_all('/[^\x00-\x7F\x{FFFD}]/u', $read) : (int) preg_match_all('/['.$script.']/u', $read);
+            $known = (int) preg_match_all(null === $script ? '/[^\x00-\x7F\x{FFFD}]/u' : '/['.$script.']/u', $read);
             if ($letters > 0 && $known / $letters > (null === $script ? 0.98 : 0.6) && !str_contains($read, "\u{FFFD}\u{FFFD}")) {
                 return $encoding;
             }
@@ -211,6 +211,8 @@ final class Undeclared
     /** With what stands right beside them: the second byte of a character may be ASCII. */
     private static function highWords(string $text): string
     {
-        return implode(' ', array_map(static fn (array $found): string => $found[0], iterator_to_array(Matches::of('/[\x80-\xFF][\x21-\xFF]*+/', $text), false)));
+        $words = iterator_to_array(Matches::of('/[\x80-\xFF][\x21-\xFF]*+/', $text), false);
+
+        return implode(' ', array_map(static fn (array $found): string => $found[0], $words));
     }
 }
