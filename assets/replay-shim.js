@@ -16,7 +16,7 @@ function (facts) {
     try {
       const url = new URL(address, location.href);
       const at = url.hostname.endsWith(facts.suffix) ? url.hostname.slice(0, -facts.suffix.length) : '';
-      const [, scheme, port, host] = at.match(/^(https?)(?:-(\d+))?\.(.+)$/) || [];
+      const [, scheme, port, host] = at.match(/^(https?|wss?)(?:-(\d+))?\.(.+)$/) || [];
       return scheme ? scheme + '://' + host + (port ? ':' + port : '') + url.pathname + url.search : null;
     } catch (e) { return null; }
   };
@@ -302,6 +302,107 @@ function (facts) {
   const open = XMLHttpRequest.prototype.open;
   XMLHttpRequest.prototype.open = function (method, url, ...rest) { return open.call(this, method, map(url), ...rest); };
   navigator.sendBeacon = () => true;
+  // Web sockets: what was said on them was written down, and is said again, in the same order and at the same pace, answers after what they
+  // answered. What a page's scripts ask anew and nobody asked then stays without an answer.
+  const socketType = (base, page, suffix, ask, gap) => {
+    const turns = new Map(), later = setTimeout, PATIENCE = 2000;
+    const pause = ms => new Promise(done => later(done, ms));
+    // As it was, and where in the archive it is told of; pages put addresses together from the archive's own host as well.
+    const placeOf = (address, document) => {
+      const url = new URL(address, document);
+      if (url.hash !== '' || !/^(?:https?|wss?):$/.test(url.protocol)) throw new SyntaxError(url.href);
+      let scheme = url.protocol.replace('http', 'ws').slice(0, -1), port = url.port, host = url.hostname;
+      if (host.endsWith(suffix)) {
+        const [, own, at, name] = host.slice(0, -suffix.length).match(/^(https?|wss?)(?:-(\d+))?\.(.+)$/) || [];
+        if (own) { scheme = /s$/.test(own) ? 'wss' : 'ws'; port = at || ''; host = name; }
+      }
+      const place = base.protocol + '//' + scheme + (port ? '-' + port : '') + '.' + host + suffix + (base.port ? ':' + base.port : '') + url.pathname + url.search;
+      return [scheme + '://' + host + (port ? ':' + port : '') + url.pathname + url.search, place];
+    };
+    const bytesOf = text => Uint8Array.from(atob(text), sign => sign.charCodeAt(0));
+    const sessionsOf = text => {
+      const sessions = [];
+      for (const one of text.split('\x1e')) {
+        if (!one.trim()) continue;
+        const said = JSON.parse(one);
+        if ('socket' in said) sessions.push([said]); else if (sessions.length) sessions[sessions.length - 1].push(said);
+      }
+      return sessions;
+    };
+    const states = { CONNECTING: 0, OPEN: 1, CLOSING: 2, CLOSED: 3 };
+    class WebSocket extends EventTarget {
+      #state = 0; #url; #protocol = ''; #heard = 0; #awake = null; #on = {}; binaryType = 'blob';
+      constructor(address, protocols) {
+        super();
+        let place;
+        try { [this.#url, place] = placeOf(String(address), page()); } catch (e) { throw new DOMException('The URL \'' + address + '\' is invalid.', 'SyntaxError'); }
+        const turn = turns.get(this.#url) || 0;
+        turns.set(this.#url, turn + 1);
+        ask(place).then(async answer => {
+          const session = answer.ok ? sessionsOf(await answer.text())[turn] : null;
+          if (!session) { gap(place); throw 0; }
+          await this.#play(session);
+        }).catch(() => { if (this.#state < 3) { this.dispatchEvent(new Event('error')); this.#end(false, 1006, ''); } });
+      }
+      async #play([opened, ...all]) {
+        if (this.#state !== 0) return this.#end(false, 1006, '');
+        this.#state = 1;
+        this.#protocol = opened.protocol || '';
+        this.dispatchEvent(new Event('open'));
+        let before = 0;
+        for (const said of all) {
+          const left = Math.max(0, said.at - before);
+          before = said.at;
+          if (said.from === 'page') {
+            // What the page said then it is to say before what followed is said.
+            if (!('close' in said) && this.#heard-- <= 0) await Promise.race([new Promise(done => { this.#awake = done; }), pause(left + PATIENCE)]);
+            continue;
+          }
+          await pause(left);
+          if (this.#state !== 1) return;
+          if ('close' in said) return this.#end(true, said.close ?? 1005, said.reason || '');
+          if (said.end) return this.#end(false, 1006, '');
+          const data = 'text' in said ? said.text : this.binaryType === 'arraybuffer' ? bytesOf(said.bytes).buffer : new Blob([bytesOf(said.bytes)]);
+          this.dispatchEvent(new MessageEvent('message', { data, origin: new URL(this.#url).origin }));
+        }
+      }
+      #end(wasClean, code, reason) {
+        if (this.#state === 3) return;
+        this.#state = 3;
+        this.dispatchEvent(new CloseEvent('close', { wasClean, code, reason }));
+      }
+      send() {
+        if (this.#state === 0) throw new DOMException('The socket is still connecting.', 'InvalidStateError');
+        this.#heard++;
+        if (this.#awake) { this.#awake(); this.#awake = null; }
+      }
+      close(code, reason = '') {
+        if (code !== undefined && code !== 1000 && !(code >= 3000 && code < 5000)) throw new DOMException('The code ' + code + ' may not be used.', 'InvalidAccessError');
+        if (this.#state > 1) return;
+        const opened = this.#state === 1;
+        this.#state = 2;
+        later(() => { if (!opened) this.dispatchEvent(new Event('error')); this.#end(opened, opened ? code ?? 1005 : 1006, opened ? reason : ''); }, 0);
+      }
+      get url() { return this.#url; }
+      get readyState() { return this.#state; }
+      get protocol() { return this.#protocol; }
+      get extensions() { return ''; }
+      get bufferedAmount() { return 0; }
+      static {
+        for (const name of ['open', 'message', 'error', 'close']) {
+          Object.defineProperty(this.prototype, 'on' + name, { configurable: true, enumerable: true, get() { return this.#on[name] ? this.#on[name].own : null; }, set(own) {
+            if (this.#on[name]) this.removeEventListener(name, this.#on[name].heard);
+            this.#on[name] = typeof own === 'function' ? { own, heard: event => { own.call(this, event); } } : null;
+            if (this.#on[name]) this.addEventListener(name, this.#on[name].heard);
+          } });
+        }
+        for (const [name, value] of Object.entries(states)) for (const on of [this, this.prototype]) Object.defineProperty(on, name, { value, enumerable: true });
+      }
+    }
+    return WebSocket;
+  };
+  const here = { protocol: location.protocol, port: location.port };
+  window.WebSocket = socketType(here, () => document.baseURI, facts.suffix, fetchPage, place => tell('gap', place));
   if (window.EventSource) window.EventSource = new Proxy(EventSource, { construct: (type, [url, ...rest], target) => Reflect.construct(type, [map(url), ...rest], target) });
 
   const through = (type, name, change) => {
@@ -340,7 +441,7 @@ function (facts) {
 
   // Workers of another origin are refused, and in the sandbox every origin is another: they begin from a blob that loads them.
   const begin = (url, base) => {
-    const prelude = '(' + function (base, suffix, port, protocol, shift) {
+    const prelude = '(' + function (base, suffix, port, protocol, shift, sockets) {
       const map = value => {
         try {
           const url = new URL(String(value), base);
@@ -352,21 +453,31 @@ function (facts) {
       if (load) self.importScripts = (...urls) => load.apply(self, urls.map(map));
       self.fetch = (what, options) => ask.call(self, typeof what === 'string' || what instanceof URL ? map(what) : what, options);
       XMLHttpRequest.prototype.open = function (method, url, ...rest) { return open.call(this, method, map(url), ...rest); };
+      self.WebSocket = sockets({ protocol, port }, () => base, suffix, (...given) => ask.apply(self, given), () => {});
       self.Date = class Date extends Real { constructor(...given) { if (given.length) super(...given); else super(Real.now() + shift); } static now() { return Real.now() + shift; } };
-    } + ')(' + JSON.stringify(base) + ',' + JSON.stringify(facts.suffix) + ',' + JSON.stringify(location.port) + ',' + JSON.stringify(location.protocol) + ',' + shift + ');';
+    } + ')(' + JSON.stringify(base) + ',' + JSON.stringify(facts.suffix) + ',' + JSON.stringify(location.port) + ',' + JSON.stringify(location.protocol) + ',' + shift + ',' + socketType + ');';
     return prelude;
   };
+  // Scripts that a page made itself are begun in the same way.
+  const made = new Map(), makeUrl = URL.createObjectURL, dropUrl = URL.revokeObjectURL;
+  URL.createObjectURL = function (of) {
+    const url = makeUrl.call(URL, of);
+    if (of instanceof Blob && !(of instanceof File) && of.size < 4194304) made.set(url, of);
+    return url;
+  };
+  URL.revokeObjectURL = function (url) { made.delete(String(url)); return dropUrl.call(URL, url); };
   for (const name of ['Worker', 'SharedWorker']) {
     const Own = window[name];
     if (!Own) continue;
     window[name] = new Proxy(Own, { construct(type, [url, options], target) {
       try {
         const address = new URL(map(url), document.baseURI).href;
+        if (made.has(address) && !(options && options.type === 'module')) url = makeUrl.call(URL, new Blob([begin(url, document.baseURI), made.get(address)], { type: 'text/javascript' }));
         if (/^https?:/.test(address)) {
           const isModule = options && options.type === 'module';
           const code = begin(url, address) + (isModule ? 'await import(' + JSON.stringify(address) + ');' : 'importScripts(' + JSON.stringify(address) + ');');
           // Chromium starts no module from a blob in a sandbox.
-          url = isModule ? 'data:text/javascript;charset=utf-8,' + encodeURIComponent(code) : URL.createObjectURL(new Blob([code], { type: 'text/javascript' }));
+          url = isModule ? 'data:text/javascript;charset=utf-8,' + encodeURIComponent(code) : makeUrl.call(URL, new Blob([code], { type: 'text/javascript' }));
         }
       } catch (e) { /* as it was asked */ }
       return Reflect.construct(type, options === undefined ? [url] : [url, options], target);

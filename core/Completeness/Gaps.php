@@ -51,7 +51,7 @@ final class Gaps
                 // A script that gives its own request up does not miss the answer.
                 continue;
             }
-            $gap = new Gap(self::spelled($exchange), null === $exchange->destination ? $referred[$exchange->url] ?? GapKind::of($exchange) : GapKind::of($exchange), $reason);
+            $gap = new Gap($exchange->url, null === $exchange->destination ? $referred[$exchange->url] ?? GapKind::of($exchange) : GapKind::of($exchange), $reason);
             $gaps[$gap->url] ??= $gap;
         }
         foreach ($wanted as $one) {
@@ -107,10 +107,5 @@ final class Gaps
         }
 
         return GapReason::NotRequested;
-    }
-
-    private static function spelled(Exchange $exchange): string
-    {
-        return FailureReason::NotRecordable === $exchange->failure && 'websocket' === $exchange->destination ? (string) preg_replace('/^http/', 'ws', $exchange->url) : $exchange->url;
     }
 }

@@ -53,6 +53,7 @@ final class CaptureFile
                 $ids[$exchange->number] = $this->records->write($writer, $exchange, $info, $exchange === $main)[0];
             }
         }
+        $this->records->writeSockets($writer, $exchanges, $ids, $info);
         $this->info = $info;
         $page = $ids[$main->number] ?? throw new \RuntimeException('The page itself was not answered; there is nothing to write.');
         $this->rendering($writer, $rendering, $main, $page, $info);

@@ -24,6 +24,8 @@ final class Exchange
     /** Whether only a range of the whole was answered. */
     public bool $partial = false;
     public ?string $destination = null;
+    /** Where the messages of a web socket are written down ({@see SocketLog}); null if it is none that was opened. */
+    public ?string $messagesPath = null;
 
     public function __construct(
         public readonly int $number,

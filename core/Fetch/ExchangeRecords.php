@@ -56,6 +56,7 @@ final class ExchangeRecords
             'WARC-Payload-Digest' => 'sha256:'.$sent,
         ], $block);
         [$block, $payload] = $this->message($exchange->responsePath, $exchange->responseBytes);
+        $truncated = null === $exchange->messagesPath ? $exchange->truncated : null;
         $common += ['WARC-Concurrent-To' => '<'.$request.'>', 'Content-Type' => 'application/http; msgtype=response', 'WARC-Payload-Digest' => 'sha256:'.$payload] + ($marked ? [self::PAGE => 'page'] : []);
         // The page itself is always whole; of its parts, what is held already is referred to.
         $known = $isPage || null !== $exchange->truncated || 200 !== $exchange->status || $exchange->responseBytes < self::LEAST_SHARED ? null : $this->known($payload);
@@ -64,13 +65,47 @@ final class ExchangeRecords
                 ...$common, 'WARC-Profile' => self::IDENTICAL, 'WARC-Refers-To-Target-URI' => $known->url, 'WARC-Refers-To-Date' => Writer::date($known->at),
             ], Block::ofString($this->head($exchange->responsePath)));
         } else {
-            $offset = $writer->write(RecordType::Response, $response, $exchange->at, [...$common, 'WARC-Truncated' => $exchange->truncated], $block);
+            $offset = $writer->write(RecordType::Response, $response, $exchange->at, [...$common, 'WARC-Truncated' => $truncated], $block);
             if ($exchange->responseBytes >= self::LEAST_SHARED && null === $exchange->truncated && \count($this->written) < self::MOST_REMEMBERED) {
                 $this->written[$payload] = new KnownPayload($exchange->url, $exchange->at);
             }
         }
 
         return [$response, $offset, null !== $known];
+    }
+
+    /**
+     * Writes what was said on web sockets: a resource record for each address of one, concurrent to the answer that opened the first,
+     * with what was said on all of them ({@see SocketLog}).
+     *
+     * @param list<Exchange>     $exchanges
+     * @param array<int, string> $ids       of response records, by the number of their exchange
+     */
+    public function writeSockets(Writer $writer, array $exchanges, array $ids, string $info): void
+    {
+        $sockets = [];
+        foreach ($exchanges as $exchange) {
+            if (null !== $exchange->messagesPath && isset($ids[$exchange->number]) && is_file($exchange->messagesPath)) {
+                $sockets[$exchange->url][] = $exchange;
+            }
+        }
+        foreach ($sockets as $url => $all) {
+            $path = (string) $all[0]->messagesPath;
+            foreach (\array_slice($all, 1) as $further) {
+                foreach (Pieces::ofFile((string) $further->messagesPath) as $piece) {
+                    if (@file_put_contents($path, $piece, \FILE_APPEND) !== \strlen($piece)) {
+                        throw new StorageFull('The disk took no more while sockets were being written down.');
+                    }
+                }
+            }
+            $block = Block::ofFile($path);
+            $cut = array_reduce($all, static fn (?string $cut, Exchange $one): ?string => $cut ?? $one->truncated);
+            $writer->write(RecordType::Resource, ($this->newId)(), $all[0]->at, [
+                'WARC-Target-URI' => $url, 'WARC-IP-Address' => $all[0]->ip, 'WARC-Warcinfo-ID' => '<'.$info.'>',
+                'WARC-Concurrent-To' => '<'.$ids[$all[0]->number].'>', 'Content-Type' => SocketLog::TYPE,
+                'WARC-Payload-Digest' => 'sha256:'.$block->sha256, 'WARC-Truncated' => $cut,
+            ], $block);
+        }
     }
 
     private function known(string $payload): ?KnownPayload

@@ -32,14 +32,17 @@ final class Gateway
     private ?StorageFull $fault = null;
     private bool $limited = false;
     private bool $stopped = false;
+    /** @var array<int, SocketPassage> open sockets, by the number of their exchange */
+    private array $sockets = [];
 
     /**
-     * @param string                         $folder  an empty folder of this capture's own
-     * @param \Closure(): \DateTimeImmutable $now
-     * @param \Closure(): float              $seconds a steady clock
-     * @param list<string>                   $closed  hosts of the browser's own services: asked by no page
-     * @param (\Closure(Url): bool)|null     $may     whether the site lets programs ask for it; null: nobody is asked
-     * @param FurtherFields|null             $further what is added to requests; null: every byte passes unchanged
+     * @param string                                         $folder   an empty folder of this capture's own
+     * @param \Closure(): \DateTimeImmutable                 $now
+     * @param \Closure(): float                              $seconds  a steady clock
+     * @param list<string>                                   $closed   hosts of the browser's own services: asked by no page
+     * @param (\Closure(Url): bool)|null                     $may      whether the site lets programs ask for it; null: nobody is asked
+     * @param FurtherFields|null                             $further  what is added to requests; null: every byte passes unchanged
+     * @param (\Closure(list<\Closure(): void>): mixed)|null $together runs tasks side by side until all have ended; null: no sockets pass
      */
     public function __construct(
         private readonly Pathfinder $pathfinder,
@@ -50,6 +53,7 @@ final class Gateway
         private readonly array $closed = [],
         private readonly ?\Closure $may = null,
         private readonly ?FurtherFields $further = null,
+        private readonly ?\Closure $together = null,
     ) {
         $this->lastActivity = ($this->seconds)();
         $this->started = $this->lastActivity;
@@ -130,10 +134,18 @@ final class Gateway
         return $this->exchanges;
     }
 
-    /** How many exchanges are under way. */
+    /** How many exchanges are under way, and sockets of which something is awaited. */
     public function open(): int
     {
-        return $this->open;
+        return $this->open + \count(array_filter($this->sockets, static fn (SocketPassage $socket): bool => $socket->isAwaited()));
+    }
+
+    /** The page is being read: what is said on sockets from now on reaches nobody. */
+    public function holdSockets(): void
+    {
+        foreach ($this->sockets as $socket) {
+            $socket->hold();
+        }
     }
 
     /** When the last byte passed, by the steady clock, in seconds. */
@@ -158,7 +170,7 @@ final class Gateway
         $this->stopped = true;
         $this->limited = $this->limited || $overtime;
         foreach ($this->exchanges as $exchange) {
-            if (!$exchange->ended) {
+            if (!$exchange->ended && !isset($this->sockets[$exchange->number])) {
                 $exchange->failure ??= $exchange->stream ? FailureReason::NotRecordable : FailureReason::Timeout;
                 $exchange->message ??= $exchange->stream ? 'The answer is a stream that does not end; its beginning was kept.' : 'The answer had not ended when the time for this capture was over.';
                 $exchange->truncated ??= $exchange->isAnswered() ? 'time' : null;
@@ -201,7 +213,8 @@ final class Gateway
             return null;
         }
         // The spelling of the target stays as it was sent; only that leads to the same answer again.
-        $exchange = $this->begin($url->origin().(string) $head->target, $head);
+        $origin = self::isSocket($head) ? (string) preg_replace('/^http/', 'ws', $url->origin()) : $url->origin();
+        $exchange = $this->begin($origin.(string) $head->target, $head);
         if (null !== $begun) {
             $begun($exchange);
         }
@@ -218,7 +231,7 @@ final class Gateway
             }
             $exchange->failure ??= $e->reason;
             $exchange->message ??= $e->getMessage();
-            $exchange->truncated ??= $exchange->isAnswered() ? (FailureReason::Timeout === $e->reason ? 'time' : 'disconnect') : null;
+            $exchange->truncated ??= $exchange->isAnswered() && null === $exchange->messagesPath ? (FailureReason::Timeout === $e->reason ? 'time' : 'disconnect') : null;
             throw $e;
         } finally {
             $this->open -= $exchange->stream ? 0 : 1;
@@ -232,7 +245,7 @@ final class Gateway
         $number = \count($this->exchanges);
         $stem = \sprintf('%s/%06d', $this->folder, $number);
         $exchange = new Exchange($number, $url, (string) $head->method, ($this->now)(), $stem.'.request', $stem.'.response');
-        $exchange->destination = str_contains($head->fields->get('Sec-Purpose') ?? $head->fields->get('Purpose') ?? '', 'prefetch') ? 'prefetch' : $head->fields->get('Sec-Fetch-Dest');
+        $exchange->destination = self::isSocket($head) ? 'websocket' : (str_contains($head->fields->get('Sec-Purpose') ?? $head->fields->get('Purpose') ?? '', 'prefetch') ? 'prefetch' : $head->fields->get('Sec-Fetch-Dest'));
         $this->exchanges[] = $exchange;
 
         return $exchange;
@@ -240,8 +253,7 @@ final class Gateway
 
     private function relay(ExchangeLog $log, Duplex $client, ?Upstream $upstream, Url $url, MessageHead $head, string $headBytes, string &$pending, bool $tls): ?Upstream
     {
-        if (\in_array('upgrade', $head->fields->tokens('Connection'), true)) {
-            $log->exchange->destination = 'websocket';
+        if (\in_array('upgrade', $head->fields->tokens('Connection'), true) && (null === $this->together || !self::isSocket($head))) {
             throw new FetchFailed(FailureReason::NotRecordable, 'The page opened a stream that has no request and answer.');
         }
         $port = (int) $url->effectivePort();
@@ -269,7 +281,7 @@ final class Gateway
             $upstream->connection->write($headBytes.$body);
             $answer = $this->readHead($upstream->connection, $left, (float) $this->limits->idleSeconds, false);
         }
-        $keep = $this->answer($log, $client, $upstream, $head, (string) $answer, $left);
+        $keep = $this->answer($log, $client, $upstream, $head, (string) $answer, $left, $pending);
 
         if ($keep && $head->keepsAlive()) {
             return $upstream;
@@ -279,9 +291,15 @@ final class Gateway
         return null;
     }
 
-    /** @return bool whether both connections can carry another exchange */
-    private function answer(ExchangeLog $log, Duplex $client, Upstream $upstream, MessageHead $request, string $headBytes, string $pending): bool
-    {
+    /**
+     * @param string $pending what the server has sent behind the head
+     * @param string $early   what the client has sent behind its request
+     *
+     * @return bool whether both connections can carry another exchange
+     */
+    private function answer(
+        ExchangeLog $log, Duplex $client, Upstream $upstream, MessageHead $request, string $headBytes, string $pending, string $early,
+    ): bool {
         while (true) {
             try {
                 $head = MessageHead::parse($headBytes);
@@ -297,6 +315,17 @@ final class Gateway
         }
         $log->exchange->status = $head->status;
         $log->exchange->mime = $head->mime();
+        if (self::isSocket($request)) {
+            if (101 === $head->status) {
+                $this->socket($log->exchange, $client, $upstream->connection, $head, $early, $pending);
+
+                return false;
+            }
+            if ($head->status < 400) {
+                $log->exchange->failure = FailureReason::NotRecordable;
+                $log->exchange->message = 'The server answered, but it did not open the socket that the page asked for.';
+            }
+        }
         $log->exchange->partial = 206 === $head->status && !self::coversAll($head);
         $framing = $head->framing((string) $request->method);
         if (\in_array($head->mime(), self::STREAMS, true)) {
@@ -307,7 +336,7 @@ final class Gateway
         $listening = true;
         $begun = ($this->seconds)();
         // A player stops reading when it has enough, a browser that downloads nothing gives a document up: the file is kept all the same.
-        $persistent = $this->isMedia($head) || self::isNavigation($request);
+        $persistent = $this->isMedia($head) || self::isNavigation($request) || self::isSocket($request);
         foreach ($this->body($upstream->connection, $framing, $head, $pending, $log->exchange) as $piece) {
             if ($this->stopped) {
                 throw new FetchFailed(FailureReason::Timeout, 'The time for this capture was over.');
@@ -332,6 +361,31 @@ final class Gateway
         }
 
         return $listening && null === $log->exchange->truncated && Framing::UntilClose !== $framing && $head->keepsAlive();
+    }
+
+    /** Both directions of a socket that was opened, side by side until either side ends. */
+    private function socket(Exchange $exchange, Duplex $client, Duplex $server, MessageHead $answer, string $early, string $pending): void
+    {
+        // It is not waited for like an answer: that it goes on is no reason to wait.
+        $exchange->stream = true;
+        --$this->open;
+        $exchange->messagesPath = \dirname($exchange->responsePath).\sprintf('/%06d.messages', $exchange->number);
+        $log = new SocketLog($exchange->messagesPath, $exchange->url, $answer->fields->get('Sec-WebSocket-Protocol'), ($this->now)());
+        $count = function (int $bytes) use ($exchange): void { $this->count($bytes, $exchange); };
+        $touched = function (): void { $this->lastActivity = ($this->seconds)(); };
+        $socket = new SocketPassage($exchange, $log, $answer, $this->seconds, $count, $touched);
+        $this->sockets[$exchange->number] = $socket;
+        try {
+            $this->together?->__invoke([
+                static fn () => $socket->pass($client, $server, true, $early),
+                static fn () => $socket->pass($server, $client, false, $pending),
+            ]);
+        } finally {
+            unset($this->sockets[$exchange->number]);
+        }
+        if (null !== $socket->fault) {
+            throw $socket->fault;
+        }
     }
 
     /**
@@ -447,6 +501,12 @@ final class Gateway
     private static function isNavigation(MessageHead $request): bool
     {
         return 'document' === $request->fields->get('Sec-Fetch-Dest') || null !== $request->fields->get('Upgrade-Insecure-Requests');
+    }
+
+    /** RFC 6455, section 4.1. */
+    private static function isSocket(MessageHead $request): bool
+    {
+        return \in_array('websocket', $request->fields->tokens('Upgrade'), true) && \in_array('upgrade', $request->fields->tokens('Connection'), true);
     }
 
     private static function coversAll(MessageHead $head): bool

@@ -83,10 +83,13 @@ final class Secrets
                     $done[] = $one;
                 }
             }
+            if (null !== $exchange->messagesPath) {
+                $done[] = $this->inFile('socket', $exchange->number, $exchange->url, $exchange->messagesPath);
+            }
             $exchange->url = $this->clean($exchange->url);
         }
 
-        return $done;
+        return array_values(array_filter($done, static fn (?Overwritten $one): bool => null !== $one));
     }
 
     /**

@@ -12,6 +12,7 @@ use Ypomna\App\Capture\Browser\Chromium;
 use Ypomna\App\Capture\Network\Listener;
 use Ypomna\App\Capture\Network\Stream;
 use Ypomna\App\Capture\Network\StreamConnector;
+use Ypomna\App\Capture\Network\Together;
 use Ypomna\App\Catalogue\Originals;
 use Ypomna\App\Custody\Store;
 use Ypomna\Core\Address\Url;
@@ -36,6 +37,7 @@ use Ypomna\Core\Fetch\Overwritten;
 use Ypomna\Core\Fetch\Pathfinder;
 use Ypomna\Core\Fetch\Rendering;
 use Ypomna\Core\Fetch\Secrets;
+use Ypomna\Core\Fetch\SocketLog;
 use Ypomna\Core\Http\HttpDate;
 use Ypomna\Core\Warc\Reader;
 use Ypomna\Core\Warc\Record;
@@ -79,7 +81,7 @@ final readonly class PageCapturer
         $connector = $this->web->connector($order->limits, $order->insecure);
         $pathfinder = $this->web->pathfinder($order->limits, $connector);
         $robots = new RobotsDesk(PlainVisit::USER_AGENT);
-        $gateway = new Gateway($pathfinder, $folder.'/exchanges', $order->limits, $this->clock->now(...), static fn (): float => hrtime(true) / 1e9, self::browserServices(), $order->obey ? $robots->allows(...) : null, $order->further($url));
+        $gateway = new Gateway($pathfinder, $folder.'/exchanges', $order->limits, $this->clock->now(...), static fn (): float => hrtime(true) / 1e9, self::browserServices(), $order->obey ? $robots->allows(...) : null, $order->further($url), Together::pair(...));
         $robots->over($gateway);
         $visit = new Visit();
         $until = microtime(true) + $order->limits->maxSeconds;
@@ -275,11 +277,15 @@ final readonly class PageCapturer
         if (Extent::Whole === $order->extent && null !== $visit->rendering->dom && Verdict::Failed !== Judgement::of([], $troubles, null)->verdict) {
             $begun = microtime(true);
             try {
-                $replay = (new ReplayCheck($this->browser, $this->heldBefore(...)))->check($target, Url::parse($main->url), $folder.'/again', $visit->text ?? '', $visit->rendering->pictures, $order, $visit->moving);
+                $replay = (new ReplayCheck($this->browser, $this->heldBefore(...)))->check($target, Url::parse($main->url), $folder.'/again', $visit->text ?? '', $visit->rendering->pictures, $order, $visit->moving, self::sockets($kept));
             } catch (BrowserFailed $e) {
                 $replay = ['equal' => false, 'error' => $e->getMessage()];
             }
             $seconds['check'] = round(microtime(true) - $begun, 3);
+            if (false === ($replay['sockets'] ?? null)) {
+                // What was said on them is kept, and does not do: the page asked what it will not ask again.
+                array_push($gaps, ...self::unlikeSockets($kept, $gaps));
+            }
         }
         $failure = $this->failure($main, $gateway, $visit) ?? ($visit->hasPart ? null : ['no-such-part', 'The part that was asked for is not on the page.']);
         $judgement = null === $failure ? Judgement::of($gaps, $troubles, null === $replay ? null : $replay['equal'], $visit->nothingElse) : new Judgement(Verdict::Failed, $failure[0]);
@@ -304,6 +310,45 @@ final readonly class PageCapturer
             (string) $url, $main->url, $main->at, $order->rendered ? 'rendered' : 'plain', $main->status, $visit->title, $judgement->verdict, $judgement->reason,
             $failure[1] ?? null, $troubles, $parts, $gaps, array_values(array_unique($stray)), true, $seconds, \in_array($main->status, [429, 503], true) ? self::retryAfter($main, $this->clock->now()) : null,
         ), $replay];
+    }
+
+    /**
+     * For how long the sockets of a page spoke to it.
+     *
+     * @param array<int, Exchange> $exchanges
+     *
+     * @return float|null seconds; null if there was none, or none that spoke
+     */
+    private static function sockets(array $exchanges): ?float
+    {
+        $seconds = null;
+        foreach ($exchanges as $exchange) {
+            if (null !== $exchange->messagesPath) {
+                $last = SocketLog::lastSaid($exchange->messagesPath);
+                $seconds = null === $last ? $seconds : max($seconds ?? 0.0, $last);
+            }
+        }
+
+        return $seconds;
+    }
+
+    /**
+     * @param array<int, Exchange> $exchanges
+     * @param list<Gap>            $gaps      that are known already
+     *
+     * @return list<Gap>
+     */
+    private static function unlikeSockets(array $exchanges, array $gaps): array
+    {
+        $known = array_map(static fn (Gap $gap): string => $gap->url, $gaps);
+        $found = [];
+        foreach ($exchanges as $exchange) {
+            if (null !== $exchange->messagesPath && !\in_array($exchange->url, $known, true)) {
+                $found[$exchange->url] = new Gap($exchange->url, GapKind::Data, GapReason::NotRecordable);
+            }
+        }
+
+        return array_values($found);
     }
 
     /**

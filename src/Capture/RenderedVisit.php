@@ -102,6 +102,7 @@ final class RenderedVisit
             $page->settle(min($until, microtime(true) + self::SETTLE_SECONDS));
         }
         $page->showSkipped();
+        $this->gateway->holdSockets();
         $this->took('scroll');
         $progress(CaptureStage::Reading);
         $layers[] = $reading->layers();

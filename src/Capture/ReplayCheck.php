@@ -49,13 +49,17 @@ final readonly class ReplayCheck
      * @param string                          $text     what was seen, white space folded
      * @param list<string>                    $pictures what was seen, PNG tiles
      * @param list<array{int, int, int, int}> $moving   where it moved by itself
+     * @param float|null                      $sockets  for how long its sockets spoke, in seconds: then it has to show the same with its
+     *                                                  scripts as well (`sockets`); null if it had none
      *
-     * @return array{equal: bool, mode: string, text: bool, picture: float, missing: list<string>} addresses that were asked for in vain
+     * @return array{equal: bool, mode: string, text: bool, picture: float, missing: list<string>, sockets?: bool} addresses that were
+     *                                                                                                             asked for in vain
      *
      * @throws BrowserFailed
      */
-    public function check(string $warc, Url $page, string $folder, string $text, array $pictures, CaptureOrder $order, array $moving = []): array
-    {
+    public function check(
+        string $warc, Url $page, string $folder, string $text, array $pictures, CaptureOrder $order, array $moving = [], ?float $sockets = null,
+    ): array {
         $holdings = new FileHoldings($this->elsewhere);
         $holdings->add($warc);
         $capture = $holdings->nearest((string) $page, new \DateTimeImmutable('@0')) ?? throw new BrowserFailed('The page is not found in its own file.');
@@ -75,9 +79,12 @@ final readonly class ReplayCheck
             $result = ['equal' => false, 'mode' => 'still', 'text' => false, 'picture' => 0.0, 'missing' => []];
             foreach ([ReplayMode::Still, ReplayMode::Alive] as $mode) {
                 $links = new CaptureLinks($hosts, $capture->code, $mode, 'http', ':'.$listener->port(), true);
-                $again = $this->look($browser, $links->map(Url::parse($capture->url)), $hosts, $folder, $text, $pictures, $order, $mode, $moving);
-                $result = $again['equal'] || ReplayMode::Still === $mode ? $again : $result;
-                if ($again['equal']) {
+                $again = $this->look($browser, $links->map(Url::parse($capture->url)), $hosts, $folder, $text, $pictures, $order, $mode, $moving, $sockets ?? 0.0);
+                if (ReplayMode::Alive === $mode && null !== $sockets) {
+                    $result['sockets'] = $again['equal'];
+                }
+                $result = ReplayMode::Still === $mode || ($again['equal'] && !$result['equal']) ? $again + $result : $result;
+                if ($again['equal'] && null === $sockets) {
                     break;
                 }
             }
@@ -96,14 +103,16 @@ final readonly class ReplayCheck
      *
      * @return array{equal: bool, mode: string, text: bool, picture: float, missing: list<string>}
      */
-    private function look(Chromium $browser, string $address, PageHosts $hosts, string $folder, string $text, array $pictures, CaptureOrder $order, ReplayMode $mode, array $moving): array
+    private function look(Chromium $browser, string $address, PageHosts $hosts, string $folder, string $text, array $pictures, CaptureOrder $order, ReplayMode $mode, array $moving, float $sockets): array
     {
         $page = new PageSession($browser, null, $order->width(), $order->height(), new CaptureOrder(phone: $order->phone));
         $page->open();
         $reading = new PageReading($page);
         $page->load($address, self::SECONDS);
         if (ReplayMode::Alive === $mode) {
+            $begun = microtime(true);
             (new PageScroll($page))->through(self::SECONDS / 2);
+            self::wait(min(self::SECONDS, $sockets) - (microtime(true) - $begun));
         }
         $moving = [...$moving, ...$reading->moving()];
         $same = false;

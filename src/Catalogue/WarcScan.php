@@ -98,6 +98,8 @@ final class WarcScan
         $url = $header->uri() ?? '';
         $at = $this->date($header->date() ?? '');
         $role = match (true) {
+            // What opened a web socket is no answer; what was said on it stands in a record of its own.
+            $header->is(RecordType::Response) && 101 === $facts->http?->status => null,
             $header->is(RecordType::Response) && null !== $facts->http => RecordRole::Answer,
             $header->is(RecordType::Revisit) => RecordRole::Answer,
             $header->is(RecordType::Continuation) => RecordRole::Segment,

@@ -10,6 +10,7 @@ use Ypomna\App\Replay\ReadCapture;
 use Ypomna\App\Replay\RecordFinder;
 use Ypomna\App\Replay\RecordPlace;
 use Ypomna\Core\Address\Url;
+use Ypomna\Core\Fetch\SocketLog;
 use Ypomna\Core\Http\Body;
 use Ypomna\Core\Http\Charset;
 use Ypomna\Core\Http\MalformedMessage;
@@ -29,6 +30,7 @@ final readonly class CaptureParts
     private const MOST = 5_000;
     /** How far frames and style sheets are followed. */
     private const DEPTH = 4;
+    private const MOST_SOCKETS = 50;
 
     public function __construct(private Connection $database, private RecordFinder $records, private CaptureContent $content, private Store $store)
     {
@@ -121,7 +123,24 @@ final readonly class CaptureParts
             }
         }
 
+        foreach ($page->fileId === $capture->fileId ? $this->socketsOf($capture) : [] as $socket) {
+            $found[$socket->path.' '.$socket->offset] = $socket;
+        }
+
         return array_values($found);
+    }
+
+    /**
+     * What was said on the web sockets of a page stands behind it, before the next page.
+     *
+     * @return list<RecordPlace>
+     */
+    private function socketsOf(ReadCapture $capture): array
+    {
+        $next = $this->database->fetchOne('SELECT MIN(response_offset) FROM capture WHERE warc_file_id = ? AND response_offset > ?', [$capture->fileId, $capture->responseOffset]);
+        $end = is_numeric($next) ? (int) $next : \PHP_INT_MAX;
+
+        return $this->rows("r.warc_file_id = ? AND r.at_offset > ? AND r.at_offset < ? AND r.role = 'answer' AND r.mime = ? LIMIT ".self::MOST_SOCKETS, [$capture->fileId, $capture->responseOffset, $end, SocketLog::TYPE]);
     }
 
     /**

@@ -22,13 +22,12 @@ final readonly class PageHosts
     /** @param bool $only whether nothing from other captures stands in for what is missing */
     public function hostOf(Url $url, string $code, ReplayMode $mode, bool $only = false): string
     {
-        $scheme = ['ws' => 'http', 'wss' => 'https'][$url->scheme] ?? $url->scheme;
         $host = (string) $url->host;
         if (str_starts_with($host, '[')) {
             $host = 'v6-'.strtr(trim($host, '[]'), ':', '-');
         }
 
-        return $scheme.(null === $url->port ? '' : '-'.$url->port).'.'.rtrim($host, '.').'.'.$code.self::mark($mode, $only).'.'.$this->suffix;
+        return $url->scheme.(null === $url->port ? '' : '-'.$url->port).'.'.rtrim($host, '.').'.'.$code.self::mark($mode, $only).'.'.$this->suffix;
     }
 
     /** What stands behind the code. */
@@ -66,7 +65,7 @@ final readonly class PageHosts
      */
     public function read(string $host, string $target): ?PageRequest
     {
-        $pattern = '/^(https?)(?:-(\d{1,5}))?\.(.+)\.('.Codes::PATTERN.')(-(?:so?|o))?\.'.preg_quote($this->suffix, '/').'$/D';
+        $pattern = '/^(https?|wss?)(?:-(\d{1,5}))?\.(.+)\.('.Codes::PATTERN.')(-(?:so?|o))?\.'.preg_quote($this->suffix, '/').'$/D';
         if (1 !== preg_match($pattern, strtolower($host), $m, \PREG_UNMATCHED_AS_NULL)) {
             return null;
         }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Ypomna\Standin\Web;
 
+use Ypomna\App\Capture\Network\Stream;
+
 /**
  * What a stand-in server sends: its fields are sent exactly as they are given, and it can misbehave on request.
  */
@@ -18,6 +20,8 @@ final class Response
     private ?string $raw = null;
     private float $delay = 0.0;
     private ?int $length = null;
+    /** @var \Closure(Stream, string): void|null */
+    private ?\Closure $talk = null;
 
     /**
      * @param list<array{string, string}> $fields
@@ -48,6 +52,25 @@ final class Response
         $response->raw = $bytes;
 
         return $response;
+    }
+
+    /**
+     * What comes behind the head is said by turns, as on a web socket.
+     *
+     * @param \Closure(Stream, string): void $talk told the connection, and what has come of it already
+     */
+    public static function talked(string $head, \Closure $talk): self
+    {
+        $response = self::raw($head);
+        $response->talk = $talk;
+
+        return $response;
+    }
+
+    /** @return \Closure(Stream, string): void|null */
+    public function talk(): ?\Closure
+    {
+        return $this->talk;
     }
 
     /**

@@ -118,6 +118,7 @@ final class Server
                 foreach ($response->bytes($request->method, $request->now) as $piece) {
                     $client->write($piece);
                 }
+                $response->talk()?->__invoke($client, $pending);
                 if ($response->resets()) {
                     $client->reset();
                 }

@@ -147,7 +147,41 @@ final class TrapPages implements Site
             'picture-cut' => ['page' => self::LONG.'<img src="/cut.png">', 'verdict' => 'gaps', 'gaps' => ['/cut.png' => 'image truncated'], 'plain' => 'gaps'],
             'style-reset' => ['page' => '<link rel="stylesheet" href="/reset.css">'.self::LONG, 'verdict' => 'gaps', 'gaps' => ['/reset.css' => 'style truncated'], 'plain' => 'gaps'],
             'picture-never' => ['page' => self::LONG.'<img src="/never.png">', 'verdict' => 'gaps', 'gaps' => ['/never.png' => 'image timeout'], 'plain' => 'gaps', 'seconds' => 12],
-            'socket' => ['page' => self::LONG.'<script>new WebSocket("ws://pages.test/socket"); new WebSocket("ws://pages.test/simple")</script>', 'verdict' => 'gaps', 'gaps' => ['ws://pages.test/socket' => 'data not-recordable', 'ws://pages.test/simple' => 'data not-recordable'], 'plain' => 'whole'],
+            'socket' => [
+                'page' => self::LONG.'<div id="t"></div><script>const s = new WebSocket("ws://" + location.host + "/live"); s.binaryType = "arraybuffer";'
+                    .' s.onmessage = e => { t.innerHTML += "<p>" + (typeof e.data === "string" ? e.data : "Bytes: " + new Uint8Array(e.data).join()); }</script>',
+                'kept' => ['ws://pages.test/live'], 'text' => ['Ten boats are out.', 'The tide turns at noon', 'Bytes: 0,1,254,255'],
+            ],
+            'socket-that-answers' => [
+                'page' => self::LONG.'<div id="t"></div><script>const s = new WebSocket("ws://pages.test/asked"); let n = 0; s.onopen = () => s.send("first");'
+                    .' s.addEventListener("message", e => { t.innerHTML += "<p>" + e.data; if (++n < 3) setTimeout(() => s.send("and " + n), 300); })</script>',
+                'kept' => ['ws://pages.test/asked'], 'text' => ['You asked: first', 'You asked: and 2'],
+            ],
+            'socket-in-a-worker' => [
+                'page' => self::LONG.'<div id="t"></div><script>new Worker(URL.createObjectURL(new Blob(["const s = new WebSocket(\'ws://pages.test/closes\');'
+                    .' s.onmessage = e => postMessage(e.data); s.onclose = e => postMessage(\'Closed: \' + e.code + \' \' + e.reason)"])))'
+                    .'.onmessage = e => { t.innerHTML += "<p>" + e.data; }</script>',
+                'kept' => ['ws://pages.test/closes'], 'text' => ['That is all.', 'Closed: 4001 no more'],
+            ],
+            'socket-that-ticks' => [
+                'page' => self::LONG.'<p id="t"></p><script>new WebSocket("ws://pages.test/ticks").onmessage = e => { t.textContent = e.data; }</script>',
+                'kept' => ['ws://pages.test/ticks'], 'text' => ['Tick '],
+            ],
+            'socket-asked-anew' => [
+                'page' => self::LONG.'<p id="t"></p><script>const s = new WebSocket("ws://pages.test/asked"), id = String(Math.random()); s.onopen = () => s.send(id);'
+                    .' s.onmessage = e => { if (e.data.endsWith(id)) t.textContent = "It answered me."; }</script>',
+                'verdict' => 'gaps', 'gaps' => ['ws://pages.test/asked' => 'data not-recordable'], 'text' => ['It answered me.'], 'plain' => 'whole',
+            ],
+            'socket-broken' => [
+                'page' => self::LONG.'<p id="t"></p><script>new WebSocket("ws://pages.test/broken").onmessage = e => { t.textContent = e.data; }</script>',
+                'verdict' => 'gaps', 'gaps' => ['ws://pages.test/broken' => 'data not-recordable'], 'text' => ['So far so good.'], 'plain' => 'whole',
+            ],
+            'socket-inside' => [
+                'page' => self::LONG.'<script>new WebSocket("ws://127.0.0.1:8020/x"); new WebSocket("ws://pages.test/simple"); new WebSocket("ws://pages.test/missing/socket")</script>',
+                'verdict' => 'gaps', 'plain' => 'whole', 'gaps' => [
+                    'ws://127.0.0.1:8020/x' => 'data refused', 'ws://pages.test/simple' => 'data not-recordable', 'ws://pages.test/missing/socket' => 'data status',
+                ],
+            ],
             'stream' => ['page' => self::LONG.'<p id="t"></p><script>new EventSource("/events").onmessage = e => { t.textContent = e.data; }</script>', 'verdict' => 'gaps', 'gaps' => ['/events' => 'data not-recordable'], 'plain' => 'whole'],
             'too-much' => ['page' => self::LONG.'<img src="/heavy.png">', 'verdict' => 'gaps', 'troubles' => ['cut-off'], 'gaps' => ['/heavy.png' => 'image too-large'], 'bytes' => 200_000, 'plain' => 'gaps'],
             'endless' => ['page' => self::LONG.'<div id="list"></div><script>let n = 0; const add = () => { n++; list.insertAdjacentHTML("beforeend", "<p style=height:900px>Batch " + n + "</p>"); }; add(); addEventListener("scroll", () => { if (innerHeight + scrollY > document.documentElement.scrollHeight - 50) add(); })</script>', 'verdict' => 'gaps', 'troubles' => ['endless-scroll'], 'plain' => 'whole'],
@@ -188,7 +222,10 @@ final class TrapPages implements Site
         $name = substr($request->path, 1);
         $page = self::pages()[$name] ?? null;
 
+        $socket = SocketTalk::answer($request);
+
         return match (true) {
+            null !== $socket => $socket,
             'redirected' === $name => Response::redirect('/hop', 302),
             'hop' === $name => Response::redirect('http://pages.test/simple', 301),
             'wants-its-cookie-back' === $name => str_contains($request->head->fields->get('Cookie') ?? '', 'seen=1') ? self::page(self::LONG) : Response::redirect('/wants-its-cookie-back', 302)->with('Set-Cookie', 'seen=1; Path=/'),

@@ -281,7 +281,7 @@ final class PageSession
             $this->asked[explode('#', self::text(self::map($parameters, 'request'), 'url'))[0]] ??= self::text($parameters, 'type');
         }
         if ('Network.webSocketCreated' === $method && \count($this->asked) < self::MAX_HEARD) {
-            $this->asked[(string) preg_replace('/^ws/', 'http', explode('#', self::text($parameters, 'url'))[0])] = 'WebSocket';
+            $this->asked[explode('#', self::text($parameters, 'url'))[0]] = 'WebSocket';
         }
         if ('Network.responseReceived' === $method && \count($this->answered) < self::MAX_HEARD) {
             $this->answered[explode('#', self::text(self::map($parameters, 'response'), 'url'))[0]] = (int) self::number(self::map($parameters, 'response'), 'status');

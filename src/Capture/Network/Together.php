@@ -11,6 +11,19 @@ use Ypomna\Core\Fetch\FetchFailed;
 /** Several things at a time on one event loop. */
 final class Together
 {
+    /** Longer than anything takes that is run without a limit, in seconds. */
+    private const ANY_TIME = 86_400.0;
+
+    /**
+     * Runs tasks side by side until all have ended, however long that takes.
+     *
+     * @param list<\Closure(): void> $tasks
+     */
+    public static function pair(array $tasks): void
+    {
+        self::run($tasks, self::ANY_TIME, \count($tasks));
+    }
+
     /**
      * Runs tasks side by side until all have ended, or the time is over.
      *
