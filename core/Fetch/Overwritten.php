@@ -8,7 +8,7 @@ namespace Ypomna\Core\Fetch;
 final readonly class Overwritten
 {
     /**
-     * @param string                $part      `request`, `response` or what else was made of the page
+     * @param string                $part      `request`, `response`, `socket` (its messages) or what else was made of the page
      * @param int                   $number    of the exchange
      * @param list<array{int, int}> $places    first byte and length of each value, in the message as it is kept
      * @param string                $sha256    of the message as it was received, hex

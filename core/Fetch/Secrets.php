@@ -84,7 +84,7 @@ final class Secrets
                 }
             }
             if (null !== $exchange->messagesPath) {
-                $done[] = $this->inFile('socket', $exchange->number, $exchange->url, $exchange->messagesPath);
+                $done[] = $this->inMessages($exchange, $exchange->messagesPath);
             }
             $exchange->url = $this->clean($exchange->url);
         }
@@ -103,6 +103,19 @@ final class Secrets
         $places = '' === $digest ? [] : $this->inPlace($path, 0);
 
         return [] === $places ? null : new Overwritten($part, $number, $this->clean($url), \array_slice($places, 0, self::MOST_PLACES), $digest);
+    }
+
+    private function inMessages(Exchange $exchange, string $path): ?Overwritten
+    {
+        $received = is_file($path) ? (string) hash_file('sha256', $path) : '';
+        if ('' === $received || [] === $this->needles()) {
+            return null;
+        }
+        // Bytes stand in base64, in which a value begins at any of three places: they are looked through below it.
+        $recoded = SocketLog::clean($path, $this->clean(...));
+        $places = \array_slice($this->inPlace($path, 0), 0, self::MOST_PLACES);
+
+        return [] === $places && !$recoded ? null : new Overwritten('socket', $exchange->number, $this->clean($exchange->url), $places, $received, $recoded);
     }
 
     /** The same text without them. */

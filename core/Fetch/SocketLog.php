@@ -70,6 +70,38 @@ final class SocketLog
         return $last;
     }
 
+    /**
+     * Changes the bytes of messages that are no text; in texts they stand as they are.
+     *
+     * @param \Closure(string): string $clean
+     *
+     * @return bool whether anything was changed
+     */
+    public static function clean(string $path, \Closure $clean): bool
+    {
+        [$from, $to] = [@fopen($path, 'r'), @fopen($path.'.clean', 'w')];
+        if (false === $from || false === $to) {
+            throw new StorageFull('What was said on a socket could not be overwritten.');
+        }
+        $changed = false;
+        while (false !== ($line = fgets($from))) {
+            if (1 === preg_match('/^(\x1E\{"at":\d+,"from":"(?:page|server)","bytes":")([^"]*)("\}\n)$/D', $line, $m)) {
+                $bytes = (string) base64_decode($m[2], true);
+                $cleaned = $clean($bytes);
+                $changed = $changed || $bytes !== $cleaned;
+                $line = $m[1].base64_encode($cleaned).$m[3];
+            }
+            if (@fwrite($to, $line) !== \strlen($line)) {
+                throw new StorageFull('What was said on a socket could not be overwritten.');
+            }
+        }
+        fclose($from);
+        fclose($to);
+        rename($path.'.clean', $path);
+
+        return $changed;
+    }
+
     private static function milliseconds(float $seconds): int
     {
         return (int) round(1_000 * $seconds);

@@ -86,6 +86,43 @@ final class ReplayTest extends AppTestCase
         self::assertSame('', $this->header('Server-Timing'));
     }
 
+    public function testWhatWasSaidOnASocketIsToldToItsOwnPageAlone(): void
+    {
+        $said = "\x1E{\"socket\":\"ws://lantern.test/live\",\"protocol\":null,\"opened\":\"2024-11-03T00:00:00.000Z\"}\n\x1E{\"at\":5,\"from\":\"server\",\"text\":\"Ten boats\"}\n";
+        $this->takeIn((new WarcBuilder())->exchange(self::PAGE, '2024-11-03T00:00:00Z', '<p>x', destination: 'document')
+            ->exchange('http://lantern.test/live', '2024-11-03T00:00:00Z', '<p>A page of the same name.', destination: 'empty')
+            ->exchange('ws://lantern.test/live', '2024-11-03T00:00:00Z', '', status: 101)
+            ->resource('ws://lantern.test/live', '2024-11-03T00:00:00Z', $said, 'application/json-seq'));
+        $code = $this->captureOf(self::PAGE)->code;
+        self::assertSame($said, $this->page('ws://lantern.test/live', $code, '', 'empty'));
+        self::assertSame('application/json-seq', $this->header('Content-Type'));
+        self::assertStringContainsString('A page of the same name.', $this->page('http://lantern.test/live', $code, '', 'empty'));
+        $other = $this->held('<p>Another page.', '2025-02-02');
+        foreach ([[$code, 'null'], [$other, '']] as [$from, $open]) {
+            $this->client->request('GET', '/live', server: ['HTTP_HOST' => "ws.lantern.test.{$from}.localhost:8020", 'HTTP_SEC_FETCH_DEST' => 'empty', 'HTTP_ORIGIN' => 'null']);
+            self::assertSame($open, $this->header('Access-Control-Allow-Origin'));
+        }
+        $this->page('wss://lantern.test/live', $code, '', 'empty');
+        self::assertSame(404, $this->answered());
+    }
+
+    public function testInAFileOfManyPagesASocketIsOfThePageBeforeIt(): void
+    {
+        $warc = new WarcBuilder();
+        foreach (['a', 'b'] as $name) {
+            $warc->exchange('http://lantern.test/'.$name, '2024-11-03T00:00:00Z', '<p>'.$name, destination: 'document')
+                ->resource('ws://lantern.test/'.$name.'/live', '2024-11-03T00:00:00Z', "\x1E{}\n", 'application/json-seq');
+        }
+        $this->takeIn($warc);
+        foreach (['a', 'b'] as $name) {
+            $code = $this->captureOf('http://lantern.test/'.$name)->code;
+            foreach (['a', 'b'] as $other) {
+                $this->client->request('GET', '/'.$other.'/live', server: ['HTTP_HOST' => "ws.lantern.test.{$code}.localhost:8020", 'HTTP_SEC_FETCH_DEST' => 'empty', 'HTTP_ORIGIN' => 'null']);
+                self::assertSame($name === $other, '' !== $this->header('Access-Control-Allow-Origin'), $name.' asks for '.$other);
+            }
+        }
+    }
+
     /**
      * @param list<array{string, string, int, list<string>}> $others moment, body, status, fields of the part's captures
      * @param non-empty-string                               $said

@@ -17,13 +17,18 @@ final class PlayedPeer implements Connection
     /**
      * @param list<string|FailureReason> $pieces a reason breaks the connection off
      * @param int|null                   $deafAt bytes after which it takes nothing more
+     * @param bool                       $stays  whether it stays in silence instead of ending, and lets other fibers go on
      */
-    public function __construct(private array $pieces, private readonly ?int $deafAt = null)
+    public function __construct(private array $pieces, private readonly ?int $deafAt = null, private readonly bool $stays = false)
     {
     }
 
     public function read(?float $seconds = null): string
     {
+        if ($this->stays && [] === $this->pieces && null !== \Fiber::getCurrent()) {
+            \Fiber::suspend();
+            throw new FetchFailed(FailureReason::Timeout, 'As played.');
+        }
         $piece = array_shift($this->pieces) ?? '';
         if ($piece instanceof FailureReason) {
             throw new FetchFailed($piece, 'As played.');

@@ -67,6 +67,16 @@ final class WarcBuilder
         return $this;
     }
 
+    /** Something without request and answer. */
+    public function resource(string $url, string $at, string $body, string $type): self
+    {
+        $this->offsets[] = $this->writer->write(RecordType::Resource, $this->id(++$this->count + 3_000), new \DateTimeImmutable($at), [
+            'WARC-Target-URI' => $url, 'Content-Type' => $type,
+        ], Block::ofString($body));
+
+        return $this;
+    }
+
     /** What the browser made of the answer written last. */
     public function rendered(string $url, string $at, string $html, string $contentType = 'text/html; charset=utf-8'): self
     {

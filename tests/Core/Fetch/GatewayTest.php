@@ -22,6 +22,7 @@ use Ypomna\Tests\Support\PlayedWeb;
 final class GatewayTest extends TestCase
 {
     private const ASK = "GET /a?b HTTP/1.1\r\nHost: lantern.example\r\nSec-Fetch-Dest: image\r\n\r\n";
+    private const SOCKET = "GET /tide HTTP/1.1\r\nHost: lantern.example\r\nConnection: Upgrade\r\nUpgrade: websocket\r\nSec-WebSocket-Version: 13\r\nSec-WebSocket-Key: dGhlIHNhbXBsZSBub25jZQ==\r\n\r\n";
 
     private Folder $folder;
     private float $clock = 0.0;
@@ -132,6 +133,69 @@ final class GatewayTest extends TestCase
         }
     }
 
+    public function testASocketIsPassedOnUnchangedAndItsMessagesAreWrittenDown(): void
+    {
+        $opened = "HTTP/1.1 101 Switching Protocols\r\nUpgrade: websocket\r\nConnection: Upgrade\r\nSec-WebSocket-Protocol: tide\r\n\r\n";
+        $said = "\x81\x05Hello\x82\x02\xfe\xff";
+        $masked = "\x81\x85\x37\xfa\x21\x3d\x7f\x9f\x4d\x51\x58";
+        foreach ([[[self::SOCKET.$masked], [$opened.$said]], [[self::SOCKET, ...str_split($masked)], [...str_split($opened), ...str_split($said)]]] as [$asks, $answers]) {
+            $web = new PlayedWeb($answers);
+            $client = new PlayedPeer($asks, stays: true);
+            $gateway = $this->gateway($web, folder: new Folder(), together: self::inTurn(...));
+            $gateway->serve($client, false);
+            $exchange = $gateway->exchanges()[0];
+            self::assertSame([self::SOCKET.$masked, $opened.$said], [$web->peers[0]->heard, $client->heard]);
+            self::assertSame([self::SOCKET, $opened], [file_get_contents($exchange->requestPath), file_get_contents($exchange->responsePath)]);
+            self::assertSame(['ws://lantern.example/tide', 101, null, null, 'websocket', 0], [
+                $exchange->url, $exchange->status, $exchange->failure, $exchange->truncated, $exchange->destination, $gateway->open(),
+            ]);
+            $lines = array_map(static fn (string $line): mixed => json_decode($line, true), \array_slice(explode("\x1E", (string) file_get_contents((string) $exchange->messagesPath)), 1));
+            self::assertSame(['socket' => 'ws://lantern.example/tide', 'protocol' => 'tide', 'opened' => '2024-11-03T00:00:00.000Z'], $lines[0]);
+            $without = array_map(static fn (mixed $line): mixed => \is_array($line) ? array_diff_key($line, ['at' => 0]) : null, \array_slice($lines, 1));
+            self::assertSame([['from' => 'page', 'text' => 'Hello'], ['from' => 'server', 'text' => 'Hello'], ['from' => 'server', 'bytes' => '/v8='], ['end' => true]], $without);
+        }
+    }
+
+    public function testLimitsAndWhatCannotBeReadOfASocketAreTold(): void
+    {
+        $opened = "HTTP/1.1 101 Switching Protocols\r\nUpgrade: websocket\r\nConnection: Upgrade\r\n";
+        foreach ([
+            'too much' => [[$opened."\r\n", "\x82\x7e\x0f\xa0".str_repeat('x', 4_000)], FailureReason::Limit],
+            'an extension' => [[$opened."Sec-WebSocket-Extensions: x-own\r\n\r\n\x81\x02ok"], FailureReason::NotRecordable],
+            'no frame' => [[$opened."\r\n".str_repeat("\xff", 20)], FailureReason::NotRecordable],
+            'not opened' => [["HTTP/1.1 200 OK\r\nContent-Length: 2\r\n\r\nok"], FailureReason::NotRecordable],
+            'refused' => [["HTTP/1.1 403 Forbidden\r\nContent-Length: 0\r\n\r\n"], null],
+            'closed without a word' => [[$opened."\r\n"], null],
+        ] as $what => [$pieces, $reason]) {
+            $gateway = $this->gateway(new PlayedWeb($pieces), new Limits(maxBytes: 1_000), folder: new Folder(), together: self::inTurn(...));
+            $gateway->serve(new PlayedPeer([self::SOCKET], stays: true), false);
+            self::assertSame($reason, $gateway->exchanges()[0]->failure, $what);
+        }
+    }
+
+    public function testASocketIsHeldToTheSameWallsAsARequest(): void
+    {
+        $gateway = $this->gateway(new PlayedWeb(), together: self::inTurn(...));
+        foreach (['127.0.0.1:8020' => FailureReason::Guarded, 'inside.example' => FailureReason::Guarded, 'nowhere.example' => FailureReason::NoHost] as $host => $reason) {
+            $gateway->serve($client = new PlayedPeer([str_replace('lantern.example', $host, self::SOCKET)]), false);
+            $exchanges = $gateway->exchanges();
+            self::assertSame([$reason, 'ws://'.$host.'/tide'], [end($exchanges)->failure ?? null, end($exchanges)->url ?? '']);
+            self::assertSame('', $client->heard);
+        }
+    }
+
+    /** @param list<\Closure(): void> $tasks */
+    private static function inTurn(array $tasks): void
+    {
+        $fibers = array_map(static fn (\Closure $task): \Fiber => new \Fiber($task), $tasks);
+        while ([] !== $fibers) {
+            foreach ($fibers as $fiber) {
+                $fiber->isStarted() ? $fiber->resume() : $fiber->start();
+            }
+            $fibers = array_filter($fibers, static fn (\Fiber $fiber): bool => !$fiber->isTerminated());
+        }
+    }
+
     public function testTheBrowsersOwnServicesAreNotAskedButAPageMayAskThem(): void
     {
         $web = new PlayedWeb(["HTTP/1.1 200 OK\r\nContent-Length: 0\r\n\r\n"]);
@@ -237,13 +301,14 @@ final class GatewayTest extends TestCase
     }
 
     /**
-     * @param list<string> $closed
+     * @param list<string>                                   $closed
+     * @param (\Closure(list<\Closure(): void>): mixed)|null $together
      */
-    private function gateway(PlayedWeb $web, Limits $limits = new Limits(), array $closed = [], ?Folder $folder = null): Gateway
+    private function gateway(PlayedWeb $web, Limits $limits = new Limits(), array $closed = [], ?Folder $folder = null, ?\Closure $together = null): Gateway
     {
         $finder = new Pathfinder(new PlayedNames(['lantern.example' => ['8.8.4.4'], 'inside.example' => ['192.168.7.7']]), $web, new AddressGuard());
         $this->folder = $folder ?? $this->folder;
 
-        return new Gateway($finder, $this->folder->path, $limits, static fn (): \DateTimeImmutable => new \DateTimeImmutable('2024-11-03'), fn (): float => $this->clock += 0.01, $closed);
+        return new Gateway($finder, $this->folder->path, $limits, static fn (): \DateTimeImmutable => new \DateTimeImmutable('2024-11-03'), fn (): float => $this->clock += 0.01, $closed, together: $together);
     }
 }

@@ -10,8 +10,11 @@ use Ypomna\Core\Fetch\Cookie;
 use Ypomna\Core\Fetch\Exchange;
 use Ypomna\Core\Fetch\Overwritten;
 use Ypomna\Core\Fetch\Secrets;
+use Ypomna\Core\Fetch\SocketLog;
 use Ypomna\Core\Http\Body;
 use Ypomna\Core\Http\Message;
+use Ypomna\Core\Http\WebSocket\MessageKind;
+use Ypomna\Core\Http\WebSocket\SocketMessage;
 use Ypomna\Core\Pieces;
 use Ypomna\Tests\Support\Folder;
 
@@ -124,6 +127,33 @@ final class SecretsTest extends TestCase
         $exchange->responseBytes = \strlen($response);
 
         return $exchange;
+    }
+
+    public function testInMessagesOfSocketsTheyAreOverwrittenToo(): void
+    {
+        $exchange = $this->exchange("GET /live HTTP/1.1\r\nCookie: sid=t0p-s3cret-key\r\n\r\n", "HTTP/1.1 101 Switching Protocols\r\n\r\n");
+        $exchange->url = 'ws://lantern.test/live?key=t0p-s3cret-key';
+        $exchange->messagesPath = $exchange->responsePath.'.messages';
+        $log = new SocketLog($exchange->messagesPath, 'ws://lantern.test/live?key=t0p-s3cret-key', null, new \DateTimeImmutable('2024-11-03'));
+        $log->said(0.0, true, new SocketMessage(MessageKind::Text, '{"key":"t0p-s3cret-key"}'));
+        foreach (['', 'a', 'ab'] as $before) {
+            $log->said(0.5, false, new SocketMessage(MessageKind::Binary, $before."\xff t0p-s3cret-key \xff"));
+        }
+        $log->said(0.75, false, new SocketMessage(MessageKind::Binary, "\xff nothing"));
+        unset($log);
+        $received = (string) hash_file('sha256', $exchange->messagesPath);
+        $done = (new Secrets(...self::NOBODYS))->overwrite([$exchange]);
+        $text = (string) file_get_contents($exchange->messagesPath);
+        self::assertStringNotContainsString('t0p-s3cret-key', $text.implode('', array_map(
+            static fn (string $bytes): string => (string) base64_decode($bytes, true), preg_match_all('/"bytes":"([^"]*)"/', $text, $m) > 0 ? $m[1] : [],
+        )));
+        self::assertStringContainsString(base64_encode("ab\xff xxxxxxxxxxxxxx \xff"), $text);
+        self::assertStringContainsString(base64_encode("\xff nothing"), $text);
+        self::assertStringContainsString('{"at":0,"from":"page","text":"{\"key\":\"xxxxxxxxxxxxxx\"}"}', $text);
+        $last = end($done);
+        self::assertInstanceOf(Overwritten::class, $last);
+        self::assertSame(['socket', $received, true, 2], [$last->part, $last->sha256, $last->recoded, \count($last->places)]);
+        self::assertSame('ws://lantern.test/live?key=xxxxxxxxxxxxxx', $exchange->url);
     }
 
     /** @return iterable<string, array{string, string, string, string, int}> */
