@@ -254,6 +254,31 @@ function (facts) {
     if (parent === top || parent === window) location.href = link.href;
     else parent.postMessage({ ypomnaSteer: name.toLowerCase() === '_top' ? '_top' : name.toLowerCase() === '_parent' ? '_parent' : name, address: link.href }, '*');
   });
+
+  // Browsers take pieces of a drawing (<use href="icons.svg#boat">) from the page's own origin alone, and in the sandbox it has none: they
+  // are taken from a copy that the page made itself. A page that may ask for nothing came with its drawings.
+  const copies = new Map(), uses = document.getElementsByTagNameNS('http://www.w3.org/2000/svg', 'use'), drawn = new WeakMap();
+  const askFor = window.fetch, blobOf = URL.createObjectURL;
+  const copyOf = address => {
+    if (!copies.has(address)) {
+      const markup = facts.drawings ? Promise.resolve(facts.drawings[original(address)]) : askFor(address).then(answer => answer.ok ? answer.text() : null);
+      copies.set(address, markup.then(text => text ? blobOf.call(URL, new Blob([text], { type: 'image/svg+xml' })) : null).catch(() => null));
+    }
+    return copies.get(address);
+  };
+  const draw = use => {
+    const name = use.hasAttribute('href') ? 'href' : 'xlink:href', href = use.getAttribute(name);
+    if (!href || href.startsWith('#') || drawn.get(use) === href) return;
+    drawn.set(use, href);
+    try {
+      const url = new URL(href, document.baseURI), piece = url.hash;
+      url.hash = '';
+      const from = original(url.href);
+      if (!from || new URL(from).origin !== new URL(facts.url).origin || url.href === location.href.split('#')[0]) return;
+      copyOf(url.href).then(copy => { if (copy && use.getAttribute(name) === href) { drawn.set(use, copy + piece); use.setAttribute(name, copy + piece); } });
+    } catch (e) { /* it stays as it is */ }
+  };
+  new MutationObserver(() => { for (let i = 0; i < uses.length; i++) draw(uses[i]); }).observe(document, { subtree: true, childList: true, attributes: true, attributeFilter: ['href'] });
   if (!facts.alive) return;
 
   // Scripts see the moment of the capture.

@@ -31,7 +31,6 @@ final readonly class PageAnswers
     /** Pages and style sheets are rewritten up to here, in bytes; what lies beyond is passed on as it is, behind the same wall. */
     private const MAX_REWRITTEN = 12_582_912;
     private const LONGEST_LINE = 65_536;
-    private const ALIVE = '"alive":true';
     private const SCRIPTED = '~<script|\bon[a-z]+[\s/]*+=|javascript:|srcdoc~i';
 
     /**
@@ -144,7 +143,7 @@ final readonly class PageAnswers
         ];
         $mime = $record->mime() ?? '';
         $status = \in_array($place->status, [206, 304], true) ? 200 : $place->status;
-        $inject = $ask->opensDocument() ? $this->injection($ask, $asked, $capture, $nonce) : '';
+        $reading = new Reading($ask, $asked, $capture, $nonce);
         $dom = match (true) {
             ReplayMode::Still !== $asked->mode || $place->fileId !== $capture->fileId => null,
             $isPage => $capture->domOffset,
@@ -152,7 +151,7 @@ final readonly class PageAnswers
             default => $ask->opensDocument() && 200 === $place->status ? $this->holdings->rendered($place->url, $capture) : null,
         };
         if (null !== $dom) {
-            return $this->html($capture, $this->holdings->block($place->path, $dom), 'text/html; charset=utf-8', $status, $headers, $mapper, $base, $inject);
+            return $this->html($reading, $this->holdings->block($place->path, $dom), 'text/html; charset=utf-8', $status, $headers, $mapper, $base);
         }
         try {
             $body = Body::decode($record->body(), $record->head?->fields->tokens('Content-Encoding') ?? []);
@@ -164,7 +163,7 @@ final readonly class PageAnswers
             $mime = $headers['Content-Type'] = MimeSniffing::of((string) $body->current());
         }
         if (\in_array($mime, ['text/html', 'application/xhtml+xml'], true)) {
-            return $this->html($capture, $body, (string) $headers['Content-Type'], $status, $headers, $mapper, $base, $inject);
+            return $this->html($reading, $body, (string) $headers['Content-Type'], $status, $headers, $mapper, $base);
         }
         if ('text/css' === $mime) {
             return $this->css($body, $status, $headers, $mapper);
@@ -193,27 +192,34 @@ final readonly class PageAnswers
      * @param iterable<string>           $body
      * @param array<string, string|null> $headers
      */
-    private function html(ReadCapture $as, iterable $body, string $contentType, int $status, array $headers, ReferenceMapper $mapper, Url $base, string $inject): PageAnswer
+    private function html(Reading $reading, iterable $body, string $contentType, int $status, array $headers, ReferenceMapper $mapper, Url $base): PageAnswer
     {
         [$html, $rest, $charset] = $this->firstPart($body, $contentType);
         $encoding = 'utf-8' === $charset ? '' : (string) $charset;
-        if ('' !== $inject) {
-            $this->foresee($html, $base, $as);
+        $script = '';
+        if ($reading->ask->opensDocument()) {
+            [$own, $wanted] = Requisites::of($html);
+            $from = (null === $own ? null : Url::tryParse($own, $base)) ?? $base;
+            $this->foresee($wanted, $from, $reading->capture);
             // What stands in for the web in front of scripts is not put up where there are none.
             // What lies beyond is not looked at, and may have some.
             $isScripted = \strlen($html) >= self::MAX_REWRITTEN - self::LONGEST_LINE || 1 === preg_match(self::SCRIPTED, $html);
-            $inject = $isScripted ? $inject : str_replace(self::ALIVE, '"alive":false', $inject);
+            $isStill = ReplayMode::Still === $reading->asked->mode;
+            $drawings = $isStill ? (new Drawings($this->holdings))->of($html, $from, $reading->capture, $reading->asked->only) : null;
+            $script = $this->injection($reading, $isScripted && !$isStill, $drawings);
         }
         $type = str_starts_with($contentType, 'application/xhtml') ? 'application/xhtml+xml' : 'text/html';
 
-        return $this->pieces($status, ['Content-Type' => $type.'; charset=utf-8'] + $headers, (new HtmlRewriter($mapper, $inject, true, $encoding))->rewrite($html), $rest);
+        return $this->pieces($status, ['Content-Type' => $type.'; charset=utf-8'] + $headers, (new HtmlRewriter($mapper, $script, true, $encoding))->rewrite($html), $rest);
     }
 
-    /** A document names its parts: where they are is looked up for all of them at once. */
-    private function foresee(string $html, Url $base, ReadCapture $as): void
+    /**
+     * A document names its parts: where they are is looked up for all of them at once.
+     *
+     * @param list<list<string>> $wanted
+     */
+    private function foresee(array $wanted, Url $base, ReadCapture $as): void
     {
-        [$own, $wanted] = Requisites::of($html);
-        $base = (null === $own ? null : Url::tryParse($own, $base)) ?? $base;
         $urls = [];
         foreach ($wanted as $any) {
             foreach ($any as $reference) {
@@ -246,9 +252,11 @@ final readonly class PageAnswers
     private function stream(PageAsk $ask, HttpRecord $record, iterable $body, int $status, array $headers): PageAnswer
     {
         $length = $record->head?->contentLength();
+        // A server that gives no ranges leaves a player in doubt, for one about how long a sound lasts; so it does here.
+        $gives = 206 === $record->head?->status || \in_array('bytes', $record->head?->fields->tokens('Accept-Ranges') ?? ['bytes'], true);
         $plain = null !== $length && [] === $record->head->fields->tokens('Content-Encoding') && 200 === $status;
-        if (!$plain || 1 !== preg_match('/^bytes=(\d+)-(\d*)$/', (string) $ask->header('range'), $m)) {
-            $headers += $plain ? ['Content-Length' => (string) $length, 'Accept-Ranges' => 'bytes'] : [];
+        if (!$plain || !$gives || 1 !== preg_match('/^bytes=(\d+)-(\d*)$/', (string) $ask->header('range'), $m)) {
+            $headers += $plain ? ['Content-Length' => (string) $length] + ($gives ? ['Accept-Ranges' => 'bytes'] : []) : [];
 
             return $this->pieces($status, $headers, '', $body);
         }
@@ -341,19 +349,26 @@ final readonly class PageAnswers
             return new PageAnswer(404, ['Server-Timing' => 'gap']);
         }
 
-        return new PageAnswer(404, ['Content-Type' => 'text/html; charset=utf-8'], [($this->words->notKeptPage)($asked->spelled, $this->injection($ask, $asked, $capture, $nonce))]);
+        return new PageAnswer(404, ['Content-Type' => 'text/html; charset=utf-8'], [($this->words->notKeptPage)($asked->spelled, $this->injection(new Reading($ask, $asked, $capture, $nonce), ReplayMode::Alive === $asked->mode, null))]);
     }
 
-    /** Our script at the beginning of the page: tells the window what is being read, and answers for what the sandbox withholds. */
-    private function injection(PageAsk $ask, PageRequest $asked, ReadCapture $capture, string $nonce): string
+    /**
+     * Our script at the beginning of the page: tells the window what is being read, and answers for what the sandbox withholds.
+     *
+     * @param bool                       $isAlive  whether scripts of the page are to run
+     * @param array<string, string>|null $drawings that it cannot ask for, by address; null where it can
+     */
+    private function injection(Reading $reading, bool $isAlive, ?array $drawings): string
     {
+        [$ask, $asked] = [$reading->ask, $reading->asked];
         $windows = array_map(static fn (string $host): string => $ask->scheme.'://'.$host.$ask->port, Split::words($this->windows));
         $facts = json_encode([
             'code' => $asked->code, 'url' => $asked->spelled, 'suffix' => '.'.$asked->code.PageHosts::mark($asked->mode, $asked->only).'.'.$this->hosts->suffix(),
-            'proof' => $this->proof->of($asked->code), 'windows' => $windows, 'moment' => (int) $capture->at->format('Uv'), 'alive' => ReplayMode::Alive === $asked->mode,
+            'proof' => $this->proof->of($asked->code), 'windows' => $windows, 'moment' => (int) $reading->capture->at->format('Uv'), 'alive' => $isAlive,
+            'drawings' => null === $drawings ? null : (object) $drawings,
             'words' => ['notKept' => $this->words->pictureNotKept, 'different' => $this->words->different],
         ], \JSON_THROW_ON_ERROR | \JSON_HEX_TAG | \JSON_HEX_AMP | \JSON_HEX_APOS | \JSON_HEX_QUOT | \JSON_INVALID_UTF8_SUBSTITUTE);
 
-        return '<script nonce="'.$nonce.'">//<![CDATA['."\n(".$this->shim.')('.$facts.")\n//]]></script>";
+        return '<script nonce="'.$reading->nonce.'">//<![CDATA['."\n(".$this->shim.')('.$facts.")\n//]]></script>";
     }
 }

@@ -106,6 +106,25 @@ final class ReplayTest extends AppTestCase
         self::assertSame(404, $this->answered());
     }
 
+    public function testADrawingComesWithAPageThatMayAskForNothing(): void
+    {
+        $uses = '<use href="/i.svg#a"></use><use xlink:href="/big.svg#a"/><use href=\'/other.svg#a\'/><use href=/gone.svg#a /><use href="#own"/><use class=x href="javascript:1#a">';
+        $this->takeIn((new WarcBuilder())->exchange(self::PAGE, '2024-11-03T00:00:00Z', '<svg>'.$uses.'</svg>', destination: 'document')
+            ->exchange('http://lantern.test/i.svg', '2024-11-03T00:00:00Z', '<svg id="a"></script></svg>', 'image/svg+xml', destination: 'empty')
+            ->exchange('http://lantern.test/big.svg', '2024-11-03T00:00:00Z', str_repeat('<g/>', 200_000), 'image/svg+xml', destination: 'empty'));
+        $this->takeIn((new WarcBuilder('other'))->exchange('http://lantern.test/other.svg', '2025-01-01T00:00:00Z', '<svg id="a">other</svg>', 'image/svg+xml'), 'other.warc.gz');
+        $code = $this->captureOf(self::PAGE)->code;
+        foreach (['-s' => ['http://lantern.test/i.svg', 'http://lantern.test/other.svg'], '-so' => ['http://lantern.test/i.svg']] as $mark => $wanted) {
+            self::assertSame(1, preg_match('/\}\)\((\{"code".*\})\)\n/', $this->page(self::PAGE, $code, $mark), $m));
+            $facts = json_decode($m[1] ?? '', true);
+            self::assertIsArray($facts);
+            self::assertIsArray($facts['drawings']);
+            self::assertSame($wanted, array_keys($facts['drawings']));
+            self::assertSame('<svg id="a"></script></svg>', $facts['drawings']['http://lantern.test/i.svg']);
+        }
+        self::assertStringContainsString('"drawings":null', $this->page(self::PAGE, $code));
+    }
+
     public function testInAFileOfManyPagesASocketIsOfThePageBeforeIt(): void
     {
         $warc = new WarcBuilder();

@@ -102,6 +102,15 @@ for (const [n, [name, construct]] of Object.entries(constructs).entries()) {
   });
 }
 
+test('pieces of a drawing show where no scripts run', async ({ page }) => {
+  const own = await serve(write('still', 901, constructs['pieces of a drawing, of the older kind']));
+  await page.goto(own.lines[0].open);
+  const address = await page.locator('#page').getAttribute('src');
+  await page.goto(address.replace(/(\.[a-z0-9]+)\.localhost/, '$1-s.localhost'));
+  await expect.poll(() => page.evaluate(() => document.querySelector('use').getBBox().width), { timeout: 6_000 }).toBe(90);
+  expect(await own.stop()).toBe(0);
+});
+
 test('what was not kept says so inside the window', async ({ page }) => {
   const path = write('links', 900, { page: '<!doctype html><title>x</title><a href="http://elsewhere.test/gone?x=1" target=_blank>go</a>' });
   const own = await serve(path);

@@ -18,8 +18,12 @@ export async function liveWeb(folder) {
     if (request.method === 'OPTIONS') { response.writeHead(204, allowed).end(); return; }
     if (!found) { response.writeHead(404, allowed).end(); return; }
     const fields = Object.fromEntries((found.fields ?? []).map(field => [field.slice(0, field.indexOf(':')), field.slice(field.indexOf(':') + 1).trim()]));
-    const range = (request.headers.range ?? '').match(/^bytes=(\d+)-(\d+)$/);
-    if (range) { response.writeHead(206, { ...allowed, 'Content-Type': found.type, 'Content-Range': `bytes ${range[1]}-${range[2]}/${found.body.length}` }).end(found.body.slice(Number(range[1]), Number(range[2]) + 1)); return; }
+    const range = fields['Accept-Ranges'] ? (request.headers.range ?? '').match(/^bytes=(\d+)-(\d*)$/) : null;
+    if (range) {
+      const last = range[2] === '' ? found.body.length - 1 : Number(range[2]);
+      response.writeHead(206, { ...allowed, ...fields, 'Content-Type': found.type, 'Content-Range': `bytes ${range[1]}-${last}/${found.body.length}` }).end(found.body.slice(Number(range[1]), last + 1));
+      return;
+    }
     response.writeHead(found.status ?? 200, { ...allowed, 'Content-Type': found.type, ...fields }).end(found.body);
   };
   const pem = execFileSync('php', ['-r', 'require "vendor/autoload.php"; echo (new Ypomna\\App\\Capture\\GatewayCertificate($argv[1]))->path();', folder], { cwd: root, encoding: 'utf8' });
