@@ -252,8 +252,9 @@ final readonly class PageAnswers
     private function stream(PageAsk $ask, HttpRecord $record, iterable $body, int $status, array $headers): PageAnswer
     {
         $length = $record->head?->contentLength();
-        // A server that gives no ranges leaves a player in doubt, for one about how long a sound lasts; so it does here.
-        $gives = 206 === $record->head?->status || \in_array('bytes', $record->head?->fields->tokens('Accept-Ranges') ?? ['bytes'], true);
+        // A server that gives no ranges leaves a player in doubt about how long a sound lasts; so it does here. Films say it at their beginning.
+        $gives = 206 === $record->head?->status || !str_starts_with((string) $record->mime(), 'audio/')
+            || \in_array('bytes', $record->head?->fields->tokens('Accept-Ranges') ?? ['bytes'], true);
         $plain = null !== $length && [] === $record->head->fields->tokens('Content-Encoding') && 200 === $status;
         if (!$plain || !$gives || 1 !== preg_match('/^bytes=(\d+)-(\d*)$/', (string) $ask->header('range'), $m)) {
             $headers += $plain ? ['Content-Length' => (string) $length] + ($gives ? ['Accept-Ranges' => 'bytes'] : []) : [];

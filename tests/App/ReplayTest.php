@@ -232,16 +232,22 @@ final class ReplayTest extends AppTestCase
     {
         $this->takeIn((new WarcBuilder())
             ->exchange(self::PAGE, '2024-11-03T10:00:00Z', (string) gzencode('<p>packed'), fields: ['Content-Encoding: gzip'])
-            ->exchange('http://lantern.test/v.mp4', '2024-11-03T10:00:00Z', '0123456789', 'video/mp4'));
+            ->exchange('http://lantern.test/v.mp4', '2024-11-03T10:00:00Z', '0123456789', 'video/mp4')
+            ->exchange('http://lantern.test/s.ogg', '2024-11-03T10:00:00Z', '0123456789', 'audio/ogg')
+            ->exchange('http://lantern.test/r.ogg', '2024-11-03T10:00:00Z', '0123456789', 'audio/ogg', fields: ['Accept-Ranges: bytes']));
         $code = $this->captureOf(self::PAGE)->code;
         self::assertStringContainsString('packed', $this->page(self::PAGE, $code));
-        $ask = fn (string $range): string => $this->client->request('GET', '/v.mp4', server: ['HTTP_HOST' => "http.lantern.test.{$code}.localhost:8020", 'HTTP_SEC_FETCH_DEST' => 'video', 'HTTP_RANGE' => $range])->count().$this->body();
+        $ask = fn (string $range, string $path = '/v.mp4'): string => $this->client->request('GET', $path, server: ['HTTP_HOST' => "http.lantern.test.{$code}.localhost:8020", 'HTTP_SEC_FETCH_DEST' => 'video', 'HTTP_RANGE' => $range])->count().$this->body();
         ob_start();
         self::assertStringEndsWith('3456', $ask('bytes=3-6'));
         self::assertSame([206, 'bytes 3-6/10'], [$this->answered(), $this->header('Content-Range')]);
         self::assertStringEndsWith('789', $ask('bytes=7-99'));
         $ask('bytes=10-');
         self::assertSame(416, $this->answered());
+        // A sound is given in ranges if its server gave them.
+        self::assertStringEndsWith('3456', $ask('bytes=3-6', '/r.ogg'));
+        self::assertStringEndsWith('0123456789', $ask('bytes=3-6', '/s.ogg'));
+        self::assertSame([200, '', '10'], [$this->answered(), $this->header('Accept-Ranges'), $this->header('Content-Length')]);
         ob_end_clean();
     }
 
