@@ -10,7 +10,8 @@ use Ypomna\Core\Warc\ResourceFile;
 
 /**
  * Turns the parts of an MHTML file or a mail message into WARC records. A part keeps its address; one that has none of
- * the web gets a made-up one below `taken-in.invalid` (RFC 6761), and what refers to it by Content-ID is led there.
+ * the web gets a made-up one below `taken-in.invalid` (RFC 6761), and what refers to it by Content-ID, or by a location of that form, is
+ * led there.
  */
 final class WarcConversion
 {
@@ -87,6 +88,11 @@ final class WarcConversion
             $text = Body::collect($archive->body($part), self::MAX_DOCUMENT);
             $ids = [];
             foreach (str_contains($text, 'cid:') ? $archive->parts : [] as $other) {
+                $location = $other->location() ?? '';
+                if (1 === preg_match('#^cid:[^\s"\'<>]+$#i', $location)) {
+                    // Browsers name style sheets that a page made itself so.
+                    $ids[$location] ??= $addresses[$other->index];
+                }
                 $id = $other->headers->contentId();
                 if (null !== $id) {
                     // With a blank in it, it is written as it stands, coded, or without it.

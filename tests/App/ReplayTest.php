@@ -116,7 +116,7 @@ final class ReplayTest extends AppTestCase
         $code = $this->captureOf(self::PAGE)->code;
         foreach (['-s' => ['http://lantern.test/i.svg', 'http://lantern.test/other.svg'], '-so' => ['http://lantern.test/i.svg']] as $mark => $wanted) {
             self::assertSame(1, preg_match('/\}\)\((\{"code".*\})\)\n/', $this->page(self::PAGE, $code, $mark), $m));
-            $facts = json_decode($m[1] ?? '', true);
+            $facts = json_decode($m[1], true);
             self::assertIsArray($facts);
             self::assertIsArray($facts['drawings']);
             self::assertSame($wanted, array_keys($facts['drawings']));

@@ -1,6 +1,6 @@
 import { test, expect } from '@playwright/test';
 import { execFileSync, spawn } from 'node:child_process';
-import { mkdtempSync, readFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { createInterface } from 'node:readline';
 import { root } from './help.mjs';
@@ -108,6 +108,32 @@ test('pieces of a drawing show where no scripts run', async ({ page }) => {
   const address = await page.locator('#page').getAttribute('src');
   await page.goto(address.replace(/(\.[a-z0-9]+)\.localhost/, '$1-s.localhost'));
   await expect.poll(() => page.evaluate(() => document.querySelector('use').getBBox().width), { timeout: 6_000 }).toBe(90);
+  expect(await own.stop()).toBe(0);
+});
+
+test('a file that a browser saved looks as it does in that browser', async ({ page }) => {
+  web.hold([
+    { url: 'http://lantern.test/', type: 'text/html', body: '<!doctype html><meta charset=utf-8><style>body{margin:20px} iframe{border:2px solid #246;width:300px;height:120px}</style><h1>Board</h1><x-box>Slotted</x-box>'
+      + '<iframe src="/frame"></iframe><iframe srcdoc="<style>p{color:#a22}</style><p>As markup</p>"></iframe><iframe src="/quirks"></iframe>'
+      + '<script>document.querySelector("x-box").attachShadow({ mode: "open" }).innerHTML = "<p style=\'color:#228\'>In the shadow</p><slot></slot><img src=/i.svg>"</script>' },
+    { url: 'http://lantern.test/frame', type: 'text/html', body: '<!doctype html><style>body{background:#eef}</style><p>Frame</p><iframe src="/inner" width=90 height=40></iframe>' },
+    { url: 'http://lantern.test/inner', type: 'text/html', body: '<!doctype html><p style="color:#c00;margin:0">Innermost</p>' },
+    { url: 'http://lantern.test/quirks', type: 'text/html', body: '<body bgcolor=#ffeedd><font size=5><table><tr><td>Quirks</table></font>' },
+    { url: 'http://lantern.test/i.svg', type: 'image/svg+xml', body: '<svg xmlns="http://www.w3.org/2000/svg" width="40" height="30"><rect width="40" height="30" fill="#48c"/></svg>' },
+  ]);
+  const context = await browser.newContext({ viewport: { width: 900, height: 600 } }), live = await context.newPage();
+  await live.goto('http://lantern.test/');
+  const { data } = await (await context.newCDPSession(live)).send('Page.captureSnapshot', { format: 'mhtml' });
+  const path = folder + '/saved.mht';
+  writeFileSync(path, data);
+  const own = await serve(path);
+  await live.goto('file://' + path);
+  await page.setViewportSize({ width: 900, height: 600 });
+  await page.goto(own.lines[0].open);
+  await page.goto(await page.locator('#page').getAttribute('src'));
+  await expect.poll(() => shown(page.frames()), { timeout: 6_000 }).toBe(await shown(live.frames()));
+  await expect.poll(async () => difference(empty, await live.screenshot(), await page.screenshot()), { timeout: 4_000 }).toBe(0);
+  await context.close();
   expect(await own.stop()).toBe(0);
 });
 

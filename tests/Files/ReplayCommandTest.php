@@ -146,6 +146,26 @@ final class ReplayCommandTest extends TestCase
         self::assertSame(0, $this->end());
     }
 
+    public function testStylesAndFramesWithNamesOfTheirOwnAreFoundInAnMhtmlFile(): void
+    {
+        $part = static fn (string $fields, string $body): string => "--b\r\n{$fields}\r\n\r\n{$body}\r\n";
+        $file = "MIME-Version: 1.0\r\nContent-Type: multipart/related; type=\"text/html\"; boundary=\"b\"\r\n\r\n"
+            .$part("Content-Type: text/html\r\nContent-ID: <page@x>\r\nContent-Location: http://a.test/", '<link rel=stylesheet href="cid:css-1@x"><p>x<iframe src="cid:frame-1@x"></iframe>'
+                .'<y-z><template shadowmode="open"><link rel=stylesheet href="cid:css-1@x"></template></y-z>')
+            .$part("Content-Type: text/css\r\nContent-Location: cid:css-1@x", 'p { color: red }')
+            .$part("Content-Type: text/html\r\nContent-ID: <frame-1@x>\r\nContent-Location: http://a.test/frame", '<p>in the frame')."--b--\r\n";
+        $lines = $this->serve($this->folder->file('a.mht', $file));
+        $host = (string) parse_url(self::text($lines[0] ?? [], 'frame'), \PHP_URL_HOST);
+        $page = $this->ask('GET', $host, '/', ['Sec-Fetch-Dest: iframe'])[2];
+        self::assertStringNotContainsString('cid:', $page);
+        self::assertStringContainsString('<template shadowrootmode="open">', $page);
+        self::assertSame(2, preg_match_all('/rel=stylesheet href="http:\/\/([^"\/:]+):\d+(\/[^"]+)"/', $page, $styles));
+        self::assertSame('p { color: red }', $this->ask('GET', $styles[1][0], $styles[2][0], ['Sec-Fetch-Dest: style'])[2]);
+        self::assertSame(1, preg_match('/<iframe src="http:\/\/([^"\/:]+):\d+(\/[^"]+)"/', $page, $frame));
+        self::assertStringContainsString('in the frame', $this->ask('GET', $frame[1], $frame[2], ['Sec-Fetch-Dest: iframe'])[2]);
+        self::assertSame(0, $this->end());
+    }
+
     public function testOtherNamesAndNonsenseAreRefused(): void
     {
         $this->serve($this->folder->file('a.warc.gz', (new WarcBuilder())->exchange('http://lantern.test/a', '2024-11-03T10:00:00Z', '<p>a', destination: 'document')->bytes()));
