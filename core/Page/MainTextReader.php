@@ -22,6 +22,9 @@ final class MainTextReader
     private const MANY = 3;
     /** So much of the running text at least is the page's own beside stories that are offered. */
     private const REST = 0.3;
+    /** Lines of facts between the name of something and its beginning, and the most letters of one. */
+    private const LINES_OF_FACTS = 2;
+    private const LINE = 90;
     /** Letters of a box that asks for something. */
     private const BOX = 300;
     /** So many names within each other are looked through, and such a share of text beside one makes it what it is called. */
@@ -35,6 +38,8 @@ final class MainTextReader
     private readonly ArticleFacts $facts;
     /** @var list<string> ways, below the body, to elements with the name of what stands around an article, in which nearly all of the text is */
     private array $misnamed = [];
+    /** @var array<int, string> the first link of a block, by its number */
+    private array $linked = [];
     /** Paragraphs that begin other things, where these are what the page is for. */
     private int $offered = 0;
 
@@ -58,10 +63,11 @@ final class MainTextReader
     /** Passages of one block together, with what of them are links. */
     private function gather(): void
     {
-        $links = $leads = [];
+        $links = $leads = $first = [];
         $times = array_count_values(array_map(static fn (Link $link): string => mb_strtolower($link->text), $this->document->links));
         foreach ($this->document->links as $link) {
             $links[$link->passage] = ($links[$link->passage] ?? 0) + mb_strlen($link->text);
+            $first[$link->passage] ??= mb_strlen($link->text) >= 12 ? $link->text : '';
             $leads[$link->passage] = ($leads[$link->passage] ?? false) || ('' !== $link->text && $times[mb_strtolower($link->text)] >= self::MANY);
         }
         $current = null;
@@ -70,6 +76,9 @@ final class MainTextReader
             if (null === $current || ($current->number !== $passage->block && !$isRow)) {
                 $current = new TextBlock($passage->block, $passage->kind, $passage->path, $passage->cell);
                 $this->blocks[] = $current;
+                if ('' !== ($first[$n] ?? '')) {
+                    $this->linked[$current->number] = $first[$n];
+                }
             }
             $current->add($passage, $links[$n] ?? 0, $leads[$n] ?? false);
         }
@@ -124,8 +133,7 @@ final class MainTextReader
             if (!$this->runs($block)) {
                 continue;
             }
-            $before = $this->blocks[$n - 1] ?? null;
-            if ($block->leadsOn || (null !== $before && $before->linkShare() > 0.8 && (PassageKind::Heading === $before->kind || ($before->letters() >= 15 && str_contains($before->text, ' '))))) {
+            if ($block->leadsOn || $this->isBelowLink($n) || $this->beginsWithLink($block)) {
                 $offered[] = $block;
                 $there += $block->weight();
             } else {
@@ -139,6 +147,31 @@ final class MainTextReader
             }
             $this->offered = 0;
         }
+    }
+
+    /** Whether a line that is a link stands above a block, at most a line or two of facts in between: an address, a date. */
+    private function isBelowLink(int $n): bool
+    {
+        for ($above = 1; $above <= self::LINES_OF_FACTS + 1; ++$above) {
+            $before = $this->blocks[$n - $above] ?? null;
+            if (null === $before) {
+                return false;
+            }
+            if ($before->linkShare() > 0.8) {
+                return PassageKind::Heading === $before->kind || ($before->letters() >= 15 && str_contains($before->text, ' '));
+            }
+            if (PassageKind::Heading === $before->kind || $before->letters() > self::LINE || $this->runs($before)) {
+                return false;
+            }
+        }
+
+        return false;
+    }
+
+    /** Whether it begins with the name of something else, as links: paragraphs of a text seldom do. */
+    private function beginsWithLink(TextBlock $block): bool
+    {
+        return $block->links >= 12 && isset($this->linked[$block->number]) && str_starts_with($block->text, $this->linked[$block->number]);
     }
 
     /** Whether the block reads like a paragraph of running text. */
@@ -306,6 +339,7 @@ final class MainTextReader
         // Headings that are links are teasers: a front page, a list.
         $score -= 0.22 * min(6, max(0, $headings - 1));
         $score -= $this->offered >= max(self::MANY, 0.4 * $paragraphs) ? 2.0 : 0.0;
+        $score -= $this->facts->saysFound() && $this->entries() >= self::MANY ? 3.0 : 0.0;
         $score += $this->facts->saysArticle() ? 0.5 : 0.0;
         $score -= $this->facts->saysOther() ? 0.5 : 0.0;
         $score -= $letters < 200 || $sentences < 2 ? 0.8 : 0.0;
@@ -313,6 +347,24 @@ final class MainTextReader
         $confidence = 1 / (1 + exp(-2.6 * abs($score)));
 
         return [$score > 0, round($confidence, 3)];
+    }
+
+    /** Headings and links with no more than a short paragraph below them each. */
+    private function entries(): int
+    {
+        $entries = $below = 0;
+        $isOpen = false;
+        foreach ($this->blocks as $block) {
+            if (PassageKind::Heading === $block->kind || $block->linkShare() > 0.8) {
+                $entries += $isOpen && $below > 0 && $below <= self::BOX ? 1 : 0;
+                $below = 0;
+                $isOpen = PassageKind::Heading === $block->kind || $block->letters() >= 15;
+            } else {
+                $below += $this->isAround($block->path) ? 0 : $block->letters();
+            }
+        }
+
+        return $entries + ($isOpen && $below > 0 && $below <= self::BOX ? 1 : 0);
     }
 
     /**
