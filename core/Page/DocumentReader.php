@@ -112,7 +112,7 @@ final class DocumentReader
                 'img' => $this->picture($node),
                 'input' => $this->buttonLabel($node),
                 'a', 'area' => $this->openLink($node),
-                default => null,
+                default => $this->isPicture($node, $name) ? $this->picture($node) : null,
             };
         }
         $kind = self::KINDS[$name] ?? null;
@@ -257,6 +257,21 @@ final class DocumentReader
         $next = $place->peek($this->tree);
 
         return null !== $next && 1 === preg_match('/^\s*[\p{Ll}\p{N}(,]/u', mb_strcut($next, 0, 200));
+    }
+
+    /** An element of a page's own making that becomes a picture, and has not yet. */
+    private function isPicture(int $node, string $name): bool
+    {
+        if (1 !== preg_match('/^[a-z][a-z0-9.]*-(?:.*-)?(?:img|image|picture|anim)$/D', $name) || '' === trim($this->tree->attribute($node, 'src') ?? '')) {
+            return false;
+        }
+        foreach ($this->tree->children($node) as $child) {
+            if (\in_array($this->tree->name($child), ['img', 'picture'], true)) {
+                return false;
+            }
+        }
+
+        return true;
     }
 
     private function picture(int $node): void

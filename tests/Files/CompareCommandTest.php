@@ -116,6 +116,18 @@ final class CompareCommandTest extends TestCase
         self::assertSame('Other.', $data['text']['changes'][0]['new']);
     }
 
+    public function testAnElementThatBecomesAPictureIsOne(): void
+    {
+        $img = '<p>One.<img src="http://x.test/p.png">';
+        foreach (['' => 'first', 'x' => 'second'] as $changed => $bytes) {
+            $old = $this->mhtml("old{$changed}.mhtml", $img, 'first');
+            foreach (['<x-img src="http://x.test/p.png"></x-img>', '<x-img src="http://x.test/p.png"><img src="http://x.test/p.png"></x-img>'] as $n => $element) {
+                [$data] = $this->compare($old, $this->mhtml("new{$changed}{$n}.mhtml", '<p>One.'.$element, $bytes));
+                self::assertSame(['added' => [], 'removed' => [], 'changed' => 'first' === $bytes ? [] : ['http://x.test/p.png']], $data['images']);
+            }
+        }
+    }
+
     public function testMhtmlByItsPartsAndAgainstHtml(): void
     {
         $old = $this->mhtml('a.mhtml', '<p>One.<img src="http://x.test/p.png">', 'first');
