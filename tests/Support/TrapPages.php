@@ -205,7 +205,7 @@ final class TrapPages implements Site
             'soft-404' => ['page' => '<title>Page not found</title><h1>Oops</h1><p>The page you are looking for does not exist.</p>', 'verdict' => 'failed', 'troubles' => ['soft-404']],
             'moved-things-around' => ['page' => '<title>Harbour board</title><h1>Sorry, this document is no longer available</h1><p>We have moved things around.</p>', 'verdict' => 'failed', 'troubles' => ['soft-404']],
             'shell' => ['page' => '<div id="root"></div><script src="/missing/app.js"></script>', 'verdict' => 'failed', 'troubles' => ['empty-shell']],
-            'spinner' => ['page' => '<div class="spinner">Loading…</div><script>fetch("/never.json")</script>', 'verdict' => 'failed', 'troubles' => ['empty-shell'], 'seconds' => 40],
+            'spinner' => ['page' => '<div class="spinner">Loading…</div><script>fetch("/never.json")</script>', 'verdict' => 'failed', 'troubles' => ['empty-shell'], 'seconds' => 60],
             'needs-scripts' => ['page' => '<noscript>You need to enable JavaScript to run this app.</noscript><div id="app"></div><script>throw 1</script>', 'verdict' => 'failed', 'troubles' => ['empty-shell']],
             'error' => ['page' => '<h1>Internal server error</h1>', 'verdict' => 'failed', 'troubles' => ['error-status']],
             'loop' => ['page' => '', 'verdict' => 'failed', 'troubles' => ['redirect-loop']],

@@ -12,6 +12,7 @@ final class PageRest
 {
     /** A timer that fires later than that is not part of the page's coming about. */
     private const HORIZON_SECONDS = 20.0;
+    private const SOON_SECONDS = 0.25;
     /** No passage has changed for so long. */
     private const STILL_SECONDS = 0.4;
     /** Longest wait for timers that repeat. */
@@ -47,8 +48,10 @@ final class PageRest
         $begun = microtime(true);
         // What is due when waiting begins is waited for; what is set then and then again is not, beyond that.
         $until = min($until, $begun + 2 * self::HORIZON_SECONDS);
-        while (true) {
-            $this->page->rest($until);
+        for ($looks = 0; true; ++$looks) {
+            $longest = min($until, microtime(true) + PageSession::LONGEST_REST);
+            // What a timer asks for is under way soon after it has fired.
+            $looks > 0 ? $this->page->rest($longest, self::SOON_SECONDS) : $this->page->rest($longest);
             $frames = $this->stirs();
             $pause = null === $frames ? 0.5 : self::pause($frames, self::HORIZON_SECONDS, $begun + self::REPEATING_SECONDS - microtime(true));
             if (null === $pause) {

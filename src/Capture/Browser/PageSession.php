@@ -15,6 +15,8 @@ use Ypomna\Core\Fetch\Gateway;
 final class PageSession
 {
     public const MAX_FRAMES = 60;
+    /** A page that asks on and on is never at rest. */
+    public const LONGEST_REST = 20.0;
     private const WIDTH = 1280;
     private const HEIGHT = 800;
     /** No network for so long: the page is at rest. */
@@ -23,7 +25,6 @@ final class PageSession
     private const MAX_TEXT = 33_554_432;
     /** No byte for so long, though answers are owed: what is awaited is not part of the page's coming about. */
     private const STALLED_SECONDS = 10.0;
-    private const LONGEST_REST = 20.0;
     private const HANGING_SECONDS = 15.0;
     /** A script that runs for longer at a stretch is ended. */
     private const ANSWER_SECONDS = 12.0;
@@ -144,8 +145,6 @@ final class PageSession
         while (!$this->loaded && !$this->crashed && microtime(true) < $until && !$this->hangs()) {
             self::pause(0.05);
         }
-        // A page that asks on and on is never at rest.
-        $this->rest(min($until, microtime(true) + self::LONGEST_REST));
         $this->settle($until);
         $this->showSkipped();
 
@@ -173,7 +172,11 @@ final class PageSession
     /** Waits until nothing is due any more, or notes that it was not waited for. */
     public function settle(float $until): void
     {
-        $this->cutShort = !($this->rest?->await($until) ?? true) || $this->cutShort;
+        if (null === $this->rest) {
+            $this->rest(min($until, microtime(true) + self::LONGEST_REST));
+        } else {
+            $this->cutShort = !$this->rest->await($until) || $this->cutShort;
+        }
     }
 
     /** Whether something was still due, or a script still computed, when the page was read. */
@@ -209,11 +212,15 @@ final class PageSession
         return null !== $this->documentUrl && null !== $this->gateway && hrtime(true) / 1e9 - $this->gateway->lastActivity() > self::HANGING_SECONDS;
     }
 
-    /** Waits until no request has been under way for a while, but not beyond that moment (Unix time). */
-    public function rest(float $until): void
+    /**
+     * Waits until no request has been under way for a while, but not beyond that moment (Unix time).
+     *
+     * @param float $quiet for how long there must be none, in seconds
+     */
+    public function rest(float $until, float $quiet = self::QUIET_SECONDS): void
     {
         if (null === $this->gateway) {
-            self::pause(max(0.0, min(self::QUIET_SECONDS, $until - microtime(true))));
+            self::pause(max(0.0, min($quiet, $until - microtime(true))));
 
             return;
         }
@@ -223,7 +230,7 @@ final class PageSession
             $last = $this->gateway->lastActivity();
             $stalledSince = max($stalledSince, $last);
             $quietSince = $this->gateway->open() > 0 ? $now : max($quietSince, $last);
-            if ($now - $quietSince >= self::QUIET_SECONDS || (($this->loaded || $this->hangs()) && $now - $stalledSince >= self::STALLED_SECONDS)) {
+            if ($now - $quietSince >= $quiet || (($this->loaded || $this->hangs()) && $now - $stalledSince >= self::STALLED_SECONDS)) {
                 return;
             }
             self::pause(0.05);
