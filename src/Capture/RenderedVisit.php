@@ -23,6 +23,7 @@ use Ypomna\Core\Page\Document;
 final class RenderedVisit
 {
     private const SCROLL_SECONDS = 20.0;
+    private const PICTURE_SECONDS = 12.0;
     private const DRAIN_SECONDS = 30.0;
     /** Share of the window from which on a layer hides the page. */
     private const COVERS = 0.3;
@@ -126,7 +127,7 @@ final class RenderedVisit
         $this->visit->places = $reading->places();
         $pictures = $failures = [];
         try {
-            $pictures = $reading->savePictures(fn (int $tile): string => \sprintf('%s/picture-%02d.png', $this->folder, $tile), min(20.0, max(3.0, $until - microtime(true))));
+            $pictures = $reading->savePictures(fn (int $tile): string => \sprintf('%s/picture-%02d.png', $this->folder, $tile), min(self::PICTURE_SECONDS, max(3.0, $until - microtime(true))));
         } catch (BrowserFailed $e) {
             // A page without its picture is worth more than none; the file says what it lacks.
             $failures[] = 'picture: '.$e->getMessage();

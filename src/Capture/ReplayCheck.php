@@ -33,6 +33,7 @@ use Ypomna\Core\Warc\RecordHeader;
 final readonly class ReplayCheck
 {
     private const SECONDS = 20.0;
+    private const PICTURE_SECONDS = 12.0;
     private const LOOKS_STILL = 2;
     private const LOOKS_ALIVE = 3;
     /** Seconds before the second look, twice as many before the third. */
@@ -122,7 +123,7 @@ final readonly class ReplayCheck
             self::wait($try * self::PAUSE);
             $same = $this->reads($reading, $text, $mode);
             // A very long page is held against what there is of its picture.
-            $again = [] === $pictures ? [] : $reading->savePictures(static fn (int $tile): string => \sprintf('%s/again-%s-%02d.png', $folder, $mode->value, $tile), self::SECONDS, \count($pictures));
+            $again = [] === $pictures ? [] : $reading->savePictures(static fn (int $tile): string => \sprintf('%s/again-%s-%02d.png', $folder, $mode->value, $tile), self::PICTURE_SECONDS, $pictures);
             $likeness = max($likeness, [] === $pictures ? 1.0 : Likeness::of(\array_slice($pictures, 0, max(1, \count($again))), $again, $moving));
         }
         $missing = [];

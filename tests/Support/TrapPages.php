@@ -33,6 +33,13 @@ final class TrapPages implements Site
             'simple' => ['page' => self::LONG.$img('simple'), 'kept' => ['/i/simple.png']],
             'lazy' => ['page' => self::LONG.$far.$img('lazy', 'loading="lazy"').$far.$img('lazy2', 'loading="lazy"'), 'kept' => ['/i/lazy.png', '/i/lazy2.png']],
             'on-sight' => ['page' => self::LONG.$far.'<img data-src="/i/sight.png" width="200" height="100"><script>new IntersectionObserver((all, o) => all.forEach(e => { if (e.isIntersecting) { e.target.src = e.target.dataset.src; o.disconnect(); } })).observe(document.images[0])</script>', 'kept' => ['/i/sight.png']],
+            'very-long' => [
+                'page' => '<style>p{height:600px;margin:0}header{position:fixed;top:0;background:#fd8}</style><header>Board</header>'
+                    .'<script>for (let n = 0; n < 400; n++) document.write("<p>Minutes of meeting " + n)</script>'
+                    .'<img data-src="/i/far-down.png" width="200" height="100"><script>new IntersectionObserver((all, o) => all.forEach(e => {'
+                    .' if (e.isIntersecting) e.target.src = e.target.dataset.src; })).observe(document.querySelector("img"))</script>',
+                'kept' => ['/i/far-down.png'], 'text' => ['Minutes of meeting 399'], 'plain' => 'whole',
+            ],
             'in-a-closed-tab' => ['page' => self::LONG.'<div hidden><img data-src="/i/tab.png"><img src="/i/tab2.png" loading="lazy"></div>', 'kept' => ['/i/tab.png', '/i/tab2.png']],
             'tabs' => ['page' => self::LONG.'<div role="tablist"><button role="tab" aria-selected="true" aria-controls="p1" id="t1">One</button><button role="tab" aria-selected="false" aria-controls="p2" id="t2">Two</button><a role="tab" aria-controls="p2" href="/said">Away</a></div><div id="p1">The first panel.</div><div id="p2" hidden></div><script>const show = n => { for (const k of [1, 2]) { document.getElementById("p" + k).hidden = k !== n; document.getElementById("t" + k).setAttribute("aria-selected", k === n); } if (n === 2 && !p2.innerHTML) p2.innerHTML = "<p>The second panel.</p><img src=/i/second-tab.png>"; }; t1.onclick = () => show(1); t2.onclick = () => show(2);</script>', 'kept' => ['/i/second-tab.png'], 'text' => ['The first panel.']],
             'opened-by-script' => ['page' => self::LONG.'<details id="d"><summary>More</summary><p id="in"></p></details><script>d.ontoggle = () => { if (d.open) document.getElementById("in").innerHTML = "<img src=/i/on-toggle.png>"; };</script>', 'kept' => ['/i/on-toggle.png']],

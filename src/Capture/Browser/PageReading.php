@@ -14,6 +14,8 @@ final readonly class PageReading
 
     /** Of one picture, so that even of noise it fits into one message. */
     private const TILE_PIXELS = 3_000_000;
+    /** Pixels from the top to the end of a page that is very long. */
+    private const TALL = 150_000;
     /** What stands in shadow roots is no part of their hosts' text. */
     private const TEXT = '(() => { const parts = [document.body ? document.body.innerText : (document.documentElement ? document.documentElement.textContent : "")]; const walk = node => { for (const e of node.querySelectorAll("*")) if (e.shadowRoot) { for (const child of e.shadowRoot.children) if (!/^(?:STYLE|SCRIPT|TEMPLATE)$/.test(child.nodeName)) parts.push(child.innerText || ""); walk(e.shadowRoot); } }; walk(document); return parts.filter((p, n) => n === 0 || p.trim() !== "").join("\n"); })()';
 
@@ -232,31 +234,42 @@ final readonly class PageReading
     }
 
     /**
-     * The whole page as pictures of at most three million pixels, from the top on.
+     * The whole page as pictures of a few million pixels, from the top on.
      *
      * @param \Closure(int): string $pathOf  path of the file for each tile
      * @param float                 $seconds how long it may take; a very long page is taken as far as that
-     * @param int                   $most    tiles
+     * @param list<string>|null     $like    pictures beside which these are to be laid: as many, each as high as its fellow
      *
      * @return list<string> the files that were written
      */
-    public function savePictures(\Closure $pathOf, float $seconds = 20.0, int $most = \PHP_INT_MAX): array
+    public function savePictures(\Closure $pathOf, float $seconds = 20.0, ?array $like = null): array
     {
         $metrics = $this->page->call('Page.getLayoutMetrics');
         $size = PageSession::map($metrics, 'cssContentSize');
         $height = (int) min(self::MAX_HEIGHT, max($this->page->height, PageSession::number($size, 'height')));
         $width = (int) min(4_000, max($this->page->width, PageSession::number($size, 'width')));
-        $tile = intdiv(self::TILE_PIXELS, $width);
+        // For a picture of what lies beyond the window the browser lays the page out anew, twice: of a very long one that takes many
+        // seconds for each. Of such a page the window is taken, screen by screen.
+        $isTall = PageSession::number($size, 'height') > self::TALL;
+        [$width, $tile] = $isTall ? [$this->page->width, $this->page->height] : [$width, intdiv(self::TILE_PIXELS, $width)];
         $paths = [];
         $until = microtime(true) + $seconds;
-        for ($top = 0; $top < $height && \count($paths) < $most && (0 === $top || microtime(true) < $until); $top += $tile) {
+        for ($top = 0; $top < $height && (null === $like || isset($like[\count($paths)])) && (0 === $top || microtime(true) < $until); $top += $tile) {
+            $fellow = null === $like ? false : @getimagesize($like[\count($paths)]);
+            $tile = false === $fellow ? $tile : $fellow[1];
+            if ($isTall) {
+                $this->page->evaluate('scrollTo({top: '.$top.', behavior: "instant"})');
+            }
             $clip = ['x' => 0, 'y' => $top, 'width' => $width, 'height' => min($tile, $height - $top), 'scale' => 1];
-            $shot = $this->page->call('Page.captureScreenshot', ['format' => 'png', 'captureBeyondViewport' => true, 'clip' => $clip], 60.0);
+            $shot = $this->page->call('Page.captureScreenshot', ['format' => 'png', 'captureBeyondViewport' => !$isTall, 'clip' => $clip], 60.0);
             $path = $pathOf(\count($paths));
             if (false === @file_put_contents($path, base64_decode(PageSession::text($shot, 'data'), true))) {
                 throw new BrowserFailed('The page picture cannot be written.');
             }
             $paths[] = $path;
+        }
+        if ($isTall) {
+            $this->page->evaluate('scrollTo({top: 0, behavior: "instant"})');
         }
 
         return $paths;

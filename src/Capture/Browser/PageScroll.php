@@ -14,6 +14,9 @@ final class PageScroll
     private const SELECTED = 100_000;
     private const IS_SAFE = '(e.getAttribute("aria-controls") && document.getElementById(e.getAttribute("aria-controls")) && !e.closest("a[href]:not([href^=\\"#\\"])") && !(e.closest("form") && e.matches("button:not([type=button]),input")) && !e.disabled)';
 
+    /** So many steps without anything that comes of them. */
+    private const SCREENS = 80;
+
     private bool $grew = false;
 
     public function __construct(private readonly PageSession $page)
@@ -24,12 +27,18 @@ final class PageScroll
     public function through(float $seconds): void
     {
         $until = microtime(true) + $seconds;
-        $height = $growths = $before = 0;
+        $height = $growths = $before = $first = 0;
+        $asked = $this->page->lastActivity();
         for ($step = 0; $step < 400 && microtime(true) < $until; ++$step) {
             $now = $this->page->evaluate('(() => { const e = document.scrollingElement || document.documentElement; const y = e.scrollTop; e.scrollBy({top: innerHeight * 0.8, behavior: "instant"}); return (e.scrollTop === y ? -1 : 1) * e.scrollHeight; })()');
             $now = \is_int($now) || \is_float($now) ? (int) $now : -1;
             $growths += $before > 0 && abs($now) > $before + $this->page->height / 2 ? 1 : 0;
             $before = abs($now);
+            $first = 0 === $step ? $before : $first;
+            if (self::SCREENS === $step && $before === $first && $asked === $this->page->lastActivity()) {
+                // So far nothing came by being seen: the rest is looked at from its end.
+                $this->page->evaluate('(e => e.scrollTo({top: e.scrollHeight, behavior: "instant"}))(document.scrollingElement || document.documentElement)');
+            }
             if ($growths >= self::GROWTHS || ($growths > 2 && $before > self::MAX_HEIGHT)) {
                 $this->grew = true;
                 break;

@@ -237,6 +237,12 @@ final class PageSession
         }
     }
 
+    /** When the last byte passed, by a steady clock, in seconds. */
+    public function lastActivity(): float
+    {
+        return $this->gateway?->lastActivity() ?? 0.0;
+    }
+
     /** The address of the document that the browser ended up with, as the network answered it. */
     public function documentUrl(): ?string
     {
