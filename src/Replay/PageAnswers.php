@@ -161,6 +161,8 @@ final readonly class PageAnswers
         if ('' === $mime) {
             $body = (static function () use ($body): \Generator { yield from $body; })();
             $mime = $headers['Content-Type'] = MimeSniffing::of((string) $body->current());
+            // A generator that is at its end can be passed on no more.
+            $body = $body->valid() ? $body : [];
         }
         if (\in_array($mime, ['text/html', 'application/xhtml+xml'], true)) {
             return $this->html($reading, $body, (string) $headers['Content-Type'], $status, $headers, $mapper, $base);

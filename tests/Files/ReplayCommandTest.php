@@ -101,10 +101,14 @@ final class ReplayCommandTest extends TestCase
     public function testOneBadAddressCostsNoOtherAndAPageNeedsNoType(): void
     {
         $bytes = '';
-        foreach (['http://[broken/', 'not an address', 'http://', 'urn:x', "http://lantern.test/\xff", 'http://lantern.test/untyped'] as $n => $url) {
+        foreach (['http://[broken/', 'not an address', 'http://', 'urn:x', "http://lantern.test/\xff", 'http://lantern.test/nothing', 'http://lantern.test/untyped'] as $n => $url) {
             $ask = "GET / HTTP/1.1\r\nHost: lantern.test\r\nSec-Fetch-Dest: document\r\n\r\n";
-            // The last says nothing of what it is.
-            $answer = 'http://lantern.test/untyped' === $url ? "HTTP/1.1 200 OK\r\n\r\n <!doctype html><p>untyped" : "HTTP/1.1 200 OK\r\nContent-Type: text/html\r\n\r\n<p>x";
+            // The last two say nothing of what they are, and one of them is nothing.
+            $answer = match ($url) {
+                'http://lantern.test/untyped' => "HTTP/1.1 200 OK\r\n\r\n <!doctype html><p>untyped",
+                'http://lantern.test/nothing' => "HTTP/1.1 404 Not Found\r\nTransfer-Encoding: chunked\r\n\r\n0\r\n\r\n",
+                default => "HTTP/1.1 200 OK\r\nContent-Type: text/html\r\n\r\n<p>x",
+            };
             foreach (['request' => $ask, 'response' => $answer] as $type => $block) {
                 $bytes .= "WARC/1.0\r\nWARC-Type: {$type}\r\nWARC-Record-ID: <urn:uuid:{$type}-{$n}>\r\nWARC-Concurrent-To: <urn:uuid:".('request' === $type ? 'response' : 'request')."-{$n}>\r\n"
                     ."WARC-Date: 2024-11-03T10:00:0{$n}Z\r\nWARC-Target-URI: {$url}\r\nContent-Type: application/http; msgtype={$type}\r\nContent-Length: ".\strlen($block)."\r\n\r\n{$block}\r\n\r\n";
@@ -114,7 +118,10 @@ final class ReplayCommandTest extends TestCase
         self::assertContains('http://lantern.test/untyped', array_column($lines, 'url'));
         self::assertNotContains('http://[broken/', array_column($lines, 'url'));
         $frame = self::text($lines[array_search('http://lantern.test/untyped', array_column($lines, 'url'), true)] ?? [], 'frame');
-        [$status, $headers, $page] = $this->ask('GET', (string) parse_url($frame, \PHP_URL_HOST), '/untyped', ['Sec-Fetch-Dest: iframe']);
+        $host = (string) parse_url($frame, \PHP_URL_HOST);
+        [$status, , $nothing] = $this->ask('GET', $host, '/nothing', ['Sec-Fetch-Dest: image']);
+        self::assertSame([404, ''], [$status, $nothing]);
+        [$status, $headers, $page] = $this->ask('GET', $host, '/untyped', ['Sec-Fetch-Dest: iframe']);
         self::assertSame([200, 'text/html; charset=utf-8'], [$status, $headers['content-type'] ?? '']);
         self::assertStringContainsString('<p>untyped', $page);
         self::assertSame(0, $this->end());
