@@ -261,8 +261,10 @@ function (facts) {
   const askFor = window.fetch, blobOf = URL.createObjectURL;
   const copyOf = address => {
     if (!copies.has(address)) {
-      const markup = facts.drawings ? Promise.resolve(facts.drawings[original(address)]) : askFor(address).then(answer => answer.ok ? answer.text() : null);
-      copies.set(address, markup.then(text => text ? blobOf.call(URL, new Blob([text], { type: 'image/svg+xml' })) : null).catch(() => null));
+      const markup = facts.drawings ? Promise.resolve(facts.drawings[original(address)])
+        : askFor(address).then(answer => answer.ok ? answer.text() : null);
+      const made = markup.then(text => text ? blobOf.call(URL, new Blob([text], { type: 'image/svg+xml' })) : null);
+      copies.set(address, made.catch(() => null));
     }
     return copies.get(address);
   };
@@ -275,10 +277,15 @@ function (facts) {
       url.hash = '';
       const from = original(url.href);
       if (!from || new URL(from).origin !== new URL(facts.url).origin || url.href === location.href.split('#')[0]) return;
-      copyOf(url.href).then(copy => { if (copy && use.getAttribute(name) === href) { drawn.set(use, copy + piece); use.setAttribute(name, copy + piece); } });
+      copyOf(url.href).then(copy => {
+        if (!copy || use.getAttribute(name) !== href) return;
+        drawn.set(use, copy + piece);
+        use.setAttribute(name, copy + piece);
+      });
     } catch (e) { /* it stays as it is */ }
   };
-  new MutationObserver(() => { for (let i = 0; i < uses.length; i++) draw(uses[i]); }).observe(document, { subtree: true, childList: true, attributes: true, attributeFilter: ['href'] });
+  new MutationObserver(() => { for (let i = 0; i < uses.length; i++) draw(uses[i]); })
+    .observe(document, { subtree: true, childList: true, attributes: true, attributeFilter: ['href'] });
   if (!facts.alive) return;
 
   // Scripts see the moment of the capture.
@@ -341,7 +348,8 @@ function (facts) {
         const [, own, at, name] = host.slice(0, -suffix.length).match(/^(https?|wss?)(?:-(\d+))?\.(.+)$/) || [];
         if (own) { scheme = /s$/.test(own) ? 'wss' : 'ws'; port = at || ''; host = name; }
       }
-      const place = base.protocol + '//' + scheme + (port ? '-' + port : '') + '.' + host + suffix + (base.port ? ':' + base.port : '') + url.pathname + url.search;
+      const archive = scheme + (port ? '-' + port : '') + '.' + host + suffix + (base.port ? ':' + base.port : '');
+      const place = base.protocol + '//' + archive + url.pathname + url.search;
       return [scheme + '://' + host + (port ? ':' + port : '') + url.pathname + url.search, place];
     };
     const bytesOf = text => Uint8Array.from(atob(text), sign => sign.charCodeAt(0));
@@ -360,7 +368,9 @@ function (facts) {
       constructor(address, protocols) {
         super();
         let place;
-        try { [this.#url, place] = placeOf(String(address), page()); } catch (e) { throw new DOMException('The URL \'' + address + '\' is invalid.', 'SyntaxError'); }
+        try {
+          [this.#url, place] = placeOf(String(address), page());
+        } catch (e) { throw new DOMException('The URL \'' + address + '\' is invalid.', 'SyntaxError'); }
         const turn = turns.get(this.#url) || 0;
         turns.set(this.#url, turn + 1);
         ask(place).then(async answer => {
@@ -380,14 +390,17 @@ function (facts) {
           before = said.at;
           if (said.from === 'page') {
             // What the page said then it is to say before what followed is said.
-            if (!('close' in said) && this.#heard-- <= 0) await Promise.race([new Promise(done => { this.#awake = done; }), pause(left + PATIENCE)]);
+            if (!('close' in said) && this.#heard-- <= 0) {
+              await Promise.race([new Promise(done => { this.#awake = done; }), pause(left + PATIENCE)]);
+            }
             continue;
           }
           await pause(left);
           if (this.#state !== 1) return;
           if ('close' in said) return this.#end(true, said.close ?? 1005, said.reason || '');
           if (said.end) return this.#end(false, 1006, '');
-          const data = 'text' in said ? said.text : this.binaryType === 'arraybuffer' ? bytesOf(said.bytes).buffer : new Blob([bytesOf(said.bytes)]);
+          const bytes = 'text' in said ? null : bytesOf(said.bytes);
+          const data = bytes === null ? said.text : this.binaryType === 'arraybuffer' ? bytes.buffer : new Blob([bytes]);
           this.dispatchEvent(new MessageEvent('message', { data, origin: new URL(this.#url).origin }));
         }
       }
@@ -402,11 +415,16 @@ function (facts) {
         if (this.#awake) { this.#awake(); this.#awake = null; }
       }
       close(code, reason = '') {
-        if (code !== undefined && code !== 1000 && !(code >= 3000 && code < 5000)) throw new DOMException('The code ' + code + ' may not be used.', 'InvalidAccessError');
+        if (code !== undefined && code !== 1000 && !(code >= 3000 && code < 5000)) {
+          throw new DOMException('The code ' + code + ' may not be used.', 'InvalidAccessError');
+        }
         if (this.#state > 1) return;
         const opened = this.#state === 1;
         this.#state = 2;
-        later(() => { if (!opened) this.dispatchEvent(new Event('error')); this.#end(opened, opened ? code ?? 1005 : 1006, opened ? reason : ''); }, 0);
+        later(() => {
+          if (!opened) this.dispatchEvent(new Event('error'));
+          this.#end(opened, opened ? code ?? 1005 : 1006, opened ? reason : '');
+        }, 0);
       }
       get url() { return this.#url; }
       get readyState() { return this.#state; }
@@ -415,13 +433,17 @@ function (facts) {
       get bufferedAmount() { return 0; }
       static {
         for (const name of ['open', 'message', 'error', 'close']) {
-          Object.defineProperty(this.prototype, 'on' + name, { configurable: true, enumerable: true, get() { return this.#on[name] ? this.#on[name].own : null; }, set(own) {
+          Object.defineProperty(this.prototype, 'on' + name, { configurable: true, enumerable: true, get() {
+            return this.#on[name] ? this.#on[name].own : null;
+          }, set(own) {
             if (this.#on[name]) this.removeEventListener(name, this.#on[name].heard);
             this.#on[name] = typeof own === 'function' ? { own, heard: event => { own.call(this, event); } } : null;
             if (this.#on[name]) this.addEventListener(name, this.#on[name].heard);
           } });
         }
-        for (const [name, value] of Object.entries(states)) for (const on of [this, this.prototype]) Object.defineProperty(on, name, { value, enumerable: true });
+        for (const [name, value] of Object.entries(states)) {
+          for (const on of [this, this.prototype]) Object.defineProperty(on, name, { value, enumerable: true });
+        }
       }
     }
     return WebSocket;
@@ -480,7 +502,7 @@ function (facts) {
       XMLHttpRequest.prototype.open = function (method, url, ...rest) { return open.call(this, method, map(url), ...rest); };
       self.WebSocket = sockets({ protocol, port }, () => base, suffix, (...given) => ask.apply(self, given), () => {});
       self.Date = class Date extends Real { constructor(...given) { if (given.length) super(...given); else super(Real.now() + shift); } static now() { return Real.now() + shift; } };
-    } + ')(' + JSON.stringify(base) + ',' + JSON.stringify(facts.suffix) + ',' + JSON.stringify(location.port) + ',' + JSON.stringify(location.protocol) + ',' + shift + ',' + socketType + ');';
+    } + ')(' + [base, facts.suffix, location.port, location.protocol].map(value => JSON.stringify(value)).join() + ',' + shift + ',' + socketType + ');';
     return prelude;
   };
   // Scripts that a page made itself are begun in the same way.
@@ -497,12 +519,15 @@ function (facts) {
     window[name] = new Proxy(Own, { construct(type, [url, options], target) {
       try {
         const address = new URL(map(url), document.baseURI).href;
-        if (made.has(address) && !(options && options.type === 'module')) url = makeUrl.call(URL, new Blob([begin(url, document.baseURI), made.get(address)], { type: 'text/javascript' }));
+        if (made.has(address) && !(options && options.type === 'module')) {
+          url = makeUrl.call(URL, new Blob([begin(url, document.baseURI), made.get(address)], { type: 'text/javascript' }));
+        }
         if (/^https?:/.test(address)) {
           const isModule = options && options.type === 'module';
           const code = begin(url, address) + (isModule ? 'await import(' + JSON.stringify(address) + ');' : 'importScripts(' + JSON.stringify(address) + ');');
           // Chromium starts no module from a blob in a sandbox.
-          url = isModule ? 'data:text/javascript;charset=utf-8,' + encodeURIComponent(code) : makeUrl.call(URL, new Blob([code], { type: 'text/javascript' }));
+          url = isModule ? 'data:text/javascript;charset=utf-8,' + encodeURIComponent(code)
+            : makeUrl.call(URL, new Blob([code], { type: 'text/javascript' }));
         }
       } catch (e) { /* as it was asked */ }
       return Reflect.construct(type, options === undefined ? [url] : [url, options], target);

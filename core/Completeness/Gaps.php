@@ -51,7 +51,8 @@ final class Gaps
                 // A script that gives its own request up does not miss the answer.
                 continue;
             }
-            $gap = new Gap($exchange->url, null === $exchange->destination ? $referred[$exchange->url] ?? GapKind::of($exchange) : GapKind::of($exchange), $reason);
+            $kind = null === $exchange->destination ? $referred[$exchange->url] ?? null : null;
+            $gap = new Gap($exchange->url, $kind ?? GapKind::of($exchange), $reason);
             $gaps[$gap->url] ??= $gap;
         }
         foreach ($wanted as $one) {

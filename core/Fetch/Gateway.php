@@ -231,7 +231,8 @@ final class Gateway
             }
             $exchange->failure ??= $e->reason;
             $exchange->message ??= $e->getMessage();
-            $exchange->truncated ??= $exchange->isAnswered() && null === $exchange->messagesPath ? (FailureReason::Timeout === $e->reason ? 'time' : 'disconnect') : null;
+            $isCut = $exchange->isAnswered() && null === $exchange->messagesPath;
+            $exchange->truncated ??= $isCut ? (FailureReason::Timeout === $e->reason ? 'time' : 'disconnect') : null;
             throw $e;
         } finally {
             $this->open -= $exchange->stream ? 0 : 1;
@@ -245,7 +246,11 @@ final class Gateway
         $number = \count($this->exchanges);
         $stem = \sprintf('%s/%06d', $this->folder, $number);
         $exchange = new Exchange($number, $url, (string) $head->method, ($this->now)(), $stem.'.request', $stem.'.response');
-        $exchange->destination = self::isSocket($head) ? 'websocket' : (str_contains($head->fields->get('Sec-Purpose') ?? $head->fields->get('Purpose') ?? '', 'prefetch') ? 'prefetch' : $head->fields->get('Sec-Fetch-Dest'));
+        $exchange->destination = match (true) {
+            self::isSocket($head) => 'websocket',
+            str_contains($head->fields->get('Sec-Purpose') ?? $head->fields->get('Purpose') ?? '', 'prefetch') => 'prefetch',
+            default => $head->fields->get('Sec-Fetch-Dest'),
+        };
         $this->exchanges[] = $exchange;
 
         return $exchange;
@@ -506,7 +511,8 @@ final class Gateway
     /** RFC 6455, section 4.1. */
     private static function isSocket(MessageHead $request): bool
     {
-        return \in_array('websocket', $request->fields->tokens('Upgrade'), true) && \in_array('upgrade', $request->fields->tokens('Connection'), true);
+        return \in_array('websocket', $request->fields->tokens('Upgrade'), true)
+            && \in_array('upgrade', $request->fields->tokens('Connection'), true);
     }
 
     private static function coversAll(MessageHead $head): bool

@@ -115,7 +115,8 @@ final class Secrets
         $recoded = SocketLog::clean($path, $this->clean(...));
         $places = \array_slice($this->inPlace($path, 0), 0, self::MOST_PLACES);
 
-        return [] === $places && !$recoded ? null : new Overwritten('socket', $exchange->number, $this->clean($exchange->url), $places, $received, $recoded);
+        return [] === $places && !$recoded ? null
+            : new Overwritten('socket', $exchange->number, $this->clean($exchange->url), $places, $received, $recoded);
     }
 
     /** The same text without them. */

@@ -24,7 +24,8 @@ final class SocketLog
     {
         $file = @fopen($path, 'x');
         $this->file = false !== $file ? $file : throw new StorageFull(\sprintf('The file “%s” cannot be made.', $path));
-        $this->put(['socket' => $url, 'protocol' => $protocol, 'opened' => $opened->setTimezone(new \DateTimeZone('UTC'))->format('Y-m-d\TH:i:s.v\Z')]);
+        $at = $opened->setTimezone(new \DateTimeZone('UTC'))->format('Y-m-d\TH:i:s.v\Z');
+        $this->put(['socket' => $url, 'protocol' => $protocol, 'opened' => $at]);
     }
 
     public function __destruct()

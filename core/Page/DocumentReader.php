@@ -262,7 +262,8 @@ final class DocumentReader
     /** An element of a page's own making that becomes a picture, and has not yet. */
     private function isPicture(int $node, string $name): bool
     {
-        if (1 !== preg_match('/^[a-z][a-z0-9.]*-(?:.*-)?(?:img|image|picture|anim)$/D', $name) || '' === trim($this->tree->attribute($node, 'src') ?? '')) {
+        $src = trim($this->tree->attribute($node, 'src') ?? '');
+        if ('' === $src || 1 !== preg_match('/^[a-z][a-z0-9.]*-(?:.*-)?(?:img|image|picture|anim)$/D', $name)) {
             return false;
         }
         foreach ($this->tree->children($node) as $child) {

@@ -81,7 +81,10 @@ final readonly class PageCapturer
         $connector = $this->web->connector($order->limits, $order->insecure);
         $pathfinder = $this->web->pathfinder($order->limits, $connector);
         $robots = new RobotsDesk(PlainVisit::USER_AGENT);
-        $gateway = new Gateway($pathfinder, $folder.'/exchanges', $order->limits, $this->clock->now(...), static fn (): float => hrtime(true) / 1e9, self::browserServices(), $order->obey ? $robots->allows(...) : null, $order->further($url), Together::pair(...));
+        $gateway = new Gateway(
+            $pathfinder, $folder.'/exchanges', $order->limits, $this->clock->now(...), static fn (): float => hrtime(true) / 1e9,
+            self::browserServices(), $order->obey ? $robots->allows(...) : null, $order->further($url), Together::pair(...),
+        );
         $robots->over($gateway);
         $visit = new Visit();
         $until = microtime(true) + $order->limits->maxSeconds;
@@ -277,7 +280,10 @@ final readonly class PageCapturer
         if (Extent::Whole === $order->extent && null !== $visit->rendering->dom && Verdict::Failed !== Judgement::of([], $troubles, null)->verdict) {
             $begun = microtime(true);
             try {
-                $replay = (new ReplayCheck($this->browser, $this->heldBefore(...)))->check($target, Url::parse($main->url), $folder.'/again', $visit->text ?? '', $visit->rendering->pictures, $order, $visit->moving, self::sockets($kept));
+                $replay = (new ReplayCheck($this->browser, $this->heldBefore(...)))->check(
+                    $target, Url::parse($main->url), $folder.'/again', $visit->text ?? '', $visit->rendering->pictures,
+                    $order, $visit->moving, self::sockets($kept),
+                );
             } catch (BrowserFailed $e) {
                 $replay = ['equal' => false, 'error' => $e->getMessage()];
             }

@@ -127,7 +127,8 @@ final class RenderedVisit
         $this->visit->places = $reading->places();
         $pictures = $failures = [];
         try {
-            $pictures = $reading->savePictures(fn (int $tile): string => \sprintf('%s/picture-%02d.png', $this->folder, $tile), min(self::PICTURE_SECONDS, max(3.0, $until - microtime(true))));
+            $pathOf = fn (int $tile): string => \sprintf('%s/picture-%02d.png', $this->folder, $tile);
+            $pictures = $reading->savePictures($pathOf, min(self::PICTURE_SECONDS, max(3.0, $until - microtime(true))));
         } catch (BrowserFailed $e) {
             // A page without its picture is worth more than none; the file says what it lacks.
             $failures[] = 'picture: '.$e->getMessage();

@@ -59,7 +59,8 @@ final readonly class ReplayCheck
      * @throws BrowserFailed
      */
     public function check(
-        string $warc, Url $page, string $folder, string $text, array $pictures, CaptureOrder $order, array $moving = [], ?float $sockets = null,
+        string $warc, Url $page, string $folder, string $text, array $pictures, CaptureOrder $order,
+        array $moving = [], ?float $sockets = null,
     ): array {
         $holdings = new FileHoldings($this->elsewhere);
         $holdings->add($warc);
@@ -80,7 +81,8 @@ final readonly class ReplayCheck
             $result = ['equal' => false, 'mode' => 'still', 'text' => false, 'picture' => 0.0, 'missing' => []];
             foreach ([ReplayMode::Still, ReplayMode::Alive] as $mode) {
                 $links = new CaptureLinks($hosts, $capture->code, $mode, 'http', ':'.$listener->port(), true);
-                $again = $this->look($browser, $links->map(Url::parse($capture->url)), $hosts, $folder, $text, $pictures, $order, $mode, $moving, $sockets ?? 0.0);
+                $address = $links->map(Url::parse($capture->url));
+                $again = $this->look($browser, $address, $hosts, $folder, $text, $pictures, $order, $mode, $moving, $sockets ?? 0.0);
                 if (ReplayMode::Alive === $mode && null !== $sockets) {
                     $result['sockets'] = $again['equal'];
                 }
@@ -104,8 +106,10 @@ final readonly class ReplayCheck
      *
      * @return array{equal: bool, mode: string, text: bool, picture: float, missing: list<string>}
      */
-    private function look(Chromium $browser, string $address, PageHosts $hosts, string $folder, string $text, array $pictures, CaptureOrder $order, ReplayMode $mode, array $moving, float $sockets): array
-    {
+    private function look(
+        Chromium $browser, string $address, PageHosts $hosts, string $folder, string $text, array $pictures,
+        CaptureOrder $order, ReplayMode $mode, array $moving, float $sockets,
+    ): array {
         $page = new PageSession($browser, null, $order->width(), $order->height(), new CaptureOrder(phone: $order->phone));
         $page->open();
         $reading = new PageReading($page);
@@ -123,7 +127,8 @@ final readonly class ReplayCheck
             self::wait($try * self::PAUSE);
             $same = $this->reads($reading, $text, $mode);
             // A very long page is held against what there is of its picture.
-            $again = [] === $pictures ? [] : $reading->savePictures(static fn (int $tile): string => \sprintf('%s/again-%s-%02d.png', $folder, $mode->value, $tile), self::PICTURE_SECONDS, $pictures);
+            $pathOf = static fn (int $tile): string => \sprintf('%s/again-%s-%02d.png', $folder, $mode->value, $tile);
+            $again = [] === $pictures ? [] : $reading->savePictures($pathOf, self::PICTURE_SECONDS, $pictures);
             $likeness = max($likeness, [] === $pictures ? 1.0 : Likeness::of(\array_slice($pictures, 0, max(1, \count($again))), $again, $moving));
         }
         $missing = [];

@@ -137,10 +137,16 @@ final readonly class CaptureParts
      */
     private function socketsOf(ReadCapture $capture): array
     {
-        $next = $this->database->fetchOne('SELECT MIN(response_offset) FROM capture WHERE warc_file_id = ? AND response_offset > ?', [$capture->fileId, $capture->responseOffset]);
+        $next = $this->database->fetchOne(
+            'SELECT MIN(response_offset) FROM capture WHERE warc_file_id = ? AND response_offset > ?',
+            [$capture->fileId, $capture->responseOffset],
+        );
         $end = is_numeric($next) ? (int) $next : \PHP_INT_MAX;
 
-        return $this->rows("r.warc_file_id = ? AND r.at_offset > ? AND r.at_offset < ? AND r.role = 'answer' AND r.mime = ? LIMIT ".self::MOST_SOCKETS, [$capture->fileId, $capture->responseOffset, $end, SocketLog::TYPE]);
+        return $this->rows(
+            "r.warc_file_id = ? AND r.at_offset > ? AND r.at_offset < ? AND r.role = 'answer' AND r.mime = ? LIMIT ".self::MOST_SOCKETS,
+            [$capture->fileId, $capture->responseOffset, $end, SocketLog::TYPE],
+        );
     }
 
     /**

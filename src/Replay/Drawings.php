@@ -17,6 +17,7 @@ use Ypomna\Core\Warc\WarcError;
  */
 final readonly class Drawings
 {
+    private const USE = '~<use\s(?:[^<>]*?\s)?(?:xlink:)?href\s*=\s*(?:"([^"#]+)#|\'([^\'#]+)#|([^\s>"\'#]+)#)~i';
     private const MOST = 20;
     /** All of a page together, in bytes. */
     private const MOST_BYTES = 524_288;
@@ -36,7 +37,8 @@ final readonly class Drawings
         $left = self::MOST_BYTES;
         foreach (self::addresses($html, $base) as $address) {
             $place = $this->holdings->find($address, $as, 'GET', null);
-            $svg = null === $place || $place->status >= 300 || ($only && $place->fileId !== $as->fileId) ? null : $this->markup($place, $left);
+            $isThere = null !== $place && $place->status < 300 && (!$only || $place->fileId === $as->fileId);
+            $svg = $isThere ? $this->markup($place, $left) : null;
             if (null !== $svg) {
                 $found[$address] = $svg;
                 $left -= \strlen($svg);
@@ -49,7 +51,7 @@ final readonly class Drawings
     /** @return list<string> */
     private static function addresses(string $html, Url $base): array
     {
-        preg_match_all('~<use\s(?:[^<>]*?\s)?(?:xlink:)?href\s*=\s*(?:"([^"#]+)#|\'([^\'#]+)#|([^\s>"\'#]+)#)~i', $html, $uses, \PREG_SET_ORDER | \PREG_UNMATCHED_AS_NULL);
+        preg_match_all(self::USE, $html, $uses, \PREG_SET_ORDER | \PREG_UNMATCHED_AS_NULL);
         $addresses = [];
         foreach ($uses as $use) {
             $reference = html_entity_decode((string) ($use[1] ?? $use[2] ?? $use[3]), \ENT_QUOTES | \ENT_HTML5, 'UTF-8');

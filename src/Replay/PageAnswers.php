@@ -151,7 +151,9 @@ final readonly class PageAnswers
             default => $ask->opensDocument() && 200 === $place->status ? $this->holdings->rendered($place->url, $capture) : null,
         };
         if (null !== $dom) {
-            return $this->html($reading, $this->holdings->block($place->path, $dom), 'text/html; charset=utf-8', $status, $headers, $mapper, $base);
+            $rendered = $this->holdings->block($place->path, $dom);
+
+            return $this->html($reading, $rendered, 'text/html; charset=utf-8', $status, $headers, $mapper, $base);
         }
         try {
             $body = Body::decode($record->body(), $record->head?->fields->tokens('Content-Encoding') ?? []);
@@ -194,8 +196,9 @@ final readonly class PageAnswers
      * @param iterable<string>           $body
      * @param array<string, string|null> $headers
      */
-    private function html(Reading $reading, iterable $body, string $contentType, int $status, array $headers, ReferenceMapper $mapper, Url $base): PageAnswer
-    {
+    private function html(
+        Reading $reading, iterable $body, string $contentType, int $status, array $headers, ReferenceMapper $mapper, Url $base,
+    ): PageAnswer {
         [$html, $rest, $charset] = $this->firstPart($body, $contentType);
         $encoding = 'utf-8' === $charset ? '' : (string) $charset;
         $script = '';
@@ -212,7 +215,9 @@ final readonly class PageAnswers
         }
         $type = str_starts_with($contentType, 'application/xhtml') ? 'application/xhtml+xml' : 'text/html';
 
-        return $this->pieces($status, ['Content-Type' => $type.'; charset=utf-8'] + $headers, (new HtmlRewriter($mapper, $script, true, $encoding))->rewrite($html), $rest);
+        $page = (new HtmlRewriter($mapper, $script, true, $encoding))->rewrite($html);
+
+        return $this->pieces($status, ['Content-Type' => $type.'; charset=utf-8'] + $headers, $page, $rest);
     }
 
     /**
@@ -254,7 +259,8 @@ final readonly class PageAnswers
     private function stream(PageAsk $ask, HttpRecord $record, iterable $body, int $status, array $headers): PageAnswer
     {
         $length = $record->head?->contentLength();
-        // A server that gives no ranges leaves a player in doubt about how long a sound lasts; so it does here. Films say it at their beginning.
+        // A server that gives no ranges leaves a player in doubt about how long a sound lasts; so it does here. Films say it at their
+        // beginning.
         $gives = 206 === $record->head?->status || !str_starts_with((string) $record->mime(), 'audio/')
             || \in_array('bytes', $record->head?->fields->tokens('Accept-Ranges') ?? ['bytes'], true);
         $plain = null !== $length && [] === $record->head->fields->tokens('Content-Encoding') && 200 === $status;
@@ -352,7 +358,9 @@ final readonly class PageAnswers
             return new PageAnswer(404, ['Server-Timing' => 'gap']);
         }
 
-        return new PageAnswer(404, ['Content-Type' => 'text/html; charset=utf-8'], [($this->words->notKeptPage)($asked->spelled, $this->injection(new Reading($ask, $asked, $capture, $nonce), ReplayMode::Alive === $asked->mode, null))]);
+        $script = $this->injection(new Reading($ask, $asked, $capture, $nonce), ReplayMode::Alive === $asked->mode, null);
+
+        return new PageAnswer(404, ['Content-Type' => 'text/html; charset=utf-8'], [($this->words->notKeptPage)($asked->spelled, $script)]);
     }
 
     /**
@@ -367,7 +375,8 @@ final readonly class PageAnswers
         $windows = array_map(static fn (string $host): string => $ask->scheme.'://'.$host.$ask->port, Split::words($this->windows));
         $facts = json_encode([
             'code' => $asked->code, 'url' => $asked->spelled, 'suffix' => '.'.$asked->code.PageHosts::mark($asked->mode, $asked->only).'.'.$this->hosts->suffix(),
-            'proof' => $this->proof->of($asked->code), 'windows' => $windows, 'moment' => (int) $reading->capture->at->format('Uv'), 'alive' => $isAlive,
+            'proof' => $this->proof->of($asked->code), 'windows' => $windows,
+            'moment' => (int) $reading->capture->at->format('Uv'), 'alive' => $isAlive,
             'drawings' => null === $drawings ? null : (object) $drawings,
             'words' => ['notKept' => $this->words->pictureNotKept, 'different' => $this->words->different],
         ], \JSON_THROW_ON_ERROR | \JSON_HEX_TAG | \JSON_HEX_AMP | \JSON_HEX_APOS | \JSON_HEX_QUOT | \JSON_INVALID_UTF8_SUBSTITUTE);

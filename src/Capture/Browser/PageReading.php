@@ -254,14 +254,16 @@ final readonly class PageReading
         [$width, $tile] = $isTall ? [$this->page->width, $this->page->height] : [$width, intdiv(self::TILE_PIXELS, $width)];
         $paths = [];
         $until = microtime(true) + $seconds;
-        for ($top = 0; $top < $height && (null === $like || isset($like[\count($paths)])) && (0 === $top || microtime(true) < $until); $top += $tile) {
+        $goesOn = static fn (int $top): bool => $top < $height && (0 === $top || microtime(true) < $until);
+        for ($top = 0; $goesOn($top) && (null === $like || isset($like[\count($paths)])); $top += $tile) {
             $fellow = null === $like ? false : @getimagesize($like[\count($paths)]);
             $tile = false === $fellow ? $tile : $fellow[1];
             if ($isTall) {
                 $this->page->evaluate('scrollTo({top: '.$top.', behavior: "instant"})');
             }
             $clip = ['x' => 0, 'y' => $top, 'width' => $width, 'height' => min($tile, $height - $top), 'scale' => 1];
-            $shot = $this->page->call('Page.captureScreenshot', ['format' => 'png', 'captureBeyondViewport' => !$isTall, 'clip' => $clip], 60.0);
+            $how = ['format' => 'png', 'captureBeyondViewport' => !$isTall, 'clip' => $clip];
+            $shot = $this->page->call('Page.captureScreenshot', $how, 60.0);
             $path = $pathOf(\count($paths));
             if (false === @file_put_contents($path, base64_decode(PageSession::text($shot, 'data'), true))) {
                 throw new BrowserFailed('The page picture cannot be written.');

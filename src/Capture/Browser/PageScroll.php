@@ -37,7 +37,8 @@ final class PageScroll
             $first = 0 === $step ? $before : $first;
             if (self::SCREENS === $step && $before === $first && $asked === $this->page->lastActivity()) {
                 // So far nothing came by being seen: the rest is looked at from its end.
-                $this->page->evaluate('(e => e.scrollTo({top: e.scrollHeight, behavior: "instant"}))(document.scrollingElement || document.documentElement)');
+                $this->page->evaluate('(e => e.scrollTo({top: e.scrollHeight, behavior: "instant"}))'
+                    .'(document.scrollingElement || document.documentElement)');
             }
             if ($growths >= self::GROWTHS || ($growths > 2 && $before > self::MAX_HEIGHT)) {
                 $this->grew = true;
