@@ -99,7 +99,12 @@ final class ReplayTest extends AppTestCase
         self::assertStringContainsString('A page of the same name.', $this->page('http://lantern.test/live', $code, '', 'empty'));
         $other = $this->held('<p>Another page.', '2025-02-02');
         foreach ([[$code, 'null'], [$other, '']] as [$from, $open]) {
-            $this->client->request('GET', '/live', server: ['HTTP_HOST' => "ws.lantern.test.{$from}.localhost:8020", 'HTTP_SEC_FETCH_DEST' => 'empty', 'HTTP_ORIGIN' => 'null']);
+            $this->client->request(
+                'GET', '/live',
+                server: [
+                    'HTTP_HOST' => "ws.lantern.test.{$from}.localhost:8020", 'HTTP_SEC_FETCH_DEST' => 'empty', 'HTTP_ORIGIN' => 'null',
+                ],
+            );
             self::assertSame($open, $this->header('Access-Control-Allow-Origin'));
         }
         $this->page('wss://lantern.test/live', $code, '', 'empty');
@@ -108,11 +113,19 @@ final class ReplayTest extends AppTestCase
 
     public function testADrawingComesWithAPageThatMayAskForNothing(): void
     {
-        $uses = '<use href="/i.svg#a"></use><use xlink:href="/big.svg#a"/><use href=\'/other.svg#a\'/><use href=/gone.svg#a /><use href="#own"/><use class=x href="javascript:1#a">';
+        $uses = '<use href="/i.svg#a"></use><use xlink:href="/big.svg#a"/><use href=\'/other.svg#a\'/><use href=/gone.svg#a /><use'
+            .' href="#own"/><use class=x href="javascript:1#a">';
         $this->takeIn((new WarcBuilder())->exchange(self::PAGE, '2024-11-03T00:00:00Z', '<svg>'.$uses.'</svg>', destination: 'document')
-            ->exchange('http://lantern.test/i.svg', '2024-11-03T00:00:00Z', '<svg id="a"></script></svg>', 'image/svg+xml', destination: 'empty')
+            ->exchange(
+                'http://lantern.test/i.svg', '2024-11-03T00:00:00Z', '<svg id="a"></script></svg>', 'image/svg+xml', destination: 'empty',
+            )
             ->exchange('http://lantern.test/big.svg', '2024-11-03T00:00:00Z', str_repeat('<g/>', 200_000), 'image/svg+xml', destination: 'empty'));
-        $this->takeIn((new WarcBuilder('other'))->exchange('http://lantern.test/other.svg', '2025-01-01T00:00:00Z', '<svg id="a">other</svg>', 'image/svg+xml'), 'other.warc.gz');
+        $this->takeIn(
+            (new WarcBuilder('other'))->exchange(
+                'http://lantern.test/other.svg', '2025-01-01T00:00:00Z', '<svg id="a">other</svg>', 'image/svg+xml',
+            ),
+            'other.warc.gz',
+        );
         $code = $this->captureOf(self::PAGE)->code;
         foreach (['-s' => ['http://lantern.test/i.svg', 'http://lantern.test/other.svg'], '-so' => ['http://lantern.test/i.svg']] as $mark => $wanted) {
             self::assertSame(1, preg_match('/\}\)\((\{"code".*\})\)\n/', $this->page(self::PAGE, $code, $mark), $m));
@@ -136,7 +149,13 @@ final class ReplayTest extends AppTestCase
         foreach (['a', 'b'] as $name) {
             $code = $this->captureOf('http://lantern.test/'.$name)->code;
             foreach (['a', 'b'] as $other) {
-                $this->client->request('GET', '/'.$other.'/live', server: ['HTTP_HOST' => "ws.lantern.test.{$code}.localhost:8020", 'HTTP_SEC_FETCH_DEST' => 'empty', 'HTTP_ORIGIN' => 'null']);
+                $this->client->request(
+                    'GET', '/'.$other.'/live',
+                    server: [
+                        'HTTP_HOST' => "ws.lantern.test.{$code}.localhost:8020", 'HTTP_SEC_FETCH_DEST' => 'empty',
+                        'HTTP_ORIGIN' => 'null',
+                    ],
+                );
                 self::assertSame($name === $other, '' !== $this->header('Access-Control-Allow-Origin'), $name.' asks for '.$other);
             }
         }
@@ -237,7 +256,10 @@ final class ReplayTest extends AppTestCase
             ->exchange('http://lantern.test/r.ogg', '2024-11-03T10:00:00Z', '0123456789', 'audio/ogg', fields: ['Accept-Ranges: bytes']));
         $code = $this->captureOf(self::PAGE)->code;
         self::assertStringContainsString('packed', $this->page(self::PAGE, $code));
-        $ask = fn (string $range, string $path = '/v.mp4'): string => $this->client->request('GET', $path, server: ['HTTP_HOST' => "http.lantern.test.{$code}.localhost:8020", 'HTTP_SEC_FETCH_DEST' => 'video', 'HTTP_RANGE' => $range])->count().$this->body();
+        $ask = fn (string $range, string $path = '/v.mp4'): string => $this->client->request(
+            'GET', $path,
+            server: ['HTTP_HOST' => "http.lantern.test.{$code}.localhost:8020", 'HTTP_SEC_FETCH_DEST' => 'video', 'HTTP_RANGE' => $range],
+        )->count().$this->body();
         ob_start();
         self::assertStringEndsWith('3456', $ask('bytes=3-6'));
         self::assertSame([206, 'bytes 3-6/10'], [$this->answered(), $this->header('Content-Range')]);

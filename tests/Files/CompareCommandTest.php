@@ -121,9 +121,12 @@ final class CompareCommandTest extends TestCase
         $img = '<p>One.<img src="http://x.test/p.png">';
         foreach (['' => 'first', 'x' => 'second'] as $changed => $bytes) {
             $old = $this->mhtml("old{$changed}.mhtml", $img, 'first');
-            foreach (['<x-img src="http://x.test/p.png"></x-img>', '<x-img src="http://x.test/p.png"><img src="http://x.test/p.png"></x-img>'] as $n => $element) {
+            foreach (['<x-img src="http://x.test/p.png"></x-img>', '<x-img src="http://x.test/p.png"><img'
+                .' src="http://x.test/p.png"></x-img>'] as $n => $element) {
                 [$data] = $this->compare($old, $this->mhtml("new{$changed}{$n}.mhtml", '<p>One.'.$element, $bytes));
-                self::assertSame(['added' => [], 'removed' => [], 'changed' => 'first' === $bytes ? [] : ['http://x.test/p.png']], $data['images']);
+                self::assertSame(
+                    ['added' => [], 'removed' => [], 'changed' => 'first' === $bytes ? [] : ['http://x.test/p.png']], $data['images'],
+                );
             }
         }
     }

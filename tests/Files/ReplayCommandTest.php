@@ -157,10 +157,13 @@ final class ReplayCommandTest extends TestCase
     {
         $part = static fn (string $fields, string $body): string => "--b\r\n{$fields}\r\n\r\n{$body}\r\n";
         $file = "MIME-Version: 1.0\r\nContent-Type: multipart/related; type=\"text/html\"; boundary=\"b\"\r\n\r\n"
-            .$part("Content-Type: text/html\r\nContent-ID: <page@x>\r\nContent-Location: http://a.test/", '<link rel=stylesheet href="cid:css-1@x"><p>x<iframe src="cid:frame-1@x"></iframe>'
+            .$part("Content-Type: text/html\r\nContent-ID: <page@x>\r\nContent-Location: http://a.test/", '<link rel=stylesheet'
+                .' href="cid:css-1@x"><p>x<iframe src="cid:frame-1@x"></iframe>'
                 .'<y-z><template shadowmode="open"><link rel=stylesheet href="cid:css-1@x"></template></y-z>')
             .$part("Content-Type: text/css\r\nContent-Location: cid:css-1@x", 'p { color: red }')
-            .$part("Content-Type: text/html\r\nContent-ID: <frame-1@x>\r\nContent-Location: http://a.test/frame", '<p>in the frame')."--b--\r\n";
+            .$part(
+                "Content-Type: text/html\r\nContent-ID: <frame-1@x>\r\nContent-Location: http://a.test/frame", '<p>in the frame',
+            )."--b--\r\n";
         $lines = $this->serve($this->folder->file('a.mht', $file));
         $host = (string) parse_url(self::text($lines[0] ?? [], 'frame'), \PHP_URL_HOST);
         $page = $this->ask('GET', $host, '/', ['Sec-Fetch-Dest: iframe'])[2];

@@ -66,9 +66,13 @@ final class SocketTalk
         if (null === $talk || null === $key) {
             return null;
         }
-        $packs = str_contains($request->head->fields->get('Sec-WebSocket-Extensions') ?? '', 'permessage-deflate') && '/live' === $request->path;
+        $packs = str_contains(
+            $request->head->fields->get('Sec-WebSocket-Extensions') ?? '', 'permessage-deflate',
+        ) && '/live' === $request->path;
         $head = "HTTP/1.1 101 Switching Protocols\r\nUpgrade: websocket\r\nConnection: Upgrade\r\nSec-WebSocket-Accept: "
-            .base64_encode(sha1($key.'258EAFA5-E914-47DA-95CA-C5AB0DC85B11', true))."\r\n".($packs ? "Sec-WebSocket-Extensions: permessage-deflate\r\n" : '')."\r\n";
+            .base64_encode(sha1(
+                $key.'258EAFA5-E914-47DA-95CA-C5AB0DC85B11', true,
+            ))."\r\n".($packs ? "Sec-WebSocket-Extensions: permessage-deflate\r\n" : '')."\r\n";
 
         return Response::talked($head, static function (Stream $client, string $pending) use ($talk, $packs): void {
             $socket = new self($client, $packs);

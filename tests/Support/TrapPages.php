@@ -36,7 +36,8 @@ final class TrapPages implements Site
             'very-long' => [
                 'page' => '<style>p{height:600px;margin:0}header{position:fixed;top:0;background:#fd8}</style><header>Board</header>'
                     .'<script>for (let n = 0; n < 400; n++) document.write("<p>Minutes of meeting " + n)</script>'
-                    .'<img data-src="/i/far-down.png" width="200" height="100"><script>new IntersectionObserver((all, o) => all.forEach(e => {'
+                    .'<img data-src="/i/far-down.png" width="200" height="100"><script>new IntersectionObserver((all, o) =>'
+                        .' all.forEach(e => {'
                     .' if (e.isIntersecting) e.target.src = e.target.dataset.src; })).observe(document.querySelector("img"))</script>',
                 'kept' => ['/i/far-down.png'], 'text' => ['Minutes of meeting 399'], 'plain' => 'whole',
             ],
@@ -155,36 +156,45 @@ final class TrapPages implements Site
             'style-reset' => ['page' => '<link rel="stylesheet" href="/reset.css">'.self::LONG, 'verdict' => 'gaps', 'gaps' => ['/reset.css' => 'style truncated'], 'plain' => 'gaps'],
             'picture-never' => ['page' => self::LONG.'<img src="/never.png">', 'verdict' => 'gaps', 'gaps' => ['/never.png' => 'image timeout'], 'plain' => 'gaps', 'seconds' => 12],
             'socket' => [
-                'page' => self::LONG.'<div id="t"></div><script>const s = new WebSocket("ws://" + location.host + "/live"); s.binaryType = "arraybuffer";'
-                    .' s.onmessage = e => { t.innerHTML += "<p>" + (typeof e.data === "string" ? e.data : "Bytes: " + new Uint8Array(e.data).join()); }</script>',
+                'page' => self::LONG.'<div id="t"></div><script>const s = new WebSocket("ws://" + location.host + "/live");'
+                    .' s.binaryType = "arraybuffer";'
+                    .' s.onmessage = e => { t.innerHTML += "<p>" + (typeof e.data === "string" ? e.data : "Bytes: " + new'
+                        .' Uint8Array(e.data).join()); }</script>',
                 'kept' => ['ws://pages.test/live'], 'text' => ['Ten boats are out.', 'The tide turns at noon', 'Bytes: 0,1,254,255'],
             ],
             'socket-that-answers' => [
-                'page' => self::LONG.'<div id="t"></div><script>const s = new WebSocket("ws://pages.test/asked"); let n = 0; s.onopen = () => s.send("first");'
-                    .' s.addEventListener("message", e => { t.innerHTML += "<p>" + e.data; if (++n < 3) setTimeout(() => s.send("and " + n), 300); })</script>',
+                'page' => self::LONG.'<div id="t"></div><script>const s = new WebSocket("ws://pages.test/asked"); let n = 0; s.onopen'
+                    .' = () => s.send("first");'
+                    .' s.addEventListener("message", e => { t.innerHTML += "<p>" + e.data; if (++n < 3) setTimeout(() => s.send("and "'
+                        .' + n), 300); })</script>',
                 'kept' => ['ws://pages.test/asked'], 'text' => ['You asked: first', 'You asked: and 2'],
             ],
             'socket-in-a-worker' => [
-                'page' => self::LONG.'<div id="t"></div><script>new Worker(URL.createObjectURL(new Blob(["const s = new WebSocket(\'ws://pages.test/closes\');'
+                'page' => self::LONG.'<div id="t"></div><script>new Worker(URL.createObjectURL(new Blob(["const s = new'
+                    .' WebSocket(\'ws://pages.test/closes\');'
                     .' s.onmessage = e => postMessage(e.data); s.onclose = e => postMessage(\'Closed: \' + e.code + \' \' + e.reason)"])))'
                     .'.onmessage = e => { t.innerHTML += "<p>" + e.data; }</script>',
                 'kept' => ['ws://pages.test/closes'], 'text' => ['That is all.', 'Closed: 4001 no more'],
             ],
             'socket-that-ticks' => [
-                'page' => self::LONG.'<p id="t"></p><script>new WebSocket("ws://pages.test/ticks").onmessage = e => { t.textContent = e.data; }</script>',
+                'page' => self::LONG.'<p id="t"></p><script>new WebSocket("ws://pages.test/ticks").onmessage = e => { t.textContent ='
+                    .' e.data; }</script>',
                 'kept' => ['ws://pages.test/ticks'], 'text' => ['Tick '],
             ],
             'socket-asked-anew' => [
-                'page' => self::LONG.'<p id="t"></p><script>const s = new WebSocket("ws://pages.test/asked"), id = String(Math.random()); s.onopen = () => s.send(id);'
+                'page' => self::LONG.'<p id="t"></p><script>const s = new WebSocket("ws://pages.test/asked"), id ='
+                    .' String(Math.random()); s.onopen = () => s.send(id);'
                     .' s.onmessage = e => { if (e.data.endsWith(id)) t.textContent = "It answered me."; }</script>',
                 'verdict' => 'gaps', 'gaps' => ['ws://pages.test/asked' => 'data not-recordable'], 'text' => ['It answered me.'], 'plain' => 'whole',
             ],
             'socket-broken' => [
-                'page' => self::LONG.'<p id="t"></p><script>new WebSocket("ws://pages.test/broken").onmessage = e => { t.textContent = e.data; }</script>',
+                'page' => self::LONG.'<p id="t"></p><script>new WebSocket("ws://pages.test/broken").onmessage = e => { t.textContent ='
+                    .' e.data; }</script>',
                 'verdict' => 'gaps', 'gaps' => ['ws://pages.test/broken' => 'data not-recordable'], 'text' => ['So far so good.'], 'plain' => 'whole',
             ],
             'socket-inside' => [
-                'page' => self::LONG.'<script>new WebSocket("ws://127.0.0.1:8020/x"); new WebSocket("ws://pages.test/simple"); new WebSocket("ws://pages.test/missing/socket")</script>',
+                'page' => self::LONG.'<script>new WebSocket("ws://127.0.0.1:8020/x"); new WebSocket("ws://pages.test/simple"); new'
+                    .' WebSocket("ws://pages.test/missing/socket")</script>',
                 'verdict' => 'gaps', 'plain' => 'whole', 'gaps' => [
                     'ws://127.0.0.1:8020/x' => 'data refused', 'ws://pages.test/simple' => 'data not-recordable', 'ws://pages.test/missing/socket' => 'data status',
                 ],
@@ -212,7 +222,10 @@ final class TrapPages implements Site
             'soft-404' => ['page' => '<title>Page not found</title><h1>Oops</h1><p>The page you are looking for does not exist.</p>', 'verdict' => 'failed', 'troubles' => ['soft-404']],
             'moved-things-around' => ['page' => '<title>Harbour board</title><h1>Sorry, this document is no longer available</h1><p>We have moved things around.</p>', 'verdict' => 'failed', 'troubles' => ['soft-404']],
             'shell' => ['page' => '<div id="root"></div><script src="/missing/app.js"></script>', 'verdict' => 'failed', 'troubles' => ['empty-shell']],
-            'spinner' => ['page' => '<div class="spinner">Loading…</div><script>fetch("/never.json")</script>', 'verdict' => 'failed', 'troubles' => ['empty-shell'], 'seconds' => 60],
+            'spinner' => [
+                'page' => '<div class="spinner">Loading…</div><script>fetch("/never.json")</script>', 'verdict' => 'failed',
+                'troubles' => ['empty-shell'], 'seconds' => 60,
+            ],
             'needs-scripts' => ['page' => '<noscript>You need to enable JavaScript to run this app.</noscript><div id="app"></div><script>throw 1</script>', 'verdict' => 'failed', 'troubles' => ['empty-shell']],
             'error' => ['page' => '<h1>Internal server error</h1>', 'verdict' => 'failed', 'troubles' => ['error-status']],
             'loop' => ['page' => '', 'verdict' => 'failed', 'troubles' => ['redirect-loop']],

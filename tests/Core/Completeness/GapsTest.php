@@ -57,7 +57,10 @@ final class GapsTest extends TestCase
         yield 'a part of a film' => ['<video src=x.png></video>', [[$x, 206, null, null, 'video', true]], [$x.' media not-requested']];
         yield 'given up by a script' => ['', [[$x, null, FailureReason::Cancelled]], []];
         yield 'given up, though the page shows it' => ['<img src=x.png>', [[$x, 200, FailureReason::Cancelled, 'disconnect']], [$x.' image truncated']];
-        yield 'socket beside a page of the same address' => ['', [['http://lantern.test/s', 200], ['ws://lantern.test/s', null, FailureReason::NotRecordable, null, 'websocket']], ['ws://lantern.test/s data not-recordable']];
+        yield 'socket beside a page of the same address' => [
+            '', [['http://lantern.test/s', 200], ['ws://lantern.test/s', null, FailureReason::NotRecordable, null, 'websocket']],
+            ['ws://lantern.test/s data not-recordable'],
+        ];
         yield 'for the next page' => ['', [['http://lantern.test/next', 404, null, null, 'prefetch']], []];
         yield 'on paper only' => ['<link rel=stylesheet media=print href=p.css>', [['http://lantern.test/p.css', 404]], []];
         yield 'style that a page may use' => ['<style>a:hover{background:url(h.png)}@font-face{src:url(f.woff2)}</style>', [], []];

@@ -22,7 +22,8 @@ use Ypomna\Tests\Support\PlayedWeb;
 final class GatewayTest extends TestCase
 {
     private const ASK = "GET /a?b HTTP/1.1\r\nHost: lantern.example\r\nSec-Fetch-Dest: image\r\n\r\n";
-    private const SOCKET = "GET /tide HTTP/1.1\r\nHost: lantern.example\r\nConnection: Upgrade\r\nUpgrade: websocket\r\nSec-WebSocket-Version: 13\r\nSec-WebSocket-Key: dGhlIHNhbXBsZSBub25jZQ==\r\n\r\n";
+    private const SOCKET = "GET /tide HTTP/1.1\r\nHost: lantern.example\r\nConnection: Upgrade\r\nUpgrade:"
+        ." websocket\r\nSec-WebSocket-Version: 13\r\nSec-WebSocket-Key: dGhlIHNhbXBsZSBub25jZQ==\r\n\r\n";
 
     private Folder $folder;
     private float $clock = 0.0;
@@ -145,14 +146,29 @@ final class GatewayTest extends TestCase
             $gateway->serve($client, false);
             $exchange = $gateway->exchanges()[0];
             self::assertSame([self::SOCKET.$masked, $opened.$said], [$web->peers[0]->heard, $client->heard]);
-            self::assertSame([self::SOCKET, $opened], [file_get_contents($exchange->requestPath), file_get_contents($exchange->responsePath)]);
+            self::assertSame(
+                [self::SOCKET, $opened], [file_get_contents($exchange->requestPath), file_get_contents($exchange->responsePath)],
+            );
             self::assertSame(['ws://lantern.example/tide', 101, null, null, 'websocket', 0], [
                 $exchange->url, $exchange->status, $exchange->failure, $exchange->truncated, $exchange->destination, $gateway->open(),
             ]);
-            $lines = array_map(static fn (string $line): mixed => json_decode($line, true), \array_slice(explode("\x1E", (string) file_get_contents((string) $exchange->messagesPath)), 1));
-            self::assertSame(['socket' => 'ws://lantern.example/tide', 'protocol' => 'tide', 'opened' => '2024-11-03T00:00:00.000Z'], $lines[0]);
-            $without = array_map(static fn (mixed $line): mixed => \is_array($line) ? array_diff_key($line, ['at' => 0]) : null, \array_slice($lines, 1));
-            self::assertSame([['from' => 'page', 'text' => 'Hello'], ['from' => 'server', 'text' => 'Hello'], ['from' => 'server', 'bytes' => '/v8='], ['end' => true]], $without);
+            $lines = array_map(
+                static fn (string $line): mixed => json_decode($line, true),
+                \array_slice(explode("\x1E", (string) file_get_contents((string) $exchange->messagesPath)), 1),
+            );
+            self::assertSame(
+                ['socket' => 'ws://lantern.example/tide', 'protocol' => 'tide', 'opened' => '2024-11-03T00:00:00.000Z'], $lines[0],
+            );
+            $without = array_map(
+                static fn (mixed $line): mixed => \is_array($line) ? array_diff_key($line, ['at' => 0]) : null, \array_slice($lines, 1),
+            );
+            self::assertSame(
+                [
+                    ['from' => 'page', 'text' => 'Hello'], ['from' => 'server', 'text' => 'Hello'],
+                    ['from' => 'server', 'bytes' => '/v8='], ['end' => true],
+                ],
+                $without,
+            );
         }
     }
 
@@ -167,7 +183,9 @@ final class GatewayTest extends TestCase
             'refused' => [["HTTP/1.1 403 Forbidden\r\nContent-Length: 0\r\n\r\n"], null],
             'closed without a word' => [[$opened."\r\n"], null],
         ] as $what => [$pieces, $reason]) {
-            $gateway = $this->gateway(new PlayedWeb($pieces), new Limits(maxBytes: 1_000), folder: new Folder(), together: self::inTurn(...));
+            $gateway = $this->gateway(
+                new PlayedWeb($pieces), new Limits(maxBytes: 1_000), folder: new Folder(), together: self::inTurn(...),
+            );
             $gateway->serve(new PlayedPeer([self::SOCKET], stays: true), false);
             self::assertSame($reason, $gateway->exchanges()[0]->failure, $what);
         }
@@ -309,6 +327,9 @@ final class GatewayTest extends TestCase
         $finder = new Pathfinder(new PlayedNames(['lantern.example' => ['8.8.4.4'], 'inside.example' => ['192.168.7.7']]), $web, new AddressGuard());
         $this->folder = $folder ?? $this->folder;
 
-        return new Gateway($finder, $this->folder->path, $limits, static fn (): \DateTimeImmutable => new \DateTimeImmutable('2024-11-03'), fn (): float => $this->clock += 0.01, $closed, together: $together);
+        return new Gateway(
+            $finder, $this->folder->path, $limits, static fn (): \DateTimeImmutable => new \DateTimeImmutable('2024-11-03'),
+            fn (): float => $this->clock += 0.01, $closed, together: $together,
+        );
     }
 }

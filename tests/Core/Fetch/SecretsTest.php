@@ -134,7 +134,9 @@ final class SecretsTest extends TestCase
         $exchange = $this->exchange("GET /live HTTP/1.1\r\nCookie: sid=t0p-s3cret-key\r\n\r\n", "HTTP/1.1 101 Switching Protocols\r\n\r\n");
         $exchange->url = 'ws://lantern.test/live?key=t0p-s3cret-key';
         $exchange->messagesPath = $exchange->responsePath.'.messages';
-        $log = new SocketLog($exchange->messagesPath, 'ws://lantern.test/live?key=t0p-s3cret-key', null, new \DateTimeImmutable('2024-11-03'));
+        $log = new SocketLog(
+            $exchange->messagesPath, 'ws://lantern.test/live?key=t0p-s3cret-key', null, new \DateTimeImmutable('2024-11-03'),
+        );
         $log->said(0.0, true, new SocketMessage(MessageKind::Text, '{"key":"t0p-s3cret-key"}'));
         foreach (['', 'a', 'ab'] as $before) {
             $log->said(0.5, false, new SocketMessage(MessageKind::Binary, $before."\xff t0p-s3cret-key \xff"));

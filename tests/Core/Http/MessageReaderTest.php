@@ -42,12 +42,20 @@ final class MessageReaderTest extends TestCase
         yield 'in two frames' => ["\x01\x03Hel\x80\x02lo", false, false, [$hello]];
         yield 'a ping in between' => ["\x01\x03Hel\x89\x05Hello\x80\x02lo", false, false, [$hello]];
         yield '256 bytes' => ["\x82\x7e\x01\x00".str_repeat('b', 256), false, false, [[MessageKind::Binary, str_repeat('b', 256), null]]];
-        yield '64 kB' => ["\x82\x7f\x00\x00\x00\x00\x00\x01\x00\x00".str_repeat('b', 65_536), false, false, [[MessageKind::Binary, str_repeat('b', 65_536), null]]];
+        yield '64 kB' => [
+            "\x82\x7f\x00\x00\x00\x00\x00\x01\x00\x00".str_repeat('b', 65_536), false, false,
+            [[MessageKind::Binary, str_repeat('b', 65_536), null]],
+        ];
         yield 'nothing' => ["\x81\x00\x82\x00", false, false, [[MessageKind::Text, '', null], [MessageKind::Binary, '', null]]];
-        yield 'closes' => ["\x88\x00\x88\x02\x03\xe8\x88\x05\x0f\xa1bye", false, false, [[MessageKind::Close, '', null], [MessageKind::Close, '', 1_000], [MessageKind::Close, 'bye', 4_001]]];
+        yield 'closes' => [
+            "\x88\x00\x88\x02\x03\xe8\x88\x05\x0f\xa1bye", false, false,
+            [[MessageKind::Close, '', null], [MessageKind::Close, '', 1_000], [MessageKind::Close, 'bye', 4_001]],
+        ];
         yield 'packed' => ["\xc1\x07\xf2\x48\xcd\xc9\xc9\x07\x00", false, true, [$hello]];
         yield 'packed in two frames' => ["\x41\x03\xf2\x48\xcd\x80\x04\xc9\xc9\x07\x00", false, true, [$hello]];
-        yield 'packed, with what came before' => ["\xc1\x07\xf2\x48\xcd\xc9\xc9\x07\x00\xc1\x05\xf2\x00\x11\x00\x00", false, true, [$hello, $hello]];
+        yield 'packed, with what came before' => [
+            "\xc1\x07\xf2\x48\xcd\xc9\xc9\x07\x00\xc1\x05\xf2\x00\x11\x00\x00", false, true, [$hello, $hello],
+        ];
         yield 'packed without packing' => ["\xc1\x0b\x00\x05\x00\xfa\xffHello\x00", false, true, [$hello]];
         yield 'packed in two blocks' => ["\xc1\x0d\xf2\x48\x05\x00\x00\x00\xff\xff\xca\xc9\xc9\x07\x00", false, true, [$hello]];
         yield 'not packed, though it might be' => ["\x81\x05Hello", false, true, [$hello]];
