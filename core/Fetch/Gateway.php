@@ -34,6 +34,7 @@ final class Gateway
     private bool $stopped = false;
     /** @var array<int, SocketPassage> open sockets, by the number of their exchange */
     private array $sockets = [];
+    private bool $holds = false;
 
     /**
      * @param string                                         $folder   an empty folder of this capture's own
@@ -143,6 +144,7 @@ final class Gateway
     /** The page is being read: what is said on sockets from now on reaches nobody. */
     public function holdSockets(): void
     {
+        $this->holds = true;
         foreach ($this->sockets as $socket) {
             $socket->hold();
         }
@@ -380,6 +382,9 @@ final class Gateway
         $touched = function (): void { $this->lastActivity = ($this->seconds)(); };
         $socket = new SocketPassage($exchange, $log, $answer, $this->seconds, $count, $touched);
         $this->sockets[$exchange->number] = $socket;
+        if ($this->holds) {
+            $socket->hold();
+        }
         try {
             $this->together?->__invoke([
                 static fn () => $socket->pass($client, $server, true, $early),

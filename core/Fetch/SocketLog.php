@@ -113,7 +113,8 @@ final class SocketLog
      */
     private function put(array $said): void
     {
-        $line = "\x1E".json_encode($said, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE)."\n";
+        $how = \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE;
+        $line = "\x1E".json_encode($said, $how)."\n";
         if (@fwrite($this->file, $line) !== \strlen($line)) {
             throw new StorageFull('The disk took no more while a socket was being written down.');
         }

@@ -191,6 +191,19 @@ final class GatewayTest extends TestCase
         }
     }
 
+    public function testWhatIsSaidWhenThePageIsReadReachesNobody(): void
+    {
+        $opened = "HTTP/1.1 101 Switching Protocols\r\nUpgrade: websocket\r\nConnection: Upgrade\r\nSec-WebSocket-Protocol: \xff\r\n\r\n";
+        $gateway = $this->gateway(new PlayedWeb([$opened, "\x81\x05Hello"]), folder: new Folder(), together: self::inTurn(...));
+        $gateway->holdSockets();
+        $gateway->serve($client = new PlayedPeer([self::SOCKET], stays: true), false);
+        self::assertSame($opened, $client->heard);
+        $said = (string) file_get_contents((string) $gateway->exchanges()[0]->messagesPath);
+        self::assertStringNotContainsString('Hello', $said);
+        self::assertStringContainsString("\"protocol\":\"\u{FFFD}\"", $said);
+        self::assertNull($gateway->exchanges()[0]->failure);
+    }
+
     public function testASocketIsHeldToTheSameWallsAsARequest(): void
     {
         $gateway = $this->gateway(new PlayedWeb(), together: self::inTurn(...));
