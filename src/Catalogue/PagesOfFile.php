@@ -31,7 +31,7 @@ final readonly class PagesOfFile
                 url_key VARBINARY(2048) NOT NULL, key_hash BINARY(16) NOT NULL, address_url MEDIUMTEXT NOT NULL, address_code VARCHAR(16) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
                 url MEDIUMTEXT NOT NULL, captured_at DATETIME(6) NOT NULL, status SMALLINT UNSIGNED NOT NULL, mime VARCHAR(100) DEFAULT NULL, payload_sha256 BINARY(32) DEFAULT NULL,
                 redirect_to MEDIUMTEXT DEFAULT NULL, opened TINYINT(1) NOT NULL, dom_offset BIGINT UNSIGNED DEFAULT NULL, text_offset BIGINT UNSIGNED DEFAULT NULL, title VARCHAR(500) DEFAULT NULL,
-                verdict VARCHAR(8) CHARACTER SET ascii DEFAULT NULL, completeness MEDIUMTEXT DEFAULT NULL,
+                verdict VARCHAR(8) CHARACTER SET ascii DEFAULT NULL, completeness MEDIUMTEXT DEFAULT NULL, fragment VARCHAR(500) DEFAULT NULL,
                 PRIMARY KEY (response_offset), KEY (record_hash), KEY (code), KEY (key_hash)
             )
             SQL);
@@ -126,8 +126,11 @@ final readonly class PagesOfFile
     {
         $this->database->executeStatement(
             'UPDATE '.self::PAGES.' p JOIN (SELECT MIN(response_offset) AS first, record_hash FROM '.self::PAGES.' GROUP BY record_hash) f ON f.first = p.response_offset'
-            ." JOIN (SELECT record_hash, MIN(IF(role = 'dom', at_offset, NULL)) AS dom, MIN(IF(role = 'text', at_offset, NULL)) AS text, MAX(title) AS title, MAX(IF(completeness IS NOT NULL, role, NULL)) AS verdict, MAX(completeness) AS completeness FROM ".self::NOTES.' GROUP BY record_hash) n ON n.record_hash = f.record_hash'
-            .' SET p.dom_offset = n.dom, p.text_offset = n.text, p.title = n.title, p.verdict = n.verdict, p.completeness = n.completeness',
+            ." JOIN (SELECT record_hash, MIN(IF(role = 'dom', at_offset, NULL)) AS dom, MIN(IF(role = 'text', at_offset, NULL)) AS text,"
+            ." MAX(IF(role = 'title', title, NULL)) AS title, MAX(IF(role = 'fragment', title, NULL)) AS fragment,"
+            .' MAX(IF(completeness IS NOT NULL, role, NULL)) AS verdict, MAX(completeness) AS completeness FROM '.self::NOTES.' GROUP BY record_hash) n ON n.record_hash = f.record_hash'
+            .' SET p.dom_offset = n.dom, p.text_offset = n.text, p.title = n.title, p.fragment = n.fragment, p.verdict = n.verdict,'
+            .' p.completeness = n.completeness',
         );
         // A file of our own says which answer was the page; without that, frames look like pages, too.
         if ($this->number('SELECT EXISTS (SELECT 1 FROM '.self::PAGES.' WHERE title IS NOT NULL)') > 0) {
@@ -183,8 +186,9 @@ final readonly class PagesOfFile
     private function enterCaptures(int $file, ScanFacts $facts, bool $alone): void
     {
         $entered = $this->database->executeStatement(
-            'INSERT INTO capture (address_id, captured_at, code, url, warc_file_id, response_offset, status, title, mime, parts, bytes, payload_sha256, dom_offset, text_offset, redirect_to, verdict, completeness, agent, how)'
-            .' SELECT a.id, p.captured_at, p.code, p.url, ?, p.response_offset, p.status, NULLIF(p.title, \'\'), p.mime, IF(p.redirect_to IS NULL, ?, 1), IF(p.redirect_to IS NULL, ?, 0), p.payload_sha256, p.dom_offset,'
+            'INSERT INTO capture (address_id, captured_at, code, url, warc_file_id, response_offset, status, title, fragment, mime, parts, bytes,'
+            .' payload_sha256, dom_offset, text_offset, redirect_to, verdict, completeness, agent, how)'
+            .' SELECT a.id, p.captured_at, p.code, p.url, ?, p.response_offset, p.status, NULLIF(p.title, \'\'), p.fragment, p.mime, IF(p.redirect_to IS NULL, ?, 1), IF(p.redirect_to IS NULL, ?, 0), p.payload_sha256, p.dom_offset,'
             .' p.text_offset, p.redirect_to, p.verdict, p.completeness, ?, ? FROM '.self::PAGES.' p JOIN address a ON a.url_key = p.url_key ORDER BY p.response_offset',
             [$file, $alone ? max(1, $facts->answers) : 1, $alone ? $facts->answerBytes : 0, $facts->agent, $facts->how],
         );

@@ -6,6 +6,7 @@ namespace Ypomna\App\Catalogue;
 
 use Ypomna\App\Catalogue\Value\PageFound;
 use Ypomna\App\Catalogue\Value\RecordRole;
+use Ypomna\Core\Address\Url;
 use Ypomna\Core\Page\Text;
 
 /** What a scan finds, as statements for the tables: records at once, pages in the tables of {@see PagesOfFile}. */
@@ -13,6 +14,9 @@ final readonly class ScanSheets implements ScanTarget
 {
     public const RECORD = 'at_offset, role, url_hash, key_hash, captured_at, method, status, mime, length, payload_sha256, url, record_id_hash, revisit, request_sha256, cut';
     private const PAGE = 'response_offset, record_id, record_hash, code, url_key, key_hash, address_url, address_code, url, captured_at, status, mime, payload_sha256, redirect_to, opened';
+
+    /** Bytes of a fragment that leads to a place; what is longer is no place's name. */
+    private const LONGEST_FRAGMENT = 500;
 
     private InsertSheet $records;
     private InsertSheet $pages;
@@ -52,7 +56,10 @@ final readonly class ScanSheets implements ScanTarget
 
     public function requested(string $recordId, string $url): void
     {
-        // The catalogue knows pages by the address without a fragment.
+        $fragment = Url::tryParse($url)->fragment ?? '';
+        if ('' !== $fragment && \strlen($fragment) <= self::LONGEST_FRAGMENT) {
+            $this->notes->add([AddressKeys::idHash($recordId), 'fragment', 0, mb_scrub($fragment), null]);
+        }
     }
 
     public function title(string $recordId, string $title): void

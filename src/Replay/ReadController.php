@@ -29,7 +29,7 @@ final class ReadController extends AbstractController
         $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
         $links = new CaptureLinks($this->hosts, $code, $mode, $request->getScheme(), $port, '' !== $request->query->getString('only'));
 
-        $response = $this->render('replay/read.html.twig', ['mode' => $mode, 'frame' => $links->map(Url::parse($capture->url))] + $this->around($capture));
+        $response = $this->render('replay/read.html.twig', ['mode' => $mode, 'frame' => $links->map(self::placeOn($capture))] + $this->around($capture));
         $this->mementos->describe($response->headers, $capture);
 
         return $response;
@@ -44,7 +44,7 @@ final class ReadController extends AbstractController
         // Whoever reads the other page has not chosen to let scripts run.
         $links = new CaptureLinks($this->hosts, $code, ReplayMode::Still, $request->getScheme(), $port);
 
-        return $this->render('replay/embed.html.twig', ['capture' => $capture, 'frame' => $links->map(Url::parse($capture->url))]);
+        return $this->render('replay/embed.html.twig', ['capture' => $capture, 'frame' => $links->map(self::placeOn($capture))]);
     }
 
     /**
@@ -79,6 +79,12 @@ final class ReadController extends AbstractController
         $wanted = ReplayMode::tryFrom($request->query->getString('mode'));
 
         return $wanted ?? ReplayMode::forBrowser((string) $request->headers->get('Sec-CH-UA'), (string) $request->headers->get('User-Agent'));
+    }
+
+    /** The page, at the place that was asked for with it. */
+    private static function placeOn(Capture $capture): Url
+    {
+        return Url::parse($capture->url.(null === $capture->fragment ? '' : '#'.$capture->fragment));
     }
 
     /**

@@ -138,6 +138,29 @@ final class ReplayTest extends AppTestCase
         self::assertStringContainsString('"drawings":null', $this->page(self::PAGE, $code));
     }
 
+    public function testAPageThatWasAskedForWithAFragmentIsOpenedThere(): void
+    {
+        $warc = (new WarcBuilder())->exchange(self::PAGE, '2024-11-03T00:00:00Z', '<p id="end">x', destination: 'document');
+        foreach (['#the%20end' => 'Long', '#<script>"' => 'Longer', '#'.str_repeat('x', 600) => 'Longest'] as $fragment => $title) {
+            $page = $warc->id(2);
+            $warc->said(
+                self::PAGE, '2024-11-03T00:00:01Z',
+                (string) json_encode(['page' => $page, 'title' => $title, 'requested' => self::PAGE.$fragment]),
+            );
+            $this->takeIn($warc, $title.'.warc.gz');
+            $capture = $this->captureOf(self::PAGE);
+            self::assertSame($title, $capture->title);
+            $src = html_entity_decode(1 === preg_match(
+                '/<iframe id="page"[^>]* src="([^"]*)"/', $this->get('/c/'.$capture->code), $m,
+            ) ? $m[1] : '');
+            $wanted = ['Long' => '#the%20end', 'Longer' => '#%3Cscript%3E%22', 'Longest' => ''][$title];
+            self::assertStringEndsWith("http.lantern.test.{$capture->code}.localhost:8020/a".$wanted, $src);
+            $warc = (new WarcBuilder($title))->exchange(
+                self::PAGE, '2024-11-0'.(4 + \strlen($title) - 4).'T00:00:00Z', '<p>x', destination: 'document',
+            );
+        }
+    }
+
     public function testInAFileOfManyPagesASocketIsOfThePageBeforeIt(): void
     {
         $warc = new WarcBuilder();

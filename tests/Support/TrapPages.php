@@ -176,6 +176,13 @@ final class TrapPages implements Site
                     .'.onmessage = e => { t.innerHTML += "<p>" + e.data; }</script>',
                 'kept' => ['ws://pages.test/closes'], 'text' => ['That is all.', 'Closed: 4001 no more'],
             ],
+            'socket-over-tls' => [
+                'page' => self::LONG.'<div id="t"></div><script>const s = new WebSocket(location.protocol.replace("http", "ws") + "//"'
+                    .' + location.host + "/closes");'
+                    .' s.onmessage = e => { t.innerHTML += "<p>" + e.data; }; s.onclose = e => { t.innerHTML += "<p>Closed with " +'
+                        .' e.code; }</script>',
+                'kept' => ['wss://pages.test/closes'], 'text' => ['That is all.', 'Closed with 4001'], 'https' => true,
+            ],
             'socket-that-ticks' => [
                 'page' => self::LONG.'<p id="t"></p><script>new WebSocket("ws://pages.test/ticks").onmessage = e => { t.textContent ='
                     .' e.data; }</script>',

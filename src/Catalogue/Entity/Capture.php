@@ -21,6 +21,10 @@ class Capture
     #[ORM\Column(type: Types::STRING, length: 500, nullable: true)]
     public ?string $title = null;
 
+    /** The place on the page that was asked for with it, without its `#`. */
+    #[ORM\Column(type: Types::STRING, length: 500, nullable: true)]
+    public ?string $fragment = null;
+
     #[ORM\Column(type: Types::STRING, length: 100, nullable: true)]
     public ?string $mime = null;
 
