@@ -255,6 +255,18 @@ function (facts) {
     else parent.postMessage({ ypomnaSteer: name.toLowerCase() === '_top' ? '_top' : name.toLowerCase() === '_parent' ? '_parent' : name, address: link.href }, '*');
   });
 
+  // A frame may get its size after its page was opened at a place: until the reader does something, that is where it is.
+  if (location.hash) {
+    const kept = () => { const place = document.querySelector(':target'); if (place) place.scrollIntoView({ block: 'start', behavior: 'instant' }); };
+    const acts = ['wheel', 'touchstart', 'pointerdown', 'keydown'], done = () => {
+      removeEventListener('resize', kept);
+      for (const act of acts) removeEventListener(act, done, true);
+    };
+    addEventListener('resize', kept);
+    for (const act of acts) addEventListener(act, done, true);
+    addEventListener('load', () => setTimeout(done, 3000));
+  }
+
   // Browsers take pieces of a drawing (<use href="icons.svg#boat">) from the page's own origin alone, and in the sandbox it has none: they
   // are taken from a copy that the page made itself. A page that may ask for nothing came with its drawings.
   const copies = new Map(), uses = document.getElementsByTagNameNS('http://www.w3.org/2000/svg', 'use'), drawn = new WeakMap();

@@ -24,7 +24,7 @@ async function serve(...files) {
 }
 
 function exchangesOf(n, construct) {
-  const exchanges = [{ url: address(n), type: construct.type ?? 'text/html; charset=utf-8', body: construct.page, destination: 'document' }];
+  const exchanges = [{ url: address(n), type: construct.type ?? 'text/html; charset=utf-8', body: construct.page, destination: 'document', requested: construct.requested }];
   for (const [url, given] of Object.entries(construct.parts ?? {})) {
     for (const [type, body, sent, status, field] of Array.isArray(given[0]) ? given : [given]) {
       exchanges.push({ url, type, body: body === 'FONT' ? font : body, sent, status, fields: field ? [field] : [], method: sent ? 'POST' : 'GET', destination: 'empty' });
@@ -101,6 +101,26 @@ for (const [n, [name, construct]] of Object.entries(constructs).entries()) {
     expect(outside, 'nothing was asked for outside').toEqual([]);
   });
 }
+
+test('a place on a page is kept when its frame gets another size, until the reader does something', async ({ page }) => {
+  const parts = Array.from({ length: 60 }, (_, n) => `<h2 id="part-${n}">Part ${n}</h2><p>${'The ferry left the harbour at six in the morning. '.repeat(6)}</p>`);
+  const own = await serve(write('long', 902, { page: '<!doctype html><title>x</title>' + parts.join(''), requested: address(902) + '#part-40' }));
+  // The window's style comes late, so the frame is small when its page is there.
+  await page.route('**/*.css', async route => { await new Promise(done => setTimeout(done, 1_200)); await route.continue(); });
+  await page.goto(own.lines[0].open);
+  const frame = await (await page.locator('#page').elementHandle()).contentFrame();
+  const size = width => page.locator('#page').evaluate((one, width) => { one.style.width = width; }, width);
+  const place = () => frame.evaluate(() => Math.round(document.getElementById('part-40').getBoundingClientRect().top));
+  await expect.poll(place).toBe(0);
+  expect(await frame.evaluate(() => innerWidth)).toBeGreaterThan(700);
+  await page.locator('#page').hover();
+  await page.mouse.wheel(0, 500);
+  await expect.poll(place).toBeLessThan(-300);
+  await size('400px');
+  await page.waitForTimeout(500);
+  expect(await place()).not.toBe(0);
+  expect(await own.stop()).toBe(0);
+});
 
 test('pieces of a drawing show where no scripts run', async ({ page }) => {
   const own = await serve(write('still', 901, constructs['pieces of a drawing, of the older kind']));

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 /*
  * Writes a WARC file of exchanges for the browser's tests. Standard input: JSON, a list of {url, type, body (base64), status,
- * method, sent (base64), fields, destination}; argument: the file.
+ * method, sent (base64), fields, destination, requested}; argument: the file.
  */
 
 use Ypomna\Core\Warc\Block;
@@ -13,7 +13,7 @@ use Ypomna\Core\Warc\Writer;
 
 require dirname(__DIR__, 2).'/vendor/autoload.php';
 
-/** @var list<array{url: string, type: string, body: string, status?: int, method?: string, sent?: string, fields?: list<string>, destination?: string, at?: string}> $exchanges */
+/** @var list<array{url: string, type: string, body: string, status?: int, method?: string, sent?: string, fields?: list<string>, destination?: string, at?: string, requested?: string}> $exchanges */
 $exchanges = json_decode((string) stream_get_contents(\STDIN), true, 16, \JSON_THROW_ON_ERROR);
 $out = fopen($argv[1] ?? 'php://stdout', 'w');
 assert(false !== $out);
@@ -29,4 +29,10 @@ foreach ($exchanges as $n => $exchange) {
     $response = 'HTTP/1.1 '.($exchange['status'] ?? 200)." Said\r\nContent-Type: ".$exchange['type']."\r\nContent-Length: ".strlen($body)."\r\n".implode('', array_map(static fn (string $field): string => $field."\r\n", $exchange['fields'] ?? []))."\r\n".$body;
     $writer->write(RecordType::Request, $ids[0], $at, ['WARC-Target-URI' => $exchange['url'], 'WARC-Concurrent-To' => '<'.$ids[1].'>', 'Content-Type' => 'application/http; msgtype=request'], Block::ofString($request));
     $writer->write(RecordType::Response, $ids[1], $at, ['WARC-Target-URI' => $exchange['url'], 'Content-Type' => 'application/http; msgtype=response', 'WARC-Payload-Digest' => 'sha256:'.hash('sha256', $body)], Block::ofString($response));
+    if (isset($exchange['requested'])) {
+        $said = ['page' => $ids[1], 'title' => 'x', 'requested' => $exchange['requested']];
+        $writer->write(RecordType::Metadata, sprintf('urn:uuid:00000000-0000-4000-8001-%012x', $n), $at, [
+            'WARC-Target-URI' => $exchange['url'], 'WARC-Concurrent-To' => '<'.$ids[1].'>', 'Content-Type' => 'application/json',
+        ], Block::ofString(json_encode($said, \JSON_THROW_ON_ERROR)));
+    }
 }
