@@ -257,7 +257,10 @@ function (facts) {
 
   // A frame may get its size after its page was opened at a place: until the reader does something, that is where it is.
   if (location.hash) {
-    const kept = () => { const place = document.querySelector(':target'); if (place) place.scrollIntoView({ block: 'start', behavior: 'instant' }); };
+    const kept = () => {
+      const place = document.querySelector(':target');
+      if (place) place.scrollIntoView({ block: 'start', behavior: 'instant' });
+    };
     const acts = ['wheel', 'touchstart', 'pointerdown', 'keydown'], done = () => {
       removeEventListener('resize', kept);
       for (const act of acts) removeEventListener(act, done, true);
@@ -514,7 +517,8 @@ function (facts) {
       XMLHttpRequest.prototype.open = function (method, url, ...rest) { return open.call(this, method, map(url), ...rest); };
       self.WebSocket = sockets({ protocol, port }, () => base, suffix, (...given) => ask.apply(self, given), () => {});
       self.Date = class Date extends Real { constructor(...given) { if (given.length) super(...given); else super(Real.now() + shift); } static now() { return Real.now() + shift; } };
-    } + ')(' + [base, facts.suffix, location.port, location.protocol].map(value => JSON.stringify(value)).join() + ',' + shift + ',' + socketType + ');';
+    } + ')(' + [base, facts.suffix, location.port, location.protocol].map(value => JSON.stringify(value)).join()
+      + ',' + shift + ',' + socketType + ');';
     return prelude;
   };
   // Scripts that a page made itself are begun in the same way.

@@ -13,7 +13,10 @@ import { root } from '../tests/Browser/help.mjs';
 import { browserOf, difference, frameSize, shown } from '../tests/Browser/live.mjs';
 
 const count = Number(process.argv[2] ?? 2), folders = process.argv.length > 3 ? process.argv.slice(3) : ['/usr/share/doc'];
-const types = { '.html': 'text/html', '.htm': 'text/html', '.css': 'text/css', '.js': 'text/javascript', '.svg': 'image/svg+xml', '.png': 'image/png', '.gif': 'image/gif', '.jpg': 'image/jpeg', '.json': 'application/json', '.woff2': 'font/woff2', '.woff': 'font/woff', '.xhtml': 'application/xhtml+xml' };
+const types = {
+  '.html': 'text/html', '.htm': 'text/html', '.xhtml': 'application/xhtml+xml', '.css': 'text/css', '.js': 'text/javascript', '.json': 'application/json',
+  '.svg': 'image/svg+xml', '.png': 'image/png', '.gif': 'image/gif', '.jpg': 'image/jpeg', '.woff2': 'font/woff2', '.woff': 'font/woff',
+};
 
 /** Pages below a folder, up to a number of them. */
 function pagesOf(folder, found = [], depth = 0) {
@@ -31,7 +34,8 @@ function pagesOf(folder, found = [], depth = 0) {
 function chosen(pages) {
   const few = [...new Set(Array.from({ length: count }, (_, n) => pages[Math.floor(n * pages.length / count)]))];
   return few.map(path => {
-    const html = readFileSync(path, 'utf8'), anchors = [...html.matchAll(/\sid="([A-Za-z][\w-]*)"/g)].filter(one => one.index > html.length / 2);
+    const html = readFileSync(path, 'utf8');
+    const anchors = [...html.matchAll(/\sid="([A-Za-z][\w-]*)"/g)].filter(one => one.index > html.length / 2);
     return [path, anchors.length > 0 ? '#' + anchors[0][1] : ''];
   });
 }
@@ -45,7 +49,8 @@ const server = createServer((request, response) => {
 });
 const port = await new Promise(done => server.listen(0, '127.0.0.1', () => done(server.address().port)));
 const browser = await browserOf(`MAP *:80 127.0.0.1:${port}`), empty = await browser.newPage();
-const sites = folders.flatMap(folder => readdirSync(folder).sort().map(name => join(folder, name))).filter(path => { try { return statSync(path).isDirectory(); } catch { return false; } });
+const isFolder = path => { try { return statSync(path).isDirectory(); } catch { return false; } };
+const sites = folders.flatMap(folder => readdirSync(folder).sort().map(name => join(folder, name))).filter(isFolder);
 let all = 0, right = 0;
 for (const site of sites) {
   const pages = pagesOf(site);
@@ -54,11 +59,14 @@ for (const site of sites) {
     const address = 'http://documentation.test' + encodeURI(path) + anchor, file = `${work}/${++all}.warc.gz`, wrong = [];
     let said;
     try {
-      said = JSON.parse((await promisify(execFile)('php', [root + 'bin/ypomna', 'capture', address, '--out', file, '--json', '--resolve', `documentation.test:80:127.0.0.1:${port}`], { timeout: 300_000 })).stdout);
+      const command = [root + 'bin/ypomna', 'capture', address, '--out', file, '--json', '--resolve', `documentation.test:80:127.0.0.1:${port}`];
+      said = JSON.parse((await promisify(execFile)('php', command, { timeout: 300_000 })).stdout);
     } catch (e) { try { said = JSON.parse(e.stdout); } catch { said = { verdict: 'nothing', reason: (e.stderr ?? e.message).trim() }; } }
     const missing = (said.gaps ?? []).filter(gap => !['status', 'unreachable'].includes(gap.reason)).map(gap => gap.reason);
     // Parts on hosts that this machine cannot reach are missing live, too.
-    if (said.verdict !== 'whole' && !(said.reason === 'gaps' && missing.length === 0)) wrong.push(`${said.verdict} (${said.reason ?? said.troubles}) ${missing}`);
+    if (said.verdict !== 'whole' && !(said.reason === 'gaps' && missing.length === 0)) {
+      wrong.push(`${said.verdict} (${said.reason ?? said.troubles}) ${missing}`);
+    }
     const replay = spawn('php', [root + 'bin/ypomna', 'replay', file], { stdio: ['ignore', 'pipe', 'ignore'] }), lines = [];
     for await (const line of createInterface(replay.stdout)) { const one = JSON.parse(line); if (one.ready) break; lines.push(one); }
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
@@ -68,12 +76,14 @@ for (const site of sites) {
       await live.setViewportSize(await frameSize(page));
       await live.goto(address);
       await page.waitForTimeout(1_500);
-      const frame = await (await page.locator('#page').elementHandle()).contentFrame(), place = one => one.evaluate(() => Math.round(scrollY));
+      const frame = await (await page.locator('#page').elementHandle()).contentFrame();
+      const place = one => one.evaluate(() => Math.round(scrollY));
       const [textLive, text] = [await shown(live.frames()), await shown(page.frames().slice(1))];
       if (textLive !== text) wrong.push(`text (${textLive.length} and ${text.length} signs)`);
       const [there, here] = [await place(live), await place(frame)];
       if (Math.abs(there - here) > 2) wrong.push(`place (${there} and ${here})`);
-      const share = await difference(empty, await live.screenshot({ animations: 'disabled' }), await page.locator('#page').screenshot({ animations: 'disabled' }));
+      const looks = [await live.screenshot({ animations: 'disabled' }), await page.locator('#page').screenshot({ animations: 'disabled' })];
+      const share = await difference(empty, ...looks);
       if (share > 0.0002) wrong.push(`picture (${(100 * share).toFixed(2)} % of the pixels)`);
     } catch (e) { wrong.push(e.message.split('\n')[0]); }
     await context.close();

@@ -27,7 +27,9 @@ final readonly class PageHosts
             $host = 'v6-'.strtr(trim($host, '[]'), ':', '-');
         }
 
-        return $url->scheme.(null === $url->port ? '' : '-'.$url->port).'.'.rtrim($host, '.').'.'.$code.self::mark($mode, $only).'.'.$this->suffix;
+        $origin = $url->scheme.(null === $url->port ? '' : '-'.$url->port).'.'.rtrim($host, '.');
+
+        return $origin.'.'.$code.self::mark($mode, $only).'.'.$this->suffix;
     }
 
     /** What stands behind the code. */

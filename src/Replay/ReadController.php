@@ -29,7 +29,8 @@ final class ReadController extends AbstractController
         $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
         $links = new CaptureLinks($this->hosts, $code, $mode, $request->getScheme(), $port, '' !== $request->query->getString('only'));
 
-        $response = $this->render('replay/read.html.twig', ['mode' => $mode, 'frame' => $links->map(self::placeOn($capture))] + $this->around($capture));
+        $shown = ['mode' => $mode, 'frame' => $links->map(self::placeOn($capture))];
+        $response = $this->render('replay/read.html.twig', $shown + $this->around($capture));
         $this->mementos->describe($response->headers, $capture);
 
         return $response;

@@ -9,43 +9,72 @@ const html = body => `<!doctype html><meta charset="utf-8"><title>x</title>${bod
 const digest = (algorithm, text) => algorithm + '-' + createHash(algorithm).update(text).digest('base64');
 const loaded = 'document.querySelector("img").naturalWidth > 0';
 
-const icons = `<svg xmlns="http://www.w3.org/2000/svg"><style>.boat{fill:#246}</style><symbol id="boat"><rect class="boat" width="90" height="50"/></symbol></svg>`;
+const icons = '<svg xmlns="http://www.w3.org/2000/svg"><style>.boat{fill:#246}</style><symbol id="boat">'
+  + '<rect class="boat" width="90" height="50"/></symbol></svg>';
 const boat = 'document.querySelector("use").getBBox().width === 90';
 
-/** Sounds of three seconds, without anything to hear: as samples, as frames of one rate, and as pages the last of which says how long it is. */
+/** Sounds of three seconds, without anything to hear: as samples, as frames of one rate, as pages the last of which says how long it is. */
 const wave = () => {
   const head = Buffer.alloc(44);
-  head.write('RIFF', 0); head.writeUInt32LE(36 + 24_000, 4); head.write('WAVEfmt ', 8); head.writeUInt32LE(16, 16); head.writeUInt16LE(1, 20); head.writeUInt16LE(1, 22);
-  head.writeUInt32LE(8_000, 24); head.writeUInt32LE(8_000, 28); head.writeUInt16LE(1, 32); head.writeUInt16LE(8, 34); head.write('data', 36); head.writeUInt32LE(24_000, 40);
+  for (const [at, text] of [[0, 'RIFF'], [8, 'WAVEfmt '], [36, 'data']]) head.write(text, at);
+  for (const [at, number] of [[4, 36 + 24_000], [16, 16], [24, 8_000], [28, 8_000], [40, 24_000]]) head.writeUInt32LE(number, at);
+  for (const [at, number] of [[20, 1], [22, 1], [32, 1], [34, 8]]) head.writeUInt16LE(number, at);
   return Buffer.concat([head, Buffer.alloc(24_000, 128)]);
 };
 const frames = () => Buffer.concat(Array(115).fill(Buffer.concat([Buffer.from([0xff, 0xfb, 0x90, 0xc4]), Buffer.alloc(413)])));
 const pages = () => {
-  const sum = bytes => { let crc = 0; for (const byte of bytes) { crc ^= byte << 24; for (let k = 0; k < 8; k++) crc = crc & 0x80000000 ? (crc << 1) ^ 0x04c11db7 : crc << 1; } return crc >>> 0; };
+  const sum = bytes => {
+    let crc = 0;
+    for (const byte of bytes) {
+      crc ^= byte << 24;
+      for (let k = 0; k < 8; k++) crc = crc & 0x80000000 ? (crc << 1) ^ 0x04c11db7 : crc << 1;
+    }
+    return crc >>> 0;
+  };
   const page = (kind, granule, n, packets) => {
-    const sizes = packets.flatMap(packet => [...Array(Math.floor(packet.length / 255)).fill(255), packet.length % 255]), head = Buffer.alloc(27);
-    head.write('OggS', 0); head[5] = kind; head.writeBigUInt64LE(BigInt(granule), 6); head.writeUInt32LE(7, 14); head.writeUInt32LE(n, 18); head[26] = sizes.length;
+    const sizes = packets.flatMap(packet => [...Array(Math.floor(packet.length / 255)).fill(255), packet.length % 255]);
+    const head = Buffer.alloc(27);
+    head.write('OggS', 0);
+    [head[5], head[26]] = [kind, sizes.length];
+    head.writeBigUInt64LE(BigInt(granule), 6);
+    head.writeUInt32LE(7, 14);
+    head.writeUInt32LE(n, 18);
     const all = Buffer.concat([head, Buffer.from(sizes), ...packets]);
     all.writeUInt32LE(sum(all), 22);
     return all;
   };
-  const begin = Buffer.from('OpusHead\x01\x01\x00\x00\x80\xbb\x00\x00\x00\x00\x00', 'latin1'), tags = Buffer.concat([Buffer.from('OpusTags'), Buffer.alloc(8)]);
+  const begin = Buffer.from('OpusHead\x01\x01\x00\x00\x80\xbb\x00\x00\x00\x00\x00', 'latin1');
+  const tags = Buffer.concat([Buffer.from('OpusTags'), Buffer.alloc(8)]);
   const silence = Buffer.concat([Buffer.from([0xf8, 0xff, 0xfe]), Buffer.alloc(240)]);
-  return Buffer.concat([page(2, 0, 0, [begin]), page(0, 0, 1, [tags]), ...[1, 2, 3].map(n => page(n === 3 ? 4 : 0, n * 48_000, n + 1, Array(50).fill(silence)))]);
+  const sounds = [1, 2, 3].map(n => page(n === 3 ? 4 : 0, n * 48_000, n + 1, Array(50).fill(silence)));
+  return Buffer.concat([page(2, 0, 0, [begin]), page(0, 0, 1, [tags]), ...sounds]);
 };
-const sound = html('<p>x</p><audio src="/s"></audio><script>document.querySelector("audio").addEventListener("loadedmetadata", e => document.querySelector("p").textContent = "lasts " + e.target.duration.toFixed(2))</script>');
+const sound = html('<p>x</p><audio src="/s"></audio><script>document.querySelector("audio").addEventListener("loadedmetadata",'
+  + ' e => document.querySelector("p").textContent = "lasts " + e.target.duration.toFixed(2))</script>');
 const lasts = 'document.querySelector("p").textContent';
+const sounds = { samples: ['audio/wav', wave()], 'frames of one rate': ['audio/mpeg', frames()], pages: ['audio/ogg', pages()] };
 
 export const constructs = {
-  'pieces of a drawing': { page: html('<svg width=100 height=60><use href="/i.svg#boat"></use></svg>'), parts: { [`${L}/i.svg`]: ['image/svg+xml', icons] }, check: boat },
-  'pieces of a drawing, of the older kind': { page: html('<base href="/d/"><svg width=100 height=60><use xlink:href="i.svg?v=1#boat"/></svg>'), parts: { [`${L}/d/i.svg?v=1`]: ['image/svg+xml', icons] }, check: boat },
+  'pieces of a drawing': {
+    page: html('<svg width=100 height=60><use href="/i.svg#boat"></use></svg>'), parts: { [`${L}/i.svg`]: ['image/svg+xml', icons] }, check: boat,
+  },
+  'pieces of a drawing, of the older kind': {
+    page: html('<base href="/d/"><svg width=100 height=60><use xlink:href="i.svg?v=1#boat"/></svg>'),
+    parts: { [`${L}/d/i.svg?v=1`]: ['image/svg+xml', icons] }, check: boat,
+  },
   'pieces of a drawing that a script sets': {
-    page: html('<svg width=100 height=60></svg><script>setTimeout(() => { document.querySelector("svg").innerHTML = \'<use href="/i.svg#ship">\'; document.querySelector("use").setAttribute("href", "/i.svg#boat"); }, 100)</script>'),
+    page: html('<svg width=100 height=60></svg><script>setTimeout(() => { document.querySelector("svg").innerHTML = \'<use href="/i.svg#ship">\';'
+      + ' document.querySelector("use").setAttribute("href", "/i.svg#boat"); }, 100)</script>'),
     parts: { [`${L}/i.svg`]: ['image/svg+xml', icons] }, check: boat,
   },
-  'pieces of a drawing on another host': { page: html(`<svg width=100 height=60><use href="${C}/i.svg#boat"></use></svg>`), parts: { [`${C}/i.svg`]: ['image/svg+xml', icons] }, check: 'document.querySelector("use").getBBox().width === 0' },
-  ...Object.fromEntries(Object.entries({ samples: ['audio/wav', wave()], 'frames of one rate': ['audio/mpeg', frames()], pages: ['audio/ogg', pages()] }).flatMap(([name, [type, body]]) => [
-    [`sound as ${name}, in ranges`, { page: sound, parts: { [`${L}/s`]: [type, body, undefined, 200, 'Accept-Ranges: bytes'] }, check: lasts + '.startsWith("lasts 3.0")' }],
+  'pieces of a drawing on another host': {
+    page: html(`<svg width=100 height=60><use href="${C}/i.svg#boat"></use></svg>`), parts: { [`${C}/i.svg`]: ['image/svg+xml', icons] },
+    check: 'document.querySelector("use").getBBox().width === 0',
+  },
+  ...Object.fromEntries(Object.entries(sounds).flatMap(([name, [type, body]]) => [
+    [`sound as ${name}, in ranges`, {
+      page: sound, parts: { [`${L}/s`]: [type, body, undefined, 200, 'Accept-Ranges: bytes'] }, check: lasts + '.startsWith("lasts 3.0")',
+    }],
     [`sound as ${name}, in one piece`, { page: sound, parts: { [`${L}/s`]: [type, body] }, check: lasts + '.startsWith("lasts ")' }],
   ])),
   'relative picture': { page: html('<img src="a.svg">'), parts: { [`${L}/a.svg`]: ['image/svg+xml', pngSize(3, 3)] }, check: loaded },

@@ -9,6 +9,7 @@ import { browserOf, difference, frameSize, liveWeb, shown } from './live.mjs';
 
 const folder = mkdtempSync(tmpdir() + '/ypomna-fidelity-');
 const font = readFileSync(root + 'public/build/fonts/commissioner.woff2');
+const drawing = '<svg xmlns="http://www.w3.org/2000/svg" width="40" height="30"/>';
 const address = n => `http://lantern.test/page-${n}.html`;
 
 /** Serves files with the replay command; gives what it printed, and the way to end it. */
@@ -24,7 +25,8 @@ async function serve(...files) {
 }
 
 function exchangesOf(n, construct) {
-  const exchanges = [{ url: address(n), type: construct.type ?? 'text/html; charset=utf-8', body: construct.page, destination: 'document', requested: construct.requested }];
+  const { type = 'text/html; charset=utf-8', page: body, requested } = construct;
+  const exchanges = [{ url: address(n), type, body, destination: 'document', requested }];
   for (const [url, given] of Object.entries(construct.parts ?? {})) {
     for (const [type, body, sent, status, field] of Array.isArray(given[0]) ? given : [given]) {
       exchanges.push({ url, type, body: body === 'FONT' ? font : body, sent, status, fields: field ? [field] : [], method: sent ? 'POST' : 'GET', destination: 'empty' });
@@ -103,8 +105,9 @@ for (const [n, [name, construct]] of Object.entries(constructs).entries()) {
 }
 
 test('a place on a page is kept when its frame gets another size, until the reader does something', async ({ page }) => {
-  const parts = Array.from({ length: 60 }, (_, n) => `<h2 id="part-${n}">Part ${n}</h2><p>${'The ferry left the harbour at six in the morning. '.repeat(6)}</p>`);
-  const own = await serve(write('long', 902, { page: '<!doctype html><title>x</title>' + parts.join(''), requested: address(902) + '#part-40' }));
+  const text = 'The ferry left the harbour at six in the morning. '.repeat(6);
+  const parts = Array.from({ length: 60 }, (_, n) => `<h2 id="part-${n}">Part ${n}</h2><p>${text}</p>`).join('');
+  const own = await serve(write('long', 902, { page: '<!doctype html><title>x</title>' + parts, requested: address(902) + '#part-40' }));
   // The window's style comes late, so the frame is small when its page is there.
   await page.route('**/*.css', async route => { await new Promise(done => setTimeout(done, 1_200)); await route.continue(); });
   await page.goto(own.lines[0].open);
@@ -133,13 +136,16 @@ test('pieces of a drawing show where no scripts run', async ({ page }) => {
 
 test('a file that a browser saved looks as it does in that browser', async ({ page }) => {
   web.hold([
-    { url: 'http://lantern.test/', type: 'text/html', body: '<!doctype html><meta charset=utf-8><style>body{margin:20px} iframe{border:2px solid #246;width:300px;height:120px}</style><h1>Board</h1><x-box>Slotted</x-box>'
-      + '<iframe src="/frame"></iframe><iframe srcdoc="<style>p{color:#a22}</style><p>As markup</p>"></iframe><iframe src="/quirks"></iframe>'
-      + '<script>document.querySelector("x-box").attachShadow({ mode: "open" }).innerHTML = "<p style=\'color:#228\'>In the shadow</p><slot></slot><img src=/i.svg>"</script>' },
-    { url: 'http://lantern.test/frame', type: 'text/html', body: '<!doctype html><style>body{background:#eef}</style><p>Frame</p><iframe src="/inner" width=90 height=40></iframe>' },
+    { url: 'http://lantern.test/', type: 'text/html', body: '<!doctype html><meta charset=utf-8><style>body{margin:20px}'
+      + ' iframe{border:2px solid #246;width:300px;height:120px}</style><h1>Board</h1><x-box>Slotted</x-box><iframe src="/frame"></iframe>'
+      + '<iframe srcdoc="<style>p{color:#a22}</style><p>As markup</p>"></iframe><iframe src="/quirks"></iframe>'
+      + '<script>document.querySelector("x-box").attachShadow({ mode: "open" }).innerHTML ='
+      + ' "<p style=\'color:#228\'>In the shadow</p><slot></slot><img src=/i.svg>"</script>' },
+    { url: 'http://lantern.test/frame', type: 'text/html', body: '<!doctype html><style>body{background:#eef}</style><p>Frame</p>'
+      + '<iframe src="/inner" width=90 height=40></iframe>' },
     { url: 'http://lantern.test/inner', type: 'text/html', body: '<!doctype html><p style="color:#c00;margin:0">Innermost</p>' },
     { url: 'http://lantern.test/quirks', type: 'text/html', body: '<body bgcolor=#ffeedd><font size=5><table><tr><td>Quirks</table></font>' },
-    { url: 'http://lantern.test/i.svg', type: 'image/svg+xml', body: '<svg xmlns="http://www.w3.org/2000/svg" width="40" height="30"><rect width="40" height="30" fill="#48c"/></svg>' },
+    { url: 'http://lantern.test/i.svg', type: 'image/svg+xml', body: drawing.replace('/>', '><rect width="40" height="30" fill="#48c"/></svg>') },
   ]);
   const context = await browser.newContext({ viewport: { width: 900, height: 600 } }), live = await context.newPage();
   await live.goto('http://lantern.test/');

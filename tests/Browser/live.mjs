@@ -21,7 +21,8 @@ export async function liveWeb(folder) {
     const range = fields['Accept-Ranges'] ? (request.headers.range ?? '').match(/^bytes=(\d+)-(\d*)$/) : null;
     if (range) {
       const last = range[2] === '' ? found.body.length - 1 : Number(range[2]);
-      response.writeHead(206, { ...allowed, ...fields, 'Content-Type': found.type, 'Content-Range': `bytes ${range[1]}-${last}/${found.body.length}` }).end(found.body.slice(Number(range[1]), last + 1));
+      const of = `bytes ${range[1]}-${last}/${found.body.length}`;
+      response.writeHead(206, { ...allowed, ...fields, 'Content-Type': found.type, 'Content-Range': of }).end(found.body.slice(Number(range[1]), last + 1));
       return;
     }
     response.writeHead(found.status ?? 200, { ...allowed, 'Content-Type': found.type, ...fields }).end(found.body);
