@@ -17,12 +17,16 @@ final class ArticleFacts
 {
     /** So many links right below a heading are what it stands over; how much of one is links to be one; passages among which a headline is. */
     /** A search and what it found, in lower case. */
-    private const FOUND = '/search\s+results?\b|^\s*(?:search|suche|recherche|b[úu]squeda|ricerca|zoeken|αναζήτηση|поиск)\s*$|\bresults?\s+(?:for\s*["“”„‘\'«]|of your search)|^\s*[\d.,]+ results?\b'
+    private const FOUND = '/search\s+results?\b|^\s*(?:search|suche|recherche|b[úu]squeda|ricerca|zoeken|αναζήτηση|поиск)\s*$'
+        .'|\bresults?\s+(?:for\s*["“”„‘\'«]|of your search)|^\s*[\d.,]+ results?\b'
         .'|suchergebnis|treffer für\s*["“”„«»]|ergebnisse für\s*["“”„«»]|zoekresultat|sökresultat|søgeresultat|søkeresultat|hakutulokset'
-        .'|résultats?\s+de (?:la |votre )?recherche|résultats pour\s*[«"“]|resultados?\s+(?:de (?:la )?b[úu]squeda|da (?:busca|pesquisa)|para\s*["“«])|risultati\s+(?:della ricerca|per\s*["“«])'
-        .'|rezultat\w*\s+(?:căut\w*|pretra\w*|iskanja)|wyniki wyszukiwania|výsledky (?:vyhledávání|hľadania|vyhľadávania)|keresési (?:eredmény|találat)|arama sonuçları'
+        .'|résultats?\s+de (?:la |votre )?recherche|résultats pour\s*[«"“]'
+        .'|resultados?\s+(?:de (?:la )?b[úu]squeda|da (?:busca|pesquisa)|para\s*["“«])|risultati\s+(?:della ricerca|per\s*["“«])'
+        .'|rezultat\w*\s+(?:căut\w*|pretra\w*|iskanja)|wyniki wyszukiwania'
+        .'|výsledky (?:vyhledávání|hľadania|vyhľadávania)|keresési (?:eredmény|találat)|arama sonuçları'
         .'|αποτελέσματα\s*(?:αναζήτησης|για\s*["“«:])|результат\w*\s+(?:поиска|пошуку)|резултати\s+(?:от търсене|претраге)|найдено\s+\d'
-        .'|نتائج (?:البحث|بحث)|نتایج جستجو|תוצאות ה?חיפוש|खोज परिणाम|ผลการค้นหา|kết quả tìm kiếm|hasil pencarian|検索結果|の検索$|搜索结果|搜尋結果|搜寻结果|검색\s*결과/mu';
+        .'|نتائج (?:البحث|بحث)|نتایج جستجو|תוצאות ה?חיפוש|खोज परिणाम|ผลการค้นหา'
+        .'|kết quả tìm kiếm|hasil pencarian|検索結果|の検索$|搜索结果|搜尋結果|搜寻结果|검색\s*결과/mu';
     private const BELOW = 2;
     private const LINK = 0.7;
     private const FIRST = 200;

@@ -129,7 +129,8 @@ final readonly class PagesOfFile
             'UPDATE '.self::PAGES.' p JOIN (SELECT MIN(response_offset) AS first, record_hash FROM '.self::PAGES.' GROUP BY record_hash) f ON f.first = p.response_offset'
             ." JOIN (SELECT record_hash, MIN(IF(role = 'dom', at_offset, NULL)) AS dom, MIN(IF(role = 'text', at_offset, NULL)) AS text,"
             ." MAX(IF(role = 'title', title, NULL)) AS title, MAX(IF(role = 'fragment', title, NULL)) AS fragment,"
-            .' MAX(IF(completeness IS NOT NULL, role, NULL)) AS verdict, MAX(completeness) AS completeness FROM '.self::NOTES.' GROUP BY record_hash) n ON n.record_hash = f.record_hash'
+            .' MAX(IF(completeness IS NOT NULL, role, NULL)) AS verdict, MAX(completeness) AS completeness FROM '.self::NOTES
+            .' GROUP BY record_hash) n ON n.record_hash = f.record_hash'
             .' SET p.dom_offset = n.dom, p.text_offset = n.text, p.title = n.title, p.fragment = n.fragment, p.verdict = n.verdict,'
             .' p.completeness = n.completeness',
         );
@@ -187,9 +188,11 @@ final readonly class PagesOfFile
     private function enterCaptures(int $file, ScanFacts $facts, bool $alone): void
     {
         $entered = $this->database->executeStatement(
-            'INSERT INTO capture (address_id, captured_at, code, url, warc_file_id, response_offset, status, title, fragment, mime, parts, bytes,'
+            'INSERT INTO capture (address_id, captured_at, code, url, warc_file_id, response_offset, status,'
+            .' title, fragment, mime, parts, bytes,'
             .' payload_sha256, dom_offset, text_offset, redirect_to, verdict, completeness, agent, how)'
-            .' SELECT a.id, p.captured_at, p.code, p.url, ?, p.response_offset, p.status, NULLIF(p.title, \'\'), p.fragment, p.mime, IF(p.redirect_to IS NULL, ?, 1), IF(p.redirect_to IS NULL, ?, 0), p.payload_sha256, p.dom_offset,'
+            .' SELECT a.id, p.captured_at, p.code, p.url, ?, p.response_offset, p.status, NULLIF(p.title, \'\'), p.fragment, p.mime,'
+            .' IF(p.redirect_to IS NULL, ?, 1), IF(p.redirect_to IS NULL, ?, 0), p.payload_sha256, p.dom_offset,'
             .' p.text_offset, p.redirect_to, p.verdict, p.completeness, ?, ? FROM '.self::PAGES.' p JOIN address a ON a.url_key = p.url_key ORDER BY p.response_offset',
             [$file, $alone ? max(1, $facts->answers) : 1, $alone ? $facts->answerBytes : 0, $facts->agent, $facts->how],
         );
