@@ -5,14 +5,14 @@ declare(strict_types=1);
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Ypomna\App\Kernel;
-use Ypomna\App\Replay\LeanParts;
-use Ypomna\App\Settings;
+use Ypomna\App\Replay\PartResponder;
+use Ypomna\App\Shared\Settings;
 
 require dirname(__DIR__).'/vendor/autoload.php';
 
 Settings::load();
 umask(0o077);
-if (LeanParts::answer($_SERVER, Settings::text('PAGE_HOST', 'localhost'), Settings::text('YPOMNA_PORT', '8020'), Settings::text('PUBLIC_URL', 'http://localhost'), Settings::text('DATABASE_URL', ''), Settings::dataFolder())) {
+if (PartResponder::answer($_SERVER, Settings::text('PAGE_HOST', 'localhost'), Settings::text('YPOMNA_PORT', '8020'), Settings::text('PUBLIC_URL', 'http://localhost'), Settings::text('DATABASE_URL', ''), Settings::dataFolder())) {
     return;
 }
 // The server in front sends files itself; the field that says so is its own, whatever a client sends.

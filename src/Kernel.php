@@ -6,6 +6,7 @@ namespace Ypomna\App;
 
 use Symfony\Bundle\FrameworkBundle\Kernel\MicroKernelTrait;
 use Symfony\Component\HttpKernel\Kernel as BaseKernel;
+use Ypomna\App\Shared\Settings;
 
 final class Kernel extends BaseKernel
 {

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\Core\Citation;
 
 use Ypomna\Core\Address\Url;
-use Ypomna\Core\Html\References as CharacterReferences;
+use Ypomna\Core\Html\CharacterReferences;
 
 /** HTML: links, and addresses that are simply written. Notes are blocks that a link in the text leads to. */
 final class HtmlDraft implements Repairable

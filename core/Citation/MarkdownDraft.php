@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Citation;
 
-use Ypomna\Core\Html\References;
+use Ypomna\Core\Html\CharacterReferences;
 use Ypomna\Core\Matches;
 use Ypomna\Core\Split;
 
@@ -125,8 +125,8 @@ final readonly class MarkdownDraft implements Repairable
             // A backslash that escapes nothing is one, not what browsers take it for.
             $written = match ($kind) {
                 'auto' => str_replace('\\', '%5C', $url),
-                'attribute' => References::inValue($url),
-                default => References::inValue(str_replace('\\', '%5C', (string) preg_replace('/\\\\([\x21-\x2F:-@\[\]-`{-~])/', '$1', $url))),
+                'attribute' => CharacterReferences::inValue($url),
+                default => CharacterReferences::inValue(str_replace('\\', '%5C', (string) preg_replace('/\\\\([\x21-\x2F:-@\[\]-`{-~])/', '$1', $url))),
             };
             $spots[] = [$first, $end, $kind, $written, $label, ['kind' => $kind, 'at' => $offset + $at, 'length' => \strlen($url), 'end' => $offset + $end]];
         };

@@ -73,7 +73,7 @@ final class ComparisonReport
             $different += match ($weighed->weight) {
                 Weight::Noise => 0.0,
                 Weight::Surface => 0.1 * $length,
-                Weight::Substance => ChangeKind::Changed === $change->kind ? $length * max(0.05, 1 - (new Likeness())->of($change->old->key ?? '', $change->new->key ?? '')) : $length,
+                Weight::Substance => ChangeKind::Changed === $change->kind ? $length * max(0.05, 1 - (new TextLikeness())->of($change->old->key ?? '', $change->new->key ?? '')) : $length,
             };
         }
 

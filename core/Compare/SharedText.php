@@ -27,7 +27,7 @@ final readonly class SharedText
      */
     public static function of(array $first, array $second): self
     {
-        $likeness = new Likeness();
+        $likeness = new TextLikeness();
         $index = [];
         foreach ($second as $j => $passage) {
             foreach (\strlen($passage->key) >= self::SHORTEST ? $likeness->words($passage->key) : [] as $word) {

@@ -38,7 +38,7 @@ final class TextComparison
     private array $doneOld = [];
     /** @var array<int, true> */
     private array $doneNew = [];
-    private readonly Likeness $likeness;
+    private readonly TextLikeness $likeness;
 
     /**
      * @param list<Passage> $old
@@ -46,7 +46,7 @@ final class TextComparison
      */
     private function __construct(private readonly array $old, private readonly array $new)
     {
-        $this->likeness = new Likeness();
+        $this->likeness = new TextLikeness();
     }
 
     /**

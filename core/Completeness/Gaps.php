@@ -14,10 +14,10 @@ use Ypomna\Core\Fetch\FetchFailed;
 final class Gaps
 {
     /**
-     * @param list<Exchange>   $exchanges all of the capture
-     * @param Exchange         $main      the one that brought the page
-     * @param list<Wanted>     $wanted    what page and styles refer to
-     * @param array<int, true> $aside     numbers of exchanges that the page did not ask for itself
+     * @param list<Exchange>      $exchanges all of the capture
+     * @param Exchange            $main      the one that brought the page
+     * @param list<RequestedPart> $wanted    what page and styles refer to
+     * @param array<int, true>    $aside     numbers of exchanges that the page did not ask for itself
      *
      * @return list<Gap> each address once
      */
@@ -99,7 +99,7 @@ final class Gaps
      *
      * @param list<Exchange> $exchanges
      */
-    private static function whyNot(Wanted $wanted, array $exchanges): GapReason
+    private static function whyNot(RequestedPart $wanted, array $exchanges): GapReason
     {
         foreach ($exchanges as $exchange) {
             if (\in_array($exchange->url, $wanted->any, true)) {

@@ -85,7 +85,7 @@ final class Troubles
     /** Whether a sentence says that only some may read on. */
     public static function isGate(string $sentence): bool
     {
-        return Vocabulary::isForSome($sentence) || 1 === preg_match(self::PAYWALL, mb_scrub($sentence));
+        return TroubleWords::isForSome($sentence) || 1 === preg_match(self::PAYWALL, mb_scrub($sentence));
     }
 
     private static function challenges(PageSeen $page): bool
@@ -120,20 +120,20 @@ final class Troubles
     {
         // A text about pages that are gone says so, too; it has more to say.
         $prose = array_filter(Split::by('/[.!?。！？؟]\s|\n/u', mb_substr(trim($page->text), 0, self::READ)), static fn (string $sentence): bool => \count(Split::words($sentence)) >= self::SENTENCE
-            && Saying::No === Vocabulary::gone($sentence) && !Vocabulary::helps($sentence));
+            && Saying::No === TroubleWords::gone($sentence) && !TroubleWords::helps($sentence));
         if (\count($prose) >= self::TEXT) {
             return false;
         }
         // The title, the first lines: where a page says it, it says it there.
         $heading = 1 === preg_match('~<h[12]\b[^<>]*>(.*?)</h[12]>~is', $page->html, $m) ? html_entity_decode(strip_tags($m[1]), \ENT_QUOTES | \ENT_HTML5, 'UTF-8') : '';
         foreach ([...Split::by('/\s+[|–—·:»-]\s+|\s[|]\s?/u', $page->title), trim($heading)] as $head) {
-            if (Saying::Wholly === Vocabulary::gone($head)) {
+            if (Saying::Wholly === TroubleWords::gone($head)) {
                 return true;
             }
         }
         $first = $words < self::FEW ? \array_slice(Split::by('/[.!?。！？؟]\s|\n/u', mb_substr(trim($page->text), 0, 400)), 0, self::FIRST) : [];
 
-        return [] !== array_filter($first, static fn (string $sentence): bool => \in_array(Vocabulary::gone($sentence), [Saying::Plainly, Saying::Wholly], true));
+        return [] !== array_filter($first, static fn (string $sentence): bool => \in_array(TroubleWords::gone($sentence), [Saying::Plainly, Saying::Wholly], true));
     }
 
     private static function isShell(PageSeen $page, int $words): bool

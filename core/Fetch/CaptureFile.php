@@ -6,7 +6,7 @@ namespace Ypomna\Core\Fetch;
 
 use Ypomna\Core\Warc\Block;
 use Ypomna\Core\Warc\RecordType;
-use Ypomna\Core\Warc\Writer;
+use Ypomna\Core\Warc\WarcWriter;
 
 /**
  * Writes one capture as one WARC/1.1 file: who made it and how; request and answer of every exchange; what the browser
@@ -18,7 +18,7 @@ use Ypomna\Core\Warc\Writer;
 final class CaptureFile
 {
     private readonly ExchangeRecords $records;
-    private ?Writer $writer = null;
+    private ?WarcWriter $writer = null;
     private string $info = '';
 
     /**
@@ -41,7 +41,7 @@ final class CaptureFile
      */
     public function write($out, string $fileName, array $exchanges, Exchange $main, Rendering $rendering, CaptureFacts $facts): string
     {
-        $writer = $this->writer = new Writer($out, $this->packed);
+        $writer = $this->writer = new WarcWriter($out, $this->packed);
         $info = ($this->newId)();
         $writer->write(RecordType::Warcinfo, $info, $main->at, ['WARC-Filename' => $fileName, 'Content-Type' => 'application/warc-fields'], Block::ofString(
             'software: '.$facts->software."\r\nformat: WARC File Format 1.1\r\nconformsTo: ISO 28500:2017\r\n"
@@ -87,7 +87,7 @@ final class CaptureFile
      */
     public function writeParts($out, string $fileName, array $exchanges, array $completes, CaptureFacts $facts, \DateTimeImmutable $at): int
     {
-        $writer = new Writer($out, $this->packed);
+        $writer = new WarcWriter($out, $this->packed);
         $info = ($this->newId)();
         $writer->write(RecordType::Warcinfo, $info, $at, ['WARC-Filename' => $fileName, 'Content-Type' => 'application/warc-fields'], Block::ofString(
             'software: '.$facts->software."\r\nformat: WARC File Format 1.1\r\nconformsTo: ISO 28500:2017\r\n"
@@ -107,7 +107,7 @@ final class CaptureFile
         return $written;
     }
 
-    private function rendering(Writer $writer, Rendering $rendering, Exchange $main, string $page, string $info): void
+    private function rendering(WarcWriter $writer, Rendering $rendering, Exchange $main, string $page, string $info): void
     {
         $parts = [];
         if (null !== $rendering->dom) {
@@ -124,7 +124,7 @@ final class CaptureFile
         }
     }
 
-    private function conversion(Writer $writer, RecordType $type, string $contentType, string $path, Exchange $main, string $url, string $of, string $info): void
+    private function conversion(WarcWriter $writer, RecordType $type, string $contentType, string $path, Exchange $main, string $url, string $of, string $info): void
     {
         $block = Block::ofFile($path);
         $writer->write($type, ($this->newId)(), $main->at, [

@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Fetch;
 
+use Ypomna\Core\FilePieces;
 use Ypomna\Core\Http\Message;
 use Ypomna\Core\Http\MessageHead;
-use Ypomna\Core\Pieces;
 use Ypomna\Core\Warc\Block;
 use Ypomna\Core\Warc\RecordType;
-use Ypomna\Core\Warc\Writer;
+use Ypomna\Core\Warc\WarcWriter;
 
 /**
  * Writes exchanges as request and response records; of what is held already, a revisit record (ISO 28500:2017, clause 6.7).
@@ -45,7 +45,7 @@ final class ExchangeRecords
      *
      * @return array{string, int, bool} id of the response record, its offset, and whether it refers to an earlier one
      */
-    public function write(Writer $writer, Exchange $exchange, string $info, bool $isPage, bool $marked = false): array
+    public function write(WarcWriter $writer, Exchange $exchange, string $info, bool $isPage, bool $marked = false): array
     {
         $request = ($this->newId)();
         $response = ($this->newId)();
@@ -62,7 +62,7 @@ final class ExchangeRecords
         $known = $isPage || null !== $exchange->truncated || 200 !== $exchange->status || $exchange->responseBytes < self::LEAST_SHARED ? null : $this->known($payload);
         if (null !== $known) {
             $offset = $writer->write(RecordType::Revisit, $response, $exchange->at, [
-                ...$common, 'WARC-Profile' => self::IDENTICAL, 'WARC-Refers-To-Target-URI' => $known->url, 'WARC-Refers-To-Date' => Writer::date($known->at),
+                ...$common, 'WARC-Profile' => self::IDENTICAL, 'WARC-Refers-To-Target-URI' => $known->url, 'WARC-Refers-To-Date' => WarcWriter::date($known->at),
             ], Block::ofString($this->head($exchange->responsePath)));
         } else {
             $offset = $writer->write(RecordType::Response, $response, $exchange->at, [...$common, 'WARC-Truncated' => $truncated], $block);
@@ -81,7 +81,7 @@ final class ExchangeRecords
      * @param list<Exchange>     $exchanges
      * @param array<int, string> $ids       of response records, by the number of their exchange
      */
-    public function writeSockets(Writer $writer, array $exchanges, array $ids, string $info): void
+    public function writeSockets(WarcWriter $writer, array $exchanges, array $ids, string $info): void
     {
         $sockets = [];
         foreach ($exchanges as $exchange) {
@@ -92,7 +92,7 @@ final class ExchangeRecords
         foreach ($sockets as $url => $all) {
             $path = (string) $all[0]->messagesPath;
             foreach (\array_slice($all, 1) as $further) {
-                foreach (Pieces::ofFile((string) $further->messagesPath) as $piece) {
+                foreach (FilePieces::ofFile((string) $further->messagesPath) as $piece) {
                     if (@file_put_contents($path, $piece, \FILE_APPEND) !== \strlen($piece)) {
                         throw new StorageFull('The disk took no more while sockets were being written down.');
                     }
@@ -132,7 +132,7 @@ final class ExchangeRecords
     {
         $small = $bytes <= self::SMALL ? @file_get_contents($path) : false;
         $context = hash_init('sha256');
-        $message = Message::read(false === $small ? Pieces::ofFile($path) : (static fn (): \Generator => yield $small)());
+        $message = Message::read(false === $small ? FilePieces::ofFile($path) : (static fn (): \Generator => yield $small)());
         foreach (null === $message->head ? [] : $message->body() as $piece) {
             hash_update($context, $piece);
         }

@@ -4,13 +4,13 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Fetch;
 
+use Ypomna\Core\FilePieces;
 use Ypomna\Core\Http\Body;
 use Ypomna\Core\Http\MalformedMessage;
 use Ypomna\Core\Http\Message;
 use Ypomna\Core\Http\MessageHead;
 use Ypomna\Core\Http\TooLarge;
 use Ypomna\Core\Http\UnsupportedCoding;
-use Ypomna\Core\Pieces;
 use Ypomna\Core\Split;
 
 /**
@@ -309,7 +309,7 @@ final class Secrets
      */
     private function belowCodings(Exchange $exchange, string $path, array &$places): array
     {
-        $message = Message::read(Pieces::ofFile($path));
+        $message = Message::read(FilePieces::ofFile($path));
         $codings = $message->head?->fields->tokens('Content-Encoding') ?? [];
         if (null === $message->head || ([] === $codings && !$message->head->isChunked()) || [] === $this->needles()) {
             return [false, false];

@@ -6,7 +6,7 @@ namespace Ypomna\Core\Fetch;
 
 use Ypomna\Core\Warc\Block;
 use Ypomna\Core\Warc\RecordType;
-use Ypomna\Core\Warc\Writer;
+use Ypomna\Core\Warc\WarcWriter;
 
 /**
  * One of the files in which the pages of a site are kept, one behind the other. It can be left and gone on with, as long as what
@@ -15,7 +15,7 @@ use Ypomna\Core\Warc\Writer;
 final class SiteFile
 {
     private ExchangeRecords $records;
-    private Writer $writer;
+    private WarcWriter $writer;
 
     /**
      * @param resource                             $out   at its end
@@ -26,7 +26,7 @@ final class SiteFile
      */
     private function __construct(private $out, private readonly \Closure $newId, private readonly ?\Closure $known, private readonly string $info, private int $begun)
     {
-        $this->writer = new Writer($out);
+        $this->writer = new WarcWriter($out);
         $this->records = new ExchangeRecords($newId, $known);
     }
 
@@ -34,7 +34,7 @@ final class SiteFile
     public function backTo(int $bytes): void
     {
         $this->begun = $bytes;
-        $this->writer = new Writer($this->out);
+        $this->writer = new WarcWriter($this->out);
         $this->records = new ExchangeRecords($this->newId, $this->known);
     }
 

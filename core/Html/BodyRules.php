@@ -104,7 +104,7 @@ final class BodyRules
     private static function heading(Construction $at, Token $token): void
     {
         self::closeParagraph($at);
-        if (Vocabulary::Html === $at->stack->top()->vocabulary && isset(Kinds::HEADINGS[$at->stack->top()->name])) {
+        if (MarkupVocabulary::Html === $at->stack->top()->vocabulary && isset(Kinds::HEADINGS[$at->stack->top()->name])) {
             $at->stack->pop();
         }
         $at->planter->open($token);
@@ -127,7 +127,7 @@ final class BodyRules
         $alike = 'li' === $token->name ? ['li' => 1] : ['dd' => 1, 'dt' => 1];
         for ($i = $at->stack->count() - 1; $i >= 0; --$i) {
             $one = $at->stack->at($i);
-            if (Vocabulary::Html === $one->vocabulary && isset($alike[$one->name])) {
+            if (MarkupVocabulary::Html === $one->vocabulary && isset($alike[$one->name])) {
                 $at->stack->closeImplied($one->name);
                 $at->stack->popUntil([$one->name => 1]);
                 break;
@@ -254,7 +254,7 @@ final class BodyRules
     private static function foreign(Construction $at, Token $token): void
     {
         $at->planter->reconstruct();
-        $vocabulary = 'svg' === $token->name ? Vocabulary::Svg : Vocabulary::Math;
+        $vocabulary = 'svg' === $token->name ? MarkupVocabulary::Svg : MarkupVocabulary::Math;
         $token->closesItself ? $at->planter->put($token, $vocabulary) : $at->planter->open($token, $vocabulary);
     }
 

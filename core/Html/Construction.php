@@ -134,7 +134,7 @@ final class Construction
     {
         for ($i = $this->stack->count() - 1; $i >= 0; --$i) {
             $one = $this->stack->at($i);
-            $mode = Vocabulary::Html !== $one->vocabulary ? null : match ($one->name) {
+            $mode = MarkupVocabulary::Html !== $one->vocabulary ? null : match ($one->name) {
                 'td', 'th' => $i > 0 ? Mode::InCell : null,
                 'tr' => Mode::InRow,
                 'tbody', 'thead', 'tfoot' => Mode::InTableBody,

@@ -17,10 +17,10 @@ final class ForeignRules
         $top = $at->stack->top();
         $isText = TokenKind::Text === $token->kind;
         $isStart = TokenKind::Start === $token->kind;
-        if (Vocabulary::Math === $top->vocabulary && isset(['mi' => 1, 'mo' => 1, 'mn' => 1, 'ms' => 1, 'mtext' => 1][$top->name])) {
+        if (MarkupVocabulary::Math === $top->vocabulary && isset(['mi' => 1, 'mo' => 1, 'mn' => 1, 'ms' => 1, 'mtext' => 1][$top->name])) {
             return !($isText || ($isStart && 'mglyph' !== $token->name && 'malignmark' !== $token->name));
         }
-        $integrates = Vocabulary::Svg === $top->vocabulary ? isset(['foreignobject' => 1, 'desc' => 1, 'title' => 1][$top->name])
+        $integrates = MarkupVocabulary::Svg === $top->vocabulary ? isset(['foreignobject' => 1, 'desc' => 1, 'title' => 1][$top->name])
             : 'annotation-xml' === $top->name && (('svg' === $token->name && $isStart) || isset(['text/html' => 1, 'application/xhtml+xml' => 1][strtolower($top->attributes['encoding'] ?? '')]));
 
         return !($integrates && ($isText || $isStart));
@@ -47,7 +47,7 @@ final class ForeignRules
 
     private static function leaveForeign(Construction $at): void
     {
-        while (Vocabulary::Html !== $at->stack->top()->vocabulary) {
+        while (MarkupVocabulary::Html !== $at->stack->top()->vocabulary) {
             $top = $at->stack->top();
             if (Kinds::isForeignBound($top) && 'annotation-xml' !== $top->name) {
                 return;
@@ -66,7 +66,7 @@ final class ForeignRules
         }
         for ($i = $at->stack->count() - 1; $i > 0; --$i) {
             $one = $at->stack->at($i);
-            if (Vocabulary::Html === $one->vocabulary) {
+            if (MarkupVocabulary::Html === $one->vocabulary) {
                 $at->process($token);
 
                 return;

@@ -43,7 +43,7 @@ final class Kinds
     public static function isSpecial(Open $element): bool
     {
         return match ($element->vocabulary) {
-            Vocabulary::Html => isset(self::SPECIAL[$element->name]),
+            MarkupVocabulary::Html => isset(self::SPECIAL[$element->name]),
             default => self::isForeignBound($element),
         };
     }
@@ -52,9 +52,9 @@ final class Kinds
     public static function isForeignBound(Open $element): bool
     {
         return match ($element->vocabulary) {
-            Vocabulary::Html => false,
-            Vocabulary::Svg => isset(self::SPECIAL_SVG[$element->name]),
-            Vocabulary::Math => isset(self::SPECIAL_MATH[$element->name]),
+            MarkupVocabulary::Html => false,
+            MarkupVocabulary::Svg => isset(self::SPECIAL_SVG[$element->name]),
+            MarkupVocabulary::Math => isset(self::SPECIAL_MATH[$element->name]),
         };
     }
 }

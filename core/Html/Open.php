@@ -12,12 +12,12 @@ namespace Ypomna\Core\Html;
 final readonly class Open
 {
     /** @param array<array-key, string> $attributes */
-    public function __construct(public string $name, public int $node, public Vocabulary $vocabulary, public array $attributes)
+    public function __construct(public string $name, public int $node, public MarkupVocabulary $vocabulary, public array $attributes)
     {
     }
 
     public function isHtml(string $name): bool
     {
-        return $this->name === $name && Vocabulary::Html === $this->vocabulary;
+        return $this->name === $name && MarkupVocabulary::Html === $this->vocabulary;
     }
 }

@@ -63,7 +63,7 @@ final class Planter
     }
 
     /** Puts the element in and opens it. */
-    public function open(Token $token, Vocabulary $vocabulary = Vocabulary::Html): Open
+    public function open(Token $token, MarkupVocabulary $vocabulary = MarkupVocabulary::Html): Open
     {
         $element = $this->put($token, $vocabulary);
         if ($this->stack->count() < self::DEEPEST) {
@@ -73,7 +73,7 @@ final class Planter
         return $element;
     }
 
-    public function put(Token $token, Vocabulary $vocabulary = Vocabulary::Html): Open
+    public function put(Token $token, MarkupVocabulary $vocabulary = MarkupVocabulary::Html): Open
     {
         $this->settle();
         $element = $this->make($token->name, $token->attributes, $vocabulary);
@@ -84,7 +84,7 @@ final class Planter
     }
 
     /** @param array<array-key, string> $attributes */
-    public function make(string $name, array $attributes, Vocabulary $vocabulary = Vocabulary::Html): Open
+    public function make(string $name, array $attributes, MarkupVocabulary $vocabulary = MarkupVocabulary::Html): Open
     {
         ++$this->nodes;
 
@@ -102,7 +102,7 @@ final class Planter
             return [$this->tree->firstChild(0) ?? 0, null];
         }
         $target ??= $this->stack->top();
-        if (!$this->fostering || Vocabulary::Html !== $target->vocabulary || !\in_array($target->name, ['table', 'tbody', 'tfoot', 'thead', 'tr'], true)) {
+        if (!$this->fostering || MarkupVocabulary::Html !== $target->vocabulary || !\in_array($target->name, ['table', 'tbody', 'tfoot', 'thead', 'tr'], true)) {
             return [$target->node, null];
         }
         $template = $this->stack->lastPlace('template');
@@ -228,7 +228,7 @@ final class Planter
     {
         for ($i = $this->stack->count() - 1; $i > $place; --$i) {
             $one = $this->stack->at($i);
-            if (Kinds::isForeignBound($one) || (Vocabulary::Html === $one->vocabulary && isset(Kinds::SCOPE[$one->name]))) {
+            if (Kinds::isForeignBound($one) || (MarkupVocabulary::Html === $one->vocabulary && isset(Kinds::SCOPE[$one->name]))) {
                 return false;
             }
         }

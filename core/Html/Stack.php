@@ -49,7 +49,7 @@ final class Stack
 
     public function isForeign(): bool
     {
-        return [] !== $this->open && Vocabulary::Html !== $this->open[\count($this->open) - 1]->vocabulary;
+        return [] !== $this->open && MarkupVocabulary::Html !== $this->open[\count($this->open) - 1]->vocabulary;
     }
 
     /** @return int|null place of the innermost element of that name, whatever is around it */
@@ -92,7 +92,7 @@ final class Stack
     {
         for ($i = \count($this->open) - 1; $i >= 0; --$i) {
             $element = $this->open[$i];
-            if (Vocabulary::Html === $element->vocabulary) {
+            if (MarkupVocabulary::Html === $element->vocabulary) {
                 if (isset($names[$element->name])) {
                     return true;
                 }
@@ -141,7 +141,7 @@ final class Stack
         while ([] !== $this->open) {
             $element = $this->top();
             $this->pop();
-            if (Vocabulary::Html === $element->vocabulary && isset($names[$element->name])) {
+            if (MarkupVocabulary::Html === $element->vocabulary && isset($names[$element->name])) {
                 return;
             }
         }
@@ -150,7 +150,7 @@ final class Stack
     /** @param array<string, int> $names closes what is open inside of an element of these */
     public function backTo(array $names): void
     {
-        while ([] !== $this->open && !(Vocabulary::Html === $this->top()->vocabulary && isset($names[$this->top()->name]))) {
+        while ([] !== $this->open && !(MarkupVocabulary::Html === $this->top()->vocabulary && isset($names[$this->top()->name]))) {
             $this->pop();
         }
     }
@@ -158,7 +158,7 @@ final class Stack
     /** @param array<string, int> $names */
     public function closeImplied(string $but = '', array $names = Kinds::IMPLIED): void
     {
-        while ([] !== $this->open && $this->top()->name !== $but && Vocabulary::Html === $this->top()->vocabulary && isset($names[$this->top()->name])) {
+        while ([] !== $this->open && $this->top()->name !== $but && MarkupVocabulary::Html === $this->top()->vocabulary && isset($names[$this->top()->name])) {
             $this->pop();
         }
     }

@@ -53,7 +53,7 @@ final class Tokenizer
         while ($this->at < $this->length) {
             $run = strcspn($this->html, '<', $this->at);
             if ($run > 0) {
-                $text .= References::inText(substr($this->html, $this->at, $run));
+                $text .= CharacterReferences::inText(substr($this->html, $this->at, $run));
                 $this->at += $run;
                 continue;
             }
@@ -144,7 +144,7 @@ final class Tokenizer
             $value = $m[2] ?? $m[3] ?? $m[4] ?? '';
             $name = strtolower($m[1]);
             if (!isset($attributes[$name]) && '' !== $name && \count($attributes) < self::MOST_ATTRIBUTES) {
-                $attributes[$name] = References::inValue($value);
+                $attributes[$name] = CharacterReferences::inValue($value);
             }
         }
 
@@ -160,7 +160,7 @@ final class Tokenizer
 
         $text = str_replace("\0", "\u{FFFD}", $text);
 
-        return $this->references ? References::inText($text) : $text;
+        return $this->references ? CharacterReferences::inText($text) : $text;
     }
 
     private function endOfRaw(): int

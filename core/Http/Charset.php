@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Http;
 
+use Ypomna\Core\Http\Encoding\DeclaredEncoding;
 use Ypomna\Core\Http\Encoding\Decoder;
 use Ypomna\Core\Http\Encoding\Labels;
-use Ypomna\Core\Http\Encoding\Said;
 use Ypomna\Core\Http\Encoding\Undeclared;
 
 /**
@@ -34,9 +34,9 @@ final class Charset
         $type = strtolower(trim(explode(';', (string) $contentType, 2)[0]));
 
         return self::declared((string) $contentType) ?? match (true) {
-            1 === preg_match('~[/+]xml$~', $type) => Said::inXml($bytes) ?? 'utf-8',
-            'text/css' === $type => Said::inStyle($bytes) ?? Undeclared::guess($bytes),
-            '' === $type, str_contains($type, 'html') => Said::inHtml($bytes) ?? Undeclared::guess($bytes),
+            1 === preg_match('~[/+]xml$~', $type) => DeclaredEncoding::inXml($bytes) ?? 'utf-8',
+            'text/css' === $type => DeclaredEncoding::inStyle($bytes) ?? Undeclared::guess($bytes),
+            '' === $type, str_contains($type, 'html') => DeclaredEncoding::inHtml($bytes) ?? Undeclared::guess($bytes),
             default => Undeclared::guess($bytes),
         };
     }

@@ -27,7 +27,7 @@ final readonly class Assessor
     }
 
     /** @param MainText|null $held the page as it was, if it is held */
-    public function judge(Looked $looked, ?MainText $held = null): Assessment
+    public function judge(CheckResult $looked, ?MainText $held = null): Assessment
     {
         if (null !== $looked->failure) {
             return new Assessment($looked->failure, [$looked->message], LiveReason::NoHost === $looked->failure ? 0.9 : 0.95);
@@ -62,7 +62,7 @@ final readonly class Assessor
         return new Assessment($reason, [$said], $status > 399 && $status < 404 || \in_array($status, [404, 410, 429, 451], true) ? 0.97 : 0.85);
     }
 
-    private function byPage(Looked $looked, PageSigns $page, ?MainText $held): Assessment
+    private function byPage(CheckResult $looked, PageSigns $page, ?MainText $held): Assessment
     {
         if ('' === trim($looked->body)) {
             return new Assessment(LiveReason::BadResponse, ['The answer is empty.'], 0.9);
@@ -100,7 +100,7 @@ final readonly class Assessor
         return new Assessment(LiveReason::Ok, [\sprintf('The server answered with status %d and a page of its own.', $looked->status ?? 0), ...$evidence], $isHeld ? 0.99 : 0.9);
     }
 
-    private function blocked(Looked $looked, PageSigns $page): ?Assessment
+    private function blocked(CheckResult $looked, PageSigns $page): ?Assessment
     {
         $path = strtolower($looked->final->path);
         $led = !self::isTrivial($looked->asked, $looked->final);
@@ -122,7 +122,7 @@ final readonly class Assessor
         return null;
     }
 
-    private function gone(Looked $looked, PageSigns $page, bool $isHeld, bool $saysGone, ?Looked $beside): ?Assessment
+    private function gone(CheckResult $looked, PageSigns $page, bool $isHeld, bool $saysGone, ?CheckResult $beside): ?Assessment
     {
         $led = !self::isTrivial($looked->asked, $looked->final);
         $lost = !$isHeld;
@@ -146,7 +146,7 @@ final readonly class Assessor
      * Holds the page against what the server says to addresses that cannot be. Many sites pass over the last part of an address,
      * so of a page with a text of its own the answer to one in the same folder says little: another, far from it, has to be alike.
      */
-    private function likeNothing(Looked $looked, PageSigns $page, bool $led, Looked $beside): ?Assessment
+    private function likeNothing(CheckResult $looked, PageSigns $page, bool $led, CheckResult $beside): ?Assessment
     {
         $said = [];
         $sure = null;
@@ -184,8 +184,8 @@ final readonly class Assessor
         return new Assessment(LiveReason::Soft404, ['The server says the same to a made-up address.'], min(0.95, 0.95 * $sure));
     }
 
-    /** @return Looked|null what the server answers; null if it does not */
-    private function probe(?Url $url): ?Looked
+    /** @return CheckResult|null what the server answers; null if it does not */
+    private function probe(?Url $url): ?CheckResult
     {
         $probe = null === $url ? null : $this->asker->look($url);
 

@@ -6,7 +6,7 @@ namespace Ypomna\Core\Liveness;
 
 use Ypomna\Core\Completeness\Saying;
 use Ypomna\Core\Completeness\Troubles;
-use Ypomna\Core\Completeness\Vocabulary;
+use Ypomna\Core\Completeness\TroubleWords;
 use Ypomna\Core\Page\Document;
 use Ypomna\Core\Page\Passage;
 use Ypomna\Core\Page\PassageKind;
@@ -41,7 +41,7 @@ final readonly class Barrier
     /** Whether the form for it is what the page is for, rather than a box above something else. */
     public function isWayIn(): bool
     {
-        if ((new Message($this->document))->isSaid()) {
+        if ((new NotFoundMessage($this->document))->isSaid()) {
             return false;
         }
         $behind = 1 === preg_match(self::PASSWORD, $this->html, $m, \PREG_OFFSET_CAPTURE) ? substr($this->html, $m[0][1]) : '';
@@ -61,7 +61,7 @@ final readonly class Barrier
         foreach ($this->passages as $passage) {
             if (Troubles::isGate($passage->text)) {
                 $after = 0;
-            } elseif (null !== $after && PassageKind::Heading !== $passage->kind && !Message::isAround($passage)) {
+            } elseif (null !== $after && PassageKind::Heading !== $passage->kind && !NotFoundMessage::isAround($passage)) {
                 $after += NothingThere::words($passage->text);
             }
         }
@@ -82,10 +82,10 @@ final readonly class Barrier
         $layer = $this->layer();
         $beside = 0;
         foreach ($this->passages as $passage) {
-            if (Message::isAround($passage) || Troubles::asksForConsent($passage->text) || (null !== $layer && str_starts_with($passage->path.' ', $layer.' '))) {
+            if (NotFoundMessage::isAround($passage) || Troubles::asksForConsent($passage->text) || (null !== $layer && str_starts_with($passage->path.' ', $layer.' '))) {
                 continue;
             }
-            if (null !== $layer && (PassageKind::Heading === $passage->kind || \in_array(Vocabulary::gone($passage->text), [Saying::Plainly, Saying::Wholly], true))) {
+            if (null !== $layer && (PassageKind::Heading === $passage->kind || \in_array(TroubleWords::gone($passage->text), [Saying::Plainly, Saying::Wholly], true))) {
                 return null;
             }
             $beside += NothingThere::words($passage->text);
@@ -108,7 +108,7 @@ final readonly class Barrier
         return match (true) {
             $this->asksForPassword() && Troubles::asksForSignIn($head) => LiveReason::Login,
             null !== $this->besideConsent() => LiveReason::Consent,
-            null !== $this->behindGate() && !(new Message($this->document))->isSaid() => LiveReason::Login,
+            null !== $this->behindGate() && !(new NotFoundMessage($this->document))->isSaid() => LiveReason::Login,
             default => null,
         };
     }

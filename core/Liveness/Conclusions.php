@@ -21,7 +21,7 @@ final class Conclusions
     private const GONE_AGAIN = 90 * self::DAY;
 
     /**
-     * @param list<PastLook>          $looks    oldest first
+     * @param list<PastCheck>         $looks    oldest first
      * @param \DateTimeImmutable|null $lastHeld moment of the last capture that has the page itself
      */
     public static function of(array $looks, ?\DateTimeImmutable $lastHeld = null): ?Conclusion
@@ -59,9 +59,9 @@ final class Conclusions
     }
 
     /**
-     * @param list<PastLook> $looks
+     * @param list<PastCheck> $looks
      *
-     * @return array{list<PastLook>, list<PastLook>} of those since the page was seen last: what counts, and all that found it gone
+     * @return array{list<PastCheck>, list<PastCheck>} of those since the page was seen last: what counts, and all that found it gone
      */
     private static function gone(array $looks): array
     {
@@ -84,9 +84,9 @@ final class Conclusions
     }
 
     /**
-     * @param list<PastLook> $looks
+     * @param list<PastCheck> $looks
      *
-     * @return list<PastLook> the last ones in a row with that verdict
+     * @return list<PastCheck> the last ones in a row with that verdict
      */
     private static function row(array $looks, LiveVerdict $verdict): array
     {
@@ -98,7 +98,7 @@ final class Conclusions
         return $row;
     }
 
-    /** @param list<PastLook> $vanished */
+    /** @param list<PastCheck> $vanished */
     private static function next(\DateTimeImmutable $at, LiveVerdict $verdict, LiveReason $reason, array $vanished, int $times): \DateTimeImmutable
     {
         if (LiveVerdict::Vanished === $verdict && [] !== $vanished && \count($vanished) <= \count(self::CONFIRM)) {
@@ -118,7 +118,7 @@ final class Conclusions
     }
 
     /** A verdict that several looks found, apart from each other, is surer than one. */
-    private static function confidence(PastLook $last, LiveVerdict $verdict, int $counted): float
+    private static function confidence(PastCheck $last, LiveVerdict $verdict, int $counted): float
     {
         $doubt = 1 - $last->confidence;
 

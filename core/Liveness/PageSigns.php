@@ -9,7 +9,7 @@ use Ypomna\Core\Completeness\PageSeen;
 use Ypomna\Core\Completeness\Saying;
 use Ypomna\Core\Completeness\Trouble;
 use Ypomna\Core\Completeness\Troubles;
-use Ypomna\Core\Completeness\Vocabulary;
+use Ypomna\Core\Completeness\TroubleWords;
 use Ypomna\Core\Http\Charset;
 use Ypomna\Core\Page\Document;
 use Ypomna\Core\Page\MainText;
@@ -47,7 +47,7 @@ final class PageSigns
     private readonly bool $isFrame;
 
     /** @param Document|null $frame what the site shows where nothing is, status and all: what stands there, too, is none of the page's own */
-    private function __construct(private readonly Looked $looked, string $html, private readonly Document $whole, MainText $main, ?Document $frame)
+    private function __construct(private readonly CheckResult $looked, string $html, private readonly Document $whole, MainText $main, ?Document $frame)
     {
         $this->html = $html;
         $this->main = $main;
@@ -60,7 +60,7 @@ final class PageSigns
         $this->barrier = new Barrier($this->document, $html);
     }
 
-    public static function of(Looked $looked): self
+    public static function of(CheckResult $looked): self
     {
         $html = Charset::text($looked->body, $looked->contentType);
         if (!$looked->isHtml()) {
@@ -154,10 +154,10 @@ final class PageSigns
 
         // Who sells a name says so and little else, or says which; a text about names has sentences of its own.
         $host = mb_strtolower((string) $this->looked->final->host);
-        $isText = (new Message($this->document))->prose() >= self::TEXT;
+        $isText = (new NotFoundMessage($this->document))->prose() >= self::TEXT;
         foreach (Split::by('/(?<=[.!?。！？])\s|\n/u', $this->beginning) as $sentence) {
             $namesIt = str_contains(mb_strtolower($sentence), (string) preg_replace('/^www\./', '', $host));
-            if ((!$isText || $namesIt) && Vocabulary::isVacant((string) preg_replace('/[.!。！]+$/u', '', $sentence), $host)) {
+            if ((!$isText || $namesIt) && TroubleWords::isVacant((string) preg_replace('/[.!。！]+$/u', '', $sentence), $host)) {
                 return true;
             }
         }
@@ -174,10 +174,10 @@ final class PageSigns
     {
         if (!$this->looked->isHtml()) {
             // Data and texts may speak of anything.
-            return 'text/plain' === $this->looked->type && $this->words < self::MESSAGE && Saying::Wholly === Vocabulary::gone($this->beginning);
+            return 'text/plain' === $this->looked->type && $this->words < self::MESSAGE && Saying::Wholly === TroubleWords::gone($this->beginning);
         }
 
-        return (new Message($this->document))->isOne($isLost, $this->isArticle());
+        return (new NotFoundMessage($this->document))->isOne($isLost, $this->isArticle());
     }
 
     /** What was asked for. */

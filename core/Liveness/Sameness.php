@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Liveness;
 
-use Ypomna\Core\Compare\Likeness;
+use Ypomna\Core\Compare\TextLikeness;
 use Ypomna\Core\Page\MainText;
 
 /**
@@ -26,7 +26,7 @@ final readonly class Sameness
     public static function of(MainText $held, MainText $now): self
     {
         [$old, $new] = [self::plain($held->text), self::plain($now->text)];
-        $words = (new Likeness())->of($old, $new);
+        $words = (new TextLikeness())->of($old, $new);
         if (!$held->isArticle) {
             return new self($words, $words >= self::WORDS);
         }

@@ -39,7 +39,7 @@ final class Collection
         $collection = new self($pages, substr(hash('sha256', $seed), 0, 16), $scripts);
         $first = 'http://'.$collection->seed.'.given-out.invalid/';
 
-        return Writer::write($title, $date, $first, $seed, $collection->parts($first, $title));
+        return MhtmlWriter::write($title, $date, $first, $seed, $collection->parts($first, $title));
     }
 
     /**

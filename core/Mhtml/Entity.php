@@ -24,7 +24,7 @@ final class Entity
     public int $bodyAt = 0;
     /** Where its body ends, the line end before the boundary left out. */
     public int $bodyEnd = 0;
-    /** @var list<Finding> */
+    /** @var list<MhtmlFinding> */
     public array $findings = [];
 
     public function __construct(public readonly Headers $headers, public readonly ?self $parent)

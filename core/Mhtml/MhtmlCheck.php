@@ -17,7 +17,7 @@ final class MhtmlCheck
     private const MAX_UNRESOLVED = 1_000;
 
     /**
-     * @return list<Finding> what {@see Reader} found among them
+     * @return list<MhtmlFinding> what {@see MhtmlReader} found among them
      */
     public static function run(Archive $archive): array
     {
@@ -33,7 +33,7 @@ final class MhtmlCheck
     }
 
     /**
-     * @return list<Finding>
+     * @return list<MhtmlFinding>
      */
     private static function unresolved(Archive $archive, Entity $root): array
     {
@@ -63,7 +63,7 @@ final class MhtmlCheck
         }
         $findings = [];
         foreach (\array_slice(array_keys($missing), 0, self::MAX_UNRESOLVED) as $address) {
-            $findings[] = new Finding(FindingCode::Unresolved, $root->index, \sprintf('The document asks for %s, and no part of the page answers.', mb_strimwidth(mb_scrub($address), 0, 300, '…')));
+            $findings[] = new MhtmlFinding(MhtmlFindingCode::Unresolved, $root->index, \sprintf('The document asks for %s, and no part of the page answers.', mb_strimwidth(mb_scrub($address), 0, 300, '…')));
         }
 
         return $findings;

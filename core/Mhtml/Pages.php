@@ -14,12 +14,12 @@ final class Pages
 {
     private int $pages = 0;
     private bool $isMhtml = false;
-    /** @var list<Finding> */
+    /** @var list<MhtmlFinding> */
     private array $findings = [];
 
     /**
-     * @param list<Entity>  $leaves
-     * @param list<Finding> $findings
+     * @param list<Entity>       $leaves
+     * @param list<MhtmlFinding> $findings
      */
     public static function of(string $path, ?Entity $message, array $leaves, array $findings): Archive
     {
@@ -32,7 +32,7 @@ final class Pages
                 null === $message => 'This is neither MHTML nor a mail message: it does not begin with a header.',
                 default => 'This is a mail message, not MHTML: it has neither a multipart/related nor a page with its address.',
             };
-            $pages->findings[] = new Finding(FindingCode::NotMhtml, null, $what);
+            $pages->findings[] = new MhtmlFinding(MhtmlFindingCode::NotMhtml, null, $what);
             if (null !== $message && [] !== $leaves) {
                 $pages->pages = 1;
                 $root = self::root($message);
@@ -79,13 +79,13 @@ final class Pages
         $child = null === $start ? null : self::withId($related, $start);
         $root = self::root($child ?? $related->children[0] ?? null);
         if (null === $root) {
-            $this->findings[] = new Finding(FindingCode::NoRoot, null, \sprintf('Page %d has no part that could be its document.', $number));
+            $this->findings[] = new MhtmlFinding(MhtmlFindingCode::NoRoot, null, \sprintf('Page %d has no part that could be its document.', $number));
 
             return;
         }
         $root->root = true;
         if (null !== $start && null === $child) {
-            $this->findings[] = new Finding(FindingCode::NoRoot, null, \sprintf('Page %d says that it begins with the part <%s>, but there is none of that name; the first part is taken.', $number, mb_strimwidth(mb_scrub($start), 0, 100, '…')));
+            $this->findings[] = new MhtmlFinding(MhtmlFindingCode::NoRoot, null, \sprintf('Page %d says that it begins with the part <%s>, but there is none of that name; the first part is taken.', $number, mb_strimwidth(mb_scrub($start), 0, 100, '…')));
         }
     }
 

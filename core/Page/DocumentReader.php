@@ -133,7 +133,7 @@ final class DocumentReader
     private function ownKind(int $node, ?PassageKind $kind, string $name, ReadingPlace $parent): ?PassageKind
     {
         if (PassageKind::Cell === $kind) {
-            return $this->grid->isLayout() || !Pieces::isOne($this->tree, $node) ? PassageKind::Sentence : PassageKind::Cell;
+            return $this->grid->isLayout() || !SinglePiece::isOne($this->tree, $node) ? PassageKind::Sentence : PassageKind::Cell;
         }
         if (null === $kind && isset(['p' => 1, 'div' => 1, 'section' => 1, 'article' => 1, 'blockquote' => 1][$name]) && PassageKind::Item === $parent->kind()) {
             $item = $parent->item();

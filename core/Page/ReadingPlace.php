@@ -76,6 +76,6 @@ final class ReadingPlace
 
     public function isOne(Tree $tree): bool
     {
-        return $this->one ??= Pieces::isOne($tree, $this->node);
+        return $this->one ??= SinglePiece::isOne($tree, $this->node);
     }
 }

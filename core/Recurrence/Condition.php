@@ -51,13 +51,13 @@ final readonly class Condition
         }
     }
 
-    /** @return Finding|null null if there is nothing to tell */
-    public function between(Document $old, Document $new, Weighing $weighing = new Weighing()): ?Finding
+    /** @return ChangeNotice|null null if there is nothing to tell */
+    public function between(Document $old, Document $new, Weighing $weighing = new Weighing()): ?ChangeNotice
     {
         return match ($this->kind) {
             ConditionKind::Any => self::substance($old, $new, $weighing),
-            ConditionKind::PhraseComes => self::has($new, $this->text) && !self::has($old, $this->text) ? new Finding('', self::sentence($new, $this->text)) : null,
-            ConditionKind::PhraseGoes => self::has($old, $this->text) && !self::has($new, $this->text) ? new Finding(self::sentence($old, $this->text), '') : null,
+            ConditionKind::PhraseComes => self::has($new, $this->text) && !self::has($old, $this->text) ? new ChangeNotice('', self::sentence($new, $this->text)) : null,
+            ConditionKind::PhraseGoes => self::has($old, $this->text) && !self::has($new, $this->text) ? new ChangeNotice(self::sentence($old, $this->text), '') : null,
             ConditionKind::Cell => self::differ($this->cell($old), $this->cell($new), true),
             ConditionKind::Part => self::differ($this->part($old), $this->part($new), false),
             ConditionKind::Vanishing => null,
@@ -76,7 +76,7 @@ final readonly class Condition
         };
     }
 
-    private static function substance(Document $old, Document $new, Weighing $weighing): ?Finding
+    private static function substance(Document $old, Document $new, Weighing $weighing): ?ChangeNotice
     {
         $matter = array_values(array_filter(
             array_map(static fn (PassageChange $change): WeighedChange => $weighing->of($change), PageComparison::of($old, $new)->changes),
@@ -86,14 +86,14 @@ final readonly class Condition
         usort($matter, static fn (WeighedChange $a, WeighedChange $b): int => ([] === $a->telling) <=> ([] === $b->telling));
         $first = $matter[0]->change ?? null;
 
-        return null === $first ? null : new Finding($first->old->text ?? '', $first->new->text ?? '', \count($matter) - 1);
+        return null === $first ? null : new ChangeNotice($first->old->text ?? '', $first->new->text ?? '', \count($matter) - 1);
     }
 
-    private static function differ(?string $before, ?string $after, bool $numbers): ?Finding
+    private static function differ(?string $before, ?string $after, bool $numbers): ?ChangeNotice
     {
         $plain = static fn (?string $text): ?string => null === $text ? null : ($numbers ? self::numbers($text) : self::plain($text));
 
-        return $plain($before) === $plain($after) ? null : new Finding($before ?? '', $after ?? '');
+        return $plain($before) === $plain($after) ? null : new ChangeNotice($before ?? '', $after ?? '');
     }
 
     /** The numbers of a cell, however their thousands are parted; a cell without any by its words. */

@@ -25,30 +25,30 @@ final class HeaderCheck
     /**
      * @param string $bytes the header as it stands, with the version line
      *
-     * @return list<Finding>
+     * @return list<WarcFinding>
      */
     public static function of(string $bytes, RecordHeader $header, int $offset): array
     {
         $findings = [];
         if (!\in_array($header->version, ['1.0', '1.1'], true)) {
-            $findings[] = Finding::at(FindingCode::BadVersion, $offset, \sprintf('The record is of version %s; only 1.0 and 1.1 are known', $header->version));
+            $findings[] = WarcFinding::at(WarcFindingCode::BadVersion, $offset, \sprintf('The record is of version %s; only 1.0 and 1.1 are known', $header->version));
         }
         $sound = $header->fields->areDistinct() && mb_check_encoding($bytes, 'UTF-8') && 1 === preg_match(self::SOUND, $bytes);
         foreach ($sound ? [] : self::form($bytes) as $flaw) {
-            $findings[] = Finding::at(FindingCode::BadHeader, $offset, 'The record’s header '.$flaw);
+            $findings[] = WarcFinding::at(WarcFindingCode::BadHeader, $offset, 'The record’s header '.$flaw);
         }
         foreach ([...self::ALWAYS, ...(self::OF_TYPE[$header->type()] ?? [])] as $name) {
             if ('' === ($header->fields->get($name) ?? '')) {
-                $findings[] = Finding::at(FindingCode::MissingField, $offset, \sprintf('The %s record gives no %s', '' === $header->type() ? 'untyped' : mb_scrub($header->type()), $name));
+                $findings[] = WarcFinding::at(WarcFindingCode::MissingField, $offset, \sprintf('The %s record gives no %s', '' === $header->type() ? 'untyped' : mb_scrub($header->type()), $name));
             }
         }
         $length = $header->fields->get('Content-Length') ?? '';
         if ('' !== $length && null === $header->contentLength()) {
-            $findings[] = Finding::at(FindingCode::BadLength, $offset, \sprintf('The record’s Content-Length “%s” is no number of bytes', mb_strimwidth(mb_scrub($length), 0, 30, '…')));
+            $findings[] = WarcFinding::at(WarcFindingCode::BadLength, $offset, \sprintf('The record’s Content-Length “%s” is no number of bytes', mb_strimwidth(mb_scrub($length), 0, 30, '…')));
         }
         $date = $header->date() ?? '';
         if ('' !== $date && !self::isDate($date, $header->version)) {
-            $findings[] = Finding::at(FindingCode::BadDate, $offset, \sprintf('“%s” is no date of WARC %s', mb_strimwidth(mb_scrub($date), 0, 40, '…'), $header->version));
+            $findings[] = WarcFinding::at(WarcFindingCode::BadDate, $offset, \sprintf('“%s” is no date of WARC %s', mb_strimwidth(mb_scrub($date), 0, 40, '…'), $header->version));
         }
 
         return $findings;

@@ -55,7 +55,7 @@ final class Input
     {
         $handle = is_file($path) ? @fopen($path, 'r') : false;
         if (false === $handle) {
-            throw new WarcError(FindingCode::NotWarc, 0, \sprintf('The file “%s” cannot be opened', $path));
+            throw new WarcError(WarcFindingCode::NotWarc, 0, \sprintf('The file “%s” cannot be opened', $path));
         }
         stream_set_read_buffer($handle, 0);
         $magic = (string) fread($handle, 2);
@@ -143,7 +143,7 @@ final class Input
         $ended = null !== $this->inflater && \ZLIB_STREAM_END === inflate_get_status($this->inflater);
         $inflater = self::MAGIC !== substr($this->raw, $this->rawUsed, \strlen(self::MAGIC)) ? false : ($ended ? $this->inflater : inflate_init(\ZLIB_ENCODING_GZIP));
         if (false === $inflater) {
-            throw new WarcError(FindingCode::Garbage, $this->rawAt, 'A gzip member should begin here, but something else stands there');
+            throw new WarcError(WarcFindingCode::Garbage, $this->rawAt, 'A gzip member should begin here, but something else stands there');
         }
         $this->inflater = $inflater;
         $this->memberStart = $this->rawAt;
@@ -244,7 +244,7 @@ final class Input
             if ('' === $raw) {
                 $this->open = false;
                 if ($this->gzip) {
-                    $this->fault = new WarcError(FindingCode::Truncated, $this->memberStart, 'The file ends in the middle of a gzip member');
+                    $this->fault = new WarcError(WarcFindingCode::Truncated, $this->memberStart, 'The file ends in the middle of a gzip member');
                 }
 
                 return false;
@@ -272,7 +272,7 @@ final class Input
         \assert(null !== $this->inflater);
         $out = @inflate_add($this->inflater, $raw);
         if (false === $out) {
-            $this->fault = new WarcError(FindingCode::BadGzip, $this->memberStart, 'The gzip member cannot be unpacked, or not to what its check sum says');
+            $this->fault = new WarcError(WarcFindingCode::BadGzip, $this->memberStart, 'The gzip member cannot be unpacked, or not to what its check sum says');
             $this->open = false;
             $this->inflater = null;
             $saved = $this->salvaged($raw);

@@ -13,19 +13,19 @@ final class Record
     private const STEP = 65_536;
 
     private bool $finished = false;
-    /** @var list<Finding> */
+    /** @var list<WarcFinding> */
     private array $findings;
     private int $end = 0;
     private ?WarcError $damage = null;
 
     /**
-     * @internal records come from a {@see Reader}
+     * @internal records come from a {@see WarcReader}
      *
-     * @param int           $left     bytes of the block; PHP_INT_MAX: to the end of the member
-     * @param list<Finding> $findings about the header
+     * @param int               $left     bytes of the block; PHP_INT_MAX: to the end of the member
+     * @param list<WarcFinding> $findings about the header
      */
     public function __construct(
-        private readonly Reader $reader,
+        private readonly WarcReader $reader,
         private readonly Input $input,
         /** Where the record, or its gzip member, begins in the file; in a file that is one member, where in what it holds. */
         public readonly int $offset,
@@ -120,7 +120,7 @@ final class Record
     /**
      * What is wrong with it; complete when it has been finished.
      *
-     * @return list<Finding>
+     * @return list<WarcFinding>
      */
     public function findings(): array
     {
@@ -134,16 +134,16 @@ final class Record
     }
 
     /** @internal */
-    public function note(FindingCode $code, string $what): void
+    public function note(WarcFindingCode $code, string $what): void
     {
-        $this->findings[] = Finding::at($code, $this->offset, $what);
+        $this->findings[] = WarcFinding::at($code, $this->offset, $what);
     }
 
     private function endsEarly(): void
     {
         $left = $this->left;
         $this->left = 0;
-        $this->damaged($this->input->fault ?? new WarcError(FindingCode::Truncated, $this->offset, \sprintf('The file ends %d bytes before the record does', $left)));
+        $this->damaged($this->input->fault ?? new WarcError(WarcFindingCode::Truncated, $this->offset, \sprintf('The file ends %d bytes before the record does', $left)));
     }
 
     private function damaged(WarcError $damage): void

@@ -29,7 +29,7 @@ final readonly class RecordHeader
     {
         [$line, $rest] = explode("\n", $bytes, 2) + ['', ''];
         if (1 !== preg_match('#^WARC/(\d+\.\d+)\s*$#D', $line, $m)) {
-            throw new WarcError(FindingCode::Garbage, $offset, \sprintf('A record should begin here, but “%s” stands there', mb_strimwidth(mb_scrub(rtrim($line)), 0, 60, '…')));
+            throw new WarcError(WarcFindingCode::Garbage, $offset, \sprintf('A record should begin here, but “%s” stands there', mb_strimwidth(mb_scrub(rtrim($line)), 0, 60, '…')));
         }
 
         return new self($m[1], Fields::parse($rest));

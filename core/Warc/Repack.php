@@ -19,12 +19,12 @@ final class Repack
      */
     public static function record(string $path, int $offset): \Generator
     {
-        $length = Reader::soundMember($path, $offset);
+        $length = WarcReader::soundMember($path, $offset);
         if (null !== $length) {
             return self::copy($path, $offset, $length);
         }
 
-        return self::anew(Reader::at($path, $offset));
+        return self::anew(WarcReader::at($path, $offset));
     }
 
     /**
@@ -76,14 +76,14 @@ final class Repack
     {
         $handle = fopen($path, 'r');
         if (false === $handle) {
-            throw new WarcError(FindingCode::NotWarc, $offset, \sprintf('The file “%s” cannot be opened', $path));
+            throw new WarcError(WarcFindingCode::NotWarc, $offset, \sprintf('The file “%s” cannot be opened', $path));
         }
         try {
             fseek($handle, $offset);
             for ($left = $length; $left > 0; $left -= \strlen($piece)) {
                 $piece = (string) fread($handle, min($left, self::STEP));
                 if ('' === $piece) {
-                    throw new WarcError(FindingCode::Truncated, $offset, 'The file became shorter while it was read');
+                    throw new WarcError(WarcFindingCode::Truncated, $offset, 'The file became shorter while it was read');
                 }
                 yield $piece;
             }

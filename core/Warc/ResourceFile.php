@@ -11,7 +11,7 @@ namespace Ypomna\Core\Warc;
  */
 final class ResourceFile
 {
-    private Writer $writer;
+    private WarcWriter $writer;
     private int $count = 0;
     private string $info;
 
@@ -24,7 +24,7 @@ final class ResourceFile
      */
     public function __construct($out, private readonly string $source, private readonly \DateTimeImmutable $date, string $software, private readonly array $from, string $agent = '', private readonly string $how = 'converted')
     {
-        $this->writer = new Writer($out);
+        $this->writer = new WarcWriter($out);
         $this->info = $this->id();
         $this->writer->write(RecordType::Warcinfo, $this->info, $date, ['Content-Type' => 'application/warc-fields'], Block::ofString(
             'software: '.$software."\r\nformat: WARC File Format 1.1\r\nconformsTo: ISO 28500:2017\r\ndescription: made from bytes with the SHA-256 ".$source."\r\n".('' === $agent ? '' : 'operator: '.preg_replace('/[\x00-\x1f\x7f]+/', ' ', $agent)."\r\nhow: ".$how."\r\n"),

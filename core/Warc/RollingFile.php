@@ -94,7 +94,7 @@ final class RollingFile
         $info = fopen('php://memory', 'w+');
         \assert(false !== $info);
         $hash = hash('sha256', $this->description.' '.$name);
-        (new Writer($info))->write(
+        (new WarcWriter($info))->write(
             RecordType::Warcinfo, \sprintf('urn:uuid:%s-%s-8%s-a%s-%s', substr($hash, 0, 8), substr($hash, 8, 4), substr($hash, 13, 3), substr($hash, 17, 3), substr($hash, 20, 12)), $this->date,
             ['WARC-Filename' => $name, 'Content-Type' => 'application/warc-fields'],
             Block::ofString('software: '.$this->software."\r\nformat: WARC File Format 1.1\r\nconformsTo: ISO 28500:2017\r\ndescription: ".$this->description."\r\n"),

@@ -12,13 +12,13 @@ final class WarcCheck
      */
     public static function run(string $path): WarcReport
     {
-        return self::part(Reader::open($path), null);
+        return self::part(WarcReader::open($path), null);
     }
 
     /**
      * From where that reader stands up to the first record that begins at that byte or behind it.
      */
-    public static function part(Reader $reader, ?int $until): WarcReport
+    public static function part(WarcReader $reader, ?int $until): WarcReport
     {
         $records = 0;
         $next = null;
@@ -36,10 +36,10 @@ final class WarcCheck
                 continue;
             }
             if (DigestVerdict::Mismatch === $facts->digest) {
-                $findings[] = Finding::at(FindingCode::DigestMismatch, $record->offset, \sprintf('The bytes of the %s record %s do not give the digest that it declares', mb_scrub($record->header->type()), mb_scrub($record->header->id() ?? 'without id')));
+                $findings[] = WarcFinding::at(WarcFindingCode::DigestMismatch, $record->offset, \sprintf('The bytes of the %s record %s do not give the digest that it declares', mb_scrub($record->header->type()), mb_scrub($record->header->id() ?? 'without id')));
             }
             if (null !== $facts->problem) {
-                $findings[] = Finding::at(FindingCode::BadHttp, $record->offset, $facts->problem);
+                $findings[] = WarcFinding::at(WarcFindingCode::BadHttp, $record->offset, $facts->problem);
             }
         }
 

@@ -8,7 +8,7 @@ namespace Ypomna\Core\Warc;
 final class WarcError extends \RuntimeException
 {
     /** @param string $what without its place */
-    public function __construct(public readonly FindingCode $finding, public readonly int $offset, public readonly string $what)
+    public function __construct(public readonly WarcFindingCode $finding, public readonly int $offset, public readonly string $what)
     {
         parent::__construct(\sprintf('%s (at byte %d).', rtrim($what, '.'), $offset));
     }

@@ -13,12 +13,12 @@ final readonly class WarcReport
     public bool $valid;
 
     /**
-     * @param list<Finding> $findings by their place
-     * @param int|null      $next     where the record begins that the part ended before; null at the end of the file
+     * @param list<WarcFinding> $findings by their place
+     * @param int|null          $next     where the record begins that the part ended before; null at the end of the file
      */
     public function __construct(public int $records, public int $ok, public int $mismatch, public int $absent, public int $unsupported, public array $findings, public ?int $next = null)
     {
-        $this->valid = [] === array_filter($findings, static fn (Finding $finding): bool => !$finding->code->isWarning());
+        $this->valid = [] === array_filter($findings, static fn (WarcFinding $finding): bool => !$finding->code->isWarning());
     }
 
     /** This part and the one behind it. */
@@ -28,7 +28,7 @@ final readonly class WarcReport
         $warned = false;
         foreach ($findings as $i => $finding) {
             // A reader says it once.
-            if (FindingCode::WholeFileGzip === $finding->code) {
+            if (WarcFindingCode::WholeFileGzip === $finding->code) {
                 if ($warned) {
                     unset($findings[$i]);
                 }
@@ -43,13 +43,13 @@ final readonly class WarcReport
     }
 
     /**
-     * @param list<Finding> $findings
+     * @param list<WarcFinding> $findings
      *
-     * @return list<Finding>
+     * @return list<WarcFinding>
      */
     public static function inOrder(array $findings): array
     {
-        usort($findings, static fn (Finding $a, Finding $b): int => $a->offset <=> $b->offset);
+        usort($findings, static fn (WarcFinding $a, WarcFinding $b): int => $a->offset <=> $b->offset);
 
         return $findings;
     }
@@ -59,7 +59,7 @@ final readonly class WarcReport
      */
     public function toArray(): array
     {
-        $problems = array_map(static fn (Finding $finding): array => ['offset' => $finding->offset, 'code' => $finding->code->value, 'message' => $finding->message]
+        $problems = array_map(static fn (WarcFinding $finding): array => ['offset' => $finding->offset, 'code' => $finding->code->value, 'message' => $finding->message]
             + ($finding->code->isWarning() ? ['warning' => true] : []), $this->findings);
 
         return ['records' => $this->records, 'ok' => $this->ok, 'mismatch' => $this->mismatch, 'absent' => $this->absent, 'unsupported' => $this->unsupported, 'problems' => $problems, 'valid' => $this->valid];

@@ -10,11 +10,12 @@ use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Ypomna\App\Archives\Entity\OtherArchive;
-use Ypomna\App\Capture\Network\Together;
-use Ypomna\App\Capture\Queue\GivenUp;
-use Ypomna\App\Capture\WebAccess;
-use Ypomna\App\Custody\ArrivalDesk;
-use Ypomna\App\Custody\TakeInFile;
+use Ypomna\App\Archives\Message\FetchMemento;
+use Ypomna\App\Exchange\Arrivals;
+use Ypomna\App\Exchange\Message\ImportFile;
+use Ypomna\App\Network\Concurrently;
+use Ypomna\App\Network\WebAccess;
+use Ypomna\App\Shared\Queue\AbandonedMessage;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Fetch\Answer;
 use Ypomna\Core\Fetch\Ask;
@@ -40,7 +41,7 @@ final readonly class FetchMementoHandler
 
     public function __construct(
         private OtherArchives $archives,
-        private ArrivalDesk $desk,
+        private Arrivals $desk,
         private WebAccess $web,
         private ClockInterface $clock,
         private LoggerInterface $logger,
@@ -49,11 +50,11 @@ final readonly class FetchMementoHandler
     }
 
     #[AsEventListener]
-    public function givenUp(GivenUp $event): void
+    public function givenUp(AbandonedMessage $event): void
     {
         $arrival = $event->message instanceof FetchMemento ? $this->desk->byId($event->message->arrivalId) : null;
         if (null !== $arrival && !$arrival->state->isFinal()) {
-            $this->desk->refuse($arrival, GivenUp::WHY);
+            $this->desk->refuse($arrival, AbandonedMessage::WHY);
         }
     }
 
@@ -64,7 +65,7 @@ final readonly class FetchMementoHandler
         if (null === $arrival || $arrival->state->isFinal()) {
             return;
         }
-        $errands = new Errands($this->web, $this->clock, $this->dataFolder.'/work/import-'.bin2hex(random_bytes(6)));
+        $errands = new ArchiveRequests($this->web, $this->clock, $this->dataFolder.'/work/import-'.bin2hex(random_bytes(6)));
         try {
             $archive = $this->archives->byCode($message->archive) ?? throw new FetchFailed(FailureReason::BadResponse, 'This archive is no longer known here.');
             @unlink($this->desk->place($arrival));
@@ -81,16 +82,16 @@ final readonly class FetchMementoHandler
         } finally {
             $errands->clean();
         }
-        $this->desk->handle(new TakeInFile($message->arrivalId));
+        $this->desk->handle(new ImportFile($message->arrivalId));
     }
 
     /**
      * @throws FetchFailed
      */
-    private function write(string $path, OtherArchive $archive, Url $url, Url $memento, Errands $errands): void
+    private function write(string $path, OtherArchive $archive, Url $url, Url $memento, ArchiveRequests $errands): void
     {
         $ask = $errands->ask(new Limits(maxSeconds: self::SECONDS, maxBytes: self::MAX_BYTES, maxExchanges: 6 * self::PARTS, idleSeconds: 20));
-        $answer = Together::run([static fn (): Answer => $ask->get($memento)], 30.0)[0];
+        $answer = Concurrently::run([static fn (): Answer => $ask->get($memento)], 30.0)[0];
         if ($answer instanceof FetchFailed) {
             throw $answer;
         }
@@ -147,7 +148,7 @@ final readonly class FetchMementoHandler
         }
 
         $found = [];
-        foreach (Together::run($tasks, (float) self::SECONDS, 4) as $address => $got) {
+        foreach (Concurrently::run($tasks, (float) self::SECONDS, 4) as $address => $got) {
             if ($got instanceof Answer && 200 === $got->head->status) {
                 $found[(string) $address] = $got;
             }

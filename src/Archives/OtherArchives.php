@@ -8,9 +8,10 @@ use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Ypomna\App\Archives\Entity\OtherArchive;
-use Ypomna\App\Capture\Network\Together;
-use Ypomna\App\Capture\WebAccess;
-use Ypomna\App\Catalogue\Codes;
+use Ypomna\App\Archives\Value\HeldByArchive;
+use Ypomna\App\Network\Concurrently;
+use Ypomna\App\Network\WebAccess;
+use Ypomna\App\Shared\Codes;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Fetch\Ask;
 use Ypomna\Core\Fetch\FailureReason;
@@ -80,20 +81,20 @@ final readonly class OtherArchives
     /**
      * Asks all of them at once.
      *
-     * @return list<ToldByArchive> in the order of their names
+     * @return list<HeldByArchive> in the order of their names
      */
     public function whatTheyHold(Url $url): array
     {
         $archives = array_values(array_filter($this->all(), static fn (OtherArchive $archive): bool => $archive->asked));
-        $errands = new Errands($this->web, $this->clock, $this->dataFolder.'/work/ask-'.bin2hex(random_bytes(6)));
+        $errands = new ArchiveRequests($this->web, $this->clock, $this->dataFolder.'/work/ask-'.bin2hex(random_bytes(6)));
         try {
-            $tasks = array_map(fn (OtherArchive $archive): \Closure => fn (): ToldByArchive => $this->listOf($archive, $url, $errands->ask($this->limits())), $archives);
-            $told = Together::run($tasks, (float) self::SECONDS);
+            $tasks = array_map(fn (OtherArchive $archive): \Closure => fn (): HeldByArchive => $this->listOf($archive, $url, $errands->ask($this->limits())), $archives);
+            $told = Concurrently::run($tasks, (float) self::SECONDS);
         } finally {
             $errands->clean();
         }
 
-        return array_map(static fn (int $n, OtherArchive $archive): ToldByArchive => $told[$n] instanceof FetchFailed ? new ToldByArchive($archive, [], $told[$n]->getMessage()) : $told[$n], array_keys($archives), $archives);
+        return array_map(static fn (int $n, OtherArchive $archive): HeldByArchive => $told[$n] instanceof FetchFailed ? new HeldByArchive($archive, [], $told[$n]->getMessage()) : $told[$n], array_keys($archives), $archives);
     }
 
     /** Where an archive is asked for an address: what stands for `{url}`, else behind it. */
@@ -107,7 +108,7 @@ final readonly class OtherArchives
     /**
      * @throws FetchFailed
      */
-    private function listOf(OtherArchive $archive, Url $url, Ask $ask): ToldByArchive
+    private function listOf(OtherArchive $archive, Url $url, Ask $ask): HeldByArchive
     {
         $held = $seen = [];
         $pages = [];
@@ -120,7 +121,7 @@ final readonly class OtherArchives
             $pages = $map->further;
             $held = $map->held;
             if ([] === $pages && [] === $held && 404 !== $answer->head->status) {
-                return new ToldByArchive($archive, [], \sprintf('Its TimeGate answers %d and names no captures.', $answer->head->status ?? 0));
+                return new HeldByArchive($archive, [], \sprintf('Its TimeGate answers %d and names no captures.', $answer->head->status ?? 0));
             }
         }
         $error = null;
@@ -147,7 +148,7 @@ final readonly class OtherArchives
             $error = \sprintf('Its list has more than %d pages; the rest was not asked for.', self::PAGES);
         }
 
-        return new ToldByArchive($archive, self::sorted($held), $error);
+        return new HeldByArchive($archive, self::sorted($held), $error);
     }
 
     /**

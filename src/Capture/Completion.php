@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Capture;
 
-use Ypomna\App\Capture\Network\Together;
+use Ypomna\App\Network\Concurrently;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Completeness\GapReason;
-use Ypomna\Core\Completeness\Wanted;
+use Ypomna\Core\Completeness\RequestedPart;
 use Ypomna\Core\Fetch\Answer;
 use Ypomna\Core\Fetch\Exchange;
 use Ypomna\Core\Fetch\FetchFailed;
@@ -35,10 +35,10 @@ final class Completion
     }
 
     /**
-     * @param list<Wanted> $wanted
-     * @param float        $until  Unix time
+     * @param list<RequestedPart> $wanted
+     * @param float               $until  Unix time
      *
-     * @return list<Wanted> the same, with what styles ask for
+     * @return list<RequestedPart> the same, with what styles ask for
      */
     public function go(array $wanted, float $until): array
     {
@@ -57,7 +57,7 @@ final class Completion
             if ([] === $tasks || microtime(true) >= $until) {
                 break;
             }
-            Together::run($tasks, max(0.1, $until - microtime(true)), 6);
+            Concurrently::run($tasks, max(0.1, $until - microtime(true)), 6);
         }
 
         return $wanted;
@@ -100,7 +100,7 @@ final class Completion
     }
 
     /**
-     * @return list<Wanted> what styles ask for that were not read before, and frames that were fetched here
+     * @return list<RequestedPart> what styles ask for that were not read before, and frames that were fetched here
      */
     private function styles(): array
     {
@@ -118,7 +118,7 @@ final class Completion
     }
 
     /**
-     * @return list<Wanted>
+     * @return list<RequestedPart>
      */
     private static function wantedBy(Exchange $exchange, bool $isFrame): array
     {
@@ -128,7 +128,7 @@ final class Completion
             $bytes = $answer->text(4_194_304);
             $text = Charset::text($bytes, $answer->head->fields->get('Content-Type'));
 
-            return $isFrame ? Wanted::ofHtml($text, $url) : Wanted::ofStyle($text, $url);
+            return $isFrame ? RequestedPart::ofHtml($text, $url) : RequestedPart::ofStyle($text, $url);
         } catch (FetchFailed) {
             return [];
         }

@@ -6,6 +6,7 @@ namespace Ypomna\App\Capture;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Ypomna\App\Capture\Entity\CaptureJob;
+use Ypomna\App\Capture\Value\CaptureStage;
 
 /** Captures that are under way, and those that have ended. */
 final readonly class JobList

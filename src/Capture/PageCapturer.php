@@ -7,24 +7,31 @@ namespace Ypomna\App\Capture;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Component\Uid\Uuid;
-use Ypomna\App\Capture\Browser\BrowserFailed;
-use Ypomna\App\Capture\Browser\Chromium;
-use Ypomna\App\Capture\Network\Listener;
-use Ypomna\App\Capture\Network\Stream;
-use Ypomna\App\Capture\Network\StreamConnector;
-use Ypomna\App\Capture\Network\Together;
+use Ypomna\App\Capture\Value\CaptureReport;
+use Ypomna\App\Capture\Value\CaptureStage;
 use Ypomna\App\Catalogue\Originals;
-use Ypomna\App\Custody\Store;
+use Ypomna\App\Network\Browser\BrowserFailed;
+use Ypomna\App\Network\Browser\Chromium;
+use Ypomna\App\Network\CaptureOrder;
+use Ypomna\App\Network\Concurrently;
+use Ypomna\App\Network\Extent;
+use Ypomna\App\Network\GatewayCertificate;
+use Ypomna\App\Network\Listener;
+use Ypomna\App\Network\Stream;
+use Ypomna\App\Network\StreamConnector;
+use Ypomna\App\Network\WebAccess;
+use Ypomna\App\Shared\MachineClock;
+use Ypomna\App\Store\Store;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Completeness\Gap;
 use Ypomna\Core\Completeness\GapKind;
 use Ypomna\Core\Completeness\GapReason;
 use Ypomna\Core\Completeness\Gaps;
 use Ypomna\Core\Completeness\Judgement;
+use Ypomna\Core\Completeness\RequestedPart;
 use Ypomna\Core\Completeness\Trouble;
 use Ypomna\Core\Completeness\Troubles;
 use Ypomna\Core\Completeness\Verdict;
-use Ypomna\Core\Completeness\Wanted;
 use Ypomna\Core\Fetch\Answer;
 use Ypomna\Core\Fetch\CaptureFacts;
 use Ypomna\Core\Fetch\CaptureFile;
@@ -39,10 +46,10 @@ use Ypomna\Core\Fetch\Rendering;
 use Ypomna\Core\Fetch\Secrets;
 use Ypomna\Core\Fetch\SocketLog;
 use Ypomna\Core\Http\HttpDate;
-use Ypomna\Core\Warc\Reader;
 use Ypomna\Core\Warc\Record;
 use Ypomna\Core\Warc\RecordHeader;
 use Ypomna\Core\Warc\WarcError;
+use Ypomna\Core\Warc\WarcReader;
 
 /**
  * Keeps one page, in a browser or without, through the recording gateway; what passed becomes one WARC file, and it is looked
@@ -71,7 +78,7 @@ final readonly class PageCapturer
      * @param string                       $target   path of the WARC file; it is made, synced, and complete on return, if anything was answered
      * @param \Closure(CaptureStage): void $progress
      *
-     * @throws NotKept if this machine fails: its disk, its browser
+     * @throws CaptureFailed if this machine fails: its disk, its browser
      */
     public function keep(Url $url, string $folder, string $target, string $fileName, \Closure $progress, ?CaptureOrder $order = null): CaptureReport
     {
@@ -80,10 +87,10 @@ final readonly class PageCapturer
         (new Filesystem())->mkdir([$folder.'/exchanges', $folder.'/browser', $folder.'/again'], 0o700);
         $connector = $this->web->connector($order->limits, $order->insecure);
         $pathfinder = $this->web->pathfinder($order->limits, $connector);
-        $robots = new RobotsDesk(PlainVisit::USER_AGENT);
+        $robots = new RobotsRules(PlainVisit::USER_AGENT);
         $gateway = new Gateway(
             $pathfinder, $folder.'/exchanges', $order->limits, $this->clock->now(...), static fn (): float => hrtime(true) / 1e9,
-            self::browserServices(), $order->obey ? $robots->allows(...) : null, $order->further($url), Together::pair(...),
+            self::browserServices(), $order->obey ? $robots->allows(...) : null, $order->further($url), Concurrently::pair(...),
         );
         $robots->over($gateway);
         $visit = new Visit();
@@ -98,7 +105,7 @@ final readonly class PageCapturer
         $gateway->stop(microtime(true) >= $until);
         $visit->aside += $robots->exchanges + self::icons($gateway, $visit);
         if (null !== $gateway->fault()) {
-            throw new NotKept('storage', $gateway->fault()->getMessage());
+            throw new CaptureFailed('storage', $gateway->fault()->getMessage());
         }
         $main = $visit->main ?? $this->lastAnswer($gateway, $visit);
         if (null === $main) {
@@ -117,7 +124,7 @@ final readonly class PageCapturer
      *
      * @return int how many were answered as they should be
      *
-     * @throws NotKept
+     * @throws CaptureFailed
      */
     public function parts(array $wanted, array $completes, Url $page, string $folder, string $target, string $fileName): int
     {
@@ -129,19 +136,19 @@ final readonly class PageCapturer
         foreach ($wanted as $address) {
             $url = Url::tryParse($address);
             if (null !== $url && $url->isWeb()) {
-                $all[] = new Wanted([(string) $url->withoutFragment()], GapKind::Other, false);
+                $all[] = new RequestedPart([(string) $url->withoutFragment()], GapKind::Other, false);
             }
         }
         $begun = $this->clock->now();
         $completion->go($all, microtime(true) + $this->limits->maxSeconds);
         $gateway->stop(false);
         if (null !== $gateway->fault()) {
-            throw new NotKept('storage', $gateway->fault()->getMessage());
+            throw new CaptureFailed('storage', $gateway->fault()->getMessage());
         }
         $good = \count(array_filter($gateway->exchanges(), static fn (Exchange $exchange): bool => null === GapReason::of($exchange) && $exchange->status < 300));
         $out = 0 === $good ? null : @fopen($target, 'w');
         if (false === $out) {
-            throw new NotKept('storage', 'The store cannot be written to.');
+            throw new CaptureFailed('storage', 'The store cannot be written to.');
         }
         if (null === $out) {
             return 0;
@@ -150,10 +157,10 @@ final readonly class PageCapturer
         try {
             $this->file(true)->writeParts($out, $fileName, $gateway->exchanges(), $completes, $facts, $begun);
             if (!fflush($out) || !fsync($out)) {
-                throw new NotKept('storage', 'The file could not be written to the disk for good.');
+                throw new CaptureFailed('storage', 'The file could not be written to the disk for good.');
             }
         } catch (\RuntimeException $e) {
-            throw $e instanceof NotKept ? $e : new NotKept('storage', 'The parts could not be written: '.$e->getMessage());
+            throw $e instanceof CaptureFailed ? $e : new CaptureFailed('storage', 'The parts could not be written: '.$e->getMessage());
         } finally {
             fclose($out);
         }
@@ -187,21 +194,21 @@ final readonly class PageCapturer
             (new RenderedVisit($gateway, $visit, $folder, $order))->go($browser, $url, $until, $progress);
         } catch (BrowserFailed $e) {
             if (null !== $gateway->fault()) {
-                throw new NotKept('storage', $gateway->fault()->getMessage());
+                throw new CaptureFailed('storage', $gateway->fault()->getMessage());
             }
             if (null === $this->lastAnswer($gateway, $visit)) {
-                throw new NotKept('browser', 'The browser failed: '.$e->getMessage());
+                throw new CaptureFailed('browser', 'The browser failed: '.$e->getMessage());
             }
             // What was answered is kept all the same.
             $visit->broken = $e->getMessage();
         } finally {
             $browser?->end();
             $listener?->close();
-            RenderedVisit::settle();
+            Listener::drain();
         }
     }
 
-    private function write(Url $url, Exchange $main, string $folder, string $target, string $fileName, Gateway $gateway, Visit $visit, CaptureOrder $order, Pathfinder $pathfinder, StreamConnector $connector, RobotsDesk $robots): CaptureReport
+    private function write(Url $url, Exchange $main, string $folder, string $target, string $fileName, Gateway $gateway, Visit $visit, CaptureOrder $order, Pathfinder $pathfinder, StreamConnector $connector, RobotsRules $robots): CaptureReport
     {
         $how = $order->rendered ? 'rendered' : 'plain';
         if (Extent::Text === $order->extent && !$order->rendered && '' !== $visit->written) {
@@ -216,7 +223,7 @@ final readonly class PageCapturer
         );
         $out = @fopen($target, 'w');
         if (false === $out) {
-            throw new NotKept('storage', 'The store cannot be written to.');
+            throw new CaptureFailed('storage', 'The store cannot be written to.');
         }
         try {
             $file = $this->file($order->packed);
@@ -227,12 +234,12 @@ final readonly class PageCapturer
             [$report, $replay] = $this->judge($url, $main, $folder, $target, $gateway, $visit, $order);
             $file->judged($page, $main, $report->facts() + ['replay' => $replay, 'seconds' => $report->seconds, 'places' => self::places($report, $visit)] + (Extent::Whole === $order->extent ? [] : ['extent' => $order->extent->value, 'part' => $order->part, 'says' => $visit->says]));
             if (!fflush($out) || !fsync($out)) {
-                throw new NotKept('storage', 'The file could not be written to the disk for good.');
+                throw new CaptureFailed('storage', 'The file could not be written to the disk for good.');
             }
 
             return $report;
         } catch (\RuntimeException $e) {
-            throw $e instanceof NotKept ? $e : new NotKept('storage', 'The capture could not be written: '.$e->getMessage());
+            throw $e instanceof CaptureFailed ? $e : new CaptureFailed('storage', 'The capture could not be written: '.$e->getMessage());
         } finally {
             fclose($out);
         }
@@ -404,7 +411,7 @@ final readonly class PageCapturer
     {
         $place = $this->originals?->of($revisit);
         try {
-            return null === $place || null === $this->store ? null : Reader::at($this->store->path($place->path), $place->offset);
+            return null === $place || null === $this->store ? null : WarcReader::at($this->store->path($place->path), $place->offset);
         } catch (WarcError) {
             return null;
         }
@@ -442,7 +449,7 @@ final readonly class PageCapturer
         return null;
     }
 
-    private function nothing(Url $url, \DateTimeImmutable $begun, Gateway $gateway, Visit $visit, CaptureOrder $order, RobotsDesk $robots): CaptureReport
+    private function nothing(Url $url, \DateTimeImmutable $begun, Gateway $gateway, Visit $visit, CaptureOrder $order, RobotsRules $robots): CaptureReport
     {
         $last = $this->lastFailure($gateway, $visit) ?? ($order->obey ? $robots->unanswered($url) : null);
         [$reason, $message] = match (true) {

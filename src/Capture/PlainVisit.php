@@ -4,9 +4,12 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Capture;
 
+use Ypomna\App\Network\CaptureOrder;
+use Ypomna\App\Network\ClientConnections;
+use Ypomna\App\Network\Extent;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Completeness\PageSeen;
-use Ypomna\Core\Completeness\Wanted;
+use Ypomna\Core\Completeness\RequestedPart;
 use Ypomna\Core\Fetch\Answer;
 use Ypomna\Core\Fetch\Exchange;
 use Ypomna\Core\Fetch\FetchFailed;
@@ -34,8 +37,8 @@ final class PlainVisit
     private const FRAME_DEPTH = 3;
     private const MAX_PARTS = 3_000;
 
-    /** @var Lines<array{int, int}> redirects so far, depth of frames */
-    private readonly Lines $lines;
+    /** @var ClientConnections<array{int, int}> redirects so far, depth of frames */
+    private readonly ClientConnections $lines;
     /** @var array<string, true> */
     private array $known = [];
     private readonly CookieJar $jar;
@@ -43,7 +46,7 @@ final class PlainVisit
     public function __construct(private readonly Gateway $gateway, private readonly Visit $visit, private readonly CaptureOrder $order = new CaptureOrder())
     {
         $this->jar = new CookieJar();
-        $this->lines = new Lines($gateway, self::CONNECTIONS_PER_ORIGIN, self::CONNECTIONS, $this->request(...), $this->came(...));
+        $this->lines = new ClientConnections($gateway, self::CONNECTIONS_PER_ORIGIN, self::CONNECTIONS, $this->request(...), $this->came(...));
         foreach ($order->cookies as $cookie) {
             $from = Url::tryParse(($cookie->secure ? 'https://' : 'http://').$cookie->domain.$cookie->path);
             if (null !== $from) {
@@ -103,15 +106,15 @@ final class PlainVisit
         $substance = (int) preg_match_all('/<(?:img|picture|video|audio|canvas|svg|iframe|frame|object|embed)\b/i', $html);
         if ($isHtml) {
             $this->visit->seen = new PageSeen($main->status ?? 0, (string) $asked->withoutFragment(), (string) $at, $document->title, $document->text(), $html, $substance);
-            $this->want(Extent::Whole === $this->order->extent ? Wanted::ofHtml($html, $at) : [], 0);
+            $this->want(Extent::Whole === $this->order->extent ? RequestedPart::ofHtml($html, $at) : [], 0);
         } elseif ('text/css' === $main->mime && Extent::Whole === $this->order->extent) {
-            $this->want(Wanted::ofStyle($bytes, $at), 0);
+            $this->want(RequestedPart::ofStyle($bytes, $at), 0);
         }
         $this->lines->work($until);
     }
 
     /**
-     * @param list<Wanted> $wanted
+     * @param list<RequestedPart> $wanted
      */
     private function want(array $wanted, int $depth): void
     {
@@ -191,7 +194,7 @@ final class PlainVisit
             $answer = new Answer($url, $exchange);
             $bytes = $answer->beginning(Document::MAX_BYTES);
             $text = Charset::text($bytes, $answer->head->fields->get('Content-Type'));
-            $this->want($isHtml ? Wanted::ofHtml($text, $url) : Wanted::ofStyle($text, $url), $depth + ($isHtml ? 1 : 0));
+            $this->want($isHtml ? RequestedPart::ofHtml($text, $url) : RequestedPart::ofStyle($text, $url), $depth + ($isHtml ? 1 : 0));
         } catch (FetchFailed) {
             // It is kept as it came; nothing can be read from it.
         }

@@ -4,16 +4,18 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Capture;
 
-use Revolt\EventLoop;
-use Ypomna\App\Capture\Browser\BrowserFailed;
-use Ypomna\App\Capture\Browser\Chromium;
-use Ypomna\App\Capture\Browser\PageReading;
-use Ypomna\App\Capture\Browser\PageScroll;
-use Ypomna\App\Capture\Browser\PageSession;
+use Ypomna\App\Capture\Value\CaptureStage;
+use Ypomna\App\Network\Browser\BrowserFailed;
+use Ypomna\App\Network\Browser\Chromium;
+use Ypomna\App\Network\Browser\PageReading;
+use Ypomna\App\Network\Browser\PageScroll;
+use Ypomna\App\Network\Browser\PageSession;
+use Ypomna\App\Network\CaptureOrder;
+use Ypomna\App\Network\Extent;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Completeness\PageSeen;
+use Ypomna\Core\Completeness\RequestedPart;
 use Ypomna\Core\Completeness\Troubles;
-use Ypomna\Core\Completeness\Wanted;
 use Ypomna\Core\Fetch\Exchange;
 use Ypomna\Core\Fetch\Gateway;
 use Ypomna\Core\Fetch\Rendering;
@@ -113,7 +115,7 @@ final class RenderedVisit
         $this->visit->text = $reading->textNow();
         $html = (string) file_get_contents($this->folder.'/dom.html', false, null, 0, 2 * Document::MAX_BYTES);
         $at = Url::tryParse($reading->url()) ?? $asked;
-        $this->visit->wanted = Wanted::ofHtml($html, $at);
+        $this->visit->wanted = RequestedPart::ofHtml($html, $at);
         $substance = $reading->substance();
         $this->visit->streams = $reading->streams();
         $frames = $this->frames($reading);
@@ -183,7 +185,7 @@ final class RenderedVisit
                 if (1 === preg_match('#^https?:#', $frame['url']) && $reading->saveDom($path.'.html', $frame) > 0) {
                     $documents[] = ['url' => explode('#', $frame['url'])[0], 'dom' => $path.'.html'];
                     $url = Url::tryParse($frame['url']);
-                    array_push($this->visit->wanted, ...(null === $url ? [] : Wanted::ofHtml((string) file_get_contents($path.'.html', false, null, 0, Document::MAX_BYTES), $url)));
+                    array_push($this->visit->wanted, ...(null === $url ? [] : RequestedPart::ofHtml((string) file_get_contents($path.'.html', false, null, 0, Document::MAX_BYTES), $url)));
                 }
                 if ($reading->saveText($path.'.txt', $frame) > 0) {
                     file_put_contents($this->folder.'/text.txt', "\n\n".file_get_contents($path.'.txt', false, null, 0, 4_194_304), \FILE_APPEND);
@@ -222,13 +224,5 @@ final class RenderedVisit
     {
         $this->visit->seconds[$step] = round(microtime(true) - $this->since, 3);
         $this->since = microtime(true);
-    }
-
-    /** Lets the connections that a browser left behind come to their end. */
-    public static function settle(): void
-    {
-        $suspension = EventLoop::getSuspension();
-        EventLoop::delay(0.05, static fn () => $suspension->resume());
-        $suspension->suspend();
     }
 }

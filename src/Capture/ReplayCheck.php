@@ -5,24 +5,26 @@ declare(strict_types=1);
 namespace Ypomna\App\Capture;
 
 use Revolt\EventLoop;
-use Ypomna\App\Capture\Browser\BrowserFailed;
-use Ypomna\App\Capture\Browser\Chromium;
-use Ypomna\App\Capture\Browser\PageReading;
-use Ypomna\App\Capture\Browser\PageScroll;
-use Ypomna\App\Capture\Browser\PageSession;
-use Ypomna\App\Capture\Network\Listener;
-use Ypomna\App\Files\ReaderWindow;
-use Ypomna\App\Files\ReplayServer;
+use Ypomna\App\Network\Browser\BrowserFailed;
+use Ypomna\App\Network\Browser\Chromium;
+use Ypomna\App\Network\Browser\PageReading;
+use Ypomna\App\Network\Browser\PageScroll;
+use Ypomna\App\Network\Browser\PageSession;
+use Ypomna\App\Network\CaptureOrder;
+use Ypomna\App\Network\Listener;
 use Ypomna\App\Replay\CaptureLinks;
 use Ypomna\App\Replay\FileHoldings;
 use Ypomna\App\Replay\PageAnswers;
 use Ypomna\App\Replay\PageHosts;
 use Ypomna\App\Replay\PageWords;
+use Ypomna\App\Replay\ReaderWindow;
 use Ypomna\App\Replay\ReadingProof;
 use Ypomna\App\Replay\ReplayMode;
+use Ypomna\App\Replay\ReplayServer;
+use Ypomna\App\Shared\Settings;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Completeness\Judgement;
-use Ypomna\Core\Completeness\Likeness;
+use Ypomna\Core\Completeness\PictureLikeness;
 use Ypomna\Core\Warc\Record;
 use Ypomna\Core\Warc\RecordHeader;
 
@@ -67,7 +69,7 @@ final readonly class ReplayCheck
         $capture = $holdings->nearest((string) $page, new \DateTimeImmutable('@0')) ?? throw new BrowserFailed('The page is not found in its own file.');
         $hosts = new PageHosts('localhost');
         $words = new PageWords('', '', static fn (string $url, string $inject): string => '<!doctype html>'.$inject);
-        $root = \dirname(__DIR__, 2);
+        $root = Settings::program();
         $proof = ReadingProof::passing();
         $answers = new PageAnswers($hosts, $holdings, $words, trim((string) file_get_contents($root.'/assets/replay-shim.js')), $proof, ReplayServer::WINDOW_HOSTS);
         $server = new ReplayServer($hosts, $answers, new ReaderWindow($holdings, $hosts, $proof, [], $root.'/public'));
@@ -96,7 +98,7 @@ final readonly class ReplayCheck
         } finally {
             $browser?->end();
             $listener?->close();
-            RenderedVisit::settle();
+            Listener::drain();
         }
     }
 
@@ -129,7 +131,7 @@ final readonly class ReplayCheck
             // A very long page is held against what there is of its picture.
             $pathOf = static fn (int $tile): string => \sprintf('%s/again-%s-%02d.png', $folder, $mode->value, $tile);
             $again = [] === $pictures ? [] : $reading->savePictures($pathOf, self::PICTURE_SECONDS, $pictures);
-            $likeness = max($likeness, [] === $pictures ? 1.0 : Likeness::of(\array_slice($pictures, 0, max(1, \count($again))), $again, $moving));
+            $likeness = max($likeness, [] === $pictures ? 1.0 : PictureLikeness::of(\array_slice($pictures, 0, max(1, \count($again))), $again, $moving));
         }
         $missing = [];
         foreach ($page->answered() as $asked => $status) {

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\App\Capture;
 
 use Ypomna\Core\Completeness\PageSeen;
-use Ypomna\Core\Completeness\Wanted;
+use Ypomna\Core\Completeness\RequestedPart;
 use Ypomna\Core\Fetch\Exchange;
 use Ypomna\Core\Fetch\Rendering;
 
@@ -21,7 +21,7 @@ final class Visit
     public bool $isCutShort = false;
     public string $title = '';
     public Rendering $rendering;
-    /** @var list<Wanted> what page, frames and styles refer to */
+    /** @var list<RequestedPart> what page, frames and styles refer to */
     public array $wanted = [];
     public ?PageSeen $seen = null;
     /** @var array<int, true> numbers of exchanges that the page did not ask for */
@@ -58,7 +58,7 @@ final class Visit
     {
         $this->title = $clean($this->title);
         $this->text = null === $this->text ? null : $clean($this->text);
-        $this->wanted = array_map(static fn (Wanted $one): Wanted => new Wanted(array_map($clean, $one->any), $one->kind, $one->perhaps, $one->print), $this->wanted);
+        $this->wanted = array_map(static fn (RequestedPart $one): RequestedPart => new RequestedPart(array_map($clean, $one->any), $one->kind, $one->perhaps, $one->print), $this->wanted);
         $asked = $parts = [];
         foreach ($this->asked ?? [] as $url => $kind) {
             $asked[$clean((string) $url)] = $kind;

@@ -5,18 +5,18 @@ declare(strict_types=1);
 namespace Ypomna\App\Catalogue;
 
 use Ypomna\App\Catalogue\Entity\Capture;
-use Ypomna\App\Custody\Store;
+use Ypomna\App\Store\Store;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Body;
 use Ypomna\Core\Http\Charset;
 use Ypomna\Core\Http\UnsupportedCoding;
 use Ypomna\Core\Page\Document;
-use Ypomna\Core\Warc\FindingCode;
 use Ypomna\Core\Warc\HttpRecord;
-use Ypomna\Core\Warc\Reader;
 use Ypomna\Core\Warc\Record;
 use Ypomna\Core\Warc\RecordType;
 use Ypomna\Core\Warc\WarcError;
+use Ypomna\Core\Warc\WarcFindingCode;
+use Ypomna\Core\Warc\WarcReader;
 
 /** What a capture holds, read from its file. */
 final readonly class CaptureContent
@@ -36,7 +36,7 @@ final readonly class CaptureContent
     public function document(Capture $capture): Document
     {
         if (null !== $capture->domOffset) {
-            $block = Reader::at($this->store->path($capture->warcFile->path), $capture->domOffset)->block();
+            $block = WarcReader::at($this->store->path($capture->warcFile->path), $capture->domOffset)->block();
 
             return Document::fromHtml(self::firstBytes($block), 'text/html; charset=utf-8', $capture->url);
         }
@@ -80,7 +80,7 @@ final readonly class CaptureContent
     public function markup(Capture $capture): string
     {
         if (null !== $capture->domOffset) {
-            return mb_scrub(self::firstBytes(Reader::at($this->store->path($capture->warcFile->path), $capture->domOffset)->block()));
+            return mb_scrub(self::firstBytes(WarcReader::at($this->store->path($capture->warcFile->path), $capture->domOffset)->block()));
         }
         $answer = $this->answer($capture->warcFile->path, $capture->responseOffset);
         $bytes = self::firstBytes($this->decoded($answer));
@@ -117,7 +117,7 @@ final readonly class CaptureContent
     private function beginning(Capture $capture): string
     {
         if (null !== $capture->domOffset) {
-            [$pieces, $type] = [Reader::at($this->store->path($capture->warcFile->path), $capture->domOffset)->block(), 'text/html; charset=utf-8'];
+            [$pieces, $type] = [WarcReader::at($this->store->path($capture->warcFile->path), $capture->domOffset)->block(), 'text/html; charset=utf-8'];
         } else {
             $answer = $this->answer($capture->warcFile->path, $capture->responseOffset);
             [$pieces, $type] = [$this->decoded($answer), (null === $answer->head ? $answer->record->header->contentType() : $answer->head->fields->get('Content-Type')) ?? ''];
@@ -134,13 +134,13 @@ final readonly class CaptureContent
      */
     public function answer(string $path, int $offset): HttpRecord
     {
-        $record = Reader::at($this->store->path($path), $offset);
+        $record = WarcReader::at($this->store->path($path), $offset);
         if (!$record->header->is(RecordType::Revisit)) {
             return HttpRecord::ofSegments($record, $record->header->isSegment() ? $this->segments($record->header->id() ?? '') : []);
         }
-        $original = $this->originals->of($record->header) ?? throw new WarcError(FindingCode::MissingField, $offset, 'The record refers to another one for its content, and that is not held');
+        $original = $this->originals->of($record->header) ?? throw new WarcError(WarcFindingCode::MissingField, $offset, 'The record refers to another one for its content, and that is not held');
 
-        return HttpRecord::ofRevisit($record, Reader::at($this->store->path($original->path), $original->offset));
+        return HttpRecord::ofRevisit($record, WarcReader::at($this->store->path($original->path), $original->offset));
     }
 
     /**
@@ -149,7 +149,7 @@ final readonly class CaptureContent
     private function segments(string $firstId): \Generator
     {
         foreach ($this->originals->segments($firstId) as $place) {
-            yield Reader::at($this->store->path($place->path), $place->offset);
+            yield WarcReader::at($this->store->path($place->path), $place->offset);
         }
     }
 

@@ -7,6 +7,7 @@ namespace Ypomna\App\Catalogue;
 use Doctrine\ORM\EntityManagerInterface;
 use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Shared\AddressKeys;
 
 /** Finds captures: by code, by address and moment, by their neighbours. */
 final readonly class CaptureFinder

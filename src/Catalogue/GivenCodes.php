@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace Ypomna\App\Catalogue;
 
 use Doctrine\DBAL\Connection;
-use Ypomna\App\Custody\LedgerBook;
+use Ypomna\App\Shared\AddressKeys;
+use Ypomna\App\Shared\Codes;
+use Ypomna\App\Store\LedgerBook;
 
 /**
  * The codes of captures and addresses in the ledger. Nobody can compute them, so what was given out is nowhere but there and

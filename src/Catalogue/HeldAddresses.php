@@ -6,6 +6,8 @@ namespace Ypomna\App\Catalogue;
 
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
+use Ypomna\App\Shared\AddressKeys;
+use Ypomna\App\Shared\Row;
 
 /** Which of many addresses are held, and since when. */
 final readonly class HeldAddresses

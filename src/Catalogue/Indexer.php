@@ -8,13 +8,15 @@ use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\Exception\RetryableException;
 use Doctrine\DBAL\Exception\UniqueConstraintViolationException;
 use Doctrine\ORM\EntityManagerInterface;
-use Ypomna\App\Catalogue\Type\MomentType;
+use Psr\EventDispatcher\EventDispatcherInterface;
+use Ypomna\App\Catalogue\Event\FileCatalogued;
 use Ypomna\App\Catalogue\Value\IndexReport;
 use Ypomna\App\Catalogue\Value\ScanFacts;
-use Ypomna\App\Custody\Store;
-use Ypomna\App\Files\SideProcess;
-use Ypomna\Core\Warc\Finding;
-use Ypomna\Core\Warc\FindingCode;
+use Ypomna\App\Shared\SideProcess;
+use Ypomna\App\Shared\Type\MomentType;
+use Ypomna\App\Store\Store;
+use Ypomna\Core\Warc\WarcFinding;
+use Ypomna\Core\Warc\WarcFindingCode;
 
 /**
  * Enters a file of the store in the catalogue, wholly or not at all.
@@ -27,7 +29,7 @@ final readonly class Indexer
 
     private PagesOfFile $pages;
 
-    public function __construct(private EntityManagerInterface $entities, private Connection $database, private Store $store, private GivenCodes $codes)
+    public function __construct(private EntityManagerInterface $entities, private Connection $database, private Store $store, private GivenCodes $codes, private EventDispatcherInterface $events)
     {
         $this->pages = new PagesOfFile($database, $codes);
     }
@@ -52,6 +54,7 @@ final readonly class Indexer
                 $facts = $this->scan($this->store->path($path), $file, $source);
                 $this->database->update('warc_file', ['records' => $facts->records], ['id' => $file]);
                 $captures = $this->pages->enter($file, $path, $sha256, $facts, $source, $given);
+                $this->events->dispatch(new FileCatalogued($file, $origin, $captures));
                 $this->database->commit();
                 $this->pages->end();
 
@@ -95,7 +98,7 @@ final readonly class Indexer
                 $this->database->executeStatement($said);
                 continue;
             }
-            $facts = str_starts_with($said, '! ') ? throw new \RuntimeException(substr($said, 2)) : unserialize($said, ['allowed_classes' => [ScanFacts::class, Finding::class, FindingCode::class]]);
+            $facts = str_starts_with($said, '! ') ? throw new \RuntimeException(substr($said, 2)) : unserialize($said, ['allowed_classes' => [ScanFacts::class, WarcFinding::class, WarcFindingCode::class]]);
             if ($facts instanceof ScanFacts) {
                 return $facts;
             }

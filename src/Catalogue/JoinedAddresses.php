@@ -10,7 +10,10 @@ use Doctrine\DBAL\ParameterType;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Ypomna\App\Catalogue\Entity\Address;
-use Ypomna\App\Catalogue\Type\MomentType;
+use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Shared\AddressKeys;
+use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Type\MomentType;
 use Ypomna\Core\Address\Url;
 
 /**
@@ -85,7 +88,7 @@ final readonly class JoinedAddresses
      *
      * @return list<array{address: Address, reason: string}>
      */
-    public function suggestions(Address $address, ?Entity\Capture $lastAlive): array
+    public function suggestions(Address $address, ?Capture $lastAlive): array
     {
         $urls = [];
         foreach ($this->database->fetchFirstColumn('SELECT DISTINCT redirect_to FROM (SELECT redirect_to FROM capture WHERE address_id = ? ORDER BY captured_at DESC, id DESC LIMIT 1000) latest WHERE redirect_to IS NOT NULL LIMIT 10', [$address->id]) as $url) {

@@ -5,8 +5,10 @@ declare(strict_types=1);
 namespace Ypomna\App\Catalogue;
 
 use Doctrine\DBAL\Connection;
-use Ypomna\App\Catalogue\Type\MomentType;
 use Ypomna\App\Catalogue\Value\HeldPayload;
+use Ypomna\App\Shared\AddressKeys;
+use Ypomna\App\Shared\Row;
+use Ypomna\App\Shared\Type\MomentType;
 use Ypomna\Core\Fetch\KnownPayload;
 use Ypomna\Core\Warc\DeclaredDigest;
 use Ypomna\Core\Warc\RecordHeader;

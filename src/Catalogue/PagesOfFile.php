@@ -6,6 +6,8 @@ namespace Ypomna\App\Catalogue;
 
 use Doctrine\DBAL\Connection;
 use Ypomna\App\Catalogue\Value\ScanFacts;
+use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Row;
 
 /**
  * The pages of one file on their way into the catalogue. They are gathered in tables of this connection alone, and settled

@@ -6,6 +6,9 @@ namespace Ypomna\App\Catalogue;
 
 use Ypomna\App\Catalogue\Value\PageFound;
 use Ypomna\App\Catalogue\Value\RecordRole;
+use Ypomna\App\Shared\AddressKeys;
+use Ypomna\App\Shared\BulkInsert;
+use Ypomna\App\Shared\Codes;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Page\Text;
 
@@ -18,9 +21,9 @@ final readonly class ScanSheets implements ScanTarget
     /** Bytes of a fragment that leads to a place; what is longer is no place's name. */
     private const LONGEST_FRAGMENT = 500;
 
-    private InsertSheet $records;
-    private InsertSheet $pages;
-    private InsertSheet $notes;
+    private BulkInsert $records;
+    private BulkInsert $pages;
+    private BulkInsert $notes;
 
     /**
      * @param int                    $file number of the file
@@ -28,9 +31,9 @@ final readonly class ScanSheets implements ScanTarget
      */
     public function __construct(private int $file, \Closure $run, private CodeSource $codes)
     {
-        $this->records = new InsertSheet('record (warc_file_id, '.self::RECORD.')', $run);
-        $this->pages = new InsertSheet(PagesOfFile::PAGES.' ('.self::PAGE.')', $run);
-        $this->notes = new InsertSheet(PagesOfFile::NOTES.' (record_hash, role, at_offset, title, completeness)', $run);
+        $this->records = new BulkInsert('record (warc_file_id, '.self::RECORD.')', $run);
+        $this->pages = new BulkInsert(PagesOfFile::PAGES.' ('.self::PAGE.')', $run);
+        $this->notes = new BulkInsert(PagesOfFile::NOTES.' (record_hash, role, at_offset, title, completeness)', $run);
     }
 
     public function record(array $row): void

@@ -4,12 +4,13 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Catalogue;
 
-use Ypomna\App\Catalogue\Type\MomentType;
 use Ypomna\App\Catalogue\Value\PageFound;
 use Ypomna\App\Catalogue\Value\RecordRole;
 use Ypomna\App\Catalogue\Value\ScanFacts;
+use Ypomna\App\Shared\AddressKeys;
+use Ypomna\App\Shared\Type\MomentType;
 use Ypomna\Core\Address\Url;
-use Ypomna\Core\Completeness\Said;
+use Ypomna\Core\Completeness\DeclaredCompleteness;
 use Ypomna\Core\Fetch\ExchangeRecords;
 use Ypomna\Core\Http\Body;
 use Ypomna\Core\Http\MessageHead;
@@ -18,13 +19,13 @@ use Ypomna\Core\Http\TooLarge;
 use Ypomna\Core\Http\UnsupportedCoding;
 use Ypomna\Core\Warc\DeclaredDigest;
 use Ypomna\Core\Warc\DigestVerdict;
-use Ypomna\Core\Warc\Finding;
-use Ypomna\Core\Warc\FindingCode;
 use Ypomna\Core\Warc\Inspector;
-use Ypomna\Core\Warc\Reader;
 use Ypomna\Core\Warc\Record;
 use Ypomna\Core\Warc\RecordFacts;
 use Ypomna\Core\Warc\RecordType;
+use Ypomna\Core\Warc\WarcFinding;
+use Ypomna\Core\Warc\WarcFindingCode;
+use Ypomna\Core\Warc\WarcReader;
 
 /**
  * Reads a WARC file once, from front to back, and says what is in it that the catalogue should know: a row a record,
@@ -58,7 +59,7 @@ final class WarcScan
     private string $how = '';
     /** Whether the file marks what was asked for as a page. */
     private bool $marked = false;
-    /** @var list<Finding> */
+    /** @var list<WarcFinding> */
     private array $findings = [];
 
     private function __construct(private readonly ScanTarget $target)
@@ -68,7 +69,7 @@ final class WarcScan
     public static function run(string $path, ScanTarget $target): ScanFacts
     {
         $scan = new self($target);
-        $reader = Reader::open($path);
+        $reader = WarcReader::open($path);
         foreach ($reader->records() as $record) {
             $scan->record($record);
         }
@@ -87,7 +88,7 @@ final class WarcScan
         }
         $facts = Inspector::inspect($record);
         if (DigestVerdict::Mismatch === $facts->digest && \count($this->findings) < self::MAX_FINDINGS) {
-            $this->findings[] = new Finding(FindingCode::DigestMismatch, $record->offset, \sprintf('The record’s bytes are not those that its digest was made of (at byte %d).', $record->offset));
+            $this->findings[] = new WarcFinding(WarcFindingCode::DigestMismatch, $record->offset, \sprintf('The record’s bytes are not those that its digest was made of (at byte %d).', $record->offset));
         }
         $this->take($record, $facts);
     }
@@ -201,7 +202,7 @@ final class WarcScan
         if (null === $parsed) {
             // It stays in the file; there is no place at which it could be read.
             if (\count($this->findings) < self::MAX_FINDINGS) {
-                $this->findings[] = Finding::at(FindingCode::BadHeader, $record->offset, \sprintf('“%s” is no address that a page can be read at', mb_strimwidth(mb_scrub($url), 0, 200, '…')));
+                $this->findings[] = WarcFinding::at(WarcFindingCode::BadHeader, $record->offset, \sprintf('“%s” is no address that a page can be read at', mb_strimwidth(mb_scrub($url), 0, 200, '…')));
             }
 
             return;
@@ -258,7 +259,7 @@ final class WarcScan
                 $this->target->requested($data['page'], $data['requested']);
             }
         }
-        $said = Said::read(\is_array($data) ? $data['completeness'] ?? null : null);
+        $said = DeclaredCompleteness::read(\is_array($data) ? $data['completeness'] ?? null : null);
         $page = $record->header->concurrentTo();
         if (null !== $said && null !== $page) {
             $this->target->completeness($page, $said['verdict'], (string) json_encode($said, \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE));

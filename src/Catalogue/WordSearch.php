@@ -7,6 +7,7 @@ namespace Ypomna\App\Catalogue;
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\Exception\DriverException;
+use Ypomna\App\Shared\Row;
 
 /** Finds addresses by words of the address and of what its pages call themselves. */
 final readonly class WordSearch

@@ -11,7 +11,7 @@ use Ypomna\Core\Warc\WarcError;
 /** The report of a comparison, as a page that stands by itself. */
 final readonly class ComparisonReports
 {
-    public function __construct(private Comparisons $comparisons, private NoiseBook $noise, private Environment $twig)
+    public function __construct(private Comparisons $comparisons, private NoiseSettings $noise, private Environment $twig)
     {
     }
 

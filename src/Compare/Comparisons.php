@@ -7,6 +7,7 @@ namespace Ypomna\App\Compare;
 use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Compare\Value\ComparedCaptures;
 use Ypomna\Core\Compare\ComparisonReport;
 use Ypomna\Core\Compare\Noise\Patience;
 use Ypomna\Core\Compare\PageComparison;
@@ -16,20 +17,20 @@ use Ypomna\Core\Warc\WarcError;
 /** Compares captures, weighed by the rules of their page. */
 final readonly class Comparisons
 {
-    public function __construct(private CaptureContent $content, private PictureDigests $pictures, private NoiseBook $noise, private LifelineShelf $lifelines)
+    public function __construct(private CaptureContent $content, private PictureDigests $pictures, private NoiseSettings $noise, private LifelineRepository $lifelines)
     {
     }
 
     /**
      * @throws WarcError if one of them cannot be read
      */
-    public function between(Capture $old, Capture $new): Compared
+    public function between(Capture $old, Capture $new): ComparedCaptures
     {
         $before = $this->content->document($old);
         $after = $this->content->document($new);
         $comparison = PageComparison::of($before, $after, $this->pictures->of($old, $before), $this->pictures->of($new, $after));
 
-        return new Compared($old, $new, $before, $after, new ComparisonReport($comparison, $before, $after, $this->weighing($new->address), false));
+        return new ComparedCaptures($old, $new, $before, $after, new ComparisonReport($comparison, $before, $after, $this->weighing($new->address), false));
     }
 
     public function weighing(Address $address, Patience $patience = new Patience()): Weighing

@@ -6,12 +6,16 @@ namespace Ypomna\App\Compare;
 
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Catalogue\Event\FileCatalogued;
 use Ypomna\App\Catalogue\HistorySummaries;
-use Ypomna\App\Catalogue\Row;
 use Ypomna\App\Catalogue\TitleReader;
+use Ypomna\App\Compare\Message\DescribeFile;
+use Ypomna\App\Compare\Message\DrawLifelines;
+use Ypomna\App\Shared\Row;
 
 /**
  * What the catalogue has of a page beyond what its record says: its title, and how much it differs from its neighbours. Both
@@ -39,14 +43,20 @@ final readonly class Describer
         }
     }
 
-    /** Describes them at once if they are few, else lets the workers do it. */
-    public function soon(int $file): void
+    /** Describes them if they are few; of many, the workers were told when the file came in. */
+    public function few(int $file): void
     {
         $pages = $this->database->fetchFirstColumn('SELECT 1 FROM capture WHERE warc_file_id = ? LIMIT '.(self::FEW + 1), [$file]);
         if (\count($pages) <= self::FEW) {
             $this->file($file);
-        } else {
-            $this->bus->dispatch(new DescribeFile($file));
+        }
+    }
+
+    #[AsEventListener]
+    public function onFileCatalogued(FileCatalogued $event): void
+    {
+        if ($event->captures > self::FEW) {
+            $this->bus->dispatch(new DescribeFile($event->file));
         }
     }
 

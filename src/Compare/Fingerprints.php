@@ -11,8 +11,9 @@ use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\Entity\Capture;
-use Ypomna\App\Catalogue\Row;
-use Ypomna\App\Retried;
+use Ypomna\App\Compare\Message\TakeFingerprints;
+use Ypomna\App\Shared\Row;
+use Ypomna\App\Shared\TransactionRetry;
 use Ypomna\Core\Compare\Fingerprint;
 use Ypomna\Core\Warc\WarcError;
 
@@ -35,7 +36,7 @@ final readonly class Fingerprints
             return '' === $held ? null : Fingerprint::unpack($held);
         }
         $fingerprint = $this->read($this->entities->find(Capture::class, $captureId));
-        Retried::transaction($this->database, function () use ($captureId, $fingerprint): void {
+        TransactionRetry::transaction($this->database, function () use ($captureId, $fingerprint): void {
             $this->database->executeStatement('INSERT IGNORE INTO fingerprint (capture_id, hashes) VALUES (?, ?)', [$captureId, $fingerprint?->pack() ?? '']);
             $values = [];
             foreach ($fingerprint?->bands() ?? [] as $band => $value) {
@@ -95,7 +96,7 @@ final readonly class Fingerprints
     /** @param list<int> $values */
     private function reach(string $to, array $values): void
     {
-        Retried::transaction($this->database, fn () => $this->database->executeStatement("UPDATE fingerprint_reach SET behind = GREATEST(behind, ({$to})) WHERE id = 1", $values));
+        TransactionRetry::transaction($this->database, fn () => $this->database->executeStatement("UPDATE fingerprint_reach SET behind = GREATEST(behind, ({$to})) WHERE id = 1", $values));
     }
 
     /**

@@ -5,10 +5,10 @@ declare(strict_types=1);
 namespace Ypomna\App\Compare;
 
 use Doctrine\DBAL\Connection;
-use Ypomna\App\Catalogue\AddressKeys;
-use Ypomna\App\Catalogue\Row;
 use Ypomna\App\Compare\Value\MatchedPage;
 use Ypomna\App\Compare\Value\RuleScope;
+use Ypomna\App\Shared\AddressKeys;
+use Ypomna\App\Shared\Row;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Compare\Fingerprint;
 

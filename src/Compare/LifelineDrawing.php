@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Compare;
 
+use Ypomna\App\Compare\Value\LifelineView;
 use Ypomna\Core\Compare\Lifeline;
 use Ypomna\Core\Compare\Lifelines;
 

@@ -6,10 +6,10 @@ namespace Ypomna\App\Compare;
 
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
-use Ypomna\App\Catalogue\AddressKeys;
 use Ypomna\App\Catalogue\Entity\Capture;
-use Ypomna\App\Catalogue\Row;
-use Ypomna\App\Catalogue\Type\MomentType;
+use Ypomna\App\Shared\AddressKeys;
+use Ypomna\App\Shared\Row;
+use Ypomna\App\Shared\Type\MomentType;
 use Ypomna\Core\Page\Document;
 use Ypomna\Core\Page\Link;
 

@@ -6,10 +6,10 @@ namespace Ypomna\App\Compare;
 
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
-use Ypomna\App\Catalogue\AddressKeys;
 use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\Entity\Capture;
-use Ypomna\App\Catalogue\Row;
+use Ypomna\App\Shared\AddressKeys;
+use Ypomna\App\Shared\Row;
 use Ypomna\Core\Compare\PictureHash;
 use Ypomna\Core\Compare\PictureRelation;
 use Ypomna\Core\Http\Body;

@@ -9,7 +9,8 @@ use Doctrine\ORM\EntityManagerInterface;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Catalogue\HistorySummaries;
-use Ypomna\App\Catalogue\Row;
+use Ypomna\App\Compare\Message\MeasureAgain;
+use Ypomna\App\Shared\Row;
 use Ypomna\Core\Compare\Noise\Patience;
 
 /** Measures the captures of an address, or of all addresses of a folder or host, anew, portion by portion. */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Compare;
 
+use Ypomna\App\Compare\Value\ComparisonRow;
 use Ypomna\Core\Compare\ChangeKind;
 use Ypomna\Core\Compare\PassageChange;
 use Ypomna\Core\Page\Passage;

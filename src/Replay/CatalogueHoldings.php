@@ -5,16 +5,19 @@ declare(strict_types=1);
 namespace Ypomna\App\Replay;
 
 use Doctrine\DBAL\Connection;
-use Ypomna\App\Catalogue\AddressKeys;
 use Ypomna\App\Catalogue\CaptureContent;
-use Ypomna\App\Catalogue\Row;
-use Ypomna\App\Catalogue\Type\MomentType;
-use Ypomna\App\Custody\CaptureParts;
-use Ypomna\App\Custody\Store;
+use Ypomna\App\Catalogue\CaptureParts;
+use Ypomna\App\Catalogue\RecordFinder;
+use Ypomna\App\Catalogue\Value\ReadCapture;
+use Ypomna\App\Catalogue\Value\RecordPlace;
+use Ypomna\App\Shared\AddressKeys;
+use Ypomna\App\Shared\Row;
+use Ypomna\App\Shared\Type\MomentType;
+use Ypomna\App\Store\Store;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Fixity\LedgerLine;
 use Ypomna\Core\Warc\HttpRecord;
-use Ypomna\Core\Warc\Reader;
+use Ypomna\Core\Warc\WarcReader;
 
 /** What the catalogue knows of. */
 final readonly class CatalogueHoldings implements Holdings
@@ -112,7 +115,7 @@ final readonly class CatalogueHoldings implements Holdings
 
     public function block(string $path, int $offset): iterable
     {
-        return Reader::at($this->store->path($path), $offset)->block();
+        return WarcReader::at($this->store->path($path), $offset)->block();
     }
 
     /**

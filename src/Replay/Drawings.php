@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Replay;
 
+use Ypomna\App\Catalogue\Value\ReadCapture;
+use Ypomna\App\Catalogue\Value\RecordPlace;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Body;
 use Ypomna\Core\Http\Charset;

@@ -4,22 +4,25 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Replay;
 
-use Ypomna\App\Catalogue\AddressKeys;
-use Ypomna\App\Catalogue\Codes;
+use Ypomna\App\Catalogue\RecordFinder;
 use Ypomna\App\Catalogue\ScanTarget;
-use Ypomna\App\Catalogue\Type\MomentType;
 use Ypomna\App\Catalogue\Value\PageFound;
+use Ypomna\App\Catalogue\Value\ReadCapture;
+use Ypomna\App\Catalogue\Value\RecordPlace;
 use Ypomna\App\Catalogue\Value\RecordRole;
 use Ypomna\App\Catalogue\WarcScan;
+use Ypomna\App\Shared\AddressKeys;
+use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Type\MomentType;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Warc\DeclaredDigest;
-use Ypomna\Core\Warc\FindingCode;
 use Ypomna\Core\Warc\HttpRecord;
-use Ypomna\Core\Warc\Reader;
 use Ypomna\Core\Warc\Record;
 use Ypomna\Core\Warc\RecordHeader;
 use Ypomna\Core\Warc\RecordType;
 use Ypomna\Core\Warc\WarcError;
+use Ypomna\Core\Warc\WarcFindingCode;
+use Ypomna\Core\Warc\WarcReader;
 
 /** WARC files by themselves, without a database: their places are held in memory, some 200 bytes a record. */
 final class FileHoldings implements Holdings, ScanTarget
@@ -209,18 +212,18 @@ final class FileHoldings implements Holdings, ScanTarget
 
     public function answer(string $path, int $offset): HttpRecord
     {
-        $record = Reader::at($path, $offset);
+        $record = WarcReader::at($path, $offset);
         if (!$record->header->is(RecordType::Revisit)) {
             return HttpRecord::ofSegments($record, $record->header->isSegment() ? $this->further($record->header->id() ?? '') : []);
         }
-        $original = $this->original($record->header) ?? throw new WarcError(FindingCode::MissingField, $offset, 'The record refers to another one for its content, and that is in none of the files');
+        $original = $this->original($record->header) ?? throw new WarcError(WarcFindingCode::MissingField, $offset, 'The record refers to another one for its content, and that is in none of the files');
 
         return HttpRecord::ofRevisit($record, $original);
     }
 
     public function block(string $path, int $offset): iterable
     {
-        return Reader::at($path, $offset)->block();
+        return WarcReader::at($path, $offset)->block();
     }
 
     /** ISO 28500:2017, clause 6.7: by digest, by id, by address and date; of a “not modified” the one before it. */
@@ -261,7 +264,7 @@ final class FileHoldings implements Holdings, ScanTarget
         /** @var array{file: int, at: int} $numbers */
         $numbers = unpack('vfile/Pat', $place);
 
-        return Reader::at($this->files[$numbers['file']], $numbers['at']);
+        return WarcReader::at($this->files[$numbers['file']], $numbers['at']);
     }
 
     private function best(string $entries, ?int $file, ReadCapture $as, string $method, ?string $body): ?RecordPlace
@@ -277,7 +280,7 @@ final class FileHoldings implements Holdings, ScanTarget
         if (null === $best) {
             return null;
         }
-        $url = Reader::at($best->path, $best->offset)->header->uri() ?? '';
+        $url = WarcReader::at($best->path, $best->offset)->header->uri() ?? '';
 
         return new RecordPlace($best->fileId, $best->path, $best->offset, $best->at, $best->status, '', $best->method, $url, true, 0, null, $best->requestBody);
     }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Replay;
 
+use Ypomna\App\Catalogue\Value\ReadCapture;
+use Ypomna\App\Catalogue\Value\RecordPlace;
 use Ypomna\Core\Warc\HttpRecord;
 use Ypomna\Core\Warc\WarcError;
 

@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Replay;
 
+use Ypomna\App\Catalogue\Value\ReadCapture;
+use Ypomna\App\Catalogue\Value\RecordPlace;
+use Ypomna\App\Replay\Value\PartQuery;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Body;
 use Ypomna\Core\Http\Charset;
@@ -41,7 +44,7 @@ final readonly class PageAnswers
     {
     }
 
-    public function to(PageAsk $ask): PageAnswer
+    public function to(PartQuery $ask): PageAnswer
     {
         $nonce = bin2hex(random_bytes(12));
         $asked = $this->hosts->read($ask->host, $ask->target);
@@ -59,7 +62,7 @@ final readonly class PageAnswers
     }
 
     /** A script asks whether it may ask. It may for what its own capture has, and for what nobody has. */
-    private function mayAsk(PageAsk $ask, PageRequest $asked, ReadCapture $capture): PageAnswer
+    private function mayAsk(PartQuery $ask, PageRequest $asked, ReadCapture $capture): PageAnswer
     {
         $place = $this->holdings->find($asked->spelled, $capture, 'POST' === $ask->header('access-control-request-method') ? 'POST' : 'GET', null);
         $open = $this->openTo($ask, $capture, $asked->only && $place?->fileId !== $capture->fileId ? null : $place);
@@ -72,14 +75,14 @@ final readonly class PageAnswers
      *
      * @return array<string, string>
      */
-    private function openTo(PageAsk $ask, ReadCapture $capture, ?RecordPlace $place): array
+    private function openTo(PartQuery $ask, ReadCapture $capture, ?RecordPlace $place): array
     {
-        $headers = OpenTo::headers($ask, $this->hosts);
+        $headers = CorsPolicy::headers($ask, $this->hosts);
 
         return [] === $headers || null === $place || $this->holdings->isOwn($place, $capture) ? $headers : [];
     }
 
-    private function answer(PageAsk $ask, PageRequest $asked, ReadCapture $capture, string $nonce): PageAnswer
+    private function answer(PartQuery $ask, PageRequest $asked, ReadCapture $capture, string $nonce): PageAnswer
     {
         $links = new CaptureLinks($this->hosts, $asked->code, $asked->mode, $ask->scheme, $ask->port, $asked->only);
         $place = $this->holdings->find($asked->spelled, $capture, 'POST' === $ask->method ? 'POST' : 'GET', $ask->body);
@@ -97,7 +100,7 @@ final readonly class PageAnswers
         }
         if (null === $place) {
             $answer = $this->notKept($ask, $asked, $capture, $nonce);
-            $answer->headers += OpenTo::headers($ask, $this->hosts);
+            $answer->headers += CorsPolicy::headers($ask, $this->hosts);
 
             return $answer;
         }
@@ -126,7 +129,7 @@ final readonly class PageAnswers
         });
     }
 
-    private function serve(PageAsk $ask, PageRequest $asked, ReadCapture $capture, RecordPlace $place, CaptureLinks $links, string $nonce): PageAnswer
+    private function serve(PartQuery $ask, PageRequest $asked, ReadCapture $capture, RecordPlace $place, CaptureLinks $links, string $nonce): PageAnswer
     {
         $isPage = $place->fileId === $capture->fileId && $place->offset === $capture->responseOffset;
         $record = $this->holdings->answer($place->path, $place->offset);
@@ -256,7 +259,7 @@ final readonly class PageAnswers
      * @param iterable<string>           $body
      * @param array<string, string|null> $headers
      */
-    private function stream(PageAsk $ask, HttpRecord $record, iterable $body, int $status, array $headers): PageAnswer
+    private function stream(PartQuery $ask, HttpRecord $record, iterable $body, int $status, array $headers): PageAnswer
     {
         $length = $record->head?->contentLength();
         // A server that gives no ranges leaves a player in doubt about how long a sound lasts; so it does here. Films say it at their
@@ -352,7 +355,7 @@ final readonly class PageAnswers
         }
     }
 
-    private function notKept(PageAsk $ask, PageRequest $asked, ReadCapture $capture, string $nonce): PageAnswer
+    private function notKept(PartQuery $ask, PageRequest $asked, ReadCapture $capture, string $nonce): PageAnswer
     {
         if (!$ask->opensDocument()) {
             return new PageAnswer(404, ['Server-Timing' => 'gap']);

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Replay;
 
-use Ypomna\App\Catalogue\Codes;
+use Ypomna\App\Shared\Codes;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Url;
 

@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Replay;
 
+use Ypomna\App\Catalogue\Value\ReadCapture;
+use Ypomna\App\Catalogue\Value\RecordPlace;
+
 /**
  * What a page is about to ask for, remembered from its document on for as long as its parts may take: they are answered
  * without the database. Where the machine has no shared memory nothing is remembered, and each part looks for itself.

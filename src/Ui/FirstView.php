@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\App\Ui;
 
 use Ypomna\App\Capture\JobList;
-use Ypomna\App\Capture\Slips\Choices;
+use Ypomna\App\Capture\RememberedChoices;
 use Ypomna\App\Catalogue\AddressHistory;
 
 /** What the first screen shows. */
@@ -13,7 +13,7 @@ final readonly class FirstView
 {
     private const RECENT = 12;
 
-    public function __construct(private AddressHistory $history, private JobList $jobs, private Choices $choices)
+    public function __construct(private AddressHistory $history, private JobList $jobs, private RememberedChoices $choices)
     {
     }
 
@@ -22,6 +22,6 @@ final readonly class FirstView
      */
     public function view(): array
     {
-        return ['recent' => $this->history->recent(self::RECENT), 'totals' => $this->history->totals(), 'jobs' => $this->jobs->open(), 'typed' => '', 'chosen' => $this->choices->last(), 'why' => null];
+        return ['recent' => $this->history->recent(self::RECENT), 'totals' => $this->history->totals(), 'jobs' => $this->jobs->open(), 'chosen' => $this->choices->last()];
     }
 }

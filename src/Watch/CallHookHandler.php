@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\App\Watch;
 
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
+use Ypomna\App\Watch\Message\CallHook;
 
 /** Tells web hooks of events. */
 #[AsMessageHandler]

@@ -20,7 +20,7 @@ final readonly class Digest
 {
     private const MOST = 200;
 
-    public function __construct(private EventBook $events, private WatchSettingsBook $settings, private MailerInterface $mailer, private Environment $twig, private TranslatorInterface $translator, private ClockInterface $clock, private LoggerInterface $logger, #[Autowire('%env(MAIL_FROM)%')] private string $from)
+    public function __construct(private WatchEvents $events, private WatchSettingsRepository $settings, private MailerInterface $mailer, private Environment $twig, private TranslatorInterface $translator, private ClockInterface $clock, private LoggerInterface $logger, #[Autowire('%env(MAIL_FROM)%')] private string $from)
     {
     }
 

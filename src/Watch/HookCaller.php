@@ -9,7 +9,8 @@ use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Symfony\Component\Messenger\Stamp\DelayStamp;
 use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
-use Ypomna\App\Capture\WebAccess;
+use Ypomna\App\Network\WebAccess;
+use Ypomna\App\Watch\Message\CallHook;
 use Ypomna\App\Watch\Value\EventLine;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Fetch\FetchFailed;
@@ -27,7 +28,7 @@ final readonly class HookCaller
     private const AGAIN = [60, 600, 3_600];
     private const QUIET = 900_000;
 
-    public function __construct(private EventBook $events, private WatchDesk $desk, private WatchSettingsBook $settings, private WebAccess $web, private UrlGeneratorInterface $addresses, private MessageBusInterface $bus, private ClockInterface $clock)
+    public function __construct(private WatchEvents $events, private WatchRequests $desk, private WatchSettingsRepository $settings, private WebAccess $web, private UrlGeneratorInterface $addresses, private MessageBusInterface $bus, private ClockInterface $clock)
     {
     }
 

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\Standin\Web;
 
 use Revolt\EventLoop;
-use Ypomna\App\Capture\Network\Stream;
+use Ypomna\App\Network\Stream;
 use Ypomna\Core\Fetch\FetchFailed;
 
 /** A mail server that takes every message and sends none on (RFC 5321): they lie in a folder, for the control page to show. */

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\Standin\Web;
 
-use Ypomna\App\Capture\Network\Stream;
+use Ypomna\App\Network\Stream;
 
 /**
  * What a stand-in server sends: its fields are sent exactly as they are given, and it can misbehave on request.

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Ypomna\Standin\Web;
 
 use Revolt\EventLoop;
-use Ypomna\App\Capture\Network\Listener;
-use Ypomna\App\Capture\Network\Stream;
+use Ypomna\App\Network\Listener;
+use Ypomna\App\Network\Stream;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Fetch\DnsMessage;
 use Ypomna\Core\Fetch\FetchFailed;

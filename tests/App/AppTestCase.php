@@ -10,9 +10,9 @@ use Symfony\Bundle\FrameworkBundle\Test\WebTestCase;
 use Symfony\Component\Filesystem\Filesystem;
 use Ypomna\App\Catalogue\CaptureFinder;
 use Ypomna\App\Catalogue\Entity\Capture;
-use Ypomna\App\Custody\TakeIn;
-use Ypomna\App\Custody\TakenIn;
-use Ypomna\App\Settings;
+use Ypomna\App\Exchange\Importer;
+use Ypomna\App\Exchange\Value\ImportResult;
+use Ypomna\App\Shared\Settings;
 use Ypomna\Tests\Support\Folder;
 use Ypomna\Tests\Support\TestFolder;
 use Ypomna\Tests\Support\WarcBuilder;
@@ -42,9 +42,9 @@ abstract class AppTestCase extends WebTestCase
         restore_exception_handler();
     }
 
-    protected function takeIn(WarcBuilder $warc, string $name = 'a.warc.gz'): TakenIn
+    protected function takeIn(WarcBuilder $warc, string $name = 'a.warc.gz'): ImportResult
     {
-        return self::service(TakeIn::class)->file($this->folder->file($name, $warc->bytes()));
+        return self::service(Importer::class)->file($this->folder->file($name, $warc->bytes()));
     }
 
     /**

@@ -5,13 +5,13 @@ declare(strict_types=1);
 namespace Ypomna\Tests\App;
 
 use PHPUnit\Framework\Attributes\DataProvider;
-use Ypomna\App\Archives\FetchMemento;
 use Ypomna\App\Archives\FetchMementoHandler;
 use Ypomna\App\Archives\InvalidArchive;
+use Ypomna\App\Archives\Message\FetchMemento;
 use Ypomna\App\Archives\OtherArchives;
-use Ypomna\App\Capture\Network\Together;
-use Ypomna\App\Custody\ArrivalDesk;
-use Ypomna\App\Custody\Value\ArrivalState;
+use Ypomna\App\Exchange\Arrivals;
+use Ypomna\App\Exchange\Value\ArrivalState;
+use Ypomna\App\Network\Concurrently;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Fetch\FailureReason;
 use Ypomna\Core\Fetch\FetchFailed;
@@ -54,7 +54,7 @@ final class ArchivesTest extends AppTestCase
         self::assertSame([], $told->held);
         self::assertStringContainsString('closed network', (string) $told->error);
 
-        $desk = self::service(ArrivalDesk::class);
+        $desk = self::service(Arrivals::class);
         $arrival = $desk->expect('x.warc.gz');
         self::service(FetchMementoHandler::class)->handle(new FetchMemento((int) $arrival->id, $told->archive->code, 'http://lantern.test/', $address.'x'));
         self::assertSame(ArrivalState::Refused, $arrival->state);
@@ -92,12 +92,12 @@ final class ArchivesTest extends AppTestCase
             return $then;
         };
         $begun = hrtime(true);
-        $done = Together::run(['a' => static fn (): string => $wait(0.2, 'a'), 'b' => static fn (): string => $wait(0.2, 'b'), 'slow' => static fn (): string => $wait(5.0, 'slow'), 'bad' => static fn (): string => throw new FetchFailed(FailureReason::Refused, 'No.')], 0.5);
+        $done = Concurrently::run(['a' => static fn (): string => $wait(0.2, 'a'), 'b' => static fn (): string => $wait(0.2, 'b'), 'slow' => static fn (): string => $wait(5.0, 'slow'), 'bad' => static fn (): string => throw new FetchFailed(FailureReason::Refused, 'No.')], 0.5);
         self::assertLessThan(2e9, hrtime(true) - $begun);
         self::assertSame(['a', 'b'], [$done['a'], $done['b']]);
         self::assertInstanceOf(FetchFailed::class, $done['slow']);
         self::assertSame(FailureReason::Timeout, $done['slow']->reason);
         self::assertSame('No.', $done['bad'] instanceof FetchFailed ? $done['bad']->getMessage() : '');
-        self::assertSame([0, 1, 2], Together::run([static fn (): int => 0, static fn (): int => 1, static fn (): int => 2], 2.0, 1));
+        self::assertSame([0, 1, 2], Concurrently::run([static fn (): int => 0, static fn (): int => 1, static fn (): int => 2], 2.0, 1));
     }
 }

@@ -6,11 +6,11 @@ namespace Ypomna\Tests\App;
 
 use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Component\HttpFoundation\File\UploadedFile;
-use Ypomna\App\Custody\ArrivalDesk;
-use Ypomna\App\Custody\CannotTakeIn;
-use Ypomna\App\Custody\TakeInFile;
-use Ypomna\App\Custody\Value\ArrivalState;
-use Ypomna\App\Settings;
+use Ypomna\App\Exchange\Arrivals;
+use Ypomna\App\Exchange\Message\ImportFile;
+use Ypomna\App\Exchange\Value\ArrivalState;
+use Ypomna\App\Shared\Settings;
+use Ypomna\App\Store\UnusableFile;
 use Ypomna\Tests\Support\WarcBuilder;
 
 final class ArrivalTest extends AppTestCase
@@ -36,10 +36,10 @@ final class ArrivalTest extends AppTestCase
         // Broken off, and begun again: it goes on where it stood.
         self::assertSame(['code' => $code, 'there' => 100], $this->begin('old.warc.gz', \strlen($bytes)));
         self::assertSame(['there' => \strlen($bytes)], $this->put($code, 100, substr($bytes, 100)));
-        $desk = self::service(ArrivalDesk::class);
+        $desk = self::service(Arrivals::class);
         $arrival = $desk->byCode($code);
         self::assertSame(['old.warc.gz', ArrivalState::Waiting], [$arrival?->name, $arrival?->state]);
-        $desk->handle(new TakeInFile((int) $arrival?->id));
+        $desk->handle(new ImportFile((int) $arrival?->id));
         self::assertSame([ArrivalState::Taken, 1], [$desk->byCode($code)?->state, $desk->byCode($code)->captures ?? 0]);
         self::assertSame($bytes, file_get_contents(Settings::dataFolder().'/store/'.$this->captureOf('http://lantern.test/a')->warcFile->path));
         self::assertSame([], glob(Settings::dataFolder().'/arrivals/*'));
@@ -55,7 +55,7 @@ final class ArrivalTest extends AppTestCase
             $code = $this->begin($name, \strlen($bytes))['code'];
             self::assertIsString($code);
             $this->put($code, 0, $bytes);
-            self::service(ArrivalDesk::class)->handle(new TakeInFile((int) self::service(ArrivalDesk::class)->byCode($code)?->id));
+            self::service(Arrivals::class)->handle(new ImportFile((int) self::service(Arrivals::class)->byCode($code)?->id));
         }
         $body = $this->get('/take-in');
         self::assertStringContainsString('2 refused · 1 damaged · 1 known already · 1 taken in', (string) preg_replace('/\s+/', ' ', strip_tags($body)));
@@ -100,9 +100,9 @@ final class ArrivalTest extends AppTestCase
         self::assertNotSame($code, $other['code']);
         $this->put($code, 4, 'poison');
         self::assertSame(409, $this->answered());
-        $arrival = self::service(ArrivalDesk::class)->byCode($code);
+        $arrival = self::service(Arrivals::class)->byCode($code);
         self::assertNotNull($arrival);
-        self::assertSame(4, self::service(ArrivalDesk::class)->size($arrival));
+        self::assertSame(4, self::service(Arrivals::class)->size($arrival));
     }
 
     public function testWhatIsAlteredOnItsWayIsTold(): void
@@ -118,19 +118,19 @@ final class ArrivalTest extends AppTestCase
         $this->put($code, 50, str_repeat('x', \strlen($bytes) - 50));
         self::assertSame(409, $this->answered());
         self::assertStringContainsString('not what was promised', $this->body());
-        self::assertSame(ArrivalState::Refused, self::service(ArrivalDesk::class)->byCode($code)?->state);
+        self::assertSame(ArrivalState::Refused, self::service(Arrivals::class)->byCode($code)?->state);
         self::assertSame([], glob(Settings::dataFolder().'/arrivals/*'));
     }
 
     public function testRoomIsSetAsideAndFreeAgainWhenNothingComes(): void
     {
         $free = (int) disk_free_space(Settings::dataFolder());
-        $desk = self::service(ArrivalDesk::class);
+        $desk = self::service(Arrivals::class);
         $arrival = $desk->begin('first', intdiv($free, 4), 0, 'somebody');
         try {
             $desk->begin('second', intdiv($free, 4), 0, 'somebody else');
             self::fail('More was promised than there is room.');
-        } catch (CannotTakeIn $e) {
+        } catch (UnusableFile $e) {
             self::assertStringContainsString('no room', $e->getMessage());
         }
         self::assertSame(0, $desk->expire());
@@ -139,7 +139,7 @@ final class ArrivalTest extends AppTestCase
         self::assertSame(1, $desk->expire());
         self::assertSame(ArrivalState::Refused, $arrival->state);
         self::assertSame(ArrivalState::Coming, $desk->begin('second', intdiv($free, 4), 0, 'somebody else')->state);
-        $this->expectException(CannotTakeIn::class);
+        $this->expectException(UnusableFile::class);
         $desk->begin('none', -1, 0, 'somebody');
     }
 

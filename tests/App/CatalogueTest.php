@@ -7,10 +7,10 @@ namespace Ypomna\Tests\App;
 use Doctrine\DBAL\Connection;
 use Symfony\Component\Messenger\Transport\TransportInterface;
 use Ypomna\App\Catalogue\CaptureFinder;
-use Ypomna\App\Compare\DescribeFile;
 use Ypomna\App\Compare\Describer;
-use Ypomna\App\Custody\CannotTakeIn;
-use Ypomna\App\Custody\TakeIn;
+use Ypomna\App\Compare\Message\DescribeFile;
+use Ypomna\App\Exchange\Importer;
+use Ypomna\App\Store\UnusableFile;
 use Ypomna\Tests\Support\WarcBuilder;
 
 final class CatalogueTest extends AppTestCase
@@ -80,9 +80,9 @@ final class CatalogueTest extends AppTestCase
 
     public function testWhatIsNoWarcIsRefusedByName(): void
     {
-        $this->expectException(CannotTakeIn::class);
+        $this->expectException(UnusableFile::class);
         $this->expectExceptionMessage('notes.txt is no WARC file');
-        self::service(TakeIn::class)->file($this->folder->file('notes.txt', "just\nnotes\n"));
+        self::service(Importer::class)->file($this->folder->file('notes.txt', "just\nnotes\n"));
     }
 
     public function testADamagedFileIsTakenInWithWhatCanBeReadAndWhatIsWrong(): void
@@ -90,7 +90,7 @@ final class CatalogueTest extends AppTestCase
         $warc = (new WarcBuilder())->exchange('http://lantern.test/a', '2024-11-03T10:00:00Z', self::PAGE)->exchange('http://lantern.test/b', '2024-11-03T10:00:01Z', self::PAGE);
         $bytes = $warc->bytes();
         $bytes[$warc->offsets[1] + 30] = \chr(\ord($bytes[$warc->offsets[1] + 30]) ^ 0x55);
-        $taken = self::service(TakeIn::class)->file($this->folder->file('damaged.warc.gz', $bytes));
+        $taken = self::service(Importer::class)->file($this->folder->file('damaged.warc.gz', $bytes));
         self::assertSame(1, $taken->captures);
         self::assertSame($warc->offsets[1], $taken->findings[0]->offset);
     }
@@ -99,7 +99,7 @@ final class CatalogueTest extends AppTestCase
     {
         $record = static fn (string $path, string $id): string => "WARC/1.0\r\nWARC-Type: response\r\n{$id}WARC-Date: 2024-11-03T10:00:00Z\r\nWARC-Target-URI: http://lantern.test/{$path}\r\nContent-Type: application/http\r\nContent-Length: 48\r\n\r\nHTTP/1.1 200 OK\r\nContent-Type: text/html\r\n\r\n<p>{$path}\r\n\r\n";
         $same = "WARC-Record-ID: <urn:uuid:7>\r\n";
-        $taken = self::service(TakeIn::class)->file($this->folder->file('old.warc', $record('a', '').$record('b', '').$record('c', $same).$record('d', $same)));
+        $taken = self::service(Importer::class)->file($this->folder->file('old.warc', $record('a', '').$record('b', '').$record('c', $same).$record('d', $same)));
         self::assertSame(4, $taken->captures);
         foreach (['a', 'b', 'c', 'd'] as $path) {
             $this->captureOf('http://lantern.test/'.$path);
@@ -138,7 +138,7 @@ final class CatalogueTest extends AppTestCase
         $this->takeIn($warc);
         $code = $this->captureOf('http://lantern.test/a')->code;
         $plain = implode('', array_map(static fn (string $member): string => (string) gzdecode("\x1f\x8b\x08".$member), \array_slice(explode("\x1f\x8b\x08", $warc->bytes()), 1)));
-        self::service(TakeIn::class)->file($this->folder->file('unpacked.warc', $plain));
+        self::service(Importer::class)->file($this->folder->file('unpacked.warc', $plain));
         self::assertSame([2, 4, 1], [(int) self::text('SELECT COUNT(*) FROM address'), (int) self::text('SELECT COUNT(DISTINCT code) FROM capture'), (int) self::text("SELECT COUNT(*) FROM capture WHERE code = '{$code}'")]);
         self::assertSame(2, $this->captureOf('http://lantern.test/a')->address->captures);
     }

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Ypomna\Tests\App;
 
-use Ypomna\App\Compare\DrawLifelines;
-use Ypomna\App\Compare\LifelineShelf;
+use Ypomna\App\Compare\LifelineRepository;
+use Ypomna\App\Compare\Message\DrawLifelines;
 use Ypomna\Tests\Support\Edited\Chance;
 use Ypomna\Tests\Support\Edited\Sentences;
 use Ypomna\Tests\Support\WarcBuilder;
@@ -57,7 +57,7 @@ final class CompareTest extends AppTestCase
     public function testAFileThatIsGoneIsNamedAsTheReason(): void
     {
         [$old, $new] = $this->two('<p>one', '<p>two');
-        unlink(\Ypomna\App\Settings::dataFolder().'/store/'.$this->captureOf(self::PAGE, '2024-01-01')->warcFile->path);
+        unlink(\Ypomna\App\Shared\Settings::dataFolder().'/store/'.$this->captureOf(self::PAGE, '2024-01-01')->warcFile->path);
         self::assertStringContainsString('cannot be read from its file', $this->get("/compare/{$old}/{$new}"));
         self::assertSame(409, $this->answered());
     }
@@ -197,7 +197,7 @@ final class CompareTest extends AppTestCase
         $this->takeIn($warc);
         $address = $this->captureOf(self::PAGE)->address;
         self::assertStringContainsString('0 of 20 captures', $this->get("/address/{$address->code}/lifelines"));
-        self::service(LifelineShelf::class)->go(new DrawLifelines((int) $address->id));
+        self::service(LifelineRepository::class)->go(new DrawLifelines((int) $address->id));
         self::assertStringContainsString('20 wordings', $this->get("/address/{$address->code}/lifelines"));
     }
 

@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Ypomna\Tests\App;
 
 use Doctrine\DBAL\Connection;
-use Ypomna\App\Custody\LedgerBook;
-use Ypomna\App\Custody\Verifier;
-use Ypomna\App\Settings;
+use Ypomna\App\Exchange\Verifier;
+use Ypomna\App\Shared\Settings;
+use Ypomna\App\Store\LedgerBook;
 use Ypomna\Tests\Support\WarcBuilder;
 
 final class CustodyTest extends AppTestCase

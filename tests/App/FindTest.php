@@ -5,14 +5,14 @@ declare(strict_types=1);
 namespace Ypomna\Tests\App;
 
 use Doctrine\DBAL\Connection;
-use Ypomna\App\Capture\CaptureDesk;
+use Ypomna\App\Capture\CaptureRequests;
 use Ypomna\App\Catalogue\AddressHistory;
-use Ypomna\App\Catalogue\AddressKeys;
 use Ypomna\App\Catalogue\CaptureFinder;
 use Ypomna\App\Catalogue\Value\HistoryView;
 use Ypomna\App\Catalogue\Value\Layer;
 use Ypomna\App\Catalogue\Value\Span;
-use Ypomna\App\Settings;
+use Ypomna\App\Shared\AddressKeys;
+use Ypomna\App\Shared\Settings;
 use Ypomna\Tests\Support\WarcBuilder;
 
 final class FindTest extends AppTestCase
@@ -81,7 +81,7 @@ final class FindTest extends AppTestCase
 
     public function testWhatWasTriedInVainSaysWhenAndWhy(): void
     {
-        $job = self::service(CaptureDesk::class)->ask('http://lantern.test/tried');
+        $job = self::service(CaptureRequests::class)->ask('http://lantern.test/tried');
         self::service(Connection::class)->update('capture_job', ['stage' => 'failed', 'reason' => 'timeout', 'finished_at' => '2024-11-03 10:00:00'], ['id' => $job->id]);
         $body = $this->get('/find?q=www.lantern.test/tried');
         self::assertStringContainsString('It was tried on', $body);

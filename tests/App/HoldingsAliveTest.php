@@ -4,14 +4,14 @@ declare(strict_types=1);
 
 namespace Ypomna\Tests\App;
 
-use Ypomna\App\Reference\Lifetimes;
-use Ypomna\App\Reference\LiveBook;
-use Ypomna\App\Reference\LiveQueue;
-use Ypomna\App\Reference\Value\HeldLife;
+use Ypomna\App\Liveness\CheckQueue;
+use Ypomna\App\Liveness\CheckRepository;
+use Ypomna\App\Liveness\Lifetimes;
+use Ypomna\App\Liveness\Value\HeldLife;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Liveness\Assessment;
+use Ypomna\Core\Liveness\CheckResult;
 use Ypomna\Core\Liveness\LiveReason;
-use Ypomna\Core\Liveness\Looked;
 use Ypomna\Tests\Support\WarcBuilder;
 
 /** How much of what is held is still alive. */
@@ -25,8 +25,8 @@ final class HoldingsAliveTest extends AppTestCase
             ->exchange('http://b.test/looked', '2024-01-01T00:00:00Z', '<p>x', destination: 'document')
             ->exchange('http://b.test/never', '2024-01-01T00:00:00Z', '<p>x', status: 404, destination: 'document'));
         $url = Url::parse('http://b.test/looked');
-        $id = array_values(self::service(LiveQueue::class)->ids([$url]))[0];
-        self::service(LiveBook::class)->enter($id, new Looked($url, $url, [], 410), new Assessment(LiveReason::Gone, ['Gone.'], 0.9), null);
+        $id = array_values(self::service(CheckQueue::class)->ids([$url]))[0];
+        self::service(CheckRepository::class)->enter($id, new CheckResult($url, $url, [], 410), new Assessment(LiveReason::Gone, ['Gone.'], 0.9), null);
 
         [$lives, $every] = self::service(Lifetimes::class)->all();
         self::assertSame(1, $every);

@@ -10,17 +10,17 @@ use Symfony\Bundle\FrameworkBundle\Console\Application;
 use Symfony\Component\Console\Input\ArrayInput;
 use Symfony\Component\Console\Output\BufferedOutput;
 use Symfony\Component\Console\Tester\CommandTester;
-use Ypomna\App\Catalogue\AddressKeys;
 use Ypomna\App\Catalogue\CaptureFinder;
-use Ypomna\App\Catalogue\Codes;
-use Ypomna\App\Custody\CannotRebuild;
-use Ypomna\App\Custody\DemoLoadCommand;
-use Ypomna\App\Custody\LedgerBook;
-use Ypomna\App\Custody\Rebuild;
-use Ypomna\App\Custody\Store;
-use Ypomna\App\Settings;
+use Ypomna\App\Exchange\CatalogueRebuilder;
+use Ypomna\App\Exchange\Console\DemoLoadCommand;
+use Ypomna\App\Exchange\RebuildRefused;
+use Ypomna\App\Shared\AddressKeys;
+use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Settings;
+use Ypomna\App\Store\LedgerBook;
+use Ypomna\App\Store\Store;
 use Ypomna\Core\Fixity\LedgerLine;
-use Ypomna\Core\Warc\Reader;
+use Ypomna\Core\Warc\WarcReader;
 use Ypomna\Migrations\Forward;
 use Ypomna\Tests\Support\WarcBuilder;
 
@@ -52,12 +52,12 @@ final class HoldingsTest extends AppTestCase
         try {
             $this->rebuild();
             self::fail('A file is missing.');
-        } catch (CannotRebuild $e) {
+        } catch (RebuildRefused $e) {
             self::assertSame([$this->relative($file)], $e->what);
             self::assertSame($before, $this->dump(), 'Nothing was touched.');
         }
         $missing = [];
-        self::assertSame(2, self::service(Rebuild::class)->run(static function (string $path, ?string $problem) use (&$missing): void { $missing = null === $problem ? $missing : [...$missing, $path]; }, true));
+        self::assertSame(2, self::service(CatalogueRebuilder::class)->run(static function (string $path, ?string $problem) use (&$missing): void { $missing = null === $problem ? $missing : [...$missing, $path]; }, true));
         self::assertCount(1, $missing);
     }
 
@@ -82,7 +82,7 @@ final class HoldingsTest extends AppTestCase
         try {
             $this->rebuild();
             self::fail('The ledger is not whole.');
-        } catch (CannotRebuild $e) {
+        } catch (RebuildRefused $e) {
             self::assertNotSame([], $e->what);
         }
         self::assertSame($before, $this->dump(), 'Catalogue and mirror are as they were.');
@@ -136,7 +136,7 @@ final class HoldingsTest extends AppTestCase
         }
         $this->rebuild();
         $old = $this->captureOf('http://lantern.test/a');
-        $record = Reader::at(self::service(Store::class)->path($old->warcFile->path), $old->responseOffset)->header->id();
+        $record = WarcReader::at(self::service(Store::class)->path($old->warcFile->path), $old->responseOffset)->header->id();
         self::assertSame(Codes::of('capture '.$record), $old->code);
         self::assertSame(Codes::of('address '.AddressKeys::keyOf('http://lantern.test/a')), $old->address->code);
 
@@ -176,7 +176,7 @@ final class HoldingsTest extends AppTestCase
 
     private function rebuild(): int
     {
-        return self::service(Rebuild::class)->run(static function (): void {});
+        return self::service(CatalogueRebuilder::class)->run(static function (): void {});
     }
 
     /**

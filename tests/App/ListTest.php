@@ -6,22 +6,22 @@ namespace Ypomna\Tests\App;
 
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
-use Ypomna\App\Capture\CaptureHow;
 use Ypomna\App\Capture\Entity\CaptureJob;
 use Ypomna\App\Capture\Entity\CaptureList;
-use Ypomna\App\Capture\Lists\ListDesk;
-use Ypomna\App\Capture\Lists\ListState;
-use Ypomna\App\Capture\Lists\WorkList;
+use Ypomna\App\Capture\Lists\PageLists;
+use Ypomna\App\Capture\Message\WorkOnList;
+use Ypomna\App\Capture\Value\CaptureMode;
+use Ypomna\App\Capture\Value\ListState;
 
 /** Many pages at once: what begins when. */
 final class ListTest extends AppTestCase
 {
-    private ListDesk $desk;
+    private PageLists $desk;
 
     protected function setUp(): void
     {
         parent::setUp();
-        $this->desk = self::service(ListDesk::class);
+        $this->desk = self::service(PageLists::class);
     }
 
     public function testOnePageOfAHostAtATimeAndAPauseBetween(): void
@@ -113,12 +113,12 @@ final class ListTest extends AppTestCase
      */
     private function begin(array $addresses): CaptureList
     {
-        return $this->desk->begin('A list', $addresses, CaptureHow::Plain, null);
+        return $this->desk->begin('A list', $addresses, CaptureMode::Plain, null);
     }
 
     private function work(CaptureList $list): void
     {
-        $this->desk->work(new WorkList((int) $list->id));
+        $this->desk->work(new WorkOnList((int) $list->id));
     }
 
     private function token(string $path): string

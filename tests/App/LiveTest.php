@@ -6,38 +6,38 @@ namespace Ypomna\Tests\App;
 
 use Doctrine\DBAL\Connection;
 use Doctrine\Persistence\ManagerRegistry;
+use Psr\EventDispatcher\EventDispatcherInterface;
 use Psr\Log\NullLogger;
-use Ypomna\App\Capture\WebAccess;
-use Ypomna\App\Reference\DueLooks;
-use Ypomna\App\Reference\HeldText;
-use Ypomna\App\Reference\HostSlots;
-use Ypomna\App\Reference\LiveBook;
-use Ypomna\App\Reference\LiveQueue;
-use Ypomna\App\Reference\LookAround;
-use Ypomna\App\Reference\LookWorker;
-use Ypomna\App\Reference\Surroundings;
-use Ypomna\App\Reference\TakenLook;
-use Ypomna\App\Reference\Value\LiveState;
-use Ypomna\App\Settings;
-use Ypomna\App\Watch\WatchKeeper;
+use Ypomna\App\Liveness\CheckQueue;
+use Ypomna\App\Liveness\CheckQueuedAddressesHandler;
+use Ypomna\App\Liveness\CheckRepository;
+use Ypomna\App\Liveness\DueChecks;
+use Ypomna\App\Liveness\HeldText;
+use Ypomna\App\Liveness\HostSlots;
+use Ypomna\App\Liveness\Message\CheckQueuedAddresses;
+use Ypomna\App\Liveness\Surroundings;
+use Ypomna\App\Liveness\Value\LiveState;
+use Ypomna\App\Liveness\Value\TakenCheck;
+use Ypomna\App\Network\WebAccess;
+use Ypomna\App\Shared\Settings;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Liveness\Assessment;
+use Ypomna\Core\Liveness\CheckResult;
 use Ypomna\Core\Liveness\LiveReason;
-use Ypomna\Core\Liveness\Looked;
 use Ypomna\Tests\Support\LivePlay;
 use Ypomna\Tests\Support\WarcBuilder;
 
 /** Looks at addresses: who takes them, what is kept of them, when they are final. */
 final class LiveTest extends AppTestCase
 {
-    private LiveQueue $queue;
-    private LiveBook $book;
+    private CheckQueue $queue;
+    private CheckRepository $book;
 
     protected function setUp(): void
     {
         parent::setUp();
-        $this->queue = self::service(LiveQueue::class);
-        $this->book = self::service(LiveBook::class);
+        $this->queue = self::service(CheckQueue::class);
+        $this->book = self::service(CheckRepository::class);
     }
 
     public function testWorkersLookAndWhatTheyFindIsKept(): void
@@ -86,10 +86,10 @@ final class LiveTest extends AppTestCase
         $this->enter($gone, 'http://a.test/gone', LiveReason::NotFound, 0);
         $this->enter($alive, 'http://a.test/alive', LiveReason::Ok, 0);
         $this->enter($down, 'http://a.test/down', LiveReason::Timeout, 0);
-        self::assertSame(0, self::service(DueLooks::class)->want());
+        self::assertSame(0, self::service(DueChecks::class)->want());
         self::service(Connection::class)->executeStatement("UPDATE live_address SET next_at = '2020-01-01'");
-        self::assertSame(2, self::service(DueLooks::class)->want());
-        self::assertSame(0, self::service(DueLooks::class)->want(), 'what is wanted is wanted once');
+        self::assertSame(2, self::service(DueChecks::class)->want());
+        self::assertSame(0, self::service(DueChecks::class)->want(), 'what is wanted is wanted once');
         self::assertFalse($this->state('http://a.test/alive')->isWanted);
     }
 
@@ -102,7 +102,7 @@ final class LiveTest extends AppTestCase
         }
         self::assertSame(['http://a.test/1', 'http://a.test/2', 'http://b.test/1'], $taken);
         $this->queue->release('here:1');
-        self::assertInstanceOf(TakenLook::class, $this->queue->take('here:2'));
+        self::assertInstanceOf(TakenCheck::class, $this->queue->take('here:2'));
         $this->queue->want(array_values($this->queue->ids([Url::parse('http://a.test/1')])));
         self::assertSame(0, $this->howMany('tries > 0'), 'to want it again changes nothing');
     }
@@ -189,7 +189,7 @@ final class LiveTest extends AppTestCase
 
     private function enter(int $id, string $url, LiveReason $reason, int $hoursAgo, string $said = 'So it was.'): void
     {
-        $this->book->enter($id, new Looked(Url::parse($url), Url::parse($url), [['url' => $url, 'status' => 404]], 404), new Assessment($reason, [$said], 0.9), null);
+        $this->book->enter($id, new CheckResult(Url::parse($url), Url::parse($url), [['url' => $url, 'status' => 404]], 404), new Assessment($reason, [$said], 0.9), null);
         // As if it had been then: the conclusion is drawn when the next one comes.
         self::service(Connection::class)->executeStatement('UPDATE live_look SET at = at - INTERVAL ? HOUR WHERE live_id = ? ORDER BY id DESC LIMIT 1', [$hoursAgo, $id]);
     }
@@ -205,8 +205,8 @@ final class LiveTest extends AppTestCase
 
     private function work(WebAccess $web): void
     {
-        $worker = new LookWorker(self::service(ManagerRegistry::class), $this->queue, $this->book, self::service(HeldText::class), new Surroundings($web, $this->book), $web, self::service(WatchKeeper::class), new NullLogger(), Settings::dataFolder());
-        $worker(new LookAround());
+        $worker = new CheckQueuedAddressesHandler(self::service(ManagerRegistry::class), $this->queue, $this->book, self::service(HeldText::class), new Surroundings($web, $this->book), $web, self::service(EventDispatcherInterface::class), new NullLogger(), Settings::dataFolder());
+        $worker(new CheckQueuedAddresses());
     }
 
     private function state(string $url): LiveState

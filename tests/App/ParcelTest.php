@@ -8,20 +8,20 @@ use Symfony\Component\DomCrawler\Field\ChoiceFormField;
 use Symfony\Component\Filesystem\Filesystem;
 use Ypomna\App\Catalogue\Entity\WarcFile;
 use Ypomna\App\Catalogue\Indexer;
-use Ypomna\App\Custody\CannotGiveOut;
-use Ypomna\App\Custody\Entity\Parcel;
-use Ypomna\App\Custody\GiveOut;
-use Ypomna\App\Custody\LedgerBook;
-use Ypomna\App\Custody\ParcelDesk;
-use Ypomna\App\Custody\PutTogether;
-use Ypomna\App\Custody\TakeIn;
-use Ypomna\App\Custody\Value\ParcelContents;
-use Ypomna\App\Custody\Value\ParcelWish;
-use Ypomna\App\Settings;
+use Ypomna\App\Exchange\Entity\Parcel;
+use Ypomna\App\Exchange\ExportBuilder;
+use Ypomna\App\Exchange\ExportFailed;
+use Ypomna\App\Exchange\Importer;
+use Ypomna\App\Exchange\Message\BuildParcel;
+use Ypomna\App\Exchange\Parcels;
+use Ypomna\App\Exchange\Value\ParcelContents;
+use Ypomna\App\Exchange\Value\ParcelOptions;
+use Ypomna\App\Shared\Settings;
+use Ypomna\App\Store\LedgerBook;
 use Ypomna\Core\Mhtml\MhtmlCheck;
-use Ypomna\Core\Mhtml\Reader as MhtmlReader;
-use Ypomna\Core\Warc\Reader;
+use Ypomna\Core\Mhtml\MhtmlReader;
 use Ypomna\Core\Warc\WarcCheck;
+use Ypomna\Core\Warc\WarcReader;
 use Ypomna\Tests\Support\WarcBuilder;
 
 /** Captures put together and given out. */
@@ -41,7 +41,7 @@ final class ParcelTest extends AppTestCase
 
     public function testACaptureComesWithWhatItRefersToAndAManifestThatHolds(): void
     {
-        $contents = $this->put(new ParcelWish([$this->captureOf('http://lantern.test/a')->code], [], false));
+        $contents = $this->put(new ParcelOptions([$this->captureOf('http://lantern.test/a')->code], [], false));
         self::assertSame([1, []], [$contents->captures, $contents->leftOut]);
         self::assertSame(['captures-00001.warc.gz', 'manifest-sha256.txt'], array_column($contents->files, 'name'));
         $this->manifestHolds();
@@ -51,7 +51,7 @@ final class ParcelTest extends AppTestCase
     public function testFilesRollOverAtTheSizeThatIsWanted(): void
     {
         $address = $this->captureOf('http://lantern.test/a')->address->code;
-        $contents = $this->put(new ParcelWish([], [$address], false), 100);
+        $contents = $this->put(new ParcelOptions([], [$address], false), 100);
         self::assertSame([2, ['captures-00001.warc.gz', 'captures-00002.warc.gz', 'manifest-sha256.txt']], [$contents->captures, array_column($contents->files, 'name')]);
         $this->manifestHolds();
         self::assertCount(5, $this->records('captures-00001.warc.gz'));
@@ -68,7 +68,7 @@ final class ParcelTest extends AppTestCase
             ->exchange('http://net.example/frame', '2025-01-01T00:00:05Z', '<p>framed', destination: 'iframe')->exchange('http://net.example/unrelated.png', '2025-01-01T00:00:06Z', 'no', 'image/png', destination: 'image');
         $this->takeIn($crawl);
         $code = $this->captureOf('http://net.example/page')->code;
-        $this->put(new ParcelWish([$code], [], false));
+        $this->put(new ParcelOptions([$code], [], false));
         $expected = ['warcinfo '];
         foreach (['page', 's.css', 'x.png', 'frame', 'deep.png'] as $part) {
             array_push($expected, 'request http://net.example/'.$part, 'response http://net.example/'.$part);
@@ -90,14 +90,14 @@ final class ParcelTest extends AppTestCase
         $at = (int) strrpos($damaged, "\x1f\x8b\x08") + 60;
         $damaged[$at] = \chr(\ord($damaged[$at]) ^ 0xFF);
         foreach (['plain.warc' => $plain, 'whole.warc.gz' => (string) gzencode(str_replace('net.example/1', 'net.example/2', $plain)), 'damaged.warc.gz' => $damaged] as $name => $file) {
-            self::service(TakeIn::class)->file($this->folder->file($name, $file));
+            self::service(Importer::class)->file($this->folder->file($name, $file));
         }
         $codes = array_map(fn (int $n): string => $this->captureOf('http://net.example/'.$n)->code, [1, 2]);
-        $contents = $this->put(new ParcelWish($codes, [], false));
+        $contents = $this->put(new ParcelOptions($codes, [], false));
         self::assertSame([], $contents->leftOut);
         self::assertSame(['warcinfo ', 'request http://net.example/1', 'response http://net.example/1', 'request http://net.example/2', 'response http://net.example/2'], $this->records('captures-00001.warc.gz'));
         // Of everything, what came from outside is given as it came.
-        $all = $this->put(new ParcelWish([], [], true));
+        $all = $this->put(new ParcelOptions([], [], true));
         $names = implode(' ', array_column($all->files, 'name'));
         self::assertStringContainsString('taken-in/'.substr(hash('sha256', $damaged), 0, 2).'/'.hash('sha256', $damaged).'.warc.gz', $names);
         self::assertStringContainsString('ledger.txt', $names);
@@ -108,7 +108,7 @@ final class ParcelTest extends AppTestCase
     public function testSeveralPagesStandInOneMhtmlEachWithItsOwnParts(): void
     {
         $address = $this->captureOf('http://lantern.test/a')->address->code;
-        $contents = $this->put(new ParcelWish([], [$address], false, ParcelWish::MHTML));
+        $contents = $this->put(new ParcelOptions([], [$address], false, ParcelOptions::MHTML));
         self::assertSame(['pages.mhtml', 'manifest-sha256.txt'], array_column($contents->files, 'name'));
         $path = $this->folder->path.'/out/pages.mhtml';
         self::assertSame([], MhtmlCheck::run(MhtmlReader::read($path)));
@@ -124,11 +124,11 @@ final class ParcelTest extends AppTestCase
         $missing = (new WarcBuilder('lost'))->revisit('http://lantern.test/lost', '2025-02-01T00:00:00Z', ['WARC-Payload-Digest' => 'sha256:'.hash('sha256', 'never held')]);
         $this->takeIn($missing);
         $codes = [$this->captureOf('http://lantern.test/a')->code, $this->captureOf('http://lantern.test/lost')->code];
-        $contents = $this->put(new ParcelWish($codes, [], false, ParcelWish::MHTML));
+        $contents = $this->put(new ParcelOptions($codes, [], false, ParcelOptions::MHTML));
         self::assertSame([1, 1], [$contents->captures, \count($contents->leftOut)]);
         self::assertStringContainsString('that is not held', $contents->leftOut[0]);
         $this->expectExceptionMessage('None of what was wished for can be read.');
-        $this->put(new ParcelWish([$codes[1]], [], false, ParcelWish::MHTML));
+        $this->put(new ParcelOptions([$codes[1]], [], false, ParcelOptions::MHTML));
     }
 
     public function testAPartThatSwellsWithoutEndIsLeftOutAndNamed(): void
@@ -143,14 +143,14 @@ final class ParcelTest extends AppTestCase
         $this->takeIn((new WarcBuilder('bomb'))->exchange('http://net.example/swells', '2025-03-01T00:00:00Z', '<title>Swells</title><img src="bomb.png"><p>the page itself', destination: 'document')
             ->exchange('http://net.example/bomb.png', '2025-03-01T00:00:01Z', (string) gzencode($packed, 9), 'image/png', fields: ['Content-Encoding: gzip, gzip'], destination: 'image'));
         $code = $this->captureOf('http://net.example/swells')->code;
-        $contents = $this->put(new ParcelWish([$code], [], false, ParcelWish::MHTML));
+        $contents = $this->put(new ParcelOptions([$code], [], false, ParcelOptions::MHTML));
         self::assertSame(1, $contents->captures);
         self::assertStringContainsString('bomb.png', implode("\n", $contents->leftOut));
         $bytes = array_sum(array_map(fn (array $file): int => (int) filesize($this->folder->path.'/out/'.$file['name']), $contents->files));
         self::assertLessThan(100_000, $bytes);
         self::assertStringContainsString('the page itself', quoted_printable_decode((string) file_get_contents($this->folder->path.'/out/'.$contents->files[0]['name'])));
         // As it was stored it is given out whole: that is small.
-        self::assertSame([1, []], [($contents = $this->put(new ParcelWish([$code], [], false)))->captures, $contents->leftOut]);
+        self::assertSame([1, []], [($contents = $this->put(new ParcelOptions([$code], [], false)))->captures, $contents->leftOut]);
     }
 
     public function testAPrintIsAskedForByAFormAndMadeByAWorker(): void
@@ -176,13 +176,13 @@ final class ParcelTest extends AppTestCase
     public function testNoMoreWaitThanWorkersCanDo(): void
     {
         $code = $this->captureOf('http://lantern.test/a')->code;
-        $desk = self::service(ParcelDesk::class);
+        $desk = self::service(Parcels::class);
         $asked = 0;
         try {
             for (; $asked < 500; ++$asked) {
-                $desk->ask(new ParcelWish([$code], [], false, ParcelWish::PDF));
+                $desk->ask(new ParcelOptions([$code], [], false, ParcelOptions::PDF));
             }
-        } catch (CannotGiveOut $e) {
+        } catch (ExportFailed $e) {
             self::assertNotSame('', $e->getMessage());
         }
         self::assertSame(40, $asked);
@@ -198,23 +198,23 @@ final class ParcelTest extends AppTestCase
             $warc->exchange('http://lantern.test/busy', \sprintf('2024-05-01T%02d:%02d:%02dZ', intdiv($n, 3_600), intdiv($n, 60) % 60, $n % 60), '<p>'.$n, destination: 'document');
         }
         $this->own('busy', $warc);
-        self::assertSame(450, $this->put(new ParcelWish([], [$this->captureOf('http://lantern.test/busy')->address->code], false))->captures);
+        self::assertSame(450, $this->put(new ParcelOptions([], [$this->captureOf('http://lantern.test/busy')->address->code], false))->captures);
         self::assertCount(901, $this->records('captures-00001.warc.gz'), 'The file that holds them all is in once.');
     }
 
     public function testWhatCannotBeGivenSaysWhy(): void
     {
-        foreach ([['nothing', new ParcelWish([], [], false)], ['None of what', new ParcelWish(['2222222222aa'], [], false)]] as [$why, $wish]) {
+        foreach ([['nothing', new ParcelOptions([], [], false)], ['None of what', new ParcelOptions(['2222222222aa'], [], false)]] as [$why, $wish]) {
             try {
                 $this->put($wish);
                 self::fail($why);
-            } catch (CannotGiveOut $e) {
+            } catch (ExportFailed $e) {
                 self::assertStringContainsString('None of what was wished for', $e->getMessage());
             }
         }
         $this->folder->file('out/x', 'there already');
         $this->expectExceptionMessage('is not empty');
-        self::service(GiveOut::class)->put(new ParcelWish([], [], true), $this->folder->path.'/out', static function (): void {});
+        self::service(ExportBuilder::class)->put(new ParcelOptions([], [], true), $this->folder->path.'/out', static function (): void {});
     }
 
     public function testAParcelIsAskedForFetchedAndRemoved(): void
@@ -228,10 +228,10 @@ final class ParcelTest extends AppTestCase
         $where = $this->header('Location');
         self::assertMatchesRegularExpression('#^/give-out/[2-9a-z]{12}$#', $where);
         self::assertStringContainsString('It is being put together', $this->get($where));
-        $desk = self::service(ParcelDesk::class);
+        $desk = self::service(Parcels::class);
         $parcel = $desk->byCode(basename($where));
         self::assertNotNull($parcel);
-        $desk->putTogether(new PutTogether((int) $parcel->id));
+        $desk->putTogether(new BuildParcel((int) $parcel->id));
         $page = $this->get($where);
         self::assertStringContainsString('captures-00001.warc.gz', $page);
         $this->get($where.'/progress');
@@ -280,11 +280,11 @@ final class ParcelTest extends AppTestCase
         self::service(Indexer::class)->enter('own/'.$name.'.warc.gz', $sha256, WarcFile::OWN, $name, $line->at);
     }
 
-    private function put(ParcelWish $wish, ?int $roll = null): ParcelContents
+    private function put(ParcelOptions $wish, ?int $roll = null): ParcelContents
     {
         (new Filesystem())->remove($this->folder->path.'/out');
 
-        return self::service(GiveOut::class)->put($wish, $this->folder->path.'/out', static function (): void {}, $roll);
+        return self::service(ExportBuilder::class)->put($wish, $this->folder->path.'/out', static function (): void {}, $roll);
     }
 
     private function manifestHolds(): void
@@ -303,7 +303,7 @@ final class ParcelTest extends AppTestCase
         exec('gzip -t '.escapeshellarg($path).' 2>&1', $said, $status);
         self::assertSame(0, $status, implode("\n", $said));
         $records = [];
-        foreach (Reader::open($path)->records() as $record) {
+        foreach (WarcReader::open($path)->records() as $record) {
             $records[] = $record->header->type().' '.$record->header->uri();
         }
 

@@ -19,26 +19,26 @@ use Symfony\Component\Messenger\Stamp\DelayStamp;
 use Symfony\Component\Messenger\Stamp\ReceivedStamp;
 use Symfony\Component\Messenger\Stamp\RedeliveryStamp;
 use Symfony\Component\Messenger\Transport\Serialization\PhpSerializer;
-use Ypomna\App\Archives\FetchMemento;
-use Ypomna\App\Capture\KeepPage;
-use Ypomna\App\Capture\Queue\JsonMessages;
-use Ypomna\App\Capture\Queue\ProcessorLimit;
-use Ypomna\App\Capture\Queue\TableTransport;
-use Ypomna\App\Capture\Queue\TableTransportFactory;
-use Ypomna\App\Capture\Sites\WorkCrawl;
-use Ypomna\App\Compare\MeasureAgain;
-use Ypomna\App\Compare\TakeFingerprints;
-use Ypomna\App\Custody\ArrivalDesk;
-use Ypomna\App\Custody\ParcelDesk;
-use Ypomna\App\Custody\PutTogether;
-use Ypomna\App\Custody\TakeInFile;
-use Ypomna\App\Custody\Value\ArrivalState;
-use Ypomna\App\Custody\Value\ParcelState;
-use Ypomna\App\Custody\Value\ParcelWish;
-use Ypomna\App\Custody\Verifier;
-use Ypomna\App\Custody\VerifyHoldings;
-use Ypomna\App\Queued;
-use Ypomna\App\Reference\MatchReferences;
+use Ypomna\App\Archives\Message\FetchMemento;
+use Ypomna\App\Capture\Message\CapturePage;
+use Ypomna\App\Capture\Message\WorkOnCrawl;
+use Ypomna\App\Compare\Message\MeasureAgain;
+use Ypomna\App\Compare\Message\TakeFingerprints;
+use Ypomna\App\Exchange\Arrivals;
+use Ypomna\App\Exchange\Message\BuildParcel;
+use Ypomna\App\Exchange\Message\ImportFile;
+use Ypomna\App\Exchange\Message\VerifyHoldings;
+use Ypomna\App\Exchange\Parcels;
+use Ypomna\App\Exchange\Value\ArrivalState;
+use Ypomna\App\Exchange\Value\ParcelOptions;
+use Ypomna\App\Exchange\Value\ParcelState;
+use Ypomna\App\Exchange\Verifier;
+use Ypomna\App\References\Message\MatchReferences;
+use Ypomna\App\Shared\Queue\JsonMessages;
+use Ypomna\App\Shared\Queue\ProcessorLimit;
+use Ypomna\App\Shared\Queue\QueuedMessage;
+use Ypomna\App\Shared\Queue\TableTransport;
+use Ypomna\App\Shared\Queue\TableTransportFactory;
 use Ypomna\Migrations\Version20261129030000;
 use Ypomna\Tests\Support\WarcBuilder;
 
@@ -56,9 +56,9 @@ final class QueueTest extends AppTestCase
 
     public function testAMessageIsTakenOnceAndIsGoneWhenWorkedOff(): void
     {
-        $this->queue->send(new Envelope(new KeepPage(7)));
+        $this->queue->send(new Envelope(new CapturePage(7)));
         [$taken] = [...$this->queue->get()];
-        self::assertEquals(new KeepPage(7), $taken->getMessage());
+        self::assertEquals(new CapturePage(7), $taken->getMessage());
         self::assertSame([], [...$this->worker()->get()]);
         self::assertSame(1, $this->queue->getMessageCount());
         $this->queue->ack($taken);
@@ -67,16 +67,16 @@ final class QueueTest extends AppTestCase
 
     public function testTheOldestComesFirstAndADelayedOneLater(): void
     {
-        $this->queue->send(new Envelope(new KeepPage(1), [new DelayStamp(3_600_000)]));
-        $this->queue->send(new Envelope(new KeepPage(2)));
-        $this->queue->send(new Envelope(new KeepPage(3)));
+        $this->queue->send(new Envelope(new CapturePage(1), [new DelayStamp(3_600_000)]));
+        $this->queue->send(new Envelope(new CapturePage(2)));
+        $this->queue->send(new Envelope(new CapturePage(3)));
         self::assertSame([2, 3], [$this->next(), $this->next()]);
         self::assertNull($this->next());
     }
 
     public function testWhatAWorkerHoldsThatLivesStaysItsOwn(): void
     {
-        $this->queue->send(new Envelope(new KeepPage(1)));
+        $this->queue->send(new Envelope(new CapturePage(1)));
         $this->next();
         $this->leasedBy(gethostname().':'.posix_getppid(), 60);
         self::assertSame([], [...$this->worker()->get()]);
@@ -84,7 +84,7 @@ final class QueueTest extends AppTestCase
 
     public function testWhatADeadWorkerOfThisMachineHeldIsFreeAtOnce(): void
     {
-        $this->queue->send(new Envelope(new KeepPage(1)));
+        $this->queue->send(new Envelope(new CapturePage(1)));
         $this->next();
         $this->leasedBy(gethostname().':4194303', 3_600);
         self::assertCount(1, [...$this->worker()->get()]);
@@ -92,7 +92,7 @@ final class QueueTest extends AppTestCase
 
     public function testWhatAWorkerElsewhereHeldIsFreeWhenItsLeaseEnds(): void
     {
-        $this->queue->send(new Envelope(new KeepPage(1)));
+        $this->queue->send(new Envelope(new CapturePage(1)));
         [$taken] = [...$this->queue->get()];
         $this->leasedBy('elsewhere:1', 60);
         self::assertSame([], [...$this->worker()->get()]);
@@ -105,7 +105,7 @@ final class QueueTest extends AppTestCase
 
     public function testWhatCannotBeReadIsThrownAwayAndNotMetAgain(): void
     {
-        $this->queue->send(new Envelope(new KeepPage(1)));
+        $this->queue->send(new Envelope(new CapturePage(1)));
         self::service(Connection::class)->executeStatement("UPDATE queue_message SET body = 'rubbish'");
         try {
             $this->next();
@@ -117,26 +117,26 @@ final class QueueTest extends AppTestCase
 
     public function testAMessageThatEndsEveryWorkerIsGivenUp(): void
     {
-        $this->queue->send(new Envelope(new KeepPage(5)));
+        $this->queue->send(new Envelope(new CapturePage(5)));
         for ($n = 0; $n < 6; ++$n) {
             self::assertSame(5, $this->next());
             $this->leasedBy('elsewhere:1', -1);
         }
         self::assertNull($this->next());
-        self::assertEquals([[new KeepPage(5)], 0], [$this->givenUp, $this->queue->getMessageCount()]);
+        self::assertEquals([[new CapturePage(5)], 0], [$this->givenUp, $this->queue->getMessageCount()]);
     }
 
     public function testWhatIsGivenUpSaysSo(): void
     {
         $this->takeIn((new WarcBuilder('a'))->exchange('http://lantern.test/a', '2024-11-03T10:00:00Z', '<p>a'));
-        $parcel = self::service(ParcelDesk::class)->ask(new ParcelWish([$this->captureOf('http://lantern.test/a')->code], [], false));
-        [$arrival, $fetched] = [self::service(ArrivalDesk::class)->expect('a.warc.gz'), self::service(ArrivalDesk::class)->expect('b.warc.gz')];
+        $parcel = self::service(Parcels::class)->ask(new ParcelOptions([$this->captureOf('http://lantern.test/a')->code], [], false));
+        [$arrival, $fetched] = [self::service(Arrivals::class)->expect('a.warc.gz'), self::service(Arrivals::class)->expect('b.warc.gz')];
         $verification = self::service(Verifier::class)->begin();
         self::service(Connection::class)->executeStatement('DELETE FROM queue_message');
         $transport = self::service(TableTransportFactory::class)->createTransport('table://', [], new JsonMessages());
         self::assertInstanceOf(TableTransport::class, $transport);
         $messages = [
-            new PutTogether((int) $parcel->id), new TakeInFile((int) $arrival->id), new VerifyHoldings((int) $verification->id),
+            new BuildParcel((int) $parcel->id), new ImportFile((int) $arrival->id), new VerifyHoldings((int) $verification->id),
             new FetchMemento((int) $fetched->id, 'x', 'http://lantern.test/', 'http://mirror.sound-archive.test/x'),
         ];
         foreach ($messages as $message) {
@@ -169,7 +169,7 @@ final class QueueTest extends AppTestCase
                 return $envelope;
             }
         };
-        foreach ([new KeepPage(1), new VerifyHoldings(1)] as $message) {
+        foreach ([new CapturePage(1), new VerifyHoldings(1)] as $message) {
             (new ProcessorLimit())->handle(new Envelope($message, [new ReceivedStamp('work')]), new StackMiddleware([new ProcessorLimit(), $next]));
             $limits[] = \ini_get('max_execution_time');
         }
@@ -180,7 +180,7 @@ final class QueueTest extends AppTestCase
 
     public function testHowOftenAMessageWasTriedIsKept(): void
     {
-        $this->queue->send(new Envelope(new KeepPage(1), [new RedeliveryStamp(1), new RedeliveryStamp(2)]));
+        $this->queue->send(new Envelope(new CapturePage(1), [new RedeliveryStamp(1), new RedeliveryStamp(2)]));
         [$taken] = [...$this->queue->get()];
         self::assertSame(2, RedeliveryStamp::getRetryCountFromEnvelope($taken));
     }
@@ -189,14 +189,14 @@ final class QueueTest extends AppTestCase
     {
         $messages = [
             new MatchReferences(4, 7, true), new MeasureAgain("http://lantern.test/\u{1F4A1}\"", false, 3), new TakeFingerprints(),
-            new FetchMemento(3, 'abc', 'http://lantern.test/', 'http://mirror.sound-archive.test/x'), new WorkCrawl(1, 2),
+            new FetchMemento(3, 'abc', 'http://lantern.test/', 'http://mirror.sound-archive.test/x'), new WorkOnCrawl(1, 2),
         ];
         foreach ($messages as $message) {
             $this->queue->send(new Envelope($message));
             self::assertEquals([$message], array_map(static fn (Envelope $one): object => $one->getMessage(), [...$this->queue->get()]));
         }
         foreach (self::handled() as $class) {
-            self::assertTrue(is_subclass_of($class, Queued::class), $class.' is worked off by a handler, and the queue does not take it');
+            self::assertTrue(is_subclass_of($class, QueuedMessage::class), $class.' is worked off by a handler, and the queue does not take it');
         }
     }
 
@@ -223,7 +223,7 @@ final class QueueTest extends AppTestCase
     #[DataProvider('attacks')]
     public function testWhoeverWritesIntoTheQueueMakesNothingButMessages(string $body): void
     {
-        $this->queue->send(new Envelope(new KeepPage(1)));
+        $this->queue->send(new Envelope(new CapturePage(1)));
         self::service(Connection::class)->executeStatement('UPDATE queue_message SET body = ?', [$body]);
         $this->expectException(MessageDecodingFailedException::class);
         $this->next();
@@ -232,22 +232,22 @@ final class QueueTest extends AppTestCase
     /** @return iterable<string, array{string}> */
     public static function attacks(): iterable
     {
-        $made = addslashes(serialize(new Envelope(new KeepPage(7))));
+        $made = addslashes(serialize(new Envelope(new CapturePage(7))));
         yield 'written by PHP' => [$made];
         yield 'the same in base64' => [base64_encode($made)];
         yield 'another class' => ['{"message":"SplFileObject","with":{"filename":"/etc/passwd"}}'];
-        yield 'one of ours that is no message' => ['{"message":"Ypomna\\\\App\\\\Capture\\\\NotKept","with":["x"]}'];
-        yield 'the interface' => ['{"message":"Ypomna\\\\App\\\\Queued","with":{}}'];
-        yield 'a value of another kind' => ['{"message":"Ypomna\\\\App\\\\Capture\\\\KeepPage","with":{"jobId":"7 OR 1"}}'];
-        yield 'a value too many' => ['{"message":"Ypomna\\\\App\\\\Capture\\\\KeepPage","with":{"jobId":7,"more":1}}'];
-        yield 'a value too few' => ['{"message":"Ypomna\\\\App\\\\Capture\\\\KeepPage","with":{}}'];
+        yield 'one of ours that is no message' => ['{"message":"Ypomna\\\\App\\\\Capture\\\\CaptureFailed","with":["x"]}'];
+        yield 'the interface' => ['{"message":"Ypomna\\\\App\\\\Shared\\\\Queue\\\\QueuedMessage","with":{}}'];
+        yield 'a value of another kind' => ['{"message":"Ypomna\\\\App\\\\Capture\\\\Message\\\\CapturePage","with":{"jobId":"7 OR 1"}}'];
+        yield 'a value too many' => ['{"message":"Ypomna\\\\App\\\\Capture\\\\Message\\\\CapturePage","with":{"jobId":7,"more":1}}'];
+        yield 'a value too few' => ['{"message":"Ypomna\\\\App\\\\Capture\\\\Message\\\\CapturePage","with":{}}'];
         yield 'deep' => [str_repeat('[', 5_000).str_repeat(']', 5_000)];
         yield 'no text at all' => [''];
     }
 
     public function testWhatWaitedBeforeIsCarriedOver(): void
     {
-        foreach ([new MeasureAgain('lantern.test', true, 9), new KeepPage(4)] as $message) {
+        foreach ([new MeasureAgain('lantern.test', true, 9), new CapturePage(4)] as $message) {
             $old = (new PhpSerializer())->encode(new Envelope($message, [new RedeliveryStamp(1), new DelayStamp(5)]));
             self::service(Connection::class)->insert('queue_message', ['body' => $old['body'], 'headers' => '[]', 'available_at' => '2026-01-01 00:00:00', 'deliveries' => 0]);
         }
@@ -267,7 +267,7 @@ final class QueueTest extends AppTestCase
     {
         foreach ($this->queue->get() as $envelope) {
             $message = $envelope->getMessage();
-            self::assertInstanceOf(KeepPage::class, $message);
+            self::assertInstanceOf(CapturePage::class, $message);
 
             return $message->jobId;
         }

@@ -5,12 +5,12 @@ declare(strict_types=1);
 namespace Ypomna\Tests\App;
 
 use PHPUnit\Framework\Attributes\DataProvider;
-use Ypomna\App\Custody\LedgerBook;
 use Ypomna\App\Replay\CatalogueHoldings;
-use Ypomna\App\Replay\OpenTo;
-use Ypomna\App\Replay\PageAsk;
+use Ypomna\App\Replay\CorsPolicy;
 use Ypomna\App\Replay\PageHosts;
 use Ypomna\App\Replay\ReadingProof;
+use Ypomna\App\Replay\Value\PartQuery;
+use Ypomna\App\Store\LedgerBook;
 use Ypomna\Tests\Support\WarcBuilder;
 
 /** Whose scripts may read what is archived: those of a capture what it asked for itself, and nobody anything else. */
@@ -103,7 +103,7 @@ final class ReadableByTest extends AppTestCase
     #[DataProvider('names')]
     public function testStrangeHostsOpenNothing(string $origin, string $host): void
     {
-        self::assertSame([], OpenTo::headers(new PageAsk('GET', 'http', $host, ':8020', '/', ['origin' => $origin]), new PageHosts('localhost')));
+        self::assertSame([], CorsPolicy::headers(new PartQuery('GET', 'http', $host, ':8020', '/', ['origin' => $origin]), new PageHosts('localhost')));
     }
 
     public function testWhatIsReadIsToldOnlyToWhoCanProveIt(): void

@@ -13,21 +13,21 @@ use Symfony\Component\HttpFoundation\File\UploadedFile;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Archives\OtherArchives;
 use Ypomna\App\Catalogue\CaptureContent;
-use Ypomna\App\NewestFirst;
-use Ypomna\App\Reference\HeldText;
-use Ypomna\App\Reference\LiveBook;
-use Ypomna\App\Reference\LiveQueue;
-use Ypomna\App\Reference\MatchReferences;
-use Ypomna\App\Reference\MatchReferencesHandler;
-use Ypomna\App\Reference\ReferenceDesk;
-use Ypomna\App\Reference\ReferencesCommand;
-use Ypomna\App\Reference\Value\ReferenceRow;
-use Ypomna\App\Settings;
+use Ypomna\App\Liveness\CheckQueue;
+use Ypomna\App\Liveness\CheckRepository;
+use Ypomna\App\Liveness\HeldText;
+use Ypomna\App\References\Console\ReferencesCommand;
+use Ypomna\App\References\MatchReferencesHandler;
+use Ypomna\App\References\Message\MatchReferences;
+use Ypomna\App\References\ReferenceLists;
+use Ypomna\App\References\Value\ReferenceRow;
+use Ypomna\App\Shared\NewestFirst;
+use Ypomna\App\Shared\Settings;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\HttpDate;
 use Ypomna\Core\Liveness\Assessment;
+use Ypomna\Core\Liveness\CheckResult;
 use Ypomna\Core\Liveness\LiveReason;
-use Ypomna\Core\Liveness\Looked;
 use Ypomna\Tests\Support\Listening;
 use Ypomna\Tests\Support\Office;
 use Ypomna\Tests\Support\WarcBuilder;
@@ -37,12 +37,12 @@ final class ReferenceTest extends AppTestCase
 {
     private const DRAFT = "It leaked.[^1] It was known.[^2]\n\n[^1]: Lantern, “water on the car deck”. <http://lantern.test/a> (accessed 12 November 2024).\n[^2]: =cmd|calc!A1, <http://board.test/r>, accessed 3 May 2024. <script>alert(1)</script>\n";
 
-    private ReferenceDesk $desk;
+    private ReferenceLists $desk;
 
     protected function setUp(): void
     {
         parent::setUp();
-        $this->desk = self::service(ReferenceDesk::class);
+        $this->desk = self::service(ReferenceLists::class);
     }
 
     public function testFromTheDocumentToItsRepair(): void
@@ -300,8 +300,8 @@ final class ReferenceTest extends AppTestCase
     private function judged(string $url, LiveReason $reason): void
     {
         $parsed = Url::parse($url);
-        $ids = self::service(LiveQueue::class)->ids([$parsed]);
-        self::service(LiveBook::class)->enter(array_values($ids)[0], new Looked($parsed, $parsed, [], 200), new Assessment($reason, ['So it was.'], 0.9), null);
+        $ids = self::service(CheckQueue::class)->ids([$parsed]);
+        self::service(CheckRepository::class)->enter(array_values($ids)[0], new CheckResult($parsed, $parsed, [], 200), new Assessment($reason, ['So it was.'], 0.9), null);
     }
 
     private function match(int $list, ?OtherArchives $elsewhere = null): void

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\Tests\App;
 
 use PHPUnit\Framework\Attributes\DataProvider;
-use Ypomna\App\Replay\RecordFinder;
+use Ypomna\App\Catalogue\RecordFinder;
 use Ypomna\Tests\Support\WarcBuilder;
 
 final class ReplayTest extends AppTestCase
@@ -342,7 +342,7 @@ final class ReplayTest extends AppTestCase
         $first = $warc('response', '1', "WARC-Segment-Number: 1\r\nContent-Type: application/http; msgtype=response\r\n", "HTTP/1.1 200 OK\r\nContent-Type: text/html\r\n\r\n<p>one ");
         $third = $warc('continuation', '3', "WARC-Segment-Origin-ID: <urn:uuid:1>\r\nWARC-Segment-Number: 3\r\nWARC-Segment-Total-Length: 60\r\n", 'three');
         $second = $warc('continuation', '2', "WARC-Segment-Origin-ID: <urn:uuid:1>\r\nWARC-Segment-Number: 2\r\n", 'two ');
-        $take = self::service(\Ypomna\App\Custody\TakeIn::class);
+        $take = self::service(\Ypomna\App\Exchange\Importer::class);
         $take->file($this->folder->file('1.warc', $first.$third));
         $take->file($this->folder->file('2.warc', $second));
         self::assertStringContainsString('one two three', $this->page(self::PAGE, $this->captureOf(self::PAGE)->code));
@@ -385,7 +385,7 @@ final class ReplayTest extends AppTestCase
     public function testADamagedPartIsSaidToBeUnreadable(): void
     {
         $code = $this->held('<p>x');
-        $file = \Ypomna\App\Settings::dataFolder().'/store/'.$this->captureOf(self::PAGE)->warcFile->path;
+        $file = \Ypomna\App\Shared\Settings::dataFolder().'/store/'.$this->captureOf(self::PAGE)->warcFile->path;
         chmod($file, 0o644);
         file_put_contents($file, substr((string) file_get_contents($file), 0, 40));
         self::assertStringContainsString('cannot be read from its file', $this->page(self::PAGE, $code));

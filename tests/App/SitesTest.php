@@ -6,32 +6,32 @@ namespace Ypomna\Tests\App;
 
 use Doctrine\DBAL\Connection;
 use Ypomna\App\Capture\Entity\Crawl;
-use Ypomna\App\Capture\Lists\ListState;
-use Ypomna\App\Capture\Sites\CrawlDesk;
-use Ypomna\App\Capture\Sites\Found;
+use Ypomna\App\Capture\Sites\Crawls;
+use Ypomna\App\Capture\Sites\FetchedParts;
 use Ypomna\App\Capture\Sites\Frontier;
-use Ypomna\App\Capture\Sites\PageCame;
-use Ypomna\App\Capture\Sites\PartBook;
-use Ypomna\App\Capture\Sites\Rest;
-use Ypomna\App\Capture\Sites\SiteReport;
-use Ypomna\App\Capture\Sites\SiteWish;
-use Ypomna\App\Capture\Sites\TakenPage;
+use Ypomna\App\Capture\Sites\Value\FoundAddress;
+use Ypomna\App\Capture\Sites\Value\PageResult;
+use Ypomna\App\Capture\Sites\Value\Pause;
+use Ypomna\App\Capture\Sites\Value\SiteOptions;
+use Ypomna\App\Capture\Sites\Value\SiteReport;
+use Ypomna\App\Capture\Sites\Value\TakenPage;
+use Ypomna\App\Capture\Value\ListState;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Completeness\Gap;
 use Ypomna\Core\Completeness\GapKind;
 use Ypomna\Core\Completeness\GapReason;
-use Ypomna\Core\Completeness\Wanted;
+use Ypomna\Core\Completeness\RequestedPart;
 
 /** Whole sites: who works at which page, what is left out, and what the screens say of it. */
 final class SitesTest extends AppTestCase
 {
-    private CrawlDesk $desk;
+    private Crawls $desk;
     private Frontier $frontier;
 
     protected function setUp(): void
     {
         parent::setUp();
-        $this->desk = self::service(CrawlDesk::class);
+        $this->desk = self::service(Crawls::class);
         $this->frontier = self::service(Frontier::class);
     }
 
@@ -41,10 +41,10 @@ final class SitesTest extends AppTestCase
         $this->found($crawl, ['/c' => 2, '/a' => 1, '/b' => 1, '/d' => 3, '/e' => 3]);
         $first = $this->take($crawl, 1);
         self::assertSame(['http://board.test/', 'http://board.test/a', 'http://board.test/b', 'http://board.test/c'], $this->addresses($first), 'no more than the budget has room for');
-        self::assertSame(Rest::Others, $this->frontier->take((int) $crawl->id, 2, 1));
+        self::assertSame(Pause::Others, $this->frontier->take((int) $crawl->id, 2, 1));
         $this->frontier->reclaim(1);
         self::assertSame($this->addresses($first), $this->addresses($this->take($crawl, 2)), 'What a killed worker had is free again.');
-        self::assertSame(Rest::Stopped, $this->frontier->take((int) $crawl->id, 2, 2));
+        self::assertSame(Pause::Stopped, $this->frontier->take((int) $crawl->id, 2, 2));
     }
 
     public function testHostsAreLeftAloneBetweenTwoPages(): void
@@ -53,21 +53,21 @@ final class SitesTest extends AppTestCase
         $this->found($crawl, ['/a' => 1]);
         self::assertSame(['http://board.test/', 'http://www.lantern.test/'], $this->addresses($this->take($crawl, 1)));
         $this->settle($crawl);
-        self::assertSame(Rest::Pause, $this->frontier->take((int) $crawl->id, 1, 1));
+        self::assertSame(Pause::Pause, $this->frontier->take((int) $crawl->id, 1, 1));
         self::service(Connection::class)->executeStatement('DELETE FROM crawl_host');
         self::assertSame(['http://board.test/a'], $this->addresses($this->take($crawl, 1)));
         $this->settle($crawl);
-        self::assertSame(Rest::Complete, $this->frontier->take((int) $crawl->id, 1, 1));
+        self::assertSame(Pause::Complete, $this->frontier->take((int) $crawl->id, 1, 1));
     }
 
     public function testPageAfterPageThatBringsNothingClosesItsKindAndCanBeOpenedAgain(): void
     {
         $crawl = $this->site(['pause' => '0']);
-        $kind = (string) (new Found(Url::parse('http://board.test/tides/2024-11'), 'page', 1, 'link'))->kind();
+        $kind = (string) (new FoundAddress(Url::parse('http://board.test/tides/2024-11'), 'page', 1, 'link'))->kind();
         $this->found($crawl, ['/tides/2031-01' => 9, '/tides/2031-02' => 9, '/other' => 9]);
         $pages = [];
         for ($n = 0; $n < 30; ++$n) {
-            $came = new PageCame(new TakenPage($n, Url::parse('http://board.test/tides/2024-'.$n), '', 'page', 1, 1, $kind));
+            $came = new PageResult(new TakenPage($n, Url::parse('http://board.test/tides/2024-'.$n), '', 'page', 1, 1, $kind));
             $came->pieces = ['Tides', 'March '.(2000 + $n)];
             [$came->offset, $came->status] = [1, 200];
             $pages[] = $came;
@@ -94,11 +94,11 @@ final class SitesTest extends AppTestCase
     public function testPartsAreFetchedOnceAndWhatAStyleLacksEveryPageLacks(): void
     {
         $crawl = $this->site([]);
-        $book = new PartBook(self::service(Connection::class), (int) $crawl->id);
-        $style = new Wanted(['http://board.test/s.css'], GapKind::Style, false);
-        $picture = new Wanted(['http://board.test/a.png', 'http://board.test/b.png'], GapKind::Image, false);
+        $book = new FetchedParts(self::service(Connection::class), (int) $crawl->id);
+        $style = new RequestedPart(['http://board.test/s.css'], GapKind::Style, false);
+        $picture = new RequestedPart(['http://board.test/a.png', 'http://board.test/b.png'], GapKind::Image, false);
         self::assertSame(['http://board.test/s.css', 'http://board.test/a.png'], $book->unknown(['http://board.test/s.css', 'http://board.test/a.png', 'http://board.test/s.css']));
-        $book->came('http://board.test/s.css', null, [new Wanted(['http://board.test/ground.png'], GapKind::Image, false), new Wanted(['http://board.test/perhaps.png'], GapKind::Image, true)]);
+        $book->came('http://board.test/s.css', null, [new RequestedPart(['http://board.test/ground.png'], GapKind::Image, false), new RequestedPart(['http://board.test/perhaps.png'], GapKind::Image, true)]);
         $book->came('http://board.test/ground.png', GapReason::Timeout);
         $book->came('http://board.test/a.png', GapReason::Status);
         $book->came('http://board.test/b.png', null);
@@ -108,10 +108,10 @@ final class SitesTest extends AppTestCase
         $book->write();
         $book->settle();
         self::assertSame($expected, $told($book->gaps([$style, $picture])));
-        $other = new PartBook(self::service(Connection::class), (int) $crawl->id);
+        $other = new FetchedParts(self::service(Connection::class), (int) $crawl->id);
         self::assertSame(['http://board.test/new.png'], $other->unknown(['http://board.test/s.css', 'http://board.test/a.png', 'http://board.test/b.png', 'http://board.test/new.png']));
         self::assertSame($expected, $told($other->gaps([$style, $picture])), 'Another worker knows it, too.');
-        self::assertSame([['http://board.test/new.png', GapReason::NotRequested]], $told($other->gaps([new Wanted(['http://board.test/new.png'], GapKind::Image, false)])));
+        self::assertSame([['http://board.test/new.png', GapReason::NotRequested]], $told($other->gaps([new RequestedPart(['http://board.test/new.png'], GapKind::Image, false)])));
     }
 
     public function testTheFormSaysWhatIsWrongAndKeepsWhatWasTyped(): void
@@ -172,7 +172,7 @@ final class SitesTest extends AppTestCase
     /** @param array<string, string> $fields */
     private function site(array $fields): Crawl
     {
-        return $this->desk->begin(SiteWish::ofForm($fields + ['seeds' => 'http://board.test/', 'maps' => '0']));
+        return $this->desk->begin(SiteOptions::ofForm($fields + ['seeds' => 'http://board.test/', 'maps' => '0']));
     }
 
     private function again(Crawl $crawl): Crawl
@@ -187,7 +187,7 @@ final class SitesTest extends AppTestCase
     {
         $found = [];
         foreach ($paths as $path => $depth) {
-            $found[] = new Found(Url::parse('http://board.test'.$path), 'page', $depth, 'link');
+            $found[] = new FoundAddress(Url::parse('http://board.test'.$path), 'page', $depth, 'link');
         }
         $this->frontier->add((int) $crawl->id, $found, $crawl->scope(), $this->frontier->closed((int) $crawl->id));
     }

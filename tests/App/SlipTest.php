@@ -6,15 +6,15 @@ namespace Ypomna\Tests\App;
 
 use Doctrine\DBAL\Connection;
 use PHPUnit\Framework\Attributes\TestWith;
-use Ypomna\App\Capture\CaptureDesk;
-use Ypomna\App\Capture\CaptureHow;
+use Ypomna\App\Capture\CaptureDescriptions;
+use Ypomna\App\Capture\CaptureRequests;
 use Ypomna\App\Capture\Entity\CaptureJob;
-use Ypomna\App\Capture\Extent;
-use Ypomna\App\Capture\InvalidWish;
-use Ypomna\App\Capture\PageWish;
-use Ypomna\App\Capture\Slips\Choices;
-use Ypomna\App\Capture\Slips\Slip;
-use Ypomna\App\Capture\Slips\SlipDesk;
+use Ypomna\App\Capture\InvalidRequest;
+use Ypomna\App\Capture\RememberedChoices;
+use Ypomna\App\Capture\Value\CaptureDescription;
+use Ypomna\App\Capture\Value\CaptureMode;
+use Ypomna\App\Capture\Value\PageWish;
+use Ypomna\App\Network\Extent;
 use Ypomna\Core\Fetch\Limits;
 use Ypomna\Tests\Support\WarcBuilder;
 
@@ -25,14 +25,14 @@ final class SlipTest extends AppTestCase
     {
         $this->takeIn((new WarcBuilder())->exchange('http://lantern.test/a', '2024-11-03T10:00:00Z', '<title>A page</title><p>x'));
         $capture = $this->captureOf('http://lantern.test/a');
-        $job = self::service(CaptureDesk::class)->ask('http://lantern.test/a');
+        $job = self::service(CaptureRequests::class)->ask('http://lantern.test/a');
         $page = $this->get('/captures/'.$job->code);
         self::assertStringContainsString('Held already:', $page);
         self::assertStringContainsString('1 capture, the last on', $page);
         $this->write($job, ['title' => ' The <b>seal</b> ', 'why' => "It was\nreworded", 'tags' => 'Stern door, notices,, stern DOOR ,x']);
         self::assertSame(303, $this->answered());
-        $desk = self::service(SlipDesk::class);
-        self::assertEquals(new Slip('The <b>seal</b>', "It was\nreworded", ['notices', 'Stern door', 'x'], 'The archivist'), $desk->ofJob($job));
+        $desk = self::service(CaptureDescriptions::class);
+        self::assertEquals(new CaptureDescription('The <b>seal</b>', "It was\nreworded", ['notices', 'Stern door', 'x'], 'The archivist'), $desk->ofJob($job));
         self::assertSame([], $desk->ofCaptures([$capture->code]));
         $desk->hand((int) $job->id, $capture->code);
         self::assertSame(['Stern door', 'notices', 'x'], array_values(array_intersect(['Stern door', 'notices', 'x'], $desk->ofCaptures([$capture->code])[$capture->code]->tags)));
@@ -54,7 +54,7 @@ final class SlipTest extends AppTestCase
         $token = $this->token();
         $this->client->request('POST', '/keep', ['_token' => $token, 'q' => 'lantern.test/b', 'chosen' => '1', 'extent' => 'text', 'how' => 'plain', 'language' => 'el', 'cookies' => "lantern.test\tFALSE\t/\tFALSE\t0\tsid\tsecret-value", 'fields' => 'X-Try: 1']);
         self::assertSame(303, $this->answered());
-        self::assertSame(['how' => 'plain', 'extent' => 'text', 'language' => 'el'], self::service(Choices::class)->last());
+        self::assertSame(['how' => 'plain', 'extent' => 'text', 'language' => 'el'], self::service(RememberedChoices::class)->last());
         $first = $this->get('/');
         self::assertStringContainsString('as you chose last', $first);
         self::assertMatchesRegularExpression('/value="text" checked/', $first);
@@ -66,7 +66,7 @@ final class SlipTest extends AppTestCase
         self::assertStringNotContainsString('X-Try', (string) json_encode($job->options), 'What may sign somebody in goes with the job.');
         // A page that is asked for elsewhere is kept as usual.
         $this->client->request('POST', '/keep', ['_token' => $token, 'q' => 'lantern.test/c']);
-        self::assertSame('text', self::service(Choices::class)->last()['extent'] ?? '');
+        self::assertSame('text', self::service(RememberedChoices::class)->last()['extent'] ?? '');
         self::assertNull(self::service(Connection::class)->fetchOne("SELECT options FROM capture_job WHERE url = 'http://lantern.test/c'"));
     }
 
@@ -84,14 +84,14 @@ final class SlipTest extends AppTestCase
         self::assertSame(422, $this->answered());
         self::assertStringContainsString($why, $this->body());
         self::assertStringContainsString('value="lantern.test/&quot;&lt;i&gt;"', $this->body(), 'What was typed is still there.');
-        $this->expectException(InvalidWish::class);
+        $this->expectException(InvalidRequest::class);
         PageWish::ofForm($form);
     }
 
     public function testAPartWantsABrowserAndAnAddressNone(): void
     {
-        self::assertSame(CaptureHow::Rendered, PageWish::ofForm(['extent' => 'part', 'part' => 'the seal', 'how' => 'plain'])->how);
-        self::assertSame(CaptureHow::Plain, PageWish::ofForm(['extent' => 'address'])->how);
+        self::assertSame(CaptureMode::Rendered, PageWish::ofForm(['extent' => 'part', 'part' => 'the seal', 'how' => 'plain'])->how);
+        self::assertSame(CaptureMode::Plain, PageWish::ofForm(['extent' => 'address'])->how);
         self::assertNull((new PageWish())->options());
         self::assertSame(['extent' => 'part', 'part' => 'x', 'wait' => 3], PageWish::ofForm(['extent' => 'part', 'part' => ' x ', 'wait' => '3'])->options());
     }

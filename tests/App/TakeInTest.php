@@ -4,14 +4,14 @@ declare(strict_types=1);
 
 namespace Ypomna\Tests\App;
 
-use Ypomna\App\Custody\CannotTakeIn;
-use Ypomna\App\Custody\Conversion;
-use Ypomna\App\Custody\Rebuild;
-use Ypomna\App\Custody\TakeIn;
-use Ypomna\App\Custody\TakenIn;
-use Ypomna\App\Custody\Value\FileKind;
-use Ypomna\App\Custody\Verifier;
-use Ypomna\App\Settings;
+use Ypomna\App\Exchange\CatalogueRebuilder;
+use Ypomna\App\Exchange\Importer;
+use Ypomna\App\Exchange\Value\ImportResult;
+use Ypomna\App\Exchange\Verifier;
+use Ypomna\App\Shared\Settings;
+use Ypomna\App\Store\Conversion;
+use Ypomna\App\Store\UnusableFile;
+use Ypomna\App\Store\Value\FileKind;
 use Ypomna\Core\Warc\WarcCheck;
 
 /** Files that people have: MHTML and mail, saved HTML with its folder, PDF, pictures. */
@@ -45,7 +45,7 @@ final class TakeInTest extends AppTestCase
         // What was made from it is made the same again.
         self::service(Conversion::class)->toWarc(FileKind::Mhtml, $original, 'old.mht', $taken->sha256, new \DateTimeImmutable('2030-01-01'), $this->folder->path.'/again.warc.gz');
         self::assertFileEquals($converted, $this->folder->path.'/again.warc.gz');
-        self::assertSame(1, self::service(Rebuild::class)->run(static function (): void {}));
+        self::assertSame(1, self::service(CatalogueRebuilder::class)->run(static function (): void {}));
         self::assertSame($capture->code, $this->captureOf('http://lantern.test/held')->code);
     }
 
@@ -99,7 +99,7 @@ final class TakeInTest extends AppTestCase
             try {
                 $this->give($name, $bytes);
                 self::fail($name.' was taken in.');
-            } catch (CannotTakeIn $e) {
+            } catch (UnusableFile $e) {
                 self::assertStringContainsString($name.' is no WARC file', $e->getMessage());
             }
         }
@@ -107,12 +107,12 @@ final class TakeInTest extends AppTestCase
         self::assertSame([], glob(Settings::dataFolder().'/store/.incoming/*'));
     }
 
-    private function give(string $name, string $bytes): TakenIn
+    private function give(string $name, string $bytes): ImportResult
     {
         $path = $this->folder->file($name, $bytes);
         touch($path, 1_700_000_000);
 
-        return self::service(TakeIn::class)->file($path);
+        return self::service(Importer::class)->file($path);
     }
 
     /**

@@ -6,6 +6,7 @@ namespace Ypomna\Tests\App;
 
 use Doctrine\DBAL\Connection;
 use PHPUnit\Framework\Attributes\DataProvider;
+use Psr\EventDispatcher\EventDispatcherInterface;
 use Psr\Log\NullLogger;
 use Symfony\Component\Clock\ClockInterface;
 use Symfony\Component\Console\Output\OutputInterface;
@@ -17,29 +18,30 @@ use Symfony\Component\Mime\Email;
 use Symfony\Component\Mime\RawMessage;
 use Symfony\Contracts\Translation\TranslatorInterface;
 use Twig\Environment;
-use Ypomna\App\Reference\LiveQueue;
-use Ypomna\App\Watch\CallHook;
+use Ypomna\App\Liveness\CheckQueue;
+use Ypomna\App\Liveness\Event\AddressChecked;
+use Ypomna\App\Liveness\Event\CheckBegins;
+use Ypomna\App\Watch\Console\ScheduleCommand;
 use Ypomna\App\Watch\Digest;
+use Ypomna\App\Watch\DueWatches;
 use Ypomna\App\Watch\Entity\Watch;
-use Ypomna\App\Watch\EventBook;
 use Ypomna\App\Watch\HookCaller;
-use Ypomna\App\Watch\ScheduleCommand;
+use Ypomna\App\Watch\Message\CallHook;
 use Ypomna\App\Watch\Value\EventKind;
 use Ypomna\App\Watch\Value\EventLine;
 use Ypomna\App\Watch\Value\WatchScope;
 use Ypomna\App\Watch\Value\WatchSettings;
-use Ypomna\App\Watch\WatchDesk;
-use Ypomna\App\Watch\WatchKeeper;
-use Ypomna\App\Watch\WatchRound;
-use Ypomna\App\Watch\WatchSettingsBook;
-use Ypomna\App\Watch\WatchShelf;
+use Ypomna\App\Watch\WatchedPages;
+use Ypomna\App\Watch\WatchEvents;
+use Ypomna\App\Watch\WatchRequests;
+use Ypomna\App\Watch\WatchSettingsRepository;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Liveness\Assessment;
+use Ypomna\Core\Liveness\CheckResult;
 use Ypomna\Core\Liveness\LiveReason;
-use Ypomna\Core\Liveness\Looked;
+use Ypomna\Core\Recurrence\ChangeNotice;
 use Ypomna\Core\Recurrence\Condition;
 use Ypomna\Core\Recurrence\ConditionKind;
-use Ypomna\Core\Recurrence\Finding;
 use Ypomna\Tests\Support\WarcBuilder;
 
 /** Pages that are looked at again by themselves, and what is told of them. */
@@ -48,9 +50,9 @@ final class WatchTest extends AppTestCase
     private const URL = 'http://lantern.test/fares';
     private const PAGE = '<title>Fares</title><h1>Fares</h1><p>A crossing is 12.50 for grown-ups and 6.00 for children in this season of the year.</p><table><tr><th>To<th>Adult<tr><td>Hollin<td>12.50</table><p>Page made %s</p>';
 
-    private WatchDesk $desk;
-    private WatchShelf $shelf;
-    private EventBook $events;
+    private WatchRequests $desk;
+    private WatchedPages $shelf;
+    private WatchEvents $events;
 
     protected function tearDown(): void
     {
@@ -61,9 +63,9 @@ final class WatchTest extends AppTestCase
     protected function setUp(): void
     {
         parent::setUp();
-        $this->desk = self::service(WatchDesk::class);
-        $this->shelf = self::service(WatchShelf::class);
-        $this->events = self::service(EventBook::class);
+        $this->desk = self::service(WatchRequests::class);
+        $this->shelf = self::service(WatchedPages::class);
+        $this->events = self::service(WatchEvents::class);
     }
 
     public function testAChangeOfSubstanceIsKeptAndToldWithItsComparison(): void
@@ -83,7 +85,7 @@ final class WatchTest extends AppTestCase
         $this->takeIn((new WarcBuilder())->exchange(self::URL, '2025-01-04T10:00:00Z', str_replace('12.50', '13.00', self::fares('4 January'))), 'b.warc.gz');
         $code = $this->captureOf(self::URL, '2025-01-04')->code;
         self::service(Connection::class)->executeStatement("UPDATE capture_job SET stage = 'done', capture_code = ?", [$code]);
-        self::service(WatchRound::class)->go();
+        self::service(DueWatches::class)->go();
         [$event] = $this->told();
         self::assertSame([EventKind::Changed, $code], [$event->kind, $event->captureAfter]);
         self::assertStringContainsString('12.50', $event->before);
@@ -128,14 +130,13 @@ final class WatchTest extends AppTestCase
     public function testAServerMaySayThatNothingChanged(): void
     {
         $this->watch();
-        $keeper = self::service(WatchKeeper::class);
-        self::assertSame('', $keeper->validators($this->live()));
+        self::assertSame('', $this->conditions());
         $this->look(self::fares('x'), etag: '"v1"');
-        self::assertSame("If-None-Match: \"v1\"\r\nIf-Modified-Since: Mon, 03 Mar 2025 10:00:00 GMT\r\n", $keeper->validators($this->live()));
+        self::assertSame("If-None-Match: \"v1\"\r\nIf-Modified-Since: Mon, 03 Mar 2025 10:00:00 GMT\r\n", $this->conditions());
         $this->look('', status: 304);
         self::assertEquals([[1.0, 0]], $this->page0()->seen);
         $this->look(self::fares('x'), etag: '"'.str_repeat('x', 600).'"');
-        self::assertStringNotContainsString('xxx', $keeper->validators($this->live()));
+        self::assertStringNotContainsString('xxx', $this->conditions());
     }
 
     public function testAPageMadeByScriptsIsKeptByABrowserEachTime(): void
@@ -157,7 +158,7 @@ final class WatchTest extends AppTestCase
         $this->takeIn($warc);
         $this->watch();
         self::assertEquals([[2.0, 1], [6.0, 1], [11.0, 1]], $this->page0()->seen);
-        self::service(WatchRound::class)->plan(500.0, new \DateTimeImmutable());
+        self::service(DueWatches::class)->plan(500.0, new \DateTimeImmutable());
         self::assertLessThan(1.1, $this->page0()->intervalDays);
     }
 
@@ -168,7 +169,7 @@ final class WatchTest extends AppTestCase
             $page = $this->shelf->pages($watch)[0];
             $this->shelf->update($page->id, ['seen' => json_encode(array_fill(0, 12, [3.0, $changed])), 'looked_at' => '2025-03-01 00:00:00']);
         }
-        self::service(WatchRound::class)->plan(0.2, new \DateTimeImmutable('2025-03-01'));
+        self::service(DueWatches::class)->plan(0.2, new \DateTimeImmutable('2025-03-01'));
         $intervals = array_map(fn (Watch $watch): float => $this->shelf->pages($watch)[0]->intervalDays, self::made(Watch::class));
         self::assertEqualsWithDelta(0.2, 1 / $intervals[0] + 1 / $intervals[1], 0.02);
     }
@@ -178,8 +179,8 @@ final class WatchTest extends AppTestCase
         $this->watch();
         $this->look(self::fares('x'));
         self::service(Connection::class)->executeStatement("UPDATE watched_page SET next_at = '2020-01-01', looked_at = '2019-12-01'");
-        self::assertSame(1, self::service(WatchRound::class)->go());
-        self::assertSame(0, self::service(WatchRound::class)->go(), 'it is wanted already');
+        self::assertSame(1, self::service(DueWatches::class)->go());
+        self::assertSame(0, self::service(DueWatches::class)->go(), 'it is wanted already');
     }
 
     public function testFoldersAndHostsGatherWhatIsHeld(): void
@@ -196,8 +197,8 @@ final class WatchTest extends AppTestCase
         $watch->dueAt = new \DateTimeImmutable('2020-01-01');
         $watch->dueNote = 'Ask <Edda>';
         $this->desk->save($watch);
-        self::service(WatchRound::class)->go();
-        self::service(WatchRound::class)->go();
+        self::service(DueWatches::class)->go();
+        self::service(DueWatches::class)->go();
         self::assertSame([EventKind::Reminder], array_map(static fn (EventLine $one): EventKind => $one->kind, $this->told()));
         self::assertStringContainsString('Ask &lt;Edda&gt;', $this->get('/events'));
     }
@@ -205,7 +206,7 @@ final class WatchTest extends AppTestCase
     public function testTheFeed(): void
     {
         $watch = $this->watch();
-        $this->events->enter($watch, EventKind::Changed, null, 'http://lantern.test/?a=1&b=2', new Finding('<b>', ']]> & x'));
+        $this->events->enter($watch, EventKind::Changed, null, 'http://lantern.test/?a=1&b=2', new ChangeNotice('<b>', ']]> & x'));
         $feed = simplexml_load_string($this->get('/events.atom'));
         self::assertNotFalse($feed);
         self::assertStringContainsString('application/atom+xml', $this->header('Content-Type'));
@@ -220,7 +221,7 @@ final class WatchTest extends AppTestCase
         $watch = $this->watch();
         $watch->name = "Fares\e]0;x\x07\u{202E}";
         $this->desk->save($watch);
-        $this->events->enter($watch, EventKind::Changed, null, "http://lantern.test/\u{202E}", new Finding("\e[2J\x00was\x08", "is\r\n.\r\nBcc: x\u{9b}31m"));
+        $this->events->enter($watch, EventKind::Changed, null, "http://lantern.test/\u{202E}", new ChangeNotice("\e[2J\x00was\x08", "is\r\n.\r\nBcc: x\u{9b}31m"));
         $feed = $this->get('/events.atom');
         self::assertNotFalse(simplexml_load_string($feed), 'XML 1.0 has no control characters');
         self::assertSame(0, preg_match('/[\x00-\x08\x0B\x0C\x0E-\x1F\x7F]|&#x?0*(?:[0-8]|1[0-9a-f]?);|\x{9b}|\x{202e}/ui', $feed));
@@ -238,7 +239,7 @@ final class WatchTest extends AppTestCase
                 ($this->told)($message instanceof Email ? (string) $message->getSubject()."\n".$message->getTextBody() : '');
             }
         };
-        $settings = self::service(WatchSettingsBook::class);
+        $settings = self::service(WatchSettingsRepository::class);
         $settings->set(100, 'ilse@watchdog.example', '00:00', '', '', 'UTC');
         $digest = new Digest($this->events, $settings, $mailer, self::service(Environment::class), self::service(TranslatorInterface::class), self::service(ClockInterface::class), new NullLogger(), 'ypomna@localhost.example');
         self::assertTrue($digest->send());
@@ -256,8 +257,8 @@ final class WatchTest extends AppTestCase
 
     public function testTheDigest(): void
     {
-        $settings = self::service(WatchSettingsBook::class);
-        $this->events->enter($this->watch(), EventKind::Vanished, null, self::URL, new Finding('', 'Gone.'));
+        $settings = self::service(WatchSettingsRepository::class);
+        $this->events->enter($this->watch(), EventKind::Vanished, null, self::URL, new ChangeNotice('', 'Gone.'));
         self::assertFalse(self::service(Digest::class)->send(), 'nobody to send it to');
         $settings->set(100, 'ilse@watchdog.example', '00:00', '00:00', '23:59', 'UTC');
         self::assertFalse(self::service(Digest::class)->send(), 'quiet hours');
@@ -276,7 +277,7 @@ final class WatchTest extends AppTestCase
     {
         $watch = $this->watch();
         $watch->hookUrl = $address;
-        $this->events->enter($watch, EventKind::Changed, null, self::URL, new Finding('a', 'b'));
+        $this->events->enter($watch, EventKind::Changed, null, self::URL, new ChangeNotice('a', 'b'));
         self::service(HookCaller::class)->call(new CallHook($this->told()[0]->id));
         self::assertStringContainsString('closed network', (string) $this->told()[0]->hookSaid);
         self::assertNull($this->told()[0]->hookedAt);
@@ -357,7 +358,7 @@ final class WatchTest extends AppTestCase
         self::assertSame(422, $this->answered());
         $this->client->request('POST', '/watches/settings', ['_token' => $this->token('/watches'), 'budget' => '40', 'mail_to' => 'x@y.example', 'digest_at' => '07:30', 'quiet_from' => '22:00', 'quiet_to' => '06:00']);
         self::assertSame(303, $this->answered());
-        self::assertSame(40.0, self::service(WatchSettingsBook::class)->read()->budget);
+        self::assertSame(40.0, self::service(WatchSettingsRepository::class)->read()->budget);
     }
 
     public function testWhatIsChangedOnTheScreenHolds(): void
@@ -375,7 +376,7 @@ final class WatchTest extends AppTestCase
         self::assertSame(422, $this->answered());
         self::assertStringContainsString('Say which phrase.', $this->body());
         $this->client->request('POST', $path, ['_token' => $this->token($path), 'act' => 'now']);
-        self::assertSame(1, self::service(WatchRound::class)->go(), 'looked at as soon as may be');
+        self::assertSame(1, self::service(DueWatches::class)->go(), 'looked at as soon as may be');
         $this->client->request('POST', $path, ['_token' => $this->token($path), 'act' => 'dance']);
         self::assertSame(404, $this->answered());
         $this->get('/watches/'.str_repeat('z', 12));
@@ -391,14 +392,14 @@ final class WatchTest extends AppTestCase
         $this->takeIn((new WarcBuilder())->exchange(self::URL, '2025-01-02T10:00:00Z', $page('None is free until the regatta is over.')), 'b.warc.gz');
         $after = $this->captureOf(self::URL, '2025-01-02')->code;
         self::service(Connection::class)->executeStatement("UPDATE capture_job SET stage = 'done', capture_code = ?", [$after]);
-        self::service(WatchRound::class)->go();
+        self::service(DueWatches::class)->go();
         [$event] = $this->told();
         self::assertSame([EventKind::Changed, $this->captureOf(self::URL, '2025-01-01')->code, $after], [$event->kind, $event->captureBefore, $event->captureAfter]);
         self::assertMatchesRegularExpression('/Four are free\.|None is free/', $event->before.$event->after);
 
         $this->look('<div id=root></div><script src=a.js></script>');
         self::service(Connection::class)->executeStatement("UPDATE capture_job SET stage = 'failed', reason = 'timeout' WHERE stage <> 'done'");
-        self::service(WatchRound::class)->go();
+        self::service(DueWatches::class)->go();
         self::assertCount(1, $this->told(), 'what could not be kept tells nothing of the page');
         self::assertNotNull($this->page0()->trouble);
         self::assertStringContainsString('The last change could not be kept.', $this->get('/watches/'.$watch->code));
@@ -418,28 +419,28 @@ final class WatchTest extends AppTestCase
     public function testWhatWasToldCanBeGoneThroughAllTheWayBack(): void
     {
         $watch = $this->watch();
-        for ($n = 1; $n <= EventBook::PAGE + 3; ++$n) {
-            $this->events->enter($watch, EventKind::Changed, null, self::URL.'?n='.$n, new Finding("old {$n}.", "new {$n}."));
+        for ($n = 1; $n <= WatchEvents::PAGE + 3; ++$n) {
+            $this->events->enter($watch, EventKind::Changed, null, self::URL.'?n='.$n, new ChangeNotice("old {$n}.", "new {$n}."));
         }
         $other = $this->desk->begin(WatchScope::Address, 'http://lantern.test/other', '', new Condition(), null);
-        $this->events->enter($other, EventKind::Vanished, null, 'http://lantern.test/other', new Finding('', 'Gone.'));
-        self::assertSame(EventBook::PAGE + 4, $this->events->unseen());
+        $this->events->enter($other, EventKind::Vanished, null, 'http://lantern.test/other', new ChangeNotice('', 'Gone.'));
+        self::assertSame(WatchEvents::PAGE + 4, $this->events->unseen());
         $all = $this->events->events();
-        self::assertCount(EventBook::PAGE, $all);
+        self::assertCount(WatchEvents::PAGE, $all);
         $rest = $this->events->events(before: $all[\count($all) - 1]->id);
         self::assertSame(['old 4.', 'old 3.', 'old 2.', 'old 1.'], array_map(static fn (EventLine $one): string => $one->before, $rest));
         self::assertCount(1, $this->events->events($other));
         $this->events->seen($rest[0]->id);
-        self::assertSame(EventBook::PAGE, $this->events->unseen());
+        self::assertSame(WatchEvents::PAGE, $this->events->unseen());
         $this->events->unseenAgain($rest[2]->id);
         self::assertSame([$rest[2]->id], array_map(static fn (EventLine $one): int => $one->id, $this->events->events(before: $rest[0]->id + 1, new: true)));
     }
 
     public function testAMailThatCannotBeSentIsSentLater(): void
     {
-        $settings = self::service(WatchSettingsBook::class);
+        $settings = self::service(WatchSettingsRepository::class);
         $settings->set(100, 'ilse@watchdog.example', '00:00', '', '', 'UTC');
-        $this->events->enter($this->watch(), EventKind::Vanished, null, self::URL, new Finding('', 'Gone.'));
+        $this->events->enter($this->watch(), EventKind::Vanished, null, self::URL, new ChangeNotice('', 'Gone.'));
         $mailer = new class implements MailerInterface {
             public function send(RawMessage $message, ?Envelope $envelope = null): void
             {
@@ -469,12 +470,12 @@ final class WatchTest extends AppTestCase
         // As if a day had gone by since the look before.
         self::service(Connection::class)->executeStatement('UPDATE watched_page SET looked_at = UTC_TIMESTAMP(6) - INTERVAL 1 DAY WHERE looked_at IS NOT NULL');
         $url = Url::parse(self::URL);
-        self::service(WatchKeeper::class)->looked($this->live(), new Looked($url, $url, [], $status, 'text/html', 'text/html; charset=utf-8', $body, etag: $etag, modified: null === $etag ? null : 'Mon, 03 Mar 2025 10:00:00 GMT'), new Assessment($reason, ['So it was.'], 0.9), $isGone);
+        self::service(EventDispatcherInterface::class)->dispatch(new AddressChecked($this->live(), new CheckResult($url, $url, [], $status, 'text/html', 'text/html; charset=utf-8', $body, etag: $etag, modified: null === $etag ? null : 'Mon, 03 Mar 2025 10:00:00 GMT'), new Assessment($reason, ['So it was.'], 0.9), $isGone));
     }
 
     private function live(): int
     {
-        return array_values(self::service(LiveQueue::class)->ids([Url::parse(self::URL)]))[0];
+        return array_values(self::service(CheckQueue::class)->ids([Url::parse(self::URL)]))[0];
     }
 
     private function page0(): \Ypomna\App\Watch\Value\WatchedPage
@@ -505,5 +506,14 @@ final class WatchTest extends AppTestCase
     private static function fares(string $made): string
     {
         return \sprintf(self::PAGE, $made.' 2025 10:00');
+    }
+
+    /** What a server is asked with about the page that is watched. */
+    private function conditions(): string
+    {
+        $event = new CheckBegins($this->live());
+        self::service(EventDispatcherInterface::class)->dispatch($event);
+
+        return $event->conditions;
     }
 }

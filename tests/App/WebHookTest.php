@@ -10,17 +10,17 @@ use Symfony\Component\Messenger\MessageBusInterface;
 use Symfony\Component\Messenger\Stamp\DelayStamp;
 use Symfony\Component\Messenger\Stamp\StampInterface;
 use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
-use Ypomna\App\Watch\CallHook;
 use Ypomna\App\Watch\Entity\Watch;
-use Ypomna\App\Watch\EventBook;
 use Ypomna\App\Watch\HookCaller;
+use Ypomna\App\Watch\Message\CallHook;
 use Ypomna\App\Watch\Value\EventKind;
 use Ypomna\App\Watch\Value\EventLine;
 use Ypomna\App\Watch\Value\WatchScope;
-use Ypomna\App\Watch\WatchDesk;
-use Ypomna\App\Watch\WatchSettingsBook;
+use Ypomna\App\Watch\WatchEvents;
+use Ypomna\App\Watch\WatchRequests;
+use Ypomna\App\Watch\WatchSettingsRepository;
+use Ypomna\Core\Recurrence\ChangeNotice;
 use Ypomna\Core\Recurrence\Condition;
-use Ypomna\Core\Recurrence\Finding;
 use Ypomna\Tests\Support\Folder;
 use Ypomna\Tests\Support\Listening;
 
@@ -28,7 +28,7 @@ use Ypomna\Tests\Support\Listening;
 final class WebHookTest extends AppTestCase
 {
     private Listening $other;
-    private EventBook $events;
+    private WatchEvents $events;
     private Watch $watch;
     /** @var list<int> delays in milliseconds of what was sent on to be tried again */
     private array $again = [];
@@ -37,10 +37,10 @@ final class WebHookTest extends AppTestCase
     {
         parent::setUp();
         $this->other = new Listening(new Folder());
-        $this->events = self::service(EventBook::class);
-        $this->watch = self::service(WatchDesk::class)->begin(WatchScope::Address, 'http://lantern.test/fares', 'Fares', new Condition(), null);
+        $this->events = self::service(WatchEvents::class);
+        $this->watch = self::service(WatchRequests::class)->begin(WatchScope::Address, 'http://lantern.test/fares', 'Fares', new Condition(), null);
         $this->watch->hookUrl = 'http://hooks.example/in?room=7#here';
-        self::service(WatchDesk::class)->save($this->watch);
+        self::service(WatchRequests::class)->save($this->watch);
     }
 
     public function testTheOtherSideCanTellWhoSentItAndThatNothingWasAltered(): void
@@ -96,7 +96,7 @@ final class WebHookTest extends AppTestCase
     {
         $this->other->answers('/in?room=7', 'thanks');
         $now = self::service(ClockInterface::class)->now()->setTimezone(new \DateTimeZone('UTC'));
-        self::service(WatchSettingsBook::class)->set(100, '', '08:00', $now->modify('-1 hour')->format('H:i'), $now->modify('+1 hour')->format('H:i'), 'UTC');
+        self::service(WatchSettingsRepository::class)->set(100, '', '08:00', $now->modify('-1 hour')->format('H:i'), $now->modify('+1 hour')->format('H:i'), 'UTC');
         $event = $this->event();
         $this->call($event);
         self::assertSame([[], [900_000]], [$this->other->sent(), $this->again]);
@@ -108,14 +108,14 @@ final class WebHookTest extends AppTestCase
         $event = $this->event();
         $this->caller()->call(new CallHook($event->id + 1_000));
         $this->watch->hookUrl = null;
-        self::service(WatchDesk::class)->save($this->watch);
+        self::service(WatchRequests::class)->save($this->watch);
         $this->call($event);
         self::assertSame([[], []], [$this->other->sent(), $this->again]);
     }
 
     private function event(): EventLine
     {
-        $this->events->enter($this->watch, EventKind::Changed, null, 'http://lantern.test/fares', new Finding('12.50 "now"', '13.00 <later>'));
+        $this->events->enter($this->watch, EventKind::Changed, null, 'http://lantern.test/fares', new ChangeNotice('12.50 "now"', '13.00 <later>'));
 
         return $this->events->events()[0];
     }
@@ -148,6 +148,6 @@ final class WebHookTest extends AppTestCase
             }
         };
 
-        return new HookCaller($this->events, self::service(WatchDesk::class), self::service(WatchSettingsBook::class), $this->other->web(), self::service(UrlGeneratorInterface::class), $bus, self::service(ClockInterface::class));
+        return new HookCaller($this->events, self::service(WatchRequests::class), self::service(WatchSettingsRepository::class), $this->other->web(), self::service(UrlGeneratorInterface::class), $bus, self::service(ClockInterface::class));
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\Tests\Architecture;
 
 use PHPat\Selector\Selector;
+use PHPat\Selector\SelectorInterface;
 use PHPat\Test\Builder\Rule;
 use PHPat\Test\PHPat;
 
@@ -38,22 +39,50 @@ final class RoomsTest
             ->because('what is read and compared lies in the archive already');
     }
 
+    /** @return iterable<string, Rule> */
+    public function testRoomsKnowOnlyThoseBelow(): iterable
+    {
+        $rooms = array_keys(Layers::ROOMS);
+        foreach ($rooms as $n => $room) {
+            $above = array_map(self::room(...), \array_slice($rooms, $n + 1));
+            if ([] !== $above) {
+                yield $room => PHPat::rule()
+                    ->classes(self::room($room))
+                    ->shouldNot()->dependOn()
+                    ->classes(...$above)
+                    ->because('rooms stand on those below them, and tell those above by events');
+            }
+        }
+    }
+
+    /** @return iterable<string, Rule> */
+    public function testDoorsBelongToTheirRoom(): iterable
+    {
+        foreach (array_keys(Layers::ROOMS) as $room) {
+            $doors = array_map(static fn (string $door): SelectorInterface => Selector::inNamespace(Layers::APPLICATION.'\\'.$room.'\\'.$door), Layers::DOORS);
+            yield $room => PHPat::rule()
+                ->classes(Selector::AllOf(Selector::inNamespace(Layers::APPLICATION), Selector::Not(self::room($room)), Selector::Not(self::root())))
+                ->shouldNot()->dependOn()
+                ->classes(...$doors)
+                ->because('what a screen or a command shows is nothing for others to build on');
+        }
+    }
+
+    public function testEveryRoomHasItsPlace(): Rule
+    {
+        return PHPat::rule()
+            ->classes(Selector::AllOf(Selector::inNamespace(Layers::APPLICATION), Selector::Not(self::root()), ...array_map(static fn (string $room): SelectorInterface => Selector::Not(self::room($room)), array_keys(Layers::ROOMS))))
+            ->shouldNot()->exist()
+            ->because('a room has to be entered in the list of layers');
+    }
+
     public function testReplayReachesNothingOutside(): Rule
     {
         return PHPat::rule()
-            ->classes(Selector::inNamespace('Ypomna\App\Replay'))
+            ->classes(self::room('Replay'))
             ->shouldNot()->dependOn()
-            ->classes(Selector::inNamespace('Ypomna\App\Capture'), Selector::inNamespace('Ypomna\Core\Fetch'))
+            ->classes(Selector::inNamespace('Ypomna\Core\Fetch'), ...array_map(static fn (string $class): SelectorInterface => Selector::classname(Layers::APPLICATION.'\\Network\\'.$class), ['WebAccess', 'StreamConnector', 'UdpResolver', 'ClientConnections', 'WebOptions']))
             ->because('nothing is ever fetched while a page is read');
-    }
-
-    public function testTheCatalogueKnowsNoScreens(): Rule
-    {
-        return PHPat::rule()
-            ->classes(Selector::inNamespace('Ypomna\App\Catalogue'))
-            ->shouldNot()->dependOn()
-            ->classes(Selector::inNamespace('Ypomna\App\Capture'), Selector::inNamespace('Ypomna\App\Replay'), Selector::inNamespace('Ypomna\App\Compare'), Selector::inNamespace('Ypomna\App\Ui'))
-            ->because('the other rooms stand on it');
     }
 
     public function testInternalsStayInTheirRoom(): Rule
@@ -63,5 +92,16 @@ final class RoomsTest
             ->shouldNot()->dependOn()
             ->classes(Selector::classname('Ypomna\Core\Warc\DigestSet'), Selector::classname('Ypomna\Core\Warc\Input'))
             ->because('they are the inside of the WARC room');
+    }
+
+    private static function room(string $room): SelectorInterface
+    {
+        return Selector::inNamespace(Layers::APPLICATION.'\\'.$room);
+    }
+
+    /** What stands in no room: the kernel, and what gathers the commands on files. */
+    private static function root(): SelectorInterface
+    {
+        return Selector::classname('/^'.preg_quote(Layers::APPLICATION, '/').'\\\\[A-Za-z]+$/', true);
     }
 }

@@ -27,7 +27,7 @@ export async function liveWeb(folder) {
     }
     response.writeHead(found.status ?? 200, { ...allowed, 'Content-Type': found.type, ...fields }).end(found.body);
   };
-  const pem = execFileSync('php', ['-r', 'require "vendor/autoload.php"; echo (new Ypomna\\App\\Capture\\GatewayCertificate($argv[1]))->path();', folder], { cwd: root, encoding: 'utf8' });
+  const pem = execFileSync('php', ['-r', 'require "vendor/autoload.php"; echo (new Ypomna\\App\\Network\\GatewayCertificate($argv[1]))->path();', folder], { cwd: root, encoding: 'utf8' });
   const plain = createServer(answer), secure = createSecure({ key: readFileSync(pem), cert: readFileSync(pem) }, answer);
   const port = server => new Promise(done => server.listen(0, '127.0.0.1', () => done(server.address().port)));
   const rules = `MAP *:80 127.0.0.1:${await port(plain)}, MAP *:443 127.0.0.1:${await port(secure)}`;

@@ -6,10 +6,10 @@ namespace Ypomna\Tests\Files;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
-use Ypomna\App\Files\CannotRead;
-use Ypomna\App\Files\CompareCommand;
+use Ypomna\App\Compare\Console\CompareCommand;
+use Ypomna\App\Shared\CommandLine\UnreadableFile;
+use Ypomna\Core\Mhtml\MhtmlWriter;
 use Ypomna\Core\Mhtml\Part;
-use Ypomna\Core\Mhtml\Writer;
 use Ypomna\Tests\Support\Folder;
 use Ypomna\Tests\Support\Told;
 use Ypomna\Tests\Support\WarcBuilder;
@@ -74,7 +74,7 @@ final class CompareCommandTest extends TestCase
 
     public function testAPictureThatChangedIsToldOnceHoweverOftenItStands(): void
     {
-        $write = fn (string $name, string $bytes): string => $this->folder->file($name, implode('', iterator_to_array(Writer::write('T', new \DateTimeImmutable('2024-11-03'), 'http://a.test/', 's', [
+        $write = fn (string $name, string $bytes): string => $this->folder->file($name, implode('', iterator_to_array(MhtmlWriter::write('T', new \DateTimeImmutable('2024-11-03'), 'http://a.test/', 's', [
             new Part('http://a.test/', 'text/html; charset=utf-8', static fn (): array => ['<p>x<amp-img src="x y.png"><img src="x y.png"></amp-img><p>y<img src="x y.png">']),
             new Part('http://a.test/x%20y.png', 'image/png', static fn (): array => [$bytes]),
         ]), false)));
@@ -193,7 +193,7 @@ final class CompareCommandTest extends TestCase
     {
         try {
             $this->told($old, $new, $options);
-        } catch (CannotRead $e) {
+        } catch (UnreadableFile $e) {
             return $e->getMessage();
         }
         self::fail('It was read.');
@@ -208,6 +208,6 @@ final class CompareCommandTest extends TestCase
     {
         $parts = [new Part('http://x.test/', 'text/html; charset=utf-8', static fn (): array => [$html]), new Part('http://x.test/p.png', 'image/png', static fn (): array => [$picture])];
 
-        return $this->folder->file($name, implode('', iterator_to_array(Writer::write('Title', new \DateTimeImmutable('2024-11-03'), 'http://x.test/', 's', $parts), false)));
+        return $this->folder->file($name, implode('', iterator_to_array(MhtmlWriter::write('Title', new \DateTimeImmutable('2024-11-03'), 'http://x.test/', 's', $parts), false)));
     }
 }

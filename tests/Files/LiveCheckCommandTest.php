@@ -6,10 +6,10 @@ namespace Ypomna\Tests\Files;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
-use Ypomna\App\Capture\WebAccess;
-use Ypomna\App\Files\CannotRead;
-use Ypomna\App\Files\LiveCheckCommand;
-use Ypomna\App\Reference\WebLook;
+use Ypomna\App\Liveness\Console\LiveCheckCommand;
+use Ypomna\App\Liveness\WebCheck;
+use Ypomna\App\Network\WebAccess;
+use Ypomna\App\Shared\CommandLine\UnreadableFile;
 use Ypomna\Core\Address\Url;
 use Ypomna\Tests\Support\Folder;
 use Ypomna\Tests\Support\Told;
@@ -110,7 +110,7 @@ final class LiveCheckCommandTest extends TestCase
     public function testAServerThatHangsIsGivenUp(): void
     {
         $start = microtime(true);
-        $looked = (new WebLook(new WebAccess(routes: '*:80:127.0.0.1:'.self::$port), 2))->look(Url::parse('http://lantern.test/hang'));
+        $looked = (new WebCheck(new WebAccess(routes: '*:80:127.0.0.1:'.self::$port), 2))->look(Url::parse('http://lantern.test/hang'));
         self::assertSame('timeout', $looked->failure?->value);
         self::assertLessThan(8.0, microtime(true) - $start);
     }
@@ -120,7 +120,7 @@ final class LiveCheckCommandTest extends TestCase
         $told = $this->check(['http://lantern.test/ok/a', 'http://lantern.test/gone/a']);
         self::assertSame(['alive', 'vanished'], $told->column('verdict'));
         self::assertSame(1, $told->status);
-        $this->expectException(CannotRead::class);
+        $this->expectException(UnreadableFile::class);
         $this->check(['http://']);
     }
 

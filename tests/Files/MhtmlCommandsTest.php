@@ -6,11 +6,11 @@ namespace Ypomna\Tests\Files;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
-use Ypomna\App\Files\MhtmlCheckCommand;
-use Ypomna\App\Files\MhtmlListCommand;
+use Ypomna\App\Exchange\Console\MhtmlCheckCommand;
+use Ypomna\App\Exchange\Console\MhtmlListCommand;
+use Ypomna\Core\Mhtml\MhtmlReader;
+use Ypomna\Core\Mhtml\MhtmlWriter;
 use Ypomna\Core\Mhtml\Part;
-use Ypomna\Core\Mhtml\Reader;
-use Ypomna\Core\Mhtml\Writer;
 use Ypomna\Tests\Support\Folder;
 use Ypomna\Tests\Support\Told;
 
@@ -157,7 +157,7 @@ final class MhtmlCommandsTest extends TestCase
     public function testWhatTheBrowserAndWeWriteIsSound(): void
     {
         $parts = [new Part('http://a.test/', 'text/html; charset=utf-8', static fn (): array => ['<p>ä<img src="x.png">']), new Part('http://a.test/x.png', 'image/png', static fn (): array => [random_bytes(5_000)])];
-        $file = implode('', iterator_to_array(Writer::write('Title', new \DateTimeImmutable('2024-11-03'), 'http://a.test/', 's', $parts), false));
+        $file = implode('', iterator_to_array(MhtmlWriter::write('Title', new \DateTimeImmutable('2024-11-03'), 'http://a.test/', 's', $parts), false));
         $told = $this->check($file);
         self::assertSame([[], true], [$told->problems(), $told->rows[0]['valid']]);
         self::assertSame(['http://a.test/', 'http://a.test/x.png'], $this->list($file)->column('location'));
@@ -231,7 +231,7 @@ final class MhtmlCommandsTest extends TestCase
                     default => substr_replace($bytes, '', $at, mt_rand(1, 40)),
                 };
             }
-            $archive = Reader::read($this->folder->file('m.mht', $bytes));
+            $archive = MhtmlReader::read($this->folder->file('m.mht', $bytes));
             foreach ($archive->parts as $index => $part) {
                 self::assertSame($index, $part->index);
                 self::assertSame($part->sha256, hash('sha256', implode('', iterator_to_array($archive->body($part), false))));

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Ypomna\Tests\Files;
 
 use PHPUnit\Framework\TestCase;
+use Ypomna\Core\Mhtml\MhtmlWriter;
 use Ypomna\Core\Mhtml\Part;
-use Ypomna\Core\Mhtml\Writer;
 use Ypomna\Tests\Support\Folder;
 use Ypomna\Tests\Support\WarcBuilder;
 
@@ -143,7 +143,7 @@ final class ReplayCommandTest extends TestCase
         foreach ([1 => 5_000, 2 => 700, 3 => 90_000] as $n => $bytes) {
             $parts[] = new Part("http://a.test/{$n}.png", 'image/png', static fn (): array => [str_repeat((string) $n, $bytes)]);
         }
-        $file = implode('', iterator_to_array(Writer::write('Title', new \DateTimeImmutable('2024-11-03'), 'http://a.test/', 's', $parts), false));
+        $file = implode('', iterator_to_array(MhtmlWriter::write('Title', new \DateTimeImmutable('2024-11-03'), 'http://a.test/', 's', $parts), false));
         $lines = $this->serve($this->folder->file('a.mht', $file));
         self::assertSame(['http://a.test/'], array_column($lines, 'url'));
         $host = (string) parse_url(self::text($lines[0] ?? [], 'frame'), \PHP_URL_HOST);

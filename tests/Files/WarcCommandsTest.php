@@ -6,10 +6,10 @@ namespace Ypomna\Tests\Files;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
-use Ypomna\App\Files\WarcCheckCommand;
-use Ypomna\App\Files\WarcListCommand;
-use Ypomna\Core\Warc\Reader;
+use Ypomna\App\Exchange\Console\WarcCheckCommand;
+use Ypomna\App\Exchange\Console\WarcListCommand;
 use Ypomna\Core\Warc\WarcError;
+use Ypomna\Core\Warc\WarcReader;
 use Ypomna\Tests\Support\Folder;
 use Ypomna\Tests\Support\Told;
 
@@ -236,7 +236,7 @@ final class WarcCommandsTest extends TestCase
             self::assertIsInt($rows[2]['offset']);
             self::assertIsInt($rows[2]['length']);
             self::assertSame(2 === $n ? \strlen(implode('', $records)) : \strlen($bytes), $rows[2]['offset'] + $rows[2]['length']);
-            self::assertSame(str_repeat('three', 50_000), implode('', iterator_to_array(Reader::at($path, $rows[2]['offset'])->block(), false)));
+            self::assertSame(str_repeat('three', 50_000), implode('', iterator_to_array(WarcReader::at($path, $rows[2]['offset'])->block(), false)));
         }
     }
 
@@ -303,14 +303,14 @@ final class WarcCommandsTest extends TestCase
                 };
             }
             $path = $this->folder->file('m', $bytes);
-            $reader = Reader::open($path);
+            $reader = WarcReader::open($path);
             $last = -1;
             foreach ($reader->records() as $record) {
                 self::assertGreaterThanOrEqual($last, $record->offset);
                 $last = $record->offset;
                 $record->finish();
                 try {
-                    Reader::at($path, $record->offset)->finish();
+                    WarcReader::at($path, $record->offset)->finish();
                 } catch (WarcError) {
                     self::assertNotSame([], $reader->findings() + $record->findings());
                 }

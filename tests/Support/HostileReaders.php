@@ -13,11 +13,11 @@ use Ypomna\Core\Citation\BibDraft;
 use Ypomna\Core\Citation\CslDraft;
 use Ypomna\Core\Citation\CsvDraft;
 use Ypomna\Core\Citation\DocxDraft;
+use Ypomna\Core\Citation\DraftReferences;
 use Ypomna\Core\Citation\HtmlDraft;
 use Ypomna\Core\Citation\MarkdownDraft;
 use Ypomna\Core\Citation\OdtDraft;
 use Ypomna\Core\Citation\PlainDraft;
-use Ypomna\Core\Citation\References;
 use Ypomna\Core\Citation\RisDraft;
 use Ypomna\Core\Citation\UnreadableDraft;
 use Ypomna\Core\Http\Charset;
@@ -49,7 +49,7 @@ final class HostileReaders
     {
         $url = Url::parse('http://lantern.test/');
         $mapper = new ReferenceMapper(new CaptureLinks(new PageHosts('localhost'), '222222222222', ReplayMode::Alive, 'http', ':80'), $url);
-        $of = References::of(...);
+        $of = DraftReferences::of(...);
         try {
             match ($name) {
                 'requisites' => Requisites::all($text),

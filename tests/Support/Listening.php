@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\Tests\Support;
 
 use Symfony\Component\Finder\Finder;
-use Ypomna\App\Capture\WebAccess;
+use Ypomna\App\Network\WebAccess;
 
 /** A server on a port of its own that answers what a test says, by path, and writes down what it was sent (listening.php). */
 final class Listening

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\Tests\Support;
 
-use Ypomna\App\Capture\WebAccess;
+use Ypomna\App\Network\WebAccess;
 
 /** A server on a port of its own that behaves and misbehaves by the path it is asked for (live.php). */
 final class LivePlay

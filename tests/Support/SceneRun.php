@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Ypomna\Tests\Support;
 
 use Symfony\Component\Process\Process;
-use Ypomna\App\Capture\Network\Together;
-use Ypomna\App\Capture\WebAccess;
-use Ypomna\App\Reference\WebLook;
+use Ypomna\App\Liveness\WebCheck;
+use Ypomna\App\Network\Concurrently;
+use Ypomna\App\Network\WebAccess;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Liveness\Assessment;
 use Ypomna\Core\Liveness\Assessor;
@@ -30,11 +30,11 @@ final class SceneRun
         }
         try {
             $access = new WebAccess('dns://127.77.0.1:'.($port + 1), '*.test', '', "127.77.0.1:80=127.77.0.1:{$port} 127.77.0.1:443=127.77.0.1:{$port}", $folder.'/certificates/authority.pem');
-            $look = new WebLook($access);
+            $look = new WebCheck($access);
             $assessor = new Assessor($look, static fn (): string => 'y'.bin2hex(random_bytes(7)));
             $scenes = $site->scenes();
             $tasks = array_map(static fn (Scene $scene): \Closure => static fn (): Assessment => $assessor->judge($look->look(Url::parse($scene->url)), null === $scene->held ? null : MainText::fromHtml($scene->held, 'text/html; charset=utf-8')), $scenes);
-            $judged = Together::run($tasks, 150.0, 16);
+            $judged = Concurrently::run($tasks, 150.0, 16);
         } finally {
             $web->stop(2);
         }

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\Tests\Support;
 
 use Revolt\EventLoop;
-use Ypomna\App\Capture\Network\Stream;
+use Ypomna\App\Network\Stream;
 use Ypomna\Core\Http\WebSocket\MessageReader;
 use Ypomna\Core\Http\WebSocket\SocketMessage;
 use Ypomna\Standin\Web\Request;

@@ -6,8 +6,8 @@ namespace Ypomna\Tests\Support;
 
 use Symfony\Component\Process\Process;
 use Ypomna\Core\Http\Body;
-use Ypomna\Core\Warc\Reader;
 use Ypomna\Core\Warc\RecordType;
+use Ypomna\Core\Warc\WarcReader;
 
 /**
  * Keeps pages full of traps with the capture command, several at a time, and says what is wrong with each file.
@@ -172,7 +172,7 @@ final class TrapRun
     private function read(string $path): array
     {
         $addresses = $texts = [];
-        foreach (is_file($path) ? Reader::open($path)->records() : [] as $record) {
+        foreach (is_file($path) ? WarcReader::open($path)->records() : [] as $record) {
             $url = $record->header->uri() ?? '';
             if ($record->header->is(RecordType::Response) || $record->header->is(RecordType::Revisit)) {
                 $addresses[$url] = true;

@@ -6,14 +6,14 @@ namespace Ypomna\Tests\Support;
 
 use Ypomna\Core\Warc\Block;
 use Ypomna\Core\Warc\RecordType;
-use Ypomna\Core\Warc\Writer;
+use Ypomna\Core\Warc\WarcWriter;
 
 /** Puts WARC files together for tests. */
 final class WarcBuilder
 {
     /** @var resource */
     private $stream;
-    private Writer $writer;
+    private WarcWriter $writer;
     private int $count = 0;
     /** @var list<int> */
     public array $offsets = [];
@@ -23,7 +23,7 @@ final class WarcBuilder
         $stream = fopen('php://temp', 'w+');
         \assert(false !== $stream);
         $this->stream = $stream;
-        $this->writer = new Writer($stream);
+        $this->writer = new WarcWriter($stream);
     }
 
     public function id(int $number): string

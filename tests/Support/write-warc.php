@@ -9,7 +9,7 @@ declare(strict_types=1);
 
 use Ypomna\Core\Warc\Block;
 use Ypomna\Core\Warc\RecordType;
-use Ypomna\Core\Warc\Writer;
+use Ypomna\Core\Warc\WarcWriter;
 
 require dirname(__DIR__, 2).'/vendor/autoload.php';
 
@@ -17,7 +17,7 @@ require dirname(__DIR__, 2).'/vendor/autoload.php';
 $exchanges = json_decode((string) stream_get_contents(\STDIN), true, 16, \JSON_THROW_ON_ERROR);
 $out = fopen($argv[1] ?? 'php://stdout', 'w');
 assert(false !== $out);
-$writer = new Writer($out);
+$writer = new WarcWriter($out);
 foreach ($exchanges as $n => $exchange) {
     $at = new DateTimeImmutable($exchange['at'] ?? '2024-11-03T10:00:00Z');
     $ids = [sprintf('urn:uuid:00000000-0000-4000-8000-%012x', 2 * $n), sprintf('urn:uuid:00000000-0000-4000-8000-%012x', 2 * $n + 1)];

@@ -7,7 +7,7 @@ namespace Ypomna\Tests\System;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Symfony\Component\Process\Process;
-use Ypomna\App\Capture\Browser\Cell;
+use Ypomna\App\Network\Browser\BrowserCell;
 use Ypomna\Tests\Support\AttackSite;
 use Ypomna\Tests\Support\Stack;
 
@@ -106,7 +106,7 @@ final class AttackTest extends TestCase
         self::assertContains('udp', $proven, implode(', ', $proven));
         self::assertGreaterThan(2, \count($proven));
         [, $said] = self::capture('out/'.$port.'/'.$place, [], static function () use ($heard, &$leaks): void { $leaks = [...$leaks ?? [], ...$heard()]; });
-        self::assertSame([], Cell::isPossible() ? $leaks : array_diff($leaks ?? [], ['udp']));
+        self::assertSame([], BrowserCell::isPossible() ? $leaks : array_diff($leaks ?? [], ['udp']));
         self::assertContains($said['verdict'] ?? null, ['gaps', 'whole']);
         self::assertStringNotContainsString('root:x:0:0', (string) file_get_contents('compress.zlib://'.self::$folder.'/out-'.$port.'-'.$place.'.warc.gz'));
     }

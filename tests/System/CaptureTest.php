@@ -9,7 +9,7 @@ use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Body;
 use Ypomna\Core\Warc\DigestVerdict;
 use Ypomna\Core\Warc\Inspector;
-use Ypomna\Core\Warc\Reader;
+use Ypomna\Core\Warc\WarcReader;
 use Ypomna\Tests\Support\Stack;
 use Ypomna\Tests\Support\TrapSite;
 
@@ -155,7 +155,7 @@ final class CaptureTest extends TestCase
         $job = self::$stack->keep('http://traps.test/film');
         $path = self::$stack->file(self::text($job, 'capture_code'));
         $sizes = [];
-        foreach (Reader::open($path)->records() as $record) {
+        foreach (WarcReader::open($path)->records() as $record) {
             if ('response' === $record->header->type() && 'http://traps.test/film.mp4' === $record->header->uri()) {
                 $sizes[] = Inspector::inspect($record)->payloadBytes;
             }
@@ -238,12 +238,12 @@ final class CaptureTest extends TestCase
     {
         $records = [];
         $offsets = [];
-        $reader = Reader::open($path);
+        $reader = WarcReader::open($path);
         foreach ($reader->records() as $record) {
             $offsets[] = $record->offset;
             $header = $record->header;
             $facts = Inspector::inspect($record);
-            $block = Body::collect(Reader::at($path, $record->offset)->block(), 20_000_000);
+            $block = Body::collect(WarcReader::at($path, $record->offset)->block(), 20_000_000);
             $records[] = [
                 'type' => $header->type(), 'id' => (string) $header->id(), 'uri' => (string) $header->uri(), 'date' => (string) $header->date(), 'version' => $header->version, 'content' => (string) $header->contentType(),
                 'concurrent' => (string) $header->concurrentTo(), 'refers' => (string) $header->refersTo(), 'ip' => (string) $header->fields->get('WARC-IP-Address'), 'truncated' => (string) $header->fields->get('WARC-Truncated'),

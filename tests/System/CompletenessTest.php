@@ -7,7 +7,7 @@ namespace Ypomna\Tests\System;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Ypomna\Core\Http\Body;
-use Ypomna\Core\Warc\Reader;
+use Ypomna\Core\Warc\WarcReader;
 use Ypomna\Tests\Support\TrapPages;
 use Ypomna\Tests\Support\TrapRun;
 
@@ -68,7 +68,7 @@ final class CompletenessTest extends TestCase
     private static function inside(string $file): array
     {
         $types = $bytes = [];
-        foreach (Reader::open($file)->records() as $record) {
+        foreach (WarcReader::open($file)->records() as $record) {
             $type = $record->header->type();
             $isRobots = str_ends_with($record->header->uri() ?? '', '/robots.txt');
             $types[$type] = ($types[$type] ?? 0) + ($isRobots ? 0 : 1);

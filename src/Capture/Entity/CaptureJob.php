@@ -6,8 +6,8 @@ namespace Ypomna\App\Capture\Entity;
 
 use Doctrine\DBAL\Types\Types;
 use Doctrine\ORM\Mapping as ORM;
-use Ypomna\App\Capture\CaptureHow;
-use Ypomna\App\Capture\CaptureStage;
+use Ypomna\App\Capture\Value\CaptureMode;
+use Ypomna\App\Capture\Value\CaptureStage;
 
 /** The wish that a page be kept, and what became of it. */
 #[ORM\Entity]
@@ -53,8 +53,8 @@ class CaptureJob
         /** Of the address's key. */
         #[ORM\Column(type: 'digest', length: 16)]
         public readonly string $keyHash,
-        #[ORM\Column(type: Types::STRING, length: 10, enumType: CaptureHow::class)]
-        public readonly CaptureHow $how = CaptureHow::Rendered,
+        #[ORM\Column(type: Types::STRING, length: 10, enumType: CaptureMode::class)]
+        public readonly CaptureMode $how = CaptureMode::Rendered,
         /** Code of the capture whose gaps are to be filled. */
         #[ORM\Column(type: Types::STRING, length: 16, nullable: true)]
         public readonly ?string $missingOf = null,

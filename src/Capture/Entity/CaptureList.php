@@ -6,7 +6,7 @@ namespace Ypomna\App\Capture\Entity;
 
 use Doctrine\DBAL\Types\Types;
 use Doctrine\ORM\Mapping as ORM;
-use Ypomna\App\Capture\Lists\ListState;
+use Ypomna\App\Capture\Value\ListState;
 
 /** Many pages that are to be kept as one work. */
 #[ORM\Entity]

@@ -6,8 +6,8 @@ namespace Ypomna\App\Capture\Entity;
 
 use Doctrine\DBAL\Types\Types;
 use Doctrine\ORM\Mapping as ORM;
-use Ypomna\App\Capture\CaptureHow;
-use Ypomna\App\Capture\Lists\ListState;
+use Ypomna\App\Capture\Value\CaptureMode;
+use Ypomna\App\Capture\Value\ListState;
 use Ypomna\Core\Address\AddressPattern;
 use Ypomna\Core\Crawl\Reach;
 use Ypomna\Core\Crawl\Scope;
@@ -72,8 +72,8 @@ class Crawl
         public array $seeds,
         #[ORM\Column(type: Types::JSON)]
         public readonly array $scope,
-        #[ORM\Column(type: Types::STRING, length: 10, enumType: CaptureHow::class)]
-        public readonly CaptureHow $how,
+        #[ORM\Column(type: Types::STRING, length: 10, enumType: CaptureMode::class)]
+        public readonly CaptureMode $how,
         #[ORM\Column(type: Types::BOOLEAN)]
         public readonly bool $obey,
         #[ORM\Column(type: Types::STRING, length: 500, nullable: true)]

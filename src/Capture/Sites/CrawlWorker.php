@@ -12,14 +12,21 @@ use Psr\Log\LoggerInterface;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Symfony\Component\Messenger\Stamp\DelayStamp;
-use Ypomna\App\Capture\CaptureHow;
+use Ypomna\App\Capture\CaptureFailed;
 use Ypomna\App\Capture\Entity\Crawl;
-use Ypomna\App\Capture\Lists\ListState;
-use Ypomna\App\Capture\NotKept;
-use Ypomna\App\Catalogue\Row;
-use Ypomna\App\Catalogue\Type\MomentType;
-use Ypomna\App\Custody\LedgerBook;
-use Ypomna\App\Retried;
+use Ypomna\App\Capture\Message\WorkOnCrawl;
+use Ypomna\App\Capture\Sites\Value\FoundAddress;
+use Ypomna\App\Capture\Sites\Value\GroupResult;
+use Ypomna\App\Capture\Sites\Value\PageResult;
+use Ypomna\App\Capture\Sites\Value\Pause;
+use Ypomna\App\Capture\Sites\Value\SiteOptions;
+use Ypomna\App\Capture\Sites\Value\TakenPage;
+use Ypomna\App\Capture\Value\CaptureMode;
+use Ypomna\App\Capture\Value\ListState;
+use Ypomna\App\Shared\Row;
+use Ypomna\App\Shared\TransactionRetry;
+use Ypomna\App\Shared\Type\MomentType;
+use Ypomna\App\Store\LedgerBook;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Fetch\StorageFull;
 
@@ -43,7 +50,7 @@ final class CrawlWorker
         private readonly ManagerRegistry $registry,
         private readonly MessageBusInterface $bus,
         private readonly Frontier $frontier,
-        private readonly SegmentDesk $segments,
+        private readonly Segments $segments,
         private readonly PlainSite $plain,
         private readonly RenderedSite $rendered,
         private readonly LedgerBook $ledger,
@@ -52,7 +59,7 @@ final class CrawlWorker
     ) {
     }
 
-    public function __invoke(WorkCrawl $message): void
+    public function __invoke(WorkOnCrawl $message): void
     {
         $this->manager()->clear();
         $slot = $this->database()->fetchAssociative('SELECT crawl_id, run, turn FROM crawl_slot WHERE id = ?', [$message->slotId]);
@@ -67,16 +74,16 @@ final class CrawlWorker
         }
         try {
             $rest = $this->turn($crawl, $message->slotId, $row->int('run'));
-        } catch (NotKept|StorageFull $e) {
+        } catch (CaptureFailed|StorageFull $e) {
             // It can go on when there is room again.
             $this->logger->error('A site’s pages cannot be written.', ['site' => $crawl->code, 'exception' => $e]);
             $this->halt($crawl, 'storage');
-            $rest = Rest::Stopped;
+            $rest = Pause::Stopped;
         } catch (\Throwable $e) {
             // Nobody would come back to it by himself.
             $this->logger->error('Work at a site ended unexpectedly.', ['site' => $crawl->code, 'exception' => $e]);
             $this->halt($crawl, 'unexpected');
-            $rest = Rest::Stopped;
+            $rest = Pause::Stopped;
         }
         try {
             $again = $this->after($crawl, $message->slotId, $rest);
@@ -85,34 +92,34 @@ final class CrawlWorker
             $this->logger->error('The file of a site could not be put into the store.', ['site' => $crawl->code, 'exception' => $e]);
             $again = self::LATER;
         }
-        Retried::transaction($this->database(), function () use ($message, $again): void {
+        TransactionRetry::transaction($this->database(), function () use ($message, $again): void {
             $this->database()->executeStatement('UPDATE crawl_slot SET turn = turn + 1 WHERE id = ?', [$message->slotId]);
             if (null !== $again) {
-                $this->bus->dispatch(new WorkCrawl($message->slotId, $message->turn + 1), [new DelayStamp($again)]);
+                $this->bus->dispatch(new WorkOnCrawl($message->slotId, $message->turn + 1), [new DelayStamp($again)]);
             }
         });
         $this->manager()->clear();
     }
 
     /** @return int|null milliseconds until the next turn; null if there is none */
-    private function after(Crawl $crawl, int $slot, ?Rest $rest): ?int
+    private function after(Crawl $crawl, int $slot, ?Pause $rest): ?int
     {
-        if (Rest::Stopped === $rest) {
+        if (Pause::Stopped === $rest) {
             $this->segments->closeAll($crawl, $slot);
-        } elseif (null !== $rest && Rest::Others !== $rest && Rest::Pause !== $rest) {
+        } elseif (null !== $rest && Pause::Others !== $rest && Pause::Pause !== $rest) {
             $this->end($crawl, $slot, $rest);
         }
 
         return match ($rest) {
-            Rest::Others => self::SHORT_WAIT,
-            Rest::Pause => self::WAIT,
+            Pause::Others => self::SHORT_WAIT,
+            Pause::Pause => self::WAIT,
             null => 0,
             default => null,
         };
     }
 
-    /** @return Rest|null why there is nothing more to do; null if there is */
-    private function turn(Crawl $crawl, int $slot, int $run): ?Rest
+    /** @return Pause|null why there is nothing more to do; null if there is */
+    private function turn(Crawl $crawl, int $slot, int $run): ?Pause
     {
         $this->frontier->reclaim($slot);
         $memory = $this->memory = true === $this->memory?->isOf((int) $crawl->id) ? $this->memory : new SiteMemory($this->database(), (int) $crawl->id);
@@ -121,9 +128,9 @@ final class CrawlWorker
         try {
             do {
                 $pages = $this->frontier->take((int) $crawl->id, $slot, $run);
-                if ($pages instanceof Rest) {
+                if ($pages instanceof Pause) {
                     $idle ??= microtime(true);
-                    if (\in_array($pages, [Rest::Pause, Rest::Others], true) && microtime(true) - $idle < self::PATIENCE && microtime(true) < $until) {
+                    if (\in_array($pages, [Pause::Pause, Pause::Others], true) && microtime(true) - $idle < self::PATIENCE && microtime(true) < $until) {
                         // There will be something soon; to come back through the queue takes longer.
                         usleep(30_000);
                         continue;
@@ -134,7 +141,7 @@ final class CrawlWorker
                 $idle = null;
                 $segment ??= $this->segments->open($crawl, $slot);
                 if (null === $segment) {
-                    return Rest::Others;
+                    return Pause::Others;
                 }
                 $memory = $this->each($crawl, $slot, $pages, $segment, $memory);
                 if ($this->segments->isFull($segment)) {
@@ -159,7 +166,7 @@ final class CrawlWorker
     {
         try {
             $this->group($crawl, $slot, $pages, $segment, $memory);
-        } catch (NotKept|StorageFull $e) {
+        } catch (CaptureFailed|StorageFull $e) {
             throw $e;
         } catch (\Throwable $e) {
             $this->logger->error('Pages of a site broke something.', ['site' => $crawl->code, 'pages' => array_map(static fn (TakenPage $page): string => (string) $page->url, $pages), 'exception' => $e]);
@@ -180,10 +187,10 @@ final class CrawlWorker
     {
         [$before, $pagesBefore] = [$segment->file->bytes(), $segment->pages];
         try {
-            $came = (CaptureHow::Rendered === $crawl->how ? $this->rendered : $this->plain)->go($crawl, $slot, $pages, $segment, $memory);
+            $came = (CaptureMode::Rendered === $crawl->how ? $this->rendered : $this->plain)->go($crawl, $slot, $pages, $segment, $memory);
             $segment->sync();
             $links = $this->links($came->pages, $memory);
-            Retried::transaction($this->database(), fn () => $this->settle($crawl, $came, $links, $segment, $memory));
+            TransactionRetry::transaction($this->database(), fn () => $this->settle($crawl, $came, $links, $segment, $memory));
         } catch (\Throwable $e) {
             $segment->backTo($before);
             $segment->pages = $pagesBefore;
@@ -196,9 +203,9 @@ final class CrawlWorker
     }
 
     /**
-     * @param list<PageCame> $pages
+     * @param list<PageResult> $pages
      *
-     * @return list<Found>
+     * @return list<FoundAddress>
      */
     private function links(array $pages, SiteMemory $memory): array
     {
@@ -220,24 +227,24 @@ final class CrawlWorker
         return $found;
     }
 
-    /** @param list<Found> $found */
-    private function find(array &$found, string $link, string $role, int $depth, string $via, PageCame $came, SiteMemory $memory): void
+    /** @param list<FoundAddress> $found */
+    private function find(array &$found, string $link, string $role, int $depth, string $via, PageResult $came, SiteMemory $memory): void
     {
         $url = $memory->isNew($link) ? Url::tryParse($link) : null;
         if (null !== $url) {
-            $found[] = new Found($url, $role, $depth, $via, $came->page->id);
+            $found[] = new FoundAddress($url, $role, $depth, $via, $came->page->id);
         }
     }
 
-    /** @param list<Found> $links */
-    private function settle(Crawl $crawl, GroupCame $came, array $links, Segment $segment, SiteMemory $memory): void
+    /** @param list<FoundAddress> $links */
+    private function settle(Crawl $crawl, GroupResult $came, array $links, Segment $segment, SiteMemory $memory): void
     {
         $id = (int) $crawl->id;
         $maps = $crawl->maps;
         // The row is taken first by everybody: whoever comes later waits, and nobody waits for each other.
         $row = Row::of($this->database()->fetchAssociative('SELECT seeds, pause FROM crawl WHERE id = ? FOR UPDATE', [$id]));
         $crawl->seeds = $this->seeds($row, $came->pages);
-        [$new, $outside] = $this->frontier->add($id, array_values(array_filter($links, static fn (Found $one): bool => $maps || 'page' === $one->role)), $crawl->scope(), $this->frontier->closed($id));
+        [$new, $outside] = $this->frontier->add($id, array_values(array_filter($links, static fn (FoundAddress $one): bool => $maps || 'page' === $one->role)), $crawl->scope(), $this->frontier->closed($id));
         $new = array_fill_keys($new, true);
         $kinds = [];
         foreach ($came->pages as $page) {
@@ -258,7 +265,7 @@ final class CrawlWorker
     /**
      * Where a first page sends on to another host, the site is there.
      *
-     * @param list<PageCame> $pages
+     * @param list<PageResult> $pages
      *
      * @return list<string>
      */
@@ -266,7 +273,7 @@ final class CrawlWorker
     {
         $seeds = array_values(array_filter((array) json_decode($row->text('seeds'), true), \is_string(...)));
         foreach ($pages as $came) {
-            if (0 === $came->page->depth && 'page' === $came->page->role && null !== $came->redirect && !\in_array($came->redirect, $seeds, true) && \count($seeds) < 2 * SiteWish::MOST_SEEDS) {
+            if (0 === $came->page->depth && 'page' === $came->page->role && null !== $came->redirect && !\in_array($came->redirect, $seeds, true) && \count($seeds) < 2 * SiteOptions::MOST_SEEDS) {
                 $seeds[] = $came->redirect;
             }
         }
@@ -275,7 +282,7 @@ final class CrawlWorker
     }
 
     /**
-     * @param list<PageCame> $pages
+     * @param list<PageResult> $pages
      *
      * @return int how many pages were kept
      */
@@ -313,7 +320,7 @@ final class CrawlWorker
     }
 
     /** Whoever closes the last file ends the work. */
-    private function end(Crawl $crawl, int $slot, Rest $why): void
+    private function end(Crawl $crawl, int $slot, Pause $why): void
     {
         $this->segments->closeAll($crawl, $slot);
         $now = $this->clock->now();

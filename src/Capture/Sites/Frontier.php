@@ -7,10 +7,14 @@ namespace Ypomna\App\Capture\Sites;
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
-use Ypomna\App\Capture\Lists\ListState;
-use Ypomna\App\Catalogue\Row;
-use Ypomna\App\Catalogue\Type\MomentType;
-use Ypomna\App\Retried;
+use Ypomna\App\Capture\Sites\Value\FoundAddress;
+use Ypomna\App\Capture\Sites\Value\PageResult;
+use Ypomna\App\Capture\Sites\Value\Pause;
+use Ypomna\App\Capture\Sites\Value\TakenPage;
+use Ypomna\App\Capture\Value\ListState;
+use Ypomna\App\Shared\Row;
+use Ypomna\App\Shared\TransactionRetry;
+use Ypomna\App\Shared\Type\MomentType;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Crawl\Novelty;
 use Ypomna\Core\Crawl\Ruling;
@@ -39,35 +43,35 @@ final readonly class Frontier
      *
      * @param int $run the run that it works for
      *
-     * @return list<TakenPage>|Rest why there are none
+     * @return list<TakenPage>|Pause why there are none
      */
-    public function take(int $crawl, int $slot, int $run): array|Rest
+    public function take(int $crawl, int $slot, int $run): array|Pause
     {
-        return Retried::transaction($this->database, function () use ($crawl, $slot, $run): array|Rest {
+        return TransactionRetry::transaction($this->database, function () use ($crawl, $slot, $run): array|Pause {
             $values = $this->database->fetchAssociative('SELECT state, run, pause, pages, bytes, most_pages, most_bytes, most_seconds, seconds, running_since FROM crawl WHERE id = ? FOR UPDATE', [$crawl]);
             $row = Row::of($values);
             if (false === $values || ListState::Running->value !== $row->text('state') || $run !== $row->int('run')) {
-                return Rest::Stopped;
+                return Pause::Stopped;
             }
             $now = $this->clock->now();
             $since = $row->momentOrNull('running_since') ?? $now;
             $taken = $this->number('SELECT COUNT(*) FROM crawl_page WHERE crawl_id = ? AND state = \'taken\'', [$crawl]);
             $left = $row->int('most_pages') - $row->int('pages') - $taken;
             $spent = match (true) {
-                $row->int('bytes') >= $row->int('most_bytes') => Rest::Bytes,
-                $row->int('seconds') + $now->getTimestamp() - $since->getTimestamp() >= $row->int('most_seconds') => Rest::Time,
-                $left <= 0 && 0 === $taken => Rest::Pages,
+                $row->int('bytes') >= $row->int('most_bytes') => Pause::Bytes,
+                $row->int('seconds') + $now->getTimestamp() - $since->getTimestamp() >= $row->int('most_seconds') => Pause::Time,
+                $left <= 0 && 0 === $taken => Pause::Pages,
                 default => null,
             };
             if (null !== $spent && $this->number("SELECT EXISTS (SELECT 1 FROM crawl_page WHERE crawl_id = ? AND state = 'waiting')", [$crawl]) > 0) {
-                return $taken > 0 ? Rest::Others : $spent;
+                return $taken > 0 ? Pause::Others : $spent;
             }
             $rows = $left <= 0 ? [] : $this->free($crawl, $row->int('pause'), min(self::AT_ONCE, $left), MomentType::text($now));
             if ([] === $rows) {
                 return match (true) {
-                    $taken > 0 => Rest::Others,
-                    $this->number("SELECT EXISTS (SELECT 1 FROM crawl_page WHERE crawl_id = ? AND state = 'waiting')", [$crawl]) > 0 => Rest::Pause,
-                    default => Rest::Complete,
+                    $taken > 0 => Pause::Others,
+                    $this->number("SELECT EXISTS (SELECT 1 FROM crawl_page WHERE crawl_id = ? AND state = 'waiting')", [$crawl]) > 0 => Pause::Pause,
+                    default => Pause::Complete,
                 };
             }
             $this->database->executeStatement("UPDATE crawl_page SET state = 'taken', slot_id = ?, attempts = attempts + 1, not_before = NULL WHERE id IN (?)", [$slot, array_column($rows, 'id')], [1 => ArrayParameterType::INTEGER]);
@@ -125,7 +129,7 @@ final readonly class Frontier
     /**
      * Enters addresses that pages lead to.
      *
-     * @param list<Found>         $found
+     * @param list<FoundAddress>  $found
      * @param array<string, true> $closed kinds of addresses that bring nothing new, as bytes
      *
      * @return array{list<string>, int} keys of those that were not known, as bytes, and how many lead to other hosts
@@ -172,7 +176,7 @@ final readonly class Frontier
     /**
      * Takes note of what pages have shown, and closes kinds of addresses that are exhausted.
      *
-     * @param list<PageCame> $pages
+     * @param list<PageResult> $pages
      */
     public function learn(int $crawl, array $pages): void
     {
@@ -209,7 +213,7 @@ final readonly class Frontier
     /** A kind of addresses that was left as bringing nothing new is followed all the same. */
     public function reopen(int $crawl, string $kind): void
     {
-        Retried::transaction($this->database, function () use ($crawl, $kind): void {
+        TransactionRetry::transaction($this->database, function () use ($crawl, $kind): void {
             $this->database->executeStatement('UPDATE crawl_kind SET closed = 2, idle = 0 WHERE crawl_id = ? AND kind = ? AND closed = 1', [$crawl, $kind]);
             $this->database->executeStatement("UPDATE crawl_page SET state = 'waiting', reason = NULL WHERE crawl_id = ? AND kind = ? AND state = 'left' AND reason = ?", [$crawl, $kind, Ruling::NothingNew->value]);
         });

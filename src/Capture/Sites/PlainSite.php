@@ -7,10 +7,13 @@ namespace Ypomna\App\Capture\Sites;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Filesystem\Filesystem;
-use Ypomna\App\Capture\CaptureReport;
 use Ypomna\App\Capture\Entity\Crawl;
 use Ypomna\App\Capture\PageCapturer;
-use Ypomna\App\Capture\WebAccess;
+use Ypomna\App\Capture\Sites\Value\GroupResult;
+use Ypomna\App\Capture\Sites\Value\PageResult;
+use Ypomna\App\Capture\Sites\Value\TakenPage;
+use Ypomna\App\Capture\Value\CaptureReport;
+use Ypomna\App\Network\WebAccess;
 use Ypomna\Core\Completeness\GapReason;
 use Ypomna\Core\Completeness\Judgement;
 use Ypomna\Core\Completeness\Trouble;
@@ -36,7 +39,7 @@ final readonly class PlainSite
     }
 
     /** @param list<TakenPage> $pages */
-    public function go(Crawl $crawl, int $slot, array $pages, Segment $segment, SiteMemory $memory): GroupCame
+    public function go(Crawl $crawl, int $slot, array $pages, Segment $segment, SiteMemory $memory): GroupResult
     {
         $files = new Filesystem();
         $folder = $this->dataFolder.'/work/site-'.$slot;
@@ -71,14 +74,14 @@ final readonly class PlainSite
             }
             $written = $this->write($crawl, $came, $gateway, $visit, $segment, $memory);
 
-            return new GroupCame($came, $written[0], $written[1], $written[2], min(60.0, $delay));
+            return new GroupResult($came, $written[0], $written[1], $written[2], min(60.0, $delay));
         } finally {
             $files->remove($folder);
         }
     }
 
     /**
-     * @param list<PageCame> $all
+     * @param list<PageResult> $all
      *
      * @return array{int, int, int} parts, those that were held already, bytes
      *
@@ -109,7 +112,7 @@ final readonly class PlainSite
         return [$parts, $again, $bytes];
     }
 
-    private function writePage(Crawl $crawl, PageCame $came, Segment $segment, SiteMemory $memory): void
+    private function writePage(Crawl $crawl, PageResult $came, Segment $segment, SiteMemory $memory): void
     {
         $id = null;
         $isPage = 'page' === $came->page->role;
@@ -130,7 +133,7 @@ final readonly class PlainSite
     }
 
     /** Why there is no answer, and whether it is to be asked for again. */
-    private function judge(Crawl $crawl, PageCame $came, SiteMemory $memory): void
+    private function judge(Crawl $crawl, PageResult $came, SiteMemory $memory): void
     {
         $main = $came->main();
         $later = self::AGAIN * 2 ** max(0, $came->page->attempts - 1);
@@ -158,7 +161,7 @@ final readonly class PlainSite
     /**
      * @return array{list<\Ypomna\Core\Completeness\Gap>, list<Trouble>, Judgement}
      */
-    private function verdict(PageCame $came, Exchange $main, SiteMemory $memory): array
+    private function verdict(PageResult $came, Exchange $main, SiteMemory $memory): array
     {
         $gaps = $memory->book->gaps($came->wanted);
         $troubles = match (true) {

@@ -6,20 +6,23 @@ namespace Ypomna\App\Capture\Sites;
 
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Filesystem\Filesystem;
-use Ypomna\App\Capture\CaptureOrder;
-use Ypomna\App\Capture\CaptureReport;
-use Ypomna\App\Capture\CaptureStage;
 use Ypomna\App\Capture\Entity\Crawl;
 use Ypomna\App\Capture\PageCapturer;
-use Ypomna\App\Catalogue\AddressKeys;
+use Ypomna\App\Capture\Sites\Value\GroupResult;
+use Ypomna\App\Capture\Sites\Value\PageResult;
+use Ypomna\App\Capture\Sites\Value\TakenPage;
+use Ypomna\App\Capture\Value\CaptureReport;
+use Ypomna\App\Capture\Value\CaptureStage;
+use Ypomna\App\Network\CaptureOrder;
+use Ypomna\App\Shared\AddressKeys;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Crawl\Ruling;
 use Ypomna\Core\Fetch\Limits;
+use Ypomna\Core\FilePieces;
 use Ypomna\Core\Page\Document;
 use Ypomna\Core\Page\Glance;
-use Ypomna\Core\Pieces;
-use Ypomna\Core\Warc\Reader;
 use Ypomna\Core\Warc\RecordType;
+use Ypomna\Core\Warc\WarcReader;
 
 /** Keeps pages of a site in a browser, each as it would be kept by itself, in one file. Sitemaps and feeds need none. */
 final readonly class RenderedSite
@@ -31,7 +34,7 @@ final readonly class RenderedSite
     }
 
     /** @param list<TakenPage> $pages */
-    public function go(Crawl $crawl, int $slot, array $pages, Segment $segment, SiteMemory $memory): GroupCame
+    public function go(Crawl $crawl, int $slot, array $pages, Segment $segment, SiteMemory $memory): GroupResult
     {
         $maps = array_values(array_filter($pages, static fn (TakenPage $page): bool => 'page' !== $page->role));
         $group = $this->plain->go($crawl, $slot, $maps, $segment, $memory);
@@ -39,18 +42,18 @@ final readonly class RenderedSite
         [$parts, $bytes] = [$group->parts, $group->bytes];
         foreach ($pages as $page) {
             if ('page' === $page->role) {
-                $all[] = $came = new PageCame($page);
+                $all[] = $came = new PageResult($page);
                 [$some, $more] = $this->page($crawl, $slot, $came, $segment);
                 $parts += $some;
                 $bytes += $more;
             }
         }
 
-        return new GroupCame($all, $parts, $group->again, $bytes, $group->delay);
+        return new GroupResult($all, $parts, $group->again, $bytes, $group->delay);
     }
 
     /** @return array{int, int} parts, and bytes in the file */
-    private function page(Crawl $crawl, int $slot, PageCame $came, Segment $segment): array
+    private function page(Crawl $crawl, int $slot, PageResult $came, Segment $segment): array
     {
         $files = new Filesystem();
         $folder = $this->dataFolder.'/work/site-'.$slot;
@@ -77,9 +80,9 @@ final readonly class RenderedSite
         }
     }
 
-    private function read(PageCame $came, CaptureReport $report, string $file, Segment $segment): void
+    private function read(PageResult $came, CaptureReport $report, string $file, Segment $segment): void
     {
-        $begin = $segment->file->append(Pieces::ofFile($file));
+        $begin = $segment->file->append(FilePieces::ofFile($file));
         ++$segment->pages;
         [$came->verdict, $came->title] = [$report->verdict->value, $report->title];
         $final = Url::parse($report->finalUrl);
@@ -87,7 +90,7 @@ final readonly class RenderedSite
             // It is there under that name, too.
             $came->redirect = $report->finalUrl;
         }
-        foreach (Reader::open($file)->records() as $record) {
+        foreach (WarcReader::open($file)->records() as $record) {
             $isMain = $record->header->uri() === $report->finalUrl;
             if ($isMain && $record->header->is(RecordType::Response)) {
                 $came->offset = $begin + $record->offset;

@@ -6,7 +6,7 @@ namespace Ypomna\App\Capture\Sites;
 
 use Doctrine\DBAL\Connection;
 use Ypomna\App\Capture\PlainVisit;
-use Ypomna\App\Capture\RobotsDesk;
+use Ypomna\App\Capture\RobotsRules;
 use Ypomna\Core\Http\CookieJar;
 
 /** What a worker remembers of a site between its turns; all of it can be had again. */
@@ -16,8 +16,8 @@ final class SiteMemory
     /** Robots files are asked for again after so many seconds (RFC 9309, section 2.4 allows a day). */
     private const AGE = 3_600;
 
-    public readonly PartBook $book;
-    public readonly RobotsDesk $robots;
+    public readonly FetchedParts $book;
+    public readonly RobotsRules $robots;
     public readonly CookieJar $jar;
     private readonly float $begun;
     /** @var array<string, true> links that were entered, by what they are */
@@ -25,8 +25,8 @@ final class SiteMemory
 
     public function __construct(Connection $database, public readonly int $crawl)
     {
-        $this->book = new PartBook($database, $crawl);
-        $this->robots = new RobotsDesk(PlainVisit::USER_AGENT);
+        $this->book = new FetchedParts($database, $crawl);
+        $this->robots = new RobotsRules(PlainVisit::USER_AGENT);
         $this->jar = new CookieJar();
         $this->begun = microtime(true);
     }

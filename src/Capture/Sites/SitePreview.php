@@ -11,8 +11,9 @@ use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Contracts\Cache\CacheInterface;
 use Symfony\Contracts\Cache\ItemInterface;
 use Ypomna\App\Capture\PlainVisit;
-use Ypomna\App\Capture\WebAccess;
-use Ypomna\App\Catalogue\AddressKeys;
+use Ypomna\App\Capture\Sites\Value\SiteOptions;
+use Ypomna\App\Network\WebAccess;
+use Ypomna\App\Shared\AddressKeys;
 use Ypomna\Core\Address\Key;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Crawl\AddressFile;
@@ -44,7 +45,7 @@ final readonly class SitePreview
     /**
      * @return array{rows: list<array{url: string, ruling: Ruling}>, taken: int, told: list<string>} those that are taken first; what could not be learned, in words
      */
-    public function of(SiteWish $wish): array
+    public function of(SiteOptions $wish): array
     {
         $samples = $told = [];
         foreach (\array_slice($wish->seeds, 0, self::SEEDS) as $seed) {

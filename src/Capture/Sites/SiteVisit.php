@@ -4,14 +4,17 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Capture\Sites;
 
-use Ypomna\App\Capture\Lines;
 use Ypomna\App\Capture\PlainVisit;
-use Ypomna\App\Capture\RobotsDesk;
-use Ypomna\App\Catalogue\AddressKeys;
+use Ypomna\App\Capture\RobotsRules;
+use Ypomna\App\Capture\Sites\Value\PageResult;
+use Ypomna\App\Capture\Sites\Value\PartRequest;
+use Ypomna\App\Capture\Sites\Value\TakenPage;
+use Ypomna\App\Network\ClientConnections;
+use Ypomna\App\Shared\AddressKeys;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Completeness\GapReason;
 use Ypomna\Core\Completeness\PageSeen;
-use Ypomna\Core\Completeness\Wanted;
+use Ypomna\Core\Completeness\RequestedPart;
 use Ypomna\Core\Crawl\AddressFile;
 use Ypomna\Core\Crawl\Ruling;
 use Ypomna\Core\Fetch\Answer;
@@ -33,8 +36,8 @@ final class SiteVisit
     private const MOST_PARTS = 5_000;
     private const CONNECTIONS = 12;
 
-    /** @var Lines<PageCame|PartAsked> */
-    private readonly Lines $lines;
+    /** @var ClientConnections<PageResult|PartRequest> */
+    private readonly ClientConnections $lines;
     private int $asked = 0;
     /** @var list<Exchange> of parts */
     public array $parts = [];
@@ -42,25 +45,25 @@ final class SiteVisit
     private array $underWay = [];
 
     /**
-     * @param int             $perHost connections
-     * @param RobotsDesk|null $robots  what sites ask of programs; null where that does not bind
+     * @param int              $perHost connections
+     * @param RobotsRules|null $robots  what sites ask of programs; null where that does not bind
      */
-    public function __construct(private readonly Gateway $gateway, private readonly PartBook $book, private readonly CookieJar $jar, private readonly ?RobotsDesk $robots, int $perHost)
+    public function __construct(private readonly Gateway $gateway, private readonly FetchedParts $book, private readonly CookieJar $jar, private readonly ?RobotsRules $robots, int $perHost)
     {
-        $this->lines = new Lines($gateway, $perHost, self::CONNECTIONS, $this->request(...), $this->came(...));
+        $this->lines = new ClientConnections($gateway, $perHost, self::CONNECTIONS, $this->request(...), $this->came(...));
     }
 
     /**
      * @param list<TakenPage> $pages
      * @param float           $until Unix time
      *
-     * @return list<PageCame>
+     * @return list<PageResult>
      */
     public function go(array $pages, float $until): array
     {
         $all = [];
         foreach ($pages as $page) {
-            $all[] = $came = new PageCame($page);
+            $all[] = $came = new PageResult($page);
             if (null !== $this->robots && !$this->robots->allows($page->url)) {
                 $came->left = Ruling::Robots;
             } else {
@@ -72,14 +75,14 @@ final class SiteVisit
         return $all;
     }
 
-    private function request(Url $url, PageCame|PartAsked $of): string
+    private function request(Url $url, PageResult|PartRequest $of): string
     {
         $cookies = $this->jar->header($url, new \DateTimeImmutable());
 
-        return 'GET '.$url->target()." HTTP/1.1\r\nHost: ".$url->authority()."\r\nUser-Agent: ".PlainVisit::USER_AGENT."\r\nAccept: */*\r\nAccept-Encoding: gzip\r\n".($of instanceof PartAsked ? 'Referer: '.$of->referrer."\r\n" : '').(null === $cookies ? '' : 'Cookie: '.$cookies."\r\n")."Connection: keep-alive\r\n\r\n";
+        return 'GET '.$url->target()." HTTP/1.1\r\nHost: ".$url->authority()."\r\nUser-Agent: ".PlainVisit::USER_AGENT."\r\nAccept: */*\r\nAccept-Encoding: gzip\r\n".($of instanceof PartRequest ? 'Referer: '.$of->referrer."\r\n" : '').(null === $cookies ? '' : 'Cookie: '.$cookies."\r\n")."Connection: keep-alive\r\n\r\n";
     }
 
-    private function came(Exchange $exchange, Url $url, PageCame|PartAsked $of): void
+    private function came(Exchange $exchange, Url $url, PageResult|PartRequest $of): void
     {
         $answer = null;
         try {
@@ -91,7 +94,7 @@ final class SiteVisit
         } catch (FetchFailed) {
             // What is no answer is kept as it came.
         }
-        if ($of instanceof PageCame) {
+        if ($of instanceof PageResult) {
             $of->exchanges[] = $exchange;
             $of->at = $url;
             $this->page($of, $exchange, $answer, $url);
@@ -101,7 +104,7 @@ final class SiteVisit
         }
     }
 
-    private function page(PageCame $came, Exchange $exchange, ?Answer $answer, Url $url): void
+    private function page(PageResult $came, Exchange $exchange, ?Answer $answer, Url $url): void
     {
         $next = $answer?->redirect();
         if (null !== $next) {
@@ -132,7 +135,7 @@ final class SiteVisit
         }
     }
 
-    private function html(PageCame $came, Answer $answer, Url $url): void
+    private function html(PageResult $came, Answer $answer, Url $url): void
     {
         $bytes = $answer->beginning(Document::MAX_BYTES);
         $html = Charset::text($bytes, $answer->head->fields->get('Content-Type'));
@@ -141,32 +144,32 @@ final class SiteVisit
         $came->links = array_values(array_diff($glance->links, $glance->feeds));
         $came->maps = $glance->feeds;
         $came->pieces = $glance->pieces;
-        $came->wanted = Wanted::ofHtml($html, $url);
+        $came->wanted = RequestedPart::ofHtml($html, $url);
         $came->seen = new PageSeen($answer->head->status ?? 0, (string) $came->page->url, (string) $url, $glance->title, implode("\n", $glance->pieces), $html, (int) preg_match_all('/<(?:img|picture|video|audio|canvas|svg|iframe|frame|object|embed)\b/i', $html));
         $came->leadsOn = $this->want($came->wanted, (string) $url, 0);
     }
 
     /**
-     * @param list<Wanted> $wanted
+     * @param list<RequestedPart> $wanted
      *
      * @return bool whether one of them was not known before
      */
     private function want(array $wanted, string $referrer, int $depth): bool
     {
-        $addresses = array_merge(...array_map(static fn (Wanted $one): array => $one->any, $wanted));
+        $addresses = array_merge(...array_map(static fn (RequestedPart $one): array => $one->any, $wanted));
         $new = false;
         foreach ([] === $addresses ? [] : $this->book->unknown($addresses) as $address) {
             $url = isset($this->underWay[$address]) || ++$this->asked > self::MOST_PARTS ? null : Url::tryParse($address);
             if (null !== $url) {
                 $this->underWay[$address] = $new = true;
-                $this->lines->ask($url, new PartAsked($address, $referrer, $depth));
+                $this->lines->ask($url, new PartRequest($address, $referrer, $depth));
             }
         }
 
         return $new;
     }
 
-    private function part(PartAsked $part, Exchange $exchange, ?Answer $answer, Url $url): void
+    private function part(PartRequest $part, Exchange $exchange, ?Answer $answer, Url $url): void
     {
         $next = $answer?->redirect();
         if (null !== $next) {
@@ -186,7 +189,7 @@ final class SiteVisit
             if (null === $reason && null !== $answer && 200 === $exchange->status && ('text/css' === $exchange->mime || ($isHtml && $part->depth < self::FRAME_DEPTH))) {
                 $bytes = $answer->beginning(Document::MAX_BYTES);
                 $text = Charset::text($bytes, $answer->head->fields->get('Content-Type'));
-                $asks = $isHtml ? Wanted::ofHtml($text, $url) : Wanted::ofStyle($text, $url);
+                $asks = $isHtml ? RequestedPart::ofHtml($text, $url) : RequestedPart::ofStyle($text, $url);
                 $this->want($asks, (string) $url, $part->depth + ($isHtml ? 1 : 0));
             }
         } catch (FetchFailed) {

@@ -4,9 +4,8 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Catalogue\Value;
 
-use Ypomna\App\Catalogue\CaptureMark;
 use Ypomna\App\Catalogue\Entity\WarcFile;
-use Ypomna\App\Catalogue\Row;
+use Ypomna\App\Shared\Row;
 
 /** A capture as a line of an address's list. */
 final readonly class CaptureLine

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Catalogue\Value;
 
-use Ypomna\App\Catalogue\Type\MomentType;
 use Ypomna\App\Catalogue\WarcScan;
+use Ypomna\App\Shared\Type\MomentType;
 
 /** Which part of an address's history is looked at: from when to when, and which captures of it. */
 final readonly class HistoryView

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Watch\Value;
 
-use Ypomna\App\Catalogue\Row;
+use Ypomna\App\Shared\Row;
 
 /** Something that a watch told. */
 final readonly class EventLine

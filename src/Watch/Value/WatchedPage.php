@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Watch\Value;
 
-use Ypomna\App\Catalogue\Row;
-use Ypomna\App\Reference\Value\LiveState;
+use Ypomna\App\Liveness\Value\LiveState;
+use Ypomna\App\Shared\Row;
 use Ypomna\Core\Recurrence\Belief;
 use Ypomna\Core\Recurrence\ChangeRate;
 use Ypomna\Core\Recurrence\Observation;

@@ -6,17 +6,17 @@ namespace Ypomna\Tests\Core\Address;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Ypomna\Core\Address\AddressQuery;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Key;
 use Ypomna\Core\Address\Url;
-use Ypomna\Core\Address\Wanted;
 
 final class WantedTest extends TestCase
 {
     #[DataProvider('addresses')]
     public function testAnAddressIsFoundInWhatWasPasted(string $typed, string $url): void
     {
-        self::assertSame($url, (string) Wanted::read($typed)->url);
+        self::assertSame($url, (string) AddressQuery::read($typed)->url);
     }
 
     /**
@@ -35,7 +35,7 @@ final class WantedTest extends TestCase
     #[DataProvider('ranges')]
     public function testAStarStandsForAllBelow(string $typed, string $inside, string $outside): void
     {
-        $range = Wanted::read($typed)->range;
+        $range = AddressQuery::read($typed)->range;
         self::assertNotNull($range);
         $in = static fn (string $url): bool => Key::of(Url::parse($url)) >= $range[0] && Key::of(Url::parse($url)) < $range[1];
         self::assertTrue($in($inside));
@@ -58,7 +58,7 @@ final class WantedTest extends TestCase
     public function testAllElseIsWords(): void
     {
         foreach (['lantern stern door 2024' => [['lantern', 'stern', 'door', '2024'], [2024]], 'Stern-Door' => [['stern', 'door'], []], 'Νότα πλοίου, 1998!' => [['νότα', 'πλοίου', '1998'], [1998]], 'a*b*c' => [['a', 'b', 'c'], []]] as $typed => [$words, $years]) {
-            $wanted = Wanted::read($typed);
+            $wanted = AddressQuery::read($typed);
             self::assertSame([null, null, $words, $years], [$wanted->url, $wanted->range, $wanted->words, $wanted->years], $typed);
         }
     }
@@ -67,12 +67,12 @@ final class WantedTest extends TestCase
     {
         foreach (['', ' ', '???', 'ftp://lantern.test/x', 'http://[::/', '<script>alert(1)</script>'] as $typed) {
             try {
-                Wanted::read($typed);
+                AddressQuery::read($typed);
                 self::fail($typed);
             } catch (InvalidAddress $e) {
                 self::assertNotSame('', $e->getMessage());
             }
         }
-        self::assertLessThanOrEqual(12, \count(Wanted::read(implode(' ', range(1, 5_000)))->words));
+        self::assertLessThanOrEqual(12, \count(AddressQuery::read(implode(' ', range(1, 5_000)))->words));
     }
 }

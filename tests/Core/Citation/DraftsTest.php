@@ -11,13 +11,13 @@ use Ypomna\Core\Citation\CslDraft;
 use Ypomna\Core\Citation\CsvDraft;
 use Ypomna\Core\Citation\DocxDraft;
 use Ypomna\Core\Citation\Draft;
+use Ypomna\Core\Citation\DraftReferences;
 use Ypomna\Core\Citation\HtmlDraft;
 use Ypomna\Core\Citation\MarkdownDraft;
 use Ypomna\Core\Citation\OdtDraft;
 use Ypomna\Core\Citation\PdfDraft;
 use Ypomna\Core\Citation\PlainDraft;
 use Ypomna\Core\Citation\Reference;
-use Ypomna\Core\Citation\References;
 use Ypomna\Core\Citation\Repair;
 use Ypomna\Core\Citation\Repairable;
 use Ypomna\Core\Citation\RisDraft;
@@ -44,7 +44,7 @@ final class DraftsTest extends TestCase
     #[DataProvider('texts')]
     public function testWhatIsFound(string $format, string $source, array $expected): void
     {
-        self::assertSame($expected, array_map(static fn (Reference $one): array => [(string) $one->url, $one->note, $one->accessed], References::of(self::draft($format, $source))->all));
+        self::assertSame($expected, array_map(static fn (Reference $one): array => [(string) $one->url, $one->note, $one->accessed], DraftReferences::of(self::draft($format, $source))->all));
     }
 
     /**
@@ -110,7 +110,7 @@ final class DraftsTest extends TestCase
     {
         foreach (['docx' => DocxDraft::class, 'odt' => OdtDraft::class] as $kind => $class) {
             $path = $this->folder->file('draft.'.$kind, 'docx' === $kind ? Office::docx() : Office::odt());
-            $found = References::of(new $class($path))->all;
+            $found = DraftReferences::of(new $class($path))->all;
             self::assertSame([
                 ['http://lantern.test/a', null, null, 'the report'], ['http://b.test/x?y&z', null, null, 'http://b.test/x?y&z'],
                 ['http://c.test/', '1', '2024-11-03', 'http://c.test/'], ...('docx' === $kind ? [['http://d.test/', '1', null, 'a field'], ['http://e.test/', 'i', null, 'http://e.test/']] : [['http://e.test/', 'i', null, 'http://e.test/']]),
@@ -118,7 +118,7 @@ final class DraftsTest extends TestCase
             $claims = array_column(array_map(static fn (Reference $one): array => [(string) $one->url, $one->claim], $found), 1, 0);
             self::assertSame('The seal leaked.', $claims['http://c.test/']);
             $this->repaired(new $class($path));
-            $again = array_map(static fn (Reference $one): string => (string) $one->url, References::of(new $class($this->folder->path.'/out'))->all);
+            $again = array_map(static fn (Reference $one): string => (string) $one->url, DraftReferences::of(new $class($this->folder->path.'/out'))->all);
             self::assertNotContains('http://lantern.test/a?', $again);
             self::assertGreaterThanOrEqual(\count($found), \count(array_keys($again, self::KEPT, true)), $kind.': '.implode(' ', $again));
             [$before, $after] = [Office::parts($path), Office::parts($this->folder->path.'/out')];
@@ -156,7 +156,7 @@ final class DraftsTest extends TestCase
     public function testOneOfTwoThatAreAlikeIsLedElsewhere(): void
     {
         $draft = new MarkdownDraft("<http://a.test/> (accessed 2024-05-03)\n\n<http://a.test/> (accessed 2024-06-03)");
-        $second = References::of($draft)->all[1];
+        $second = DraftReferences::of($draft)->all[1];
         $out = $this->folder->path.'/out';
         $draft->repair([new Repair($second->place, (string) $second->url, self::KEPT, '3 June 2024', '2024-06-03')], new Wording('archiviert', 'Original:'), $out);
         self::assertSame("<http://a.test/> (accessed 2024-05-03)\n\n<".self::KEPT.'> (archiviert 3 June 2024; Original: <http://a.test/>) (accessed 2024-06-03)', file_get_contents($out));
@@ -171,7 +171,7 @@ final class DraftsTest extends TestCase
         foreach ([Office::zip(['word/document.xml' => $entity]), $bomb, $deep, Office::zip(['x' => '']), 'PK'.str_repeat('x', 200), Office::zip(['word/document.xml' => '<w:p', 'content.xml' => '<a>'])] as $bytes) {
             foreach ([DocxDraft::class, OdtDraft::class] as $class) {
                 try {
-                    self::assertSame([], References::of(new $class($this->folder->file('x', $bytes)))->all);
+                    self::assertSame([], DraftReferences::of(new $class($this->folder->file('x', $bytes)))->all);
                 } catch (UnreadableDraft $e) {
                     self::assertNotSame('', $e->getMessage());
                 }
@@ -179,7 +179,7 @@ final class DraftsTest extends TestCase
         }
         $path = $this->folder->file('t', Office::zip(['word/document.xml' => $entity]));
         $this->expectExceptionMessageMatches('/document type/');
-        References::of(new DocxDraft($path));
+        DraftReferences::of(new DocxDraft($path));
     }
 
     public function testWhatIsMadeToTakeForever(): void
@@ -188,7 +188,7 @@ final class DraftsTest extends TestCase
         foreach ([str_repeat('[\\[', 20_000), str_repeat('[', 60_000), str_repeat('<!--', 20_000), str_repeat('<a "', 20_000), 'http://x.test/'.str_repeat(')', 60_000), str_repeat('http://', 20_000), str_repeat("[^1]: \n", 9_000), str_repeat('@a{b,c={', 9_000), str_repeat('{"URL":', 9_000), str_repeat('`', 60_000), str_repeat('x.[^1] ', 9_000)] as $source) {
             foreach (['text', 'markdown', 'html', 'bibtex', 'ris', 'csl-json', 'csv', 'pdf'] as $format) {
                 try {
-                    self::assertLessThan(6_001, \count(References::of(self::draft($format, $source))->all));
+                    self::assertLessThan(6_001, \count(DraftReferences::of(self::draft($format, $source))->all));
                 } catch (UnreadableDraft) {
                     self::assertContains($format, ['csl-json', 'pdf']);
                 }
@@ -209,7 +209,7 @@ final class DraftsTest extends TestCase
                 }
                 try {
                     $draft = self::draft($format, mb_scrub($bytes));
-                    foreach (References::of($draft)->all as $one) {
+                    foreach (DraftReferences::of($draft)->all as $one) {
                         self::assertTrue($one->url->isWeb());
                     }
                     if ($draft instanceof Repairable) {
@@ -226,7 +226,7 @@ final class DraftsTest extends TestCase
     {
         $out = $this->folder->path.'/out';
         @unlink($out);
-        $draft->repair(array_map(static fn (Reference $one): Repair => new Repair($one->place, (string) $one->url, self::KEPT, '3 May 2024', '2024-05-03'), References::of($draft)->all), new Wording(), $out);
+        $draft->repair(array_map(static fn (Reference $one): Repair => new Repair($one->place, (string) $one->url, self::KEPT, '3 May 2024', '2024-05-03'), DraftReferences::of($draft)->all), new Wording(), $out);
 
         return (string) file_get_contents($out);
     }

@@ -12,12 +12,12 @@ use Ypomna\Core\Completeness\GapKind;
 use Ypomna\Core\Completeness\GapReason;
 use Ypomna\Core\Completeness\Gaps;
 use Ypomna\Core\Completeness\Judgement;
-use Ypomna\Core\Completeness\Likeness;
 use Ypomna\Core\Completeness\PageSeen;
+use Ypomna\Core\Completeness\PictureLikeness;
+use Ypomna\Core\Completeness\RequestedPart;
 use Ypomna\Core\Completeness\Trouble;
 use Ypomna\Core\Completeness\Troubles;
 use Ypomna\Core\Completeness\Verdict;
-use Ypomna\Core\Completeness\Wanted;
 use Ypomna\Core\Fetch\Exchange;
 use Ypomna\Core\Fetch\FailureReason;
 use Ypomna\Tests\Support\Folder;
@@ -38,7 +38,7 @@ final class GapsTest extends TestCase
         foreach ($exchanges as $n => $one) {
             $all[] = self::exchange($n + 1, ...$one);
         }
-        $found = Gaps::of($all, $main, Wanted::ofHtml($html, Url::parse(self::PAGE)), [99 => true]);
+        $found = Gaps::of($all, $main, RequestedPart::ofHtml($html, Url::parse(self::PAGE)), [99 => true]);
         self::assertSame($gaps, array_map(static fn (Gap $gap): string => $gap->url.' '.$gap->kind->value.' '.$gap->reason->value, $found));
     }
 
@@ -138,14 +138,14 @@ final class GapsTest extends TestCase
             return $path;
         };
         $blank = $draw('blank.png', 0);
-        self::assertSame(1.0, Likeness::of([$blank], [$draw('again.png', 0)]));
-        self::assertEqualsWithDelta(0.75, Likeness::of([$blank], [$draw('quarter.png', 25)]), 0.01);
-        self::assertEqualsWithDelta(0.5, Likeness::of([$blank], [$draw('long.png', 0, 800)]), 0.01);
-        self::assertEqualsWithDelta(0.5, Likeness::of([$blank, $blank], [$blank]), 0.01);
-        self::assertSame(0.0, Likeness::of([$blank], [$folder->file('broken.png', 'no picture')]));
-        self::assertSame(0.0, Likeness::of([], [$blank]));
-        self::assertGreaterThan(0.98, Likeness::of([$blank], [$draw('moved.png', 25)], [[0, 0, 400, 100]]));
-        self::assertEqualsWithDelta(0.875, Likeness::of([$blank, $blank], [$blank, $draw('second.png', 50)], [[0, 400, 400, 500]]), 0.02);
+        self::assertSame(1.0, PictureLikeness::of([$blank], [$draw('again.png', 0)]));
+        self::assertEqualsWithDelta(0.75, PictureLikeness::of([$blank], [$draw('quarter.png', 25)]), 0.01);
+        self::assertEqualsWithDelta(0.5, PictureLikeness::of([$blank], [$draw('long.png', 0, 800)]), 0.01);
+        self::assertEqualsWithDelta(0.5, PictureLikeness::of([$blank, $blank], [$blank]), 0.01);
+        self::assertSame(0.0, PictureLikeness::of([$blank], [$folder->file('broken.png', 'no picture')]));
+        self::assertSame(0.0, PictureLikeness::of([], [$blank]));
+        self::assertGreaterThan(0.98, PictureLikeness::of([$blank], [$draw('moved.png', 25)], [[0, 0, 400, 100]]));
+        self::assertEqualsWithDelta(0.875, PictureLikeness::of([$blank, $blank], [$blank, $draw('second.png', 50)], [[0, 400, 400, 500]]), 0.02);
     }
 
     private static function exchange(int $number, string $url, ?int $status = null, ?FailureReason $failure = null, ?string $truncated = null, ?string $destination = null, bool $partial = false): Exchange

@@ -7,7 +7,7 @@ namespace Ypomna\Tests\Core\Completeness;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Ypomna\Core\Completeness\Saying;
-use Ypomna\Core\Completeness\Vocabulary;
+use Ypomna\Core\Completeness\TroubleWords;
 
 /** What sentences say of themselves, in many languages; and sentences that only sound like it. */
 final class VocabularyTest extends TestCase
@@ -15,7 +15,7 @@ final class VocabularyTest extends TestCase
     #[DataProvider('messages')]
     public function testSaysThatItIsGone(string $sentence): void
     {
-        self::assertContains(Vocabulary::gone($sentence), [Saying::Plainly, Saying::Wholly]);
+        self::assertContains(TroubleWords::gone($sentence), [Saying::Plainly, Saying::Wholly]);
     }
 
     /**
@@ -35,7 +35,7 @@ final class VocabularyTest extends TestCase
     #[DataProvider('texts')]
     public function testSoundsLikeIt(string $sentence): void
     {
-        self::assertContains(Vocabulary::gone($sentence), [Saying::No, Saying::Perhaps]);
+        self::assertContains(TroubleWords::gone($sentence), [Saying::No, Saying::Perhaps]);
     }
 
     /**
@@ -53,22 +53,22 @@ final class VocabularyTest extends TestCase
     public function testAnOfferThatEndedIsGoneOnlyWhereATextWasLost(): void
     {
         foreach (['This offer has ended', 'Das Angebot ist beendet', 'This item has been sold', 'Anzeige verkauft'] as $sentence) {
-            self::assertSame(Saying::No, Vocabulary::gone($sentence), $sentence);
-            self::assertNotSame(Saying::No, Vocabulary::gone($sentence, true), $sentence);
+            self::assertSame(Saying::No, TroubleWords::gone($sentence), $sentence);
+            self::assertNotSame(Saying::No, TroubleWords::gone($sentence, true), $sentence);
         }
     }
 
     public function testAHeadingThatSaysNothingElse(): void
     {
-        self::assertSame(Saying::Wholly, Vocabulary::gone('Page not found'));
-        self::assertSame(Saying::Plainly, Vocabulary::gone('Help: page not found, and what else old bookmarks lead to'));
-        self::assertSame(Saying::Perhaps, Vocabulary::gone('Nothing found, a play'));
+        self::assertSame(Saying::Wholly, TroubleWords::gone('Page not found'));
+        self::assertSame(Saying::Plainly, TroubleWords::gone('Help: page not found, and what else old bookmarks lead to'));
+        self::assertSame(Saying::Perhaps, TroubleWords::gone('Nothing found, a play'));
     }
 
     #[DataProvider('names')]
     public function testVacantNames(string $sentence, bool $isVacant): void
     {
-        self::assertSame($isVacant, Vocabulary::isVacant($sentence, 'www.skerry.test'));
+        self::assertSame($isVacant, TroubleWords::isVacant($sentence, 'www.skerry.test'));
     }
 
     /**
@@ -88,7 +88,7 @@ final class VocabularyTest extends TestCase
     #[DataProvider('gates')]
     public function testGates(string $sentence, bool $isGate): void
     {
-        self::assertSame($isGate, Vocabulary::isForSome($sentence));
+        self::assertSame($isGate, TroubleWords::isForSome($sentence));
     }
 
     /**
@@ -108,10 +108,10 @@ final class VocabularyTest extends TestCase
     public function testEveryExpressionCompilesAndTakesAnyBytes(): void
     {
         foreach (["\xff\xfe\x00", str_repeat('a ', 50_000), "\u{202e}404", str_repeat('page not ', 4_000)] as $bytes) {
-            Vocabulary::gone($bytes, true);
-            Vocabulary::isVacant($bytes, 'x');
-            Vocabulary::isForSome($bytes);
-            Vocabulary::helps($bytes);
+            TroubleWords::gone($bytes, true);
+            TroubleWords::isVacant($bytes, 'x');
+            TroubleWords::isForSome($bytes);
+            TroubleWords::helps($bytes);
             self::assertSame(\PREG_NO_ERROR, preg_last_error());
         }
     }

@@ -11,11 +11,11 @@ use Ypomna\Core\Fetch\Exchange;
 use Ypomna\Core\Fetch\Overwritten;
 use Ypomna\Core\Fetch\Secrets;
 use Ypomna\Core\Fetch\SocketLog;
+use Ypomna\Core\FilePieces;
 use Ypomna\Core\Http\Body;
 use Ypomna\Core\Http\Message;
 use Ypomna\Core\Http\WebSocket\MessageKind;
 use Ypomna\Core\Http\WebSocket\SocketMessage;
-use Ypomna\Core\Pieces;
 use Ypomna\Tests\Support\Folder;
 
 final class SecretsTest extends TestCase
@@ -99,7 +99,7 @@ final class SecretsTest extends TestCase
     {
         $exchange = $this->exchange("GET / HTTP/1.1\r\nCookie: s=0123456789abcdef\r\n\r\n", $received = "HTTP/1.1 200 OK\r\n{$fields}Content-Type: text/html\r\n\r\n".$body);
         $done = (new Secrets([], []))->overwrite([$exchange]);
-        $message = Message::read(Pieces::ofFile($exchange->responsePath));
+        $message = Message::read(FilePieces::ofFile($exchange->responsePath));
         self::assertSame('<p>before xxxxxxxxxxxxxxxx behind</p>', Body::collect(Body::decode($message->body(), $message->head?->fields->tokens('Content-Encoding') ?? []), 1_000));
         self::assertSame('text/html', $message->head?->mime());
         self::assertSame(filesize($exchange->responsePath), $exchange->responseBytes);

@@ -8,8 +8,8 @@ use PHPUnit\Framework\TestCase;
 use Ypomna\Core\Fetch\Exchange;
 use Ypomna\Core\Fetch\ExchangeRecords;
 use Ypomna\Core\Fetch\SiteFile;
-use Ypomna\Core\Warc\Reader;
 use Ypomna\Core\Warc\WarcCheck;
+use Ypomna\Core\Warc\WarcReader;
 use Ypomna\Tests\Support\Folder;
 
 final class SiteFileTest extends TestCase
@@ -46,13 +46,13 @@ final class SiteFileTest extends TestCase
         [, $last] = $file->add($this->exchange($folder, 7, 'http://a.test/last', 'last'), true);
         fclose($out);
         $marked = [];
-        foreach (Reader::open($path)->records() as $record) {
+        foreach (WarcReader::open($path)->records() as $record) {
             if ('page' === $record->header->fields->get(ExchangeRecords::PAGE)) {
                 $marked[$record->offset] = $record->header->uri();
             }
         }
         self::assertSame([$offset => 'http://a.test/', $last => 'http://a.test/last'], $marked);
-        self::assertSame('http://a.test/p.png', Reader::at($path, $first)->header->uri());
+        self::assertSame('http://a.test/p.png', WarcReader::at($path, $first)->header->uri());
         self::assertSame([], WarcCheck::run($path)->findings);
         self::assertStringNotContainsString("\r\nx: y", (string) file_get_contents('compress.zlib://'.$path));
     }

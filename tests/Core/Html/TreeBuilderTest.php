@@ -6,7 +6,7 @@ namespace Ypomna\Tests\Core\Html;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
-use Ypomna\Core\Html\References;
+use Ypomna\Core\Html\CharacterReferences;
 use Ypomna\Core\Html\Tree;
 use Ypomna\Core\Html\TreeBuilder;
 
@@ -78,10 +78,10 @@ final class TreeBuilderTest extends TestCase
     {
         $cases = ['&amp;' => '&', '&amp' => '&', '&copy2024' => '©2024', '&notit;' => '¬it;', '&notin;' => '∉', '&nosuch;' => '&nosuch;', '&#65;' => 'A', '&#x41' => 'A', '&#128;' => '€', '&#0;' => "\u{FFFD}", '&#x110000;' => "\u{FFFD}", '&#55296;' => "\u{FFFD}", '&#;' => '&#;', '&' => '&', '&NotEqualTilde;' => "\u{2242}\u{338}"];
         foreach ($cases as $written => $read) {
-            self::assertSame($read, References::inText($written), $written);
+            self::assertSame($read, CharacterReferences::inText($written), $written);
         }
         foreach (['?a=1&copy=2' => '?a=1&copy=2', '?a=1&copy;=2' => '?a=1©=2', '?a&amp;b' => '?a&b', '?x&lt' => '?x<', '?x&ltb' => '?x&ltb'] as $written => $read) {
-            self::assertSame($read, References::inValue($written), $written);
+            self::assertSame($read, CharacterReferences::inValue($written), $written);
         }
     }
 

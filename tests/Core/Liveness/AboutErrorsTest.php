@@ -8,7 +8,7 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Completeness\Trouble;
-use Ypomna\Core\Liveness\Looked;
+use Ypomna\Core\Liveness\CheckResult;
 use Ypomna\Core\Liveness\PageSigns;
 
 /** Texts about error pages, names for sale and closed accounts, and pages that are such: the first are never called gone. */
@@ -65,6 +65,6 @@ final class AboutErrorsTest extends TestCase
         $url = Url::parse('http://petrel.test/about');
         $html = "<!doctype html><html lang={$language}><meta charset=utf-8><title>{$title}</title><nav><a href=/>Start</a></nav><main>{$body}</main>";
 
-        return PageSigns::of(new Looked($url, $url, [], 200, 'text/html', 'text/html; charset=utf-8', $html));
+        return PageSigns::of(new CheckResult($url, $url, [], 200, 'text/html', 'text/html; charset=utf-8', $html));
     }
 }

@@ -9,8 +9,8 @@ use PHPUnit\Framework\TestCase;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Liveness\Asker;
 use Ypomna\Core\Liveness\Assessor;
+use Ypomna\Core\Liveness\CheckResult;
 use Ypomna\Core\Liveness\LiveReason;
-use Ypomna\Core\Liveness\Looked;
 use Ypomna\Core\Page\MainText;
 use Ypomna\Tests\Support\Edited\Articles;
 
@@ -31,14 +31,14 @@ final class AssessorTest extends TestCase
             {
             }
 
-            public function look(Url $url): Looked
+            public function look(Url $url): CheckResult
             {
                 [$status, $final, $body] = $this->beside ?? [404, (string) $url, '<h1>Not found</h1>'];
 
-                return new Looked($url, Url::parse('' === $final ? (string) $url : $final), [], $status, 'text/html', 'text/html; charset=utf-8', str_replace('{url}', $url->path, $body));
+                return new CheckResult($url, Url::parse('' === $final ? (string) $url : $final), [], $status, 'text/html', 'text/html; charset=utf-8', str_replace('{url}', $url->path, $body));
             }
         };
-        $looked = new Looked($url, Url::parse('' === $answer[1] ? $asked : $answer[1]), [], $answer[0], $answer[3] ?? 'text/html', ($answer[3] ?? 'text/html').'; charset=utf-8', str_replace('{url}', $url->path, $answer[2]));
+        $looked = new CheckResult($url, Url::parse('' === $answer[1] ? $asked : $answer[1]), [], $answer[0], $answer[3] ?? 'text/html', ($answer[3] ?? 'text/html').'; charset=utf-8', str_replace('{url}', $url->path, $answer[2]));
         $judged = (new Assessor($asker, static fn (): string => 'ymadeup'))->judge($looked, null === $held ? null : MainText::fromHtml($held, 'text/html; charset=utf-8'));
         self::assertSame($verdict, $judged->verdict->value.' '.$judged->reason->value, implode(' ', $judged->evidence));
         self::assertNotSame([], $judged->evidence);
@@ -101,13 +101,13 @@ final class AssessorTest extends TestCase
     {
         $url = Url::parse('http://x.test/');
         $assessor = new Assessor(new class implements Asker {
-            public function look(Url $url): Looked
+            public function look(Url $url): CheckResult
             {
                 throw new \LogicException('Nothing is asked about what was not answered.');
             }
         }, static fn (): string => 'x');
         foreach ([LiveReason::NoHost, LiveReason::Dns, LiveReason::Timeout, LiveReason::Refused, LiveReason::Tls, LiveReason::RedirectLoop, LiveReason::BadResponse] as $reason) {
-            $judged = $assessor->judge(new Looked($url, $url, [], null, failure: $reason, message: 'why'));
+            $judged = $assessor->judge(new CheckResult($url, $url, [], null, failure: $reason, message: 'why'));
             self::assertSame([$reason, $reason->verdict(), ['why']], [$judged->reason, $judged->verdict, $judged->evidence]);
         }
     }

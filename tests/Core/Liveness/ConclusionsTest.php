@@ -9,7 +9,7 @@ use PHPUnit\Framework\TestCase;
 use Ypomna\Core\Liveness\Conclusion;
 use Ypomna\Core\Liveness\Conclusions;
 use Ypomna\Core\Liveness\LiveReason;
-use Ypomna\Core\Liveness\PastLook;
+use Ypomna\Core\Liveness\PastCheck;
 
 /** One look is not the last word. */
 final class ConclusionsTest extends TestCase
@@ -49,7 +49,7 @@ final class ConclusionsTest extends TestCase
     public function testWhenItWasSeenLast(): void
     {
         $held = new \DateTimeImmutable('2025-02-11');
-        self::assertEquals($held, Conclusions::of([new PastLook(new \DateTimeImmutable('2025-03-02'), LiveReason::Gone)], $held)?->lastSeen);
+        self::assertEquals($held, Conclusions::of([new PastCheck(new \DateTimeImmutable('2025-03-02'), LiveReason::Gone)], $held)?->lastSeen);
         self::assertEquals(new \DateTimeImmutable('2025-03-01 10:00'), self::of([['1 10:00', LiveReason::Redirect], ['2 10:00', LiveReason::Gone], ['3 10:00', LiveReason::Timeout]])->lastSeen);
         self::assertNull(self::of([['1 10:00', LiveReason::Timeout]])->lastSeen);
         self::assertNull(Conclusions::of([], $held));
@@ -58,7 +58,7 @@ final class ConclusionsTest extends TestCase
     public function testLooksApartMakeSurer(): void
     {
         $at = new \DateTimeImmutable('2025-03-02');
-        $look = static fn (string $later): PastLook => new PastLook($at->modify($later), LiveReason::Soft404, 0.88);
+        $look = static fn (string $later): PastCheck => new PastCheck($at->modify($later), LiveReason::Soft404, 0.88);
         $once = Conclusions::of([$look('+0 hours')])->confidence ?? 0.0;
         $twice = Conclusions::of([$look('+0 hours'), $look('+7 hours')])->confidence ?? 0.0;
         self::assertSame(0.88, $once);
@@ -71,7 +71,7 @@ final class ConclusionsTest extends TestCase
      */
     private static function of(array $looks): Conclusion
     {
-        $found = Conclusions::of(array_map(static fn (array $look): PastLook => new PastLook(new \DateTimeImmutable('2025-03-'.$look[0]), $look[1]), $looks));
+        $found = Conclusions::of(array_map(static fn (array $look): PastCheck => new PastCheck(new \DateTimeImmutable('2025-03-'.$look[0]), $look[1]), $looks));
         self::assertNotNull($found);
 
         return $found;

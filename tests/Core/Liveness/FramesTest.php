@@ -9,7 +9,7 @@ use PHPUnit\Framework\TestCase;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Liveness\Asker;
 use Ypomna\Core\Liveness\Assessor;
-use Ypomna\Core\Liveness\Looked;
+use Ypomna\Core\Liveness\CheckResult;
 use Ypomna\Tests\Support\Frames;
 
 /** The same contents in pages built in nine ways: what stands around a message, or a short text, decides nothing. */
@@ -109,14 +109,14 @@ final class FramesTest extends TestCase
             {
             }
 
-            public function look(Url $url): Looked
+            public function look(Url $url): CheckResult
             {
-                return new Looked($url, $url, [], null === $this->missing ? 200 : 404, 'text/html', 'text/html; charset=utf-8', $this->missing ?? $this->html);
+                return new CheckResult($url, $url, [], null === $this->missing ? 200 : 404, 'text/html', 'text/html; charset=utf-8', $this->missing ?? $this->html);
             }
         };
         $url = Url::parse('http://skerry.test/en/2024/held');
         $made = 0;
-        $judged = (new Assessor($asker, static function () use (&$made): string { return 'ymadeup'.++$made; }))->judge(new Looked($url, $url, [], 200, 'text/html', 'text/html; charset=utf-8', $html));
+        $judged = (new Assessor($asker, static function () use (&$made): string { return 'ymadeup'.++$made; }))->judge(new CheckResult($url, $url, [], 200, 'text/html', 'text/html; charset=utf-8', $html));
 
         return $judged->verdict->value.' '.$judged->reason->value;
     }

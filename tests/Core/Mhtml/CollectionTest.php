@@ -11,7 +11,7 @@ use Ypomna\Core\Mhtml\CollectedPart;
 use Ypomna\Core\Mhtml\Collection;
 use Ypomna\Core\Mhtml\Entity;
 use Ypomna\Core\Mhtml\MhtmlCheck;
-use Ypomna\Core\Mhtml\Reader;
+use Ypomna\Core\Mhtml\MhtmlReader;
 use Ypomna\Tests\Support\Folder;
 
 final class CollectionTest extends TestCase
@@ -26,7 +26,7 @@ final class CollectionTest extends TestCase
         $file = implode('', iterator_to_array(Collection::write('Two', new \DateTimeImmutable('2024-11-03T10:00:00Z'), 'seed', [$page('old'), $page('new')]), false));
         self::assertSame($file, implode('', iterator_to_array(Collection::write('Two', new \DateTimeImmutable('2024-11-03T10:00:00Z'), 'seed', [$page('old'), $page('new')]), false)));
         $folder = new Folder();
-        $archive = Reader::read($folder->file('two.mhtml', $file));
+        $archive = MhtmlReader::read($folder->file('two.mhtml', $file));
         self::assertSame([], MhtmlCheck::run($archive));
         $bodies = [];
         foreach ($archive->parts as $part) {

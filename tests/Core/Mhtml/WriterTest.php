@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Ypomna\Tests\Core\Mhtml;
 
 use PHPUnit\Framework\TestCase;
+use Ypomna\Core\Mhtml\MhtmlWriter;
 use Ypomna\Core\Mhtml\Part;
-use Ypomna\Core\Mhtml\Writer;
 
 final class WriterTest extends TestCase
 {
@@ -61,6 +61,6 @@ final class WriterTest extends TestCase
      */
     private static function write(array $parts, string $title = 'Notice'): string
     {
-        return implode('', iterator_to_array(Writer::write($title, new \DateTimeImmutable('2024-11-03T10:00:00Z'), 'http://lantern.test/', 'seed', $parts), false));
+        return implode('', iterator_to_array(MhtmlWriter::write($title, new \DateTimeImmutable('2024-11-03T10:00:00Z'), 'http://lantern.test/', 'seed', $parts), false));
     }
 }

@@ -5,11 +5,11 @@ declare(strict_types=1);
 namespace Ypomna\Tests\Core\Warc;
 
 use PHPUnit\Framework\TestCase;
-use Ypomna\Core\Warc\Reader;
 use Ypomna\Core\Warc\Repack;
 use Ypomna\Core\Warc\RollingFile;
 use Ypomna\Core\Warc\WarcCheck;
 use Ypomna\Core\Warc\WarcError;
+use Ypomna\Core\Warc\WarcReader;
 use Ypomna\Tests\Support\Folder;
 use Ypomna\Tests\Support\WarcBuilder;
 
@@ -28,7 +28,7 @@ final class RepackTest extends TestCase
                 $bytes[mt_rand(0, \strlen($bytes) - 1)] = \chr(mt_rand(0, 255));
             }
             $path = $folder->file('mutant', $bytes);
-            foreach (Reader::open($path)->records() as $record) {
+            foreach (WarcReader::open($path)->records() as $record) {
                 foreach ([static fn (): \Generator => Repack::record($path, $record->offset), static fn (): \Generator => Repack::anew($record)] as $way) {
                     try {
                         $member = implode('', iterator_to_array($way(), false));
@@ -70,7 +70,7 @@ final class RepackTest extends TestCase
             self::assertSame([filesize($path), hash_file('sha256', $path)], [$file['bytes'], $file['sha256']]);
             self::assertLessThanOrEqual(10_000, $file['bytes']);
             self::assertTrue(WarcCheck::run($path)->valid);
-            self::assertSame('warcinfo', Reader::at($path, 0)->header->type());
+            self::assertSame('warcinfo', WarcReader::at($path, 0)->header->type());
             unlink($path);
         }
         self::assertSame($files, $write(), 'The same records give the same bytes.');

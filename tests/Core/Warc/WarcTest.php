@@ -9,13 +9,13 @@ use PHPUnit\Framework\TestCase;
 use Ypomna\Core\Http\Body;
 use Ypomna\Core\Warc\Block;
 use Ypomna\Core\Warc\DigestVerdict;
-use Ypomna\Core\Warc\Finding;
 use Ypomna\Core\Warc\HttpRecord;
 use Ypomna\Core\Warc\Inspector;
-use Ypomna\Core\Warc\Reader;
 use Ypomna\Core\Warc\RecordType;
 use Ypomna\Core\Warc\WarcError;
-use Ypomna\Core\Warc\Writer;
+use Ypomna\Core\Warc\WarcFinding;
+use Ypomna\Core\Warc\WarcReader;
+use Ypomna\Core\Warc\WarcWriter;
 use Ypomna\Tests\Support\Folder;
 use Ypomna\Tests\Support\WarcBuilder;
 
@@ -32,7 +32,7 @@ final class WarcTest extends TestCase
     {
         $builder = (new WarcBuilder())->exchange('http://lantern.test/a', '2024-11-03T10:00:00.123456Z', '<p>one')->exchange('http://lantern.test/b', '2024-11-03T10:00:01Z', str_repeat('two ', 90_000));
         $path = $this->folder->file('a.warc.gz', $builder->bytes());
-        $reader = Reader::open($path);
+        $reader = WarcReader::open($path);
         $seen = [];
         foreach ($reader->records() as $record) {
             $facts = Inspector::inspect($record);
@@ -66,7 +66,7 @@ final class WarcTest extends TestCase
             $builder->exchange("http://lantern.test/{$i}", '2024-11-03T10:00:00Z', "page {$i}");
         }
         $path = $this->folder->file('many.warc.gz', $builder->bytes());
-        $record = HttpRecord::of(Reader::at($path, $builder->offsets[251]));
+        $record = HttpRecord::of(WarcReader::at($path, $builder->offsets[251]));
         self::assertSame('http://lantern.test/125', $record->record->header->uri());
         self::assertSame('page 125', Body::collect($record->body(), 100));
         self::assertSame('text/html', $record->mime());
@@ -77,7 +77,7 @@ final class WarcTest extends TestCase
         $block = "HTTP/1.1 200 OK\r\n\r\nx";
         $plain = "\r\nWARC/1.0\r\nwarc-type: response\r\nWARC-Record-ID: <urn:uuid:1>\r\nWARC-Target-URI: <http://lantern.test/>\r\nWARC-Date: 2024-11-03T10:00:00Z\r\nContent-Type: application/http;\r\n  msgtype=response\r\nContent-Length: ".\strlen($block)."\r\n\r\n".$block."\r\n\r\n"
             ."WARC/1.0\nWARC-Type: metadata\nContent-Length: 2\n\nab\n\n";
-        $reader = Reader::open($this->folder->file('a.warc', $plain));
+        $reader = WarcReader::open($this->folder->file('a.warc', $plain));
         $records = [];
         foreach ($reader->records() as $record) {
             $records[] = [$record->offset, $record->header->version, $record->header->type(), $record->header->uri(), Inspector::inspect($record)->http?->status];
@@ -94,7 +94,7 @@ final class WarcTest extends TestCase
         for ($i = 20; $i < 60; ++$i) {
             $bytes[$builder->offsets[1] + $i] = 'x';
         }
-        $reader = Reader::open($this->folder->file('bad.warc.gz', $bytes));
+        $reader = WarcReader::open($this->folder->file('bad.warc.gz', $bytes));
         $uris = [];
         foreach ($reader->records() as $record) {
             $uris[] = $record->header->type().' '.$record->header->uri();
@@ -107,14 +107,14 @@ final class WarcTest extends TestCase
     {
         $this->expectException(WarcError::class);
         $this->expectExceptionMessage('nowhere.warc');
-        Reader::open($this->folder->path.'/nowhere.warc');
+        WarcReader::open($this->folder->path.'/nowhere.warc');
     }
 
     #[DataProvider('digests')]
     public function testChecksDeclaredDigests(string $declared, DigestVerdict $expected): void
     {
         $bytes = "WARC/1.1\r\nWARC-Type: resource\r\nContent-Type: text/plain\r\nWARC-Block-Digest: {$declared}\r\nContent-Length: 11\r\n\r\nPetrel Dawn\r\n\r\n";
-        foreach (Reader::open($this->folder->file('d.warc', $bytes))->records() as $record) {
+        foreach (WarcReader::open($this->folder->file('d.warc', $bytes))->records() as $record) {
             self::assertSame($expected, Inspector::inspect($record)->digest);
         }
     }
@@ -143,7 +143,7 @@ final class WarcTest extends TestCase
         $block = "HTTP/1.1 100 Continue\r\n\r\nHTTP/1.1 200 OK\r\nTransfer-Encoding: chunked\r\n\r\n".$body;
         foreach ([sha1('abc'), sha1($body)] as $digest) {
             $bytes = "WARC/1.1\r\nWARC-Type: response\r\nContent-Type: application/http\r\nWARC-Payload-Digest: sha1:{$digest}\r\nContent-Length: ".\strlen($block)."\r\n\r\n{$block}\r\n\r\n";
-            foreach (Reader::open($this->folder->file('p.warc', $bytes))->records() as $record) {
+            foreach (WarcReader::open($this->folder->file('p.warc', $bytes))->records() as $record) {
                 $facts = Inspector::inspect($record);
                 self::assertSame(DigestVerdict::Ok, $facts->digest);
                 self::assertSame(hash('sha256', 'abc'), $facts->payloadSha256);
@@ -157,7 +157,7 @@ final class WarcTest extends TestCase
     {
         $stream = fopen('php://temp', 'w+');
         self::assertIsResource($stream);
-        (new Writer($stream))->write(RecordType::Metadata, 'urn:uuid:1', new \DateTimeImmutable('2024-11-03'), ['WARC-Target-URI' => "http://x.test/\r\nWARC-Type: response"], Block::ofString(''));
+        (new WarcWriter($stream))->write(RecordType::Metadata, 'urn:uuid:1', new \DateTimeImmutable('2024-11-03'), ['WARC-Target-URI' => "http://x.test/\r\nWARC-Type: response"], Block::ofString(''));
         rewind($stream);
         self::assertStringNotContainsString("\nWARC-Type: response", (string) gzdecode((string) stream_get_contents($stream)));
     }
@@ -169,7 +169,7 @@ final class WarcTest extends TestCase
         stream_set_write_buffer($full, 0);
         $this->expectException(\RuntimeException::class);
         $this->expectExceptionMessage('took no more');
-        (new Writer($full))->write(RecordType::Metadata, 'urn:uuid:1', new \DateTimeImmutable('2024-11-03'), [], Block::ofString(random_bytes(300_000)));
+        (new WarcWriter($full))->write(RecordType::Metadata, 'urn:uuid:1', new \DateTimeImmutable('2024-11-03'), [], Block::ofString(random_bytes(300_000)));
     }
 
     public function testMutatedFilesBringNothingDown(): void
@@ -182,7 +182,7 @@ final class WarcTest extends TestCase
         }
         $readable = 0;
         for ($n = 0; $n < 600; ++$n) {
-            $reader = Reader::open($this->folder->file('m.warc', self::mutate(0 === $n % 2 ? $seed : $plain)));
+            $reader = WarcReader::open($this->folder->file('m.warc', self::mutate(0 === $n % 2 ? $seed : $plain)));
             foreach ($reader->records() as $record) {
                 Inspector::inspect($record);
                 ++$readable;
@@ -209,13 +209,13 @@ final class WarcTest extends TestCase
     }
 
     /**
-     * @param list<Finding> $findings
+     * @param list<WarcFinding> $findings
      *
      * @return list<string>
      */
     private static function codes(array $findings): array
     {
-        return array_map(static fn (Finding $finding): string => $finding->code->value, $findings);
+        return array_map(static fn (WarcFinding $finding): string => $finding->code->value, $findings);
     }
 
     private static function base32(string $bytes): string

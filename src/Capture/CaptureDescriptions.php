@@ -1,0 +1,122 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Capture;
+
+use Doctrine\DBAL\ArrayParameterType;
+use Doctrine\DBAL\Connection;
+use Psr\Clock\ClockInterface;
+use Ypomna\App\Capture\Entity\CaptureJob;
+use Ypomna\App\Capture\Value\CaptureDescription;
+use Ypomna\App\Shared\Row;
+use Ypomna\App\Shared\TransactionRetry;
+use Ypomna\App\Shared\Type\MomentType;
+
+/**
+ * What people write beside a capture while it is being made, or later: title, why, tags. It belongs to the job until there is a
+ * capture, then to that; it is their word, not the evidence's.
+ */
+final readonly class CaptureDescriptions
+{
+    private const OFFERED = 40;
+    private const SHOWN = 100;
+
+    public function __construct(private Connection $database, private ClockInterface $clock, private string $person)
+    {
+    }
+
+    public function ofJob(CaptureJob $job): CaptureDescription
+    {
+        return $this->one('s.job_id = ?', [$job->id]) ?? (null === $job->captureCode ? null : $this->one('s.capture_code = ?', [$job->captureCode])) ?? new CaptureDescription();
+    }
+
+    /**
+     * @param list<string> $codes of captures
+     *
+     * @return array<string, CaptureDescription> by code
+     */
+    public function ofCaptures(array $codes): array
+    {
+        $slips = [];
+        foreach ([] === $codes ? [] : $this->rows('s.capture_code IN (?)', [$codes], [ArrayParameterType::STRING]) as $row) {
+            $slips[$row->text('capture_code')] = self::slip($row);
+        }
+
+        return $slips;
+    }
+
+    public function write(CaptureJob $job, CaptureDescription $slip): void
+    {
+        TransactionRetry::transaction($this->database, function () use ($job, $slip): void {
+            $now = MomentType::text($this->clock->now());
+            $this->database->executeStatement('INSERT INTO slip (job_id, capture_code, title, why, person, written_at) VALUES (?, ?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE title = VALUES(title), why = VALUES(why), person = VALUES(person), written_at = VALUES(written_at)', [$job->id, $job->captureCode, $slip->title, $slip->why, $this->person, $now]);
+            $id = $this->database->fetchOne('SELECT id FROM slip WHERE job_id = ? OR capture_code = ? LIMIT 1', [$job->id, $job->captureCode]);
+            $this->database->executeStatement('DELETE FROM slip_tag WHERE slip_id = ?', [$id]);
+            $names = $slip->tags;
+            sort($names);
+            foreach ($names as $name) {
+                $this->database->executeStatement('INSERT INTO tag (name, last_at) VALUES (?, ?) ON DUPLICATE KEY UPDATE last_at = VALUES(last_at)', [$name, $now]);
+                $this->database->executeStatement('INSERT IGNORE INTO slip_tag (slip_id, tag_id) SELECT ?, id FROM tag WHERE name = ?', [$id, $name]);
+            }
+        });
+    }
+
+    /** The capture that a job came to has from now on what was written beside the job. */
+    public function hand(int $job, string $capture): void
+    {
+        $this->database->executeStatement('UPDATE IGNORE slip SET capture_code = ? WHERE job_id = ?', [$capture, $job]);
+    }
+
+    /**
+     * Tags that were used, the last ones first.
+     *
+     * @return list<string>
+     */
+    public function known(): array
+    {
+        return array_values(array_filter($this->database->fetchFirstColumn('SELECT name FROM tag ORDER BY last_at DESC LIMIT '.self::OFFERED), \is_string(...)));
+    }
+
+    /**
+     * Captures with a tag, the newest slip first.
+     *
+     * @param int $before number of the slip that was shown last; 0 for the first
+     *
+     * @return list<array{id: int, code: string, url: string, title: string, capturedAt: \DateTimeImmutable}>
+     */
+    public function tagged(string $tag, int $before = 0): array
+    {
+        return array_map(static function (array $values): array {
+            $row = new Row($values);
+
+            return ['id' => $row->int('id'), 'code' => $row->text('code'), 'url' => $row->text('url'), 'title' => '' === $row->text('given') ? $row->textOrNull('title') ?? '' : $row->text('given'), 'capturedAt' => $row->moment('captured_at')];
+        }, $this->database->fetchAllAssociative('SELECT s.id, s.title AS given, c.code, c.url, c.title, c.captured_at FROM tag t JOIN slip_tag g ON g.tag_id = t.id JOIN slip s ON s.id = g.slip_id JOIN capture c ON c.code = s.capture_code WHERE t.name = ? AND (? = 0 OR g.slip_id < ?) ORDER BY g.slip_id DESC LIMIT '.self::SHOWN, [$tag, $before, $before]));
+    }
+
+    /** @param list<mixed> $parameters */
+    private function one(string $where, array $parameters): ?CaptureDescription
+    {
+        $rows = $this->rows($where, $parameters);
+
+        return [] === $rows ? null : self::slip($rows[0]);
+    }
+
+    /**
+     * @param list<mixed>                 $parameters
+     * @param list<ArrayParameterType::*> $types
+     *
+     * @return list<Row>
+     */
+    private function rows(string $where, array $parameters, array $types = []): array
+    {
+        return array_map(static fn (array $values): Row => new Row($values), $this->database->fetchAllAssociative("SELECT s.capture_code, s.title, s.why, s.person, (SELECT GROUP_CONCAT(t.name ORDER BY t.name SEPARATOR '\n') FROM slip_tag g JOIN tag t ON t.id = g.tag_id WHERE g.slip_id = s.id) AS tags FROM slip s WHERE ".$where, $parameters, $types));
+    }
+
+    private static function slip(Row $row): CaptureDescription
+    {
+        $tags = $row->textOrNull('tags') ?? '';
+
+        return new CaptureDescription($row->text('title'), $row->text('why'), '' === $tags ? [] : explode("\n", $tags), $row->text('person'));
+    }
+}

@@ -1,0 +1,206 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Capture;
+
+use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Doctrine\Persistence\ManagerRegistry;
+use Psr\Clock\ClockInterface;
+use Psr\EventDispatcher\EventDispatcherInterface;
+use Psr\Log\LoggerInterface;
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Symfony\Component\Filesystem\Filesystem;
+use Symfony\Component\Messenger\Attribute\AsMessageHandler;
+use Ypomna\App\Capture\Entity\CaptureJob;
+use Ypomna\App\Capture\Entity\CaptureList;
+use Ypomna\App\Capture\Event\CaptureEnded;
+use Ypomna\App\Capture\Lists\PageLists;
+use Ypomna\App\Capture\Message\CapturePage;
+use Ypomna\App\Capture\Value\CaptureMode;
+use Ypomna\App\Capture\Value\CaptureStage;
+use Ypomna\App\Capture\Value\PageWish;
+use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Catalogue\Entity\WarcFile;
+use Ypomna\App\Catalogue\Indexer;
+use Ypomna\App\Compare\Describer;
+use Ypomna\App\Shared\Type\MomentType;
+use Ypomna\App\Store\LedgerBook;
+use Ypomna\App\Store\Store;
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Fetch\Limits;
+
+/**
+ * Keeps the page of a job, step by step: capture, put into the store, enter in the ledger, enter in the catalogue. Each
+ * step looks whether it was done already, so a job whose worker was killed is taken up where it stood.
+ */
+#[AsMessageHandler]
+final readonly class CapturePageHandler
+{
+    private const MAX_ATTEMPTS = 3;
+
+    public function __construct(
+        private ManagerRegistry $registry,
+        private PageCapturer $capturer,
+        private Store $store,
+        private LedgerBook $ledger,
+        private Indexer $indexer,
+        private Describer $describer,
+        private ClockInterface $clock,
+        private Limits $limits,
+        private PageLists $lists,
+        private CaptureDescriptions $slips,
+        private EventDispatcherInterface $events,
+        private LoggerInterface $logger,
+        #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder,
+    ) {
+    }
+
+    public function __invoke(CapturePage $message): void
+    {
+        $job = $this->manager()->find(CaptureJob::class, $message->jobId);
+        if (null === $job || $job->stage->isFinal()) {
+            return;
+        }
+        ++$job->attempts;
+        $this->manager()->flush();
+        $files = new Filesystem();
+        $folder = $this->dataFolder.'/work/'.$job->code;
+        $incoming = $this->store->incoming($job->code);
+        try {
+            if ($job->attempts > self::MAX_ATTEMPTS) {
+                throw new CaptureFailed('interrupted', \sprintf('The capture was broken off %d times; something about this page brings the worker down.', self::MAX_ATTEMPTS));
+            }
+            $files->remove([$folder, $incoming]);
+            $done = CaptureMode::Parts === $job->how ? $this->complete($job, $folder, $incoming) : $this->whole($job, $folder, $incoming);
+            if (null !== $done) {
+                $this->finish($job, $done, null);
+            }
+        } catch (CaptureFailed $e) {
+            $this->finish($job, null, $e);
+        } catch (\Throwable $e) {
+            $this->logger->error('A capture ended unexpectedly.', ['job' => $job->code, 'exception' => $e]);
+            $this->finish($job, null, new CaptureFailed('unexpected', 'The capture ended unexpectedly; the log says more. '.mb_strimwidth($e->getMessage(), 0, 300, '…')));
+        } finally {
+            $files->remove([$folder, $incoming]);
+            $this->manager()->clear();
+        }
+    }
+
+    /** @return Capture|null null if the server wants to be asked later */
+    private function whole(CaptureJob $job, string $folder, string $incoming): ?Capture
+    {
+        $wait = $this->keep($job, $folder, $incoming);
+        if (null !== $wait) {
+            $this->lists->later($job, $wait * (1 << max(0, $job->attempts - 1)));
+
+            return null;
+        }
+
+        return $this->catalogue($job);
+    }
+
+    /** Gets what an earlier capture lacks: a second file, linked to the first, in which each part has its own moment. */
+    private function complete(CaptureJob $job, string $folder, string $incoming): Capture
+    {
+        $capture = $this->manager()->getRepository(Capture::class)->findOneBy(['code' => $job->missingOf]) ?? throw new CaptureFailed('unexpected', 'The capture that lacks something is no longer in the catalogue.');
+        if (!is_file($this->store->path($job->path()))) {
+            $gaps = \is_array($capture->completeness['gaps'] ?? null) ? $capture->completeness['gaps'] : [];
+            $wanted = array_values(array_filter(array_map(static fn (mixed $gap): ?string => \is_array($gap) && \is_string($gap['url'] ?? null) && 'not-recordable' !== ($gap['reason'] ?? '') ? $gap['url'] : null, $gaps), \is_string(...)));
+            (new Filesystem())->mkdir($folder, 0o700);
+            $this->connection()->update('capture_job', ['stage' => CaptureStage::Loading->value], ['id' => $job->id]);
+            $completes = ['capture' => $capture->code, 'url' => $capture->url, 'at' => MomentType::text($capture->capturedAt)];
+            $got = $this->capturer->parts($wanted, $completes, Url::parse($capture->url), $folder, $incoming, basename($job->path()));
+            if (0 === $got) {
+                throw new CaptureFailed('still-missing', \sprintf('None of the %d parts that are missing is to be had today.', \count($wanted)));
+            }
+            $this->store->commit($incoming, $job->path());
+        }
+        $this->enter($job, 'capture.completed', ['completes' => $capture->code]);
+
+        return $capture;
+    }
+
+    /**
+     * Enters a job's file in ledger and catalogue.
+     *
+     * @param array<string, string> $details for the ledger
+     */
+    private function enter(CaptureJob $job, string $kind, array $details): ?WarcFile
+    {
+        $path = $this->store->path($job->path());
+        $this->connection()->update('capture_job', ['stage' => CaptureStage::Cataloguing->value], ['id' => $job->id]);
+        $sha256 = (string) hash_file('sha256', $path);
+        $line = $this->ledger->once($kind, $job->path(), ['sha256' => $sha256, 'bytes' => (int) filesize($path), 'url' => $job->url, 'agent' => $job->agent] + $details);
+        $file = $this->manager()->getRepository(WarcFile::class)->findOneBy(['path' => $job->path()]);
+        if (null === $file) {
+            $this->indexer->enter($job->path(), $sha256, WarcFile::OWN, basename($job->path()), $line->at);
+            $file = $this->manager()->getRepository(WarcFile::class)->findOneBy(['path' => $job->path()]);
+        }
+
+        return $file;
+    }
+
+    /** @return int|null seconds after which the server wants to be asked again, if it was too much for it */
+    private function keep(CaptureJob $job, string $folder, string $incoming): ?int
+    {
+        if (is_file($this->store->path($job->path()))) {
+            return null;
+        }
+        if (!$this->store->hasRoom()) {
+            throw new CaptureFailed('storage', 'The disk of the store is nearly full. Make room, then try again; nothing that is held was touched.');
+        }
+        if (!@mkdir($folder, 0o700, true)) {
+            throw new CaptureFailed('storage', \sprintf('The folder “%s” cannot be made.', $folder));
+        }
+        $report = $this->capturer->keep(Url::parse($job->url), $folder, $incoming, basename($job->path()), function (CaptureStage $stage) use ($job): void {
+            $this->connection()->update('capture_job', ['stage' => $stage->value], ['id' => $job->id]);
+        }, PageWish::ofJob($job)->order($this->limits, null !== $job->listId && true === $this->manager()->find(CaptureList::class, $job->listId)?->obey));
+        if (null !== $report->retryAfter && null !== $job->listId && $job->attempts < self::MAX_ATTEMPTS) {
+            return $report->retryAfter;
+        }
+        if (!$report->written || null !== $report->message) {
+            throw new CaptureFailed($report->reason ?? 'unexpected', $report->message ?? 'The page could not be had.');
+        }
+        $this->store->commit($incoming, $job->path());
+
+        return null;
+    }
+
+    private function catalogue(CaptureJob $job): Capture
+    {
+        $file = $this->enter($job, 'capture.kept', []);
+        $this->describer->file((int) $file?->id);
+        // The page itself comes after the redirects that led to it.
+        $capture = $this->manager()->getRepository(Capture::class)->findOneBy(['warcFile' => $file, 'redirectTo' => null], ['responseOffset' => 'DESC'])
+            ?? $this->manager()->getRepository(Capture::class)->findOneBy(['warcFile' => $file], ['responseOffset' => 'DESC']);
+
+        return $capture ?? throw new CaptureFailed('unexpected', 'The file was written, but no page was found in it.');
+    }
+
+    private function finish(CaptureJob $job, ?Capture $capture, ?CaptureFailed $failure): void
+    {
+        $this->connection()->update('capture_job', [
+            'stage' => (null === $failure ? CaptureStage::Done : CaptureStage::Failed)->value, 'capture_code' => $capture?->code, 'reason' => $failure?->reason,
+            'message' => $failure?->getMessage(), 'finished_at' => MomentType::text($this->clock->now()), 'secrets' => null,
+        ], ['id' => $job->id]);
+        if (null !== $capture) {
+            $this->slips->hand((int) $job->id, $capture->code);
+        }
+        $this->events->dispatch(new CaptureEnded($job->code, $capture?->code, $failure?->reason));
+    }
+
+    private function manager(): EntityManagerInterface
+    {
+        $manager = $this->registry->getManager();
+        \assert($manager instanceof EntityManagerInterface);
+
+        return $manager;
+    }
+
+    private function connection(): Connection
+    {
+        return $this->manager()->getConnection();
+    }
+}

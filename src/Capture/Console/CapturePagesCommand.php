@@ -1,0 +1,53 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Capture\Console;
+
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Formatter\OutputFormatter;
+use Symfony\Component\Console\Input\InputArgument;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Input\InputOption;
+use Symfony\Component\Console\Output\OutputInterface;
+use Ypomna\App\Capture\CaptureRequests;
+use Ypomna\App\Capture\Value\CaptureMode;
+use Ypomna\App\Capture\Value\PageWish;
+use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\Core\Address\InvalidAddress;
+
+/** Hands addresses to the workers from the command line. */
+#[AsCommand('keep', 'Asks the workers to keep pages')]
+final class CapturePagesCommand extends Command
+{
+    public function __construct(private readonly CaptureRequests $desk, private readonly CaptureFinder $captures)
+    {
+        parent::__construct();
+    }
+
+    protected function configure(): void
+    {
+        $this->addOption('plain', null, InputOption::VALUE_NONE, 'Without a browser: no script runs')
+            ->addOption('missing', null, InputOption::VALUE_NONE, 'What is given are codes of captures, and what they lack is tried again')
+            ->addArgument('url', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'Addresses of pages');
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        $failed = 0;
+        /** @var list<string> $urls */
+        $urls = $input->getArgument('url');
+        foreach ($urls as $url) {
+            try {
+                $job = true === $input->getOption('missing') ? $this->desk->complete($this->captures->byCode($url) ?? throw new InvalidAddress(\sprintf('There is no capture with the code “%s”.', mb_strimwidth($url, 0, 40, '…')))) : $this->desk->ask($url, new PageWish(true === $input->getOption('plain') ? CaptureMode::Plain : CaptureMode::Rendered));
+                $output->writeln(\sprintf('%s is waiting to be kept (%s)', OutputFormatter::escape($job->url), $job->code));
+            } catch (InvalidAddress $e) {
+                ++$failed;
+                $output->writeln('<error>'.OutputFormatter::escape($e->getMessage()).'</error>');
+            }
+        }
+
+        return 0 === $failed ? Command::SUCCESS : Command::FAILURE;
+    }
+}

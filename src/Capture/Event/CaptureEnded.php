@@ -1,0 +1,18 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Capture\Event;
+
+/** A page that somebody asked for is kept, or could not be kept. It is told once the catalogue has it, or never will. */
+final readonly class CaptureEnded
+{
+    /**
+     * @param string      $jobCode     code of the job
+     * @param string|null $captureCode code of the capture; null if the page could not be kept
+     * @param string|null $reason      code of the reason, if it could not
+     */
+    public function __construct(public string $jobCode, public ?string $captureCode, public ?string $reason)
+    {
+    }
+}

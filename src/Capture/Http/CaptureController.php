@@ -1,0 +1,152 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Capture\Http;
+
+use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
+use Symfony\Component\HttpFoundation\File\UploadedFile;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\Routing\Attribute\Route;
+use Ypomna\App\Capture\CaptureDescriptions;
+use Ypomna\App\Capture\CaptureRequests;
+use Ypomna\App\Capture\Entity\CaptureJob;
+use Ypomna\App\Capture\InvalidRequest;
+use Ypomna\App\Capture\JobList;
+use Ypomna\App\Capture\RememberedChoices;
+use Ypomna\App\Capture\Value\CaptureDescription;
+use Ypomna\App\Capture\Value\PageWish;
+use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Catalogue\HeldAddresses;
+use Ypomna\App\Compare\ChangeMeter;
+use Ypomna\App\Shared\Codes;
+use Ypomna\Core\Address\InvalidAddress;
+
+/** Asking for a page to be kept, and watching it happen. */
+final class CaptureController extends AbstractController
+{
+    /** Tells htmx to stop asking. */
+    private const STOP_POLLING = 286;
+
+    public function __construct(private readonly JobList $jobs, private readonly CaptureFinder $captures, private readonly ChangeMeter $meter, private readonly CaptureDescriptions $slips, private readonly HeldAddresses $held)
+    {
+    }
+
+    #[Route('/keep', name: 'keep', methods: ['POST'])]
+    public function keep(Request $request, CaptureRequests $desk, RememberedChoices $choices): Response
+    {
+        $typed = $request->request->getString('q');
+        if (!$this->isCsrfTokenValid('keep', $request->request->getString('_token'))) {
+            return $this->render('ui/refused.html.twig', ['typed' => $typed], new Response('', Response::HTTP_FORBIDDEN));
+        }
+        try {
+            $fields = self::fields($request);
+            $job = $desk->ask($typed, PageWish::ofForm($fields));
+            if ('1' === $request->request->getString('chosen')) {
+                $choices->remember(PageWish::remembered($fields));
+            }
+        } catch (InvalidRequest $e) {
+            return $this->render('capture/ask.html.twig', ['typed' => $typed, 'chosen' => self::fields($request), 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+        } catch (InvalidAddress $e) {
+            return $this->render('catalogue/no_address.html.twig', ['typed' => $typed, 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+        }
+
+        $against = $request->request->getString('against');
+
+        return $this->redirectToRoute('capture_job', ['code' => $job->code] + (1 === preg_match('/^'.Codes::PATTERN.'$/D', $against) ? ['against' => $against] : []), Response::HTTP_SEE_OTHER);
+    }
+
+    /**
+     * @return array<string, string>
+     */
+    private static function fields(Request $request): array
+    {
+        $fields = [];
+        foreach (['how', 'phone', 'without_scripts', 'without_scrolling', 'extent', 'part', 'wait', 'language', 'agent', 'fields', 'fields_everywhere', 'cookies'] as $name) {
+            $fields[$name] = $request->request->getString($name);
+        }
+        $file = $request->files->get('cookie_file');
+        if ($file instanceof UploadedFile && $file->isValid() && $file->getSize() <= 262_144) {
+            $fields['cookies'] = (string) file_get_contents($file->getPathname());
+        }
+
+        return $fields;
+    }
+
+    /** What somebody writes beside a capture, while it is being made or later. */
+    #[Route('/captures/{code}/slip', name: 'capture_slip', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
+    public function slip(string $code, Request $request): Response
+    {
+        if (!$this->isCsrfTokenValid('slip', $request->request->getString('_token'))) {
+            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
+        }
+        $job = $this->found($code);
+        $slip = CaptureDescription::typed($request->request->getString('title'), $request->request->getString('why'), $request->request->getString('tags'));
+        $this->slips->write($job, $slip);
+
+        return null === $request->headers->get('HX-Request') ? $this->redirectToRoute('capture_job', ['code' => $code], Response::HTTP_SEE_OTHER) : $this->render('capture/_slip.html.twig', ['job' => $job, 'slip' => $slip, 'tags' => $this->slips->known(), 'written' => true]);
+    }
+
+    /** Captures that somebody gave a tag. */
+    #[Route('/tagged/{tag}', name: 'tagged', methods: ['GET'])]
+    public function tagged(string $tag, Request $request): Response
+    {
+        return $this->render('capture/tagged.html.twig', ['tag' => $tag, 'captures' => $this->slips->tagged($tag, max(0, $request->query->getInt('before')))]);
+    }
+
+    /** Tries again to get what a capture lacks. */
+    #[Route('/c/{code}/complete', name: 'capture_complete', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
+    public function complete(string $code, Request $request, CaptureRequests $desk): Response
+    {
+        if (!$this->isCsrfTokenValid('keep', $request->request->getString('_token'))) {
+            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
+        }
+        $capture = $this->captures->byCode($code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.');
+
+        return $this->redirectToRoute('capture_job', ['code' => $desk->complete($capture)->code], Response::HTTP_SEE_OTHER);
+    }
+
+    #[Route('/captures', name: 'captures', methods: ['GET'])]
+    public function list(): Response
+    {
+        return $this->render('capture/list.html.twig', ['open' => $this->jobs->open(), 'ended' => $this->jobs->ended()]);
+    }
+
+    #[Route('/captures/{code}', name: 'capture_job', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function job(string $code, Request $request): Response
+    {
+        $job = $this->found($code);
+
+        return $this->render('capture/job.html.twig', ['job' => $job, 'slip' => $this->slips->ofJob($job), 'tags' => $this->slips->known()] + $this->against($job, $request));
+    }
+
+    /** The changing part of a job's page. */
+    #[Route('/captures/{code}/progress', name: 'capture_progress', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function progress(string $code, Request $request): Response
+    {
+        $job = $this->found($code);
+
+        return $this->render('capture/_progress.html.twig', ['job' => $job] + $this->against($job, $request), new Response('', $job->stage->isFinal() ? self::STOP_POLLING : Response::HTTP_OK));
+    }
+
+    /**
+     * The capture that today's page was asked for to be held against, and what came of it.
+     *
+     * @return array{against: Capture|null, today: Capture|null, difference: float|null, capture: Capture|null, held: array{code: string, captures: int, lastAt: \DateTimeImmutable}|null, before: Capture|null}
+     */
+    private function against(CaptureJob $job, Request $request): array
+    {
+        $against = $this->captures->byCode($request->query->getString('against'));
+        $capture = null === $job->captureCode ? null : $this->captures->byCode($job->captureCode);
+        $today = null === $against ? null : $capture;
+
+        return ['held' => $this->held->of([$job->url])[$job->url] ?? null, 'before' => null === $capture ? null : $this->captures->earlier($capture), 'capture' => $capture, 'against' => $against, 'today' => $today, 'difference' => null === $against || null === $today ? null : $this->meter->difference($against, $today)];
+    }
+
+    private function found(string $code): CaptureJob
+    {
+        return $this->jobs->byCode($code) ?? throw $this->createNotFoundException('There is no such capture job.');
+    }
+}

@@ -1,0 +1,140 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Capture\Http;
+
+use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
+use Symfony\Component\HttpFoundation\File\UploadedFile;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\Routing\Attribute\Route;
+use Ypomna\App\Capture\Entity\CaptureList;
+use Ypomna\App\Capture\Lists\PageLists;
+use Ypomna\App\Capture\Value\CaptureMode;
+use Ypomna\App\Capture\Value\ListState;
+use Ypomna\App\Catalogue\CaptureContent;
+use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\HeldAddresses;
+use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\NewestFirst;
+use Ypomna\Core\Address\AddressList;
+use Ypomna\Core\Address\ListedAddress;
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Page\Link;
+use Ypomna\Core\Warc\WarcError;
+
+/** Many pages at once: from a list, a file, or the links of a page; looked through before it begins. */
+final class ListController extends AbstractController
+{
+    private const STOP_POLLING = 286;
+    private const MAX_FILE = 16_777_216;
+
+    public function __construct(private readonly PageLists $desk, private readonly NewestFirst $newest)
+    {
+    }
+
+    #[Route('/lists', name: 'lists', methods: ['GET'])]
+    public function all(Request $request, CaptureFinder $captures, CaptureContent $content): Response
+    {
+        $capture = $captures->byCode($request->query->getString('of'));
+        $given = '';
+        try {
+            $links = null === $capture ? [] : $content->document($capture)->links;
+            $given = implode("\n", array_unique(array_filter(array_map(static fn (Link $link): string => explode('#', $link->href)[0], $links), static fn (string $href): bool => 1 === preg_match('#^https?://#', $href))));
+        } catch (WarcError) {
+            // What cannot be read has no links to offer.
+        }
+
+        return $this->render('capture/lists.html.twig', ['lists' => $this->newest->of(CaptureList::class), 'given' => $given, 'of' => $capture, 'why' => null]);
+    }
+
+    #[Route('/lists/look', name: 'list_look', methods: ['POST'])]
+    public function look(Request $request, HeldAddresses $held): Response
+    {
+        if (!$this->isCsrfTokenValid('list', $request->request->getString('_token'))) {
+            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
+        }
+        $text = $request->request->getString('addresses');
+        $file = $request->files->get('file');
+        if ($file instanceof UploadedFile && $file->isValid() && $file->getSize() <= self::MAX_FILE) {
+            $text .= ('' === $text ? '' : "\n").file_get_contents($file->getPathname());
+        }
+        $list = AddressList::read($text);
+        if ([] === $list->addresses) {
+            return $this->render('capture/lists.html.twig', ['lists' => $this->newest->of(CaptureList::class), 'given' => mb_strcut($text, 0, 100_000), 'of' => null, 'why' => 'There is no address in it. One a line is enough; tables and bookmarks files are read, too.'], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+        }
+
+        return $this->render('capture/list_look.html.twig', [
+            'list' => $list, 'name' => $file instanceof UploadedFile ? $file->getClientOriginalName() : '', 'held' => $held->of(array_map(static fn (ListedAddress $one): string => $one->url, $list->addresses)),
+        ]);
+    }
+
+    #[Route('/lists', name: 'list_begin', methods: ['POST'])]
+    public function begin(Request $request): Response
+    {
+        $form = $request->request;
+        if (!$this->isCsrfTokenValid('list', $form->getString('_token'))) {
+            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
+        }
+        $chosen = array_values(array_filter(\array_slice($form->all('a'), 0, AddressList::MOST), static fn (mixed $url): bool => \is_string($url) && true === Url::tryParse($url)?->isWeb()));
+        $overruled = '1' === $form->getString('overrule') ? trim($form->getString('reason')) : null;
+        if ([] === $chosen || '' === $overruled) {
+            $why = [] === $chosen ? 'Nothing was ticked.' : 'Say why robots.txt is not to bind; the reason is kept with the captures.';
+            /** @var list<string> $chosen */
+
+            return $this->render('capture/lists.html.twig', ['lists' => $this->newest->of(CaptureList::class), 'given' => implode("\n", $chosen), 'of' => null, 'why' => $why], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+        }
+        /** @var list<string> $chosen */
+        $list = $this->desk->begin($form->getString('name'), $chosen, 'plain' === $form->getString('how') ? CaptureMode::Plain : CaptureMode::Rendered, $overruled);
+
+        return $this->redirectToRoute('list', ['code' => $list->code], Response::HTTP_SEE_OTHER);
+    }
+
+    #[Route('/lists/{code}', name: 'list', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function one(string $code, Request $request): Response
+    {
+        return $this->render('capture/list_one.html.twig', $this->shown($this->found($code), $request));
+    }
+
+    #[Route('/lists/{code}/progress', name: 'list_progress', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function progress(string $code, Request $request): Response
+    {
+        $list = $this->found($code);
+        $shown = $this->shown($list, $request);
+
+        return $this->render('capture/_list.html.twig', $shown, new Response('', ListState::Running === $list->state || $shown['counts']['open'] > 0 ? Response::HTTP_OK : self::STOP_POLLING));
+    }
+
+    #[Route('/lists/{code}', name: 'list_act', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
+    public function act(string $code, Request $request): Response
+    {
+        if (!$this->isCsrfTokenValid('list', $request->request->getString('_token'))) {
+            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
+        }
+        $list = $this->found($code);
+        match ($request->request->getString('act')) {
+            'pause' => $this->desk->pause($list),
+            'go-on' => $this->desk->goOn($list),
+            'cancel' => $this->desk->cancel($list),
+            default => throw $this->createNotFoundException('There is no such thing to do with a list.'),
+        };
+
+        return $this->redirectToRoute('list', ['code' => $code], Response::HTTP_SEE_OTHER);
+    }
+
+    /**
+     * @return array{list: CaptureList, counts: array{all: int, waiting: int, open: int, whole: int, gaps: int, failed: int}, pages: list<array<string, mixed>>, after: int}
+     */
+    private function shown(CaptureList $list, Request $request): array
+    {
+        $after = max(0, $request->query->getInt('after'));
+
+        return ['list' => $list, 'counts' => $this->desk->counts($list), 'pages' => $this->desk->pages($list, $after), 'after' => $after];
+    }
+
+    private function found(string $code): CaptureList
+    {
+        return $this->desk->byCode($code) ?? throw $this->createNotFoundException('There is no such list.');
+    }
+}

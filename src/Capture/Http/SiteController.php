@@ -1,0 +1,161 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Capture\Http;
+
+use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpFoundation\StreamedResponse;
+use Symfony\Component\Routing\Attribute\Route;
+use Ypomna\App\Capture\Entity\Crawl;
+use Ypomna\App\Capture\Sites\Crawls;
+use Ypomna\App\Capture\Sites\SitePreview;
+use Ypomna\App\Capture\Sites\Value\SiteOptions;
+use Ypomna\App\Capture\Sites\Value\SiteReport;
+use Ypomna\App\Capture\Value\ListState;
+use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\NewestFirst;
+use Ypomna\Core\Address\InvalidAddress;
+use Ypomna\Core\Address\InvalidRules;
+
+/** Whole sites: asking for one, seeing beforehand what that takes, watching it, and what came of it. */
+final class SiteController extends AbstractController
+{
+    private const STOP_POLLING = 286;
+
+    public function __construct(private readonly Crawls $desk, private readonly NewestFirst $newest)
+    {
+    }
+
+    #[Route('/sites', name: 'sites', methods: ['GET'])]
+    public function all(Request $request): Response
+    {
+        return $this->form(['seeds' => mb_strcut($request->query->getString('of'), 0, 8_192)]);
+    }
+
+    /** What the wish would take, as far as can be told before. */
+    #[Route('/sites/look', name: 'site_look', methods: ['POST'])]
+    public function look(Request $request, SitePreview $preview): Response
+    {
+        if (!$this->isCsrfTokenValid('site', $request->request->getString('_token'))) {
+            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
+        }
+        $fields = self::fields($request);
+        $alone = null === $request->headers->get('HX-Request');
+        try {
+            $seen = $preview->of(SiteOptions::ofForm($fields));
+        } catch (InvalidAddress|InvalidRules $e) {
+            return $alone ? $this->form($fields, $e->getMessage()) : $this->render('capture/_site_look.html.twig', ['why' => $e->getMessage(), 'seen' => null]);
+        }
+
+        return $alone ? $this->form($fields, null, $seen) : $this->render('capture/_site_look.html.twig', ['why' => null, 'seen' => $seen]);
+    }
+
+    #[Route('/sites', name: 'site_begin', methods: ['POST'])]
+    public function begin(Request $request): Response
+    {
+        if (!$this->isCsrfTokenValid('site', $request->request->getString('_token'))) {
+            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
+        }
+        $fields = self::fields($request);
+        try {
+            $wish = SiteOptions::ofForm($fields);
+        } catch (InvalidAddress|InvalidRules $e) {
+            return $this->form($fields, $e->getMessage());
+        }
+        if ('' === $wish->overruled) {
+            return $this->form($fields, 'Say why robots.txt is not to bind; the reason is kept with the captures.');
+        }
+
+        return $this->redirectToRoute('site', ['code' => $this->desk->begin($wish)->code], Response::HTTP_SEE_OTHER);
+    }
+
+    #[Route('/sites/{code}', name: 'site', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function one(string $code, Request $request): Response
+    {
+        return $this->render('capture/site_one.html.twig', $this->shown($this->found($code), $request));
+    }
+
+    #[Route('/sites/{code}/progress', name: 'site_progress', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function progress(string $code, Request $request): Response
+    {
+        $crawl = $this->found($code);
+
+        return $this->render('capture/_site.html.twig', $this->shown($crawl, $request), new Response('', ListState::Running === $crawl->state ? Response::HTTP_OK : self::STOP_POLLING));
+    }
+
+    #[Route('/sites/{code}', name: 'site_act', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
+    public function act(string $code, Request $request): Response
+    {
+        if (!$this->isCsrfTokenValid('site', $request->request->getString('_token'))) {
+            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
+        }
+        $crawl = $this->found($code);
+        $kind = $request->request->getString('kind');
+        match ($request->request->getString('act')) {
+            'pause' => $this->desk->pause($crawl),
+            'go-on' => $this->desk->goOn($crawl),
+            'more' => $this->desk->goOn($crawl, $crawl->mostPages),
+            'cancel' => $this->desk->cancel($crawl),
+            'follow' => 1 === preg_match('/^[0-9a-f]{16}$/D', $kind) ? $this->desk->reopen($crawl, (string) hex2bin($kind)) : null,
+            default => throw $this->createNotFoundException('There is no such thing to do with a site.'),
+        };
+
+        return $this->redirectToRoute('site', ['code' => $code], Response::HTTP_SEE_OTHER);
+    }
+
+    /** All pages with what came of them, as a table or as JSON; of any number of pages. */
+    #[Route('/sites/{code}/report.{format}', name: 'site_report', requirements: ['code' => Codes::PATTERN, 'format' => 'json|csv'], methods: ['GET'])]
+    public function report(string $code, string $format): Response
+    {
+        $crawl = $this->found($code);
+        $report = new SiteReport($this->desk, $crawl);
+
+        return new StreamedResponse(static function () use ($report, $format): void {
+            foreach ('csv' === $format ? $report->csv() : $report->json() as $piece) {
+                echo $piece;
+            }
+        }, Response::HTTP_OK, ['Content-Type' => 'csv' === $format ? 'text/csv; charset=utf-8' : 'application/json', 'Content-Disposition' => 'attachment; filename="site-'.$crawl->code.'.'.$format.'"', 'X-Content-Type-Options' => 'nosniff']);
+    }
+
+    /**
+     * @param array<string, string>     $fields
+     * @param array<string, mixed>|null $seen
+     */
+    private function form(array $fields, ?string $why = null, ?array $seen = null): Response
+    {
+        return $this->render('capture/sites.html.twig', ['sites' => $this->newest->of(Crawl::class), 'fields' => $fields, 'why' => $why, 'seen' => $seen], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
+    }
+
+    /**
+     * @return array<string, string>
+     */
+    private static function fields(Request $request): array
+    {
+        $fields = [];
+        foreach (['seeds', 'name', 'reach', 'depth', 'includes', 'excludes', 'how', 'overrule', 'reason', 'pause', 'pages', 'megabytes', 'minutes'] as $name) {
+            $fields[$name] = mb_strcut($request->request->getString($name), 0, 100_000);
+        }
+        $fields['maps'] = '1' === $request->request->getString('maps') ? '1' : '0';
+
+        return $fields;
+    }
+
+    /**
+     * @return array<string, mixed>
+     */
+    private function shown(Crawl $crawl, Request $request): array
+    {
+        $after = max(0, $request->query->getInt('after'));
+        $state = $request->query->getString('state');
+
+        return ['site' => $crawl, 'counts' => $this->desk->counts($crawl), 'pages' => $this->desk->pages($crawl, $state, $after), 'after' => $after, 'state' => $state, 'reasons' => $this->desk->reasons($crawl), 'traps' => $this->desk->traps($crawl), 'files' => $this->desk->files($crawl), 'ran' => $this->desk->ran($crawl)];
+    }
+
+    private function found(string $code): Crawl
+    {
+        return $this->desk->byCode($code) ?? throw $this->createNotFoundException('There is no such site.');
+    }
+}

@@ -1,0 +1,84 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Catalogue\Http;
+
+use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\Routing\Attribute\Route;
+use Ypomna\App\Catalogue\AddressHistory;
+use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\ColumnDrawing;
+use Ypomna\App\Catalogue\Entity\Address;
+use Ypomna\App\Catalogue\JoinedAddresses;
+use Ypomna\App\Catalogue\Value\CaptureMark;
+use Ypomna\App\Catalogue\Value\HistoryView;
+use Ypomna\App\Catalogue\WordSearch;
+use Ypomna\App\Shared\AddressKeys;
+use Ypomna\App\Shared\Codes;
+use Ypomna\Core\Address\AddressQuery;
+use Ypomna\Core\Address\InvalidAddress;
+
+/** From an address, in any spelling, to what is held of it. */
+final class AddressController extends AbstractController
+{
+    public function __construct(private readonly CaptureFinder $captures, private readonly AddressHistory $history, private readonly WordSearch $words, private readonly JoinedAddresses $joined)
+    {
+    }
+
+    #[Route('/find', name: 'find', methods: ['GET'])]
+    public function find(Request $request): Response
+    {
+        $typed = trim($request->query->getString('q'));
+        try {
+            $wanted = AddressQuery::read($typed, AddressKeys::rules());
+        } catch (InvalidAddress $e) {
+            return $this->render('catalogue/no_address.html.twig', ['typed' => $typed, 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+        }
+        $url = $wanted->url;
+        if (null === $url) {
+            $after = $request->query->getString('after');
+            $found = null === $wanted->range ? $this->words->find($wanted->words, $wanted->years) : $this->history->under($wanted->range, $after);
+            $more = null !== $wanted->range && AddressHistory::PAGE === \count($found) ? $found[\count($found) - 1]['code'] : null;
+
+            return $this->render('catalogue/found.html.twig', ['typed' => $typed, 'found' => $found, 'after' => $after, 'more' => $more], new Response('', [] === $found ? Response::HTTP_NOT_FOUND : Response::HTTP_OK));
+        }
+        $address = $this->captures->addressOf((string) $url);
+        if (null !== $address) {
+            return $this->redirectToRoute('address', ['code' => $address->code]);
+        }
+
+        return $this->render('catalogue/never_kept.html.twig', ['url' => (string) $url, 'variants' => $this->history->variants($url), 'near' => $this->history->near($url), 'failure' => $this->history->failure($url)], new Response('', Response::HTTP_NOT_FOUND));
+    }
+
+    #[Route('/address/{code}', name: 'address', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function show(string $code, Request $request): Response
+    {
+        $address = $this->captures->addressByCode($code) ?? throw $this->createNotFoundException('There is no such address in the catalogue.');
+        $query = $request->query;
+        $before = CaptureMark::parse($query->getString('before'));
+        $view = HistoryView::read($query->getString('from'), $query->getString('to'), $query->getString('state'), $query->getString('changed'));
+
+        $group = $this->joined->of($address);
+        $lastAlive = $this->captures->lastAlive($address);
+
+        return $this->render('catalogue/address.html.twig', [
+            'address' => $address,
+            'joined' => array_values(array_filter($group, static fn (Address $one): bool => $one->code !== $address->code)),
+            'suggestions' => $this->joined->suggestions($address, $lastAlive),
+            'total' => array_sum(array_map(static fn (Address $one): int => $one->captures, $group)),
+            'first_at' => min(array_map(static fn (Address $one): \DateTimeImmutable => $one->firstAt, $group)),
+            'last_at' => max(array_map(static fn (Address $one): \DateTimeImmutable => $one->lastAt, $group)),
+            'view' => $view,
+            'spans' => $this->history->spans($address, $view),
+            'column' => ColumnDrawing::of($this->history->layers($address, $view)),
+            'lines' => $this->history->lines($address, $before, $view),
+            'page_size' => AddressHistory::PAGE,
+            'before' => $before,
+            'last' => $this->captures->last($address),
+            'last_alive' => $lastAlive,
+        ]);
+    }
+}

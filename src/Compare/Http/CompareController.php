@@ -1,0 +1,151 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Compare\Http;
+
+use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\Routing\Attribute\Route;
+use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Compare\Comparisons;
+use Ypomna\App\Compare\LastViewed;
+use Ypomna\App\Compare\LinkFates;
+use Ypomna\App\Compare\NoiseSettings;
+use Ypomna\App\Compare\SideBySide;
+use Ypomna\App\Compare\Value\ComparedCaptures;
+use Ypomna\App\Compare\Value\RuleScope;
+use Ypomna\App\Replay\CaptureLinks;
+use Ypomna\App\Replay\PageHosts;
+use Ypomna\App\Replay\ReadingProof;
+use Ypomna\App\Replay\ReplayMode;
+use Ypomna\App\Shared\Codes;
+use Ypomna\Core\Address\InvalidAddress;
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Compare\PartComparison;
+use Ypomna\Core\Compare\Weight;
+use Ypomna\Core\Warc\WarcError;
+
+/** Two captures beside each other. */
+final class CompareController extends AbstractController
+{
+    private const PAIR = ['one' => Codes::PATTERN, 'other' => Codes::PATTERN];
+
+    public function __construct(private readonly CaptureFinder $captures, private readonly Comparisons $comparisons, private readonly PageHosts $hosts, private readonly NoiseSettings $noise, private readonly LastViewed $looks, private readonly LinkFates $fates, private readonly ReadingProof $proof)
+    {
+    }
+
+    /** Takes the two that were ticked in a list. */
+    #[Route('/compare', name: 'compare_chosen', methods: ['GET'])]
+    public function chosen(Request $request): Response
+    {
+        $codes = array_values(array_filter($request->query->all('c'), static fn (mixed $code): bool => \is_string($code) && 1 === preg_match('/^'.Codes::PATTERN.'$/D', $code)));
+        if (2 !== \count($codes)) {
+            return $this->render('compare/choose_two.html.twig', ['chosen' => \count($codes), 'back' => $request->query->getString('address')], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+        }
+
+        return $this->redirectToRoute('compare', ['one' => $codes[0], 'other' => $codes[1]]);
+    }
+
+    /** Both pages as they were, with the changes marked in them. */
+    #[Route('/compare/{one}/{other}', name: 'compare', requirements: self::PAIR, methods: ['GET'])]
+    public function pages(string $one, string $other, Request $request): Response
+    {
+        return $this->view($request, 'compare/pages.html.twig', $one, $other, fn (ComparedCaptures $compared): array => [
+            'frames' => ['old' => $this->frame($compared->old, $request), 'new' => $this->frame($compared->new, $request)],
+            'proofs' => ['old' => $this->proof->of($compared->old->code), 'new' => $this->proof->of($compared->new->code)],
+            'marks' => $compared->marks(), 'scopes' => array_map(static fn (RuleScope $scope): string => $scope->value, RuleScope::cases()),
+        ]);
+    }
+
+    #[Route('/compare/{one}/{other}/text', name: 'compare_text', requirements: self::PAIR, methods: ['GET'])]
+    public function text(string $one, string $other, Request $request): Response
+    {
+        $as = $request->query->getString('as', 'sides');
+
+        return $this->view($request, 'compare/show.html.twig', $one, $other, static fn (ComparedCaptures $compared): array => [
+            'as' => \in_array($as, ['sides', 'unified', 'changes'], true) ? $as : 'sides', 'rows' => SideBySide::rows($compared->before->passages, $compared->after->passages, $compared->report->comparison->changes),
+        ]);
+    }
+
+    /** A capture and any other one: by its permanent address, or the newest of an address. */
+    #[Route('/compare/any', name: 'compare_any', methods: ['GET'], priority: 1)]
+    public function any(Request $request): Response
+    {
+        $one = $this->found($request->query->getString('one'));
+        $typed = trim($request->query->getString('other'));
+        $other = 1 === preg_match('~(?:^|/c/)('.Codes::PATTERN.')(?:[/?#]|$)~', $typed, $m) ? $this->captures->byCode($m[1]) : null;
+        try {
+            $address = null === $other ? $this->captures->addressOf((string) Url::typed($typed)) : null;
+        } catch (InvalidAddress) {
+            $address = null;
+        }
+        $other ??= null === $address ? null : $this->captures->lastAlive($address) ?? $this->captures->last($address);
+        if (null === $other) {
+            return $this->render('catalogue/no_address.html.twig', ['typed' => $typed, 'why' => \sprintf('“%s” is neither the permanent address of a capture nor an address of which anything is held. Keep it first.', mb_strimwidth($typed, 0, 200, '…'))], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+        }
+
+        return $this->redirectToRoute('compare', ['one' => $one->code, 'other' => $other->code]);
+    }
+
+    /** What is new since the address was looked at last. */
+    #[Route('/address/{code}/since', name: 'compare_since', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function since(string $code): Response
+    {
+        $address = $this->captures->addressByCode($code) ?? throw $this->createNotFoundException('There is no such address in the catalogue.');
+        $seen = $this->looks->of($address);
+        $last = $this->captures->last($address);
+        if (null === $seen || null === $last || $seen->code === $last->code) {
+            return $this->render('compare/nothing_new.html.twig', ['address' => $address, 'seen' => $seen, 'last' => $last]);
+        }
+
+        return $this->redirectToRoute('compare', ['one' => $seen->code, 'other' => $last->code]);
+    }
+
+    /**
+     * @param callable(ComparedCaptures): array<string, mixed> $more
+     */
+    private function view(Request $request, string $template, string $one, string $other, callable $more): Response
+    {
+        [$old, $new] = $this->pair($one, $other);
+        try {
+            $compared = $this->comparisons->between($old, $new);
+        } catch (WarcError $e) {
+            return $this->render('compare/unreadable.html.twig', ['old' => $old, 'new' => $new, 'why' => $e->getMessage()], new Response('', Response::HTTP_CONFLICT));
+        }
+        $this->looks->note($new, $request);
+
+        return $this->render($template, [
+            'old' => $old, 'new' => $new, 'compared' => $compared, 'comparison' => $compared->report->comparison, 'report' => $compared->report, 'groups' => $compared->byWeight(), 'rules' => $this->noise->settings($new->address),
+            'died' => $this->fates->died($old, $new, $compared->after),
+            'counts' => array_combine(array_map(static fn (Weight $weight): string => $weight->value, Weight::cases()), array_map($compared->count(...), Weight::cases())),
+            'metadata' => PartComparison::metadata($compared->before, $compared->after), 'parts' => PartComparison::parts($compared->before, $compared->after),
+        ] + $more($compared));
+    }
+
+    /**
+     * @return array{Capture, Capture} the earlier one first, whichever was named first
+     */
+    private function pair(string $one, string $other): array
+    {
+        $old = $this->found($one);
+        $new = $this->found($other);
+
+        return $old->capturedAt > $new->capturedAt ? [$new, $old] : [$old, $new];
+    }
+
+    private function frame(Capture $capture, Request $request): string
+    {
+        $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
+
+        // What was seen is compared, so it is shown as it was rendered, without scripts.
+        return (new CaptureLinks($this->hosts, $capture->code, ReplayMode::Still, $request->getScheme(), $port))->map(Url::parse($capture->url));
+    }
+
+    private function found(string $code): Capture
+    {
+        return $this->captures->byCode($code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.');
+    }
+}

@@ -1,0 +1,69 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Compare\Http;
+
+use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\Routing\Attribute\Route;
+use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
+use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Compare\ComparisonReports;
+use Ypomna\App\Compare\Value\ComparedCaptures;
+use Ypomna\App\Replay\AppHeaders;
+use Ypomna\App\Shared\Codes;
+use Ypomna\Core\Warc\WarcError;
+
+/** A comparison to hand to somebody else, with what is needed to make it again. */
+final class ReportController extends AbstractController
+{
+    public function __construct(private readonly CaptureFinder $captures, private readonly ComparisonReports $reports)
+    {
+    }
+
+    #[Route('/compare/{one}/{other}/report.{form}', name: 'compare_report', requirements: ['one' => Codes::PATTERN, 'other' => Codes::PATTERN, 'form' => 'html|json|txt'], defaults: ['form' => 'html'], methods: ['GET'])]
+    public function report(string $one, string $other, string $form, Request $request): Response
+    {
+        $pair = array_map(fn (string $code): Capture => $this->captures->byCode($code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.'), [$one, $other]);
+        [$old, $new] = $pair[0]->capturedAt > $pair[1]->capturedAt ? array_reverse($pair) : $pair;
+        try {
+            $facts = $this->reports->facts($old, $new);
+        } catch (WarcError $e) {
+            return $this->render('compare/unreadable.html.twig', ['old' => $old, 'new' => $new, 'why' => $e->getMessage()], new Response('', Response::HTTP_CONFLICT));
+        }
+        $compared = $facts['compared'];
+        \assert($compared instanceof ComparedCaptures);
+
+        return match ($form) {
+            'json' => (new JsonResponse())->setEncodingOptions(\JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE)->setData(['old' => $this->about($old), 'new' => $this->about($new), 'rules' => json_decode(\is_string($facts['rules']) ? $facts['rules'] : '', true), 'comparison' => $compared->report->data()]),
+            'txt' => new Response($this->renderView('compare/report.txt.twig', $facts), Response::HTTP_OK, ['Content-Type' => 'text/plain; charset=utf-8']),
+            default => $this->page($request, $facts),
+        };
+    }
+
+    /** @param array<string, mixed> $facts */
+    private function page(Request $request, array $facts): Response
+    {
+        $html = $this->renderView('compare/report.html.twig', $facts + ['printed' => false]);
+        if (1 === preg_match('~<style>(.*?)</style>~s', $html, $m)) {
+            $request->attributes->set(AppHeaders::STYLE, base64_encode(hash('sha256', $m[1], true)));
+        }
+
+        return new Response($html);
+    }
+
+    /**
+     * @return array<string, string|int|null>
+     */
+    private function about(Capture $capture): array
+    {
+        return [
+            'url' => $capture->url, 'capturedAt' => $capture->capturedAt->format('Y-m-d\TH:i:s.u\Z'), 'permanentAddress' => $this->generateUrl('read', ['code' => $capture->code], UrlGeneratorInterface::ABSOLUTE_URL),
+            'file' => basename($capture->warcFile->path), 'fileSha256' => $capture->warcFile->sha256, 'payloadSha256' => $capture->payloadSha256, 'status' => $capture->status,
+        ];
+    }
+}

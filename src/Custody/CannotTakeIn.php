@@ -1,9 +1,0 @@
-<?php
-
-declare(strict_types=1);
-
-namespace Ypomna\App\Custody;
-
-final class CannotTakeIn extends \RuntimeException
-{
-}

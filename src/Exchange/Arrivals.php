@@ -1,0 +1,283 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Exchange;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Psr\Clock\ClockInterface;
+use Psr\Log\LoggerInterface;
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
+use Symfony\Component\Filesystem\Filesystem;
+use Symfony\Component\Messenger\Attribute\AsMessageHandler;
+use Symfony\Component\Messenger\MessageBusInterface;
+use Ypomna\App\Exchange\Entity\Arrival;
+use Ypomna\App\Exchange\Message\ImportFile;
+use Ypomna\App\Exchange\Value\ArrivalState;
+use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Queue\AbandonedMessage;
+use Ypomna\App\Store\Store;
+use Ypomna\App\Store\UnusableFile;
+use Ypomna\Core\Warc\WarcFinding;
+
+/**
+ * Where files are handed in: each comes in pieces into a folder of its own, which can be broken off and gone on with, and is
+ * then taken in by a worker.
+ */
+final readonly class Arrivals
+{
+    private const STEP = 1_048_576;
+    private const MANY = 500;
+    /** After so long without a further piece it is given up. */
+    private const EXPIRES = '-1 day';
+    /** That one person may have begun at once. */
+    private const MOST_COMING = 5_000;
+
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private MessageBusInterface $bus,
+        private ClockInterface $clock,
+        private Importer $takeIn,
+        private Store $store,
+        private LoggerInterface $logger,
+        #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder,
+    ) {
+    }
+
+    /**
+     * A file that begins to come, or one that its owner had begun and that was broken off. Room for all of it is set aside.
+     *
+     * @param string      $owner  tells who hands it in
+     * @param string|null $sha256 of the whole, hex, if that is known
+     *
+     * @throws UnusableFile
+     */
+    public function begin(string $name, int $bytes, int $modified, string $owner, ?string $sha256 = null): Arrival
+    {
+        $name = self::plainName($name);
+        if ($bytes < 0 || (null !== $sha256 && 1 !== preg_match('/^[0-9a-f]{64}$/D', $sha256))) {
+            throw new UnusableFile(\sprintf('%s: a size is a number of bytes, a digest 64 hexadecimal figures.', $name));
+        }
+        $files = $this->entities->getRepository(Arrival::class);
+        $begun = $files->findOneBy(['state' => ArrivalState::Coming, 'owner' => $owner, 'name' => $name, 'bytes' => $bytes, 'modified' => max(0, $modified), 'promised' => $sha256]);
+        if (null !== $begun) {
+            return $begun;
+        }
+        $database = $this->entities->getConnection();
+        // Two that begin at once must not both take the same room.
+        $database->fetchOne("SELECT GET_LOCK('ypomna arrivals', 10)");
+        try {
+            if ($files->count(['state' => ArrivalState::Coming, 'owner' => $owner]) >= self::MOST_COMING) {
+                throw new UnusableFile(\sprintf('%d files are on their way already. Let some of them arrive first.', self::MOST_COMING));
+            }
+            $reserved = $database->fetchOne('SELECT COALESCE(SUM(bytes), 0) FROM arrival WHERE state IN (?, ?)', [ArrivalState::Coming->value, ArrivalState::Waiting->value]);
+            if (!$this->store->hasRoom($bytes + (is_numeric($reserved) ? (int) $reserved : 0))) {
+                throw new UnusableFile(\sprintf('There is no room for %s in the store, beside what is on its way already.', $name));
+            }
+            $arrival = new Arrival(Codes::random(), $name, $bytes, max(0, $modified), $this->clock->now(), $owner, $sha256);
+            $this->entities->persist($arrival);
+            $this->entities->flush();
+        } finally {
+            $database->fetchOne("SELECT RELEASE_LOCK('ypomna arrivals')");
+        }
+
+        return $arrival;
+    }
+
+    /**
+     * Gives up what nobody goes on with, so that the room is free again.
+     *
+     * @return int how many
+     */
+    public function expire(): int
+    {
+        $old = $this->entities->createQuery('SELECT a FROM '.Arrival::class.' a WHERE a.state = :coming AND a.touchedAt < :then')
+            ->setParameter('coming', ArrivalState::Coming)->setParameter('then', $this->clock->now()->modify(self::EXPIRES), 'moment')->setMaxResults(self::MANY)->getResult();
+        $count = 0;
+        foreach (\is_array($old) ? $old : [] as $arrival) {
+            if ($arrival instanceof Arrival) {
+                $this->refuse($arrival, 'It was broken off, and for a day nothing more came. Hand it in again.');
+                ++$count;
+            }
+        }
+
+        return $count;
+    }
+
+    /** Bytes that have come so far. */
+    public function size(Arrival $arrival): int
+    {
+        clearstatcache(true, $this->path($arrival));
+
+        return is_file($this->path($arrival)) ? (int) filesize($this->path($arrival)) : 0;
+    }
+
+    /**
+     * Adds a piece at its place; a piece that came already is passed over.
+     *
+     * @param resource    $body
+     * @param string|null $sha256 of the piece, hex, if its sender gave it
+     *
+     * @return int bytes that are there now
+     *
+     * @throws UnusableFile
+     */
+    public function add(Arrival $arrival, int $at, $body, ?string $sha256 = null): int
+    {
+        (new Filesystem())->mkdir(\dirname($this->path($arrival)), 0o700);
+        $handle = @fopen($this->path($arrival), 'c');
+        if (false === $handle || !flock($handle, \LOCK_EX)) {
+            throw new UnusableFile('The file cannot be written down here.');
+        }
+        try {
+            $there = (int) (fstat($handle)['size'] ?? 0);
+            if ($at !== $there) {
+                return $there;
+            }
+            fseek($handle, $at);
+            $digest = hash_init('sha256');
+            while ('' !== ($piece = (string) fread($body, self::STEP))) {
+                $there += \strlen($piece);
+                if ($there > $arrival->bytes) {
+                    ftruncate($handle, max(0, $at));
+                    throw new UnusableFile(\sprintf('%s is longer than it was said to be.', $arrival->name));
+                }
+                if (@fwrite($handle, $piece) !== \strlen($piece)) {
+                    ftruncate($handle, max(0, $at));
+                    throw new UnusableFile('The disk took no more.');
+                }
+                hash_update($digest, $piece);
+            }
+            if (null !== $sha256 && !hash_equals(hash_final($digest), strtolower($sha256))) {
+                ftruncate($handle, max(0, $at));
+                throw new UnusableFile(\sprintf('A piece of %s was altered on its way. Send it again.', $arrival->name));
+            }
+            $arrival->touchedAt = $this->clock->now();
+            $this->entities->flush();
+
+            return $there;
+        } finally {
+            fclose($handle);
+        }
+    }
+
+    /**
+     * All pieces are there: a worker does the rest.
+     *
+     * @throws UnusableFile if they do not come to what was promised
+     */
+    public function complete(Arrival $arrival): void
+    {
+        if (null !== $arrival->promised && !hash_equals($arrival->promised, (string) @hash_file('sha256', $this->path($arrival)))) {
+            $this->refuse($arrival, 'What came is not what was promised: its SHA-256 is another one.');
+            throw new UnusableFile(\sprintf('%s: what came is not what was promised; its SHA-256 is another one.', $arrival->name));
+        }
+        $this->entities->wrapInTransaction(function () use ($arrival): void {
+            $arrival->state = ArrivalState::Waiting;
+            $this->entities->flush();
+            $this->bus->dispatch(new ImportFile((int) $arrival->id));
+        });
+    }
+
+    /** A file that a worker will get from elsewhere. */
+    public function expect(string $name): Arrival
+    {
+        $arrival = new Arrival(Codes::random(), self::plainName($name), 0, $this->clock->now()->getTimestamp(), $this->clock->now());
+        $arrival->state = ArrivalState::Waiting;
+        $this->entities->persist($arrival);
+        $this->entities->flush();
+
+        return $arrival;
+    }
+
+    /** Where the file of an arrival has to lie; its folder is made. */
+    public function place(Arrival $arrival): string
+    {
+        (new Filesystem())->mkdir(\dirname($this->path($arrival)), 0o700);
+
+        return $this->path($arrival);
+    }
+
+    /** What was expected does not come. */
+    public function refuse(Arrival $arrival, string $why): void
+    {
+        $arrival->state = ArrivalState::Refused;
+        $arrival->message = $why;
+        $arrival->finishedAt = $this->clock->now();
+        $this->entities->flush();
+        (new Filesystem())->remove(\dirname($this->path($arrival)));
+    }
+
+    #[AsEventListener]
+    public function givenUp(AbandonedMessage $event): void
+    {
+        $arrival = $event->message instanceof ImportFile ? $this->byId($event->message->arrivalId) : null;
+        if (null !== $arrival && !$arrival->state->isFinal()) {
+            $this->refuse($arrival, AbandonedMessage::WHY);
+        }
+    }
+
+    public function byId(int $id): ?Arrival
+    {
+        return $this->entities->find(Arrival::class, $id);
+    }
+
+    #[AsMessageHandler]
+    public function handle(ImportFile $message): void
+    {
+        $arrival = $this->entities->find(Arrival::class, $message->arrivalId);
+        if (null === $arrival || $arrival->state->isFinal()) {
+            return;
+        }
+        $path = $this->path($arrival);
+        try {
+            @touch($path, $arrival->modified);
+            $taken = $this->takeIn->file($path);
+            // A large file lets go of everything in between.
+            $arrival = $this->entities->find(Arrival::class, $message->arrivalId) ?? $arrival;
+            $arrival->sha256 = $taken->sha256;
+            $arrival->records = $taken->records;
+            $arrival->captures = $taken->captures;
+            $arrival->findings = array_map(static fn (WarcFinding $finding): string => $finding->code->value.': '.mb_scrub($finding->message), \array_slice($taken->findings, 0, 100));
+            $wrong = [] !== array_filter($taken->findings, static fn (WarcFinding $finding): bool => !$finding->code->isWarning());
+            $arrival->state = $taken->known ? ArrivalState::Known : ($wrong ? ArrivalState::Damaged : ArrivalState::Taken);
+        } catch (UnusableFile $e) {
+            $arrival->state = ArrivalState::Refused;
+            $arrival->message = $e->getMessage();
+        } catch (\Throwable $e) {
+            $this->logger->error('A file could not be taken in.', ['arrival' => $arrival->code, 'exception' => $e]);
+            $arrival->state = ArrivalState::Refused;
+            $arrival->message = 'Something unexpected happened; the log says more.';
+        }
+        $arrival->finishedAt = $this->clock->now();
+        $this->entities->flush();
+        (new Filesystem())->remove(\dirname($path));
+    }
+
+    public function byCode(string $code): ?Arrival
+    {
+        return $this->entities->getRepository(Arrival::class)->findOneBy(['code' => $code]);
+    }
+
+    /**
+     * @return list<Arrival> newest first
+     */
+    public function latest(): array
+    {
+        return $this->entities->getRepository(Arrival::class)->findBy([], ['id' => 'DESC'], self::MANY);
+    }
+
+    private function path(Arrival $arrival): string
+    {
+        return $this->dataFolder.'/arrivals/'.$arrival->code.'/'.$arrival->name;
+    }
+
+    /** A name that is one of a file and nothing else. */
+    private static function plainName(string $name): string
+    {
+        $name = mb_strcut(trim((string) preg_replace('#.*[/\\\\]|[\x00-\x1f\x7f]#s', '', mb_scrub($name)), ' .'), 0, 180);
+
+        return '' === $name ? 'file' : $name;
+    }
+}

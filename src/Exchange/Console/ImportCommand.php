@@ -1,0 +1,60 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Exchange\Console;
+
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Formatter\OutputFormatter;
+use Symfony\Component\Console\Input\InputArgument;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Output\OutputInterface;
+use Ypomna\App\Exchange\Importer;
+use Ypomna\App\Exchange\Value\ImportResult;
+use Ypomna\App\Store\UnusableFile;
+
+/** Takes in files from the command line. */
+#[AsCommand('import', 'Takes files into the holdings: WARC, MHTML, mail, HTML with its folder, PDF, pictures')]
+final class ImportCommand extends Command
+{
+    public function __construct(private readonly Importer $takeIn)
+    {
+        parent::__construct();
+    }
+
+    protected function configure(): void
+    {
+        $this->addArgument('file', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'Files; what they are is told from their content');
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        $failed = 0;
+        /** @var list<string> $files */
+        $files = $input->getArgument('file');
+        foreach ($files as $file) {
+            try {
+                $output->writeln(OutputFormatter::escape(self::line($this->takeIn->file($file))));
+            } catch (UnusableFile $e) {
+                ++$failed;
+                $output->writeln('<error>'.OutputFormatter::escape($e->getMessage()).'</error>');
+            }
+        }
+
+        return 0 === $failed ? Command::SUCCESS : Command::FAILURE;
+    }
+
+    private static function line(ImportResult $taken): string
+    {
+        if ($taken->known) {
+            return \sprintf('%s: known already, by its digest', $taken->name);
+        }
+        $line = \sprintf('%s: taken in, %d records, %d captures', $taken->name, $taken->records, $taken->captures);
+        foreach ($taken->findings as $finding) {
+            $line .= \sprintf("\n  %s: %s", $finding->code->value, $finding->message);
+        }
+
+        return $line;
+    }
+}

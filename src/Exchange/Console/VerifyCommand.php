@@ -1,0 +1,35 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Exchange\Console;
+
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Formatter\OutputFormatter;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Output\OutputInterface;
+use Ypomna\App\Exchange\Verifier;
+
+/** Goes through the holdings from the command line. Ends with 1 if something is not as it was. */
+#[AsCommand('verify', 'Recomputes the digest of every file and record, and follows the ledger’s chain')]
+final class VerifyCommand extends Command
+{
+    public function __construct(private readonly Verifier $verifier)
+    {
+        parent::__construct();
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        $verification = $this->verifier->begin();
+        $this->verifier->run($verification);
+        foreach ($verification->findings as $finding) {
+            $output->writeln(\sprintf('<error>%s</error> %s', OutputFormatter::escape($finding['where']), OutputFormatter::escape($finding['what'])));
+        }
+        $output->writeln(\sprintf('%d files with %d records and %d ledger lines gone through: %s', $verification->filesDone, $verification->records, $verification->ledgerLines,
+            [] === $verification->findings ? 'everything is as it was entered.' : \count($verification->findings).' findings.'));
+
+        return [] === $verification->findings ? Command::SUCCESS : Command::FAILURE;
+    }
+}

@@ -1,0 +1,218 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Exchange;
+
+use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Psr\Clock\ClockInterface;
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\CaptureParts;
+use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Catalogue\Entity\WarcFile;
+use Ypomna\App\Catalogue\Originals;
+use Ypomna\App\Catalogue\Value\ReadCapture;
+use Ypomna\App\Compare\ComparisonReports;
+use Ypomna\App\Exchange\Value\ParcelContents;
+use Ypomna\App\Exchange\Value\ParcelOptions;
+use Ypomna\App\Replay\PagePrinter;
+use Ypomna\App\Shared\Row;
+use Ypomna\App\Store\LedgerBook;
+use Ypomna\App\Store\Store;
+use Ypomna\Core\Mhtml\Collection;
+use Ypomna\Core\Warc\RollingFile;
+use Ypomna\Core\Warc\WarcError;
+
+/**
+ * Puts parcels together: captures as WARC, with all that they refer to, or as pages in one MHTML file; or everything that is
+ * held. In each lies a manifest that `sha256sum -c` reads.
+ */
+final readonly class ExportBuilder
+{
+    private const SOFTWARE = 'Ypomna';
+    private const HELD_AT_ONCE = 200;
+    /** More of what was left out is not named one by one. */
+    private const MOST_LEFT_OUT = 1_000;
+
+    public function __construct(
+        private Connection $database,
+        private EntityManagerInterface $entities,
+        private CaptureFinder $captures,
+        private Store $store,
+        private Originals $originals,
+        private CaptureParts $parts,
+        private MhtmlExport $export,
+        private PagePrinter $printer,
+        private ComparisonReports $reports,
+        private LedgerBook $ledger,
+        private ClockInterface $clock,
+        #[Autowire('%env(int:WARC_ROLL_BYTES)%')] private int $rollBytes,
+    ) {
+    }
+
+    /**
+     * @param string              $folder that is made, or is empty
+     * @param \Closure(int): void $told   how many captures or files are in
+     *
+     * @throws ExportFailed
+     */
+    public function put(ParcelOptions $wish, string $folder, \Closure $told, ?int $rollBytes = null): ParcelContents
+    {
+        $parcel = new ParcelFolder($folder, $this->room(...));
+        try {
+            return match (true) {
+                $wish->everything => $this->everything($parcel, $told, $rollBytes ?? $this->rollBytes),
+                $wish->compared => $this->comparison($parcel, $wish),
+                ParcelOptions::MHTML === $wish->format => $this->pages($parcel, $wish, $told),
+                ParcelOptions::PDF === $wish->format => $this->printed($parcel, $wish, $told),
+                default => $this->records($parcel, $wish, $told, $rollBytes ?? $this->rollBytes),
+            };
+        } catch (ExportFailed $e) {
+            throw $e;
+        } catch (\RuntimeException $e) {
+            throw new ExportFailed($e->getMessage(), 0, $e);
+        }
+    }
+
+    /** A parcel leaves the captures that are to come some of the disk. */
+    private function room(): void
+    {
+        if (!$this->store->hasRoom()) {
+            throw new ExportFailed('The disk is nearly full: what is left is kept for captures. Make room, or choose less.');
+        }
+    }
+
+    private function records(ParcelFolder $folder, ParcelOptions $wish, \Closure $told, int $rollBytes): ParcelContents
+    {
+        $out = new RollingFile($folder->path, 'captures', $rollBytes, self::SOFTWARE, $this->clock->now(), 'captures that were chosen, with the records that they refer to', $this->room(...));
+        $parcel = $this->gather($out);
+        $count = 0;
+        foreach ($this->chosen($wish) as $capture) {
+            $parcel->capture($capture);
+            $told(++$count);
+            if (0 === $count % self::HELD_AT_ONCE) {
+                // A busy address has tens of thousands of captures.
+                $this->entities->clear();
+            }
+        }
+        if (0 === $count) {
+            throw new ExportFailed('None of what was wished for is held.');
+        }
+        $leftOut = $parcel->finish();
+        $folder->has($out->close());
+
+        return new ParcelContents($folder->close(), $count, $leftOut);
+    }
+
+    /** The records of a parcel that is still to be written. */
+    public function gather(RollingFile $out): RecordExport
+    {
+        return new RecordExport($out, $this->database, $this->store, $this->originals, $this->parts);
+    }
+
+    private function pages(ParcelFolder $folder, ParcelOptions $wish, \Closure $told): ParcelContents
+    {
+        $pages = $leftOut = [];
+        foreach ($this->chosen($wish) as $capture) {
+            if (\count($pages) >= ParcelOptions::MOST_PAGES) {
+                throw new ExportFailed(\sprintf('One MHTML file takes at most %d pages. Choose fewer, or take WARC.', ParcelOptions::MOST_PAGES));
+            }
+            try {
+                $page = $pages[] = $this->export->page($capture, $wish->scripts);
+                array_push($leftOut, ...\array_slice($page->leftOut, 0, max(0, self::MOST_LEFT_OUT - \count($leftOut))));
+            } catch (WarcError $e) {
+                $leftOut[] = \sprintf('%s, the page at byte %d: %s.', $capture->warcFile->path, $capture->responseOffset, rtrim($e->what, '.'));
+            }
+            $told(\count($pages));
+        }
+        if ([] === $pages) {
+            throw new ExportFailed([] === $leftOut ? 'None of what was wished for is held.' : 'None of what was wished for can be read. '.$leftOut[0]);
+        }
+        $title = 1 === \count($pages) ? $pages[0]->title : \sprintf('%d captured pages', \count($pages));
+        $seed = implode(' ', array_map(static fn ($page): string => $page->url.' '.$page->at->format('c.u'), $pages));
+        $folder->write('pages.mhtml', Collection::write($title, $pages[0]->at, $seed, $pages, $wish->scripts));
+
+        return new ParcelContents($folder->close(), \count($pages), $leftOut);
+    }
+
+    private function printed(ParcelFolder $folder, ParcelOptions $wish, \Closure $told): ParcelContents
+    {
+        $count = 0;
+        foreach ($this->chosen($wish) as $capture) {
+            if (++$count > ParcelOptions::MOST_PRINTED) {
+                throw new ExportFailed(\sprintf('At most %d pages are printed at once. Choose fewer, or take MHTML.', ParcelOptions::MOST_PRINTED));
+            }
+            $folder->write($capture->capturedAt->format('Ymd\THis\Z-').$capture->code.'.pdf', $this->printer->page(ReadCapture::of($capture)));
+            $told($count);
+        }
+        if (0 === $count) {
+            throw new ExportFailed('None of what was wished for is held.');
+        }
+
+        return new ParcelContents($folder->close(), $count, []);
+    }
+
+    private function comparison(ParcelFolder $folder, ParcelOptions $wish): ParcelContents
+    {
+        [$old, $new] = array_map($this->captures->byCode(...), [$wish->captures[0] ?? '', $wish->captures[1] ?? '']);
+        if (null === $old || null === $new) {
+            throw new ExportFailed('One of the two captures is no longer held.');
+        }
+        $folder->write('comparison-'.$old->code.'-'.$new->code.'.pdf', $this->printer->html($this->reports->html($old, $new, true)));
+
+        return new ParcelContents($folder->close(), 2, []);
+    }
+
+    /** Own files rolled together, those of others unchanged, and the ledger. */
+    private function everything(ParcelFolder $folder, \Closure $told, int $rollBytes): ParcelContents
+    {
+        $out = new RollingFile($folder->path, 'captures', $rollBytes, self::SOFTWARE, $this->clock->now(), 'all captures of this archive', $this->room(...));
+        $parcel = $this->gather($out);
+        $id = $count = 0;
+        while ([] !== ($rows = $this->database->fetchAllAssociative('SELECT id, path FROM warc_file WHERE origin = ? AND id > ? ORDER BY id LIMIT 500', [WarcFile::OWN, $id]))) {
+            foreach ($rows as $values) {
+                $row = new Row($values);
+                $id = $row->int('id');
+                $parcel->ownFile($id, $row->text('path'));
+                $told(++$count);
+            }
+        }
+        $leftOut = $parcel->finish();
+        $folder->has($out->close());
+        foreach ($this->store->files() as $path) {
+            if (str_starts_with($path, 'taken-in/')) {
+                $folder->write($path, ParcelFolder::pieces($this->store->path($path)));
+                $told(++$count);
+            }
+        }
+        $folder->write('ledger.txt', (function (): \Generator {
+            foreach ($this->ledger->ledger()->lines() as $line) {
+                yield $line."\n";
+            }
+        })());
+        $captures = $this->database->fetchOne('SELECT COUNT(*) FROM capture WHERE redirect_to IS NULL');
+
+        return new ParcelContents($folder->close(), is_numeric($captures) ? (int) $captures : 0, $leftOut);
+    }
+
+    /**
+     * @return \Generator<int, Capture>
+     */
+    private function chosen(ParcelOptions $wish): \Generator
+    {
+        foreach ($wish->captures as $code) {
+            $capture = $this->captures->byCode($code);
+            if (null !== $capture) {
+                yield $capture;
+            }
+        }
+        foreach ($wish->addresses as $code) {
+            $address = $this->captures->addressByCode($code);
+            for ($capture = null === $address ? null : $this->captures->first($address); null !== $capture; $capture = $this->captures->later($capture)) {
+                yield $capture;
+            }
+        }
+    }
+}

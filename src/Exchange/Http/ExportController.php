@@ -1,0 +1,159 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Exchange\Http;
+
+use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpFoundation\ResponseHeaderBag;
+use Symfony\Component\HttpFoundation\StreamedResponse;
+use Symfony\Component\Process\Process;
+use Symfony\Component\Routing\Attribute\Route;
+use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Exchange\Entity\Parcel;
+use Ypomna\App\Exchange\ExportFailed;
+use Ypomna\App\Exchange\Parcels;
+use Ypomna\App\Exchange\Value\ParcelOptions;
+use Ypomna\App\Exchange\Value\ParcelState;
+use Ypomna\App\Shared\Codes;
+
+/** Giving out: choosing what goes into a parcel and how, watching it being put together, fetching it. */
+final class ExportController extends AbstractController
+{
+    private const STOP_POLLING = 286;
+
+    public function __construct(private readonly Parcels $desk, private readonly CaptureFinder $captures)
+    {
+    }
+
+    /** The parcels; with `address` and ticked captures in `c`, what is to be given out and how. */
+    #[Route('/give-out', name: 'give_out', methods: ['GET'])]
+    public function show(Request $request): Response
+    {
+        $address = $this->captures->addressByCode($request->query->getString('address'));
+
+        return $this->render('custody/give_out.html.twig', ['address' => $address, 'chosen' => $this->chosen($request->query->all('c')), 'parcels' => $this->desk->latest(), 'reason' => null]);
+    }
+
+    #[Route('/give-out', name: 'give_out_ask', methods: ['POST'])]
+    public function ask(Request $request): Response
+    {
+        $form = $request->request;
+        if (!$this->isCsrfTokenValid('give-out', $form->getString('_token'))) {
+            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
+        }
+        $codes = array_map(static fn ($capture): string => $capture->code, $this->chosen($form->all('c')));
+        $address = $this->captures->addressByCode($form->getString('address'));
+        $everything = '' !== $form->getString('everything');
+        $wish = new ParcelOptions($codes, [] === $codes && null !== $address ? [$address->code] : [], $everything, ParcelOptions::format($form->getString('format')), '' !== $form->getString('scripts'));
+        try {
+            return $this->redirectToRoute('parcel', ['code' => $this->desk->ask($wish)->code], Response::HTTP_SEE_OTHER);
+        } catch (ExportFailed $e) {
+            return $this->render('custody/give_out.html.twig', ['address' => $address, 'chosen' => [], 'parcels' => $this->desk->latest(), 'reason' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+        }
+    }
+
+    /** The page printed, from its still reading: a worker does it. */
+    #[Route('/c/{code}/pdf', name: 'capture_pdf', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
+    public function pdf(string $code, Request $request): Response
+    {
+        return $this->printed($request, new ParcelOptions([$code], [], false, ParcelOptions::PDF));
+    }
+
+    #[Route('/compare/{one}/{other}/report.pdf', name: 'compare_pdf', requirements: ['one' => Codes::PATTERN, 'other' => Codes::PATTERN], methods: ['POST'])]
+    public function comparison(string $one, string $other, Request $request): Response
+    {
+        return $this->printed($request, new ParcelOptions([$one, $other], [], false, ParcelOptions::PDF, compared: true));
+    }
+
+    private function printed(Request $request, ParcelOptions $wish): Response
+    {
+        if (!$this->isCsrfTokenValid('give-out', $request->request->getString('_token'))) {
+            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
+        }
+        if (\count($wish->captures) !== \count($this->chosen($wish->captures))) {
+            throw $this->createNotFoundException('There is no capture at this permanent address.');
+        }
+
+        try {
+            return $this->redirectToRoute('parcel', ['code' => $this->desk->ask($wish)->code], Response::HTTP_SEE_OTHER);
+        } catch (ExportFailed $e) {
+            return $this->render('custody/give_out.html.twig', ['address' => null, 'chosen' => [], 'parcels' => $this->desk->latest(), 'reason' => $e->getMessage()], new Response('', Response::HTTP_TOO_MANY_REQUESTS, ['Retry-After' => '30']));
+        }
+    }
+
+    #[Route('/give-out/{code}', name: 'parcel', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function parcel(string $code): Response
+    {
+        return $this->render('custody/parcel.html.twig', ['parcel' => $this->found($code)]);
+    }
+
+    #[Route('/give-out/{code}/progress', name: 'parcel_progress', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function progress(string $code): Response
+    {
+        $parcel = $this->found($code);
+
+        return $this->render('custody/_parcel.html.twig', ['parcel' => $parcel], new Response('', ParcelState::Waiting === $parcel->state ? Response::HTTP_OK : self::STOP_POLLING));
+    }
+
+    #[Route('/give-out/{code}/file/{name}', name: 'parcel_file', requirements: ['code' => Codes::PATTERN, 'name' => '.+'], methods: ['GET'])]
+    public function fetch(string $code, string $name): Response
+    {
+        $parcel = $this->found($code);
+        $path = $this->desk->file($parcel, $name) ?? throw $this->createNotFoundException('The parcel has no such file.');
+
+        return (new BinaryFileResponse($path, Response::HTTP_OK, ['Content-Type' => 'application/octet-stream']))->setContentDisposition(ResponseHeaderBag::DISPOSITION_ATTACHMENT, basename($name));
+    }
+
+    /** All its files in one (POSIX.1-2017, pax format). */
+    #[Route('/give-out/{code}/all', name: 'parcel_all', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function all(string $code): Response
+    {
+        $parcel = $this->found($code);
+        if (ParcelState::Ready !== $parcel->state) {
+            throw $this->createNotFoundException('The parcel is not ready.');
+        }
+        $tar = new Process(['tar', '--format=pax', '--sort=name', '--owner=0', '--group=0', '-cf', '-', '-C', \dirname($this->desk->folder($parcel)), '--', $parcel->code], timeout: null);
+        $tar->start();
+
+        return new StreamedResponse(static function () use ($tar): void {
+            foreach ($tar->getIterator(Process::ITER_SKIP_ERR) as $piece) {
+                echo $piece;
+                flush();
+                $tar->clearOutput();
+            }
+        }, Response::HTTP_OK, ['Content-Type' => 'application/x-tar', 'Content-Disposition' => 'attachment; filename="parcel-'.$parcel->code.'.tar"']);
+    }
+
+    #[Route('/give-out/{code}/remove', name: 'parcel_remove', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
+    public function remove(string $code, Request $request): Response
+    {
+        if (!$this->isCsrfTokenValid('parcel-remove', $request->request->getString('_token'))) {
+            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
+        }
+        $this->desk->remove($this->found($code));
+
+        return $this->redirectToRoute('give_out', [], Response::HTTP_SEE_OTHER);
+    }
+
+    /**
+     * @param array<mixed> $codes
+     *
+     * @return list<Capture>
+     */
+    private function chosen(array $codes): array
+    {
+        $found = array_map(fn (mixed $code): ?Capture => \is_string($code) ? $this->captures->byCode($code) : null, \array_slice(array_values(array_unique($codes, \SORT_REGULAR)), 0, ParcelOptions::MOST_CAPTURES));
+
+        return array_values(array_filter($found, static fn (?Capture $capture): bool => null !== $capture));
+    }
+
+    private function found(string $code): Parcel
+    {
+        return $this->desk->byCode($code) ?? throw $this->createNotFoundException('There is no parcel at this address; it may have been removed.');
+    }
+}

@@ -1,0 +1,150 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Exchange\Http;
+
+use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
+use Symfony\Component\HttpFoundation\File\UploadedFile;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\Routing\Attribute\Route;
+use Ypomna\App\Exchange\Arrivals;
+use Ypomna\App\Exchange\Entity\Arrival;
+use Ypomna\App\Exchange\Value\ArrivalState;
+use Ypomna\App\Shared\Codes;
+use Ypomna\App\Store\UnusableFile;
+
+/** Files that people have: handed in through the window, many at once. */
+final class ImportController extends AbstractController
+{
+    private const STOP_POLLING = 286;
+
+    public function __construct(private readonly Arrivals $desk)
+    {
+    }
+
+    #[Route('/take-in', name: 'take_in', methods: ['GET'])]
+    public function show(): Response
+    {
+        return $this->render('custody/take_in.html.twig', $this->report());
+    }
+
+    #[Route('/take-in/report', name: 'take_in_report', methods: ['GET'])]
+    public function progress(): Response
+    {
+        $report = $this->report();
+
+        return $this->render('custody/_arrivals.html.twig', $report, new Response('', $report['open'] ? Response::HTTP_OK : self::STOP_POLLING));
+    }
+
+    /** The plain form, for windows without our script. */
+    #[Route('/take-in', name: 'take_in_form', methods: ['POST'])]
+    public function form(Request $request): Response
+    {
+        if (!$this->isCsrfTokenValid('take-in', $request->request->getString('_token'))) {
+            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
+        }
+        $refused = [];
+        foreach ($request->files->all('files') as $file) {
+            if (!$file instanceof UploadedFile) {
+                continue;
+            }
+            try {
+                $this->whole($file, $this->owner($request));
+            } catch (UnusableFile $e) {
+                $refused[] = $e->getMessage();
+            }
+        }
+        if ([] !== $refused) {
+            return $this->render('custody/take_in.html.twig', ['refused' => $refused] + $this->report(), new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+        }
+
+        return $this->redirectToRoute('take_in', [], Response::HTTP_SEE_OTHER);
+    }
+
+    /**
+     * A file that came in one piece.
+     *
+     * @throws UnusableFile
+     */
+    private function whole(UploadedFile $file, string $owner): void
+    {
+        $body = $file->isValid() ? fopen($file->getPathname(), 'r') : false;
+        if (false === $body) {
+            throw new UnusableFile($file->getClientOriginalName().': '.$file->getErrorMessage());
+        }
+        $arrival = $this->desk->begin($file->getClientOriginalName(), (int) $file->getSize(), time(), $owner, (string) hash_file('sha256', $file->getPathname()));
+        $this->desk->add($arrival, 0, $body);
+        $this->desk->complete($arrival);
+    }
+
+    /** A file begins to come: says under which code, and how much of it is there already. */
+    #[Route('/take-in/begin', name: 'take_in_begin', methods: ['POST'])]
+    public function begin(Request $request): Response
+    {
+        return $this->answer($request, function () use ($request): array {
+            $arrival = $this->desk->begin($request->request->getString('name'), $request->request->getInt('bytes'), $request->request->getInt('modified'), $this->owner($request), null === $request->request->get('sha256') ? null : $request->request->getString('sha256'));
+
+            return ['code' => $arrival->code, 'there' => $this->desk->size($arrival)];
+        });
+    }
+
+    /** A piece of it; the last one completes it. */
+    #[Route('/take-in/{code}/{at}', name: 'take_in_piece', requirements: ['code' => Codes::PATTERN, 'at' => '\d{1,15}'], methods: ['PUT'])]
+    public function piece(string $code, int $at, Request $request): Response
+    {
+        return $this->answer($request, function () use ($code, $at, $request): array {
+            $arrival = $this->desk->byCode($code);
+            if (null === $arrival || ArrivalState::Coming !== $arrival->state || !hash_equals($arrival->owner, $this->owner($request))) {
+                throw new UnusableFile('This file is not coming, or no longer.');
+            }
+            $there = $this->desk->add($arrival, $at, $request->getContent(true), $request->headers->get('X-Piece-Sha256'));
+            if ($there === $arrival->bytes) {
+                $this->desk->complete($arrival);
+            }
+
+            return ['there' => $there];
+        });
+    }
+
+    /** Tells the sessions apart that hand files in. */
+    private function owner(Request $request): string
+    {
+        $session = $request->getSession();
+        $owner = $session->get('hands-in');
+        if (!\is_string($owner)) {
+            $owner = bin2hex(random_bytes(32));
+            $session->set('hands-in', $owner);
+        }
+
+        return $owner;
+    }
+
+    /**
+     * @param \Closure(): array<string, int|string> $act
+     */
+    private function answer(Request $request, \Closure $act): Response
+    {
+        if (!$this->isCsrfTokenValid('take-in', (string) $request->headers->get('X-Token'))) {
+            return new JsonResponse(['error' => 'The page was open for too long. Load it again.'], Response::HTTP_FORBIDDEN);
+        }
+        try {
+            return new JsonResponse($act());
+        } catch (UnusableFile $e) {
+            return new JsonResponse(['error' => $e->getMessage()], Response::HTTP_CONFLICT);
+        }
+    }
+
+    /**
+     * @return array{arrivals: list<Arrival>, counts: array<string, int>, open: bool}
+     */
+    private function report(): array
+    {
+        $arrivals = $this->desk->latest();
+        $counts = array_count_values(array_map(static fn (Arrival $arrival): string => $arrival->state->value, $arrivals));
+
+        return ['arrivals' => $arrivals, 'counts' => $counts, 'open' => isset($counts[ArrivalState::Coming->value]) || isset($counts[ArrivalState::Waiting->value])];
+    }
+}

@@ -1,0 +1,136 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Exchange;
+
+use Ypomna\App\Catalogue\Entity\WarcFile;
+use Ypomna\App\Catalogue\Indexer;
+use Ypomna\App\Compare\Describer;
+use Ypomna\App\Exchange\Value\ImportResult;
+use Ypomna\App\Store\Conversion;
+use Ypomna\App\Store\LedgerBook;
+use Ypomna\App\Store\Store;
+use Ypomna\App\Store\UnusableFile;
+use Ypomna\App\Store\Value\FileKind;
+use Ypomna\Core\Warc\WarcError;
+use Ypomna\Core\Warc\WarcReader;
+
+/**
+ * Takes in files that others made: stored unchanged under their digest, entered in the ledger, and in the catalogue by what
+ * is read from them; of other formats than WARC by a WARC file that is made from them.
+ */
+final readonly class Importer
+{
+    public function __construct(private Store $store, private LedgerBook $ledger, private Indexer $indexer, private Describer $describer, private Conversion $conversion)
+    {
+    }
+
+    /**
+     * @throws UnusableFile
+     */
+    public function file(string $path): ImportResult
+    {
+        $name = basename($path);
+        [$incoming, $sha256] = $this->copy($path, $name);
+        try {
+            $kind = FileKind::of($incoming) ?? throw new UnusableFile(\sprintf('%s is no WARC file, and no MHTML, mail, HTML, PDF or picture either.', $name));
+            $stem = 'taken-in/'.substr($sha256, 0, 2).'/'.$sha256;
+            $isWarc = FileKind::Warc === $kind;
+            if ($isWarc) {
+                $this->mustBeWarc($incoming, $name);
+            }
+            $packed = $isWarc && "\x1f\x8b" === file_get_contents($incoming, false, null, 0, 2);
+            $target = $stem.'.'.$kind->extension().($packed ? '.gz' : '');
+            $known = $this->indexer->numberOf($sha256, $stem.'.converted.warc.gz');
+            if (null !== $known) {
+                // Whoever was killed between the catalogue and this finds it done now.
+                $this->describer->few($known);
+
+                return new ImportResult($name, $sha256, true, 0, 0, []);
+            }
+            if (!is_file($this->store->path($target))) {
+                $this->store->commit($incoming, $target);
+            }
+        } finally {
+            @unlink($incoming);
+        }
+
+        return $isWarc ? $this->enter($target, $name, $sha256, $sha256, []) : $this->convert($kind, $target, $stem.'.converted.warc.gz', $path, $sha256);
+    }
+
+    /** The original is an accession of its own; what is catalogued is a WARC file that was made from it. */
+    private function convert(FileKind $kind, string $original, string $target, string $given, string $sha256): ImportResult
+    {
+        $name = basename($given);
+        $accession = $this->ledger->once('file.accession', $original, ['sha256' => $sha256, 'bytes' => (int) filesize($this->store->path($original)), 'name' => $name, 'kind' => $kind->value]);
+        if (!is_file($this->store->path($target))) {
+            $incoming = $this->store->incoming(bin2hex(random_bytes(8)));
+            $changed = @filemtime($given);
+            $moment = false === $changed ? $accession->at : (new \DateTimeImmutable('@'.$changed))->setTimezone(new \DateTimeZone('UTC'));
+            $this->conversion->toWarc($kind, $this->store->path($original), $given, $sha256, $moment, $incoming);
+            $this->store->commit($incoming, $target);
+        }
+
+        return $this->enter($target, $name, $sha256, (string) hash_file('sha256', $this->store->path($target)), ['from' => $original]);
+    }
+
+    /**
+     * @param array<string, string> $details for the ledger
+     */
+    private function enter(string $target, string $name, string $given, string $sha256, array $details): ImportResult
+    {
+        $line = $this->ledger->once('file.taken-in', $target, ['sha256' => $sha256, 'bytes' => (int) filesize($this->store->path($target)), 'name' => $name] + $details);
+        $report = $this->indexer->enter($target, $sha256, WarcFile::TAKEN_IN, $name, $line->at);
+        $this->describer->few($report->file);
+
+        return new ImportResult($name, $given, false, $report->records, $report->captures, $report->findings);
+    }
+
+    /**
+     * @return array{string, string} path of the copy, and its digest
+     */
+    private function copy(string $path, string $name): array
+    {
+        $in = is_file($path) ? @fopen($path, 'r') : false;
+        if (false === $in) {
+            throw new UnusableFile(\sprintf('%s: the file is not there, or may not be read.', $path));
+        }
+        $incoming = $this->store->incoming(bin2hex(random_bytes(8)));
+        $out = @fopen($incoming, 'x');
+        $digest = hash_init('sha256');
+        try {
+            while (false !== $out && '' !== ($piece = (string) fread($in, 1_048_576))) {
+                hash_update($digest, $piece);
+                if (@fwrite($out, $piece) !== \strlen($piece)) {
+                    throw new UnusableFile(\sprintf('%s: the disk took no more.', $name));
+                }
+            }
+            if (false === $out || !fflush($out) || !fsync($out)) {
+                throw new UnusableFile(\sprintf('%s: the store cannot be written to.', $name));
+            }
+        } catch (UnusableFile $e) {
+            @unlink($incoming);
+            throw $e;
+        } finally {
+            fclose($in);
+            if (false !== $out) {
+                fclose($out);
+            }
+        }
+
+        return [$incoming, hash_final($digest)];
+    }
+
+    private function mustBeWarc(string $path, string $name): void
+    {
+        try {
+            $first = WarcReader::open($path)->records()->current();
+        } catch (WarcError $e) {
+            throw new UnusableFile(\sprintf('%s is no WARC file: %s', $name, $e->getMessage()));
+        }
+        if (null === $first) {
+            throw new UnusableFile(\sprintf('%s is no WARC file: no record can be found in it.', $name));
+        }
+    }
+}

@@ -1,0 +1,163 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Exchange;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Psr\Clock\ClockInterface;
+use Psr\Log\LoggerInterface;
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
+use Symfony\Component\Filesystem\Filesystem;
+use Symfony\Component\Messenger\Attribute\AsMessageHandler;
+use Symfony\Component\Messenger\MessageBusInterface;
+use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Exchange\Entity\Parcel;
+use Ypomna\App\Exchange\Message\BuildParcel;
+use Ypomna\App\Exchange\Value\ParcelOptions;
+use Ypomna\App\Exchange\Value\ParcelState;
+use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Queue\AbandonedMessage;
+use Ypomna\App\Shared\Queue\ProcessorLimit;
+
+/** Where parcels are asked for, put together by a worker, fetched, and removed again. */
+final readonly class Parcels
+{
+    private const MANY = 100;
+    /** At once: each takes a worker for a while. */
+    private const MOST_WAITING = 40;
+
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private MessageBusInterface $bus,
+        private ClockInterface $clock,
+        private ExportBuilder $giveOut,
+        private CaptureFinder $captures,
+        private LoggerInterface $logger,
+        #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder,
+    ) {
+    }
+
+    /**
+     * @throws ExportFailed
+     */
+    public function ask(ParcelOptions $wish): Parcel
+    {
+        if (!$wish->everything && [] === $wish->captures && [] === $wish->addresses) {
+            throw new ExportFailed('Nothing was chosen. Tick captures on the page of an address, or take all of them.');
+        }
+        if (\count($wish->captures) > ParcelOptions::MOST_CAPTURES) {
+            throw new ExportFailed(\sprintf('At most %d captures can be chosen one by one.', ParcelOptions::MOST_CAPTURES));
+        }
+        if ($this->entities->getRepository(Parcel::class)->count(['state' => ParcelState::Waiting]) >= self::MOST_WAITING) {
+            throw new ExportFailed(\sprintf('%d parcels are waiting already. Try again when some of them are done.', self::MOST_WAITING));
+        }
+        $parcel = new Parcel(Codes::random(), $this->title($wish), $wish->toArray(), $this->clock->now());
+        $this->entities->persist($parcel);
+        $this->entities->flush();
+        $this->bus->dispatch(new BuildParcel((int) $parcel->id));
+
+        return $parcel;
+    }
+
+    #[AsMessageHandler]
+    public function putTogether(BuildParcel $message): void
+    {
+        $parcel = $this->entities->find(Parcel::class, $message->parcelId);
+        if (null === $parcel || ParcelState::Waiting !== $parcel->state) {
+            return;
+        }
+        // What a worker left behind that was killed is begun anew.
+        (new Filesystem())->remove($this->folder($parcel));
+        (new Filesystem())->mkdir(\dirname($this->folder($parcel)), 0o700);
+        $contents = null;
+        $reason = '';
+        try {
+            $contents = $this->giveOut->put(ParcelOptions::fromArray($parcel->wish), $this->folder($parcel), function (int $done) use ($message): void {
+                ProcessorLimit::again();
+                if (0 === $done % 20) {
+                    $this->entities->getConnection()->update('parcel', ['done' => $done], ['id' => $message->parcelId]);
+                }
+            });
+        } catch (ExportFailed $e) {
+            $reason = $e->getMessage();
+        } catch (\Throwable $e) {
+            $this->logger->error('A parcel could not be put together.', ['parcel' => $parcel->code, 'exception' => $e]);
+            $reason = 'Something unexpected happened; the log says more.';
+        }
+        $parcel = $this->entities->find(Parcel::class, $message->parcelId);
+        if (null === $parcel) {
+            return;
+        }
+        if (null === $contents) {
+            $parcel->state = ParcelState::Failed;
+            $parcel->message = $reason;
+            (new Filesystem())->remove($this->folder($parcel));
+        } else {
+            $parcel->state = ParcelState::Ready;
+            $parcel->files = $contents->files;
+            $parcel->bytes = array_sum(array_column($contents->files, 'bytes'));
+            $parcel->captures = $contents->captures;
+            $parcel->leftOut = $contents->leftOut;
+        }
+        $parcel->finishedAt = $this->clock->now();
+        $this->entities->flush();
+    }
+
+    #[AsEventListener]
+    public function givenUp(AbandonedMessage $event): void
+    {
+        $parcel = $event->message instanceof BuildParcel ? $this->entities->find(Parcel::class, $event->message->parcelId) : null;
+        if (null !== $parcel && ParcelState::Waiting === $parcel->state) {
+            $parcel->state = ParcelState::Failed;
+            $parcel->message = AbandonedMessage::WHY;
+            $parcel->finishedAt = $this->clock->now();
+            $this->entities->flush();
+            (new Filesystem())->remove($this->folder($parcel));
+        }
+    }
+
+    public function remove(Parcel $parcel): void
+    {
+        (new Filesystem())->remove($this->folder($parcel));
+        $this->entities->remove($parcel);
+        $this->entities->flush();
+    }
+
+    public function byCode(string $code): ?Parcel
+    {
+        return $this->entities->getRepository(Parcel::class)->findOneBy(['code' => $code]);
+    }
+
+    /**
+     * @return list<Parcel> newest first
+     */
+    public function latest(): array
+    {
+        return $this->entities->getRepository(Parcel::class)->findBy([], ['id' => 'DESC'], self::MANY);
+    }
+
+    /** Path of a file of the parcel; null if it has none of that name. */
+    public function file(Parcel $parcel, string $name): ?string
+    {
+        $path = $this->folder($parcel).'/'.$name;
+
+        return \in_array($name, array_column($parcel->files, 'name'), true) && is_file($path) ? $path : null;
+    }
+
+    private function title(ParcelOptions $wish): string
+    {
+        if ($wish->everything) {
+            return 'everything';
+        }
+        $address = [] === $wish->addresses ? $this->captures->byCode($wish->captures[0] ?? '')?->address : $this->captures->addressByCode($wish->addresses[0]);
+
+        return $address->url ?? '';
+    }
+
+    public function folder(Parcel $parcel): string
+    {
+        return $this->dataFolder.'/given-out/'.$parcel->code;
+    }
+}

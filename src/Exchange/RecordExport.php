@@ -1,0 +1,233 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Exchange;
+
+use Doctrine\DBAL\Connection;
+use Ypomna\App\Catalogue\CaptureParts;
+use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Catalogue\Entity\WarcFile;
+use Ypomna\App\Catalogue\Originals;
+use Ypomna\App\Catalogue\Value\HeldPayload;
+use Ypomna\App\Catalogue\Value\ReadCapture;
+use Ypomna\App\Store\Store;
+use Ypomna\Core\Warc\Record;
+use Ypomna\Core\Warc\RecordType;
+use Ypomna\Core\Warc\Repack;
+use Ypomna\Core\Warc\RollingFile;
+use Ypomna\Core\Warc\WarcError;
+use Ypomna\Core\Warc\WarcReader;
+
+/**
+ * Gathers the records of captures: each once, whole files of one's own as they stand, of others what belongs to the capture,
+ * with its warcinfo, its requests and metadata; at the end the records that revisits refer to.
+ */
+final class RecordExport
+{
+    /** More than so many are not named one by one. */
+    private const MOST_LEFT_OUT = 1_000;
+    /** Records around an answer that are looked at for its request and metadata. */
+    private const AROUND = 64;
+
+    /** @var array<int, true> numbers of files that are in as a whole */
+    private array $whole = [];
+    /** @var array<string, true> path and place of records that are in */
+    private array $in = [];
+    /** @var array<string, HeldPayload> path and place of records that are referred to */
+    private array $wanted = [];
+    /** @var list<string> */
+    private array $leftOut = [];
+
+    public function __construct(private readonly RollingFile $out, private readonly Connection $database, private readonly Store $store, private readonly Originals $originals, private readonly CaptureParts $parts)
+    {
+    }
+
+    public function capture(Capture $capture): void
+    {
+        $file = $capture->warcFile;
+        if (isset($this->whole[(int) $file->id])) {
+            return;
+        }
+        if (WarcFile::OWN === $file->origin) {
+            $this->ownFile((int) $file->id, $file->path);
+
+            return;
+        }
+        if ($this->parts->isAlone(ReadCapture::of($capture))) {
+            $this->otherFile((int) $file->id, $file->path);
+
+            return;
+        }
+        $this->out->group(0);
+        foreach ($this->parts->of(ReadCapture::of($capture)) as $place) {
+            $this->withItsOwn($place->path, $place->offset);
+        }
+        foreach ([$capture->domOffset, $capture->textOffset] as $offset) {
+            if (null !== $offset) {
+                $this->record($file->path, $offset);
+            }
+        }
+    }
+
+    /** A file of one's own: closed and digested, so it is copied as it stands. */
+    public function ownFile(int $id, string $path): void
+    {
+        $bytes = @filesize($this->store->path($path));
+        if (false === $bytes) {
+            $this->leave($path, 0, 'the file is missing from the store');
+
+            return;
+        }
+        $this->whole[$id] = true;
+        $this->out->group($bytes);
+        $this->out->add(ParcelFolder::pieces($this->store->path($path)));
+        $this->refersTo($id, $path);
+    }
+
+    /** One record with what belongs to it. */
+    public function withItsOwn(string $path, int $offset): void
+    {
+        if (isset($this->in[$path.' '.$offset])) {
+            return;
+        }
+        try {
+            $record = WarcReader::at($this->store->path($path), $offset);
+        } catch (WarcError $e) {
+            $this->leave($path, $offset, $e->what);
+
+            return;
+        }
+        $this->info($path);
+        foreach ($this->around($path, $offset, $record) as $other) {
+            $this->record($path, $other);
+        }
+        $this->record($path, $offset);
+        if ($record->header->is(RecordType::Revisit)) {
+            $this->want($this->originals->of($record->header));
+        }
+        foreach ($record->header->isSegment() ? $this->originals->segments($record->header->id() ?? '') : [] as $segment) {
+            $this->record($segment->path, $segment->offset);
+        }
+    }
+
+    /**
+     * Adds what is referred to and not in yet.
+     *
+     * @return list<string> what could not be given, and why
+     */
+    public function finish(): array
+    {
+        ksort($this->wanted);
+        foreach ($this->wanted as $original) {
+            $number = $this->database->fetchOne('SELECT id FROM warc_file WHERE path = ?', [$original->path]);
+            if (!is_numeric($number) || !isset($this->whole[(int) $number])) {
+                $this->info($original->path);
+                $this->record($original->path, $original->offset);
+            }
+        }
+
+        return $this->leftOut;
+    }
+
+    /** A file that came from outside: record by record, since it may be damaged or packed otherwise. */
+    private function otherFile(int $id, string $path): void
+    {
+        $this->whole[$id] = true;
+        $this->out->group((int) @filesize($this->store->path($path)));
+        try {
+            $asItStands = null;
+            foreach (WarcReader::open($this->store->path($path))->records() as $record) {
+                $asItStands ??= null !== WarcReader::soundMember($this->store->path($path), $record->offset);
+                try {
+                    $this->out->add($asItStands ? Repack::record($this->store->path($path), $record->offset) : Repack::anew($record));
+                } catch (WarcError $e) {
+                    $this->leave($path, $record->offset, $e->what);
+                }
+            }
+        } catch (WarcError $e) {
+            $this->leave($path, 0, $e->what);
+        }
+        $this->refersTo($id, $path);
+    }
+
+    private function record(string $path, int $offset): void
+    {
+        if (isset($this->in[$path.' '.$offset])) {
+            return;
+        }
+        $this->in[$path.' '.$offset] = true;
+        try {
+            $this->out->add(Repack::record($this->store->path($path), $offset));
+        } catch (WarcError $e) {
+            $this->leave($path, $offset, $e->what);
+        }
+    }
+
+    /** The record that says how the file was made, if it begins with one. */
+    private function info(string $path): void
+    {
+        try {
+            $first = WarcReader::open($this->store->path($path))->records()->current();
+        } catch (WarcError) {
+            return;
+        }
+        if (true === $first?->header->is(RecordType::Warcinfo)) {
+            $this->record($path, $first->offset);
+        }
+    }
+
+    /**
+     * Requests and metadata of an answer: they stand near it, before or behind.
+     *
+     * @return list<int>
+     */
+    private function around(string $path, int $offset, Record $record): array
+    {
+        $bounds = $this->database->fetchNumeric('SELECT MAX(IF(r.at_offset < ?, r.at_offset, NULL)), MIN(IF(r.at_offset > ?, r.at_offset, NULL)) FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE f.path = ? AND r.at_offset BETWEEN ? AND ?', [$offset, $offset, $path, max(0, $offset - 4_194_304), $offset + 4_194_304]);
+        [$from, $to] = [\is_array($bounds) && is_numeric($bounds[0]) ? (int) $bounds[0] : 0, \is_array($bounds) && is_numeric($bounds[1]) ? (int) $bounds[1] : \PHP_INT_MAX];
+        $found = [];
+        $looked = 0;
+        foreach (WarcReader::open($this->store->path($path), $from)->records() as $other) {
+            if ($other->offset >= $to || ++$looked > self::AROUND) {
+                break;
+            }
+            $header = $other->header;
+            $linked = \in_array($record->header->id() ?? '', [$header->concurrentTo(), $header->refersTo()], true) || (null !== $header->id() && $header->id() === $record->header->concurrentTo());
+            if ($linked && $header->is(RecordType::Request, RecordType::Metadata)) {
+                $found[] = $other->offset;
+            }
+        }
+
+        return $found;
+    }
+
+    private function refersTo(int $id, string $path): void
+    {
+        $offset = -1;
+        while ([] !== ($rows = $this->database->fetchFirstColumn('SELECT at_offset FROM record WHERE warc_file_id = ? AND revisit = 1 AND at_offset > ? ORDER BY at_offset LIMIT 1000', [$id, $offset]))) {
+            foreach ($rows as $value) {
+                $offset = is_numeric($value) ? (int) $value : \PHP_INT_MAX;
+                try {
+                    $this->want($this->originals->of(WarcReader::at($this->store->path($path), $offset)->header));
+                } catch (WarcError $e) {
+                    $this->leave($path, $offset, $e->what);
+                }
+            }
+        }
+    }
+
+    private function want(?HeldPayload $original): void
+    {
+        if (null !== $original && !isset($this->in[$original->path.' '.$original->offset])) {
+            $this->wanted[$original->path.' '.$original->offset] = $original;
+        }
+    }
+
+    private function leave(string $path, int $offset, string $why): void
+    {
+        if (\count($this->leftOut) < self::MOST_LEFT_OUT) {
+            $this->leftOut[] = \sprintf('%s, the record at byte %d: %s.', $path, $offset, rtrim($why, '.'));
+        }
+    }
+}

@@ -1,0 +1,219 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Exchange;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Doctrine\Persistence\ManagerRegistry;
+use Psr\Clock\ClockInterface;
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
+use Symfony\Component\Messenger\Attribute\AsMessageHandler;
+use Ypomna\App\Exchange\Entity\Verification;
+use Ypomna\App\Exchange\Message\VerifyHoldings;
+use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Queue\AbandonedMessage;
+use Ypomna\App\Shared\Queue\ProcessorLimit;
+use Ypomna\App\Shared\Row;
+use Ypomna\App\Store\LedgerBook;
+use Ypomna\App\Store\Store;
+use Ypomna\Core\Fixity\LedgerLine;
+use Ypomna\Core\Warc\DigestVerdict;
+use Ypomna\Core\Warc\Inspector;
+use Ypomna\Core\Warc\WarcError;
+use Ypomna\Core\Warc\WarcReader;
+
+/**
+ * Recomputes the digest of every file and every record and follows the ledger's chain: whatever is not as it was is named,
+ * with its place.
+ */
+final readonly class Verifier
+{
+    private const MAX_FINDINGS = 1_000;
+
+    public function __construct(private ManagerRegistry $registry, private Store $store, private LedgerBook $ledger, private ClockInterface $clock)
+    {
+    }
+
+    #[AsMessageHandler]
+    public function handle(VerifyHoldings $message): void
+    {
+        $verification = $this->manager()->find(Verification::class, $message->verificationId);
+        if (null !== $verification && null === $verification->finishedAt) {
+            $this->run($verification);
+        }
+    }
+
+    #[AsEventListener]
+    public function givenUp(AbandonedMessage $event): void
+    {
+        $id = $event->message instanceof VerifyHoldings ? $event->message->verificationId : null;
+        $verification = null === $id ? null : $this->manager()->find(Verification::class, $id);
+        if (null !== $verification && null === $verification->finishedAt) {
+            $this->find($verification, '', AbandonedMessage::WHY);
+            $verification->finishedAt = $this->clock->now();
+            $this->manager()->flush();
+        }
+    }
+
+    public function begin(): Verification
+    {
+        $verification = new Verification(Codes::random(), $this->clock->now());
+        $this->manager()->persist($verification);
+        $this->manager()->flush();
+
+        return $verification;
+    }
+
+    public function run(Verification $verification): void
+    {
+        $verification->findings = [];
+        $verification->files = $this->number('SELECT COUNT(*) FROM warc_file');
+        $verification->filesDone = $verification->records = $verification->ledgerLines = 0;
+        $entered = $this->checkLedger($verification);
+        $last = 0;
+        do {
+            $rows = $this->manager()->getConnection()->fetchAllAssociative('SELECT id, path, LOWER(HEX(sha256)) AS digest, bytes, records FROM warc_file WHERE id > ? ORDER BY id LIMIT 50', [$last]);
+            foreach ($rows as $values) {
+                $row = new Row($values);
+                $last = $row->int('id');
+                $this->checkFile($verification, $row, $entered[$row->text('path')] ?? null);
+                unset($entered[$row->text('path')]);
+                ++$verification->filesDone;
+                ProcessorLimit::again();
+                $this->manager()->flush();
+            }
+        } while ([] !== $rows);
+        foreach ($this->accessions($entered) as $path => $sha256) {
+            unset($entered[$path]);
+            $this->checkAccession($verification, $path, $sha256);
+        }
+        foreach (array_keys($entered) as $path) {
+            $this->find($verification, $path, 'The ledger has this file, the catalogue does not.'.(is_file($this->store->path($path)) ? '' : ' It is not in the store either.'));
+        }
+        $this->checkStrays($verification);
+        $verification->finishedAt = $this->clock->now();
+        $this->manager()->flush();
+    }
+
+    private function checkFile(Verification $verification, Row $row, ?string $entered): void
+    {
+        $path = $row->text('path');
+        $file = $this->store->path($path);
+        if (!is_file($file)) {
+            $this->find($verification, $path, 'The file is missing from the store.');
+
+            return;
+        }
+        $digest = (string) @hash_file('sha256', $file);
+        if ($digest !== $row->text('digest')) {
+            $this->find($verification, $path, \sprintf('The file was altered: its SHA-256 is %s, but %s was entered when it was kept.', $digest, $row->text('digest')));
+        }
+        if (null === $entered) {
+            $this->find($verification, $path, 'The ledger has no line about this file.');
+        } elseif ($entered !== $row->text('digest')) {
+            $this->find($verification, $path, \sprintf('The ledger says %s for this file, the catalogue %s.', $entered, $row->text('digest')));
+        }
+        $this->checkRecords($verification, $path, $file, $row->int('records'), $digest !== $row->text('digest'));
+    }
+
+    /**
+     * @param array<string, string> $entered
+     *
+     * @return array<string, string> those files that are originals of others: kept, but not read as WARC
+     */
+    private function accessions(array $entered): array
+    {
+        return array_filter($entered, static fn (string $path): bool => str_starts_with($path, 'taken-in/') && 1 !== preg_match('/\.warc(?:\.gz)?$/D', $path), \ARRAY_FILTER_USE_KEY);
+    }
+
+    private function checkAccession(Verification $verification, string $path, string $sha256): void
+    {
+        ++$verification->filesDone;
+        $file = $this->store->path($path);
+        $digest = is_file($file) ? (string) @hash_file('sha256', $file) : null;
+        if (null === $digest) {
+            $this->find($verification, $path, 'The file is missing from the store.');
+        } elseif ($digest !== $sha256) {
+            $this->find($verification, $path, \sprintf('The file was altered: its SHA-256 is %s, but %s was entered when it was taken in.', $digest, $sha256));
+        }
+    }
+
+    private function checkRecords(Verification $verification, string $path, string $file, int $expected, bool $altered): void
+    {
+        $records = 0;
+        try {
+            $reader = WarcReader::open($file);
+            foreach ($reader->records() as $record) {
+                ++$records;
+                if (DigestVerdict::Mismatch === Inspector::inspect($record)->digest) {
+                    $this->find($verification, $path.' @ '.$record->offset, \sprintf('The record %s was altered: its bytes do not give the digest that it declares.', $record->header->id() ?? 'without id'));
+                }
+            }
+            // What a file that was taken in brought along was told then; here only what came since counts.
+            foreach ($altered ? $reader->findings() : [] as $finding) {
+                $this->find($verification, $path.' @ '.$finding->offset, $finding->message);
+            }
+        } catch (WarcError $e) {
+            $this->find($verification, $path, $e->getMessage());
+        }
+        $verification->records += $records;
+        if ($records !== $expected && $altered) {
+            $this->find($verification, $path, \sprintf('%d records can be read, %d were kept.', $records, $expected));
+        }
+    }
+
+    /**
+     * @return array<string, string> digest by path, of every file that the ledger has
+     */
+    private function checkLedger(Verification $verification): array
+    {
+        $entered = [];
+        $findings = $this->ledger->check(static function (int $number, ?LedgerLine $line) use (&$entered, $verification): void {
+            $verification->ledgerLines = $number;
+            $sha256 = $line->details['sha256'] ?? null;
+            if (null !== $line && $line->holds() && \is_string($sha256) && \in_array($line->kind, ['capture.kept', 'capture.completed', 'site.kept', 'file.taken-in', 'file.accession'], true)) {
+                $entered[$line->subject] = $sha256;
+            }
+        });
+        foreach ($findings as $finding) {
+            $this->find($verification, 0 === $finding->line ? 'ledger' : 'ledger line '.$finding->line, $finding->message);
+        }
+
+        return $entered;
+    }
+
+    private function checkStrays(Verification $verification): void
+    {
+        foreach ($this->store->files() as $path) {
+            if (0 === $this->number('SELECT COUNT(*) FROM warc_file WHERE path = ?', [$path]) && null === $this->ledger->line('file.accession', $path)) {
+                $this->find($verification, $path, 'The file lies in the store, but the catalogue does not know it.');
+            }
+        }
+    }
+
+    private function find(Verification $verification, string $where, string $what): void
+    {
+        if (\count($verification->findings) < self::MAX_FINDINGS) {
+            $verification->findings = [...$verification->findings, ['where' => $where, 'what' => $what]];
+        }
+    }
+
+    /**
+     * @param list<mixed> $parameters
+     */
+    private function number(string $sql, array $parameters = []): int
+    {
+        $value = $this->manager()->getConnection()->fetchOne($sql, $parameters);
+
+        return is_numeric($value) ? (int) $value : 0;
+    }
+
+    private function manager(): EntityManagerInterface
+    {
+        $manager = $this->registry->getManager();
+        \assert($manager instanceof EntityManagerInterface);
+
+        return $manager;
+    }
+}

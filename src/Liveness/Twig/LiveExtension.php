@@ -1,0 +1,22 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Liveness\Twig;
+
+use Twig\Extension\AbstractExtension;
+use Twig\TwigFunction;
+use Ypomna\App\Liveness\CheckRepository;
+
+/** Lets every screen say how an address stands on the web today. */
+final class LiveExtension extends AbstractExtension
+{
+    public function __construct(private readonly CheckRepository $book)
+    {
+    }
+
+    public function getFunctions(): array
+    {
+        return [new TwigFunction('live_states', $this->book->states(...)), new TwigFunction('live_looks', $this->book->looks(...))];
+    }
+}

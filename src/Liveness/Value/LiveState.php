@@ -1,0 +1,52 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Liveness\Value;
+
+use Ypomna\App\Shared\Row;
+use Ypomna\Core\Liveness\LiveReason;
+use Ypomna\Core\Liveness\LiveVerdict;
+
+/** How an address stands by all looks at it, as far as it was looked at. */
+final readonly class LiveState
+{
+    private function __construct(
+        public int $id,
+        public string $url,
+        public int $looks,
+        public ?LiveReason $reason,
+        public bool $isFinal,
+        public float $confidence,
+        public ?\DateTimeImmutable $since,
+        public ?\DateTimeImmutable $seenAt,
+        public ?\DateTimeImmutable $lookedAt,
+        public ?\DateTimeImmutable $nextAt,
+        public bool $isWanted,
+    ) {
+    }
+
+    /** @param array<string, mixed> $values a row of `live_address` */
+    public static function of(array $values): self
+    {
+        $row = new Row($values);
+
+        return new self(
+            $row->int('id'), $row->text('url'), $row->int('looks'), LiveReason::tryFrom($row->textOrNull('reason') ?? ''), 1 === $row->int('is_final'), $row->floatOrNull('confidence') ?? 0.0,
+            $row->momentOrNull('since'), $row->momentOrNull('seen_at'), $row->momentOrNull('looked_at'), $row->momentOrNull('next_at'), null !== $row->textOrNull('wanted_at'),
+        );
+    }
+
+    public function verdict(): ?LiveVerdict
+    {
+        return $this->reason?->verdict();
+    }
+
+    /** What a screen calls it: a verdict, or `not-seen` while *vanished* is not final. */
+    public function word(): string
+    {
+        $verdict = $this->verdict();
+
+        return null === $verdict ? 'unknown' : (LiveVerdict::Vanished === $verdict && !$this->isFinal ? 'not-seen' : $verdict->value);
+    }
+}

@@ -1,0 +1,53 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Replay\Http;
+
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpFoundation\StreamedResponse;
+use Symfony\Component\HttpKernel\Attribute\AsController;
+use Symfony\Contracts\Translation\TranslatorInterface;
+use Twig\Environment;
+use Ypomna\App\Replay\CatalogueHoldings;
+use Ypomna\App\Replay\HostNames;
+use Ypomna\App\Replay\PageAnswers;
+use Ypomna\App\Replay\PageHosts;
+use Ypomna\App\Replay\PageWords;
+use Ypomna\App\Replay\ReadingProof;
+use Ypomna\App\Replay\Value\PartQuery;
+
+/** Hands requests for archived pages to who answers them. */
+#[AsController]
+final readonly class PageController
+{
+    private PageAnswers $answers;
+
+    public function __construct(PageHosts $hosts, CatalogueHoldings $holdings, ReadingProof $proof, HostNames $names, Environment $twig, TranslatorInterface $translator, #[Autowire('%kernel.project_dir%/assets/replay-shim.js')] string $shim)
+    {
+        $words = new PageWords($translator->trans('This picture was not kept'), $translator->trans('Certainly not what stood there then'), static fn (string $url, string $inject): string => $twig->render('replay/not_kept.html.twig', ['url' => $url, 'inject' => $inject]));
+        $this->answers = new PageAnswers($hosts, $holdings, $words, trim((string) file_get_contents($shim)), $proof, (string) $names);
+    }
+
+    public function __invoke(Request $request): Response
+    {
+        $port = null === $request->getPort() || \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
+        $headers = [];
+        foreach ($request->headers->all() as $name => $values) {
+            $headers[(string) $name] = (string) ($values[0] ?? '');
+        }
+        $body = 'POST' === $request->getMethod() ? hash('sha256', $request->getContent()) : null;
+        $answer = $this->answers->to(new PartQuery($request->getMethod(), $request->getScheme(), $request->getHost(), $port, $request->getRequestUri(), $headers, $body));
+        $response = new StreamedResponse(static function () use ($answer): void {
+            foreach ($answer->body as $piece) {
+                echo $piece;
+                flush();
+            }
+        }, $answer->status, array_filter($answer->headers, static fn (?string $value): bool => null !== $value));
+        $response->headers->remove('Set-Cookie');
+
+        return $response;
+    }
+}

@@ -1,0 +1,113 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Replay\Http;
+
+use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\Routing\Attribute\Route;
+use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\CaptureParts;
+use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Catalogue\Value\ReadCapture;
+use Ypomna\App\Replay\CaptureLinks;
+use Ypomna\App\Replay\FetchMetadataGuard;
+use Ypomna\App\Replay\Mementos;
+use Ypomna\App\Replay\PageHosts;
+use Ypomna\App\Replay\ReadingProof;
+use Ypomna\App\Replay\ReplayMode;
+use Ypomna\App\Shared\Codes;
+use Ypomna\Core\Address\Url;
+
+/** A capture at its permanent address: our window around the walled-in page. */
+final class ReadController extends AbstractController
+{
+    public function __construct(private readonly CaptureFinder $captures, private readonly PageHosts $hosts, private readonly Mementos $mementos, private readonly ReadingProof $proof)
+    {
+    }
+
+    #[Route('/c/{code}', name: 'read', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function read(string $code, Request $request): Response
+    {
+        $capture = $this->found($code);
+        $mode = $this->mode($request);
+        $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
+        $links = new CaptureLinks($this->hosts, $code, $mode, $request->getScheme(), $port, '' !== $request->query->getString('only'));
+
+        $shown = ['mode' => $mode, 'frame' => $links->map(self::placeOn($capture))];
+        $response = $this->render('replay/read.html.twig', $shown + $this->around($capture));
+        $this->mementos->describe($response->headers, $capture);
+
+        return $response;
+    }
+
+    /** A capture to be shown in a page of somebody else: the walled-in page with its moment, and no more. */
+    #[Route('/c/{code}/embed', name: 'embed', requirements: ['code' => Codes::PATTERN], defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
+    public function embed(string $code, Request $request): Response
+    {
+        $capture = $this->found($code);
+        $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
+        // Whoever reads the other page has not chosen to let scripts run.
+        $links = new CaptureLinks($this->hosts, $code, ReplayMode::Still, $request->getScheme(), $port);
+
+        return $this->render('replay/embed.html.twig', ['capture' => $capture, 'frame' => $links->map(self::placeOn($capture))]);
+    }
+
+    /**
+     * The part of the window that tells which moment is read; asked for anew when a link in the page leads to another. It is
+     * given only for what is read indeed: a page that says it is another one cannot prove it.
+     */
+    #[Route('/c/{code}/bar', name: 'read_bar', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function bar(string $code, Request $request): Response
+    {
+        if (!$this->proof->holds($code, $request->query->getString('proof'))) {
+            throw $this->createAccessDeniedException('What is read is told by our script in the page alone.');
+        }
+
+        return $this->render('replay/_bar.html.twig', ['mode' => $this->mode($request)] + $this->around($this->found($code)));
+    }
+
+    /** The addresses that a capture asks for and that nobody has: these may be offered to be kept, whatever the page reports. */
+    #[Route('/c/{code}/missing', name: 'read_missing', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function missing(string $code, CaptureParts $parts): Response
+    {
+        $capture = $this->found($code);
+
+        return $this->json(['missing' => $parts->missing(ReadCapture::of($capture), $capture->completeness['gaps'] ?? [])]);
+    }
+
+    /**
+     * Scripts run only in browsers that know the whole wall (the connection allow-list, Chromium's so far); elsewhere the
+     * page is read as its rendered document.
+     */
+    private function mode(Request $request): ReplayMode
+    {
+        $wanted = ReplayMode::tryFrom($request->query->getString('mode'));
+
+        return $wanted ?? ReplayMode::forBrowser((string) $request->headers->get('Sec-CH-UA'), (string) $request->headers->get('User-Agent'));
+    }
+
+    /** The page, at the place that was asked for with it. */
+    private static function placeOn(Capture $capture): Url
+    {
+        return Url::parse($capture->url.(null === $capture->fragment ? '' : '#'.$capture->fragment));
+    }
+
+    /**
+     * @return array<string, mixed>
+     */
+    private function around(Capture $capture): array
+    {
+        return [
+            'capture' => $capture, 'proof' => $this->proof->of($capture->code), 'earlier' => $this->captures->earlier($capture), 'later' => $this->captures->later($capture),
+            'first' => $this->captures->first($capture->address), 'last' => $this->captures->last($capture->address),
+        ];
+    }
+
+    private function found(string $code): Capture
+    {
+        return $this->captures->byCode($code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.');
+    }
+}

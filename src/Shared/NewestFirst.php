@@ -1,0 +1,37 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Shared;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Symfony\Component\HttpFoundation\RequestStack;
+
+/** What was begun so far, newest first and some at a time; `before` in the address goes on behind the last one shown. */
+final readonly class NewestFirst
+{
+    public const AT_ONCE = 30;
+
+    public function __construct(private EntityManagerInterface $entities, private RequestStack $requests)
+    {
+    }
+
+    /**
+     * @template T of object
+     *
+     * @param class-string<T> $class with a numeric id that rises
+     *
+     * @return list<T>
+     */
+    public function of(string $class, int $most = self::AT_ONCE): array
+    {
+        $before = $this->requests->getCurrentRequest()?->query->getInt('before') ?? 0;
+        $query = $this->entities->createQuery(\sprintf('SELECT e FROM %s e%s ORDER BY e.id DESC', $class, $before > 0 ? ' WHERE e.id < :before' : ''))->setMaxResults($most);
+        if ($before > 0) {
+            $query->setParameter('before', $before);
+        }
+        $found = $query->getResult();
+
+        return array_values(array_filter(\is_array($found) ? $found : [], static fn (mixed $one): bool => $one instanceof $class));
+    }
+}

@@ -1,0 +1,27 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Ui\Http;
+
+use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\Routing\Attribute\Route;
+use Ypomna\App\Replay\FetchMetadataGuard;
+use Ypomna\App\Ui\FirstView;
+
+/** The first screen: one box, and what was kept last. */
+final class FirstController extends AbstractController
+{
+    #[Route('/', name: 'first', methods: ['GET'])]
+    public function first(FirstView $view): Response
+    {
+        return $this->render('ui/first.html.twig', $view->view());
+    }
+
+    #[Route('/health', name: 'health', defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
+    public function health(): Response
+    {
+        return new Response("ok\n", Response::HTTP_OK, ['Content-Type' => 'text/plain']);
+    }
+}

@@ -1,0 +1,60 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Watch\Http;
+
+use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\Routing\Attribute\Route;
+use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
+use Ypomna\App\Watch\Value\EventLine;
+use Ypomna\App\Watch\WatchEvents;
+use Ypomna\App\Watch\WatchRequests;
+
+/** What watches told, newest first; the same as a feed. */
+final class EventController extends AbstractController
+{
+    public function __construct(private readonly WatchEvents $events, private readonly WatchRequests $desk)
+    {
+    }
+
+    #[Route('/events', name: 'events', methods: ['GET'])]
+    public function all(Request $request): Response
+    {
+        $watch = $this->desk->byCode($request->query->getString('of'));
+
+        return $this->render('watch/events.html.twig', ['events' => $this->events->events($watch, max(0, $request->query->getInt('before')), 'new' === $request->query->getString('only')), 'watch' => $watch, 'only' => $request->query->getString('only'), 'before' => $request->query->getInt('before'), 'page_size' => WatchEvents::PAGE, 'unseen' => $this->events->unseen()]);
+    }
+
+    #[Route('/events', name: 'events_seen', methods: ['POST'])]
+    public function seen(Request $request): Response
+    {
+        if (!$this->isCsrfTokenValid('events', $request->request->getString('_token'))) {
+            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
+        }
+        $again = $request->request->getInt('again');
+        if ($again > 0) {
+            $this->events->unseenAgain($again);
+        } else {
+            $this->events->seen($request->request->getInt('up_to'));
+        }
+
+        return $this->redirectToRoute('events', [], Response::HTTP_SEE_OTHER);
+    }
+
+    /** Atom (RFC 4287). */
+    #[Route('/events.atom', name: 'events_atom', methods: ['GET'])]
+    public function atom(Request $request): Response
+    {
+        $watch = $this->desk->byCode($request->query->getString('of'));
+        $events = $this->events->events($watch);
+        $response = $this->render('watch/events.atom.twig', ['events' => $events, 'watch' => $watch, 'self' => $this->generateUrl('events_atom', null === $watch ? [] : ['of' => $watch->code], UrlGeneratorInterface::ABSOLUTE_URL), 'home' => $this->generateUrl('events', [], UrlGeneratorInterface::ABSOLUTE_URL), 'updated' => $events[0]->at ?? new \DateTimeImmutable('2024-01-01', new \DateTimeZone('UTC'))]);
+        $response->headers->set('Content-Type', 'application/atom+xml; charset=utf-8');
+        $response->setEtag(hash('sha256', implode(',', array_map(static fn (EventLine $event): string => $event->id.($event->captureAfter ?? ''), $events))));
+        $response->isNotModified($request);
+
+        return $response;
+    }
+}

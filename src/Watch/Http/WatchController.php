@@ -1,0 +1,168 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Watch\Http;
+
+use Psr\Clock\ClockInterface;
+use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\Routing\Attribute\Route;
+use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\NewestFirst;
+use Ypomna\App\Shared\ReaderZone;
+use Ypomna\App\Watch\Entity\Watch;
+use Ypomna\App\Watch\HookCaller;
+use Ypomna\App\Watch\Value\WatchState;
+use Ypomna\App\Watch\WatchedPages;
+use Ypomna\App\Watch\WatchEvents;
+use Ypomna\App\Watch\WatchRequests;
+use Ypomna\App\Watch\WatchSettingsRepository;
+use Ypomna\Core\Recurrence\ConditionKind;
+use Ypomna\Core\Recurrence\InvalidCondition;
+
+/** Pages that are looked at again by themselves. */
+final class WatchController extends AbstractController
+{
+    public function __construct(private readonly WatchRequests $desk, private readonly WatchedPages $shelf, private readonly WatchEvents $events, private readonly WatchSettingsRepository $settings, private readonly ReaderZone $zone, private readonly ClockInterface $clock, private readonly NewestFirst $newest, private readonly HookCaller $hooks)
+    {
+    }
+
+    #[Route('/watches', name: 'watches', methods: ['GET'])]
+    public function all(Request $request): Response
+    {
+        return $this->list(['target' => $request->query->getString('of'), 'scope' => $request->query->getString('scope', 'address')]);
+    }
+
+    #[Route('/watches', name: 'watch_begin', methods: ['POST'])]
+    public function begin(Request $request): Response
+    {
+        if (!$this->isCsrfTokenValid('watch', $request->request->getString('_token'))) {
+            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
+        }
+        try {
+            $form = $this->read($request, null);
+        } catch (InvalidCondition $e) {
+            return $this->list($request->request->all(), $e->getMessage());
+        }
+        $watch = $this->desk->begin($form->scope, $form->target, $form->name, $form->condition, $form->everyDays);
+        $this->fill($watch, $form);
+
+        return $this->redirectToRoute('watch', ['code' => $watch->code], Response::HTTP_SEE_OTHER);
+    }
+
+    #[Route('/watches/settings', name: 'watch_settings', methods: ['POST'])]
+    public function settings(Request $request): Response
+    {
+        $form = $request->request;
+        if (!$this->isCsrfTokenValid('watch', $form->getString('_token'))) {
+            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
+        }
+        $time = static fn (string $text): bool => 1 === preg_match('/^(?:[01]\d|2[0-3]):[0-5]\d$/D', $text);
+        [$budget, $mail, $digest, $from, $to] = [$form->getString('budget'), trim($form->getString('mail_to')), $form->getString('digest_at'), $form->getString('quiet_from'), $form->getString('quiet_to')];
+        $why = match (true) {
+            !is_numeric($budget) || (float) $budget < 1 || (float) $budget > 1e6 => 'Say how many looks a day there may be, from 1 to a million.',
+            '' !== $mail && false === filter_var($mail, \FILTER_VALIDATE_EMAIL) => 'That is no mail address.',
+            !$time($digest) => 'Say at which time of day the digest is sent, as 08:00.',
+            ('' === $from) !== ('' === $to) || ('' !== $from && (!$time($from) || !$time($to))) => 'Quiet hours need a beginning and an end, as 22:00 and 07:00.',
+            default => null,
+        };
+        if (null !== $why) {
+            return $this->list([], $why);
+        }
+        $this->settings->set((float) $budget, $mail, $digest, $from, $to, $this->zone->zone()->getName());
+
+        return $this->redirectToRoute('watches', ['_fragment' => 'settings'], Response::HTTP_SEE_OTHER);
+    }
+
+    #[Route('/watches/{code}', name: 'watch', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function one(string $code, Request $request): Response
+    {
+        return $this->shown($this->found($code), $request);
+    }
+
+    #[Route('/watches/{code}', name: 'watch_change', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
+    public function change(string $code, Request $request): Response
+    {
+        if (!$this->isCsrfTokenValid('watch', $request->request->getString('_token'))) {
+            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
+        }
+        $watch = $this->found($code);
+        switch ($request->request->getString('act')) {
+            case 'pause':
+                $this->desk->move($watch, WatchState::Paused);
+                break;
+            case 'go-on':
+                $this->desk->move($watch, WatchState::Running);
+                break;
+            case 'end':
+                $this->desk->move($watch, WatchState::Ended);
+                break;
+            case 'now':
+                $this->shelf->hurry($watch, $this->clock->now());
+                break;
+            case 'save':
+                $request->request->set('scope', $watch->scope->value);
+                $request->request->set('target', $watch->target);
+                try {
+                    $form = $this->read($request, $watch->hookUrl);
+                } catch (InvalidCondition $e) {
+                    return $this->shown($watch, $request, $e->getMessage());
+                }
+                $this->fill($watch, $form);
+                break;
+            default:
+                throw $this->createNotFoundException('There is no such thing to do with a watch.');
+        }
+
+        return $this->redirectToRoute('watch', ['code' => $code], Response::HTTP_SEE_OTHER);
+    }
+
+    /**
+     * @param string|null $hook the one that was set before
+     *
+     * @throws InvalidCondition
+     */
+    private function read(Request $request, ?string $hook): WatchForm
+    {
+        $form = WatchForm::read($request->request, $this->zone->zone());
+        if (null !== $form->hookUrl && $form->hookUrl !== $hook) {
+            $this->hooks->judge($form->hookUrl);
+        }
+
+        return $form;
+    }
+
+    private function fill(Watch $watch, WatchForm $form): void
+    {
+        $watch->name = '' === $form->name ? $watch->name : $form->name;
+        [$watch->conditionKind, $watch->conditionText, $watch->conditionColumn] = [$form->condition->kind, $form->condition->text, $form->condition->column];
+        [$watch->everyDays, $watch->keeps, $watch->mails, $watch->hookUrl, $watch->dueAt, $watch->dueNote] = [$form->everyDays, $form->keeps, $form->mails, $form->hookUrl, $form->dueAt, $form->dueNote];
+        $this->desk->save($watch);
+    }
+
+    private function shown(Watch $watch, Request $request, ?string $why = null): Response
+    {
+        $after = max(0, $request->query->getInt('after'));
+
+        return $this->render('watch/watch.html.twig', [
+            'watch' => $watch, 'pages' => $this->shelf->pages($watch, $after), 'counts' => $this->shelf->counts($watch), 'events' => $this->events->events($watch, 0, false, 20), 'settings' => $this->settings->read(), 'after' => $after, 'page_size' => WatchedPages::PAGE, 'kinds' => ConditionKind::cases(), 'why' => $why,
+        ], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
+    }
+
+    /** @param array<string, mixed> $given */
+    private function list(array $given, ?string $why = null): Response
+    {
+        $watches = $this->newest->of(Watch::class);
+
+        return $this->render('watch/watches.html.twig', [
+            'watches' => $watches, 'counts' => $this->shelf->countsOf(array_map(static fn (Watch $watch): int => (int) $watch->id, $watches)), 'given' => $given, 'why' => $why, 'settings' => $this->settings->read(), 'kinds' => ConditionKind::cases(),
+        ], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
+    }
+
+    private function found(string $code): Watch
+    {
+        return $this->desk->byCode($code) ?? throw $this->createNotFoundException('There is no such watch.');
+    }
+}

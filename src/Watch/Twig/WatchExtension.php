@@ -1,0 +1,22 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Watch\Twig;
+
+use Twig\Extension\AbstractExtension;
+use Twig\TwigFunction;
+use Ypomna\App\Watch\WatchEvents;
+
+/** Lets every screen say how many events nobody has seen. */
+final class WatchExtension extends AbstractExtension
+{
+    public function __construct(private readonly WatchEvents $events)
+    {
+    }
+
+    public function getFunctions(): array
+    {
+        return [new TwigFunction('unseen_events', $this->events->unseen(...))];
+    }
+}

@@ -1,0 +1,272 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Watch;
+
+use Doctrine\DBAL\Exception as DatabaseException;
+use Psr\Clock\ClockInterface;
+use Psr\Log\LoggerInterface;
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
+use Symfony\Component\Filesystem\Filesystem;
+use Ypomna\App\Capture\CaptureRequests;
+use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Compare\Comparisons;
+use Ypomna\App\Liveness\Event\AddressChecked;
+use Ypomna\App\Liveness\Event\CheckBegins;
+use Ypomna\App\Shared\Type\MomentType;
+use Ypomna\App\Watch\Entity\Watch;
+use Ypomna\App\Watch\Value\EventKind;
+use Ypomna\App\Watch\Value\WatchedPage;
+use Ypomna\Core\Compare\Weighing;
+use Ypomna\Core\Liveness\Assessment;
+use Ypomna\Core\Liveness\CheckResult;
+use Ypomna\Core\Liveness\LiveVerdict;
+use Ypomna\Core\Page\Document;
+use Ypomna\Core\Recurrence\ChangeNotice;
+use Ypomna\Core\Recurrence\Condition;
+use Ypomna\Core\Recurrence\Schedule;
+use Ypomna\Core\Warc\WarcError;
+
+/**
+ * What follows from a look at a watched page: whether it changed in substance since the look before, whether that is to be
+ * told, whether it is kept, and when the next look is due.
+ */
+final readonly class WatchEvaluator
+{
+    /** Looks that are remembered. */
+    private const SEEN = 200;
+    private const LARGEST = 1_048_576;
+    /** A page with fewer words in what the server sends, and with scripts, is made by those. */
+    private const BLIND = 20;
+    /** A page that is gone is looked at so rarely, in days. */
+    private const GONE = 30.0;
+    private const MOST_DAYS = 60.0;
+    private const LEAST_DAYS = 0.25;
+    private const AFTER_FAULT = '+1 day';
+
+    public function __construct(private WatchedPages $shelf, private WatchRequests $desk, private WatchSettingsRepository $settings, private WatchEvents $events, private CaptureRequests $captures, private CaptureFinder $finder, private Comparisons $comparisons, private ClockInterface $clock, private LoggerInterface $logger, #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder)
+    {
+    }
+
+    /** Gives the server what it can say by that nothing changed (RFC 9110, section 13.1). */
+    #[AsEventListener]
+    public function onCheckBegins(CheckBegins $event): void
+    {
+        $event->conditions = $this->validators($this->shelf->ofAddress($event->liveId));
+    }
+
+    /**
+     * @param list<WatchedPage> $pages of one address
+     *
+     * @return string header fields; '' where nothing is known to compare with
+     */
+    private function validators(array $pages): string
+    {
+        $first = $pages[0] ?? null;
+        foreach ($pages as $page) {
+            if ($page->etag !== $first?->etag || $page->modified !== $first?->modified || $page->isBlind || !is_file($this->place($page))) {
+                return '';
+            }
+        }
+        $fields = null === $first?->etag ? '' : 'If-None-Match: '.$first->etag."\r\n";
+
+        return $fields.(null === $first?->modified ? '' : 'If-Modified-Since: '.$first->modified."\r\n");
+    }
+
+    #[AsEventListener]
+    public function onAddressChecked(AddressChecked $event): void
+    {
+        foreach ($this->shelf->ofAddress($event->liveId) as $page) {
+            $watch = $this->desk->byId($page->watchId);
+            try {
+                if (null !== $watch) {
+                    $this->page($watch, $page, $event->result, $event->assessment, $event->isGone);
+                }
+            } catch (DatabaseException $e) {
+                throw $e;
+            } catch (\Throwable $e) {
+                // A page that breaks what compares it must not be asked again and again for that.
+                $this->logger->error('A watched page broke something.', ['url' => $page->url, 'exception' => $e]);
+                $this->shelf->update($page->id, ['next_at' => MomentType::text($this->clock->now()->modify(self::AFTER_FAULT)), 'trouble' => 'fault']);
+            }
+        }
+    }
+
+    /** The capture of a page that changed is there, or could not be made. */
+    public function kept(WatchedPage $page, ?string $captureCode, ?string $reason): void
+    {
+        $watch = $this->desk->byId($page->watchId);
+        $pending = $page->pending ?? [];
+        $before = \is_string($pending['before'] ?? null) ? $pending['before'] : null;
+        $finding = null;
+        if (isset($pending['told']) && \is_array($pending['told'])) {
+            $told = $pending['told'];
+            $finding = new ChangeNotice(\is_string($told[0] ?? null) ? $told[0] : '', \is_string($told[1] ?? null) ? $told[1] : '', \is_int($told[2] ?? null) ? $told[2] : 0);
+        } elseif (true === ($pending['blind'] ?? null) && null !== $before && null !== $captureCode && null !== $watch) {
+            $finding = $this->between($watch->condition(), $page, $before, $captureCode);
+        }
+        $this->shelf->update($page->id, ['job_code' => null, 'pending' => null, 'trouble' => null === $captureCode ? 'not-kept '.($reason ?? '') : null]);
+        if (null !== $finding && null !== $watch) {
+            $this->events->enter($watch, EventKind::Changed, $page->id, $page->url, $finding, $before, $captureCode);
+        }
+    }
+
+    /** Days until the next look at a page, by hand or found. */
+    public function interval(Watch $watch, WatchedPage $page, float $bound): float
+    {
+        if ($page->isGone) {
+            return max(self::GONE, $watch->everyDays ?? 0.0);
+        }
+
+        return $watch->everyDays ?? (new Schedule(1.0, self::LEAST_DAYS, self::MOST_DAYS))->interval($page->belief(), $bound);
+    }
+
+    public static function schedule(float $budget): Schedule
+    {
+        return new Schedule($budget, self::LEAST_DAYS, self::MOST_DAYS);
+    }
+
+    private function page(Watch $watch, WatchedPage $page, CheckResult $looked, Assessment $judged, bool $isGone): void
+    {
+        $now = $this->clock->now();
+        $values = ['looked_at' => MomentType::text($now), 'is_gone' => $isGone ? 1 : 0];
+        if ($isGone && !$page->isGone) {
+            $last = $this->lastAlive($page->url);
+            $this->events->enter($watch, EventKind::Vanished, $page->id, $page->url, new ChangeNotice('', implode(' ', $judged->evidence)), $last?->code);
+        } elseif (!$isGone && $page->isGone && \in_array($judged->verdict, [LiveVerdict::Alive, LiveVerdict::Moved, LiveVerdict::Changed], true)) {
+            $this->events->enter($watch, EventKind::Returned, $page->id, $page->url, new ChangeNotice('', implode(' ', $judged->evidence)));
+        }
+        $isThere = \in_array($judged->verdict, [LiveVerdict::Alive, LiveVerdict::Moved, LiveVerdict::Changed], true);
+        $changed = $isThere ? $this->compare($watch, $page, $looked, $values) : null;
+        $days = null === $page->lookedAt ? 0.0 : ($now->getTimestamp() - $page->lookedAt->getTimestamp()) / 86_400;
+        $seen = $page->seen;
+        if (null !== $changed && $days > 0.0005) {
+            $seen = \array_slice([...$seen, [round($days, 4), $changed ? 1 : 0]], -self::SEEN);
+            $values['seen'] = json_encode($seen, \JSON_THROW_ON_ERROR);
+        }
+        if (true === $changed) {
+            $values['changed_at'] = MomentType::text($now);
+        }
+        // With what was just seen, the next look is planned; one that found trouble comes again as its verdict wants.
+        $again = WatchedPage::of(['id' => $page->id, 'watch_id' => $page->watchId, 'live_id' => $page->liveId, 'live_url' => $page->url, 'next_at' => MomentType::text($now), 'interval_days' => $page->intervalDays, 'seen' => json_encode($seen, \JSON_THROW_ON_ERROR), 'is_blind' => 0, 'is_gone' => $isGone ? 1 : 0]);
+        $interval = $this->interval($watch, $again, $this->settings->read()->bound);
+        $values['interval_days'] = $interval;
+        $values['next_at'] = MomentType::text($now->modify(\sprintf('+%d seconds', max(30, (int) (86_400 * $interval)))));
+        $this->shelf->update($page->id, $values);
+    }
+
+    /**
+     * @param array<string, mixed> $values what is written down about the page
+     *
+     * @return bool|null whether it changed in substance; null where there is nothing to compare with
+     */
+    private function compare(Watch $watch, WatchedPage $page, CheckResult $looked, array &$values): ?bool
+    {
+        if (304 === $looked->status) {
+            return false;
+        }
+        $body = substr($looked->body, 0, self::LARGEST);
+        $values['etag'] = null === $looked->etag || \strlen($looked->etag) > 490 ? null : $looked->etag;
+        $values['modified'] = null === $looked->modified || \strlen($looked->modified) > 90 ? null : $looked->modified;
+        $place = $this->place($page);
+        $before = is_file($place) ? @gzdecode((string) file_get_contents($place), 4 * self::LARGEST) : false;
+        $new = $this->document($body, $looked);
+        $isBlind = $looked->isHtml() && str_word_count($new->text()) < self::BLIND && false !== stripos($body, '<script');
+        $values['is_blind'] = $isBlind ? 1 : 0;
+        if ($isBlind) {
+            // What the server sends says nothing; a browser has to look.
+            if ($watch->keeps && null === $page->jobCode) {
+                $this->order($page, ['blind' => true], $values);
+            }
+
+            return null;
+        }
+        if (\is_string($before) && $before === $body) {
+            return false;
+        }
+        if (!\is_string($before)) {
+            $this->write($place, $body);
+            $values['trouble'] = $watch->condition()->isIn($new) ? null : 'condition';
+            if ($watch->keeps && null === $this->lastAlive($page->url)) {
+                $this->order($page, [], $values);
+            }
+
+            return null;
+        }
+        $old = $this->document($before, $looked);
+        $weighing = $this->weighing($page->url);
+        $changed = null !== (new Condition())->between($old, $new, $weighing);
+        $finding = $watch->condition()->between($old, $new, $weighing);
+        if (!$changed && null === $finding) {
+            return false;
+        }
+        $this->write($place, $body);
+        if ($watch->keeps && null === $page->jobCode) {
+            $this->order($page, null === $finding ? [] : ['told' => [$finding->before, $finding->after, $finding->more]], $values);
+        } elseif (null !== $finding) {
+            $this->events->enter($watch, EventKind::Changed, $page->id, $page->url, $finding, $this->lastAlive($page->url)?->code);
+        }
+
+        return $changed;
+    }
+
+    /**
+     * @param array<string, mixed> $pending
+     * @param array<string, mixed> $values
+     */
+    private function order(WatchedPage $page, array $pending, array &$values): void
+    {
+        $values['job_code'] = $this->captures->ask($page->url)->code;
+        $values['pending'] = json_encode($pending + ['before' => $this->lastAlive($page->url)?->code], \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE);
+    }
+
+    private function between(Condition $condition, WatchedPage $page, string $before, string $after): ?ChangeNotice
+    {
+        $old = $this->finder->byCode($before);
+        $new = $this->finder->byCode($after);
+        if (null === $old || null === $new) {
+            return null;
+        }
+        try {
+            $compared = $this->comparisons->between($old, $new);
+        } catch (WarcError) {
+            return null;
+        }
+
+        return $condition->between($compared->before, $compared->after, $this->weighing($page->url));
+    }
+
+    private function lastAlive(string $url): ?Capture
+    {
+        $address = $this->finder->addressOf($url);
+
+        return null === $address ? null : $this->finder->lastAlive($address);
+    }
+
+    private function weighing(string $url): Weighing
+    {
+        $address = $this->finder->addressOf($url);
+
+        return null === $address ? new Weighing() : $this->comparisons->weighing($address);
+    }
+
+    private function document(string $body, CheckResult $looked): Document
+    {
+        return $looked->isHtml() ? Document::fromHtml($body, $looked->contentType, (string) $looked->final) : Document::fromText(1 === preg_match('#^text/#', $looked->type ?? '') ? $body : hash('sha256', $body));
+    }
+
+    private function place(WatchedPage $page): string
+    {
+        return $this->dataFolder.'/watched/'.($page->id % 100).'/'.$page->id.'.gz';
+    }
+
+    private function write(string $place, string $body): void
+    {
+        $files = new Filesystem();
+        $files->mkdir(\dirname($place));
+        $files->dumpFile($place, (string) gzencode($body, 5));
+    }
+}

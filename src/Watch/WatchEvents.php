@@ -1,0 +1,110 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Watch;
+
+use Doctrine\DBAL\Connection;
+use Psr\Clock\ClockInterface;
+use Symfony\Component\Messenger\MessageBusInterface;
+use Ypomna\App\Shared\Row;
+use Ypomna\App\Shared\Type\MomentType;
+use Ypomna\App\Watch\Entity\Watch;
+use Ypomna\App\Watch\Message\CallHook;
+use Ypomna\App\Watch\Value\EventKind;
+use Ypomna\App\Watch\Value\EventLine;
+use Ypomna\Core\Recurrence\ChangeNotice;
+
+/** What watches told: entered once, shown until somebody has seen it, and told elsewhere if that was asked for. */
+final readonly class WatchEvents
+{
+    public const PAGE = 60;
+    private const FIELDS = 'e.id, w.code AS watch_code, w.name AS watch_name, e.at, e.kind, e.url, e.said_before, e.said_after, e.more, e.capture_before, e.capture_after, e.seen_at, e.hook_said, e.hooked_at';
+    private const FROM = ' FROM watch_event e JOIN watch w ON w.id = e.watch_id';
+
+    public function __construct(private Connection $database, private MessageBusInterface $bus, private ClockInterface $clock)
+    {
+    }
+
+    public function enter(Watch $watch, EventKind $kind, ?int $page, ?string $url, ChangeNotice $finding, ?string $before = null, ?string $after = null): void
+    {
+        $short = static fn (string $text): string => mb_strimwidth(mb_scrub($text), 0, 2_000, '…');
+        $this->database->executeStatement('INSERT INTO watch_event (watch_id, page_id, at, kind, url, said_before, said_after, more, capture_before, capture_after, mailed_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)', [
+            $watch->id, $page, MomentType::text($this->clock->now()), $kind->value, $url, $short($finding->before), $short($finding->after), $finding->more, $before, $after, $watch->mails ? null : MomentType::text($this->clock->now()),
+        ]);
+        $id = (int) $this->database->lastInsertId();
+        if (null !== $watch->hookUrl) {
+            $this->bus->dispatch(new CallHook($id));
+        }
+    }
+
+    /**
+     * @param int $before number of the event that was shown last; 0 for the newest
+     *
+     * @return list<EventLine> newest first
+     */
+    public function events(?Watch $watch = null, int $before = 0, bool $new = false, int $most = self::PAGE): array
+    {
+        $where = ['1 = 1'];
+        $parameters = [];
+        if (null !== $watch) {
+            $where[] = 'e.watch_id = ?';
+            $parameters[] = $watch->id;
+        }
+        if ($before > 0) {
+            $where[] = 'e.id < ?';
+            $parameters[] = $before;
+        }
+        if ($new) {
+            $where[] = 'e.seen_at IS NULL';
+        }
+
+        return array_map(EventLine::of(...), $this->database->fetchAllAssociative('SELECT '.self::FIELDS.self::FROM.' WHERE '.implode(' AND ', $where).' ORDER BY e.id DESC LIMIT '.max(1, $most), $parameters));
+    }
+
+    public function byId(int $id): ?EventLine
+    {
+        $row = $this->database->fetchAssociative('SELECT '.self::FIELDS.self::FROM.' WHERE e.id = ?', [$id]);
+
+        return false === $row ? null : EventLine::of($row);
+    }
+
+    public function unseen(): int
+    {
+        $count = $this->database->fetchOne('SELECT COUNT(*) FROM (SELECT 1 FROM watch_event WHERE seen_at IS NULL LIMIT 1000) some');
+
+        return is_numeric($count) ? (int) $count : 0;
+    }
+
+    /** @param int $upTo number of the newest that was shown */
+    public function seen(int $upTo): void
+    {
+        $this->database->executeStatement('UPDATE watch_event SET seen_at = ? WHERE seen_at IS NULL AND id <= ?', [MomentType::text($this->clock->now()), $upTo]);
+    }
+
+    public function unseenAgain(int $id): void
+    {
+        $this->database->executeStatement('UPDATE watch_event SET seen_at = NULL WHERE id = ?', [$id]);
+    }
+
+    /**
+     * @return list<EventLine> oldest first
+     */
+    public function toMail(int $most): array
+    {
+        return array_map(EventLine::of(...), $this->database->fetchAllAssociative('SELECT '.self::FIELDS.self::FROM.' WHERE e.mailed_at IS NULL ORDER BY e.id LIMIT '.max(1, $most)));
+    }
+
+    public function mailed(int $upTo): void
+    {
+        $this->database->executeStatement('UPDATE watch_event SET mailed_at = ? WHERE mailed_at IS NULL AND id <= ?', [MomentType::text($this->clock->now()), $upTo]);
+    }
+
+    /** @return int how often it was tried before */
+    public function hookTried(int $id, ?string $said): int
+    {
+        $this->database->executeStatement('UPDATE watch_event SET hook_tries = hook_tries + 1, hook_said = ?, hooked_at = ? WHERE id = ?', [null === $said ? null : mb_strimwidth(mb_scrub($said), 0, 290, '…'), null === $said ? MomentType::text($this->clock->now()) : null, $id]);
+
+        return Row::of($this->database->fetchAssociative('SELECT hook_tries FROM watch_event WHERE id = ?', [$id]))->intOrNull('hook_tries') ?? 0;
+    }
+}

@@ -1,0 +1,145 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Watch;
+
+use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Psr\Clock\ClockInterface;
+use Ypomna\App\Liveness\CheckQueue;
+use Ypomna\App\References\ReferenceLists;
+use Ypomna\App\Shared\AddressKeys;
+use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Row;
+use Ypomna\App\Shared\Type\MomentType;
+use Ypomna\App\Watch\Entity\Watch;
+use Ypomna\App\Watch\Value\WatchScope;
+use Ypomna\App\Watch\Value\WatchState;
+use Ypomna\Core\Address\Key;
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Recurrence\Condition;
+
+/** Takes the wish that pages be watched, and gathers them. */
+final readonly class WatchRequests
+{
+    /** Pages of one watch. */
+    public const MOST = 2_000;
+    /** Captures from before that tell how often a page changes. */
+    private const HISTORY = 200;
+    /** Changes of less of the text are none. */
+    private const LEAST_CHANGE = 0.002;
+    private const GATHER_AGAIN = '1 hour';
+
+    public function __construct(private EntityManagerInterface $entities, private Connection $database, private WatchedPages $shelf, private CheckQueue $queue, private ReferenceLists $references, private ClockInterface $clock, private string $person)
+    {
+    }
+
+    /** @param float|null $everyDays by hand; null to find it out */
+    public function begin(WatchScope $scope, string $target, string $name, Condition $condition, ?float $everyDays): Watch
+    {
+        $watch = new Watch(Codes::random(), $scope, $target, mb_strimwidth('' === trim($name) ? $target : trim($name), 0, 190, '…'), bin2hex(random_bytes(24)), $this->person, $this->clock->now());
+        [$watch->conditionKind, $watch->conditionText, $watch->conditionColumn, $watch->everyDays] = [$condition->kind, $condition->text, $condition->column, $everyDays];
+        $this->entities->persist($watch);
+        $this->entities->flush();
+        $this->gather($watch);
+
+        return $watch;
+    }
+
+    public function save(Watch $watch): void
+    {
+        $this->entities->flush();
+        if (null !== $watch->everyDays) {
+            $this->database->executeStatement('UPDATE watched_page SET interval_days = ?, next_at = LEAST(next_at, COALESCE(looked_at, ?) + INTERVAL ? SECOND) WHERE watch_id = ?', [$watch->everyDays, MomentType::text($this->clock->now()), (int) (86_400 * $watch->everyDays), $watch->id]);
+        }
+    }
+
+    public function move(Watch $watch, WatchState $to): void
+    {
+        $watch->state = $to;
+        $this->entities->flush();
+    }
+
+    public function byCode(string $code): ?Watch
+    {
+        return $this->entities->getRepository(Watch::class)->findOneBy(['code' => $code]);
+    }
+
+    public function byId(int $id): ?Watch
+    {
+        return $this->entities->find(Watch::class, $id);
+    }
+
+    /** Folders, hosts and lists get new pages: they are watched as well. */
+    public function gatherAgain(): void
+    {
+        $query = $this->entities->createQuery(\sprintf('SELECT w FROM %s w WHERE w.state = :running AND w.scope <> :address AND (w.gatheredAt IS NULL OR w.gatheredAt < :before)', Watch::class));
+        $query->setParameter('running', WatchState::Running->value)->setParameter('address', WatchScope::Address->value)->setParameter('before', $this->clock->now()->modify('-'.self::GATHER_AGAIN), 'moment');
+        $found = $query->setMaxResults(20)->getResult();
+        foreach (\is_array($found) ? $found : [] as $watch) {
+            if ($watch instanceof Watch) {
+                $this->gather($watch);
+            }
+        }
+    }
+
+    public function gather(Watch $watch): void
+    {
+        $urls = $this->urls($watch);
+        $ids = $this->queue->ids($urls);
+        $this->shelf->add($watch, array_values($ids), array_map($this->history(...), array_map(strval(...), array_keys($ids))), $this->clock->now());
+        $watch->gatheredAt = $this->clock->now();
+        $this->entities->flush();
+    }
+
+    /**
+     * What captures from before tell: days between two of them, and whether the page had changed.
+     *
+     * @return list<array{float, int}> oldest first
+     */
+    public function history(string $url): array
+    {
+        $rows = $this->database->fetchAllAssociative('SELECT c.captured_at, c.changed FROM address a JOIN capture c ON c.address_id = a.id WHERE a.url_key = ? AND c.status BETWEEN 200 AND 299 ORDER BY c.captured_at DESC LIMIT '.self::HISTORY, [AddressKeys::keyOf($url)]);
+        $seen = [];
+        $before = null;
+        foreach (array_reverse($rows) as $values) {
+            $row = new Row($values);
+            $at = (float) $row->moment('captured_at')->format('U.u');
+            $changed = $row->floatOrNull('changed');
+            if (null !== $before && null !== $changed && $at - $before > 60) {
+                $seen[] = [round(($at - $before) / 86_400, 4), $changed > self::LEAST_CHANGE ? 1 : 0];
+            }
+            $before = $at;
+        }
+
+        return $seen;
+    }
+
+    /**
+     * @return list<Url>
+     */
+    private function urls(Watch $watch): array
+    {
+        if (WatchScope::References === $watch->scope) {
+            $list = $this->references->byCode($watch->target);
+            $urls = null === $list ? [] : array_map(static fn ($row): string => $row->url, $this->references->rows($list, '', 0, self::MOST));
+        } elseif (WatchScope::Address === $watch->scope) {
+            $urls = [$watch->target];
+        } else {
+            $url = Url::parse($watch->target);
+            $from = WatchScope::Host === $watch->scope ? rtrim(Key::hostPrefix($url), ' ').' ' : Key::folderPrefix($url, AddressKeys::rules());
+            $urls = array_filter($this->database->fetchFirstColumn('SELECT url FROM address WHERE url_key >= ? AND url_key < ? AND last_alive_at IS NOT NULL ORDER BY url_key LIMIT '.self::MOST, [$from, $from."\xFF"]), \is_string(...));
+            array_unshift($urls, $watch->target);
+        }
+        $once = [];
+        foreach ($urls as $one) {
+            $parsed = Url::tryParse($one)?->withoutUserinfo()->withoutFragment();
+            if (null !== $parsed && $parsed->isWeb()) {
+                $once[(string) $parsed] = $parsed;
+            }
+        }
+
+        return array_values(\array_slice($once, 0, self::MOST));
+    }
+}
