@@ -9,9 +9,12 @@ use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
 use Ypomna\App\Capture\Entity\CaptureJob;
 use Ypomna\App\Capture\Value\CaptureDescription;
+use Ypomna\App\Catalogue\CaptureLists;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\TransactionRetry;
 use Ypomna\App\Shared\Type\MomentType;
+use Ypomna\App\Shared\Viewer;
 
 /**
  * What people write beside a capture while it is being made, or later: title, why, tags. It belongs to the job until there is a
@@ -22,7 +25,7 @@ final readonly class CaptureDescriptions
     private const OFFERED = 40;
     private const SHOWN = 100;
 
-    public function __construct(private Connection $database, private ClockInterface $clock, private string $person)
+    public function __construct(private Connection $database, private CaptureLists $captures, private ClockInterface $clock)
     {
     }
 
@@ -46,11 +49,11 @@ final readonly class CaptureDescriptions
         return $slips;
     }
 
-    public function write(CaptureJob $job, CaptureDescription $slip): void
+    public function write(Actor $actor, CaptureJob $job, CaptureDescription $slip): void
     {
-        TransactionRetry::transaction($this->database, function () use ($job, $slip): void {
+        TransactionRetry::transaction($this->database, function () use ($actor, $job, $slip): void {
             $now = MomentType::text($this->clock->now());
-            $this->database->executeStatement('INSERT INTO slip (job_id, capture_code, title, why, person, written_at) VALUES (?, ?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE title = VALUES(title), why = VALUES(why), person = VALUES(person), written_at = VALUES(written_at)', [$job->id, $job->captureCode, $slip->title, $slip->why, $this->person, $now]);
+            $this->database->executeStatement('INSERT INTO slip (job_id, capture_code, title, why, person, written_at) VALUES (?, ?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE title = VALUES(title), why = VALUES(why), person = VALUES(person), written_at = VALUES(written_at)', [$job->id, $job->captureCode, $slip->title, $slip->why, $actor->name, $now]);
             $id = $this->database->fetchOne('SELECT id FROM slip WHERE job_id = ? OR capture_code = ? LIMIT 1', [$job->id, $job->captureCode]);
             $this->database->executeStatement('DELETE FROM slip_tag WHERE slip_id = ?', [$id]);
             $names = $slip->tags;
@@ -85,13 +88,25 @@ final readonly class CaptureDescriptions
      *
      * @return list<array{id: int, code: string, url: string, title: string, capturedAt: \DateTimeImmutable}>
      */
-    public function tagged(string $tag, int $before = 0): array
+    public function tagged(Viewer $viewer, string $tag, int $before = 0): array
     {
-        return array_map(static function (array $values): array {
+        $sql = <<<'SQL'
+            SELECT s.id, s.title, s.capture_code FROM tag t JOIN slip_tag g ON g.tag_id = t.id JOIN slip s ON s.id = g.slip_id
+            WHERE t.name = ? AND s.capture_code IS NOT NULL AND (? = 0 OR g.slip_id < ?) ORDER BY g.slip_id DESC LIMIT %d
+            SQL;
+        $rows = $this->database->fetchAllAssociative(\sprintf($sql, self::SHOWN), [$tag, $before, $before]);
+        $held = $this->captures->facts($viewer, array_values(array_filter(array_column($rows, 'capture_code'), \is_string(...))));
+        $tagged = [];
+        foreach ($rows as $values) {
             $row = new Row($values);
+            $facts = $held[$row->text('capture_code')] ?? null;
+            if (null !== $facts) {
+                $title = '' === $row->text('title') ? $facts->title ?? '' : $row->text('title');
+                $tagged[] = ['id' => $row->int('id'), 'code' => $facts->code, 'url' => $facts->url, 'title' => $title, 'capturedAt' => $facts->capturedAt];
+            }
+        }
 
-            return ['id' => $row->int('id'), 'code' => $row->text('code'), 'url' => $row->text('url'), 'title' => '' === $row->text('given') ? $row->textOrNull('title') ?? '' : $row->text('given'), 'capturedAt' => $row->moment('captured_at')];
-        }, $this->database->fetchAllAssociative('SELECT s.id, s.title AS given, c.code, c.url, c.title, c.captured_at FROM tag t JOIN slip_tag g ON g.tag_id = t.id JOIN slip s ON s.id = g.slip_id JOIN capture c ON c.code = s.capture_code WHERE t.name = ? AND (? = 0 OR g.slip_id < ?) ORDER BY g.slip_id DESC LIMIT '.self::SHOWN, [$tag, $before, $before]));
+        return $tagged;
     }
 
     /** @param list<mixed> $parameters */

@@ -21,11 +21,16 @@ use Ypomna\App\Capture\Message\CapturePage;
 use Ypomna\App\Capture\Value\CaptureMode;
 use Ypomna\App\Capture\Value\CaptureStage;
 use Ypomna\App\Capture\Value\PageWish;
+use Ypomna\App\Catalogue\CaptureMaintenance;
+use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Entity\WarcFile;
+use Ypomna\App\Catalogue\FileRepository;
 use Ypomna\App\Catalogue\Indexer;
 use Ypomna\App\Compare\Describer;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Type\MomentType;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\LedgerBook;
 use Ypomna\App\Store\Store;
 use Ypomna\Core\Address\Url;
@@ -46,6 +51,9 @@ final readonly class CapturePageHandler
         private Store $store,
         private LedgerBook $ledger,
         private Indexer $indexer,
+        private FileRepository $files,
+        private CaptureRepository $captures,
+        private CaptureMaintenance $maintenance,
         private Describer $describer,
         private ClockInterface $clock,
         private Limits $limits,
@@ -104,14 +112,14 @@ final readonly class CapturePageHandler
     /** Gets what an earlier capture lacks: a second file, linked to the first, in which each part has its own moment. */
     private function complete(CaptureJob $job, string $folder, string $incoming): Capture
     {
-        $capture = $this->manager()->getRepository(Capture::class)->findOneBy(['code' => $job->missingOf]) ?? throw new CaptureFailed('unexpected', 'The capture that lacks something is no longer in the catalogue.');
+        $capture = $this->captures->byCode(Viewer::system(), $job->missingOf ?? '') ?? throw new CaptureFailed('unexpected', 'The capture that lacks something is no longer in the catalogue.');
         if (!is_file($this->store->path($job->path()))) {
             $gaps = \is_array($capture->completeness['gaps'] ?? null) ? $capture->completeness['gaps'] : [];
             $wanted = array_values(array_filter(array_map(static fn (mixed $gap): ?string => \is_array($gap) && \is_string($gap['url'] ?? null) && 'not-recordable' !== ($gap['reason'] ?? '') ? $gap['url'] : null, $gaps), \is_string(...)));
             (new Filesystem())->mkdir($folder, 0o700);
             $this->connection()->update('capture_job', ['stage' => CaptureStage::Loading->value], ['id' => $job->id]);
             $completes = ['capture' => $capture->code, 'url' => $capture->url, 'at' => MomentType::text($capture->capturedAt)];
-            $got = $this->capturer->parts($wanted, $completes, Url::parse($capture->url), $folder, $incoming, basename($job->path()));
+            $got = $this->capturer->parts(new Actor($job->agent), $wanted, $completes, Url::parse($capture->url), $folder, $incoming, basename($job->path()));
             if (0 === $got) {
                 throw new CaptureFailed('still-missing', \sprintf('None of the %d parts that are missing is to be had today.', \count($wanted)));
             }
@@ -126,20 +134,17 @@ final readonly class CapturePageHandler
      * Enters a job's file in ledger and catalogue.
      *
      * @param array<string, string> $details for the ledger
+     *
+     * @return int number of the file
      */
-    private function enter(CaptureJob $job, string $kind, array $details): ?WarcFile
+    private function enter(CaptureJob $job, string $kind, array $details): int
     {
         $path = $this->store->path($job->path());
         $this->connection()->update('capture_job', ['stage' => CaptureStage::Cataloguing->value], ['id' => $job->id]);
         $sha256 = (string) hash_file('sha256', $path);
         $line = $this->ledger->once($kind, $job->path(), ['sha256' => $sha256, 'bytes' => (int) filesize($path), 'url' => $job->url, 'agent' => $job->agent] + $details);
-        $file = $this->manager()->getRepository(WarcFile::class)->findOneBy(['path' => $job->path()]);
-        if (null === $file) {
-            $this->indexer->enter($job->path(), $sha256, WarcFile::OWN, basename($job->path()), $line->at);
-            $file = $this->manager()->getRepository(WarcFile::class)->findOneBy(['path' => $job->path()]);
-        }
 
-        return $file;
+        return $this->files->idOf($job->path()) ?? $this->indexer->enter($job->path(), $sha256, WarcFile::OWN, basename($job->path()), $line->at)->file;
     }
 
     /** @return int|null seconds after which the server wants to be asked again, if it was too much for it */
@@ -154,7 +159,7 @@ final readonly class CapturePageHandler
         if (!@mkdir($folder, 0o700, true)) {
             throw new CaptureFailed('storage', \sprintf('The folder “%s” cannot be made.', $folder));
         }
-        $report = $this->capturer->keep(Url::parse($job->url), $folder, $incoming, basename($job->path()), function (CaptureStage $stage) use ($job): void {
+        $report = $this->capturer->keep(new Actor($job->agent), Url::parse($job->url), $folder, $incoming, basename($job->path()), function (CaptureStage $stage) use ($job): void {
             $this->connection()->update('capture_job', ['stage' => $stage->value], ['id' => $job->id]);
         }, PageWish::ofJob($job)->order($this->limits, null !== $job->listId && true === $this->manager()->find(CaptureList::class, $job->listId)?->obey));
         if (null !== $report->retryAfter && null !== $job->listId && $job->attempts < self::MAX_ATTEMPTS) {
@@ -171,18 +176,15 @@ final readonly class CapturePageHandler
     private function catalogue(CaptureJob $job): Capture
     {
         $file = $this->enter($job, 'capture.kept', []);
-        $this->describer->file((int) $file?->id);
-        // The page itself comes after the redirects that led to it.
-        $capture = $this->manager()->getRepository(Capture::class)->findOneBy(['warcFile' => $file, 'redirectTo' => null], ['responseOffset' => 'DESC'])
-            ?? $this->manager()->getRepository(Capture::class)->findOneBy(['warcFile' => $file], ['responseOffset' => 'DESC']);
+        $this->describer->file($file);
 
-        return $capture ?? throw new CaptureFailed('unexpected', 'The file was written, but no page was found in it.');
+        return $this->maintenance->pageOf($file) ?? throw new CaptureFailed('unexpected', 'The file was written, but no page was found in it.');
     }
 
     private function finish(CaptureJob $job, ?Capture $capture, ?CaptureFailed $failure): void
     {
         $this->connection()->update('capture_job', [
-            'stage' => (null === $failure ? CaptureStage::Done : CaptureStage::Failed)->value, 'capture_code' => $capture?->code, 'reason' => $failure?->reason,
+            'stage' => (null === $failure ? CaptureStage::Done : CaptureStage::Failed)->value, 'capture_code' => $capture?->code, 'verdict' => $capture?->verdict, 'reason' => $failure?->reason,
             'message' => $failure?->getMessage(), 'finished_at' => MomentType::text($this->clock->now()), 'secrets' => null,
         ], ['id' => $job->id]);
         if (null !== $capture) {

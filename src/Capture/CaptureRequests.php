@@ -12,6 +12,7 @@ use Ypomna\App\Capture\Message\CapturePage;
 use Ypomna\App\Capture\Value\CaptureMode;
 use Ypomna\App\Capture\Value\PageWish;
 use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\AddressKeys;
 use Ypomna\App\Shared\Codes;
 use Ypomna\Core\Address\InvalidAddress;
@@ -20,29 +21,29 @@ use Ypomna\Core\Address\Url;
 /** Takes the wish that a page be kept. */
 final readonly class CaptureRequests
 {
-    public function __construct(private EntityManagerInterface $entities, private MessageBusInterface $bus, private ClockInterface $clock, private string $person)
+    public function __construct(private EntityManagerInterface $entities, private MessageBusInterface $bus, private ClockInterface $clock)
     {
     }
 
     /**
      * @throws InvalidAddress if that is no address of a page
      */
-    public function ask(string $typed, PageWish $wish = new PageWish()): CaptureJob
+    public function ask(Actor $actor, string $typed, PageWish $wish = new PageWish()): CaptureJob
     {
-        return $this->put(Url::typed($typed)->withoutFragment(), $wish->signedIn(Url::typedUserinfo($typed)), null);
+        return $this->put($actor, Url::typed($typed)->withoutFragment(), $wish->signedIn(Url::typedUserinfo($typed)), null);
     }
 
     /** What a capture lacks is tried again. */
-    public function complete(Capture $capture): CaptureJob
+    public function complete(Actor $actor, Capture $capture): CaptureJob
     {
-        return $this->put(Url::typed($capture->url)->withoutFragment(), new PageWish(CaptureMode::Parts), $capture->code);
+        return $this->put($actor, Url::typed($capture->url)->withoutFragment(), new PageWish(CaptureMode::Parts), $capture->code);
     }
 
-    private function put(Url $url, PageWish $wish, ?string $missingOf): CaptureJob
+    private function put(Actor $actor, Url $url, PageWish $wish, ?string $missingOf): CaptureJob
     {
         // The job and the message about it are written together: neither is ever there without the other.
-        return $this->entities->wrapInTransaction(function () use ($url, $wish, $missingOf): CaptureJob {
-            $job = new CaptureJob(Codes::random(), (string) $url, $this->clock->now(), $this->person, AddressKeys::keyHash((string) $url), $wish->how, $missingOf, phone: $wish->phone, withoutScripts: $wish->withoutScripts, options: $wish->options(), secrets: $wish->secrets());
+        return $this->entities->wrapInTransaction(function () use ($actor, $url, $wish, $missingOf): CaptureJob {
+            $job = new CaptureJob(Codes::random(), (string) $url, $this->clock->now(), $actor->name, AddressKeys::keyHash((string) $url), $wish->how, $missingOf, phone: $wish->phone, withoutScripts: $wish->withoutScripts, options: $wish->options(), secrets: $wish->secrets());
             $this->entities->persist($job);
             $this->entities->flush();
             $this->bus->dispatch(new CapturePage((int) $job->id));

@@ -6,7 +6,9 @@ namespace Ypomna\App\Capture;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Ypomna\App\Capture\Entity\CaptureJob;
+use Ypomna\App\Capture\Event\CaptureEnded;
 use Ypomna\App\Capture\Value\CaptureStage;
+use Ypomna\App\Shared\AddressKeys;
 
 /** Captures that are under way, and those that have ended. */
 final readonly class JobList
@@ -39,5 +41,53 @@ final readonly class JobList
         $jobs = $this->entities->createQuery(\sprintf('SELECT j FROM %s j WHERE j.finishedAt IS NOT NULL ORDER BY j.id DESC', CaptureJob::class))->setMaxResults(self::MANY)->getResult();
 
         return $jobs;
+    }
+
+    /**
+     * How jobs ended.
+     *
+     * @param list<string> $codes
+     *
+     * @return array<string, CaptureEnded> by code, of those that have ended
+     */
+    public function endedOf(array $codes): array
+    {
+        $ended = [];
+        foreach ($this->read('j.code IN (:codes) AND j.stage IN (:final)', ['codes' => $codes, 'final' => [CaptureStage::Done->value, CaptureStage::Failed->value]]) as $job) {
+            $ended[$job['code']] = new CaptureEnded($job['code'], $job['captureCode'], $job['reason']);
+        }
+
+        return $ended;
+    }
+
+    /**
+     * The last attempt to capture an address, if it failed.
+     *
+     * @return array{code: string, requestedAt: \DateTimeImmutable, reason: string}|null null if it did not fail, or there was none
+     */
+    public function lastFailure(string $url): ?array
+    {
+        $job = $this->read('j.keyHash = :key', ['key' => AddressKeys::keyHash($url)], 1)[0] ?? null;
+
+        return null === $job || null === $job['reason'] ? null : ['code' => $job['code'], 'requestedAt' => $job['requestedAt'], 'reason' => $job['reason']];
+    }
+
+    /**
+     * As the database has them: workers write how a job ended past the objects that stand for it.
+     *
+     * @param array<string, mixed> $parameters
+     *
+     * @return list<array{code: string, captureCode: string|null, reason: string|null, requestedAt: \DateTimeImmutable}> the newest first
+     */
+    private function read(string $where, array $parameters, ?int $most = null): array
+    {
+        $query = $this->entities->createQuery(\sprintf('SELECT j.code, j.captureCode, j.reason, j.requestedAt FROM %s j WHERE %s ORDER BY j.id DESC', CaptureJob::class, $where));
+        foreach ($parameters as $name => $value) {
+            $query->setParameter($name, $value, 'key' === $name ? 'digest' : null);
+        }
+        /** @var list<array{code: string, captureCode: string|null, reason: string|null, requestedAt: \DateTimeImmutable}> $rows */
+        $rows = $query->setMaxResults($most)->getArrayResult();
+
+        return $rows;
     }
 }

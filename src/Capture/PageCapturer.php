@@ -20,6 +20,7 @@ use Ypomna\App\Network\Listener;
 use Ypomna\App\Network\Stream;
 use Ypomna\App\Network\StreamConnector;
 use Ypomna\App\Network\WebAccess;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\MachineClock;
 use Ypomna\App\Store\Store;
 use Ypomna\Core\Address\Url;
@@ -67,7 +68,6 @@ final readonly class PageCapturer
         private Limits $limits,
         private ?Originals $originals,
         private string $browser,
-        private string $agent,
         private string $clockSource = 'system',
         private ?Store $store = null,
     ) {
@@ -80,7 +80,7 @@ final readonly class PageCapturer
      *
      * @throws CaptureFailed if this machine fails: its disk, its browser
      */
-    public function keep(Url $url, string $folder, string $target, string $fileName, \Closure $progress, ?CaptureOrder $order = null): CaptureReport
+    public function keep(Actor $operator, Url $url, string $folder, string $target, string $fileName, \Closure $progress, ?CaptureOrder $order = null): CaptureReport
     {
         $order ??= new CaptureOrder(limits: $this->limits);
         $progress(CaptureStage::Opening);
@@ -113,7 +113,7 @@ final readonly class PageCapturer
         }
         $progress(CaptureStage::Writing);
 
-        return $this->write($url, $main, $folder, $target, $fileName, $gateway, $visit, $order, $pathfinder, $connector, $robots);
+        return $this->write($operator, $url, $main, $folder, $target, $fileName, $gateway, $visit, $order, $pathfinder, $connector, $robots);
     }
 
     /**
@@ -126,7 +126,7 @@ final readonly class PageCapturer
      *
      * @throws CaptureFailed
      */
-    public function parts(array $wanted, array $completes, Url $page, string $folder, string $target, string $fileName): int
+    public function parts(Actor $operator, array $wanted, array $completes, Url $page, string $folder, string $target, string $fileName): int
     {
         (new Filesystem())->mkdir($folder.'/exchanges', 0o700);
         $pathfinder = $this->web->pathfinder($this->limits);
@@ -153,7 +153,7 @@ final readonly class PageCapturer
         if (null === $out) {
             return 0;
         }
-        $facts = new CaptureFacts((string) $page, (string) $page, '', 'plain', $this->agent, self::SOFTWARE, PlainVisit::USER_AGENT, $pathfinder->answers(), $gateway->certificates(), 'system' === $this->clockSource ? MachineClock::state() : ['source' => $this->clockSource]);
+        $facts = new CaptureFacts((string) $page, (string) $page, '', 'plain', $operator->name, self::SOFTWARE, PlainVisit::USER_AGENT, $pathfinder->answers(), $gateway->certificates(), 'system' === $this->clockSource ? MachineClock::state() : ['source' => $this->clockSource]);
         try {
             $this->file(true)->writeParts($out, $fileName, $gateway->exchanges(), $completes, $facts, $begun);
             if (!fflush($out) || !fsync($out)) {
@@ -208,7 +208,7 @@ final readonly class PageCapturer
         }
     }
 
-    private function write(Url $url, Exchange $main, string $folder, string $target, string $fileName, Gateway $gateway, Visit $visit, CaptureOrder $order, Pathfinder $pathfinder, StreamConnector $connector, RobotsRules $robots): CaptureReport
+    private function write(Actor $operator, Url $url, Exchange $main, string $folder, string $target, string $fileName, Gateway $gateway, Visit $visit, CaptureOrder $order, Pathfinder $pathfinder, StreamConnector $connector, RobotsRules $robots): CaptureReport
     {
         $how = $order->rendered ? 'rendered' : 'plain';
         if (Extent::Text === $order->extent && !$order->rendered && '' !== $visit->written) {
@@ -217,7 +217,7 @@ final readonly class PageCapturer
         }
         $overwritten = self::hidden($order->secrets(), $main, $gateway, $visit);
         $facts = new CaptureFacts(
-            (string) $url, $main->url, $visit->title, $how, $this->agent, self::SOFTWARE, $visit->browser, $pathfinder->answers(), $gateway->certificates(),
+            (string) $url, $main->url, $visit->title, $how, $operator->name, self::SOFTWARE, $visit->browser, $pathfinder->answers(), $gateway->certificates(),
             'system' === $this->clockSource ? MachineClock::state() : ['source' => $this->clockSource],
             ['obeyed' => $order->obey, 'allowed' => $robots->of($url)->allows($url), 'said' => $robots->texts()], $connector->distrusted, $overwritten,
         );

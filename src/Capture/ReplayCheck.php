@@ -22,6 +22,7 @@ use Ypomna\App\Replay\ReadingProof;
 use Ypomna\App\Replay\ReplayMode;
 use Ypomna\App\Replay\ReplayServer;
 use Ypomna\App\Shared\Settings;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Completeness\Judgement;
 use Ypomna\Core\Completeness\PictureLikeness;
@@ -66,7 +67,7 @@ final readonly class ReplayCheck
     ): array {
         $holdings = new FileHoldings($this->elsewhere);
         $holdings->add($warc);
-        $capture = $holdings->nearest((string) $page, new \DateTimeImmutable('@0')) ?? throw new BrowserFailed('The page is not found in its own file.');
+        $capture = $holdings->nearest(Viewer::system(), (string) $page, new \DateTimeImmutable('@0')) ?? throw new BrowserFailed('The page is not found in its own file.');
         $hosts = new PageHosts('localhost');
         $words = new PageWords('', '', static fn (string $url, string $inject): string => '<!doctype html>'.$inject);
         $root = Settings::program();

@@ -108,7 +108,7 @@ final readonly class CaptureParts
                 if (--$left < 0) {
                     break 2;
                 }
-                $part = $this->records->find($url, $capture->fileId, $capture->at);
+                $part = $this->records->find($capture->viewer, $url, $capture->fileId, $capture->at);
                 if (null === $part) {
                     $missing?->__invoke($url);
                 }

@@ -8,6 +8,7 @@ use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Ypomna\App\Shared\AddressKeys;
 use Ypomna\App\Shared\Row;
+use Ypomna\App\Shared\Viewer;
 
 /** Which of many addresses are held, and since when. */
 final readonly class HeldAddresses
@@ -23,7 +24,7 @@ final readonly class HeldAddresses
      *
      * @return array<string, array{code: string, captures: int, lastAt: \DateTimeImmutable}> by address as it was given
      */
-    public function of(array $urls): array
+    public function of(Viewer $viewer, array $urls): array
     {
         $keys = [];
         foreach ($urls as $url) {

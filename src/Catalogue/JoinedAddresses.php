@@ -11,9 +11,11 @@ use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\AddressKeys;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Type\MomentType;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\Url;
 
 /**
@@ -26,14 +28,14 @@ final readonly class JoinedAddresses
     private const MOST = 50;
     private const SUGGESTIONS = 8;
 
-    public function __construct(private Connection $database, private EntityManagerInterface $entities, private ClockInterface $clock, private CaptureContent $content, private string $person)
+    public function __construct(private Connection $database, private EntityManagerInterface $entities, private ClockInterface $clock, private CaptureContent $content)
     {
     }
 
     /**
      * @return non-empty-list<Address> that address and those joined with it, the one whose history begins first before the others
      */
-    public function of(Address $address): array
+    public function of(Viewer $viewer, Address $address): array
     {
         $codes = $this->database->fetchFirstColumn('SELECT o.address_code FROM joined_address j JOIN joined_address o ON o.group_code = j.group_code WHERE j.address_code = ? LIMIT '.self::MOST, [$address->code]);
         $group = [] === $codes ? [$address] : $this->entities->getRepository(Address::class)->findBy(['code' => $codes]);
@@ -45,23 +47,23 @@ final readonly class JoinedAddresses
     /**
      * @return non-empty-list<int>
      */
-    public function ids(Address $address): array
+    public function ids(Viewer $viewer, Address $address): array
     {
-        return array_map(static fn (Address $one): int => (int) $one->id, $this->of($address));
+        return array_map(static fn (Address $one): int => (int) $one->id, $this->of($viewer, $address));
     }
 
-    public function join(Address $one, Address $other, string $reason): void
+    public function join(Actor $actor, Viewer $viewer, Address $one, Address $other, string $reason): void
     {
-        if ($one->code === $other->code || \count($this->of($one)) + \count($this->of($other)) > self::MOST) {
+        if ($one->code === $other->code || \count($this->of($viewer, $one)) + \count($this->of($viewer, $other)) > self::MOST) {
             return;
         }
         $reason = \in_array($reason, self::REASONS, true) ? $reason : 'chosen';
-        $this->database->transactional(function () use ($one, $other, $reason): void {
+        $this->database->transactional(function () use ($actor, $one, $other, $reason): void {
             $group = $this->groupOf($one->code) ?? $this->groupOf($other->code) ?? Codes::random();
             $old = array_values(array_filter([$this->groupOf($one->code), $this->groupOf($other->code)], \is_string(...)));
             foreach ([$one, $other] as $address) {
                 if (null === $this->groupOf($address->code)) {
-                    $this->database->insert('joined_address', ['address_code' => $address->code, 'group_code' => $group, 'reason' => $reason, 'person' => mb_strcut($this->person, 0, 190), 'joined_at' => MomentType::text($this->clock->now())]);
+                    $this->database->insert('joined_address', ['address_code' => $address->code, 'group_code' => $group, 'reason' => $reason, 'person' => mb_strcut($actor->name, 0, 190), 'joined_at' => MomentType::text($this->clock->now())]);
                 }
             }
             if ([] !== $old) {
@@ -88,7 +90,7 @@ final readonly class JoinedAddresses
      *
      * @return list<array{address: Address, reason: string}>
      */
-    public function suggestions(Address $address, ?Capture $lastAlive): array
+    public function suggestions(Viewer $viewer, Address $address, ?Capture $lastAlive): array
     {
         $urls = [];
         foreach ($this->database->fetchFirstColumn('SELECT DISTINCT redirect_to FROM (SELECT redirect_to FROM capture WHERE address_id = ? ORDER BY captured_at DESC, id DESC LIMIT 1000) latest WHERE redirect_to IS NOT NULL LIMIT 10', [$address->id]) as $url) {
@@ -103,7 +105,7 @@ final readonly class JoinedAddresses
             }
         }
         $found = [];
-        $joined = array_map(static fn (Address $one): string => $one->urlKey, $this->of($address));
+        $joined = array_map(static fn (Address $one): string => $one->urlKey, $this->of($viewer, $address));
         foreach ($urls as [$url, $reason]) {
             $key = \is_string($url) && true === Url::tryParse($url)?->isWeb() ? AddressKeys::keyOf($url) : null;
             if (null !== $key && !\in_array($key, $joined, true) && !isset($found[$key]) && \count($found) < self::SUGGESTIONS) {

@@ -10,6 +10,7 @@ use Ypomna\App\Catalogue\Value\RecordPlace;
 use Ypomna\App\Shared\AddressKeys;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\Type\MomentType;
+use Ypomna\App\Shared\Viewer;
 
 /** Finds the record that answers a request as of a capture: in its own file first, else the nearest moment elsewhere. */
 final readonly class RecordFinder
@@ -24,14 +25,14 @@ final readonly class RecordFinder
     }
 
     /** @param string|null $body SHA-256 of what was sent with the request, hex */
-    public function find(string $url, int $ownFileId, \DateTimeImmutable $moment, string $method = 'GET', ?string $body = null): ?RecordPlace
+    public function find(Viewer $viewer, string $url, int $ownFileId, \DateTimeImmutable $moment, string $method = 'GET', ?string $body = null): ?RecordPlace
     {
         $exact = ['url_hash', (string) hex2bin(AddressKeys::urlHash($url))];
         $alike = ['key_hash', (string) hex2bin(AddressKeys::keyHash($url))];
 
         $own = $this->within($exact, $ownFileId, $moment, $method, $body) ?? $this->within($alike, $ownFileId, $moment, $method, $body);
 
-        return self::rather($own, null !== $own && !$own->cut ? null : $this->nearest($exact, $moment, $method, $body) ?? $this->nearest($alike, $moment, $method, $body));
+        return self::rather($own, null !== $own && !$own->cut ? null : $this->nearest($viewer, $exact, $moment, $method, $body) ?? $this->nearest($viewer, $alike, $moment, $method, $body));
     }
 
     /** What broke off gives way to the same from another moment that is whole. */
@@ -57,7 +58,7 @@ final readonly class RecordFinder
     /**
      * @param array{string, string} $by
      */
-    private function nearest(array $by, \DateTimeImmutable $moment, string $method, ?string $body): ?RecordPlace
+    private function nearest(Viewer $viewer, array $by, \DateTimeImmutable $moment, string $method, ?string $body): ?RecordPlace
     {
         [$column, $hash] = $by;
         $at = MomentType::text($moment);
@@ -74,7 +75,7 @@ final readonly class RecordFinder
      *
      * @return array<string, RecordPlace|null> by address
      */
-    public function findAll(array $urls, int $ownFileId, \DateTimeImmutable $moment): array
+    public function findAll(Viewer $viewer, array $urls, int $ownFileId, \DateTimeImmutable $moment): array
     {
         $hashes = [];
         foreach (\array_slice(array_unique($urls), 0, self::MANY) as $url) {
@@ -86,7 +87,7 @@ final readonly class RecordFinder
         $found = $this->ownOf($hashes, $ownFileId, $moment);
 
         $whole = array_filter($found, static fn (RecordPlace $place): bool => !$place->cut);
-        $elsewhere = $this->nearestOf(array_diff_key($hashes, $whole), $moment);
+        $elsewhere = $this->nearestOf($viewer, array_diff_key($hashes, $whole), $moment);
 
         return $whole + array_map(static fn (string $url): ?RecordPlace => self::rather($found[$url] ?? null, $elsewhere[$url]), array_combine(array_keys($elsewhere), array_keys($elsewhere)));
     }
@@ -127,7 +128,7 @@ final readonly class RecordFinder
      *
      * @return array<string, RecordPlace|null>
      */
-    private function nearestOf(array $hashes, \DateTimeImmutable $moment): array
+    private function nearestOf(Viewer $viewer, array $hashes, \DateTimeImmutable $moment): array
     {
         if ([] === $hashes) {
             return [];

@@ -8,6 +8,7 @@ use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\Exception\DriverException;
 use Ypomna\App\Shared\Row;
+use Ypomna\App\Shared\Viewer;
 
 /** Finds addresses by words of the address and of what its pages call themselves. */
 final readonly class WordSearch
@@ -33,7 +34,7 @@ final readonly class WordSearch
      *
      * @return list<array{code: string, url: string, title: string|null, captures: int, firstAt: \DateTimeImmutable, lastAt: \DateTimeImmutable}>
      */
-    public function find(array $words, array $years): array
+    public function find(Viewer $viewer, array $words, array $years): array
     {
         $found = [];
         foreach ($this->candidates($words) as $values) {

@@ -7,13 +7,19 @@ namespace Ypomna\App\Compare;
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Catalogue\CaptureContent;
+use Ypomna\App\Catalogue\CaptureLists;
+use Ypomna\App\Catalogue\CaptureMaintenance;
+use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Catalogue\Event\CatalogueEmptied;
 use Ypomna\App\Compare\Message\TakeFingerprints;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\TransactionRetry;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Compare\Fingerprint;
 use Ypomna\Core\Warc\WarcError;
 
@@ -25,7 +31,7 @@ final readonly class Fingerprints
     private const PORTION = 50;
     private const MOST_LOOKED_AT = 2_000;
 
-    public function __construct(private Connection $database, private EntityManagerInterface $entities, private CaptureContent $content, private MessageBusInterface $bus)
+    public function __construct(private Connection $database, private EntityManagerInterface $entities, private CaptureMaintenance $maintenance, private CaptureRepository $captures, private CaptureLists $lists, private CaptureContent $content, private MessageBusInterface $bus)
     {
     }
 
@@ -35,7 +41,7 @@ final readonly class Fingerprints
         if (\is_string($held)) {
             return '' === $held ? null : Fingerprint::unpack($held);
         }
-        $fingerprint = $this->read($this->entities->find(Capture::class, $captureId));
+        $fingerprint = $this->read($this->maintenance->capture($captureId));
         TransactionRetry::transaction($this->database, function () use ($captureId, $fingerprint): void {
             $this->database->executeStatement('INSERT IGNORE INTO fingerprint (capture_id, hashes) VALUES (?, ?)', [$captureId, $fingerprint?->pack() ?? '']);
             $values = [];
@@ -63,6 +69,13 @@ final readonly class Fingerprints
         }
     }
 
+    #[AsEventListener]
+    public function onCatalogueEmptied(CatalogueEmptied $event): void
+    {
+        $this->database->executeStatement('DELETE FROM fingerprint');
+        $this->database->executeStatement('DELETE FROM fingerprint_band');
+    }
+
     /** How many captures have not been read for this yet; a worker reads them from now on. */
     public function missing(): int
     {
@@ -70,7 +83,7 @@ final readonly class Fingerprints
         if ($missing > 0) {
             $this->bus->dispatch(new TakeFingerprints());
         } else {
-            $this->reach('SELECT COALESCE(MAX(id), 0) FROM capture', []);
+            $this->reach($this->maintenance->last());
         }
 
         return $missing;
@@ -86,27 +99,40 @@ final readonly class Fingerprints
         $this->entities->clear();
         if ([] !== $ids) {
             // All before the last one of the portion have theirs.
-            $this->reach('?', [max($ids)]);
+            $this->reach(max($ids));
         }
         if (self::PORTION === \count($ids)) {
             $this->bus->dispatch(new TakeFingerprints());
         }
     }
 
-    /** @param list<int> $values */
-    private function reach(string $to, array $values): void
+    private function reach(int $behind): void
     {
-        TransactionRetry::transaction($this->database, fn () => $this->database->executeStatement("UPDATE fingerprint_reach SET behind = GREATEST(behind, ({$to})) WHERE id = 1", $values));
+        $sql = 'UPDATE fingerprint_reach SET behind = GREATEST(behind, ?) WHERE id = 1';
+        TransactionRetry::transaction($this->database, fn () => $this->database->executeStatement($sql, [$behind]));
     }
 
     /**
-     * @return list<int>
+     * @return list<int> numbers of captures that have none yet, rising
      */
     private function unread(int $most): array
     {
-        $rows = $this->database->fetchAllAssociative('SELECT c.id FROM capture c LEFT JOIN fingerprint f ON f.capture_id = c.id WHERE c.id > (SELECT behind FROM fingerprint_reach WHERE id = 1) AND f.capture_id IS NULL ORDER BY c.id LIMIT '.$most);
+        $behind = $this->database->fetchOne('SELECT behind FROM fingerprint_reach WHERE id = 1');
+        $last = is_numeric($behind) ? (int) $behind : 0;
+        $unread = [];
+        do {
+            $ids = $this->maintenance->behind($last, self::MOST_LOOKED_AT);
+            $read = [] === $ids ? [] : $this->database->fetchFirstColumn('SELECT capture_id FROM fingerprint WHERE capture_id IN (?)', [$ids], [ArrayParameterType::INTEGER]);
+            $read = array_fill_keys(array_filter($read, is_int(...)), true);
+            foreach ($ids as $id) {
+                $last = $id;
+                if (!isset($read[$id])) {
+                    $unread[] = $id;
+                }
+            }
+        } while ([] !== $ids && \count($unread) < $most);
 
-        return array_map(static fn (array $values): int => (new Row($values))->int('id'), $rows);
+        return \array_slice($unread, 0, $most);
     }
 
     /**
@@ -114,7 +140,7 @@ final readonly class Fingerprints
      *
      * @return list<array{Capture, float}> the most alike first
      */
-    public function like(Capture $capture): array
+    public function like(Viewer $viewer, Capture $capture): array
     {
         $fingerprint = $this->take((int) $capture->id);
         if (null === $fingerprint) {
@@ -127,20 +153,41 @@ final readonly class Fingerprints
         }
         $ids = \array_slice($this->database->fetchFirstColumn(implode(' UNION ', $questions), $values), 0, self::MOST_LOOKED_AT);
         $best = [];
-        foreach ($this->database->fetchAllAssociative('SELECT c.id, c.address_id, f.hashes FROM capture c JOIN fingerprint f ON f.capture_id = c.id WHERE c.id IN (?) AND c.address_id <> ? AND f.hashes <> \'\'', [$ids, $capture->address->id], [ArrayParameterType::INTEGER]) as $row) {
-            $one = new Row($row);
-            $likeness = $fingerprint->likeness(Fingerprint::unpack($one->text('hashes')));
-            if ($likeness >= self::LEAST && $likeness > ($best[$one->int('address_id')][1] ?? 0.0)) {
-                $best[$one->int('address_id')] = [$one->int('id'), $likeness];
+        $addresses = $this->lists->addresses($viewer, array_map(static fn (mixed $id): int => is_numeric($id) ? (int) $id : 0, $ids));
+        $others = array_keys(array_filter($addresses, static fn (int $address): bool => $address !== $capture->address->id));
+        foreach ($this->ofCaptures($others) as $id => $other) {
+            $likeness = $fingerprint->likeness($other);
+            if ($likeness >= self::LEAST && $likeness > ($best[$addresses[$id]][1] ?? 0.0)) {
+                $best[$addresses[$id]] = [$id, $likeness];
             }
         }
         usort($best, static fn (array $a, array $b): int => $b[1] <=> $a[1]);
         $best = \array_slice($best, 0, self::MOST);
-        $captures = [];
-        foreach ($this->entities->getRepository(Capture::class)->findBy(['id' => array_column($best, 0)]) as $found) {
-            $captures[(int) $found->id] = $found;
-        }
+        $captures = $this->captures->byIds($viewer, array_column($best, 0));
 
         return array_values(array_filter(array_map(static fn (array $one): ?array => isset($captures[$one[0]]) ? [$captures[$one[0]], $one[1]] : null, $best), static fn (?array $one): bool => null !== $one));
+    }
+
+    /**
+     * @param list<int> $ids
+     *
+     * @return array<int, Fingerprint> by number of the capture, of those that have one
+     */
+    public function ofCaptures(array $ids): array
+    {
+        $fingerprints = [];
+        foreach (array_chunk($ids, self::MOST_LOOKED_AT) as $some) {
+            $rows = $this->database->fetchAllAssociative(
+                "SELECT capture_id, hashes FROM fingerprint WHERE capture_id IN (?) AND hashes <> ''",
+                [$some],
+                [ArrayParameterType::INTEGER],
+            );
+            foreach ($rows as $values) {
+                $row = new Row($values);
+                $fingerprints[$row->int('capture_id')] = Fingerprint::unpack($row->text('hashes'));
+            }
+        }
+
+        return $fingerprints;
     }
 }

@@ -4,11 +4,12 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Compare;
 
-use Doctrine\DBAL\Connection;
+use Ypomna\App\Catalogue\CaptureLists;
+use Ypomna\App\Catalogue\Value\NewestCapture;
 use Ypomna\App\Compare\Value\MatchedPage;
 use Ypomna\App\Compare\Value\RuleScope;
 use Ypomna\App\Shared\AddressKeys;
-use Ypomna\App\Shared\Row;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Compare\Fingerprint;
 
@@ -18,16 +19,16 @@ final readonly class HostMatch
     private const MOST_ADDRESSES = 2_000;
     private const LEAST = 0.25;
 
-    public function __construct(private Connection $database)
+    public function __construct(private CaptureLists $lists, private Fingerprints $fingerprints)
     {
     }
 
     /**
      * @return list<MatchedPage> pages of the first host with the page of the second that is most alike, most alike first; then those that have none
      */
-    public function of(Url $one, Url $other): array
+    public function of(Viewer $viewer, Url $one, Url $other): array
     {
-        [$first, $second] = [$this->pages($one), $this->pages($other)];
+        [$first, $second] = [$this->pages($viewer, $one), $this->pages($viewer, $other)];
         $bands = [];
         foreach ($second as $n => [, , $fingerprint]) {
             foreach ($fingerprint->bands() as $band => $value) {
@@ -63,17 +64,16 @@ final readonly class HostMatch
      *
      * @return list<array{string, string, Fingerprint}>
      */
-    private function pages(Url $host): array
+    private function pages(Viewer $viewer, Url $host): array
     {
         $place = RuleScope::Host->placeOf(AddressKeys::keyOf((string) $host));
-        $rows = $this->database->fetchAllAssociative(
-            'SELECT c.url, c.code, f.hashes FROM (SELECT a.id, (SELECT c.id FROM capture c WHERE c.address_id = a.id AND c.status BETWEEN 200 AND 299 ORDER BY c.captured_at DESC, c.id DESC LIMIT 1) AS newest FROM address a WHERE a.url_key >= ? AND a.url_key < ? ORDER BY a.url_key LIMIT '.self::MOST_ADDRESSES.") n JOIN capture c ON c.id = n.newest JOIN fingerprint f ON f.capture_id = c.id WHERE f.hashes <> ''",
-            [$place, $place."\xFF"],
-        );
+        $newest = $this->lists->newestAlive($viewer, [$place, $place."\xFF"], self::MOST_ADDRESSES);
+        $fingerprints = $this->fingerprints->ofCaptures(array_map(static fn (NewestCapture $one): int => $one->id, $newest));
         $pages = [];
-        foreach ($rows as $values) {
-            $row = new Row($values);
-            $pages[] = [$row->text('url'), $row->text('code'), Fingerprint::unpack($row->text('hashes'))];
+        foreach ($newest as $one) {
+            if (isset($fingerprints[$one->id])) {
+                $pages[] = [$one->url, $one->code, $fingerprints[$one->id]];
+            }
         }
 
         return $pages;

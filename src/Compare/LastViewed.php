@@ -9,46 +9,48 @@ use Psr\Clock\ClockInterface;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpKernel\Event\TerminateEvent;
-use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Replay\FetchMetadataGuard;
 use Ypomna\App\Shared\Type\MomentType;
+use Ypomna\App\Shared\Viewer;
 
 /** Which capture of an address was looked at last: what is new since then is asked for often. There is one reader so far. */
 final readonly class LastViewed
 {
-    public function __construct(private Connection $database, private CaptureFinder $captures, private ClockInterface $clock)
+    public function __construct(private Connection $database, private CaptureRepository $captures, private ClockInterface $clock)
     {
     }
 
     #[AsEventListener]
     public function noted(TerminateEvent $event): void
     {
+        $viewer = Viewer::system();
         $request = $event->getRequest();
         $code = 'read' === $request->attributes->get('_route') && 200 === $event->getResponse()->getStatusCode() ? $request->attributes->get('code') : null;
-        $capture = \is_string($code) ? $this->captures->byCode($code) : null;
+        $capture = \is_string($code) ? $this->captures->byCode($viewer, $code) : null;
         if (null !== $capture) {
-            $this->note($capture, $request);
+            $this->note($viewer, $capture, $request);
         }
     }
 
     /** The newest capture that was seen counts, whatever older ones are read afterwards; where another site sent the reader does not. */
-    public function note(Capture $capture, Request $request): void
+    public function note(Viewer $viewer, Capture $capture, Request $request): void
     {
         if (FetchMetadataGuard::isFromElsewhere($request)) {
             return;
         }
-        $before = $this->of($capture->address);
+        $before = $this->of($viewer, $capture->address);
         if (null === $before || $before->capturedAt < $capture->capturedAt) {
             $this->database->executeStatement('INSERT INTO last_look (address_code, capture_code, looked_at) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE capture_code = VALUES(capture_code), looked_at = VALUES(looked_at)', [$capture->address->code, $capture->code, MomentType::text($this->clock->now())]);
         }
     }
 
-    public function of(Address $address): ?Capture
+    public function of(Viewer $viewer, Address $address): ?Capture
     {
         $code = $this->database->fetchOne('SELECT capture_code FROM last_look WHERE address_code = ?', [$address->code]);
 
-        return \is_string($code) ? $this->captures->byCode($code) : null;
+        return \is_string($code) ? $this->captures->byCode($viewer, $code) : null;
     }
 }

@@ -4,18 +4,20 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Compare;
 
-use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Catalogue\CaptureContent;
+use Ypomna\App\Catalogue\CaptureMaintenance;
 use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Catalogue\Event\CatalogueEmptied;
 use Ypomna\App\Catalogue\JoinedAddresses;
 use Ypomna\App\Compare\Message\DrawLifelines;
-use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\TransactionRetry;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Compare\Habits;
 use Ypomna\Core\Compare\Lifelines;
 use Ypomna\Core\Warc\WarcError;
@@ -32,14 +34,14 @@ final readonly class LifelineRepository
     /** Of an address with more captures, the newest ones. */
     private const MOST_CAPTURES = 2_000;
 
-    public function __construct(private Connection $database, private EntityManagerInterface $entities, private CaptureContent $content, private JoinedAddresses $joined, private MessageBusInterface $bus)
+    public function __construct(private Connection $database, private EntityManagerInterface $entities, private CaptureMaintenance $captures, private CaptureContent $content, private JoinedAddresses $joined, private MessageBusInterface $bus)
     {
     }
 
     /** What changes at nearly every capture of that page, as far as it is drawn. */
     public function habits(Address $address): Habits
     {
-        return $this->held($this->joined->ids($address)[0])?->habits() ?? new Habits();
+        return $this->held($this->joined->ids(Viewer::system(), $address)[0])?->habits() ?? new Habits();
     }
 
     /**
@@ -47,7 +49,7 @@ final readonly class LifelineRepository
      */
     public function of(Address $address): array
     {
-        $ids = $this->joined->ids($address);
+        $ids = $this->joined->ids(Viewer::system(), $address);
         $id = $ids[0];
         [$lines, $missing] = $this->state($ids);
         if ([] !== $missing && \count($missing) <= self::AT_ONCE) {
@@ -60,14 +62,20 @@ final readonly class LifelineRepository
         return [$lines, \count($missing)];
     }
 
+    #[AsEventListener]
+    public function onCatalogueEmptied(CatalogueEmptied $event): void
+    {
+        $this->database->executeStatement('DELETE FROM lifeline');
+    }
+
     #[AsMessageHandler]
     public function go(DrawLifelines $message): void
     {
-        $address = $this->entities->find(Address::class, $message->address);
+        $address = $this->captures->address($message->address);
         if (null === $address) {
             return;
         }
-        $ids = $this->joined->ids($address);
+        $ids = $this->joined->ids(Viewer::system(), $address);
         [$lines, $missing] = $this->state($ids);
         if ([] !== $missing) {
             $this->draw($ids[0], $lines ?? new Lifelines(), \array_slice($missing, 0, self::PORTION));
@@ -85,11 +93,7 @@ final readonly class LifelineRepository
      */
     private function state(array $addresses): array
     {
-        $ids = array_map(static fn (array $values): int => (new Row($values))->int('id'), $this->database->fetchAllAssociative(
-            'SELECT id FROM (SELECT id, captured_at FROM capture WHERE address_id IN (?) AND status BETWEEN 200 AND 299 ORDER BY captured_at DESC, id DESC LIMIT '.self::MOST_CAPTURES.') c ORDER BY captured_at, id',
-            [$addresses],
-            [ArrayParameterType::INTEGER],
-        ));
+        $ids = $this->captures->alive($addresses, self::MOST_CAPTURES);
         $lines = $this->held($addresses[0]);
         $drawn = array_column($lines?->captures() ?? [], 'id');
 
@@ -107,7 +111,7 @@ final readonly class LifelineRepository
     private function draw(int $address, Lifelines $lines, array $captures): Lifelines
     {
         foreach ($captures as $id) {
-            $capture = $this->entities->find(Capture::class, $id);
+            $capture = $this->captures->capture($id);
             try {
                 $passages = null === $capture ? [] : $this->content->document($capture)->passages;
             } catch (WarcError) {

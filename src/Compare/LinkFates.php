@@ -4,12 +4,11 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Compare;
 
-use Doctrine\DBAL\ArrayParameterType;
-use Doctrine\DBAL\Connection;
+use Ypomna\App\Catalogue\CaptureLists;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Shared\AddressKeys;
-use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\Type\MomentType;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Page\Document;
 use Ypomna\Core\Page\Link;
 
@@ -18,7 +17,7 @@ final readonly class LinkFates
 {
     private const MOST = 400;
 
-    public function __construct(private Connection $database)
+    public function __construct(private CaptureLists $lists)
     {
     }
 
@@ -27,7 +26,7 @@ final readonly class LinkFates
      *
      * @return list<array{Link, int, string}> with the status and the permanent address of the capture that says so
      */
-    public function died(Capture $old, Capture $new, Document $page): array
+    public function died(Viewer $viewer, Capture $old, Capture $new, Document $page): array
     {
         $links = [];
         foreach ($page->links as $link) {
@@ -38,18 +37,13 @@ final readonly class LinkFates
         if ([] === $links) {
             return [];
         }
-        $last = 'SELECT c.%s FROM capture c WHERE c.address_id = a.id AND c.captured_at <= ? ORDER BY c.captured_at DESC, c.id DESC LIMIT 1';
-        $rows = $this->database->fetchAllAssociative(
-            \sprintf('SELECT a.url_key, ('.$last.') AS before_status, ('.$last.') AS after_status, ('.$last.') AS code FROM address a WHERE a.url_key IN (?)', 'status', 'status', 'code'),
-            [MomentType::text($old->capturedAt), MomentType::text($new->capturedAt), MomentType::text($new->capturedAt), array_map(strval(...), array_keys($links))],
-            [3 => ArrayParameterType::STRING],
-        );
+        $keys = array_map(\strval(...), array_keys($links));
+        $statuses = $this->lists->statuses($viewer, $keys, MomentType::text($old->capturedAt), MomentType::text($new->capturedAt));
         $died = [];
-        foreach ($rows as $values) {
-            $row = new Row($values);
-            $status = $row->intOrNull('after_status') ?? 200;
-            if ($status >= 400 && ($row->intOrNull('before_status') ?? 200) < 400 && isset($links[$row->text('url_key')])) {
-                $died[] = [$links[$row->text('url_key')], $status, $row->text('code')];
+        foreach ($statuses as $key => $status) {
+            $after = $status['after'] ?? 200;
+            if ($after >= 400 && ($status['before'] ?? 200) < 400 && null !== $status['code'] && isset($links[$key])) {
+                $died[] = [$links[$key], $after, $status['code']];
             }
         }
 

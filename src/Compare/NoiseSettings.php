@@ -9,6 +9,7 @@ use Psr\Clock\ClockInterface;
 use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Compare\Entity\NoiseSetting;
 use Ypomna\App\Compare\Value\RuleScope;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\AddressKeys;
 use Ypomna\App\Shared\Codes;
 use Ypomna\Core\Compare\Noise\InvalidRule;
@@ -21,7 +22,7 @@ final readonly class NoiseSettings
 {
     private const MOST = 300;
 
-    public function __construct(private EntityManagerInterface $entities, private ClockInterface $clock, private string $person)
+    public function __construct(private EntityManagerInterface $entities, private ClockInterface $clock)
     {
     }
 
@@ -61,10 +62,10 @@ final readonly class NoiseSettings
         return new NoiseRules($rules, $patience);
     }
 
-    public function set(Address $address, RuleScope $scope, NoiseRule $rule): NoiseSetting
+    public function set(Actor $actor, Address $address, RuleScope $scope, NoiseRule $rule): NoiseSetting
     {
         $place = $scope->placeOf($address->urlKey);
-        $setting = new NoiseSetting(Codes::random(), $scope, $place, self::hash($scope, $place), $rule->kind, $rule->selector(), $rule->quote, $rule->pattern, $rule->note, $this->person, $this->clock->now());
+        $setting = new NoiseSetting(Codes::random(), $scope, $place, self::hash($scope, $place), $rule->kind, $rule->selector(), $rule->quote, $rule->pattern, $rule->note, $actor->name, $this->clock->now());
         $this->entities->persist($setting);
         $this->entities->flush();
 

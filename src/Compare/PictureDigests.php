@@ -4,12 +4,9 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Compare;
 
-use Doctrine\DBAL\ArrayParameterType;
-use Doctrine\DBAL\Connection;
 use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\Entity\Capture;
-use Ypomna\App\Shared\AddressKeys;
-use Ypomna\App\Shared\Row;
+use Ypomna\App\Catalogue\RecordRepository;
 use Ypomna\Core\Compare\PictureHash;
 use Ypomna\Core\Compare\PictureRelation;
 use Ypomna\Core\Http\Body;
@@ -25,7 +22,7 @@ final readonly class PictureDigests
     private const MAX = 500;
     private const LARGEST = 33_554_432;
 
-    public function __construct(private Connection $database, private CaptureContent $content)
+    public function __construct(private RecordRepository $records, private CaptureContent $content)
     {
     }
 
@@ -47,12 +44,12 @@ final readonly class PictureDigests
 
     private function bytes(Capture $capture, string $src): ?string
     {
-        $offset = $this->database->fetchOne("SELECT at_offset FROM record WHERE warc_file_id = ? AND role = 'answer' AND status = 200 AND url_hash = ? LIMIT 1", [$capture->warcFile->id, hex2bin(AddressKeys::urlHash($src))]);
-        if (!is_numeric($offset)) {
+        $offset = $this->records->answer((int) $capture->warcFile->id, $src);
+        if (null === $offset) {
             return null;
         }
         try {
-            $answer = $this->content->answer($capture->warcFile->path, (int) $offset);
+            $answer = $this->content->answer($capture->warcFile->path, $offset);
             $bytes = '';
             foreach (Body::decode($answer->body(), $answer->head?->fields->tokens('Content-Encoding') ?? []) as $piece) {
                 $bytes .= $piece;
@@ -73,21 +70,7 @@ final readonly class PictureDigests
     public function of(Capture $capture, Document $document): array
     {
         $sources = \array_slice(array_unique(array_map(static fn (Picture $picture): string => $picture->src, $document->pictures)), 0, self::MAX);
-        if ([] === $sources) {
-            return [];
-        }
-        $hashes = array_map(static fn (string $src): string => (string) hex2bin(AddressKeys::urlHash($src)), $sources);
-        $rows = $this->database->fetchAllAssociative(
-            "SELECT url, LOWER(HEX(payload_sha256)) AS digest FROM record WHERE warc_file_id = ? AND role = 'answer' AND status = 200 AND url_hash IN (?)",
-            [$capture->warcFile->id, $hashes],
-            [1 => ArrayParameterType::STRING],
-        );
-        $digests = [];
-        foreach ($rows as $values) {
-            $row = new Row($values);
-            $digests[$row->text('url')] = $row->textOrNull('digest') ?? '';
-        }
 
-        return array_filter($digests, static fn (string $digest): bool => '' !== $digest);
+        return $this->records->digests((int) $capture->warcFile->id, array_values($sources));
     }
 }

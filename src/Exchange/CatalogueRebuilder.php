@@ -4,9 +4,11 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Exchange;
 
-use Doctrine\DBAL\Connection;
+use Psr\EventDispatcher\EventDispatcherInterface;
+use Ypomna\App\Catalogue\CatalogueTables;
 use Ypomna\App\Catalogue\CodeSource;
 use Ypomna\App\Catalogue\Entity\WarcFile;
+use Ypomna\App\Catalogue\Event\CatalogueRebuilt;
 use Ypomna\App\Catalogue\GivenCodes;
 use Ypomna\App\Catalogue\Indexer;
 use Ypomna\App\Compare\Describer;
@@ -22,12 +24,9 @@ use Ypomna\Core\Fixity\LedgerLine;
  */
 final readonly class CatalogueRebuilder
 {
-    /** In the order in which their rows may go. */
-    private const DERIVED = ['fingerprint', 'fingerprint_band', 'lifeline', 'record', 'capture', 'address', 'warc_file'];
-
     private const KINDS = ['capture.kept' => WarcFile::OWN, 'capture.completed' => WarcFile::OWN, 'site.kept' => WarcFile::OWN, 'file.taken-in' => WarcFile::TAKEN_IN];
 
-    public function __construct(private Connection $database, private LedgerBook $ledger, private Store $store, private Indexer $indexer, private Describer $describer, private GivenCodes $codes)
+    public function __construct(private CatalogueTables $tables, private EventDispatcherInterface $events, private LedgerBook $ledger, private Store $store, private Indexer $indexer, private Describer $describer, private GivenCodes $codes)
     {
     }
 
@@ -87,9 +86,7 @@ final readonly class CatalogueRebuilder
         }
         // The mirror of the ledger stays: it is what a ledger that was rewritten as a whole is told by.
         $firstCodes = $this->codes->gatherAddresses();
-        foreach (self::DERIVED as $table) {
-            $this->database->executeStatement('DELETE FROM '.$table);
-        }
+        $this->tables->empty();
         $files = 0;
         foreach ($this->ledger->ledger()->lines() as $text) {
             $line = LedgerLine::parse($text);
@@ -102,8 +99,7 @@ final readonly class CatalogueRebuilder
         }
         $this->codes->forgetAddresses();
 
-        // The files have other numbers now.
-        $this->database->executeStatement('UPDATE crawl_segment s JOIN warc_file f ON f.path = s.path SET s.file_id = f.id');
+        $this->events->dispatch(new CatalogueRebuilt());
 
         return $files;
     }

@@ -4,21 +4,24 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Exchange;
 
-use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
-use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\CaptureParts;
+use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Entity\WarcFile;
+use Ypomna\App\Catalogue\FileRepository;
+use Ypomna\App\Catalogue\HoldingsTotals;
 use Ypomna\App\Catalogue\Originals;
+use Ypomna\App\Catalogue\RecordRepository;
 use Ypomna\App\Catalogue\Value\ReadCapture;
 use Ypomna\App\Compare\ComparisonReports;
 use Ypomna\App\Exchange\Value\ParcelContents;
 use Ypomna\App\Exchange\Value\ParcelOptions;
 use Ypomna\App\Replay\PagePrinter;
-use Ypomna\App\Shared\Row;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\LedgerBook;
 use Ypomna\App\Store\Store;
 use Ypomna\Core\Mhtml\Collection;
@@ -37,9 +40,11 @@ final readonly class ExportBuilder
     private const MOST_LEFT_OUT = 1_000;
 
     public function __construct(
-        private Connection $database,
+        private FileRepository $files,
+        private RecordRepository $records,
+        private HoldingsTotals $totals,
         private EntityManagerInterface $entities,
-        private CaptureFinder $captures,
+        private AddressRepository $addresses, private CaptureRepository $captures,
         private Store $store,
         private Originals $originals,
         private CaptureParts $parts,
@@ -58,16 +63,16 @@ final readonly class ExportBuilder
      *
      * @throws ExportFailed
      */
-    public function put(ParcelOptions $wish, string $folder, \Closure $told, ?int $rollBytes = null): ParcelContents
+    public function put(Viewer $viewer, ParcelOptions $wish, string $folder, \Closure $told, ?int $rollBytes = null): ParcelContents
     {
         $parcel = new ParcelFolder($folder, $this->room(...));
         try {
             return match (true) {
-                $wish->everything => $this->everything($parcel, $told, $rollBytes ?? $this->rollBytes),
-                $wish->compared => $this->comparison($parcel, $wish),
-                ParcelOptions::MHTML === $wish->format => $this->pages($parcel, $wish, $told),
-                ParcelOptions::PDF === $wish->format => $this->printed($parcel, $wish, $told),
-                default => $this->records($parcel, $wish, $told, $rollBytes ?? $this->rollBytes),
+                $wish->everything => $this->everything($viewer, $parcel, $told, $rollBytes ?? $this->rollBytes),
+                $wish->compared => $this->comparison($viewer, $parcel, $wish),
+                ParcelOptions::MHTML === $wish->format => $this->pages($viewer, $parcel, $wish, $told),
+                ParcelOptions::PDF === $wish->format => $this->printed($viewer, $parcel, $wish, $told),
+                default => $this->records($viewer, $parcel, $wish, $told, $rollBytes ?? $this->rollBytes),
             };
         } catch (ExportFailed $e) {
             throw $e;
@@ -84,12 +89,12 @@ final readonly class ExportBuilder
         }
     }
 
-    private function records(ParcelFolder $folder, ParcelOptions $wish, \Closure $told, int $rollBytes): ParcelContents
+    private function records(Viewer $viewer, ParcelFolder $folder, ParcelOptions $wish, \Closure $told, int $rollBytes): ParcelContents
     {
         $out = new RollingFile($folder->path, 'captures', $rollBytes, self::SOFTWARE, $this->clock->now(), 'captures that were chosen, with the records that they refer to', $this->room(...));
-        $parcel = $this->gather($out);
+        $parcel = $this->gather($viewer, $out);
         $count = 0;
-        foreach ($this->chosen($wish) as $capture) {
+        foreach ($this->chosen($viewer, $wish) as $capture) {
             $parcel->capture($capture);
             $told(++$count);
             if (0 === $count % self::HELD_AT_ONCE) {
@@ -107,20 +112,20 @@ final readonly class ExportBuilder
     }
 
     /** The records of a parcel that is still to be written. */
-    public function gather(RollingFile $out): RecordExport
+    public function gather(Viewer $viewer, RollingFile $out): RecordExport
     {
-        return new RecordExport($out, $this->database, $this->store, $this->originals, $this->parts);
+        return new RecordExport($viewer, $out, $this->files, $this->records, $this->store, $this->originals, $this->parts);
     }
 
-    private function pages(ParcelFolder $folder, ParcelOptions $wish, \Closure $told): ParcelContents
+    private function pages(Viewer $viewer, ParcelFolder $folder, ParcelOptions $wish, \Closure $told): ParcelContents
     {
         $pages = $leftOut = [];
-        foreach ($this->chosen($wish) as $capture) {
+        foreach ($this->chosen($viewer, $wish) as $capture) {
             if (\count($pages) >= ParcelOptions::MOST_PAGES) {
                 throw new ExportFailed(\sprintf('One MHTML file takes at most %d pages. Choose fewer, or take WARC.', ParcelOptions::MOST_PAGES));
             }
             try {
-                $page = $pages[] = $this->export->page($capture, $wish->scripts);
+                $page = $pages[] = $this->export->page($viewer, $capture, $wish->scripts);
                 array_push($leftOut, ...\array_slice($page->leftOut, 0, max(0, self::MOST_LEFT_OUT - \count($leftOut))));
             } catch (WarcError $e) {
                 $leftOut[] = \sprintf('%s, the page at byte %d: %s.', $capture->warcFile->path, $capture->responseOffset, rtrim($e->what, '.'));
@@ -137,14 +142,14 @@ final readonly class ExportBuilder
         return new ParcelContents($folder->close(), \count($pages), $leftOut);
     }
 
-    private function printed(ParcelFolder $folder, ParcelOptions $wish, \Closure $told): ParcelContents
+    private function printed(Viewer $viewer, ParcelFolder $folder, ParcelOptions $wish, \Closure $told): ParcelContents
     {
         $count = 0;
-        foreach ($this->chosen($wish) as $capture) {
+        foreach ($this->chosen($viewer, $wish) as $capture) {
             if (++$count > ParcelOptions::MOST_PRINTED) {
                 throw new ExportFailed(\sprintf('At most %d pages are printed at once. Choose fewer, or take MHTML.', ParcelOptions::MOST_PRINTED));
             }
-            $folder->write($capture->capturedAt->format('Ymd\THis\Z-').$capture->code.'.pdf', $this->printer->page(ReadCapture::of($capture)));
+            $folder->write($capture->capturedAt->format('Ymd\THis\Z-').$capture->code.'.pdf', $this->printer->page(ReadCapture::of($viewer, $capture)));
             $told($count);
         }
         if (0 === $count) {
@@ -154,9 +159,9 @@ final readonly class ExportBuilder
         return new ParcelContents($folder->close(), $count, []);
     }
 
-    private function comparison(ParcelFolder $folder, ParcelOptions $wish): ParcelContents
+    private function comparison(Viewer $viewer, ParcelFolder $folder, ParcelOptions $wish): ParcelContents
     {
-        [$old, $new] = array_map($this->captures->byCode(...), [$wish->captures[0] ?? '', $wish->captures[1] ?? '']);
+        [$old, $new] = array_map(fn (string $code): ?Capture => $this->captures->byCode($viewer, $code), [$wish->captures[0] ?? '', $wish->captures[1] ?? '']);
         if (null === $old || null === $new) {
             throw new ExportFailed('One of the two captures is no longer held.');
         }
@@ -166,16 +171,15 @@ final readonly class ExportBuilder
     }
 
     /** Own files rolled together, those of others unchanged, and the ledger. */
-    private function everything(ParcelFolder $folder, \Closure $told, int $rollBytes): ParcelContents
+    private function everything(Viewer $viewer, ParcelFolder $folder, \Closure $told, int $rollBytes): ParcelContents
     {
         $out = new RollingFile($folder->path, 'captures', $rollBytes, self::SOFTWARE, $this->clock->now(), 'all captures of this archive', $this->room(...));
-        $parcel = $this->gather($out);
+        $parcel = $this->gather($viewer, $out);
         $id = $count = 0;
-        while ([] !== ($rows = $this->database->fetchAllAssociative('SELECT id, path FROM warc_file WHERE origin = ? AND id > ? ORDER BY id LIMIT 500', [WarcFile::OWN, $id]))) {
-            foreach ($rows as $values) {
-                $row = new Row($values);
-                $id = $row->int('id');
-                $parcel->ownFile($id, $row->text('path'));
+        while ([] !== ($files = $this->files->portion($id, 500, WarcFile::OWN))) {
+            foreach ($files as $file) {
+                $id = $file->id;
+                $parcel->ownFile($file->id, $file->path);
                 $told(++$count);
             }
         }
@@ -192,25 +196,24 @@ final readonly class ExportBuilder
                 yield $line."\n";
             }
         })());
-        $captures = $this->database->fetchOne('SELECT COUNT(*) FROM capture WHERE redirect_to IS NULL');
 
-        return new ParcelContents($folder->close(), is_numeric($captures) ? (int) $captures : 0, $leftOut);
+        return new ParcelContents($folder->close(), $this->totals->pages($viewer), $leftOut);
     }
 
     /**
      * @return \Generator<int, Capture>
      */
-    private function chosen(ParcelOptions $wish): \Generator
+    private function chosen(Viewer $viewer, ParcelOptions $wish): \Generator
     {
         foreach ($wish->captures as $code) {
-            $capture = $this->captures->byCode($code);
+            $capture = $this->captures->byCode($viewer, $code);
             if (null !== $capture) {
                 yield $capture;
             }
         }
         foreach ($wish->addresses as $code) {
-            $address = $this->captures->addressByCode($code);
-            for ($capture = null === $address ? null : $this->captures->first($address); null !== $capture; $capture = $this->captures->later($capture)) {
+            $address = $this->addresses->byCode($viewer, $code);
+            for ($capture = null === $address ? null : $this->captures->first($viewer, $address); null !== $capture; $capture = $this->captures->later($viewer, $capture)) {
                 yield $capture;
             }
         }

@@ -4,13 +4,14 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Exchange;
 
-use Doctrine\DBAL\Connection;
 use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\CaptureParts;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Originals;
+use Ypomna\App\Catalogue\RecordRepository;
 use Ypomna\App\Catalogue\Value\HeldPayload;
 use Ypomna\App\Catalogue\Value\ReadCapture;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\Store;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Body;
@@ -36,7 +37,7 @@ final readonly class MhtmlExport
 {
     private const MAX_PARTS = 5_000;
 
-    public function __construct(private Connection $database, private CaptureContent $content, private Store $store, private Originals $originals, private CaptureParts $parts)
+    public function __construct(private RecordRepository $records, private CaptureContent $content, private Store $store, private Originals $originals, private CaptureParts $parts)
     {
     }
 
@@ -46,9 +47,9 @@ final readonly class MhtmlExport
      *
      * @return \Generator<int, string>
      */
-    public function mhtml(Capture $capture, bool $scripts = false): \Generator
+    public function mhtml(Viewer $viewer, Capture $capture, bool $scripts = false): \Generator
     {
-        $parts = array_map(static fn (CollectedPart $part): Part => new Part($part->url, $part->contentType, $part->body), $this->page($capture, $scripts)->parts);
+        $parts = array_map(static fn (CollectedPart $part): Part => new Part($part->url, $part->contentType, $part->body), $this->page($viewer, $capture, $scripts)->parts);
         // References lead to the parts by their addresses; what would reach beyond the file is taken out.
         $mapper = static fn (string $url): ReferenceMapper => new ReferenceMapper(new OwnPlace(), Url::parse($url));
         if ([] !== $parts && 1 === preg_match('#^text/html#', $parts[0]->contentType)) {
@@ -60,10 +61,10 @@ final readonly class MhtmlExport
     }
 
     /** The page with its parts, as they go into a file that holds several. */
-    public function page(Capture $capture, bool $scripts = false): CollectedPage
+    public function page(Viewer $viewer, Capture $capture, bool $scripts = false): CollectedPage
     {
         $parts = $seen = $leftOut = [];
-        foreach ($this->parts->of(ReadCapture::of($capture)) as $n => $place) {
+        foreach ($this->parts->of(ReadCapture::of($viewer, $capture)) as $n => $place) {
             $isPage = 0 === $n;
             // A part that is there twice would be taken from its first place anyway.
             if (isset($seen[$place->url]) || (!$isPage && (200 !== $place->status || (!$scripts && str_contains($place->mime, 'javascript'))))) {
@@ -92,8 +93,8 @@ final readonly class MhtmlExport
     public function originals(Capture $capture): array
     {
         $found = [];
-        foreach ($this->database->fetchFirstColumn('SELECT at_offset FROM record WHERE warc_file_id = ? AND revisit = 1 ORDER BY at_offset LIMIT '.self::MAX_PARTS, [$capture->warcFile->id]) as $offset) {
-            $header = WarcReader::at($this->store->path($capture->warcFile->path), is_numeric($offset) ? (int) $offset : 0)->header;
+        foreach ($this->records->revisits((int) $capture->warcFile->id, -1, self::MAX_PARTS) as $offset) {
+            $header = WarcReader::at($this->store->path($capture->warcFile->path), $offset)->header;
             $original = $this->originals->of($header);
             if (null !== $original && $original->path !== $capture->warcFile->path) {
                 $found[$original->path.' '.$original->offset] = $original;

@@ -12,7 +12,8 @@ use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\MessageBusInterface;
-use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\AddressRepository;
+use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Exchange\Entity\Parcel;
 use Ypomna\App\Exchange\Message\BuildParcel;
 use Ypomna\App\Exchange\Value\ParcelOptions;
@@ -20,6 +21,7 @@ use Ypomna\App\Exchange\Value\ParcelState;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Queue\AbandonedMessage;
 use Ypomna\App\Shared\Queue\ProcessorLimit;
+use Ypomna\App\Shared\Viewer;
 
 /** Where parcels are asked for, put together by a worker, fetched, and removed again. */
 final readonly class Parcels
@@ -33,7 +35,7 @@ final readonly class Parcels
         private MessageBusInterface $bus,
         private ClockInterface $clock,
         private ExportBuilder $giveOut,
-        private CaptureFinder $captures,
+        private AddressRepository $addresses, private CaptureRepository $captures,
         private LoggerInterface $logger,
         #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder,
     ) {
@@ -42,7 +44,7 @@ final readonly class Parcels
     /**
      * @throws ExportFailed
      */
-    public function ask(ParcelOptions $wish): Parcel
+    public function ask(Viewer $viewer, ParcelOptions $wish): Parcel
     {
         if (!$wish->everything && [] === $wish->captures && [] === $wish->addresses) {
             throw new ExportFailed('Nothing was chosen. Tick captures on the page of an address, or take all of them.');
@@ -53,7 +55,7 @@ final readonly class Parcels
         if ($this->entities->getRepository(Parcel::class)->count(['state' => ParcelState::Waiting]) >= self::MOST_WAITING) {
             throw new ExportFailed(\sprintf('%d parcels are waiting already. Try again when some of them are done.', self::MOST_WAITING));
         }
-        $parcel = new Parcel(Codes::random(), $this->title($wish), $wish->toArray(), $this->clock->now());
+        $parcel = new Parcel(Codes::random(), $this->title($viewer, $wish), $wish->toArray(), $this->clock->now(), $viewer->name);
         $this->entities->persist($parcel);
         $this->entities->flush();
         $this->bus->dispatch(new BuildParcel((int) $parcel->id));
@@ -74,7 +76,7 @@ final readonly class Parcels
         $contents = null;
         $reason = '';
         try {
-            $contents = $this->giveOut->put(ParcelOptions::fromArray($parcel->wish), $this->folder($parcel), function (int $done) use ($message): void {
+            $contents = $this->giveOut->put(null === $parcel->person ? Viewer::system() : Viewer::person($parcel->person), ParcelOptions::fromArray($parcel->wish), $this->folder($parcel), function (int $done) use ($message): void {
                 ProcessorLimit::again();
                 if (0 === $done % 20) {
                     $this->entities->getConnection()->update('parcel', ['done' => $done], ['id' => $message->parcelId]);
@@ -146,12 +148,12 @@ final readonly class Parcels
         return \in_array($name, array_column($parcel->files, 'name'), true) && is_file($path) ? $path : null;
     }
 
-    private function title(ParcelOptions $wish): string
+    private function title(Viewer $viewer, ParcelOptions $wish): string
     {
         if ($wish->everything) {
             return 'everything';
         }
-        $address = [] === $wish->addresses ? $this->captures->byCode($wish->captures[0] ?? '')?->address : $this->captures->addressByCode($wish->addresses[0]);
+        $address = [] === $wish->addresses ? $this->captures->byCode($viewer, $wish->captures[0] ?? '')?->address : $this->addresses->byCode($viewer, $wish->addresses[0]);
 
         return $address->url ?? '';
     }

@@ -4,13 +4,15 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Exchange;
 
-use Doctrine\DBAL\Connection;
 use Ypomna\App\Catalogue\CaptureParts;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Entity\WarcFile;
+use Ypomna\App\Catalogue\FileRepository;
 use Ypomna\App\Catalogue\Originals;
+use Ypomna\App\Catalogue\RecordRepository;
 use Ypomna\App\Catalogue\Value\HeldPayload;
 use Ypomna\App\Catalogue\Value\ReadCapture;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\Store;
 use Ypomna\Core\Warc\Record;
 use Ypomna\Core\Warc\RecordType;
@@ -29,6 +31,8 @@ final class RecordExport
     private const MOST_LEFT_OUT = 1_000;
     /** Records around an answer that are looked at for its request and metadata. */
     private const AROUND = 64;
+    /** How far requests and metadata are looked for from their answer, in bytes of the file. */
+    private const REACH = 4_194_304;
 
     /** @var array<int, true> numbers of files that are in as a whole */
     private array $whole = [];
@@ -39,7 +43,7 @@ final class RecordExport
     /** @var list<string> */
     private array $leftOut = [];
 
-    public function __construct(private readonly RollingFile $out, private readonly Connection $database, private readonly Store $store, private readonly Originals $originals, private readonly CaptureParts $parts)
+    public function __construct(private readonly Viewer $viewer, private readonly RollingFile $out, private readonly FileRepository $files, private readonly RecordRepository $records, private readonly Store $store, private readonly Originals $originals, private readonly CaptureParts $parts)
     {
     }
 
@@ -54,13 +58,13 @@ final class RecordExport
 
             return;
         }
-        if ($this->parts->isAlone(ReadCapture::of($capture))) {
+        if ($this->parts->isAlone(ReadCapture::of($this->viewer, $capture))) {
             $this->otherFile((int) $file->id, $file->path);
 
             return;
         }
         $this->out->group(0);
-        foreach ($this->parts->of(ReadCapture::of($capture)) as $place) {
+        foreach ($this->parts->of(ReadCapture::of($this->viewer, $capture)) as $place) {
             $this->withItsOwn($place->path, $place->offset);
         }
         foreach ([$capture->domOffset, $capture->textOffset] as $offset) {
@@ -120,8 +124,8 @@ final class RecordExport
     {
         ksort($this->wanted);
         foreach ($this->wanted as $original) {
-            $number = $this->database->fetchOne('SELECT id FROM warc_file WHERE path = ?', [$original->path]);
-            if (!is_numeric($number) || !isset($this->whole[(int) $number])) {
+            $number = $this->files->idOf($original->path);
+            if (null === $number || !isset($this->whole[$number])) {
                 $this->info($original->path);
                 $this->record($original->path, $original->offset);
             }
@@ -184,12 +188,11 @@ final class RecordExport
      */
     private function around(string $path, int $offset, Record $record): array
     {
-        $bounds = $this->database->fetchNumeric('SELECT MAX(IF(r.at_offset < ?, r.at_offset, NULL)), MIN(IF(r.at_offset > ?, r.at_offset, NULL)) FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE f.path = ? AND r.at_offset BETWEEN ? AND ?', [$offset, $offset, $path, max(0, $offset - 4_194_304), $offset + 4_194_304]);
-        [$from, $to] = [\is_array($bounds) && is_numeric($bounds[0]) ? (int) $bounds[0] : 0, \is_array($bounds) && is_numeric($bounds[1]) ? (int) $bounds[1] : \PHP_INT_MAX];
+        [$from, $to] = $this->records->neighbours($path, $offset, self::REACH);
         $found = [];
         $looked = 0;
-        foreach (WarcReader::open($this->store->path($path), $from)->records() as $other) {
-            if ($other->offset >= $to || ++$looked > self::AROUND) {
+        foreach (WarcReader::open($this->store->path($path), $from ?? 0)->records() as $other) {
+            if ($other->offset >= ($to ?? \PHP_INT_MAX) || ++$looked > self::AROUND) {
                 break;
             }
             $header = $other->header;
@@ -205,9 +208,9 @@ final class RecordExport
     private function refersTo(int $id, string $path): void
     {
         $offset = -1;
-        while ([] !== ($rows = $this->database->fetchFirstColumn('SELECT at_offset FROM record WHERE warc_file_id = ? AND revisit = 1 AND at_offset > ? ORDER BY at_offset LIMIT 1000', [$id, $offset]))) {
-            foreach ($rows as $value) {
-                $offset = is_numeric($value) ? (int) $value : \PHP_INT_MAX;
+        while ([] !== ($offsets = $this->records->revisits($id, $offset, 1_000))) {
+            foreach ($offsets as $next) {
+                $offset = $next;
                 try {
                     $this->want($this->originals->of(WarcReader::at($this->store->path($path), $offset)->header));
                 } catch (WarcError $e) {

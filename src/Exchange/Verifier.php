@@ -9,12 +9,13 @@ use Doctrine\Persistence\ManagerRegistry;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
+use Ypomna\App\Catalogue\FileRepository;
+use Ypomna\App\Catalogue\Value\HeldFile;
 use Ypomna\App\Exchange\Entity\Verification;
 use Ypomna\App\Exchange\Message\VerifyHoldings;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Queue\AbandonedMessage;
 use Ypomna\App\Shared\Queue\ProcessorLimit;
-use Ypomna\App\Shared\Row;
 use Ypomna\App\Store\LedgerBook;
 use Ypomna\App\Store\Store;
 use Ypomna\Core\Fixity\LedgerLine;
@@ -31,7 +32,7 @@ final readonly class Verifier
 {
     private const MAX_FINDINGS = 1_000;
 
-    public function __construct(private ManagerRegistry $registry, private Store $store, private LedgerBook $ledger, private ClockInterface $clock)
+    public function __construct(private ManagerRegistry $registry, private FileRepository $files, private Store $store, private LedgerBook $ledger, private ClockInterface $clock)
     {
     }
 
@@ -56,6 +57,12 @@ final readonly class Verifier
         }
     }
 
+    /** The verification that was begun last; null if there was none. */
+    public function latest(): ?Verification
+    {
+        return $this->manager()->getRepository(Verification::class)->findOneBy([], ['id' => 'DESC']);
+    }
+
     public function begin(): Verification
     {
         $verification = new Verification(Codes::random(), $this->clock->now());
@@ -68,22 +75,21 @@ final readonly class Verifier
     public function run(Verification $verification): void
     {
         $verification->findings = [];
-        $verification->files = $this->number('SELECT COUNT(*) FROM warc_file');
+        $verification->files = $this->files->count();
         $verification->filesDone = $verification->records = $verification->ledgerLines = 0;
         $entered = $this->checkLedger($verification);
         $last = 0;
         do {
-            $rows = $this->manager()->getConnection()->fetchAllAssociative('SELECT id, path, LOWER(HEX(sha256)) AS digest, bytes, records FROM warc_file WHERE id > ? ORDER BY id LIMIT 50', [$last]);
-            foreach ($rows as $values) {
-                $row = new Row($values);
-                $last = $row->int('id');
-                $this->checkFile($verification, $row, $entered[$row->text('path')] ?? null);
-                unset($entered[$row->text('path')]);
+            $files = $this->files->portion($last, 50);
+            foreach ($files as $file) {
+                $last = $file->id;
+                $this->checkFile($verification, $file, $entered[$file->path] ?? null);
+                unset($entered[$file->path]);
                 ++$verification->filesDone;
                 ProcessorLimit::again();
                 $this->manager()->flush();
             }
-        } while ([] !== $rows);
+        } while ([] !== $files);
         foreach ($this->accessions($entered) as $path => $sha256) {
             unset($entered[$path]);
             $this->checkAccession($verification, $path, $sha256);
@@ -96,9 +102,9 @@ final readonly class Verifier
         $this->manager()->flush();
     }
 
-    private function checkFile(Verification $verification, Row $row, ?string $entered): void
+    private function checkFile(Verification $verification, HeldFile $held, ?string $entered): void
     {
-        $path = $row->text('path');
+        $path = $held->path;
         $file = $this->store->path($path);
         if (!is_file($file)) {
             $this->find($verification, $path, 'The file is missing from the store.');
@@ -106,15 +112,15 @@ final readonly class Verifier
             return;
         }
         $digest = (string) @hash_file('sha256', $file);
-        if ($digest !== $row->text('digest')) {
-            $this->find($verification, $path, \sprintf('The file was altered: its SHA-256 is %s, but %s was entered when it was kept.', $digest, $row->text('digest')));
+        if ($digest !== $held->sha256) {
+            $this->find($verification, $path, \sprintf('The file was altered: its SHA-256 is %s, but %s was entered when it was kept.', $digest, $held->sha256));
         }
         if (null === $entered) {
             $this->find($verification, $path, 'The ledger has no line about this file.');
-        } elseif ($entered !== $row->text('digest')) {
-            $this->find($verification, $path, \sprintf('The ledger says %s for this file, the catalogue %s.', $entered, $row->text('digest')));
+        } elseif ($entered !== $held->sha256) {
+            $this->find($verification, $path, \sprintf('The ledger says %s for this file, the catalogue %s.', $entered, $held->sha256));
         }
-        $this->checkRecords($verification, $path, $file, $row->int('records'), $digest !== $row->text('digest'));
+        $this->checkRecords($verification, $path, $file, $held->records, $digest !== $held->sha256);
     }
 
     /**
@@ -186,7 +192,7 @@ final readonly class Verifier
     private function checkStrays(Verification $verification): void
     {
         foreach ($this->store->files() as $path) {
-            if (0 === $this->number('SELECT COUNT(*) FROM warc_file WHERE path = ?', [$path]) && null === $this->ledger->line('file.accession', $path)) {
+            if (null === $this->files->idOf($path) && null === $this->ledger->line('file.accession', $path)) {
                 $this->find($verification, $path, 'The file lies in the store, but the catalogue does not know it.');
             }
         }
@@ -197,16 +203,6 @@ final readonly class Verifier
         if (\count($verification->findings) < self::MAX_FINDINGS) {
             $verification->findings = [...$verification->findings, ['where' => $where, 'what' => $what]];
         }
-    }
-
-    /**
-     * @param list<mixed> $parameters
-     */
-    private function number(string $sql, array $parameters = []): int
-    {
-        $value = $this->manager()->getConnection()->fetchOne($sql, $parameters);
-
-        return is_numeric($value) ? (int) $value : 0;
     }
 
     private function manager(): EntityManagerInterface

@@ -4,9 +4,11 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Liveness;
 
+use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\CaptureContent;
-use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Liveness\CheckResult;
 use Ypomna\Core\Liveness\PageSigns;
@@ -22,7 +24,7 @@ final readonly class HeldText
     /** Captures that are tried on either side of a moment. */
     private const TRIES = 4;
 
-    public function __construct(private CaptureFinder $captures, private CaptureContent $content)
+    public function __construct(private AddressRepository $addresses, private CaptureRepository $captures, private CaptureContent $content)
     {
     }
 
@@ -35,8 +37,9 @@ final readonly class HeldText
     /** @return array{Capture, MainText|null}|null the one nearest to that moment */
     public function nearest(string $url, \DateTimeImmutable $moment): ?array
     {
-        $address = $this->captures->addressOf($url);
-        foreach (null === $address ? [] : $this->captures->aliveAround($address, $moment, self::TRIES) as $capture) {
+        $viewer = Viewer::system();
+        $address = $this->addresses->of($viewer, $url);
+        foreach (null === $address ? [] : $this->captures->aliveAround($viewer, $address, $moment, self::TRIES) as $capture) {
             if (1 !== preg_match('#html#i', $capture->mime ?? 'html')) {
                 return [$capture, null];
             }

@@ -6,8 +6,10 @@ namespace Ypomna\App\Liveness;
 
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
+use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Liveness\Value\HeldLife;
 use Ypomna\App\Shared\Row;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Liveness\Lifetime;
 
@@ -20,32 +22,23 @@ final readonly class Lifetimes
     public const MOST = 20_000;
     private const AT_ONCE = 1_000;
 
-    public function __construct(private Connection $database)
+    public function __construct(private Connection $database, private AddressRepository $addresses)
     {
     }
 
     /**
      * @return array{list<HeldLife>, int} and every how many-th address was taken
      */
-    public function all(): array
+    public function all(Viewer $viewer): array
     {
-        $extent = Row::of($this->database->fetchAssociative('SELECT COALESCE(MAX(id), 0) AS last FROM address'));
-        $last = $extent->int('last');
+        $last = $this->addresses->last($viewer);
         $every = max(1, (int) ceil($last / self::MOST));
         $lives = [];
         for ($from = 1; $from * $every <= $last; $from += self::AT_ONCE) {
-            $rows = $this->database->fetchAllAssociative(
-                'SELECT a.id, a.url, (SELECT MIN(c.captured_at) FROM capture c WHERE c.address_id = a.id AND c.status BETWEEN 200 AND 299) AS first_at, a.last_alive_at,'
-                .' (SELECT MIN(c.captured_at) FROM capture c WHERE c.address_id = a.id AND c.captured_at > a.last_alive_at AND c.status IN (404, 410)) AS gone_at,'
-                .' l.reason, l.verdict, l.since, l.seen_at, l.looked_at'
-                .' FROM address a LEFT JOIN live_address l ON l.id = (SELECT n.id FROM live_address n WHERE n.key_hash = UNHEX(LEFT(SHA2(a.url_key, 256), 32)) AND n.looked_at IS NOT NULL ORDER BY n.looked_at DESC LIMIT 1)'
-                .' WHERE a.id IN (?) AND a.last_alive_at IS NOT NULL',
-                [range($from * $every, min($last, ($from + self::AT_ONCE - 1) * $every), $every)],
-                [ArrayParameterType::INTEGER],
-            );
-            foreach ($rows as $values) {
-                $row = new Row($values);
-                $life = self::life($row);
+            $captured = $this->addresses->lives($viewer, range($from * $every, min($last, ($from + self::AT_ONCE - 1) * $every), $every));
+            $checked = $this->checked(array_column($captured, 'key_hash'));
+            foreach ($captured as $one) {
+                $life = self::life($one, $checked[$one['key_hash']] ?? new Row([]));
                 if (null !== $life) {
                     $lives[] = $life;
                 }
@@ -55,20 +48,47 @@ final readonly class Lifetimes
         return [$lives, $every];
     }
 
-    private static function life(Row $row): ?HeldLife
+    /**
+     * How addresses stand by the checks of the spelling that was checked last.
+     *
+     * @param list<string> $keys hashes of their keys, hex
+     *
+     * @return array<string, Row> by hash
+     */
+    private function checked(array $keys): array
     {
-        $first = $row->momentOrNull('first_at');
-        $host = Url::tryParse($row->text('url'))?->host;
+        $states = [];
+        $rows = [] === $keys ? [] : $this->database->fetchAllAssociative(
+            <<<'SQL'
+                SELECT LOWER(HEX(key_hash)) AS key_hash, verdict, since, seen_at FROM live_address
+                WHERE key_hash IN (?) AND looked_at IS NOT NULL ORDER BY looked_at
+                SQL,
+            [array_map(hex2bin(...), $keys)],
+            [ArrayParameterType::BINARY],
+        );
+        foreach ($rows as $values) {
+            $row = new Row($values);
+            $states[$row->text('key_hash')] = $row;
+        }
+
+        return $states;
+    }
+
+    /** @param array{url: string, key_hash: string, first: \DateTimeImmutable|null, alive: \DateTimeImmutable|null, gone: \DateTimeImmutable|null} $captured */
+    private static function life(array $captured, Row $checked): ?HeldLife
+    {
+        $first = $captured['first'];
+        $host = Url::tryParse($captured['url'])?->host;
         if (null === $first || null === $host) {
             return null;
         }
         $days = static fn (?\DateTimeImmutable $at): ?float => null === $at ? null : max(0.0, ((float) $at->format('U.u') - (float) $first->format('U.u')) / 86_400);
-        $alive = max($days($row->momentOrNull('last_alive_at')) ?? 0.0, $days($row->momentOrNull('seen_at')) ?? 0.0);
-        $gone = $days($row->momentOrNull('gone_at'));
-        if ('vanished' === $row->textOrNull('verdict')) {
-            $since = $days($row->momentOrNull('since'));
+        $alive = max($days($captured['alive']) ?? 0.0, $days($checked->momentOrNull('seen_at')) ?? 0.0);
+        $gone = $days($captured['gone']);
+        if ('vanished' === $checked->textOrNull('verdict')) {
+            $since = $days($checked->momentOrNull('since'));
             $gone = null === $gone ? $since : min($gone, $since ?? $gone);
-        } elseif ('alive' === $row->textOrNull('verdict') || 'moved' === $row->textOrNull('verdict')) {
+        } elseif ('alive' === $checked->textOrNull('verdict') || 'moved' === $checked->textOrNull('verdict')) {
             $gone = null;
         }
 

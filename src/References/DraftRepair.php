@@ -9,6 +9,7 @@ use Symfony\Contracts\Translation\TranslatorInterface;
 use Ypomna\App\References\Entity\ReferenceList;
 use Ypomna\App\References\Value\ReferenceRow;
 use Ypomna\App\Shared\CsvLine;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Citation\DraftReferences;
 use Ypomna\Core\Citation\Repair;
 use Ypomna\Core\Citation\Repairable;
@@ -27,14 +28,14 @@ final readonly class DraftRepair
      *
      * @throws UnreadableDraft
      */
-    public function write(ReferenceList $list, string $path, string $locale): void
+    public function write(Viewer $viewer, ReferenceList $list, string $path, string $locale): void
     {
         $draft = $this->shelf->open($this->shelf->path($list->code), $list->format);
         if (!$draft instanceof Repairable) {
             throw new UnreadableDraft('Documents of this kind cannot be written here.');
         }
         $repairs = [];
-        foreach ($this->altered($list) as $row) {
+        foreach ($this->altered($viewer, $list) as $row) {
             /** @var array<string, int|string|list<int>|null> $place */
             $place = json_decode($row->place, true);
             $day = $row->repairDay ?? throw new \LogicException('A reference that is led elsewhere lacks its day.');
@@ -45,7 +46,7 @@ final readonly class DraftRepair
         // What was written has to be a document that can be read again, with everything in it.
         $again = DraftReferences::of($this->shelf->open($path, $list->format));
         $to = array_count_values(array_map(static fn ($one): string => (string) $one->url, $again->all));
-        foreach (array_count_values(array_map(static fn (ReferenceRow $row): string => $row->repairTo ?? '', $this->altered($list))) as $address => $times) {
+        foreach (array_count_values(array_map(static fn (ReferenceRow $row): string => $row->repairTo ?? '', $this->altered($viewer, $list))) as $address => $times) {
             if (($to[$address] ?? 0) < 1 && !$again->isCut) {
                 throw new UnreadableDraft(\sprintf('The document could not be altered where it refers to what is now at %s (%d times); nothing is given back.', $address, $times));
             }
@@ -55,9 +56,9 @@ final readonly class DraftRepair
     /**
      * @return list<ReferenceRow>
      */
-    public function altered(ReferenceList $list): array
+    public function altered(Viewer $viewer, ReferenceList $list): array
     {
-        return $this->desk->rows($list, 'repaired', 0, DraftReferences::MOST);
+        return $this->desk->rows($viewer, $list, 'repaired', 0, DraftReferences::MOST);
     }
 
     /**
@@ -65,10 +66,10 @@ final readonly class DraftRepair
      *
      * @return \Generator<int, string>
      */
-    public function table(ReferenceList $list): \Generator
+    public function table(Viewer $viewer, ReferenceList $list): \Generator
     {
         yield CsvLine::of(['number', 'note', 'original', 'leads to', 'as of', 'verdict', 'reason', 'last look', 'accessed', 'context']);
-        foreach ($this->altered($list) as $row) {
+        foreach ($this->altered($viewer, $list) as $row) {
             yield CsvLine::of([
                 (string) $row->position, $row->note ?? '', $row->url, $row->repairTo ?? '', $row->repairDay?->format('Y-m-d') ?? '', $row->live->word(), $row->live->reason->value ?? '',
                 $row->live->lookedAt?->format('Y-m-d\TH:i:s\Z') ?? '', $row->accessed?->format('Y-m-d') ?? '', $row->context,

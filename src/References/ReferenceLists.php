@@ -12,13 +12,17 @@ use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Capture\Entity\CaptureList;
 use Ypomna\App\Capture\Lists\PageLists;
 use Ypomna\App\Capture\Value\CaptureMode;
+use Ypomna\App\Catalogue\CaptureLists;
 use Ypomna\App\Liveness\CheckQueue;
+use Ypomna\App\Liveness\LiveSql;
 use Ypomna\App\References\Entity\ReferenceList;
 use Ypomna\App\References\Message\MatchReferences;
 use Ypomna\App\References\Value\ReferenceRow;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\Type\MomentType;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Citation\DraftFormat;
 use Ypomna\Core\Citation\DraftReferences;
 use Ypomna\Core\Citation\Reference;
@@ -31,11 +35,9 @@ final readonly class ReferenceLists
     private const AT_ONCE = 200;
     /** What was looked at so lately need not be asked again, in minutes. */
     private const FRESH = 10;
-    private const FIELDS = 'r.id, r.position, r.url, r.note, r.label, r.context, r.claim, r.accessed, r.capture_code, r.fit, r.elsewhere, r.repair_to, r.repair_day, r.place,'
-        .' a.id AS live_id, a.url AS live_url, a.looks AS live_looks, a.reason AS live_reason, a.is_final AS live_is_final, a.confidence AS live_confidence, a.since AS live_since, a.seen_at AS live_seen_at, a.looked_at AS live_looked_at, a.next_at AS live_next_at, a.wanted_at AS live_wanted_at,'
-        .' c.captured_at, c.title, (SELECT COUNT(*) FROM record p WHERE p.warc_file_id = c.warc_file_id AND p.role = \'picture\') AS pictures';
+    private const FIELDS = 'r.id, r.position, r.url, r.note, r.label, r.context, r.claim, r.accessed, r.capture_code, r.fit, r.elsewhere, r.repair_to, r.repair_day, r.place, '.LiveSql::FIELDS;
 
-    public function __construct(private EntityManagerInterface $entities, private Connection $database, private DraftStorage $shelf, private CheckQueue $queue, private PageLists $lists, private MessageBusInterface $bus, private ClockInterface $clock, private string $person)
+    public function __construct(private EntityManagerInterface $entities, private Connection $database, private DraftStorage $shelf, private CheckQueue $queue, private CaptureLists $captures, private PageLists $lists, private MessageBusInterface $bus, private ClockInterface $clock)
     {
     }
 
@@ -44,7 +46,7 @@ final readonly class ReferenceLists
      *
      * @throws UnreadableDraft
      */
-    public function begin(string $path, string $fileName): ReferenceList
+    public function begin(Actor $actor, string $path, string $fileName): ReferenceList
     {
         $format = DraftFormat::of((string) file_get_contents($path, false, null, 0, 65_536), $fileName);
         $found = DraftReferences::of($this->shelf->open($path, $format));
@@ -52,7 +54,7 @@ final readonly class ReferenceLists
             throw new UnreadableDraft('There is no address of the web in it. Addresses that begin with http://, https:// or www. are found, and what is linked.');
         }
         $name = '' === trim($fileName) ? \sprintf('%d references', \count($found->all)) : trim($fileName);
-        $list = new ReferenceList(Codes::random(), mb_strimwidth(mb_scrub($name), 0, 190, '…'), $format, mb_strimwidth(mb_scrub($fileName), 0, 190, '…'), (int) filesize($path), (string) hash_file('sha256', $path), $found->isCut, $this->person, $this->clock->now());
+        $list = new ReferenceList(Codes::random(), mb_strimwidth(mb_scrub($name), 0, 190, '…'), $format, mb_strimwidth(mb_scrub($fileName), 0, 190, '…'), (int) filesize($path), (string) hash_file('sha256', $path), $found->isCut, $actor->name, $this->clock->now());
         $this->shelf->keep($path, $list->code);
         try {
             $ids = $this->queue->ids(array_map(static fn (Reference $one): \Ypomna\Core\Address\Url => $one->url, $found->all));
@@ -86,7 +88,7 @@ final readonly class ReferenceLists
         $list->matchedAt = null;
         $this->entities->flush();
         $fresh = MomentType::text($this->clock->now()->modify('-'.self::FRESH.' minutes'));
-        $ids = $this->database->fetchFirstColumn('SELECT DISTINCT a.id FROM reference r JOIN live_address a ON a.id = r.live_id WHERE r.list_id = ?'.($all ? '' : ' AND (a.looked_at IS NULL OR a.looked_at < ?)').' ORDER BY r.position', $all ? [$list->id] : [$list->id, $fresh]);
+        $ids = $this->database->fetchFirstColumn('SELECT DISTINCT r.live_id FROM reference r'.LiveSql::join('r.live_id').' WHERE r.list_id = ?'.($all ? '' : ' AND ('.LiveSql::CHECKED_AT.' IS NULL OR '.LiveSql::CHECKED_AT.' < ?)').' ORDER BY r.position', $all ? [$list->id] : [$list->id, $fresh]);
         $this->queue->want(array_map(static fn (mixed $id): int => is_numeric($id) ? (int) $id : 0, $ids));
         $this->bus->dispatch(new MatchReferences((int) $list->id));
     }
@@ -94,7 +96,7 @@ final readonly class ReferenceLists
     /** What has not begun is not begun any more. */
     public function stop(ReferenceList $list): void
     {
-        $this->queue->unwant(array_map(static fn (mixed $id): int => is_numeric($id) ? (int) $id : 0, $this->database->fetchFirstColumn('SELECT DISTINCT a.id FROM reference r JOIN live_address a ON a.id = r.live_id WHERE r.list_id = ? AND a.wanted_at IS NOT NULL', [$list->id])));
+        $this->queue->unwant(array_map(static fn (mixed $id): int => is_numeric($id) ? (int) $id : 0, $this->database->fetchFirstColumn('SELECT DISTINCT r.live_id FROM reference r'.LiveSql::join('r.live_id').' WHERE r.list_id = ? AND '.LiveSql::IS_QUEUED, [$list->id])));
     }
 
     public function askElsewhere(ReferenceList $list): void
@@ -106,11 +108,11 @@ final readonly class ReferenceLists
     }
 
     /** @return CaptureList|null null if none of them is there now */
-    public function keepAlive(ReferenceList $list): ?CaptureList
+    public function keepAlive(Actor $actor, ReferenceList $list): ?CaptureList
     {
-        $urls = array_values(array_filter($this->database->fetchFirstColumn("SELECT DISTINCT a.url FROM reference r JOIN live_address a ON a.id = r.live_id WHERE r.list_id = ? AND a.verdict IN ('alive', 'moved', 'changed')", [$list->id]), \is_string(...)));
+        $urls = array_values(array_filter($this->database->fetchFirstColumn('SELECT DISTINCT '.LiveSql::URL.' FROM reference r'.LiveSql::join('r.live_id').' WHERE r.list_id = ? AND '.LiveSql::IS_THERE, [$list->id]), \is_string(...)));
 
-        return [] === $urls ? null : $this->lists->begin($list->name, $urls, CaptureMode::Rendered, null);
+        return [] === $urls ? null : $this->lists->begin($actor, $list->name, $urls, CaptureMode::Rendered, null);
     }
 
     /**
@@ -134,7 +136,8 @@ final readonly class ReferenceLists
     {
         $rows = array_fill_keys($ids, []);
         foreach ([] === $ids ? [] : $this->database->fetchAllAssociative(
-            "SELECT r.list_id, CASE WHEN a.verdict IS NULL THEN 'unknown' WHEN a.verdict = 'vanished' AND a.is_final = 0 THEN 'not-seen' ELSE a.verdict END AS word, COUNT(*) AS n, SUM(a.wanted_at IS NOT NULL) AS open, SUM(r.capture_code IS NULL) AS unheld FROM reference r JOIN live_address a ON a.id = r.live_id WHERE r.list_id IN (?) GROUP BY r.list_id, word",
+            'SELECT r.list_id, '.LiveSql::WORD.' AS word, COUNT(*) AS n, SUM('.LiveSql::IS_QUEUED.') AS open, SUM(r.capture_code IS NULL) AS unheld'
+            .' FROM reference r'.LiveSql::join('r.live_id').' WHERE r.list_id IN (?) GROUP BY r.list_id, word',
             [$ids],
             [ArrayParameterType::INTEGER],
         ) as $values) {
@@ -159,22 +162,21 @@ final readonly class ReferenceLists
      *
      * @return list<ReferenceRow>
      */
-    public function rows(ReferenceList $list, string $word = '', int $after = 0, int $most = self::PAGE): array
+    public function rows(Viewer $viewer, ReferenceList $list, string $word = '', int $after = 0, int $most = self::PAGE): array
     {
         $which = match ($word) {
-            'vanished' => " AND a.verdict = 'vanished' AND a.is_final = 1",
-            'not-seen' => " AND a.verdict = 'vanished' AND a.is_final = 0",
-            'unknown' => ' AND a.verdict IS NULL',
-            'alive', 'moved', 'changed', 'blocked', 'unreachable' => ' AND a.verdict = '.$this->database->quote($word),
-            'unheld' => ' AND r.capture_code IS NULL',
-            'repaired' => ' AND r.repair_to IS NOT NULL',
-            default => '',
+            'unheld' => 'r.capture_code IS NULL',
+            'repaired' => 'r.repair_to IS NOT NULL',
+            default => LiveSql::is($word),
         };
-
-        return array_map(ReferenceRow::of(...), $this->database->fetchAllAssociative(
-            'SELECT '.self::FIELDS.' FROM reference r JOIN live_address a ON a.id = r.live_id LEFT JOIN capture c ON c.code = r.capture_code WHERE r.list_id = ? AND r.position > ?'.$which.' ORDER BY r.position LIMIT '.max(1, $most),
+        $rows = $this->database->fetchAllAssociative(
+            'SELECT '.self::FIELDS.' FROM reference r'.LiveSql::join('r.live_id').' WHERE r.list_id = ? AND r.position > ?'
+            .(null === $which ? '' : ' AND '.$which).' ORDER BY r.position LIMIT '.max(1, $most),
             [$list->id, $after],
-        ));
+        );
+        $captures = $this->captures->facts($viewer, array_values(array_filter(array_column($rows, 'capture_code'), \is_string(...))));
+
+        return array_map(static fn (array $row): ReferenceRow => ReferenceRow::of($row, $captures[\is_string($row['capture_code']) ? $row['capture_code'] : ''] ?? null), $rows);
     }
 
     /**

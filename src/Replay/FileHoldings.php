@@ -14,6 +14,7 @@ use Ypomna\App\Catalogue\WarcScan;
 use Ypomna\App\Shared\AddressKeys;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Type\MomentType;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Warc\DeclaredDigest;
 use Ypomna\Core\Warc\HttpRecord;
@@ -79,7 +80,7 @@ final class FileHoldings implements Holdings, ScanTarget
         $named = [] !== array_filter($said, static fn (array $note): bool => isset($note['title']));
         foreach ($found as [$page, $code]) {
             $notes = $said[$page->recordId] ?? [];
-            $capture = new ReadCapture($code, $page->url, MomentType::moment($page->at), \count($this->files) - 1, $path, $page->offset, $notes['dom'] ?? null, $notes['fragment'] ?? null);
+            $capture = new ReadCapture(Viewer::system(), $code, $page->url, MomentType::moment($page->at), \count($this->files) - 1, $path, $page->offset, $notes['dom'] ?? null, $notes['fragment'] ?? null);
             $this->captures[$code] = $capture;
             $this->codes[$page->key][] = $code;
             $chosen = $facts->knowsDestinations ? $page->asDocument : (isset($notes['title']) || ([] === $listed && !$named));
@@ -158,7 +159,7 @@ final class FileHoldings implements Holdings, ScanTarget
         $this->notes[$recordId]['title'] = $title;
     }
 
-    public function capture(string $code): ?ReadCapture
+    public function capture(Viewer $viewer, string $code): ?ReadCapture
     {
         return $this->captures[$code] ?? null;
     }
@@ -188,7 +189,7 @@ final class FileHoldings implements Holdings, ScanTarget
         return $this->rendered[$as->fileId.' '.hex2bin(AddressKeys::urlHash($url))] ?? null;
     }
 
-    public function nearest(string $url, \DateTimeImmutable $moment): ?ReadCapture
+    public function nearest(Viewer $viewer, string $url, \DateTimeImmutable $moment): ?ReadCapture
     {
         $found = array_map(fn (string $code): ReadCapture => $this->captures[$code], $this->codes[AddressKeys::keyOf($url)] ?? []);
         $distance = static fn (ReadCapture $capture): int => abs(self::micros($capture->at) - self::micros($moment));

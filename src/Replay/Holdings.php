@@ -6,13 +6,14 @@ namespace Ypomna\App\Replay;
 
 use Ypomna\App\Catalogue\Value\ReadCapture;
 use Ypomna\App\Catalogue\Value\RecordPlace;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Warc\HttpRecord;
 use Ypomna\Core\Warc\WarcError;
 
 /** What pages are read from: the catalogue, or files by themselves. */
 interface Holdings
 {
-    public function capture(string $code): ?ReadCapture;
+    public function capture(Viewer $viewer, string $code): ?ReadCapture;
 
     /**
      * The record that answers a request as of a capture: of its own file first, else of the nearest moment.
@@ -35,7 +36,7 @@ interface Holdings
     public function rendered(string $url, ReadCapture $as): ?int;
 
     /** The capture of that address that lies nearest to a moment. */
-    public function nearest(string $url, \DateTimeImmutable $moment): ?ReadCapture;
+    public function nearest(Viewer $viewer, string $url, \DateTimeImmutable $moment): ?ReadCapture;
 
     /**
      * @throws WarcError if the record cannot be read

@@ -6,22 +6,23 @@ namespace Ypomna\App\Replay;
 
 use Symfony\Component\HttpFoundation\ResponseHeaderBag;
 use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
-use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Http\HttpDate;
 
 /** What the standard protocol says of a capture in its headers (RFC 7089, sections 2 and 3). */
 final readonly class Mementos
 {
-    public function __construct(private CaptureFinder $captures, private UrlGeneratorInterface $urls)
+    public function __construct(private CaptureRepository $captures, private UrlGeneratorInterface $urls)
     {
     }
 
-    public function describe(ResponseHeaderBag $headers, Capture $capture): void
+    public function describe(Viewer $viewer, ResponseHeaderBag $headers, Capture $capture): void
     {
         $headers->set('Memento-Datetime', self::date($capture->capturedAt));
         $links = $this->ofAddress($capture->url);
-        $around = ['first' => $this->captures->first($capture->address), 'prev' => $this->captures->earlier($capture), 'next' => $this->captures->later($capture), 'last' => $this->captures->last($capture->address)];
+        $around = ['first' => $this->captures->first($viewer, $capture->address), 'prev' => $this->captures->earlier($viewer, $capture), 'next' => $this->captures->later($viewer, $capture), 'last' => $this->captures->last($viewer, $capture->address)];
         $relations = [];
         foreach ($around as $relation => $other) {
             if (null !== $other) {

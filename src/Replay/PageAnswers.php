@@ -48,7 +48,7 @@ final readonly class PageAnswers
     {
         $nonce = bin2hex(random_bytes(12));
         $asked = $this->hosts->read($ask->host, $ask->target);
-        $capture = null === $asked ? null : $this->holdings->capture($asked->code);
+        $capture = null === $asked ? null : $this->holdings->capture($ask->viewer, $asked->code);
         $answer = match (true) {
             null !== $ask->header('service-worker') => new PageAnswer(403),
             !\in_array($ask->method, ['GET', 'HEAD', 'POST', 'OPTIONS'], true) => new PageAnswer(405),
@@ -88,7 +88,7 @@ final readonly class PageAnswers
         $place = $this->holdings->find($asked->spelled, $capture, 'POST' === $ask->method ? 'POST' : 'GET', $ask->body);
         if ($ask->opensDocument() && $place?->fileId !== $capture->fileId) {
             // A page of its own is read as of its own capture, with its own parts.
-            $nearest = $this->holdings->nearest($asked->spelled, $capture->at);
+            $nearest = $this->holdings->nearest($capture->viewer, $asked->spelled, $capture->at);
             if (null !== $nearest && $nearest->code !== $asked->code) {
                 $own = new CaptureLinks($this->hosts, $nearest->code, $asked->mode, $ask->scheme, $ask->port, $asked->only);
 

@@ -8,6 +8,7 @@ use Ypomna\App\Catalogue\Value\ReadCapture;
 use Ypomna\App\Shared\AddressKeys;
 use Ypomna\App\Shared\CommandLine\GivenFile;
 use Ypomna\App\Shared\CommandLine\UnreadableFile;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\Value\FileKind;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Body;
@@ -191,7 +192,7 @@ final class PageFile
             }
             $address = $pages[0]->url;
         }
-        $any = $holdings->nearest($address, $moment ?? new \DateTimeImmutable('2999-01-01')) ?? throw new UnreadableFile($file->name.' holds no page with the address '.$address.'.');
+        $any = $holdings->nearest(Viewer::system(), $address, $moment ?? new \DateTimeImmutable('2999-01-01')) ?? throw new UnreadableFile($file->name.' holds no page with the address '.$address.'.');
         // The page as it was: a redirect or an error beside it is not what is meant, unless there is nothing else.
         $history = $holdings->history($any);
         $exact = array_values(array_filter($history, static fn (ReadCapture $one): bool => $one->url === $address));

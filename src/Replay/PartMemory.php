@@ -6,6 +6,7 @@ namespace Ypomna\App\Replay;
 
 use Ypomna\App\Catalogue\Value\ReadCapture;
 use Ypomna\App\Catalogue\Value\RecordPlace;
+use Ypomna\App\Shared\Viewer;
 
 /**
  * What a page is about to ask for, remembered from its document on for as long as its parts may take: they are answered
@@ -31,16 +32,16 @@ final readonly class PartMemory
         if (!self::works()) {
             return;
         }
-        $entries = [$this->prefix.$as->code => $as];
+        $entries = [$this->captureKey($as->viewer, $as->code) => $as];
         foreach ($places as $url => $place) {
             $entries[$this->key($as->code, $url)] = [$place];
         }
         apcu_store($entries, null, self::SECONDS);
     }
 
-    public function capture(string $code): ?ReadCapture
+    public function capture(Viewer $viewer, string $code): ?ReadCapture
     {
-        $found = self::works() ? apcu_fetch($this->prefix.$code) : null;
+        $found = self::works() ? apcu_fetch($this->captureKey($viewer, $code)) : null;
 
         return $found instanceof ReadCapture ? $found : null;
     }
@@ -75,6 +76,11 @@ final readonly class PartMemory
         if (self::works()) {
             apcu_store($this->prefix.'asked '.$code, $asked, self::SECONDS);
         }
+    }
+
+    private function captureKey(Viewer $viewer, string $code): string
+    {
+        return $this->prefix.($viewer->name ?? '')."\0".$code;
     }
 
     private function key(string $code, string $url): string

@@ -9,8 +9,12 @@ use Doctrine\DBAL\Tools\DsnParser;
 use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\CaptureParts;
 use Ypomna\App\Catalogue\Originals;
+use Ypomna\App\Catalogue\ReadCaptures;
 use Ypomna\App\Catalogue\RecordFinder;
+use Ypomna\App\Catalogue\RecordRepository;
 use Ypomna\App\Replay\Value\PartQuery;
+use Ypomna\App\Shared\Viewer;
+use Ypomna\App\Store\LedgerMirror;
 use Ypomna\App\Store\Store;
 
 /**
@@ -24,7 +28,7 @@ final class PartResponder
      *
      * @return bool whether it was answered
      */
-    public static function answer(array $server, string $pageHost, string $port, string $publicUrl, string $database, string $dataFolder): bool
+    public static function answer(array $server, string $pageHost, string $port, string $publicUrl, string $database, string $dataFolder, string $person): bool
     {
         $text = static fn (string $name): string => \is_string($server[$name] ?? null) ? $server[$name] : '';
         $hosts = new PageHosts($pageHost);
@@ -39,7 +43,7 @@ final class PartResponder
             }
         }
         $scheme = \in_array(strtolower($text('HTTPS')), ['', 'off'], true) ? 'http' : 'https';
-        $ask = new PartQuery($text('REQUEST_METHOD'), $scheme, $host, '' === $port || '80' === $port || '443' === $port ? '' : ':'.$port, $text('REQUEST_URI'), $headers);
+        $ask = new PartQuery(Viewer::person($person), $text('REQUEST_METHOD'), $scheme, $host, '' === $port || '80' === $port || '443' === $port ? '' : ':'.$port, $text('REQUEST_URI'), $headers);
         if ($ask->opensDocument()) {
             return false;
         }
@@ -74,9 +78,12 @@ final class PartResponder
         $connection = DriverManager::getConnection(['driverOptions' => [\PDO::ATTR_PERSISTENT => true]] + (new DsnParser(['mysql' => 'pdo_mysql']))->parse($database));
         $store = new Store($dataFolder);
 
-        $records = new RecordFinder($connection);
+        $finder = new RecordFinder($connection);
         $content = new CaptureContent($store, new Originals($connection));
-        $holdings = new CatalogueHoldings($connection, $records, $content, $store, new CaptureParts($connection, $records, $content, $store), new PartMemory($dataFolder));
+        $parts = new CaptureParts($connection, $finder, $content, $store);
+        $holdings = new CatalogueHoldings(
+            new ReadCaptures($connection), $finder, new RecordRepository($connection), $content, $store, new LedgerMirror($connection), $parts, new PartMemory($dataFolder),
+        );
 
         // Parts are no documents: nothing is told to our window.
         return new PageAnswers($hosts, $holdings, new PageWords('', '', static fn (): string => ''), '', ReadingProof::passing(), '');

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\App\Replay;
 
 use Ypomna\App\Catalogue\Value\ReadCapture;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\Url;
 
 /** Our window around pages that are read from files alone: which moment it is, the ways to others, and the walled-in page. */
@@ -35,7 +36,7 @@ final class ReaderWindow
         if (1 === preg_match('#^/build/((?:fonts/)?[a-z0-9-]+\.(css|js|svg|woff2))$#D', $path, $m) && is_file($this->public.'/build/'.$m[1])) {
             return new PageAnswer(200, ['Content-Type' => self::TYPES[$m[2]], 'X-Content-Type-Options' => 'nosniff', 'Cache-Control' => 'public, max-age=3600'], [(string) file_get_contents($this->public.'/build/'.$m[1])]);
         }
-        if (1 === preg_match('#^/c/([2-9a-z]{12})(/bar)?$#D', $path, $m) && null !== ($capture = $this->holdings->capture($m[1]))) {
+        if (1 === preg_match('#^/c/([2-9a-z]{12})(/bar)?$#D', $path, $m) && null !== ($capture = $this->holdings->capture(Viewer::system(), $m[1]))) {
             $mode = $this->mode($parameters['mode'] ?? null, $headers);
             if (isset($m[2]) && !$this->proof->holds($capture->code, \is_string($parameters['proof'] ?? null) ? $parameters['proof'] : '')) {
                 return $this->page(403, 'Not told', '<h1>This is not what is read.</h1>', $port);

@@ -7,6 +7,7 @@ namespace Ypomna\App\Replay;
 use Ypomna\App\Network\HttpServer;
 use Ypomna\App\Network\Stream;
 use Ypomna\App\Replay\Value\PartQuery;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Http\MessageHead;
 
 /**
@@ -49,7 +50,7 @@ final readonly class ReplayServer
                 return $this->window->answer((string) $head->method, $target, $headers, $port);
             }
             if ($this->hosts->isPageHost($host)) {
-                return $this->pages->to(new PartQuery((string) $head->method, 'http', $host, $port, $target, $headers, $body));
+                return $this->pages->to(new PartQuery(Viewer::system(), (string) $head->method, 'http', $host, $port, $target, $headers, $body));
             }
         } catch (\RuntimeException $e) {
             return new PageAnswer(500, ['Content-Type' => 'text/plain; charset=utf-8'], ['This cannot be answered: '.$e->getMessage()."\n"]);

@@ -6,22 +6,25 @@ namespace Ypomna\App\Ui;
 
 use Ypomna\App\Capture\JobList;
 use Ypomna\App\Capture\RememberedChoices;
-use Ypomna\App\Catalogue\AddressHistory;
+use Ypomna\App\Catalogue\AddressRepository;
+use Ypomna\App\Catalogue\HoldingsTotals;
+use Ypomna\App\Shared\Actor;
+use Ypomna\App\Shared\Viewer;
 
 /** What the first screen shows. */
 final readonly class FirstView
 {
     private const RECENT = 12;
 
-    public function __construct(private AddressHistory $history, private JobList $jobs, private RememberedChoices $choices)
+    public function __construct(private AddressRepository $addresses, private HoldingsTotals $totals, private JobList $jobs, private RememberedChoices $choices)
     {
     }
 
     /**
      * @return array<string, mixed>
      */
-    public function view(): array
+    public function view(Actor $actor, Viewer $viewer): array
     {
-        return ['recent' => $this->history->recent(self::RECENT), 'totals' => $this->history->totals(), 'jobs' => $this->jobs->open(), 'chosen' => $this->choices->last()];
+        return ['recent' => $this->addresses->recent($viewer, self::RECENT), 'totals' => $this->totals->of($viewer), 'jobs' => $this->jobs->open(), 'chosen' => $this->choices->last($actor)];
     }
 }

@@ -33,9 +33,7 @@ final readonly class DueWatches
     public function go(): int
     {
         $now = $this->clock->now();
-        foreach ($this->shelf->kept() as [$page, $stage, $capture, $reason]) {
-            $this->keeper->kept($page, 'done' === $stage ? $capture : null, $reason);
-        }
+        $this->keeper->gather();
         $this->remind($now);
         $this->desk->gatherAgain();
         $settings = $this->settings->read();

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Watch;
 
+use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\Exception as DatabaseException;
 use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
@@ -11,12 +12,17 @@ use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Filesystem\Filesystem;
 use Ypomna\App\Capture\CaptureRequests;
-use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Capture\Event\CaptureEnded;
+use Ypomna\App\Capture\JobList;
+use Ypomna\App\Catalogue\AddressRepository;
+use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Compare\Comparisons;
 use Ypomna\App\Liveness\Event\AddressChecked;
 use Ypomna\App\Liveness\Event\CheckBegins;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Type\MomentType;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Watch\Entity\Watch;
 use Ypomna\App\Watch\Value\EventKind;
 use Ypomna\App\Watch\Value\WatchedPage;
@@ -47,7 +53,7 @@ final readonly class WatchEvaluator
     private const LEAST_DAYS = 0.25;
     private const AFTER_FAULT = '+1 day';
 
-    public function __construct(private WatchedPages $shelf, private WatchRequests $desk, private WatchSettingsRepository $settings, private WatchEvents $events, private CaptureRequests $captures, private CaptureFinder $finder, private Comparisons $comparisons, private ClockInterface $clock, private LoggerInterface $logger, #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder)
+    public function __construct(private WatchedPages $shelf, private WatchRequests $desk, private WatchSettingsRepository $settings, private WatchEvents $events, private CaptureRequests $captures, private JobList $jobs, private Connection $database, private AddressRepository $addresses, private CaptureRepository $finder, private Comparisons $comparisons, private ClockInterface $clock, private LoggerInterface $logger, #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder)
     {
     }
 
@@ -96,7 +102,29 @@ final readonly class WatchEvaluator
     }
 
     /** The capture of a page that changed is there, or could not be made. */
-    public function kept(WatchedPage $page, ?string $captureCode, ?string $reason): void
+    #[AsEventListener]
+    public function onCaptureEnded(CaptureEnded $event): void
+    {
+        $page = $this->shelf->ofJob($event->jobCode);
+        if (null !== $page) {
+            $this->ended($page, $event->captureCode, $event->reason);
+        }
+    }
+
+    /** Sees to captures whose end was not heard of, since a worker was ended just then. */
+    public function gather(): void
+    {
+        $pages = $this->shelf->ordered();
+        $ended = $this->jobs->endedOf(array_values(array_filter(array_map(static fn (WatchedPage $page): ?string => $page->jobCode, $pages), is_string(...))));
+        foreach ($pages as $page) {
+            $end = $ended[$page->jobCode ?? ''] ?? null;
+            if (null !== $end) {
+                $this->ended($page, $end->captureCode, $end->reason);
+            }
+        }
+    }
+
+    private function ended(WatchedPage $page, ?string $captureCode, ?string $reason): void
     {
         $watch = $this->desk->byId($page->watchId);
         $pending = $page->pending ?? [];
@@ -108,10 +136,16 @@ final readonly class WatchEvaluator
         } elseif (true === ($pending['blind'] ?? null) && null !== $before && null !== $captureCode && null !== $watch) {
             $finding = $this->between($watch->condition(), $page, $before, $captureCode);
         }
-        $this->shelf->update($page->id, ['job_code' => null, 'pending' => null, 'trouble' => null === $captureCode ? 'not-kept '.($reason ?? '') : null]);
-        if (null !== $finding && null !== $watch) {
-            $this->events->enter($watch, EventKind::Changed, $page->id, $page->url, $finding, $before, $captureCode);
-        }
+        // It is told once, whoever else comes upon the same end.
+        $this->database->transactional(function () use ($page, $captureCode, $reason, $watch, $finding, $before): void {
+            if (!$this->shelf->claim($page)) {
+                return;
+            }
+            $this->shelf->update($page->id, ['pending' => null, 'trouble' => null === $captureCode ? 'not-kept '.($reason ?? '') : null]);
+            if (null !== $finding && null !== $watch) {
+                $this->events->enter($watch, EventKind::Changed, $page->id, $page->url, $finding, $before, $captureCode);
+            }
+        });
     }
 
     /** Days until the next look at a page, by hand or found. */
@@ -179,7 +213,7 @@ final readonly class WatchEvaluator
         if ($isBlind) {
             // What the server sends says nothing; a browser has to look.
             if ($watch->keeps && null === $page->jobCode) {
-                $this->order($page, ['blind' => true], $values);
+                $this->order($watch, $page, ['blind' => true], $values);
             }
 
             return null;
@@ -191,7 +225,7 @@ final readonly class WatchEvaluator
             $this->write($place, $body);
             $values['trouble'] = $watch->condition()->isIn($new) ? null : 'condition';
             if ($watch->keeps && null === $this->lastAlive($page->url)) {
-                $this->order($page, [], $values);
+                $this->order($watch, $page, [], $values);
             }
 
             return null;
@@ -205,7 +239,7 @@ final readonly class WatchEvaluator
         }
         $this->write($place, $body);
         if ($watch->keeps && null === $page->jobCode) {
-            $this->order($page, null === $finding ? [] : ['told' => [$finding->before, $finding->after, $finding->more]], $values);
+            $this->order($watch, $page, null === $finding ? [] : ['told' => [$finding->before, $finding->after, $finding->more]], $values);
         } elseif (null !== $finding) {
             $this->events->enter($watch, EventKind::Changed, $page->id, $page->url, $finding, $this->lastAlive($page->url)?->code);
         }
@@ -217,16 +251,17 @@ final readonly class WatchEvaluator
      * @param array<string, mixed> $pending
      * @param array<string, mixed> $values
      */
-    private function order(WatchedPage $page, array $pending, array &$values): void
+    private function order(Watch $watch, WatchedPage $page, array $pending, array &$values): void
     {
-        $values['job_code'] = $this->captures->ask($page->url)->code;
+        $values['job_code'] = $this->captures->ask(new Actor($watch->agent), $page->url)->code;
         $values['pending'] = json_encode($pending + ['before' => $this->lastAlive($page->url)?->code], \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE);
     }
 
     private function between(Condition $condition, WatchedPage $page, string $before, string $after): ?ChangeNotice
     {
-        $old = $this->finder->byCode($before);
-        $new = $this->finder->byCode($after);
+        $viewer = Viewer::system();
+        $old = $this->finder->byCode($viewer, $before);
+        $new = $this->finder->byCode($viewer, $after);
         if (null === $old || null === $new) {
             return null;
         }
@@ -241,14 +276,16 @@ final readonly class WatchEvaluator
 
     private function lastAlive(string $url): ?Capture
     {
-        $address = $this->finder->addressOf($url);
+        $viewer = Viewer::system();
+        $address = $this->addresses->of($viewer, $url);
 
-        return null === $address ? null : $this->finder->lastAlive($address);
+        return null === $address ? null : $this->finder->lastAlive($viewer, $address);
     }
 
     private function weighing(string $url): Weighing
     {
-        $address = $this->finder->addressOf($url);
+        $viewer = Viewer::system();
+        $address = $this->addresses->of($viewer, $url);
 
         return null === $address ? new Weighing() : $this->comparisons->weighing($address);
     }

@@ -7,12 +7,15 @@ namespace Ypomna\App\Watch;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
+use Ypomna\App\Catalogue\AddressRepository;
+use Ypomna\App\Catalogue\CaptureLists;
 use Ypomna\App\Liveness\CheckQueue;
 use Ypomna\App\References\ReferenceLists;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\AddressKeys;
 use Ypomna\App\Shared\Codes;
-use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\Type\MomentType;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Watch\Entity\Watch;
 use Ypomna\App\Watch\Value\WatchScope;
 use Ypomna\App\Watch\Value\WatchState;
@@ -31,14 +34,14 @@ final readonly class WatchRequests
     private const LEAST_CHANGE = 0.002;
     private const GATHER_AGAIN = '1 hour';
 
-    public function __construct(private EntityManagerInterface $entities, private Connection $database, private WatchedPages $shelf, private CheckQueue $queue, private ReferenceLists $references, private ClockInterface $clock, private string $person)
+    public function __construct(private EntityManagerInterface $entities, private Connection $database, private WatchedPages $shelf, private CheckQueue $queue, private AddressRepository $addresses, private CaptureLists $lists, private ReferenceLists $references, private ClockInterface $clock)
     {
     }
 
     /** @param float|null $everyDays by hand; null to find it out */
-    public function begin(WatchScope $scope, string $target, string $name, Condition $condition, ?float $everyDays): Watch
+    public function begin(Actor $actor, WatchScope $scope, string $target, string $name, Condition $condition, ?float $everyDays): Watch
     {
-        $watch = new Watch(Codes::random(), $scope, $target, mb_strimwidth('' === trim($name) ? $target : trim($name), 0, 190, '…'), bin2hex(random_bytes(24)), $this->person, $this->clock->now());
+        $watch = new Watch(Codes::random(), $scope, $target, mb_strimwidth('' === trim($name) ? $target : trim($name), 0, 190, '…'), bin2hex(random_bytes(24)), $actor->name, $this->clock->now());
         [$watch->conditionKind, $watch->conditionText, $watch->conditionColumn, $watch->everyDays] = [$condition->kind, $condition->text, $condition->column, $everyDays];
         $this->entities->persist($watch);
         $this->entities->flush();
@@ -84,11 +87,13 @@ final readonly class WatchRequests
         }
     }
 
+    /** A watch is the system's: it looks at whatever there is. */
     public function gather(Watch $watch): void
     {
-        $urls = $this->urls($watch);
+        $viewer = Viewer::system();
+        $urls = $this->urls($viewer, $watch);
         $ids = $this->queue->ids($urls);
-        $this->shelf->add($watch, array_values($ids), array_map($this->history(...), array_map(strval(...), array_keys($ids))), $this->clock->now());
+        $this->shelf->add($watch, array_values($ids), array_map(fn (int|string $url): array => $this->history($viewer, (string) $url), array_keys($ids)), $this->clock->now());
         $watch->gatheredAt = $this->clock->now();
         $this->entities->flush();
     }
@@ -98,15 +103,12 @@ final readonly class WatchRequests
      *
      * @return list<array{float, int}> oldest first
      */
-    public function history(string $url): array
+    public function history(Viewer $viewer, string $url): array
     {
-        $rows = $this->database->fetchAllAssociative('SELECT c.captured_at, c.changed FROM address a JOIN capture c ON c.address_id = a.id WHERE a.url_key = ? AND c.status BETWEEN 200 AND 299 ORDER BY c.captured_at DESC LIMIT '.self::HISTORY, [AddressKeys::keyOf($url)]);
         $seen = [];
         $before = null;
-        foreach (array_reverse($rows) as $values) {
-            $row = new Row($values);
-            $at = (float) $row->moment('captured_at')->format('U.u');
-            $changed = $row->floatOrNull('changed');
+        foreach (array_reverse($this->lists->changes($viewer, $url, self::HISTORY)) as [$moment, $changed]) {
+            $at = (float) $moment->format('U.u');
             if (null !== $before && null !== $changed && $at - $before > 60) {
                 $seen[] = [round(($at - $before) / 86_400, 4), $changed > self::LEAST_CHANGE ? 1 : 0];
             }
@@ -119,17 +121,17 @@ final readonly class WatchRequests
     /**
      * @return list<Url>
      */
-    private function urls(Watch $watch): array
+    private function urls(Viewer $viewer, Watch $watch): array
     {
         if (WatchScope::References === $watch->scope) {
             $list = $this->references->byCode($watch->target);
-            $urls = null === $list ? [] : array_map(static fn ($row): string => $row->url, $this->references->rows($list, '', 0, self::MOST));
+            $urls = null === $list ? [] : array_map(static fn ($row): string => $row->url, $this->references->rows($viewer, $list, '', 0, self::MOST));
         } elseif (WatchScope::Address === $watch->scope) {
             $urls = [$watch->target];
         } else {
             $url = Url::parse($watch->target);
             $from = WatchScope::Host === $watch->scope ? rtrim(Key::hostPrefix($url), ' ').' ' : Key::folderPrefix($url, AddressKeys::rules());
-            $urls = array_filter($this->database->fetchFirstColumn('SELECT url FROM address WHERE url_key >= ? AND url_key < ? AND last_alive_at IS NOT NULL ORDER BY url_key LIMIT '.self::MOST, [$from, $from."\xFF"]), \is_string(...));
+            $urls = $this->addresses->urls($viewer, $from, $from."\xFF", self::MOST, true);
             array_unshift($urls, $watch->target);
         }
         $once = [];

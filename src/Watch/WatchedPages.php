@@ -6,6 +6,7 @@ namespace Ypomna\App\Watch;
 
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
+use Ypomna\App\Liveness\LiveSql;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\Type\MomentType;
 use Ypomna\App\Watch\Entity\Watch;
@@ -15,9 +16,7 @@ use Ypomna\App\Watch\Value\WatchedPage;
 final readonly class WatchedPages
 {
     public const PAGE = 100;
-    private const FIELDS = 'p.id, p.watch_id, p.live_id, p.next_at, p.interval_days, p.looked_at, p.changed_at, p.seen, p.etag, p.modified, p.is_blind, p.is_gone, p.job_code, p.pending, p.trouble,'
-        .' a.url AS live_url, a.looks AS live_looks, a.reason AS live_reason, a.is_final AS live_is_final, a.confidence AS live_confidence, a.since AS live_since, a.seen_at AS live_seen_at, a.looked_at AS live_looked_at, a.next_at AS live_next_at, a.wanted_at AS live_wanted_at';
-    private const FROM = ' FROM watched_page p JOIN live_address a ON a.id = p.live_id';
+    private const FIELDS = 'p.id, p.watch_id, p.live_id, p.next_at, p.interval_days, p.looked_at, p.changed_at, p.seen, p.etag, p.modified, p.is_blind, p.is_gone, p.job_code, p.pending, p.trouble, '.LiveSql::FIELDS;
 
     public function __construct(private Connection $database)
     {
@@ -30,7 +29,7 @@ final readonly class WatchedPages
      */
     public function due(\DateTimeImmutable $now, int $most): array
     {
-        return array_map(static fn (mixed $id): int => is_numeric($id) ? (int) $id : 0, $this->database->fetchFirstColumn("SELECT p.live_id FROM watched_page p JOIN watch w ON w.id = p.watch_id JOIN live_address a ON a.id = p.live_id WHERE p.next_at <= ? AND w.state = 'running' AND a.wanted_at IS NULL ORDER BY p.next_at LIMIT ".max(1, $most), [MomentType::text($now)]));
+        return array_map(static fn (mixed $id): int => is_numeric($id) ? (int) $id : 0, $this->database->fetchFirstColumn('SELECT p.live_id'.self::from()." JOIN watch w ON w.id = p.watch_id WHERE p.next_at <= ? AND w.state = 'running' AND NOT ".LiveSql::IS_QUEUED.' ORDER BY p.next_at LIMIT '.max(1, $most), [MomentType::text($now)]));
     }
 
     /**
@@ -38,7 +37,7 @@ final readonly class WatchedPages
      */
     public function ofAddress(int $liveId): array
     {
-        return array_map(WatchedPage::of(...), $this->database->fetchAllAssociative('SELECT '.self::FIELDS.self::FROM." JOIN watch w ON w.id = p.watch_id WHERE p.live_id = ? AND w.state = 'running'", [$liveId]));
+        return array_map(WatchedPage::of(...), $this->database->fetchAllAssociative('SELECT '.self::FIELDS.self::from()." JOIN watch w ON w.id = p.watch_id WHERE p.live_id = ? AND w.state = 'running'", [$liveId]));
     }
 
     /**
@@ -48,7 +47,7 @@ final readonly class WatchedPages
      */
     public function pages(Watch $watch, int $after = 0, int $most = self::PAGE): array
     {
-        return array_map(WatchedPage::of(...), $this->database->fetchAllAssociative('SELECT '.self::FIELDS.self::FROM.' WHERE p.watch_id = ? AND p.id > ? ORDER BY p.id LIMIT '.max(1, $most), [$watch->id, $after]));
+        return array_map(WatchedPage::of(...), $this->database->fetchAllAssociative('SELECT '.self::FIELDS.self::from().' WHERE p.watch_id = ? AND p.id > ? ORDER BY p.id LIMIT '.max(1, $most), [$watch->id, $after]));
     }
 
     /**
@@ -60,7 +59,7 @@ final readonly class WatchedPages
     {
         $after = 0;
         do {
-            $rows = $this->database->fetchAllAssociative('SELECT '.self::FIELDS.self::FROM." JOIN watch w ON w.id = p.watch_id WHERE p.id > ? AND w.state = 'running' AND w.every_days IS NULL AND p.is_gone = 0 ORDER BY p.id LIMIT 500", [$after]);
+            $rows = $this->database->fetchAllAssociative('SELECT '.self::FIELDS.self::from()." JOIN watch w ON w.id = p.watch_id WHERE p.id > ? AND w.state = 'running' AND w.every_days IS NULL AND p.is_gone = 0 ORDER BY p.id LIMIT 500", [$after]);
             foreach ($rows as $values) {
                 $page = WatchedPage::of($values);
                 $after = $page->id;
@@ -70,17 +69,27 @@ final readonly class WatchedPages
     }
 
     /**
-     * Pages that were ordered to be kept, and are.
+     * Pages that were ordered to be captured, and nothing is known yet of how that ended.
      *
-     * @return list<array{WatchedPage, string, string|null, string|null}> with stage, capture and reason
+     * @return list<WatchedPage>
      */
-    public function kept(): array
+    public function ordered(): array
     {
-        return array_map(static function (array $values): array {
-            $row = new Row($values);
+        return array_map(WatchedPage::of(...), $this->database->fetchAllAssociative('SELECT '.self::FIELDS.self::from().' WHERE p.job_code IS NOT NULL LIMIT 2000'));
+    }
 
-            return [WatchedPage::of($values), $row->text('stage'), $row->textOrNull('capture_code'), $row->textOrNull('job_reason')];
-        }, $this->database->fetchAllAssociative('SELECT '.self::FIELDS.', j.stage, j.capture_code, j.reason AS job_reason'.self::FROM." JOIN capture_job j ON j.code = p.job_code WHERE p.job_code IS NOT NULL AND j.stage IN ('done', 'failed') LIMIT 200"));
+    /** @return WatchedPage|null the page for which that job was ordered */
+    public function ofJob(string $jobCode): ?WatchedPage
+    {
+        $row = $this->database->fetchAssociative('SELECT '.self::FIELDS.self::from().' WHERE p.job_code = ?', [$jobCode]);
+
+        return false === $row ? null : WatchedPage::of($row);
+    }
+
+    /** Lets one process alone see to how a job ended; whoever comes later is told that it is seen to. Meant for a transaction. */
+    public function claim(WatchedPage $page): bool
+    {
+        return 1 === (int) $this->database->executeStatement('UPDATE watched_page SET job_code = NULL WHERE id = ? AND job_code = ?', [$page->id, $page->jobCode]);
     }
 
     /**
@@ -130,5 +139,10 @@ final readonly class WatchedPages
     public function hurry(Watch $watch, \DateTimeImmutable $now): void
     {
         $this->database->executeStatement('UPDATE watched_page SET next_at = ? WHERE watch_id = ?', [MomentType::text($now), $watch->id]);
+    }
+
+    private static function from(): string
+    {
+        return ' FROM watched_page p'.LiveSql::join('p.live_id');
     }
 }

@@ -8,11 +8,12 @@ use Doctrine\ORM\EntityManagerInterface;
 use Symfony\Bundle\FrameworkBundle\KernelBrowser;
 use Symfony\Bundle\FrameworkBundle\Test\WebTestCase;
 use Symfony\Component\Filesystem\Filesystem;
-use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Exchange\Importer;
 use Ypomna\App\Exchange\Value\ImportResult;
 use Ypomna\App\Shared\Settings;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Tests\Support\Folder;
 use Ypomna\Tests\Support\TestFolder;
 use Ypomna\Tests\Support\WarcBuilder;
@@ -61,7 +62,7 @@ abstract class AppTestCase extends WebTestCase
 
     protected function captureOf(string $url, string $moment = '2030-01-01'): Capture
     {
-        $capture = self::service(CaptureFinder::class)->nearest($url, new \DateTimeImmutable($moment));
+        $capture = self::service(CaptureRepository::class)->nearest(Viewer::system(), $url, new \DateTimeImmutable($moment));
         self::assertNotNull($capture);
 
         return $capture;

@@ -6,10 +6,12 @@ namespace Ypomna\Tests\App;
 
 use Doctrine\DBAL\Connection;
 use Symfony\Component\Messenger\Transport\TransportInterface;
-use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\AddressRepository;
+use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Compare\Describer;
 use Ypomna\App\Compare\Message\DescribeFile;
 use Ypomna\App\Exchange\Importer;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\UnusableFile;
 use Ypomna\Tests\Support\WarcBuilder;
 
@@ -29,7 +31,7 @@ final class CatalogueTest extends AppTestCase
         self::assertSame('2024-11-03T10:00:00.123456', $capture->capturedAt->format('Y-m-d\TH:i:s.u'));
         self::assertSame([3, 200, 'text/html'], [$capture->parts, $capture->status, $capture->mime]);
         self::assertSame(1, $capture->address->captures);
-        self::assertNull(self::service(CaptureFinder::class)->addressOf('http://lantern.test/frame'));
+        self::assertNull(self::service(AddressRepository::class)->of(Viewer::system(), 'http://lantern.test/frame'));
         self::assertSame(3, (int) self::text("SELECT COUNT(*) FROM record WHERE role = 'answer'"));
     }
 
@@ -56,14 +58,14 @@ final class CatalogueTest extends AppTestCase
         foreach (['2024-01-01' => 200, '2024-03-01' => 200, '2025-01-01' => 404] as $day => $status) {
             $this->takeIn((new WarcBuilder($day))->exchange('http://lantern.test/a', $day.'T00:00:00Z', self::PAGE, status: $status));
         }
-        $finder = self::service(CaptureFinder::class);
+        $finder = self::service(CaptureRepository::class);
         $day = static fn (?object $capture): ?string => $capture instanceof \Ypomna\App\Catalogue\Entity\Capture ? $capture->capturedAt->format('Y-m-d') : null;
-        self::assertSame('2024-01-01', $day($finder->nearest('http://lantern.test/a', new \DateTimeImmutable('2024-01-29'))));
-        self::assertSame('2024-03-01', $day($finder->nearest('http://lantern.test/a', new \DateTimeImmutable('2024-02-02'))));
+        self::assertSame('2024-01-01', $day($finder->nearest(Viewer::system(), 'http://lantern.test/a', new \DateTimeImmutable('2024-01-29'))));
+        self::assertSame('2024-03-01', $day($finder->nearest(Viewer::system(), 'http://lantern.test/a', new \DateTimeImmutable('2024-02-02'))));
         $middle = $this->captureOf('http://lantern.test/a', '2024-03-02');
-        self::assertSame(['2024-01-01', '2025-01-01'], [$day($finder->earlier($middle)), $day($finder->later($middle))]);
-        self::assertSame(['2024-01-01', '2025-01-01', '2024-03-01'], [$day($finder->first($middle->address)), $day($finder->last($middle->address)), $day($finder->lastAlive($middle->address))]);
-        self::assertNull($finder->nearest('http://lantern.test/never', new \DateTimeImmutable('2024-01-01')));
+        self::assertSame(['2024-01-01', '2025-01-01'], [$day($finder->earlier(Viewer::system(), $middle)), $day($finder->later(Viewer::system(), $middle))]);
+        self::assertSame(['2024-01-01', '2025-01-01', '2024-03-01'], [$day($finder->first(Viewer::system(), $middle->address)), $day($finder->last(Viewer::system(), $middle->address)), $day($finder->lastAlive(Viewer::system(), $middle->address))]);
+        self::assertNull($finder->nearest(Viewer::system(), 'http://lantern.test/never', new \DateTimeImmutable('2024-01-01')));
     }
 
     public function testHowMuchChangedIsMeasuredAlsoWhenAFileComesInBetween(): void

@@ -7,12 +7,15 @@ namespace Ypomna\Tests\App;
 use Doctrine\DBAL\Connection;
 use Ypomna\App\Capture\CaptureRequests;
 use Ypomna\App\Catalogue\AddressHistory;
-use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\AddressRepository;
+use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Value\HistoryView;
 use Ypomna\App\Catalogue\Value\Layer;
 use Ypomna\App\Catalogue\Value\Span;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\AddressKeys;
 use Ypomna\App\Shared\Settings;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Tests\Support\WarcBuilder;
 
 final class FindTest extends AppTestCase
@@ -32,8 +35,8 @@ final class FindTest extends AppTestCase
     public function testAnAddressNeverKeptIsA404ThatOffersItsNeighbours(): void
     {
         $this->takeIn((new WarcBuilder())->exchange('http://lantern.test/2024/11/held', '2024-11-03T10:00:00Z', 'x')->exchange('http://cdn.lantern.test/', '2024-11-03T10:00:00Z', 'x'));
-        $near = self::service(AddressHistory::class);
-        $urls = static fn (string $url): array => array_column($near->near(\Ypomna\Core\Address\Url::parse($url)), 'url');
+        $near = self::service(AddressRepository::class);
+        $urls = static fn (string $url): array => array_column($near->near(Viewer::system(), \Ypomna\Core\Address\Url::parse($url)), 'url');
         self::assertSame(['http://lantern.test/2024/11/held'], $urls('http://lantern.test/2024/11/other'));
         self::assertSame(['http://lantern.test/2024/11/held'], $urls('http://lantern.test/elsewhere'));
         self::assertSame(['http://lantern.test/2024/11/held'], $urls('http://other.test/x/held'));
@@ -81,7 +84,7 @@ final class FindTest extends AppTestCase
 
     public function testWhatWasTriedInVainSaysWhenAndWhy(): void
     {
-        $job = self::service(CaptureRequests::class)->ask('http://lantern.test/tried');
+        $job = self::service(CaptureRequests::class)->ask(new Actor('The archivist'), 'http://lantern.test/tried');
         self::service(Connection::class)->update('capture_job', ['stage' => 'failed', 'reason' => 'timeout', 'finished_at' => '2024-11-03 10:00:00'], ['id' => $job->id]);
         $body = $this->get('/find?q=www.lantern.test/tried');
         self::assertStringContainsString('It was tried on', $body);
@@ -100,16 +103,16 @@ final class FindTest extends AppTestCase
         $this->takeIn($warc);
         $address = $this->captureOf('http://lantern.test/busy')->address;
         $history = self::service(AddressHistory::class);
-        $layers = $history->layers($address);
+        $layers = $history->layers(Viewer::system(), $address);
         self::assertLessThanOrEqual(121, \count($layers));
         self::assertSame([400, 8], [array_sum(array_map(static fn (Layer $layer): int => $layer->count, $layers)), array_sum(array_map(static fn (Layer $layer): int => $layer->gone, $layers))]);
-        $years = $history->spans($address, new HistoryView());
+        $years = $history->spans(Viewer::system(), $address, new HistoryView());
         self::assertSame(['2023', '2024'], array_map(static fn (Span $span): string => $span->label, $years));
         self::assertSame(400, array_sum(array_map(static fn (Span $span): int => $span->captures, $years)));
         $view = HistoryView::read('2023-03-01', '2023-04-01', '', '');
-        self::assertCount(array_sum(array_map(static fn (Span $span): int => $span->captures, $history->spans($address, $view))), $history->layers($address, $view));
-        self::assertCount(8, $history->lines($address, null, HistoryView::read('', '', 'gone', '')));
-        self::assertSame([], $history->lines($address, null, HistoryView::read('2030', 'no moment', 'nonsense', '')));
+        self::assertCount(array_sum(array_map(static fn (Span $span): int => $span->captures, $history->spans(Viewer::system(), $address, $view))), $history->layers(Viewer::system(), $address, $view));
+        self::assertCount(8, $history->lines(Viewer::system(), $address, null, HistoryView::read('', '', 'gone', '')));
+        self::assertSame([], $history->lines(Viewer::system(), $address, null, HistoryView::read('2030', 'no moment', 'nonsense', '')));
         $body = $this->get('/address/'.$address->code.'?from=2023-03-01T00:00:00Z&to=2023-04-01T00:00:00Z&state=alive');
         self::assertStringContainsString('Whole history', $body);
         self::assertStringNotContainsString('2023-04-0', (string) preg_replace('/.*<ol class="captures"/s', '', $body));
@@ -125,7 +128,7 @@ final class FindTest extends AppTestCase
         $address->captures = 2_500;
         $address->lastAt = $address->firstAt->modify('+2499 hours');
         $history = self::service(AddressHistory::class);
-        $count = static fn (): array => [array_sum(array_map(static fn (Layer $layer): int => $layer->count, $history->layers($address))), array_sum(array_map(static fn (Span $span): int => $span->captures, $history->spans($address, new HistoryView())))];
+        $count = static fn (): array => [array_sum(array_map(static fn (Layer $layer): int => $layer->count, $history->layers(Viewer::system(), $address))), array_sum(array_map(static fn (Span $span): int => $span->captures, $history->spans(Viewer::system(), $address, new HistoryView())))];
         self::assertSame([2_500, 2_500], $count());
         self::assertSame([2_500, 2_500], $count(), 'as it was put together');
         $summaries = static fn (): mixed => $database->fetchOne('SELECT COUNT(*) FROM history_summary');
@@ -136,7 +139,7 @@ final class FindTest extends AppTestCase
         self::assertSame([2_600, 2_600], $count(), 'more captures');
         $database->executeStatement('UPDATE capture SET changed = 0.5');
         $this->takeIn((new WarcBuilder('two'))->exchange('http://lantern.test/other', '2020-01-01T00:00:00Z', '<p>x'), 'two.warc.gz');
-        self::assertSame(2_600, array_sum(array_map(static fn (Span $span): int => $span->changes, $history->spans($address, new HistoryView()))), 'measured since');
+        self::assertSame(2_600, array_sum(array_map(static fn (Span $span): int => $span->changes, $history->spans(Viewer::system(), $address, new HistoryView()))), 'measured since');
     }
 
     public function testAddressesOfOnePublicationShareOneHistoryUntilTheyAreParted(): void
@@ -160,11 +163,11 @@ final class FindTest extends AppTestCase
             self::assertStringContainsString('One history with', $body);
             self::assertSame(3, substr_count($body, 'class="capture-line"'));
         }
-        $finder = self::service(CaptureFinder::class);
-        $first = $finder->first($new);
+        $finder = self::service(CaptureRepository::class);
+        $first = $finder->first(Viewer::system(), $new);
         self::assertSame('http://merrowline.test/fares', $first?->url);
-        self::assertSame('2024-02-01', $finder->later($first)?->capturedAt->format('Y-m-d'));
-        self::assertSame('http://merrowline.test/fares', $finder->nearest('http://saltmarch-ferries.test/fares', new \DateTimeImmutable('2023-01-01'))?->url);
+        self::assertSame('2024-02-01', $finder->later(Viewer::system(), $first)?->capturedAt->format('Y-m-d'));
+        self::assertSame('http://merrowline.test/fares', $finder->nearest(Viewer::system(), 'http://saltmarch-ferries.test/fares', new \DateTimeImmutable('2023-01-01'))?->url);
         // A third one joins, in the words of a person, and all three are one.
         $form = $this->client->request('GET', '/address/'.$new->code)->filter('.join-other form')->form(['other' => 'mirror.example/f']);
         $this->client->submit($form);

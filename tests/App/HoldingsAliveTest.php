@@ -8,6 +8,7 @@ use Ypomna\App\Liveness\CheckQueue;
 use Ypomna\App\Liveness\CheckRepository;
 use Ypomna\App\Liveness\Lifetimes;
 use Ypomna\App\Liveness\Value\HeldLife;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Liveness\Assessment;
 use Ypomna\Core\Liveness\CheckResult;
@@ -28,7 +29,7 @@ final class HoldingsAliveTest extends AppTestCase
         $id = array_values(self::service(CheckQueue::class)->ids([$url]))[0];
         self::service(CheckRepository::class)->enter($id, new CheckResult($url, $url, [], 410), new Assessment(LiveReason::Gone, ['Gone.'], 0.9), null);
 
-        [$lives, $every] = self::service(Lifetimes::class)->all();
+        [$lives, $every] = self::service(Lifetimes::class)->all(Viewer::system());
         self::assertSame(1, $every);
         $known = [];
         foreach ($lives as $one) {

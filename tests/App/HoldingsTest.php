@@ -10,13 +10,14 @@ use Symfony\Bundle\FrameworkBundle\Console\Application;
 use Symfony\Component\Console\Input\ArrayInput;
 use Symfony\Component\Console\Output\BufferedOutput;
 use Symfony\Component\Console\Tester\CommandTester;
-use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Exchange\CatalogueRebuilder;
 use Ypomna\App\Exchange\Console\DemoLoadCommand;
 use Ypomna\App\Exchange\RebuildRefused;
 use Ypomna\App\Shared\AddressKeys;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Settings;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\LedgerBook;
 use Ypomna\App\Store\Store;
 use Ypomna\Core\Fixity\LedgerLine;
@@ -154,7 +155,7 @@ final class HoldingsTest extends AppTestCase
         $command = new CommandTester(self::service(DemoLoadCommand::class));
         self::assertSame(1, $command->execute([]));
         self::assertStringContainsString('no demo', $command->getDisplay());
-        self::assertNull(self::service(CaptureFinder::class)->addressOf('http://merrowline.test/'));
+        self::assertNull(self::service(AddressRepository::class)->of(Viewer::system(), 'http://merrowline.test/'));
     }
 
     public function testCommandsThatDropTablesAreNotToBeHad(): void

@@ -12,6 +12,7 @@ use Ypomna\App\Capture\Lists\PageLists;
 use Ypomna\App\Capture\Message\WorkOnList;
 use Ypomna\App\Capture\Value\CaptureMode;
 use Ypomna\App\Capture\Value\ListState;
+use Ypomna\App\Shared\Actor;
 
 /** Many pages at once: what begins when. */
 final class ListTest extends AppTestCase
@@ -113,7 +114,7 @@ final class ListTest extends AppTestCase
      */
     private function begin(array $addresses): CaptureList
     {
-        return $this->desk->begin('A list', $addresses, CaptureMode::Plain, null);
+        return $this->desk->begin(new Actor('The archivist'), 'A list', $addresses, CaptureMode::Plain, null);
     }
 
     private function work(CaptureList $list): void

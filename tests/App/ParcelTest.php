@@ -17,6 +17,7 @@ use Ypomna\App\Exchange\Parcels;
 use Ypomna\App\Exchange\Value\ParcelContents;
 use Ypomna\App\Exchange\Value\ParcelOptions;
 use Ypomna\App\Shared\Settings;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\LedgerBook;
 use Ypomna\Core\Mhtml\MhtmlCheck;
 use Ypomna\Core\Mhtml\MhtmlReader;
@@ -180,7 +181,7 @@ final class ParcelTest extends AppTestCase
         $asked = 0;
         try {
             for (; $asked < 500; ++$asked) {
-                $desk->ask(new ParcelOptions([$code], [], false, ParcelOptions::PDF));
+                $desk->ask(Viewer::system(), new ParcelOptions([$code], [], false, ParcelOptions::PDF));
             }
         } catch (ExportFailed $e) {
             self::assertNotSame('', $e->getMessage());
@@ -214,7 +215,7 @@ final class ParcelTest extends AppTestCase
         }
         $this->folder->file('out/x', 'there already');
         $this->expectExceptionMessage('is not empty');
-        self::service(ExportBuilder::class)->put(new ParcelOptions([], [], true), $this->folder->path.'/out', static function (): void {});
+        self::service(ExportBuilder::class)->put(Viewer::system(), new ParcelOptions([], [], true), $this->folder->path.'/out', static function (): void {});
     }
 
     public function testAParcelIsAskedForFetchedAndRemoved(): void
@@ -284,7 +285,7 @@ final class ParcelTest extends AppTestCase
     {
         (new Filesystem())->remove($this->folder->path.'/out');
 
-        return self::service(ExportBuilder::class)->put($wish, $this->folder->path.'/out', static function (): void {}, $roll);
+        return self::service(ExportBuilder::class)->put(Viewer::system(), $wish, $this->folder->path.'/out', static function (): void {}, $roll);
     }
 
     private function manifestHolds(): void

@@ -39,6 +39,7 @@ use Ypomna\App\Shared\Queue\ProcessorLimit;
 use Ypomna\App\Shared\Queue\QueuedMessage;
 use Ypomna\App\Shared\Queue\TableTransport;
 use Ypomna\App\Shared\Queue\TableTransportFactory;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Migrations\Version20261129030000;
 use Ypomna\Tests\Support\WarcBuilder;
 
@@ -129,7 +130,7 @@ final class QueueTest extends AppTestCase
     public function testWhatIsGivenUpSaysSo(): void
     {
         $this->takeIn((new WarcBuilder('a'))->exchange('http://lantern.test/a', '2024-11-03T10:00:00Z', '<p>a'));
-        $parcel = self::service(Parcels::class)->ask(new ParcelOptions([$this->captureOf('http://lantern.test/a')->code], [], false));
+        $parcel = self::service(Parcels::class)->ask(Viewer::system(), new ParcelOptions([$this->captureOf('http://lantern.test/a')->code], [], false));
         [$arrival, $fetched] = [self::service(Arrivals::class)->expect('a.warc.gz'), self::service(Arrivals::class)->expect('b.warc.gz')];
         $verification = self::service(Verifier::class)->begin();
         self::service(Connection::class)->executeStatement('DELETE FROM queue_message');

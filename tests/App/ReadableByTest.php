@@ -10,6 +10,7 @@ use Ypomna\App\Replay\CorsPolicy;
 use Ypomna\App\Replay\PageHosts;
 use Ypomna\App\Replay\ReadingProof;
 use Ypomna\App\Replay\Value\PartQuery;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\LedgerBook;
 use Ypomna\Tests\Support\WarcBuilder;
 
@@ -80,7 +81,7 @@ final class ReadableByTest extends AppTestCase
         $code = $this->held(self::PAGE, '2024-11-03', '<script type="module" src="/m.js"></script>');
         $this->takeIn((new WarcBuilder('m'))->exchange('http://lantern.test/m.js', '2024-11-05T11:00:00Z', 'own()', 'text/javascript'), 'm.warc.gz');
         $holdings = self::service(CatalogueHoldings::class);
-        $capture = $holdings->capture($code);
+        $capture = $holdings->capture(Viewer::system(), $code);
         self::assertNotNull($capture);
         $place = $holdings->find('http://lantern.test/m.js', $capture, 'GET', null);
         self::assertNotNull($place);
@@ -103,7 +104,7 @@ final class ReadableByTest extends AppTestCase
     #[DataProvider('names')]
     public function testStrangeHostsOpenNothing(string $origin, string $host): void
     {
-        self::assertSame([], CorsPolicy::headers(new PartQuery('GET', 'http', $host, ':8020', '/', ['origin' => $origin]), new PageHosts('localhost')));
+        self::assertSame([], CorsPolicy::headers(new PartQuery(Viewer::system(), 'GET', 'http', $host, ':8020', '/', ['origin' => $origin]), new PageHosts('localhost')));
     }
 
     public function testWhatIsReadIsToldOnlyToWhoCanProveIt(): void

@@ -23,6 +23,7 @@ use Ypomna\App\References\ReferenceLists;
 use Ypomna\App\References\Value\ReferenceRow;
 use Ypomna\App\Shared\NewestFirst;
 use Ypomna\App\Shared\Settings;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\HttpDate;
 use Ypomna\Core\Liveness\Assessment;
@@ -318,7 +319,7 @@ final class ReferenceTest extends AppTestCase
         $list = $this->desk->byCode(basename($path));
         self::assertNotNull($list);
 
-        return $this->desk->rows($list);
+        return $this->desk->rows(Viewer::system(), $list);
     }
 
     private function token(string $path): string

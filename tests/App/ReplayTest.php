@@ -6,6 +6,7 @@ namespace Ypomna\Tests\App;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use Ypomna\App\Catalogue\RecordFinder;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Tests\Support\WarcBuilder;
 
 final class ReplayTest extends AppTestCase
@@ -225,10 +226,10 @@ final class ReplayTest extends AppTestCase
         $capture = $this->captureOf(self::PAGE);
         $finder = self::service(RecordFinder::class);
         $urls = array_map(static fn (string $name): string => 'http://lantern.test/'.$name, ['own.png', 'alike.png', 'broken.png', 'else.png', 'spelled.png', 'never.png']);
-        $all = $finder->findAll($urls, (int) $capture->warcFile->id, $capture->capturedAt);
+        $all = $finder->findAll(Viewer::system(), $urls, (int) $capture->warcFile->id, $capture->capturedAt);
         self::assertSame($urls, array_values(array_intersect($urls, array_keys($all))));
         foreach ($urls as $url) {
-            self::assertEquals($finder->find($url, (int) $capture->warcFile->id, $capture->capturedAt), $all[$url], $url);
+            self::assertEquals($finder->find(Viewer::system(), $url, (int) $capture->warcFile->id, $capture->capturedAt), $all[$url], $url);
         }
         self::assertNull($all['http://lantern.test/never.png']);
         self::assertSame('2024-11-09', $all['http://lantern.test/else.png']?->at->format('Y-m-d'));

@@ -16,6 +16,8 @@ use Ypomna\App\Capture\Sites\Value\SiteOptions;
 use Ypomna\App\Capture\Sites\Value\SiteReport;
 use Ypomna\App\Capture\Sites\Value\TakenPage;
 use Ypomna\App\Capture\Value\ListState;
+use Ypomna\App\Shared\Actor;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Completeness\Gap;
 use Ypomna\Core\Completeness\GapKind;
@@ -160,9 +162,9 @@ final class SitesTest extends AppTestCase
         $this->found($crawl, ['/a?=cmd|"x"' => 1]);
         self::service(Connection::class)->executeStatement("UPDATE crawl_page SET url = '=HYPERLINK(1)' WHERE depth = 1");
         $report = new SiteReport($this->desk, $crawl);
-        $csv = implode('', iterator_to_array($report->csv(), false));
+        $csv = implode('', iterator_to_array($report->csv(Viewer::system()), false));
         self::assertStringContainsString('"\'=HYPERLINK(1)","waiting"', $csv);
-        $json = json_decode(implode('', iterator_to_array($report->json(), false)), true, 32, \JSON_THROW_ON_ERROR);
+        $json = json_decode(implode('', iterator_to_array($report->json(Viewer::system()), false)), true, 32, \JSON_THROW_ON_ERROR);
         self::assertIsArray($json);
         self::assertSame(['<b>"x"', 2], [$json['name'], \count(\is_array($json['pages']) ? $json['pages'] : [])]);
         self::assertStringNotContainsString('<b>"x"', $this->get('/sites/'.$crawl->code));
@@ -172,7 +174,7 @@ final class SitesTest extends AppTestCase
     /** @param array<string, string> $fields */
     private function site(array $fields): Crawl
     {
-        return $this->desk->begin(SiteOptions::ofForm($fields + ['seeds' => 'http://board.test/', 'maps' => '0']));
+        return $this->desk->begin(new Actor('The archivist'), SiteOptions::ofForm($fields + ['seeds' => 'http://board.test/', 'maps' => '0']));
     }
 
     private function again(Crawl $crawl): Crawl

@@ -15,6 +15,7 @@ use Ypomna\App\Capture\Value\CaptureDescription;
 use Ypomna\App\Capture\Value\CaptureMode;
 use Ypomna\App\Capture\Value\PageWish;
 use Ypomna\App\Network\Extent;
+use Ypomna\App\Shared\Actor;
 use Ypomna\Core\Fetch\Limits;
 use Ypomna\Tests\Support\WarcBuilder;
 
@@ -25,7 +26,7 @@ final class SlipTest extends AppTestCase
     {
         $this->takeIn((new WarcBuilder())->exchange('http://lantern.test/a', '2024-11-03T10:00:00Z', '<title>A page</title><p>x'));
         $capture = $this->captureOf('http://lantern.test/a');
-        $job = self::service(CaptureRequests::class)->ask('http://lantern.test/a');
+        $job = self::service(CaptureRequests::class)->ask(new Actor('The archivist'), 'http://lantern.test/a');
         $page = $this->get('/captures/'.$job->code);
         self::assertStringContainsString('Held already:', $page);
         self::assertStringContainsString('1 capture, the last on', $page);
@@ -54,7 +55,7 @@ final class SlipTest extends AppTestCase
         $token = $this->token();
         $this->client->request('POST', '/keep', ['_token' => $token, 'q' => 'lantern.test/b', 'chosen' => '1', 'extent' => 'text', 'how' => 'plain', 'language' => 'el', 'cookies' => "lantern.test\tFALSE\t/\tFALSE\t0\tsid\tsecret-value", 'fields' => 'X-Try: 1']);
         self::assertSame(303, $this->answered());
-        self::assertSame(['how' => 'plain', 'extent' => 'text', 'language' => 'el'], self::service(RememberedChoices::class)->last());
+        self::assertSame(['how' => 'plain', 'extent' => 'text', 'language' => 'el'], self::service(RememberedChoices::class)->last(new Actor('The archivist')));
         $first = $this->get('/');
         self::assertStringContainsString('as you chose last', $first);
         self::assertMatchesRegularExpression('/value="text" checked/', $first);
@@ -66,7 +67,7 @@ final class SlipTest extends AppTestCase
         self::assertStringNotContainsString('X-Try', (string) json_encode($job->options), 'What may sign somebody in goes with the job.');
         // A page that is asked for elsewhere is kept as usual.
         $this->client->request('POST', '/keep', ['_token' => $token, 'q' => 'lantern.test/c']);
-        self::assertSame('text', self::service(RememberedChoices::class)->last()['extent'] ?? '');
+        self::assertSame('text', self::service(RememberedChoices::class)->last(new Actor('The archivist'))['extent'] ?? '');
         self::assertNull(self::service(Connection::class)->fetchOne("SELECT options FROM capture_job WHERE url = 'http://lantern.test/c'"));
     }
 

@@ -21,6 +21,7 @@ use Twig\Environment;
 use Ypomna\App\Liveness\CheckQueue;
 use Ypomna\App\Liveness\Event\AddressChecked;
 use Ypomna\App\Liveness\Event\CheckBegins;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Watch\Console\ScheduleCommand;
 use Ypomna\App\Watch\Digest;
 use Ypomna\App\Watch\DueWatches;
@@ -165,7 +166,7 @@ final class WatchTest extends AppTestCase
     public function testABudgetIsSharedOut(): void
     {
         foreach (['busy' => 1, 'quiet' => 0] as $name => $changed) {
-            $watch = $this->desk->begin(WatchScope::Address, 'http://lantern.test/'.$name, '', new Condition(), null);
+            $watch = $this->desk->begin(new Actor('The archivist'), WatchScope::Address, 'http://lantern.test/'.$name, '', new Condition(), null);
             $page = $this->shelf->pages($watch)[0];
             $this->shelf->update($page->id, ['seen' => json_encode(array_fill(0, 12, [3.0, $changed])), 'looked_at' => '2025-03-01 00:00:00']);
         }
@@ -187,8 +188,8 @@ final class WatchTest extends AppTestCase
     {
         $this->takeIn((new WarcBuilder())->exchange('http://lantern.test/a/1', '2025-01-01T10:00:00Z', '<p>x')->exchange('http://lantern.test/a/2', '2025-01-01T10:00:00Z', '<p>x')->exchange('http://lantern.test/b', '2025-01-01T10:00:00Z', '<p>x')->exchange('http://cdn.lantern.test/a/1', '2025-01-01T10:00:00Z', '<p>x'));
         $urls = fn (Watch $watch): array => array_map(static fn ($page): string => $page->url, $this->shelf->pages($watch));
-        self::assertSame(['http://lantern.test/a/', 'http://lantern.test/a/1', 'http://lantern.test/a/2'], $urls($this->desk->begin(WatchScope::Folder, 'http://lantern.test/a/', '', new Condition(), null)));
-        self::assertSame(['http://lantern.test/', 'http://lantern.test/a/1', 'http://lantern.test/a/2', 'http://lantern.test/b'], $urls($this->desk->begin(WatchScope::Host, 'http://lantern.test/', '', new Condition(), null)));
+        self::assertSame(['http://lantern.test/a/', 'http://lantern.test/a/1', 'http://lantern.test/a/2'], $urls($this->desk->begin(new Actor('The archivist'), WatchScope::Folder, 'http://lantern.test/a/', '', new Condition(), null)));
+        self::assertSame(['http://lantern.test/', 'http://lantern.test/a/1', 'http://lantern.test/a/2', 'http://lantern.test/b'], $urls($this->desk->begin(new Actor('The archivist'), WatchScope::Host, 'http://lantern.test/', '', new Condition(), null)));
     }
 
     public function testReminders(): void
@@ -330,7 +331,7 @@ final class WatchTest extends AppTestCase
 
     public function testAHookThatIsChangedIsHeldAgainstTheGuardToo(): void
     {
-        $watch = $this->desk->begin(WatchScope::Address, self::URL, '', new Condition(), null);
+        $watch = $this->desk->begin(new Actor('The archivist'), WatchScope::Address, self::URL, '', new Condition(), null);
         $path = '/watches/'.$watch->code;
         $this->client->request('POST', $path, ['_token' => $this->token($path), 'act' => 'save', 'hook' => 'http://169.254.169.254/latest']);
         self::assertSame(422, $this->answered());
@@ -422,7 +423,7 @@ final class WatchTest extends AppTestCase
         for ($n = 1; $n <= WatchEvents::PAGE + 3; ++$n) {
             $this->events->enter($watch, EventKind::Changed, null, self::URL.'?n='.$n, new ChangeNotice("old {$n}.", "new {$n}."));
         }
-        $other = $this->desk->begin(WatchScope::Address, 'http://lantern.test/other', '', new Condition(), null);
+        $other = $this->desk->begin(new Actor('The archivist'), WatchScope::Address, 'http://lantern.test/other', '', new Condition(), null);
         $this->events->enter($other, EventKind::Vanished, null, 'http://lantern.test/other', new ChangeNotice('', 'Gone.'));
         self::assertSame(WatchEvents::PAGE + 4, $this->events->unseen());
         $all = $this->events->events();
@@ -456,7 +457,7 @@ final class WatchTest extends AppTestCase
 
     private function watch(Condition $condition = new Condition()): Watch
     {
-        $watch = $this->desk->begin(WatchScope::Address, self::URL, '', $condition, null);
+        $watch = $this->desk->begin(new Actor('The archivist'), WatchScope::Address, self::URL, '', $condition, null);
         if (ConditionKind::Any !== $condition->kind) {
             $watch->keeps = false;
             $this->desk->save($watch);

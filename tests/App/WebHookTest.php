@@ -10,6 +10,7 @@ use Symfony\Component\Messenger\MessageBusInterface;
 use Symfony\Component\Messenger\Stamp\DelayStamp;
 use Symfony\Component\Messenger\Stamp\StampInterface;
 use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Watch\Entity\Watch;
 use Ypomna\App\Watch\HookCaller;
 use Ypomna\App\Watch\Message\CallHook;
@@ -38,7 +39,7 @@ final class WebHookTest extends AppTestCase
         parent::setUp();
         $this->other = new Listening(new Folder());
         $this->events = self::service(WatchEvents::class);
-        $this->watch = self::service(WatchRequests::class)->begin(WatchScope::Address, 'http://lantern.test/fares', 'Fares', new Condition(), null);
+        $this->watch = self::service(WatchRequests::class)->begin(new Actor('The archivist'), WatchScope::Address, 'http://lantern.test/fares', 'Fares', new Condition(), null);
         $this->watch->hookUrl = 'http://hooks.example/in?room=7#here';
         self::service(WatchRequests::class)->save($this->watch);
     }

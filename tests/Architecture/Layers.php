@@ -26,4 +26,28 @@ final class Layers
     ];
     /** What belongs to a room alone: how it is reached from outside. */
     public const DOORS = ['Http', 'Console', 'Twig'];
+    /** Which room owns which tables: their names occur in no other. */
+    public const TABLES = [
+        'Shared' => ['queue_message'],
+        'Store' => ['ledger_line'],
+        'Catalogue' => ['address', 'capture', 'record', 'warc_file', 'joined_address', 'history_summary'],
+        'Compare' => ['fingerprint', 'fingerprint_band', 'fingerprint_reach', 'lifeline', 'last_look', 'noise_rule'],
+        'Capture' => [
+            'capture_job', 'capture_list', 'crawl', 'crawl_page', 'crawl_segment', 'crawl_kind', 'crawl_slot', 'crawl_part', 'crawl_host',
+            'slip', 'slip_tag', 'tag', 'choice',
+        ],
+        'Exchange' => ['arrival', 'parcel', 'verification'],
+        'Archives' => ['other_archive'],
+        'Liveness' => ['live_address', 'live_look'],
+        'References' => ['reference_list', 'reference'],
+        'Watch' => ['watch', 'watched_page', 'watch_event', 'watch_setting'],
+    ];
+
+    /** @return string|null the room of a class of the application; null if it stands in none */
+    public static function roomOf(string $class): ?string
+    {
+        $room = str_starts_with($class, self::APPLICATION.'\\') ? explode('\\', substr($class, \strlen(self::APPLICATION) + 1))[0] : '';
+
+        return isset(self::ROOMS[$room]) ? $room : null;
+    }
 }

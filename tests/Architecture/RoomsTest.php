@@ -68,6 +68,20 @@ final class RoomsTest
         }
     }
 
+    public function testScreensReadByThoseWhoAskForAViewer(): Rule
+    {
+        $byPassing = array_map(
+            static fn (string $class): SelectorInterface => Selector::classname(Layers::APPLICATION.'\\Catalogue\\'.$class),
+            ['CaptureMaintenance', 'FileRepository', 'RecordRepository', 'CatalogueTables', 'RecordFinder'],
+        );
+
+        return PHPat::rule()
+            ->classes(Selector::classname('/^'.preg_quote(Layers::APPLICATION, '/').'\\\\[A-Za-z]+\\\\(?:Http|Twig)\\\\/', true))
+            ->shouldNot()->dependOn()
+            ->classes(Selector::inNamespace('Doctrine\DBAL'), Selector::inNamespace('Doctrine\ORM'), Selector::inNamespace('Doctrine\Persistence'), ...$byPassing)
+            ->because('what is shown is asked of those who are told who looks at it');
+    }
+
     public function testEveryRoomHasItsPlace(): Rule
     {
         return PHPat::rule()

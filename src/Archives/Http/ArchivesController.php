@@ -12,10 +12,11 @@ use Symfony\Component\Routing\Attribute\Route;
 use Ypomna\App\Archives\InvalidArchive;
 use Ypomna\App\Archives\Message\FetchMemento;
 use Ypomna\App\Archives\OtherArchives;
-use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Exchange\Arrivals;
 use Ypomna\App\Replay\FetchMetadataGuard;
 use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Url;
 
@@ -26,12 +27,12 @@ final class ArchivesController extends AbstractController
     private const SHOWN = 200;
     private const MOST = 50;
 
-    public function __construct(private readonly OtherArchives $archives, private readonly CaptureFinder $captures)
+    public function __construct(private readonly OtherArchives $archives, private readonly AddressRepository $addresses)
     {
     }
 
     #[Route('/elsewhere', name: 'elsewhere', defaults: FetchMetadataGuard::ACTS, methods: ['GET'])]
-    public function elsewhere(Request $request): Response
+    public function elsewhere(Viewer $viewer, Request $request): Response
     {
         $typed = trim($request->query->getString('q'));
         try {
@@ -40,7 +41,7 @@ final class ArchivesController extends AbstractController
             return $this->render('catalogue/no_address.html.twig', ['typed' => $typed, 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
         }
 
-        return $this->render('archives/elsewhere.html.twig', ['url' => (string) $url, 'told' => $this->archives->whatTheyHold($url), 'shown' => self::SHOWN, 'address' => $this->captures->addressOf((string) $url)]);
+        return $this->render('archives/elsewhere.html.twig', ['url' => (string) $url, 'told' => $this->archives->whatTheyHold($url), 'shown' => self::SHOWN, 'address' => $this->addresses->of($viewer, (string) $url)]);
     }
 
     #[Route('/elsewhere', name: 'elsewhere_import', methods: ['POST'])]

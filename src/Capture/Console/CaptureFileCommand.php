@@ -21,6 +21,7 @@ use Ypomna\App\Network\Extent;
 use Ypomna\App\Network\GatewayCertificate;
 use Ypomna\App\Network\WebAccess;
 use Ypomna\App\Network\WebOptions;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\ApplicationClock;
 use Ypomna\App\Shared\CommandLine\GivenFile;
 use Ypomna\App\Shared\CommandLine\Output;
@@ -118,8 +119,8 @@ final class CaptureFileCommand extends Command
             });
         }
         try {
-            $capturer = new PageCapturer($web, new GatewayCertificate($work.'/keys'), ApplicationClock::fromDsn('system:'), $order->limits, null, $browser, get_current_user());
-            $report = $capturer->keep($url, $work.'/capture', $partial, basename($target), static function (): void {}, $order);
+            $capturer = new PageCapturer($web, new GatewayCertificate($work.'/keys'), ApplicationClock::fromDsn('system:'), $order->limits, null, $browser);
+            $report = $capturer->keep(new Actor(get_current_user()), $url, $work.'/capture', $partial, basename($target), static function (): void {}, $order);
             if ($report->written && !@rename($partial, $target)) {
                 throw new UnreadableFile(\sprintf('%s cannot be written.', $target));
             }

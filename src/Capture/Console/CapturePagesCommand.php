@@ -14,14 +14,16 @@ use Symfony\Component\Console\Output\OutputInterface;
 use Ypomna\App\Capture\CaptureRequests;
 use Ypomna\App\Capture\Value\CaptureMode;
 use Ypomna\App\Capture\Value\PageWish;
-use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\CaptureRepository;
+use Ypomna\App\Shared\CurrentPerson;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\InvalidAddress;
 
 /** Hands addresses to the workers from the command line. */
 #[AsCommand('keep', 'Asks the workers to keep pages')]
 final class CapturePagesCommand extends Command
 {
-    public function __construct(private readonly CaptureRequests $desk, private readonly CaptureFinder $captures)
+    public function __construct(private readonly CaptureRequests $desk, private readonly CaptureRepository $captures, private readonly CurrentPerson $person)
     {
         parent::__construct();
     }
@@ -35,12 +37,14 @@ final class CapturePagesCommand extends Command
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
+        $actor = $this->person->actor();
+        $viewer = Viewer::system();
         $failed = 0;
         /** @var list<string> $urls */
         $urls = $input->getArgument('url');
         foreach ($urls as $url) {
             try {
-                $job = true === $input->getOption('missing') ? $this->desk->complete($this->captures->byCode($url) ?? throw new InvalidAddress(\sprintf('There is no capture with the code “%s”.', mb_strimwidth($url, 0, 40, '…')))) : $this->desk->ask($url, new PageWish(true === $input->getOption('plain') ? CaptureMode::Plain : CaptureMode::Rendered));
+                $job = true === $input->getOption('missing') ? $this->desk->complete($actor, $this->captures->byCode($viewer, $url) ?? throw new InvalidAddress(\sprintf('There is no capture with the code “%s”.', mb_strimwidth($url, 0, 40, '…')))) : $this->desk->ask($actor, $url, new PageWish(true === $input->getOption('plain') ? CaptureMode::Plain : CaptureMode::Rendered));
                 $output->writeln(\sprintf('%s is waiting to be kept (%s)', OutputFormatter::escape($job->url), $job->code));
             } catch (InvalidAddress $e) {
                 ++$failed;

@@ -13,6 +13,7 @@ use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 use Ypomna\App\Capture\Sites\Crawls;
 use Ypomna\App\Capture\Sites\Value\SiteOptions;
+use Ypomna\App\Shared\CurrentPerson;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\InvalidRules;
 
@@ -20,7 +21,7 @@ use Ypomna\Core\Address\InvalidRules;
 #[AsCommand('site', 'Asks the workers to keep a whole site')]
 final class CaptureSiteCommand extends Command
 {
-    public function __construct(private readonly Crawls $desk)
+    public function __construct(private readonly Crawls $desk, private readonly CurrentPerson $person)
     {
         parent::__construct();
     }
@@ -43,6 +44,7 @@ final class CaptureSiteCommand extends Command
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
+        $actor = $this->person->actor();
         $text = static function (string $name) use ($input): string {
             $value = $input->getOption($name);
 
@@ -51,7 +53,7 @@ final class CaptureSiteCommand extends Command
         /** @var list<string> $urls */
         $urls = $input->getArgument('url');
         try {
-            $crawl = $this->desk->begin(SiteOptions::ofForm([
+            $crawl = $this->desk->begin($actor, SiteOptions::ofForm([
                 'seeds' => implode("\n", $urls), 'reach' => $text('reach'), 'depth' => $text('depth'), 'includes' => $text('include'), 'excludes' => $text('exclude'), 'pages' => $text('pages'), 'megabytes' => $text('megabytes'), 'minutes' => $text('minutes'), 'pause' => $text('pause'),
                 'how' => true === $input->getOption('rendered') ? 'rendered' : 'plain', 'maps' => true === $input->getOption('without-maps') ? '0' : '1', 'overrule' => '' === $text('ignore-robots') ? '' : '1', 'reason' => $text('ignore-robots'),
             ]));

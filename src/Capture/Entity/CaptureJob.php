@@ -41,6 +41,10 @@ class CaptureJob
     #[ORM\Column(type: Types::STRING, length: 16, nullable: true)]
     public ?string $captureCode = null;
 
+    /** Whether the capture worked: `whole`, `gaps`, `failed`; null where that was not checked, or there is none. */
+    #[ORM\Column(type: Types::STRING, length: 8, nullable: true)]
+    public ?string $verdict = null;
+
     public function __construct(
         #[ORM\Column(type: Types::STRING, length: 16)]
         public readonly string $code,

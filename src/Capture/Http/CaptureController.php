@@ -17,11 +17,13 @@ use Ypomna\App\Capture\JobList;
 use Ypomna\App\Capture\RememberedChoices;
 use Ypomna\App\Capture\Value\CaptureDescription;
 use Ypomna\App\Capture\Value\PageWish;
-use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\HeldAddresses;
 use Ypomna\App\Compare\ChangeMeter;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\InvalidAddress;
 
 /** Asking for a page to be kept, and watching it happen. */
@@ -30,12 +32,12 @@ final class CaptureController extends AbstractController
     /** Tells htmx to stop asking. */
     private const STOP_POLLING = 286;
 
-    public function __construct(private readonly JobList $jobs, private readonly CaptureFinder $captures, private readonly ChangeMeter $meter, private readonly CaptureDescriptions $slips, private readonly HeldAddresses $held)
+    public function __construct(private readonly JobList $jobs, private readonly CaptureRepository $captures, private readonly ChangeMeter $meter, private readonly CaptureDescriptions $slips, private readonly HeldAddresses $held)
     {
     }
 
     #[Route('/keep', name: 'keep', methods: ['POST'])]
-    public function keep(Request $request, CaptureRequests $desk, RememberedChoices $choices): Response
+    public function keep(Actor $actor, Request $request, CaptureRequests $desk, RememberedChoices $choices): Response
     {
         $typed = $request->request->getString('q');
         if (!$this->isCsrfTokenValid('keep', $request->request->getString('_token'))) {
@@ -43,9 +45,9 @@ final class CaptureController extends AbstractController
         }
         try {
             $fields = self::fields($request);
-            $job = $desk->ask($typed, PageWish::ofForm($fields));
+            $job = $desk->ask($actor, $typed, PageWish::ofForm($fields));
             if ('1' === $request->request->getString('chosen')) {
-                $choices->remember(PageWish::remembered($fields));
+                $choices->remember($actor, PageWish::remembered($fields));
             }
         } catch (InvalidRequest $e) {
             return $this->render('capture/ask.html.twig', ['typed' => $typed, 'chosen' => self::fields($request), 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
@@ -77,35 +79,35 @@ final class CaptureController extends AbstractController
 
     /** What somebody writes beside a capture, while it is being made or later. */
     #[Route('/captures/{code}/slip', name: 'capture_slip', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
-    public function slip(string $code, Request $request): Response
+    public function slip(Actor $actor, string $code, Request $request): Response
     {
         if (!$this->isCsrfTokenValid('slip', $request->request->getString('_token'))) {
             return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
         }
         $job = $this->found($code);
         $slip = CaptureDescription::typed($request->request->getString('title'), $request->request->getString('why'), $request->request->getString('tags'));
-        $this->slips->write($job, $slip);
+        $this->slips->write($actor, $job, $slip);
 
         return null === $request->headers->get('HX-Request') ? $this->redirectToRoute('capture_job', ['code' => $code], Response::HTTP_SEE_OTHER) : $this->render('capture/_slip.html.twig', ['job' => $job, 'slip' => $slip, 'tags' => $this->slips->known(), 'written' => true]);
     }
 
     /** Captures that somebody gave a tag. */
     #[Route('/tagged/{tag}', name: 'tagged', methods: ['GET'])]
-    public function tagged(string $tag, Request $request): Response
+    public function tagged(Viewer $viewer, string $tag, Request $request): Response
     {
-        return $this->render('capture/tagged.html.twig', ['tag' => $tag, 'captures' => $this->slips->tagged($tag, max(0, $request->query->getInt('before')))]);
+        return $this->render('capture/tagged.html.twig', ['tag' => $tag, 'captures' => $this->slips->tagged($viewer, $tag, max(0, $request->query->getInt('before')))]);
     }
 
     /** Tries again to get what a capture lacks. */
     #[Route('/c/{code}/complete', name: 'capture_complete', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
-    public function complete(string $code, Request $request, CaptureRequests $desk): Response
+    public function complete(Actor $actor, Viewer $viewer, string $code, Request $request, CaptureRequests $desk): Response
     {
         if (!$this->isCsrfTokenValid('keep', $request->request->getString('_token'))) {
             return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
         }
-        $capture = $this->captures->byCode($code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.');
+        $capture = $this->captures->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.');
 
-        return $this->redirectToRoute('capture_job', ['code' => $desk->complete($capture)->code], Response::HTTP_SEE_OTHER);
+        return $this->redirectToRoute('capture_job', ['code' => $desk->complete($actor, $capture)->code], Response::HTTP_SEE_OTHER);
     }
 
     #[Route('/captures', name: 'captures', methods: ['GET'])]
@@ -115,20 +117,20 @@ final class CaptureController extends AbstractController
     }
 
     #[Route('/captures/{code}', name: 'capture_job', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function job(string $code, Request $request): Response
+    public function job(Viewer $viewer, string $code, Request $request): Response
     {
         $job = $this->found($code);
 
-        return $this->render('capture/job.html.twig', ['job' => $job, 'slip' => $this->slips->ofJob($job), 'tags' => $this->slips->known()] + $this->against($job, $request));
+        return $this->render('capture/job.html.twig', ['job' => $job, 'slip' => $this->slips->ofJob($job), 'tags' => $this->slips->known()] + $this->against($viewer, $job, $request));
     }
 
     /** The changing part of a job's page. */
     #[Route('/captures/{code}/progress', name: 'capture_progress', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function progress(string $code, Request $request): Response
+    public function progress(Viewer $viewer, string $code, Request $request): Response
     {
         $job = $this->found($code);
 
-        return $this->render('capture/_progress.html.twig', ['job' => $job] + $this->against($job, $request), new Response('', $job->stage->isFinal() ? self::STOP_POLLING : Response::HTTP_OK));
+        return $this->render('capture/_progress.html.twig', ['job' => $job] + $this->against($viewer, $job, $request), new Response('', $job->stage->isFinal() ? self::STOP_POLLING : Response::HTTP_OK));
     }
 
     /**
@@ -136,13 +138,13 @@ final class CaptureController extends AbstractController
      *
      * @return array{against: Capture|null, today: Capture|null, difference: float|null, capture: Capture|null, held: array{code: string, captures: int, lastAt: \DateTimeImmutable}|null, before: Capture|null}
      */
-    private function against(CaptureJob $job, Request $request): array
+    private function against(Viewer $viewer, CaptureJob $job, Request $request): array
     {
-        $against = $this->captures->byCode($request->query->getString('against'));
-        $capture = null === $job->captureCode ? null : $this->captures->byCode($job->captureCode);
+        $against = $this->captures->byCode($viewer, $request->query->getString('against'));
+        $capture = null === $job->captureCode ? null : $this->captures->byCode($viewer, $job->captureCode);
         $today = null === $against ? null : $capture;
 
-        return ['held' => $this->held->of([$job->url])[$job->url] ?? null, 'before' => null === $capture ? null : $this->captures->earlier($capture), 'capture' => $capture, 'against' => $against, 'today' => $today, 'difference' => null === $against || null === $today ? null : $this->meter->difference($against, $today)];
+        return ['held' => $this->held->of($viewer, [$job->url])[$job->url] ?? null, 'before' => null === $capture ? null : $this->captures->earlier($viewer, $capture), 'capture' => $capture, 'against' => $against, 'today' => $today, 'difference' => null === $against || null === $today ? null : $this->meter->difference($against, $today)];
     }
 
     private function found(string $code): CaptureJob

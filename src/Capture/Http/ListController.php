@@ -14,10 +14,12 @@ use Ypomna\App\Capture\Lists\PageLists;
 use Ypomna\App\Capture\Value\CaptureMode;
 use Ypomna\App\Capture\Value\ListState;
 use Ypomna\App\Catalogue\CaptureContent;
-use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\HeldAddresses;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\NewestFirst;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\AddressList;
 use Ypomna\Core\Address\ListedAddress;
 use Ypomna\Core\Address\Url;
@@ -35,9 +37,9 @@ final class ListController extends AbstractController
     }
 
     #[Route('/lists', name: 'lists', methods: ['GET'])]
-    public function all(Request $request, CaptureFinder $captures, CaptureContent $content): Response
+    public function all(Viewer $viewer, Request $request, CaptureRepository $captures, CaptureContent $content): Response
     {
-        $capture = $captures->byCode($request->query->getString('of'));
+        $capture = $captures->byCode($viewer, $request->query->getString('of'));
         $given = '';
         try {
             $links = null === $capture ? [] : $content->document($capture)->links;
@@ -50,7 +52,7 @@ final class ListController extends AbstractController
     }
 
     #[Route('/lists/look', name: 'list_look', methods: ['POST'])]
-    public function look(Request $request, HeldAddresses $held): Response
+    public function look(Viewer $viewer, Request $request, HeldAddresses $held): Response
     {
         if (!$this->isCsrfTokenValid('list', $request->request->getString('_token'))) {
             return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
@@ -66,12 +68,12 @@ final class ListController extends AbstractController
         }
 
         return $this->render('capture/list_look.html.twig', [
-            'list' => $list, 'name' => $file instanceof UploadedFile ? $file->getClientOriginalName() : '', 'held' => $held->of(array_map(static fn (ListedAddress $one): string => $one->url, $list->addresses)),
+            'list' => $list, 'name' => $file instanceof UploadedFile ? $file->getClientOriginalName() : '', 'held' => $held->of($viewer, array_map(static fn (ListedAddress $one): string => $one->url, $list->addresses)),
         ]);
     }
 
     #[Route('/lists', name: 'list_begin', methods: ['POST'])]
-    public function begin(Request $request): Response
+    public function begin(Actor $actor, Request $request): Response
     {
         $form = $request->request;
         if (!$this->isCsrfTokenValid('list', $form->getString('_token'))) {
@@ -86,7 +88,7 @@ final class ListController extends AbstractController
             return $this->render('capture/lists.html.twig', ['lists' => $this->newest->of(CaptureList::class), 'given' => implode("\n", $chosen), 'of' => null, 'why' => $why], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
         }
         /** @var list<string> $chosen */
-        $list = $this->desk->begin($form->getString('name'), $chosen, 'plain' === $form->getString('how') ? CaptureMode::Plain : CaptureMode::Rendered, $overruled);
+        $list = $this->desk->begin($actor, $form->getString('name'), $chosen, 'plain' === $form->getString('how') ? CaptureMode::Plain : CaptureMode::Rendered, $overruled);
 
         return $this->redirectToRoute('list', ['code' => $list->code], Response::HTTP_SEE_OTHER);
     }

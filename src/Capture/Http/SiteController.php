@@ -15,8 +15,10 @@ use Ypomna\App\Capture\Sites\SitePreview;
 use Ypomna\App\Capture\Sites\Value\SiteOptions;
 use Ypomna\App\Capture\Sites\Value\SiteReport;
 use Ypomna\App\Capture\Value\ListState;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\NewestFirst;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\InvalidRules;
 
@@ -37,7 +39,7 @@ final class SiteController extends AbstractController
 
     /** What the wish would take, as far as can be told before. */
     #[Route('/sites/look', name: 'site_look', methods: ['POST'])]
-    public function look(Request $request, SitePreview $preview): Response
+    public function look(Viewer $viewer, Request $request, SitePreview $preview): Response
     {
         if (!$this->isCsrfTokenValid('site', $request->request->getString('_token'))) {
             return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
@@ -45,7 +47,7 @@ final class SiteController extends AbstractController
         $fields = self::fields($request);
         $alone = null === $request->headers->get('HX-Request');
         try {
-            $seen = $preview->of(SiteOptions::ofForm($fields));
+            $seen = $preview->of($viewer, SiteOptions::ofForm($fields));
         } catch (InvalidAddress|InvalidRules $e) {
             return $alone ? $this->form($fields, $e->getMessage()) : $this->render('capture/_site_look.html.twig', ['why' => $e->getMessage(), 'seen' => null]);
         }
@@ -54,7 +56,7 @@ final class SiteController extends AbstractController
     }
 
     #[Route('/sites', name: 'site_begin', methods: ['POST'])]
-    public function begin(Request $request): Response
+    public function begin(Actor $actor, Request $request): Response
     {
         if (!$this->isCsrfTokenValid('site', $request->request->getString('_token'))) {
             return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
@@ -69,21 +71,21 @@ final class SiteController extends AbstractController
             return $this->form($fields, 'Say why robots.txt is not to bind; the reason is kept with the captures.');
         }
 
-        return $this->redirectToRoute('site', ['code' => $this->desk->begin($wish)->code], Response::HTTP_SEE_OTHER);
+        return $this->redirectToRoute('site', ['code' => $this->desk->begin($actor, $wish)->code], Response::HTTP_SEE_OTHER);
     }
 
     #[Route('/sites/{code}', name: 'site', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function one(string $code, Request $request): Response
+    public function one(Viewer $viewer, string $code, Request $request): Response
     {
-        return $this->render('capture/site_one.html.twig', $this->shown($this->found($code), $request));
+        return $this->render('capture/site_one.html.twig', $this->shown($viewer, $this->found($code), $request));
     }
 
     #[Route('/sites/{code}/progress', name: 'site_progress', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function progress(string $code, Request $request): Response
+    public function progress(Viewer $viewer, string $code, Request $request): Response
     {
         $crawl = $this->found($code);
 
-        return $this->render('capture/_site.html.twig', $this->shown($crawl, $request), new Response('', ListState::Running === $crawl->state ? Response::HTTP_OK : self::STOP_POLLING));
+        return $this->render('capture/_site.html.twig', $this->shown($viewer, $crawl, $request), new Response('', ListState::Running === $crawl->state ? Response::HTTP_OK : self::STOP_POLLING));
     }
 
     #[Route('/sites/{code}', name: 'site_act', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
@@ -108,13 +110,13 @@ final class SiteController extends AbstractController
 
     /** All pages with what came of them, as a table or as JSON; of any number of pages. */
     #[Route('/sites/{code}/report.{format}', name: 'site_report', requirements: ['code' => Codes::PATTERN, 'format' => 'json|csv'], methods: ['GET'])]
-    public function report(string $code, string $format): Response
+    public function report(Viewer $viewer, string $code, string $format): Response
     {
         $crawl = $this->found($code);
         $report = new SiteReport($this->desk, $crawl);
 
-        return new StreamedResponse(static function () use ($report, $format): void {
-            foreach ('csv' === $format ? $report->csv() : $report->json() as $piece) {
+        return new StreamedResponse(static function () use ($viewer, $report, $format): void {
+            foreach ('csv' === $format ? $report->csv($viewer) : $report->json($viewer) as $piece) {
                 echo $piece;
             }
         }, Response::HTTP_OK, ['Content-Type' => 'csv' === $format ? 'text/csv; charset=utf-8' : 'application/json', 'Content-Disposition' => 'attachment; filename="site-'.$crawl->code.'.'.$format.'"', 'X-Content-Type-Options' => 'nosniff']);
@@ -146,12 +148,12 @@ final class SiteController extends AbstractController
     /**
      * @return array<string, mixed>
      */
-    private function shown(Crawl $crawl, Request $request): array
+    private function shown(Viewer $viewer, Crawl $crawl, Request $request): array
     {
         $after = max(0, $request->query->getInt('after'));
         $state = $request->query->getString('state');
 
-        return ['site' => $crawl, 'counts' => $this->desk->counts($crawl), 'pages' => $this->desk->pages($crawl, $state, $after), 'after' => $after, 'state' => $state, 'reasons' => $this->desk->reasons($crawl), 'traps' => $this->desk->traps($crawl), 'files' => $this->desk->files($crawl), 'ran' => $this->desk->ran($crawl)];
+        return ['site' => $crawl, 'counts' => $this->desk->counts($crawl), 'pages' => $this->desk->pages($viewer, $crawl, $state, $after), 'after' => $after, 'state' => $state, 'reasons' => $this->desk->reasons($crawl), 'traps' => $this->desk->traps($crawl), 'files' => $this->desk->files($crawl), 'ran' => $this->desk->ran($crawl)];
     }
 
     private function found(string $code): Crawl

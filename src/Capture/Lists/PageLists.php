@@ -18,6 +18,7 @@ use Ypomna\App\Capture\Message\WorkOnList;
 use Ypomna\App\Capture\Value\CaptureMode;
 use Ypomna\App\Capture\Value\CaptureStage;
 use Ypomna\App\Capture\Value\ListState;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\AddressKeys;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Row;
@@ -37,7 +38,7 @@ final readonly class PageLists
     private const TICK = 1_000;
     private const SHOWN = 100;
 
-    public function __construct(private EntityManagerInterface $entities, private Connection $database, private MessageBusInterface $bus, private ClockInterface $clock, private string $person)
+    public function __construct(private EntityManagerInterface $entities, private Connection $database, private MessageBusInterface $bus, private ClockInterface $clock)
     {
     }
 
@@ -45,10 +46,10 @@ final readonly class PageLists
      * @param list<string> $addresses of the web
      * @param string|null  $overruled why robots.txt does not bind; null where it does
      */
-    public function begin(string $name, array $addresses, CaptureMode $how, ?string $overruled): CaptureList
+    public function begin(Actor $actor, string $name, array $addresses, CaptureMode $how, ?string $overruled): CaptureList
     {
-        return $this->entities->wrapInTransaction(function () use ($name, $addresses, $how, $overruled): CaptureList {
-            $list = new CaptureList(Codes::random(), mb_strimwidth('' === trim($name) ? \sprintf('%d pages', \count($addresses)) : trim($name), 0, 190, '…'), null === $overruled, null === $overruled ? null : mb_strimwidth($overruled, 0, 480, '…'), $this->person, $this->clock->now());
+        return $this->entities->wrapInTransaction(function () use ($actor, $name, $addresses, $how, $overruled): CaptureList {
+            $list = new CaptureList(Codes::random(), mb_strimwidth('' === trim($name) ? \sprintf('%d pages', \count($addresses)) : trim($name), 0, 190, '…'), null === $overruled, null === $overruled ? null : mb_strimwidth($overruled, 0, 480, '…'), $actor->name, $this->clock->now());
             $this->entities->persist($list);
             $this->entities->flush();
             foreach ($addresses as $address) {
@@ -56,7 +57,7 @@ final readonly class PageLists
                 if (null === $url || !$url->isWeb()) {
                     continue;
                 }
-                $job = new CaptureJob(Codes::random(), (string) $url, $this->clock->now(), $this->person, AddressKeys::keyHash((string) $url), $how, null, $list->id, substr((string) $url->host, 0, 255));
+                $job = new CaptureJob(Codes::random(), (string) $url, $this->clock->now(), $actor->name, AddressKeys::keyHash((string) $url), $how, null, $list->id, substr((string) $url->host, 0, 255));
                 $job->stage = CaptureStage::Listed;
                 $this->entities->persist($job);
             }
@@ -100,7 +101,15 @@ final readonly class PageLists
     public function counts(CaptureList $list): array
     {
         $counted = $this->database->fetchAssociative(
-            "SELECT COUNT(*) AS `all`, COALESCE(SUM(j.stage = 'listed'), 0) AS waiting, COALESCE(SUM(j.finished_at IS NULL AND j.stage <> 'listed'), 0) AS open, COALESCE(SUM(j.stage = 'done' AND COALESCE(c.verdict, 'whole') = 'whole'), 0) AS whole, COALESCE(SUM(j.stage = 'done' AND c.verdict = 'gaps'), 0) AS gaps, COALESCE(SUM(j.stage = 'failed' OR c.verdict = 'failed'), 0) AS failed FROM capture_job j LEFT JOIN capture c ON c.code = j.capture_code WHERE j.list_id = ?",
+            <<<'SQL'
+                SELECT COUNT(*) AS `all`,
+                    COALESCE(SUM(stage = 'listed'), 0) AS waiting,
+                    COALESCE(SUM(finished_at IS NULL AND stage <> 'listed'), 0) AS open,
+                    COALESCE(SUM(stage = 'done' AND COALESCE(verdict, 'whole') = 'whole'), 0) AS whole,
+                    COALESCE(SUM(stage = 'done' AND verdict = 'gaps'), 0) AS gaps,
+                    COALESCE(SUM(stage = 'failed' OR verdict = 'failed'), 0) AS failed
+                FROM capture_job WHERE list_id = ?
+                SQL,
             [$list->id],
         );
         $row = new Row(false === $counted ? [] : $counted);
@@ -121,7 +130,7 @@ final readonly class PageLists
             $row = new Row($values);
 
             return ['id' => $row->int('id'), 'code' => $row->text('code'), 'url' => $row->text('url'), 'stage' => $row->text('stage'), 'reason' => $row->textOrNull('reason'), 'capture' => $row->textOrNull('capture_code'), 'verdict' => $row->textOrNull('verdict'), 'notBefore' => $row->momentOrNull('not_before')];
-        }, $this->database->fetchAllAssociative('SELECT j.id, j.code, j.url, j.stage, j.reason, j.capture_code, j.not_before, c.verdict FROM capture_job j LEFT JOIN capture c ON c.code = j.capture_code WHERE j.list_id = ? AND j.id > ? ORDER BY j.id LIMIT '.self::SHOWN, [$list->id, $after]));
+        }, $this->database->fetchAllAssociative('SELECT id, code, url, stage, reason, capture_code, not_before, verdict FROM capture_job WHERE list_id = ? AND id > ? ORDER BY id LIMIT '.self::SHOWN, [$list->id, $after]));
     }
 
     #[AsMessageHandler]

@@ -14,10 +14,14 @@ use Ypomna\App\Capture\Message\WorkOnCrawl;
 use Ypomna\App\Capture\Sites\Value\FoundAddress;
 use Ypomna\App\Capture\Sites\Value\SiteOptions;
 use Ypomna\App\Capture\Value\ListState;
+use Ypomna\App\Catalogue\CaptureLists;
+use Ypomna\App\Catalogue\FileRepository;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\TransactionRetry;
 use Ypomna\App\Shared\Type\MomentType;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\LedgerBook;
 use Ypomna\Core\Address\AddressPattern;
 use Ypomna\Core\Address\Url;
@@ -32,21 +36,22 @@ final readonly class Crawls
         private Connection $database,
         private MessageBusInterface $bus,
         private Frontier $frontier,
+        private CaptureLists $captures,
+        private FileRepository $files,
         private LedgerBook $ledger,
         private ClockInterface $clock,
-        private string $person,
         #[Autowire('%env(int:YPOMNA_WORKERS)%')] private int $workers,
     ) {
     }
 
-    public function begin(SiteOptions $wish): Crawl
+    public function begin(Actor $actor, SiteOptions $wish): Crawl
     {
         $now = $this->clock->now();
         $name = '' === $wish->name ? (string) Url::parse($wish->seeds[0])->host : $wish->name;
         $lines = static fn (AddressPattern $pattern): string => (string) $pattern;
         $crawl = new Crawl(
             Codes::random(), mb_strimwidth($name, 0, 190, '…'), $wish->seeds, ['reach' => $wish->reach->value, 'depth' => $wish->depth, 'includes' => array_map($lines, $wish->includes), 'excludes' => array_map($lines, $wish->excludes)],
-            $wish->how, null === $wish->overruled, $wish->overruled, $wish->pause, $wish->maps, $wish->pages, $wish->bytes, $wish->seconds, $this->person, $now,
+            $wish->how, null === $wish->overruled, $wish->overruled, $wish->pause, $wish->maps, $wish->pages, $wish->bytes, $wish->seconds, $actor->name, $now,
         );
         $crawl->runningSince = $now;
         $this->entities->wrapInTransaction(function () use ($crawl): void {
@@ -177,7 +182,7 @@ final readonly class Crawls
      *
      * @return list<array{id: int, url: string, depth: int, via: string, state: string, reason: string|null, message: string|null, status: int|null, verdict: string|null, capture: string|null, from: string|null}>
      */
-    public function pages(Crawl $crawl, string $state = '', int $after = 0, int $most = self::SHOWN): array
+    public function pages(Viewer $viewer, Crawl $crawl, string $state = '', int $after = 0, int $most = self::SHOWN): array
     {
         $which = match ($state) {
             'kept', 'failed', 'left', 'waiting' => ' AND p.state = '.$this->database->quote($state),
@@ -185,17 +190,27 @@ final readonly class Crawls
             default => '',
         };
 
-        return array_map(static function (array $values): array {
-            $row = new Row($values);
-
-            return [
-                'id' => $row->int('id'), 'url' => $row->text('url'), 'depth' => $row->int('depth'), 'via' => $row->text('via'), 'state' => $row->text('state'), 'reason' => $row->textOrNull('reason'), 'message' => $row->textOrNull('message'),
-                'status' => $row->intOrNull('status'), 'verdict' => $row->textOrNull('verdict'), 'capture' => $row->textOrNull('code'), 'from' => $row->textOrNull('parent'),
-            ];
-        }, $this->database->fetchAllAssociative(
-            "SELECT p.id, p.url, p.depth, p.via, p.state, p.reason, p.message, p.status, p.verdict, c.code, q.url AS parent FROM crawl_page p LEFT JOIN crawl_page q ON q.id = p.parent_id LEFT JOIN crawl_segment s ON s.id = p.segment_id LEFT JOIN capture c ON c.warc_file_id = s.file_id AND c.response_offset = p.at_offset WHERE p.crawl_id = ? AND p.role = 'page' AND p.id > ?".$which.' ORDER BY p.id LIMIT '.$most,
+        $rows = array_map(static fn (array $values): Row => new Row($values), $this->database->fetchAllAssociative(
+            <<<'SQL'
+                SELECT p.id, p.url, p.depth, p.via, p.state, p.reason, p.message, p.status, p.verdict, p.at_offset, s.file_id, q.url AS parent
+                FROM crawl_page p LEFT JOIN crawl_page q ON q.id = p.parent_id LEFT JOIN crawl_segment s ON s.id = p.segment_id
+                WHERE p.crawl_id = ? AND p.role = 'page' AND p.id > ?
+                SQL.$which.' ORDER BY p.id LIMIT '.$most,
             [$crawl->id, $after],
         ));
+        $places = [];
+        foreach ($rows as $n => $row) {
+            if (null !== $row->intOrNull('file_id') && null !== $row->intOrNull('at_offset')) {
+                $places[$n] = [$row->int('file_id'), $row->int('at_offset')];
+            }
+        }
+        $codes = $this->captures->codesAt($viewer, $places);
+
+        return array_map(static fn (Row $row, int $n): array => [
+            'id' => $row->int('id'), 'url' => $row->text('url'), 'depth' => $row->int('depth'), 'via' => $row->text('via'),
+            'state' => $row->text('state'), 'reason' => $row->textOrNull('reason'), 'message' => $row->textOrNull('message'),
+            'status' => $row->intOrNull('status'), 'verdict' => $row->textOrNull('verdict'), 'capture' => $codes[$n] ?? null, 'from' => $row->textOrNull('parent'),
+        ], $rows, array_keys($rows));
     }
 
     /**
@@ -205,11 +220,20 @@ final readonly class Crawls
      */
     public function files(Crawl $crawl): array
     {
-        return array_map(static function (array $values): array {
-            $row = new Row($values);
+        $rows = array_map(
+            static fn (array $values): Row => new Row($values),
+            $this->database->fetchAllAssociative('SELECT path, bytes, pages, state, file_id FROM crawl_segment WHERE crawl_id = ? ORDER BY id LIMIT 1000', [$crawl->id]),
+        );
+        $files = $this->files->byIds(array_values(array_filter(array_map(static fn (Row $row): ?int => $row->intOrNull('file_id'), $rows), is_int(...))));
 
-            return ['path' => $row->text('path'), 'bytes' => $row->intOrNull('file_bytes') ?? $row->int('bytes'), 'pages' => $row->int('pages'), 'stored' => 'stored' === $row->text('state'), 'sha256' => null === $row->textOrNull('sha256') ? null : bin2hex($row->text('sha256'))];
-        }, $this->database->fetchAllAssociative('SELECT s.path, s.bytes, s.pages, s.state, f.sha256, f.bytes AS file_bytes FROM crawl_segment s LEFT JOIN warc_file f ON f.id = s.file_id WHERE s.crawl_id = ? ORDER BY s.id LIMIT 1000', [$crawl->id]));
+        return array_map(static function (Row $row) use ($files): array {
+            $file = $files[$row->intOrNull('file_id') ?? 0] ?? null;
+
+            return [
+                'path' => $row->text('path'), 'bytes' => $file->bytes ?? $row->int('bytes'), 'pages' => $row->int('pages'),
+                'stored' => 'stored' === $row->text('state'), 'sha256' => $file?->sha256,
+            ];
+        }, $rows);
     }
 
     /** For how long it has run, in seconds. */

@@ -7,12 +7,15 @@ namespace Ypomna\App\Capture\Sites;
 use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Uid\Uuid;
 use Ypomna\App\Capture\CaptureFailed;
 use Ypomna\App\Capture\Entity\Crawl;
 use Ypomna\App\Capture\PageCapturer;
 use Ypomna\App\Capture\PlainVisit;
 use Ypomna\App\Catalogue\Entity\WarcFile;
+use Ypomna\App\Catalogue\Event\CatalogueRebuilt;
+use Ypomna\App\Catalogue\FileRepository;
 use Ypomna\App\Catalogue\Indexer;
 use Ypomna\App\Catalogue\Originals;
 use Ypomna\App\Compare\Describer;
@@ -33,7 +36,7 @@ final readonly class Segments
     /** After so many seconds a file is closed, so that its pages can be read. */
     private const AGE = 300;
 
-    public function __construct(private Connection $database, private Store $store, private LedgerBook $ledger, private Indexer $indexer, private Describer $describer, private Originals $originals, private ClockInterface $clock, #[Autowire('%env(int:WARC_ROLL_BYTES)%')] private int $rollBytes)
+    public function __construct(private Connection $database, private Store $store, private LedgerBook $ledger, private FileRepository $files, private Indexer $indexer, private Describer $describer, private Originals $originals, private ClockInterface $clock, #[Autowire('%env(int:WARC_ROLL_BYTES)%')] private int $rollBytes)
     {
     }
 
@@ -185,5 +188,23 @@ final readonly class Segments
     private static function id(): string
     {
         return 'urn:uuid:'.Uuid::v4()->toRfc4122();
+    }
+
+    /** The files have other numbers now. */
+    #[AsEventListener]
+    public function onCatalogueRebuilt(CatalogueRebuilt $event): void
+    {
+        $last = 0;
+        do {
+            $rows = $this->database->fetchAllAssociative('SELECT id, path FROM crawl_segment WHERE id > ? ORDER BY id LIMIT 500', [$last]);
+            $ids = $this->files->idsOf(array_values(array_filter(array_column($rows, 'path'), \is_string(...))));
+            foreach ($rows as $values) {
+                $row = new Row($values);
+                $last = $row->int('id');
+                if (isset($ids[$row->text('path')])) {
+                    $this->database->update('crawl_segment', ['file_id' => $ids[$row->text('path')]], ['id' => $last]);
+                }
+            }
+        } while ([] !== $rows);
     }
 }

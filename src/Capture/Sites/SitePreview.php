@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Capture\Sites;
 
-use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Filesystem\Filesystem;
@@ -12,8 +11,10 @@ use Symfony\Contracts\Cache\CacheInterface;
 use Symfony\Contracts\Cache\ItemInterface;
 use Ypomna\App\Capture\PlainVisit;
 use Ypomna\App\Capture\Sites\Value\SiteOptions;
+use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Network\WebAccess;
 use Ypomna\App\Shared\AddressKeys;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\Key;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Crawl\AddressFile;
@@ -38,14 +39,14 @@ final readonly class SitePreview
     private const MAPPED = 300;
     private const REMEMBERED = 600;
 
-    public function __construct(private WebAccess $web, private ClockInterface $clock, private CacheInterface $cache, private Connection $database, #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder)
+    public function __construct(private WebAccess $web, private ClockInterface $clock, private CacheInterface $cache, private AddressRepository $addresses, #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder)
     {
     }
 
     /**
      * @return array{rows: list<array{url: string, ruling: Ruling}>, taken: int, told: list<string>} those that are taken first; what could not be learned, in words
      */
-    public function of(SiteOptions $wish): array
+    public function of(Viewer $viewer, SiteOptions $wish): array
     {
         $samples = $told = [];
         foreach (\array_slice($wish->seeds, 0, self::SEEDS) as $seed) {
@@ -58,7 +59,7 @@ final readonly class SitePreview
             foreach ($links as $link) {
                 $samples[$link] ??= 1;
             }
-            foreach ($this->held(Url::parse($seed)) as $url) {
+            foreach ($this->held($viewer, Url::parse($seed)) as $url) {
                 $samples[$url] ??= 1;
             }
             $told = [...$told, ...$trouble];
@@ -115,10 +116,10 @@ final readonly class SitePreview
     /**
      * @return list<string>
      */
-    private function held(Url $seed): array
+    private function held(Viewer $viewer, Url $seed): array
     {
         $prefix = Key::hostPrefix($seed);
 
-        return array_values(array_filter($this->database->fetchFirstColumn('SELECT url FROM address WHERE url_key >= ? AND url_key < ? ORDER BY url_key LIMIT '.self::HELD, [$prefix, rtrim($prefix, ' ').'!']), \is_string(...)));
+        return $this->addresses->urls($viewer, $prefix, rtrim($prefix, ' ').'!', self::HELD);
     }
 }

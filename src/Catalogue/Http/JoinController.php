@@ -8,30 +8,32 @@ use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
-use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\JoinedAddresses;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Url;
 
 /** Joining addresses to one history, and parting them again. */
 final class JoinController extends AbstractController
 {
-    public function __construct(private readonly CaptureFinder $captures, private readonly JoinedAddresses $joined)
+    public function __construct(private readonly AddressRepository $addresses, private readonly JoinedAddresses $joined)
     {
     }
 
     #[Route('/address/{code}/join', name: 'address_join', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
-    public function join(string $code, Request $request): Response
+    public function join(Actor $actor, Viewer $viewer, string $code, Request $request): Response
     {
         $form = $request->request;
         if (!$this->isCsrfTokenValid('join', $form->getString('_token'))) {
             return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
         }
-        $address = $this->captures->addressByCode($code) ?? throw $this->createNotFoundException('There is no such address in the catalogue.');
+        $address = $this->addresses->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no such address in the catalogue.');
         $typed = trim($form->getString('other'));
         try {
-            $other = $this->captures->addressByCode($typed) ?? $this->captures->addressOf((string) Url::typed($typed));
+            $other = $this->addresses->byCode($viewer, $typed) ?? $this->addresses->of($viewer, (string) Url::typed($typed));
         } catch (InvalidAddress $e) {
             return $this->render('catalogue/no_address.html.twig', ['typed' => $typed, 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
         }
@@ -41,18 +43,18 @@ final class JoinController extends AbstractController
         if ($other->code === $address->code) {
             return $this->render('catalogue/no_address.html.twig', ['typed' => $typed, 'why' => 'That is another spelling of the same address: they share one history already.'], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
         }
-        $this->joined->join($address, $other, $form->getString('reason'));
+        $this->joined->join($actor, $viewer, $address, $other, $form->getString('reason'));
 
         return $this->redirectToRoute('address', ['code' => $code], Response::HTTP_SEE_OTHER);
     }
 
     #[Route('/address/{code}/part', name: 'address_part', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
-    public function part(string $code, Request $request): Response
+    public function part(Viewer $viewer, string $code, Request $request): Response
     {
         if (!$this->isCsrfTokenValid('join', $request->request->getString('_token'))) {
             return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
         }
-        $this->joined->part($this->captures->addressByCode($request->request->getString('other')) ?? throw $this->createNotFoundException('There is no such address in the catalogue.'));
+        $this->joined->part($this->addresses->byCode($viewer, $request->request->getString('other')) ?? throw $this->createNotFoundException('There is no such address in the catalogue.'));
 
         return $this->redirectToRoute('address', ['code' => $code], Response::HTTP_SEE_OTHER);
     }

@@ -5,11 +5,14 @@ declare(strict_types=1);
 namespace Ypomna\App\Catalogue\Value;
 
 use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Shared\Viewer;
 
 /** A capture as of which pages are read. */
 final readonly class ReadCapture
 {
     public function __construct(
+        /** Who reads it: what else is shown with it is looked for with their eyes. */
+        public Viewer $viewer,
         public string $code,
         public string $url,
         public \DateTimeImmutable $at,
@@ -24,8 +27,8 @@ final readonly class ReadCapture
     ) {
     }
 
-    public static function of(Capture $capture): self
+    public static function of(Viewer $viewer, Capture $capture): self
     {
-        return new self($capture->code, $capture->url, $capture->capturedAt, (int) $capture->warcFile->id, $capture->warcFile->path, $capture->responseOffset, $capture->domOffset);
+        return new self($viewer, $capture->code, $capture->url, $capture->capturedAt, (int) $capture->warcFile->id, $capture->warcFile->path, $capture->responseOffset, $capture->domOffset);
     }
 }

@@ -9,12 +9,13 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Ypomna\App\Catalogue\CaptureContent;
-use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\PagePictures;
 use Ypomna\App\Compare\Comparisons;
 use Ypomna\App\Compare\Value\ComparedCaptures;
 use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\Store;
 use Ypomna\Core\Compare\LookComparison;
 use Ypomna\Core\Compare\PageRows;
@@ -33,16 +34,16 @@ final class AppearanceController extends AbstractController
     private const MOST_LINES = 3_000;
     private const LARGEST_TILE = 67_108_864;
 
-    public function __construct(private readonly CaptureFinder $captures, private readonly Comparisons $comparisons, private readonly CaptureContent $content, private readonly PagePictures $pictures, private readonly Store $store)
+    public function __construct(private readonly CaptureRepository $captures, private readonly Comparisons $comparisons, private readonly CaptureContent $content, private readonly PagePictures $pictures, private readonly Store $store)
     {
     }
 
     #[Route('/compare/{one}/{other}/look', name: 'compare_look', requirements: self::PAIR, methods: ['GET'])]
-    public function look(string $one, string $other, Request $request): Response
+    public function look(Viewer $viewer, string $one, string $other, Request $request): Response
     {
         $mode = $request->query->getString('as', 'beside');
 
-        return $this->view('compare/look.html.twig', $one, $other, function (ComparedCaptures $compared) use ($mode): array {
+        return $this->view($viewer, 'compare/look.html.twig', $one, $other, function (ComparedCaptures $compared) use ($mode): array {
             [$before, $after] = [$this->rows($compared->old), $this->rows($compared->new)];
 
             return [
@@ -53,9 +54,9 @@ final class AppearanceController extends AbstractController
     }
 
     #[Route('/compare/{one}/{other}/source', name: 'compare_source', requirements: self::PAIR, methods: ['GET'])]
-    public function source(string $one, string $other): Response
+    public function source(Viewer $viewer, string $one, string $other): Response
     {
-        return $this->view('compare/source.html.twig', $one, $other, function (ComparedCaptures $compared): array {
+        return $this->view($viewer, 'compare/source.html.twig', $one, $other, function (ComparedCaptures $compared): array {
             $lines = SourceLines::of($this->content->markup($compared->old), $this->content->markup($compared->new));
 
             return [
@@ -66,9 +67,9 @@ final class AppearanceController extends AbstractController
     }
 
     /** @param callable(ComparedCaptures): array<string, mixed> $more */
-    private function view(string $template, string $one, string $other, callable $more): Response
+    private function view(Viewer $viewer, string $template, string $one, string $other, callable $more): Response
     {
-        $pair = array_map(fn (string $code): Capture => $this->captures->byCode($code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.'), [$one, $other]);
+        $pair = array_map(fn (string $code): Capture => $this->captures->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.'), [$one, $other]);
         [$old, $new] = $pair[0]->capturedAt > $pair[1]->capturedAt ? array_reverse($pair) : $pair;
         try {
             $compared = $this->comparisons->between($old, $new);

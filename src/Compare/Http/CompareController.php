@@ -8,7 +8,8 @@ use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
-use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\AddressRepository;
+use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Compare\Comparisons;
 use Ypomna\App\Compare\LastViewed;
@@ -22,6 +23,7 @@ use Ypomna\App\Replay\PageHosts;
 use Ypomna\App\Replay\ReadingProof;
 use Ypomna\App\Replay\ReplayMode;
 use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Compare\PartComparison;
@@ -33,7 +35,7 @@ final class CompareController extends AbstractController
 {
     private const PAIR = ['one' => Codes::PATTERN, 'other' => Codes::PATTERN];
 
-    public function __construct(private readonly CaptureFinder $captures, private readonly Comparisons $comparisons, private readonly PageHosts $hosts, private readonly NoiseSettings $noise, private readonly LastViewed $looks, private readonly LinkFates $fates, private readonly ReadingProof $proof)
+    public function __construct(private readonly AddressRepository $addresses, private readonly CaptureRepository $captures, private readonly Comparisons $comparisons, private readonly PageHosts $hosts, private readonly NoiseSettings $noise, private readonly LastViewed $looks, private readonly LinkFates $fates, private readonly ReadingProof $proof)
     {
     }
 
@@ -51,9 +53,9 @@ final class CompareController extends AbstractController
 
     /** Both pages as they were, with the changes marked in them. */
     #[Route('/compare/{one}/{other}', name: 'compare', requirements: self::PAIR, methods: ['GET'])]
-    public function pages(string $one, string $other, Request $request): Response
+    public function pages(Viewer $viewer, string $one, string $other, Request $request): Response
     {
-        return $this->view($request, 'compare/pages.html.twig', $one, $other, fn (ComparedCaptures $compared): array => [
+        return $this->view($viewer, $request, 'compare/pages.html.twig', $one, $other, fn (ComparedCaptures $compared): array => [
             'frames' => ['old' => $this->frame($compared->old, $request), 'new' => $this->frame($compared->new, $request)],
             'proofs' => ['old' => $this->proof->of($compared->old->code), 'new' => $this->proof->of($compared->new->code)],
             'marks' => $compared->marks(), 'scopes' => array_map(static fn (RuleScope $scope): string => $scope->value, RuleScope::cases()),
@@ -61,28 +63,28 @@ final class CompareController extends AbstractController
     }
 
     #[Route('/compare/{one}/{other}/text', name: 'compare_text', requirements: self::PAIR, methods: ['GET'])]
-    public function text(string $one, string $other, Request $request): Response
+    public function text(Viewer $viewer, string $one, string $other, Request $request): Response
     {
         $as = $request->query->getString('as', 'sides');
 
-        return $this->view($request, 'compare/show.html.twig', $one, $other, static fn (ComparedCaptures $compared): array => [
+        return $this->view($viewer, $request, 'compare/show.html.twig', $one, $other, static fn (ComparedCaptures $compared): array => [
             'as' => \in_array($as, ['sides', 'unified', 'changes'], true) ? $as : 'sides', 'rows' => SideBySide::rows($compared->before->passages, $compared->after->passages, $compared->report->comparison->changes),
         ]);
     }
 
     /** A capture and any other one: by its permanent address, or the newest of an address. */
     #[Route('/compare/any', name: 'compare_any', methods: ['GET'], priority: 1)]
-    public function any(Request $request): Response
+    public function any(Viewer $viewer, Request $request): Response
     {
-        $one = $this->found($request->query->getString('one'));
+        $one = $this->found($viewer, $request->query->getString('one'));
         $typed = trim($request->query->getString('other'));
-        $other = 1 === preg_match('~(?:^|/c/)('.Codes::PATTERN.')(?:[/?#]|$)~', $typed, $m) ? $this->captures->byCode($m[1]) : null;
+        $other = 1 === preg_match('~(?:^|/c/)('.Codes::PATTERN.')(?:[/?#]|$)~', $typed, $m) ? $this->captures->byCode($viewer, $m[1]) : null;
         try {
-            $address = null === $other ? $this->captures->addressOf((string) Url::typed($typed)) : null;
+            $address = null === $other ? $this->addresses->of($viewer, (string) Url::typed($typed)) : null;
         } catch (InvalidAddress) {
             $address = null;
         }
-        $other ??= null === $address ? null : $this->captures->lastAlive($address) ?? $this->captures->last($address);
+        $other ??= null === $address ? null : $this->captures->lastAlive($viewer, $address) ?? $this->captures->last($viewer, $address);
         if (null === $other) {
             return $this->render('catalogue/no_address.html.twig', ['typed' => $typed, 'why' => \sprintf('“%s” is neither the permanent address of a capture nor an address of which anything is held. Keep it first.', mb_strimwidth($typed, 0, 200, '…'))], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
         }
@@ -92,11 +94,11 @@ final class CompareController extends AbstractController
 
     /** What is new since the address was looked at last. */
     #[Route('/address/{code}/since', name: 'compare_since', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function since(string $code): Response
+    public function since(Viewer $viewer, string $code): Response
     {
-        $address = $this->captures->addressByCode($code) ?? throw $this->createNotFoundException('There is no such address in the catalogue.');
-        $seen = $this->looks->of($address);
-        $last = $this->captures->last($address);
+        $address = $this->addresses->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no such address in the catalogue.');
+        $seen = $this->looks->of($viewer, $address);
+        $last = $this->captures->last($viewer, $address);
         if (null === $seen || null === $last || $seen->code === $last->code) {
             return $this->render('compare/nothing_new.html.twig', ['address' => $address, 'seen' => $seen, 'last' => $last]);
         }
@@ -107,19 +109,19 @@ final class CompareController extends AbstractController
     /**
      * @param callable(ComparedCaptures): array<string, mixed> $more
      */
-    private function view(Request $request, string $template, string $one, string $other, callable $more): Response
+    private function view(Viewer $viewer, Request $request, string $template, string $one, string $other, callable $more): Response
     {
-        [$old, $new] = $this->pair($one, $other);
+        [$old, $new] = $this->pair($viewer, $one, $other);
         try {
             $compared = $this->comparisons->between($old, $new);
         } catch (WarcError $e) {
             return $this->render('compare/unreadable.html.twig', ['old' => $old, 'new' => $new, 'why' => $e->getMessage()], new Response('', Response::HTTP_CONFLICT));
         }
-        $this->looks->note($new, $request);
+        $this->looks->note($viewer, $new, $request);
 
         return $this->render($template, [
             'old' => $old, 'new' => $new, 'compared' => $compared, 'comparison' => $compared->report->comparison, 'report' => $compared->report, 'groups' => $compared->byWeight(), 'rules' => $this->noise->settings($new->address),
-            'died' => $this->fates->died($old, $new, $compared->after),
+            'died' => $this->fates->died($viewer, $old, $new, $compared->after),
             'counts' => array_combine(array_map(static fn (Weight $weight): string => $weight->value, Weight::cases()), array_map($compared->count(...), Weight::cases())),
             'metadata' => PartComparison::metadata($compared->before, $compared->after), 'parts' => PartComparison::parts($compared->before, $compared->after),
         ] + $more($compared));
@@ -128,10 +130,10 @@ final class CompareController extends AbstractController
     /**
      * @return array{Capture, Capture} the earlier one first, whichever was named first
      */
-    private function pair(string $one, string $other): array
+    private function pair(Viewer $viewer, string $one, string $other): array
     {
-        $old = $this->found($one);
-        $new = $this->found($other);
+        $old = $this->found($viewer, $one);
+        $new = $this->found($viewer, $other);
 
         return $old->capturedAt > $new->capturedAt ? [$new, $old] : [$old, $new];
     }
@@ -144,8 +146,8 @@ final class CompareController extends AbstractController
         return (new CaptureLinks($this->hosts, $capture->code, ReplayMode::Still, $request->getScheme(), $port))->map(Url::parse($capture->url));
     }
 
-    private function found(string $code): Capture
+    private function found(Viewer $viewer, string $code): Capture
     {
-        return $this->captures->byCode($code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.');
+        return $this->captures->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.');
     }
 }

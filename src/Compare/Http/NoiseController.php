@@ -9,41 +9,43 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Symfony\Component\Routing\Attribute\Route;
-use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Compare\Entity\NoiseSetting;
 use Ypomna\App\Compare\LifelineRepository;
 use Ypomna\App\Compare\Message\MeasureAgain;
 use Ypomna\App\Compare\NoiseSettings;
 use Ypomna\App\Compare\Value\RuleScope;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Compare\Noise\InvalidRule;
 use Ypomna\Core\Compare\Noise\NoiseRule;
 
 /** Rules about what is passed over on a page: seen, set, ended, put back, handed on. */
 final class NoiseController extends AbstractController
 {
-    public function __construct(private readonly CaptureFinder $captures, private readonly NoiseSettings $book, private readonly LifelineRepository $lifelines, private readonly MessageBusInterface $bus)
+    public function __construct(private readonly AddressRepository $addresses, private readonly NoiseSettings $book, private readonly LifelineRepository $lifelines, private readonly MessageBusInterface $bus)
     {
     }
 
     #[Route('/address/{code}/noise', name: 'noise', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function rules(string $code): Response
+    public function rules(Viewer $viewer, string $code): Response
     {
-        return $this->page($this->address($code));
+        return $this->page($this->address($viewer, $code));
     }
 
     /** As `bin/ypomna compare --rules` reads them. */
     #[Route('/address/{code}/noise.json', name: 'noise_file', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function rulesFile(string $code): Response
+    public function rulesFile(Viewer $viewer, string $code): Response
     {
-        return new Response($this->book->rules($this->address($code))->toJson(), Response::HTTP_OK, ['Content-Type' => 'application/json', 'Content-Disposition' => 'attachment; filename="rules-'.$code.'.json"']);
+        return new Response($this->book->rules($this->address($viewer, $code))->toJson(), Response::HTTP_OK, ['Content-Type' => 'application/json', 'Content-Disposition' => 'attachment; filename="rules-'.$code.'.json"']);
     }
 
     #[Route('/address/{code}/noise', name: 'noise_set', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
-    public function set(string $code, Request $request): Response
+    public function set(Actor $actor, Viewer $viewer, string $code, Request $request): Response
     {
-        $address = $this->address($code);
+        $address = $this->address($viewer, $code);
         $form = $request->request;
         if (!$this->isCsrfTokenValid('noise', $form->getString('_token'))) {
             return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
@@ -53,14 +55,14 @@ final class NoiseController extends AbstractController
         } catch (InvalidRule $e) {
             return $this->page($address, $e->getMessage(), ['pattern' => $form->getString('pattern'), 'selector' => $form->getString('selector'), 'quote' => $form->getString('quote'), 'note' => $form->getString('note')], Response::HTTP_UNPROCESSABLE_ENTITY);
         }
-        $setting = $this->book->set($address, RuleScope::tryFrom($form->getString('scope')) ?? RuleScope::Address, $rule);
+        $setting = $this->book->set($actor, $address, RuleScope::tryFrom($form->getString('scope')) ?? RuleScope::Address, $rule);
         $this->measureAgain($setting);
 
         return $this->back($request, $address);
     }
 
     #[Route('/noise/{rule}/{act}', name: 'noise_act', requirements: ['rule' => Codes::PATTERN, 'act' => 'end|back'], methods: ['POST'])]
-    public function act(string $rule, string $act, Request $request): Response
+    public function act(Viewer $viewer, string $rule, string $act, Request $request): Response
     {
         if (!$this->isCsrfTokenValid('noise', $request->request->getString('_token'))) {
             return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
@@ -69,7 +71,7 @@ final class NoiseController extends AbstractController
         'end' === $act ? $this->book->end($setting) : $this->book->putBack($setting);
         $this->measureAgain($setting);
 
-        return $this->back($request, $this->address($request->request->getString('address')));
+        return $this->back($request, $this->address($viewer, $request->request->getString('address')));
     }
 
     /** @param array<string, string> $typed */
@@ -98,8 +100,8 @@ final class NoiseController extends AbstractController
             : $this->redirectToRoute('noise', ['code' => $address->code], Response::HTTP_SEE_OTHER);
     }
 
-    private function address(string $code): Address
+    private function address(Viewer $viewer, string $code): Address
     {
-        return $this->captures->addressByCode($code) ?? throw $this->createNotFoundException('There is no such address in the catalogue.');
+        return $this->addresses->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no such address in the catalogue.');
     }
 }

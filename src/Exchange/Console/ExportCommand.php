@@ -11,16 +11,17 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
-use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Exchange\ExportBuilder;
 use Ypomna\App\Exchange\ExportFailed;
 use Ypomna\App\Exchange\Value\ParcelOptions;
+use Ypomna\App\Shared\Viewer;
 
 /** Puts captures together in a folder, from the command line. */
 #[AsCommand('give-out', 'Puts captures, or everything, into a folder with a manifest that sha256sum -c reads')]
 final class ExportCommand extends Command
 {
-    public function __construct(private readonly ExportBuilder $giveOut, private readonly CaptureFinder $captures)
+    public function __construct(private readonly ExportBuilder $giveOut, private readonly AddressRepository $addresses)
     {
         parent::__construct();
     }
@@ -38,9 +39,10 @@ final class ExportCommand extends Command
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
+        $viewer = Viewer::system();
         $addresses = [];
         foreach (self::texts($input->getOption('address')) as $url) {
-            $address = $this->captures->addressOf($url);
+            $address = $this->addresses->of($viewer, $url);
             if (null === $address) {
                 $output->writeln(\sprintf('<error>%s was never kept.</error>', OutputFormatter::escape($url)));
 
@@ -57,7 +59,7 @@ final class ExportCommand extends Command
         }
         $wish = new ParcelOptions(self::texts($input->getOption('capture')), $addresses, true === $input->getOption('all'), true === $input->getOption('mhtml') ? ParcelOptions::MHTML : ParcelOptions::WARC, true === $input->getOption('scripts'));
         try {
-            $contents = $this->giveOut->put($wish, $folder, static function (): void {}, null === $roll ? null : (int) $roll);
+            $contents = $this->giveOut->put($viewer, $wish, $folder, static function (): void {}, null === $roll ? null : (int) $roll);
         } catch (ExportFailed $e) {
             $output->writeln('<error>'.OutputFormatter::escape($e->getMessage()).'</error>');
 

@@ -36,7 +36,7 @@ class Parcel
     public ?\DateTimeImmutable $finishedAt = null;
 
     /**
-     * @param array<string, mixed> $wish a ParcelWish
+     * @param array<string, mixed> $wish {@see \Ypomna\App\Exchange\Value\ParcelOptions}
      */
     public function __construct(
         #[ORM\Column(type: Types::STRING, length: 16)]
@@ -47,6 +47,9 @@ class Parcel
         public readonly array $wish,
         #[ORM\Column(type: 'moment')]
         public readonly \DateTimeImmutable $askedAt,
+        /** For whom it is put together: with what they may see. Null for the system. */
+        #[ORM\Column(type: Types::STRING, length: 190, nullable: true)]
+        public readonly ?string $person = null,
     ) {
     }
 }

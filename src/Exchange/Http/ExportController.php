@@ -12,7 +12,8 @@ use Symfony\Component\HttpFoundation\ResponseHeaderBag;
 use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\Process\Process;
 use Symfony\Component\Routing\Attribute\Route;
-use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\AddressRepository;
+use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Exchange\Entity\Parcel;
 use Ypomna\App\Exchange\ExportFailed;
@@ -20,38 +21,39 @@ use Ypomna\App\Exchange\Parcels;
 use Ypomna\App\Exchange\Value\ParcelOptions;
 use Ypomna\App\Exchange\Value\ParcelState;
 use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Viewer;
 
 /** Giving out: choosing what goes into a parcel and how, watching it being put together, fetching it. */
 final class ExportController extends AbstractController
 {
     private const STOP_POLLING = 286;
 
-    public function __construct(private readonly Parcels $desk, private readonly CaptureFinder $captures)
+    public function __construct(private readonly Parcels $desk, private readonly AddressRepository $addresses, private readonly CaptureRepository $captures)
     {
     }
 
     /** The parcels; with `address` and ticked captures in `c`, what is to be given out and how. */
     #[Route('/give-out', name: 'give_out', methods: ['GET'])]
-    public function show(Request $request): Response
+    public function show(Viewer $viewer, Request $request): Response
     {
-        $address = $this->captures->addressByCode($request->query->getString('address'));
+        $address = $this->addresses->byCode($viewer, $request->query->getString('address'));
 
-        return $this->render('custody/give_out.html.twig', ['address' => $address, 'chosen' => $this->chosen($request->query->all('c')), 'parcels' => $this->desk->latest(), 'reason' => null]);
+        return $this->render('custody/give_out.html.twig', ['address' => $address, 'chosen' => $this->chosen($viewer, $request->query->all('c')), 'parcels' => $this->desk->latest(), 'reason' => null]);
     }
 
     #[Route('/give-out', name: 'give_out_ask', methods: ['POST'])]
-    public function ask(Request $request): Response
+    public function ask(Viewer $viewer, Request $request): Response
     {
         $form = $request->request;
         if (!$this->isCsrfTokenValid('give-out', $form->getString('_token'))) {
             return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
         }
-        $codes = array_map(static fn ($capture): string => $capture->code, $this->chosen($form->all('c')));
-        $address = $this->captures->addressByCode($form->getString('address'));
+        $codes = array_map(static fn ($capture): string => $capture->code, $this->chosen($viewer, $form->all('c')));
+        $address = $this->addresses->byCode($viewer, $form->getString('address'));
         $everything = '' !== $form->getString('everything');
         $wish = new ParcelOptions($codes, [] === $codes && null !== $address ? [$address->code] : [], $everything, ParcelOptions::format($form->getString('format')), '' !== $form->getString('scripts'));
         try {
-            return $this->redirectToRoute('parcel', ['code' => $this->desk->ask($wish)->code], Response::HTTP_SEE_OTHER);
+            return $this->redirectToRoute('parcel', ['code' => $this->desk->ask($viewer, $wish)->code], Response::HTTP_SEE_OTHER);
         } catch (ExportFailed $e) {
             return $this->render('custody/give_out.html.twig', ['address' => $address, 'chosen' => [], 'parcels' => $this->desk->latest(), 'reason' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
         }
@@ -59,28 +61,28 @@ final class ExportController extends AbstractController
 
     /** The page printed, from its still reading: a worker does it. */
     #[Route('/c/{code}/pdf', name: 'capture_pdf', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
-    public function pdf(string $code, Request $request): Response
+    public function pdf(Viewer $viewer, string $code, Request $request): Response
     {
-        return $this->printed($request, new ParcelOptions([$code], [], false, ParcelOptions::PDF));
+        return $this->printed($viewer, $request, new ParcelOptions([$code], [], false, ParcelOptions::PDF));
     }
 
     #[Route('/compare/{one}/{other}/report.pdf', name: 'compare_pdf', requirements: ['one' => Codes::PATTERN, 'other' => Codes::PATTERN], methods: ['POST'])]
-    public function comparison(string $one, string $other, Request $request): Response
+    public function comparison(Viewer $viewer, string $one, string $other, Request $request): Response
     {
-        return $this->printed($request, new ParcelOptions([$one, $other], [], false, ParcelOptions::PDF, compared: true));
+        return $this->printed($viewer, $request, new ParcelOptions([$one, $other], [], false, ParcelOptions::PDF, compared: true));
     }
 
-    private function printed(Request $request, ParcelOptions $wish): Response
+    private function printed(Viewer $viewer, Request $request, ParcelOptions $wish): Response
     {
         if (!$this->isCsrfTokenValid('give-out', $request->request->getString('_token'))) {
             return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
         }
-        if (\count($wish->captures) !== \count($this->chosen($wish->captures))) {
+        if (\count($wish->captures) !== \count($this->chosen($viewer, $wish->captures))) {
             throw $this->createNotFoundException('There is no capture at this permanent address.');
         }
 
         try {
-            return $this->redirectToRoute('parcel', ['code' => $this->desk->ask($wish)->code], Response::HTTP_SEE_OTHER);
+            return $this->redirectToRoute('parcel', ['code' => $this->desk->ask($viewer, $wish)->code], Response::HTTP_SEE_OTHER);
         } catch (ExportFailed $e) {
             return $this->render('custody/give_out.html.twig', ['address' => null, 'chosen' => [], 'parcels' => $this->desk->latest(), 'reason' => $e->getMessage()], new Response('', Response::HTTP_TOO_MANY_REQUESTS, ['Retry-After' => '30']));
         }
@@ -145,9 +147,9 @@ final class ExportController extends AbstractController
      *
      * @return list<Capture>
      */
-    private function chosen(array $codes): array
+    private function chosen(Viewer $viewer, array $codes): array
     {
-        $found = array_map(fn (mixed $code): ?Capture => \is_string($code) ? $this->captures->byCode($code) : null, \array_slice(array_values(array_unique($codes, \SORT_REGULAR)), 0, ParcelOptions::MOST_CAPTURES));
+        $found = array_map(fn (mixed $code): ?Capture => \is_string($code) ? $this->captures->byCode($viewer, $code) : null, \array_slice(array_values(array_unique($codes, \SORT_REGULAR)), 0, ParcelOptions::MOST_CAPTURES));
 
         return array_values(array_filter($found, static fn (?Capture $capture): bool => null !== $capture));
     }

@@ -4,18 +4,18 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Exchange\Http;
 
-use Doctrine\ORM\EntityManagerInterface;
 use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Symfony\Component\Routing\Attribute\Route;
-use Ypomna\App\Catalogue\AddressHistory;
-use Ypomna\App\Exchange\Entity\Verification;
+use Ypomna\App\Catalogue\HoldingsTotals;
 use Ypomna\App\Exchange\Message\VerifyHoldings;
 use Ypomna\App\Exchange\Verifier;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\LedgerBook;
+use Ypomna\App\Store\LedgerMirror;
 
 /** Whether the holdings are what they were, and the ledger that says so. */
 final class IntegrityController extends AbstractController
@@ -23,27 +23,25 @@ final class IntegrityController extends AbstractController
     private const STOP_POLLING = 286;
     private const LINES = 20;
 
-    public function __construct(private readonly EntityManagerInterface $entities)
+    public function __construct(private readonly Verifier $verifier)
     {
     }
 
     #[Route('/custody', name: 'custody', methods: ['GET'])]
-    public function show(AddressHistory $history): Response
+    public function show(Viewer $viewer, HoldingsTotals $totals, LedgerMirror $ledger): Response
     {
-        $lines = $this->entities->getConnection()->fetchAllAssociative('SELECT seq, at, kind, subject, LOWER(HEX(hash)) AS hash FROM ledger_line ORDER BY seq DESC LIMIT '.self::LINES);
-
-        return $this->render('custody/show.html.twig', ['verification' => $this->latest(), 'totals' => $history->totals(), 'lines' => $lines]);
+        return $this->render('custody/show.html.twig', ['verification' => $this->verifier->latest(), 'totals' => $totals->of($viewer), 'lines' => $ledger->latest(self::LINES)]);
     }
 
     #[Route('/custody/verify', name: 'custody_verify', methods: ['POST'])]
-    public function verify(Request $request, Verifier $verifier, MessageBusInterface $bus): Response
+    public function verify(Request $request, MessageBusInterface $bus): Response
     {
         if (!$this->isCsrfTokenValid('verify', $request->request->getString('_token'))) {
             return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
         }
-        $running = $this->latest();
+        $running = $this->verifier->latest();
         if (null === $running || null !== $running->finishedAt) {
-            $bus->dispatch(new VerifyHoldings((int) $verifier->begin()->id));
+            $bus->dispatch(new VerifyHoldings((int) $this->verifier->begin()->id));
         }
 
         return $this->redirectToRoute('custody', [], Response::HTTP_SEE_OTHER);
@@ -52,7 +50,7 @@ final class IntegrityController extends AbstractController
     #[Route('/custody/progress', name: 'custody_progress', methods: ['GET'])]
     public function progress(): Response
     {
-        $latest = $this->latest();
+        $latest = $this->verifier->latest();
 
         return $this->render('custody/_verification.html.twig', ['verification' => $latest], new Response('', null === $latest || null !== $latest->finishedAt ? self::STOP_POLLING : Response::HTTP_OK));
     }
@@ -66,10 +64,5 @@ final class IntegrityController extends AbstractController
                 echo $line, "\n";
             }
         }, Response::HTTP_OK, ['Content-Type' => 'text/plain; charset=utf-8', 'Content-Disposition' => 'attachment; filename="ledger.txt"']);
-    }
-
-    private function latest(): ?Verification
-    {
-        return $this->entities->getRepository(Verification::class)->findOneBy([], ['id' => 'DESC']);
     }
 }

@@ -12,6 +12,7 @@ use Ypomna\App\Liveness\Lifetimes;
 use Ypomna\App\Liveness\SurvivalDrawing;
 use Ypomna\App\Liveness\Value\HeldLife;
 use Ypomna\App\Shared\CsvLine;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Liveness\Lifetime;
 
 /** How much of what is held is still alive: as a whole, by host, by year of the first capture. */
@@ -26,18 +27,18 @@ final class SurvivalController extends AbstractController
     }
 
     #[Route('/holdings/alive', name: 'survival', methods: ['GET'])]
-    public function show(): Response
+    public function show(Viewer $viewer): Response
     {
-        [$lives, $every] = $this->lifetimes->all();
+        [$lives, $every] = $this->lifetimes->all($viewer);
 
         return $this->render('reference/survival.html.twig', ['groups' => $this->groups($lives), 'every' => $every, 'pages' => \count($lives)]);
     }
 
     #[Route('/holdings/alive.csv', name: 'survival_table', methods: ['GET'])]
-    public function table(): Response
+    public function table(Viewer $viewer): Response
     {
         $lines = CsvLine::of(['by', 'group', 'addresses', 'gone', 'days', 'share alive', 'low', 'high', 'seen alive at that age']);
-        foreach ($this->groups($this->lifetimes->all()[0]) as $by => $drawings) {
+        foreach ($this->groups($this->lifetimes->all($viewer)[0]) as $by => $drawings) {
             foreach ($drawings as $drawing) {
                 foreach ($drawing->curve as $point) {
                     $lines .= CsvLine::of([$by, $drawing->name, (string) $drawing->pages, (string) $drawing->gone, (string) $point->days, (string) round($point->share, 4), (string) round($point->low, 4), (string) round($point->high, 4), (string) $point->known]);

@@ -37,6 +37,21 @@ final readonly class LiveState
         );
     }
 
+    /**
+     * @param array<string, mixed> $values a row with what {@see \Ypomna\App\Liveness\LiveSql::FIELDS} names
+     */
+    public static function ofJoined(array $values): self
+    {
+        $live = [];
+        foreach ($values as $name => $value) {
+            if (str_starts_with($name, 'live_')) {
+                $live[substr($name, 5)] = $value;
+            }
+        }
+
+        return self::of($live);
+    }
+
     public function verdict(): ?LiveVerdict
     {
         return $this->reason?->verdict();

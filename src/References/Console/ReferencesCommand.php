@@ -11,13 +11,14 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
 use Ypomna\App\References\ReferenceLists;
+use Ypomna\App\Shared\CurrentPerson;
 use Ypomna\Core\Citation\UnreadableDraft;
 
 /** Hands a document in for the sake of its references. */
 #[AsCommand('references', 'Finds the references of a document and has them checked')]
 final class ReferencesCommand extends Command
 {
-    public function __construct(private readonly ReferenceLists $desk)
+    public function __construct(private readonly ReferenceLists $desk, private readonly CurrentPerson $person)
     {
         parent::__construct();
     }
@@ -29,6 +30,7 @@ final class ReferencesCommand extends Command
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
+        $actor = $this->person->actor();
         $path = $input->getArgument('file');
         if (!\is_string($path) || !is_file($path) || !is_readable($path)) {
             $output->writeln(\sprintf('The file “%s” cannot be read.', \is_string($path) ? $path : ''));
@@ -36,7 +38,7 @@ final class ReferencesCommand extends Command
             return Command::INVALID;
         }
         try {
-            $list = $this->desk->begin($path, basename($path));
+            $list = $this->desk->begin($actor, $path, basename($path));
         } catch (UnreadableDraft $e) {
             $output->writeln(OutputFormatter::escape($e->getMessage()));
 

@@ -23,9 +23,11 @@ use Ypomna\App\References\DraftStorage;
 use Ypomna\App\References\Entity\ReferenceList;
 use Ypomna\App\References\ReferenceLists;
 use Ypomna\App\References\Value\ReferenceRow;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\CsvLine;
 use Ypomna\App\Shared\NewestFirst;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Citation\DraftReferences;
 use Ypomna\Core\Citation\UnreadableDraft;
 
@@ -45,7 +47,7 @@ final class ReferenceController extends AbstractController
     }
 
     #[Route('/references', name: 'reference_begin', methods: ['POST'])]
-    public function begin(Request $request): Response
+    public function begin(Actor $actor, Request $request): Response
     {
         if (!$this->isCsrfTokenValid('references', $request->request->getString('_token'))) {
             return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
@@ -58,13 +60,13 @@ final class ReferenceController extends AbstractController
                 if (!$file->isValid() || $file->getSize() > DraftStorage::LARGEST) {
                     throw new UnreadableDraft(\sprintf('The file did not arrive: documents of up to %d MB are taken.', intdiv(DraftStorage::LARGEST, 1_048_576)));
                 }
-                $list = $this->desk->begin($file->getPathname(), $file->getClientOriginalName());
+                $list = $this->desk->begin($actor, $file->getPathname(), $file->getClientOriginalName());
             } else {
                 $made = tempnam(sys_get_temp_dir(), 'ypomna-pasted-');
                 if (false === $made || false === file_put_contents($made, $text)) {
                     throw new \RuntimeException('The text cannot be written down.');
                 }
-                $list = $this->desk->begin($made, '');
+                $list = $this->desk->begin($actor, $made, '');
             }
         } catch (UnreadableDraft $e) {
             return $this->lists(mb_strcut($text, 0, 200_000), $e->getMessage());
@@ -78,21 +80,21 @@ final class ReferenceController extends AbstractController
     }
 
     #[Route('/references/{code}', name: 'reference_list', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function one(string $code, Request $request): Response
+    public function one(Viewer $viewer, string $code, Request $request): Response
     {
-        return $this->render('reference/list.html.twig', $this->shown($this->found($code), $request));
+        return $this->render('reference/list.html.twig', $this->shown($viewer, $this->found($code), $request));
     }
 
     #[Route('/references/{code}/progress', name: 'reference_progress', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function progress(string $code, Request $request): Response
+    public function progress(Viewer $viewer, string $code, Request $request): Response
     {
-        $shown = $this->shown($this->found($code), $request);
+        $shown = $this->shown($viewer, $this->found($code), $request);
 
         return $this->render('reference/_list.html.twig', $shown, new Response('', $shown['busy'] ? Response::HTTP_OK : self::STOP_POLLING));
     }
 
     #[Route('/references/{code}', name: 'reference_act', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
-    public function act(string $code, Request $request): Response
+    public function act(Actor $actor, string $code, Request $request): Response
     {
         $form = $request->request;
         if (!$this->isCsrfTokenValid('references', $form->getString('_token'))) {
@@ -110,7 +112,7 @@ final class ReferenceController extends AbstractController
                 $this->desk->askElsewhere($list);
                 break;
             case 'keep':
-                $kept = $this->desk->keepAlive($list);
+                $kept = $this->desk->keepAlive($actor, $list);
 
                 return $this->redirectToRoute(...[...(null === $kept ? ['reference_list', ['code' => $code]] : ['list', ['code' => $kept->code]]), Response::HTTP_SEE_OTHER]);
             case 'remove':
@@ -140,14 +142,14 @@ final class ReferenceController extends AbstractController
     }
 
     #[Route('/references/{code}/table.csv', name: 'reference_table', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function table(string $code): Response
+    public function table(Viewer $viewer, string $code): Response
     {
         $list = $this->found($code);
-        $lines = function () use ($list): \Generator {
+        $lines = function () use ($viewer, $list): \Generator {
             yield CsvLine::of(['number', 'note', 'address', 'verdict', 'reason', 'confidence', 'looked at', 'last seen', 'accessed', 'capture', 'captured', 'quotations standing', 'quotations', 'telling words', 'held elsewhere', 'context']);
             $after = 0;
             do {
-                $rows = $this->desk->rows($list, '', $after, 500);
+                $rows = $this->desk->rows($viewer, $list, '', $after, 500);
                 foreach ($rows as $row) {
                     $after = $row->position;
                     $utc = static fn (?\DateTimeImmutable $at): string => null === $at ? '' : $at->format('Y-m-d\TH:i:s\Z');
@@ -163,15 +165,15 @@ final class ReferenceController extends AbstractController
     }
 
     #[Route('/references/{code}/repair', name: 'reference_repair', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function repair(string $code, DraftRepair $repair): Response
+    public function repair(Viewer $viewer, string $code, DraftRepair $repair): Response
     {
         $list = $this->found($code);
 
-        return $this->render('reference/repair.html.twig', ['list' => $list, 'rows' => $this->repairable($list), 'altered' => null === $list->repairedAt ? [] : $repair->altered($list), 'why' => null]);
+        return $this->render('reference/repair.html.twig', ['list' => $list, 'rows' => $this->repairable($viewer, $list), 'altered' => null === $list->repairedAt ? [] : $repair->altered($viewer, $list), 'why' => null]);
     }
 
     #[Route('/references/{code}/repair', name: 'reference_settle', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
-    public function settle(string $code, Request $request): Response
+    public function settle(Viewer $viewer, string $code, Request $request): Response
     {
         if (!$this->isCsrfTokenValid('references', $request->request->getString('_token'))) {
             return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
@@ -179,14 +181,14 @@ final class ReferenceController extends AbstractController
         $list = $this->found($code);
         $ticked = array_fill_keys(array_filter($request->request->all('r'), \is_string(...)), true);
         $choices = [];
-        foreach ($this->repairable($list) as $row) {
+        foreach ($this->repairable($viewer, $list) as $row) {
             $refuge = $row->refuge();
             if (null !== $refuge && isset($ticked[(string) $row->id])) {
                 $choices[$row->id] = [null === $row->capture ? $refuge[0] : $this->permanent($row->capture), $refuge[1]->format('Y-m-d')];
             }
         }
         if ([] === $choices) {
-            return $this->render('reference/repair.html.twig', ['list' => $list, 'rows' => $this->repairable($list), 'altered' => [], 'why' => 'Nothing was ticked, so nothing would be altered.'], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->render('reference/repair.html.twig', ['list' => $list, 'rows' => $this->repairable($viewer, $list), 'altered' => [], 'why' => 'Nothing was ticked, so nothing would be altered.'], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
         }
         $this->desk->settle($list, $choices);
 
@@ -194,16 +196,16 @@ final class ReferenceController extends AbstractController
     }
 
     #[Route('/references/{code}/repaired', name: 'reference_repaired', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function repaired(string $code, Request $request, DraftRepair $repair): Response
+    public function repaired(Viewer $viewer, string $code, Request $request, DraftRepair $repair): Response
     {
         $list = $this->found($code);
         $path = $this->dataFolder.'/work/repaired-'.bin2hex(random_bytes(8));
         try {
-            $repair->write($list, $path, $request->getLocale());
+            $repair->write($viewer, $list, $path, $request->getLocale());
         } catch (UnreadableDraft $e) {
             @unlink($path);
 
-            return $this->render('reference/repair.html.twig', ['list' => $list, 'rows' => $this->repairable($list), 'altered' => [], 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->render('reference/repair.html.twig', ['list' => $list, 'rows' => $this->repairable($viewer, $list), 'altered' => [], 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
         }
         // Given from here, not by the server in front: the file has no name any more when that would read it.
         $file = fopen($path, 'r');
@@ -216,21 +218,21 @@ final class ReferenceController extends AbstractController
     }
 
     #[Route('/references/{code}/alterations.csv', name: 'reference_alterations', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function alterations(string $code, DraftRepair $repair): Response
+    public function alterations(Viewer $viewer, string $code, DraftRepair $repair): Response
     {
         $list = $this->found($code);
 
-        return $this->streamed($repair->table($list), 'text/csv; charset=utf-8', $this->baseName($list).' alterations.csv');
+        return $this->streamed($repair->table($viewer, $list), 'text/csv; charset=utf-8', $this->baseName($list).' alterations.csv');
     }
 
     #[Route('/references/{code}/citations', name: 'reference_citations', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function citations(string $code, Request $request, CitationWriter $writer): Response
+    public function citations(Viewer $viewer, string $code, Request $request, CitationWriter $writer): Response
     {
         $list = $this->found($code);
         $styles = $writer->styles();
         $style = $request->query->getString('style');
         $style = isset($styles[$style]) ? $style : (string) array_key_first($styles);
-        $rows = $this->desk->rows($list, '', 0, DraftReferences::MOST);
+        $rows = $this->desk->rows($viewer, $list, '', 0, DraftReferences::MOST);
         $permanent = $this->permanent(...);
         if ('json' === $request->query->getString('as')) {
             return new JsonResponse((string) json_encode($writer->items($rows, $permanent), \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE), Response::HTTP_OK, ['Content-Type' => 'application/vnd.citationstyles.csl+json', 'Content-Disposition' => self::attachment($this->baseName($list).' citations.json')], true);
@@ -253,12 +255,12 @@ final class ReferenceController extends AbstractController
     /**
      * @return array{list: ReferenceList, counts: array<string, int>, rows: list<ReferenceRow>, looks: array<int, CheckLine>, word: string, after: int, busy: bool, page_size: int}
      */
-    private function shown(ReferenceList $list, Request $request): array
+    private function shown(Viewer $viewer, ReferenceList $list, Request $request): array
     {
         $word = $request->query->getString('only');
         $after = max(0, $request->query->getInt('after'));
         $counts = $this->desk->counts($list);
-        $rows = $this->desk->rows($list, $word, $after);
+        $rows = $this->desk->rows($viewer, $list, $word, $after);
 
         return [
             'list' => $list, 'counts' => $counts, 'rows' => $rows, 'looks' => $this->book->last(array_values(array_unique(array_map(static fn (ReferenceRow $row): int => $row->live->id, $rows)))),
@@ -269,9 +271,9 @@ final class ReferenceController extends AbstractController
     /**
      * @return list<ReferenceRow> those that can be led elsewhere
      */
-    private function repairable(ReferenceList $list): array
+    private function repairable(Viewer $viewer, ReferenceList $list): array
     {
-        return array_values(array_filter($this->desk->rows($list, '', 0, DraftReferences::MOST), static fn (ReferenceRow $row): bool => null !== $row->refuge() && 'alive' !== $row->live->word()));
+        return array_values(array_filter($this->desk->rows($viewer, $list, '', 0, DraftReferences::MOST), static fn (ReferenceRow $row): bool => null !== $row->refuge() && 'alive' !== $row->live->word()));
     }
 
     private function permanent(string $code): string

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\App\References\Value;
 
+use Ypomna\App\Catalogue\Value\CaptureFacts;
 use Ypomna\App\Liveness\Value\LiveState;
 use Ypomna\App\Shared\Row;
 
@@ -28,7 +29,7 @@ final readonly class ReferenceRow
         public ?string $capture,
         public ?\DateTimeImmutable $capturedAt,
         public ?string $captureTitle,
-        public ?int $pictures,
+        public bool $hasPicture,
         public ?array $fit,
         public array $lost,
         public ?array $elsewhere,
@@ -38,8 +39,11 @@ final readonly class ReferenceRow
     ) {
     }
 
-    /** @param array<string, mixed> $values */
-    public static function of(array $values): self
+    /**
+     * @param array<string, mixed> $values
+     * @param CaptureFacts|null    $capture the one that it means; null if none is held
+     */
+    public static function of(array $values, ?CaptureFacts $capture): self
     {
         $row = new Row($values);
         $day = static fn (?string $text): ?\DateTimeImmutable => null === $text ? null : new \DateTimeImmutable($text, new \DateTimeZone('UTC'));
@@ -47,16 +51,10 @@ final readonly class ReferenceRow
         $fit = json_decode($row->textOrNull('fit') ?? 'null', true);
         /** @var array{code: string, name: string, url: string, at: string}|null $elsewhere */
         $elsewhere = json_decode($row->textOrNull('elsewhere') ?? 'null', true);
-        $live = [];
-        foreach ($values as $name => $value) {
-            if (str_starts_with($name, 'live_')) {
-                $live[substr($name, 5)] = $value;
-            }
-        }
 
         return new self(
-            $row->int('id'), $row->int('position'), $row->text('url'), $row->textOrNull('note'), $row->text('label'), $row->text('context'), $row->text('claim'), $day($row->textOrNull('accessed')), LiveState::of($live),
-            $row->textOrNull('capture_code'), $row->momentOrNull('captured_at'), $row->textOrNull('title'), $row->intOrNull('pictures'), $fit['nearest'] ?? null, $fit['lost'] ?? [], $elsewhere, $row->textOrNull('repair_to'), $day($row->textOrNull('repair_day')), $row->text('place'),
+            $row->int('id'), $row->int('position'), $row->text('url'), $row->textOrNull('note'), $row->text('label'), $row->text('context'), $row->text('claim'), $day($row->textOrNull('accessed')), LiveState::ofJoined($values),
+            $row->textOrNull('capture_code'), $capture?->capturedAt, $capture?->title, true === $capture?->hasPicture, $fit['nearest'] ?? null, $fit['lost'] ?? [], $elsewhere, $row->textOrNull('repair_to'), $day($row->textOrNull('repair_day')), $row->text('place'),
         );
     }
 

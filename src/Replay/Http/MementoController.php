@@ -11,14 +11,16 @@ use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
 use Ypomna\App\Catalogue\AddressHistory;
+use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\CaptureContent;
-use Ypomna\App\Catalogue\CaptureFinder;
+use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Value\CaptureLine;
 use Ypomna\App\Catalogue\Value\CaptureMark;
 use Ypomna\App\Catalogue\WarcScan;
 use Ypomna\App\Replay\FetchMetadataGuard;
 use Ypomna\App\Replay\Mementos;
 use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Body;
@@ -30,13 +32,13 @@ use Ypomna\Core\Warc\WarcError;
 /** The standard protocol for the past of an address (RFC 7089): TimeGate, TimeMap, and captures as they were received. */
 final class MementoController extends AbstractController
 {
-    public function __construct(private readonly CaptureFinder $captures, private readonly AddressHistory $history, private readonly Mementos $mementos)
+    public function __construct(private readonly AddressRepository $addresses, private readonly CaptureRepository $captures, private readonly AddressHistory $history, private readonly Mementos $mementos)
     {
     }
 
     /** Leads to the capture nearest to the moment that Accept-Datetime gives; without it to the latest (section 4.5.3). */
     #[Route('/timegate/{url}', name: 'timegate', requirements: ['url' => '.+'], defaults: FetchMetadataGuard::OPEN, methods: ['GET', 'HEAD'])]
-    public function timeGate(Request $request): Response
+    public function timeGate(Viewer $viewer, Request $request): Response
     {
         $url = $this->asked($request, '#^/timegate/#');
         $wanted = $request->headers->get('Accept-Datetime');
@@ -44,14 +46,14 @@ final class MementoController extends AbstractController
         if (null === $url || (null !== $wanted && null === $moment)) {
             return $this->plain(Response::HTTP_BAD_REQUEST, null === $url ? 'What stands behind /timegate/ is no address of the web.' : 'Accept-Datetime is no date of the form “Sun, 03 Nov 2024 10:00:00 GMT”.');
         }
-        $address = $this->captures->addressOf((string) $url);
-        $capture = null === $moment ? (null === $address ? null : $this->captures->last($address)) : $this->captures->nearest((string) $url, $moment);
+        $address = $this->addresses->of($viewer, (string) $url);
+        $capture = null === $moment ? (null === $address ? null : $this->captures->last($viewer, $address)) : $this->captures->nearest($viewer, (string) $url, $moment);
         if (null === $address || null === $capture) {
             return $this->plain(Response::HTTP_NOT_FOUND, 'This address was never kept here.');
         }
         $response = new Response('', Response::HTTP_FOUND, ['Location' => $this->mementos->raw($capture), 'Vary' => 'Accept-Datetime']);
         $links = $this->mementos->ofAddress((string) $url);
-        foreach (['first' => $this->captures->first($address), 'last' => $this->captures->last($address)] as $relation => $other) {
+        foreach (['first' => $this->captures->first($viewer, $address), 'last' => $this->captures->last($viewer, $address)] as $relation => $other) {
             if (null !== $other) {
                 $links[] = $this->mementos->link($other, $relation.' memento');
             }
@@ -64,10 +66,10 @@ final class MementoController extends AbstractController
     /** All captures of an address, page by page, newest first (section 5). */
     #[Route('/timemap/{form}/from/{mark}/{url}', name: 'timemap_from', requirements: ['form' => 'link|json', 'mark' => '[0-9A-Za-z.:_-]{3,60}', 'url' => '.+'], defaults: FetchMetadataGuard::OPEN, methods: ['GET', 'HEAD'], priority: 2)]
     #[Route('/timemap/{form}/{url}', name: 'timemap', requirements: ['form' => 'link|json', 'url' => '.+'], defaults: FetchMetadataGuard::OPEN, methods: ['GET', 'HEAD'])]
-    public function timeMap(Request $request, string $form, string $mark = ''): Response
+    public function timeMap(Viewer $viewer, Request $request, string $form, string $mark = ''): Response
     {
         $url = $this->asked($request, '#^/timemap/(?:link|json)/(?:from/[^/]*/)?#');
-        $address = null === $url ? null : $this->captures->addressOf((string) $url);
+        $address = null === $url ? null : $this->addresses->of($viewer, (string) $url);
         $before = '' === $mark ? null : CaptureMark::parse($mark);
         if (null === $url || ('' !== $mark && null === $before)) {
             return $this->plain(Response::HTTP_BAD_REQUEST, 'What stands behind /timemap/ is no address of the web, or no page of its list.');
@@ -75,7 +77,7 @@ final class MementoController extends AbstractController
         if (null === $address) {
             return $this->plain(Response::HTTP_NOT_FOUND, 'This address was never kept here.');
         }
-        $lines = $this->history->lines($address, $before);
+        $lines = $this->history->lines($viewer, $address, $before);
         $last = [] === $lines ? null : $lines[\count($lines) - 1];
         $next = AddressHistory::PAGE === \count($lines) && null !== $last ? $this->mementos->timeMap((string) $url, $form, $last->mark()) : null;
         $self = $this->mementos->timeMap((string) $url, $form, $mark);
@@ -85,9 +87,9 @@ final class MementoController extends AbstractController
 
     /** A capture as it was received, nothing rewritten: for other programs. Shown in a browser it is shut in: it runs nothing and asks for nothing. */
     #[Route('/c/{code}/raw', name: 'raw', requirements: ['code' => Codes::PATTERN], defaults: FetchMetadataGuard::OPEN, methods: ['GET', 'HEAD'])]
-    public function raw(string $code, CaptureContent $content): Response
+    public function raw(Viewer $viewer, string $code, CaptureContent $content): Response
     {
-        $capture = $this->captures->byCode($code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.');
+        $capture = $this->captures->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.');
         try {
             $answer = $content->answer($capture->warcFile->path, $capture->responseOffset);
             $coded = false;
@@ -115,18 +117,18 @@ final class MementoController extends AbstractController
         if ($coded) {
             $response->headers->set('Content-Encoding', implode(', ', $answer->head?->fields->tokens('Content-Encoding') ?? []));
         }
-        $this->mementos->describe($response->headers, $capture);
+        $this->mementos->describe($viewer, $response->headers, $capture);
 
         return $response;
     }
 
     /** The capture of an address that lies nearest to a moment, at an address that stays. */
     #[Route('/address/{code}/at/{moment}', name: 'address_at', requirements: ['code' => Codes::PATTERN, 'moment' => '[0-9T:Z.-]{4,30}'], methods: ['GET'])]
-    public function at(string $code, string $moment): Response
+    public function at(Viewer $viewer, string $code, string $moment): Response
     {
-        $address = $this->captures->addressByCode($code) ?? throw $this->createNotFoundException('There is no such address in the catalogue.');
+        $address = $this->addresses->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no such address in the catalogue.');
         $at = WarcScan::moment($moment) ?? throw $this->createNotFoundException('That is no moment of the form 2024-11-03 or 2024-11-03T10:00:00Z.');
-        $capture = $this->captures->nearest($address->url, $at) ?? throw $this->createNotFoundException('There is no capture of this address.');
+        $capture = $this->captures->nearest($viewer, $address->url, $at) ?? throw $this->createNotFoundException('There is no capture of this address.');
 
         return $this->redirectToRoute('read', ['code' => $capture->code]);
     }

@@ -18,6 +18,7 @@ use Ypomna\App\Replay\PageHosts;
 use Ypomna\App\Replay\PageWords;
 use Ypomna\App\Replay\ReadingProof;
 use Ypomna\App\Replay\Value\PartQuery;
+use Ypomna\App\Shared\Viewer;
 
 /** Hands requests for archived pages to who answers them. */
 #[AsController]
@@ -31,7 +32,7 @@ final readonly class PageController
         $this->answers = new PageAnswers($hosts, $holdings, $words, trim((string) file_get_contents($shim)), $proof, (string) $names);
     }
 
-    public function __invoke(Request $request): Response
+    public function __invoke(Request $request, Viewer $viewer): Response
     {
         $port = null === $request->getPort() || \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
         $headers = [];
@@ -39,7 +40,7 @@ final readonly class PageController
             $headers[(string) $name] = (string) ($values[0] ?? '');
         }
         $body = 'POST' === $request->getMethod() ? hash('sha256', $request->getContent()) : null;
-        $answer = $this->answers->to(new PartQuery($request->getMethod(), $request->getScheme(), $request->getHost(), $port, $request->getRequestUri(), $headers, $body));
+        $answer = $this->answers->to(new PartQuery($viewer, $request->getMethod(), $request->getScheme(), $request->getHost(), $port, $request->getRequestUri(), $headers, $body));
         $response = new StreamedResponse(static function () use ($answer): void {
             foreach ($answer->body as $piece) {
                 echo $piece;

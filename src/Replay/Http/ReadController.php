@@ -8,8 +8,8 @@ use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
-use Ypomna\App\Catalogue\CaptureFinder;
 use Ypomna\App\Catalogue\CaptureParts;
+use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Value\ReadCapture;
 use Ypomna\App\Replay\CaptureLinks;
@@ -19,35 +19,36 @@ use Ypomna\App\Replay\PageHosts;
 use Ypomna\App\Replay\ReadingProof;
 use Ypomna\App\Replay\ReplayMode;
 use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\Url;
 
 /** A capture at its permanent address: our window around the walled-in page. */
 final class ReadController extends AbstractController
 {
-    public function __construct(private readonly CaptureFinder $captures, private readonly PageHosts $hosts, private readonly Mementos $mementos, private readonly ReadingProof $proof)
+    public function __construct(private readonly CaptureRepository $captures, private readonly PageHosts $hosts, private readonly Mementos $mementos, private readonly ReadingProof $proof)
     {
     }
 
     #[Route('/c/{code}', name: 'read', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function read(string $code, Request $request): Response
+    public function read(Viewer $viewer, string $code, Request $request): Response
     {
-        $capture = $this->found($code);
+        $capture = $this->found($viewer, $code);
         $mode = $this->mode($request);
         $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
         $links = new CaptureLinks($this->hosts, $code, $mode, $request->getScheme(), $port, '' !== $request->query->getString('only'));
 
         $shown = ['mode' => $mode, 'frame' => $links->map(self::placeOn($capture))];
-        $response = $this->render('replay/read.html.twig', $shown + $this->around($capture));
-        $this->mementos->describe($response->headers, $capture);
+        $response = $this->render('replay/read.html.twig', $shown + $this->around($viewer, $capture));
+        $this->mementos->describe($viewer, $response->headers, $capture);
 
         return $response;
     }
 
     /** A capture to be shown in a page of somebody else: the walled-in page with its moment, and no more. */
     #[Route('/c/{code}/embed', name: 'embed', requirements: ['code' => Codes::PATTERN], defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
-    public function embed(string $code, Request $request): Response
+    public function embed(Viewer $viewer, string $code, Request $request): Response
     {
-        $capture = $this->found($code);
+        $capture = $this->found($viewer, $code);
         $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
         // Whoever reads the other page has not chosen to let scripts run.
         $links = new CaptureLinks($this->hosts, $code, ReplayMode::Still, $request->getScheme(), $port);
@@ -60,22 +61,22 @@ final class ReadController extends AbstractController
      * given only for what is read indeed: a page that says it is another one cannot prove it.
      */
     #[Route('/c/{code}/bar', name: 'read_bar', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function bar(string $code, Request $request): Response
+    public function bar(Viewer $viewer, string $code, Request $request): Response
     {
         if (!$this->proof->holds($code, $request->query->getString('proof'))) {
             throw $this->createAccessDeniedException('What is read is told by our script in the page alone.');
         }
 
-        return $this->render('replay/_bar.html.twig', ['mode' => $this->mode($request)] + $this->around($this->found($code)));
+        return $this->render('replay/_bar.html.twig', ['mode' => $this->mode($request)] + $this->around($viewer, $this->found($viewer, $code)));
     }
 
     /** The addresses that a capture asks for and that nobody has: these may be offered to be kept, whatever the page reports. */
     #[Route('/c/{code}/missing', name: 'read_missing', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function missing(string $code, CaptureParts $parts): Response
+    public function missing(Viewer $viewer, string $code, CaptureParts $parts): Response
     {
-        $capture = $this->found($code);
+        $capture = $this->found($viewer, $code);
 
-        return $this->json(['missing' => $parts->missing(ReadCapture::of($capture), $capture->completeness['gaps'] ?? [])]);
+        return $this->json(['missing' => $parts->missing(ReadCapture::of($viewer, $capture), $capture->completeness['gaps'] ?? [])]);
     }
 
     /**
@@ -98,16 +99,16 @@ final class ReadController extends AbstractController
     /**
      * @return array<string, mixed>
      */
-    private function around(Capture $capture): array
+    private function around(Viewer $viewer, Capture $capture): array
     {
         return [
-            'capture' => $capture, 'proof' => $this->proof->of($capture->code), 'earlier' => $this->captures->earlier($capture), 'later' => $this->captures->later($capture),
-            'first' => $this->captures->first($capture->address), 'last' => $this->captures->last($capture->address),
+            'capture' => $capture, 'proof' => $this->proof->of($capture->code), 'earlier' => $this->captures->earlier($viewer, $capture), 'later' => $this->captures->later($viewer, $capture),
+            'first' => $this->captures->first($viewer, $capture->address), 'last' => $this->captures->last($viewer, $capture->address),
         ];
     }
 
-    private function found(string $code): Capture
+    private function found(Viewer $viewer, string $code): Capture
     {
-        return $this->captures->byCode($code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.');
+        return $this->captures->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.');
     }
 }

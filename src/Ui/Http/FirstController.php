@@ -8,15 +8,17 @@ use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Ypomna\App\Replay\FetchMetadataGuard;
+use Ypomna\App\Shared\Actor;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Ui\FirstView;
 
 /** The first screen: one box, and what was kept last. */
 final class FirstController extends AbstractController
 {
     #[Route('/', name: 'first', methods: ['GET'])]
-    public function first(FirstView $view): Response
+    public function first(Actor $actor, Viewer $viewer, FirstView $view): Response
     {
-        return $this->render('ui/first.html.twig', $view->view());
+        return $this->render('ui/first.html.twig', $view->view($actor, $viewer));
     }
 
     #[Route('/health', name: 'health', defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]

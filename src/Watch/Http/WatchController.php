@@ -9,6 +9,7 @@ use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\NewestFirst;
 use Ypomna\App\Shared\ReaderZone;
@@ -36,7 +37,7 @@ final class WatchController extends AbstractController
     }
 
     #[Route('/watches', name: 'watch_begin', methods: ['POST'])]
-    public function begin(Request $request): Response
+    public function begin(Actor $actor, Request $request): Response
     {
         if (!$this->isCsrfTokenValid('watch', $request->request->getString('_token'))) {
             return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
@@ -46,7 +47,7 @@ final class WatchController extends AbstractController
         } catch (InvalidCondition $e) {
             return $this->list($request->request->all(), $e->getMessage());
         }
-        $watch = $this->desk->begin($form->scope, $form->target, $form->name, $form->condition, $form->everyDays);
+        $watch = $this->desk->begin($actor, $form->scope, $form->target, $form->name, $form->condition, $form->everyDays);
         $this->fill($watch, $form);
 
         return $this->redirectToRoute('watch', ['code' => $watch->code], Response::HTTP_SEE_OTHER);

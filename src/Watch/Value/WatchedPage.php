@@ -46,17 +46,11 @@ final readonly class WatchedPage
         $seen = json_decode($row->text('seen'), true);
         /** @var array<string, mixed>|null $pending */
         $pending = json_decode($row->textOrNull('pending') ?? 'null', true);
-        $live = [];
-        foreach ($values as $name => $value) {
-            if (str_starts_with($name, 'live_') && 'live_id' !== $name) {
-                $live[substr($name, 5)] = $value;
-            }
-        }
 
         return new self(
             $row->int('id'), $row->int('watch_id'), $row->int('live_id'), $row->text('live_url'), $row->moment('next_at'), $row->floatOrNull('interval_days') ?? 1.0, $row->momentOrNull('looked_at'), $row->momentOrNull('changed_at'),
             $seen, $row->textOrNull('etag'), $row->textOrNull('modified'), 1 === $row->int('is_blind'), 1 === $row->int('is_gone'), $row->textOrNull('job_code'), $pending, $row->textOrNull('trouble'),
-            isset($live['looks']) ? LiveState::of(['id' => $row->int('live_id')] + $live) : null,
+            isset($values['live_looks']) ? LiveState::ofJoined($values) : null,
         );
     }
 

@@ -7,6 +7,7 @@ namespace Ypomna\App\Capture\Sites\Value;
 use Ypomna\App\Capture\Entity\Crawl;
 use Ypomna\App\Capture\Sites\Crawls;
 use Ypomna\App\Shared\CsvLine;
+use Ypomna\App\Shared\Viewer;
 
 /** What came of keeping a site, page by page, however many there are. */
 final readonly class SiteReport
@@ -20,10 +21,10 @@ final readonly class SiteReport
     /**
      * @return \Generator<int, string>
      */
-    public function csv(): \Generator
+    public function csv(Viewer $viewer): \Generator
     {
         yield CsvLine::of(['address', 'state', 'reason', 'status', 'verdict', 'depth', 'via', 'from', 'capture']);
-        foreach ($this->pages() as $page) {
+        foreach ($this->pages($viewer) as $page) {
             yield CsvLine::of([$page['url'], $page['state'], $page['reason'] ?? '', (string) ($page['status'] ?? ''), $page['verdict'] ?? '', (string) $page['depth'], $page['via'], $page['from'] ?? '', $page['capture'] ?? '']);
         }
     }
@@ -31,7 +32,7 @@ final readonly class SiteReport
     /**
      * @return \Generator<int, string>
      */
-    public function json(): \Generator
+    public function json(Viewer $viewer): \Generator
     {
         $crawl = $this->crawl;
         $head = [
@@ -42,7 +43,7 @@ final readonly class SiteReport
         ];
         yield substr((string) json_encode($head, \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE), 0, -2).",\n    \"pages\": [";
         $first = true;
-        foreach ($this->pages() as $page) {
+        foreach ($this->pages($viewer) as $page) {
             yield ($first ? "\n" : ",\n").'        '.json_encode(array_diff_key($page, ['id' => 0]), \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE);
             $first = false;
         }
@@ -52,11 +53,11 @@ final readonly class SiteReport
     /**
      * @return \Generator<int, array{id: int, url: string, depth: int, via: string, state: string, reason: string|null, message: string|null, status: int|null, verdict: string|null, capture: string|null, from: string|null}>
      */
-    private function pages(): \Generator
+    private function pages(Viewer $viewer): \Generator
     {
         $after = 0;
         do {
-            $pages = $this->desk->pages($this->crawl, '', $after, self::AT_ONCE);
+            $pages = $this->desk->pages($viewer, $this->crawl, '', $after, self::AT_ONCE);
             foreach ($pages as $page) {
                 yield $page;
                 $after = $page['id'];

@@ -7,18 +7,33 @@ namespace Ypomna\App\Catalogue;
 use Doctrine\ORM\EntityManagerInterface;
 use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Catalogue\Entity\Capture;
-use Ypomna\App\Shared\AddressKeys;
+use Ypomna\App\Shared\Viewer;
 
 /** Finds captures: by code, by address and moment, by their neighbours. */
-final readonly class CaptureFinder
+final readonly class CaptureRepository
 {
-    public function __construct(private EntityManagerInterface $entities, private JoinedAddresses $joined)
+    public function __construct(private EntityManagerInterface $entities, private AddressRepository $addresses, private JoinedAddresses $joined)
     {
     }
 
-    public function byCode(string $code): ?Capture
+    public function byCode(Viewer $viewer, string $code): ?Capture
     {
-        return $this->one('c.code = :code', 'c.id ASC', ['code' => $code]);
+        return $this->one($viewer, 'c.code = :code', 'c.id ASC', ['code' => $code]);
+    }
+
+    /**
+     * @param list<int> $ids
+     *
+     * @return array<int, Capture> by number
+     */
+    public function byIds(Viewer $viewer, array $ids): array
+    {
+        $captures = [];
+        foreach ([] === $ids ? [] : $this->some($viewer, 'c.id IN (:ids)', 'c.id ASC', ['ids' => $ids], \count($ids)) as $capture) {
+            $captures[(int) $capture->id] = $capture;
+        }
+
+        return $captures;
     }
 
     /**
@@ -26,7 +41,7 @@ final readonly class CaptureFinder
      *
      * @return array<int, string> permanent addresses by number
      */
-    public function codes(array $ids): array
+    public function codes(Viewer $viewer, array $ids): array
     {
         $codes = [];
         $rows = [] === $ids ? [] : $this->entities->createQuery(\sprintf('SELECT c.id, c.code FROM %s c WHERE c.id IN (:ids)', Capture::class))->setParameter('ids', $ids)->getArrayResult();
@@ -39,25 +54,15 @@ final readonly class CaptureFinder
         return $codes;
     }
 
-    public function addressByCode(string $code): ?Address
-    {
-        return $this->entities->getRepository(Address::class)->findOneBy(['code' => $code]);
-    }
-
-    public function addressOf(string $url): ?Address
-    {
-        return $this->entities->getRepository(Address::class)->findOneBy(['urlKey' => AddressKeys::keyOf($url)]);
-    }
-
     /** The capture of that address which lies nearest to a moment. */
-    public function nearest(string $url, \DateTimeImmutable $moment): ?Capture
+    public function nearest(Viewer $viewer, string $url, \DateTimeImmutable $moment): ?Capture
     {
-        $address = $this->addressOf($url);
+        $address = $this->addresses->of($viewer, $url);
         if (null === $address) {
             return null;
         }
 
-        return self::nearer($this->ofAll($address, 'c.capturedAt <= :at', 'DESC', ['at' => $moment]), $this->ofAll($address, 'c.capturedAt > :at', 'ASC', ['at' => $moment]), $moment);
+        return self::nearer($this->ofAll($viewer, $address, 'c.capturedAt <= :at', 'DESC', ['at' => $moment]), $this->ofAll($viewer, $address, 'c.capturedAt > :at', 'ASC', ['at' => $moment]), $moment);
     }
 
     private static function nearer(?Capture $before, ?Capture $after, \DateTimeImmutable $moment): ?Capture
@@ -77,13 +82,13 @@ final readonly class CaptureFinder
      *
      * @return list<Capture> those that lie nearer to it before the others
      */
-    public function aliveAround(Address $address, \DateTimeImmutable $moment, int $most): array
+    public function aliveAround(Viewer $viewer, Address $address, \DateTimeImmutable $moment, int $most): array
     {
         $alive = "c.status >= 200 AND c.status < 300 AND (c.verdict IS NULL OR c.verdict <> 'failed') AND ";
         $found = [];
-        foreach ($this->joined->of($address) as $one) {
+        foreach ($this->joined->of($viewer, $address) as $one) {
             foreach (['c.capturedAt <= :at' => 'DESC', 'c.capturedAt > :at' => 'ASC'] as $where => $order) {
-                array_push($found, ...$this->some('c.address = :address AND '.$alive.$where, "c.capturedAt {$order}, c.id {$order}", ['address' => $one, 'at' => $moment], $most));
+                array_push($found, ...$this->some($viewer, 'c.address = :address AND '.$alive.$where, "c.capturedAt {$order}, c.id {$order}", ['address' => $one, 'at' => $moment], $most));
             }
         }
         $distance = static fn (Capture $capture): float => abs((float) $capture->capturedAt->format('U.u') - (float) $moment->format('U.u'));
@@ -92,30 +97,30 @@ final readonly class CaptureFinder
         return $found;
     }
 
-    public function earlier(Capture $capture): ?Capture
+    public function earlier(Viewer $viewer, Capture $capture): ?Capture
     {
-        return $this->ofAll($capture->address, '(c.capturedAt < :at OR (c.capturedAt = :at AND c.id < :id))', 'DESC', ['at' => $capture->capturedAt, 'id' => $capture->id]);
+        return $this->ofAll($viewer, $capture->address, '(c.capturedAt < :at OR (c.capturedAt = :at AND c.id < :id))', 'DESC', ['at' => $capture->capturedAt, 'id' => $capture->id]);
     }
 
-    public function later(Capture $capture): ?Capture
+    public function later(Viewer $viewer, Capture $capture): ?Capture
     {
-        return $this->ofAll($capture->address, '(c.capturedAt > :at OR (c.capturedAt = :at AND c.id > :id))', 'ASC', ['at' => $capture->capturedAt, 'id' => $capture->id]);
+        return $this->ofAll($viewer, $capture->address, '(c.capturedAt > :at OR (c.capturedAt = :at AND c.id > :id))', 'ASC', ['at' => $capture->capturedAt, 'id' => $capture->id]);
     }
 
-    public function first(Address $address): ?Capture
+    public function first(Viewer $viewer, Address $address): ?Capture
     {
-        return $this->ofAll($address, '1 = 1', 'ASC', []);
+        return $this->ofAll($viewer, $address, '1 = 1', 'ASC', []);
     }
 
-    public function last(Address $address): ?Capture
+    public function last(Viewer $viewer, Address $address): ?Capture
     {
-        return $this->ofAll($address, '1 = 1', 'DESC', []);
+        return $this->ofAll($viewer, $address, '1 = 1', 'DESC', []);
     }
 
     /** The latest capture that had the page itself. */
-    public function lastAlive(Address $address): ?Capture
+    public function lastAlive(Viewer $viewer, Address $address): ?Capture
     {
-        return $this->ofAll($address, 'c.status >= 200 AND c.status < 300', 'DESC', []);
+        return $this->ofAll($viewer, $address, 'c.status >= 200 AND c.status < 300', 'DESC', []);
     }
 
     /**
@@ -123,12 +128,12 @@ final readonly class CaptureFinder
      *
      * @param array<string, mixed> $parameters
      */
-    private function ofAll(Address $address, string $where, string $order, array $parameters): ?Capture
+    private function ofAll(Viewer $viewer, Address $address, string $where, string $order, array $parameters): ?Capture
     {
         $found = [];
         // One after the other: each is the end of a range in the table.
-        foreach ($this->joined->of($address) as $one) {
-            $capture = $this->one('c.address = :address AND '.$where, "c.capturedAt {$order}, c.id {$order}", ['address' => $one] + $parameters);
+        foreach ($this->joined->of($viewer, $address) as $one) {
+            $capture = $this->one($viewer, 'c.address = :address AND '.$where, "c.capturedAt {$order}, c.id {$order}", ['address' => $one] + $parameters);
             if (null !== $capture) {
                 $found[] = $capture;
             }
@@ -141,9 +146,9 @@ final readonly class CaptureFinder
     /**
      * @param array<string, mixed> $parameters
      */
-    private function one(string $where, string $order, array $parameters): ?Capture
+    private function one(Viewer $viewer, string $where, string $order, array $parameters): ?Capture
     {
-        return $this->some($where, $order, $parameters, 1)[0] ?? null;
+        return $this->some($viewer, $where, $order, $parameters, 1)[0] ?? null;
     }
 
     /**
@@ -151,7 +156,7 @@ final readonly class CaptureFinder
      *
      * @return list<Capture>
      */
-    private function some(string $where, string $order, array $parameters, int $most): array
+    private function some(Viewer $viewer, string $where, string $order, array $parameters, int $most): array
     {
         $query = $this->entities->createQuery(\sprintf('SELECT c, a, f FROM %s c JOIN c.address a JOIN c.warcFile f WHERE %s ORDER BY %s', Capture::class, $where, $order));
         foreach ($parameters as $name => $value) {
