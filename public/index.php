@@ -6,13 +6,14 @@ use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Ypomna\App\Kernel;
 use Ypomna\App\Replay\PartResponder;
+use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\Settings;
 
 require dirname(__DIR__).'/vendor/autoload.php';
 
 Settings::load();
 umask(0o077);
-if (PartResponder::answer($_SERVER, Settings::text('PAGE_HOST', 'localhost'), Settings::text('YPOMNA_PORT', '8020'), Settings::text('PUBLIC_URL', 'http://localhost'), Settings::text('DATABASE_URL', ''), Settings::dataFolder(), Settings::text('PERSON_NAME', 'The archivist'))) {
+if (PartResponder::answer($_SERVER, Settings::text('PAGE_HOST', 'localhost'), Settings::text('YPOMNA_PORT', '8020'), Settings::text('PUBLIC_URL', 'http://localhost'), Settings::text('DATABASE_URL', ''), DataFolder::ofSettings(), Settings::text('PERSON_NAME', 'The archivist'))) {
     return;
 }
 // The server in front sends files itself; the field that says so is its own, whatever a client sends.

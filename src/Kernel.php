@@ -6,7 +6,7 @@ namespace Ypomna\App;
 
 use Symfony\Bundle\FrameworkBundle\Kernel\MicroKernelTrait;
 use Symfony\Component\HttpKernel\Kernel as BaseKernel;
-use Ypomna\App\Shared\Settings;
+use Ypomna\App\Shared\DataFolder;
 
 final class Kernel extends BaseKernel
 {
@@ -19,11 +19,11 @@ final class Kernel extends BaseKernel
 
     public function getCacheDir(): string
     {
-        return Settings::dataFolder().'/cache/'.$this->environment;
+        return DataFolder::ofSettings()->cache().'/'.$this->environment;
     }
 
     public function getLogDir(): string
     {
-        return Settings::dataFolder().'/log';
+        return DataFolder::ofSettings()->log();
     }
 }

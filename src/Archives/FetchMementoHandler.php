@@ -6,7 +6,6 @@ namespace Ypomna\App\Archives;
 
 use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
-use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Ypomna\App\Archives\Entity\OtherArchive;
@@ -15,6 +14,7 @@ use Ypomna\App\Exchange\Arrivals;
 use Ypomna\App\Exchange\Message\ImportFile;
 use Ypomna\App\Network\Concurrently;
 use Ypomna\App\Network\WebAccess;
+use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\Queue\AbandonedMessage;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Fetch\Answer;
@@ -45,7 +45,7 @@ final readonly class FetchMementoHandler
         private WebAccess $web,
         private ClockInterface $clock,
         private LoggerInterface $logger,
-        #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder,
+        private DataFolder $folder,
     ) {
     }
 
@@ -65,7 +65,7 @@ final readonly class FetchMementoHandler
         if (null === $arrival || $arrival->state->isFinal()) {
             return;
         }
-        $errands = new ArchiveRequests($this->web, $this->clock, $this->dataFolder.'/work/import-'.bin2hex(random_bytes(6)));
+        $errands = new ArchiveRequests($this->web, $this->clock, $this->folder->newWork('import'));
         try {
             $archive = $this->archives->byCode($message->archive) ?? throw new FetchFailed(FailureReason::BadResponse, 'This archive is no longer known here.');
             @unlink($this->desk->place($arrival));

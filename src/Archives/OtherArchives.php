@@ -6,12 +6,12 @@ namespace Ypomna\App\Archives;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
-use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Ypomna\App\Archives\Entity\OtherArchive;
 use Ypomna\App\Archives\Value\HeldByArchive;
 use Ypomna\App\Network\Concurrently;
 use Ypomna\App\Network\WebAccess;
 use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\DataFolder;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Fetch\Ask;
 use Ypomna\Core\Fetch\FailureReason;
@@ -29,7 +29,7 @@ final readonly class OtherArchives
     /** Pages of one list. */
     private const PAGES = 12;
 
-    public function __construct(private EntityManagerInterface $entities, private WebAccess $web, private ClockInterface $clock, #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder)
+    public function __construct(private EntityManagerInterface $entities, private WebAccess $web, private ClockInterface $clock, private DataFolder $folder)
     {
     }
 
@@ -86,7 +86,7 @@ final readonly class OtherArchives
     public function whatTheyHold(Url $url): array
     {
         $archives = array_values(array_filter($this->all(), static fn (OtherArchive $archive): bool => $archive->asked));
-        $errands = new ArchiveRequests($this->web, $this->clock, $this->dataFolder.'/work/ask-'.bin2hex(random_bytes(6)));
+        $errands = new ArchiveRequests($this->web, $this->clock, $this->folder->newWork('ask'));
         try {
             $tasks = array_map(fn (OtherArchive $archive): \Closure => fn (): HeldByArchive => $this->listOf($archive, $url, $errands->ask($this->limits())), $archives);
             $told = Concurrently::run($tasks, (float) self::SECONDS);

@@ -10,7 +10,6 @@ use Doctrine\Persistence\ManagerRegistry;
 use Psr\Clock\ClockInterface;
 use Psr\EventDispatcher\EventDispatcherInterface;
 use Psr\Log\LoggerInterface;
-use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Ypomna\App\Capture\Entity\CaptureJob;
@@ -29,6 +28,7 @@ use Ypomna\App\Catalogue\FileRepository;
 use Ypomna\App\Catalogue\Indexer;
 use Ypomna\App\Compare\Describer;
 use Ypomna\App\Shared\Actor;
+use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\Type\MomentType;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\LedgerBook;
@@ -61,7 +61,7 @@ final readonly class CapturePageHandler
         private CaptureDescriptions $slips,
         private EventDispatcherInterface $events,
         private LoggerInterface $logger,
-        #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder,
+        private DataFolder $folder,
     ) {
     }
 
@@ -74,7 +74,7 @@ final readonly class CapturePageHandler
         ++$job->attempts;
         $this->manager()->flush();
         $files = new Filesystem();
-        $folder = $this->dataFolder.'/work/'.$job->code;
+        $folder = $this->folder->work($job->code);
         $incoming = $this->store->incoming($job->code);
         try {
             if ($job->attempts > self::MAX_ATTEMPTS) {
@@ -113,7 +113,7 @@ final readonly class CapturePageHandler
     private function complete(CaptureJob $job, string $folder, string $incoming): Capture
     {
         $capture = $this->captures->byCode(Viewer::system(), $job->missingOf ?? '') ?? throw new CaptureFailed('unexpected', 'The capture that lacks something is no longer in the catalogue.');
-        if (!is_file($this->store->path($job->path()))) {
+        if (!$this->store->has($job->path())) {
             $gaps = \is_array($capture->completeness['gaps'] ?? null) ? $capture->completeness['gaps'] : [];
             $wanted = array_values(array_filter(array_map(static fn (mixed $gap): ?string => \is_array($gap) && \is_string($gap['url'] ?? null) && 'not-recordable' !== ($gap['reason'] ?? '') ? $gap['url'] : null, $gaps), \is_string(...)));
             (new Filesystem())->mkdir($folder, 0o700);
@@ -139,7 +139,7 @@ final readonly class CapturePageHandler
      */
     private function enter(CaptureJob $job, string $kind, array $details): int
     {
-        $path = $this->store->path($job->path());
+        $path = $this->store->local($job->path());
         $this->connection()->update('capture_job', ['stage' => CaptureStage::Cataloguing->value], ['id' => $job->id]);
         $sha256 = (string) hash_file('sha256', $path);
         $line = $this->ledger->once($kind, $job->path(), ['sha256' => $sha256, 'bytes' => (int) filesize($path), 'url' => $job->url, 'agent' => $job->agent] + $details);
@@ -150,7 +150,7 @@ final readonly class CapturePageHandler
     /** @return int|null seconds after which the server wants to be asked again, if it was too much for it */
     private function keep(CaptureJob $job, string $folder, string $incoming): ?int
     {
-        if (is_file($this->store->path($job->path()))) {
+        if ($this->store->has($job->path())) {
             return null;
         }
         if (!$this->store->hasRoom()) {

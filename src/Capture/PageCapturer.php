@@ -50,7 +50,6 @@ use Ypomna\Core\Http\HttpDate;
 use Ypomna\Core\Warc\Record;
 use Ypomna\Core\Warc\RecordHeader;
 use Ypomna\Core\Warc\WarcError;
-use Ypomna\Core\Warc\WarcReader;
 
 /**
  * Keeps one page, in a browser or without, through the recording gateway; what passed becomes one WARC file, and it is looked
@@ -411,7 +410,7 @@ final readonly class PageCapturer
     {
         $place = $this->originals?->of($revisit);
         try {
-            return null === $place || null === $this->store ? null : WarcReader::at($this->store->path($place->path), $place->offset);
+            return null === $place || null === $this->store ? null : $this->store->record($place->path, $place->offset);
         } catch (WarcError) {
             return null;
         }

@@ -16,7 +16,6 @@ use Ypomna\Core\Warc\Record;
 use Ypomna\Core\Warc\RecordType;
 use Ypomna\Core\Warc\WarcError;
 use Ypomna\Core\Warc\WarcFindingCode;
-use Ypomna\Core\Warc\WarcReader;
 
 /** What a capture holds, read from its file. */
 final readonly class CaptureContent
@@ -36,7 +35,7 @@ final readonly class CaptureContent
     public function document(Capture $capture): Document
     {
         if (null !== $capture->domOffset) {
-            $block = WarcReader::at($this->store->path($capture->warcFile->path), $capture->domOffset)->block();
+            $block = $this->store->record($capture->warcFile->path, $capture->domOffset)->block();
 
             return Document::fromHtml(self::firstBytes($block), 'text/html; charset=utf-8', $capture->url);
         }
@@ -80,7 +79,7 @@ final readonly class CaptureContent
     public function markup(Capture $capture): string
     {
         if (null !== $capture->domOffset) {
-            return mb_scrub(self::firstBytes(WarcReader::at($this->store->path($capture->warcFile->path), $capture->domOffset)->block()));
+            return mb_scrub(self::firstBytes($this->store->record($capture->warcFile->path, $capture->domOffset)->block()));
         }
         $answer = $this->answer($capture->warcFile->path, $capture->responseOffset);
         $bytes = self::firstBytes($this->decoded($answer));
@@ -117,7 +116,7 @@ final readonly class CaptureContent
     private function beginning(Capture $capture): string
     {
         if (null !== $capture->domOffset) {
-            [$pieces, $type] = [WarcReader::at($this->store->path($capture->warcFile->path), $capture->domOffset)->block(), 'text/html; charset=utf-8'];
+            [$pieces, $type] = [$this->store->record($capture->warcFile->path, $capture->domOffset)->block(), 'text/html; charset=utf-8'];
         } else {
             $answer = $this->answer($capture->warcFile->path, $capture->responseOffset);
             [$pieces, $type] = [$this->decoded($answer), (null === $answer->head ? $answer->record->header->contentType() : $answer->head->fields->get('Content-Type')) ?? ''];
@@ -134,13 +133,13 @@ final readonly class CaptureContent
      */
     public function answer(string $path, int $offset): HttpRecord
     {
-        $record = WarcReader::at($this->store->path($path), $offset);
+        $record = $this->store->record($path, $offset);
         if (!$record->header->is(RecordType::Revisit)) {
             return HttpRecord::ofSegments($record, $record->header->isSegment() ? $this->segments($record->header->id() ?? '') : []);
         }
         $original = $this->originals->of($record->header) ?? throw new WarcError(WarcFindingCode::MissingField, $offset, 'The record refers to another one for its content, and that is not held');
 
-        return HttpRecord::ofRevisit($record, WarcReader::at($this->store->path($original->path), $original->offset));
+        return HttpRecord::ofRevisit($record, $this->store->record($original->path, $original->offset));
     }
 
     /**
@@ -149,7 +148,7 @@ final readonly class CaptureContent
     private function segments(string $firstId): \Generator
     {
         foreach ($this->originals->segments($firstId) as $place) {
-            yield WarcReader::at($this->store->path($place->path), $place->offset);
+            yield $this->store->record($place->path, $place->offset);
         }
     }
 

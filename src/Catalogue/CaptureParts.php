@@ -18,7 +18,6 @@ use Ypomna\Core\Http\UnsupportedCoding;
 use Ypomna\Core\Page\Document;
 use Ypomna\Core\Page\Requisites;
 use Ypomna\Core\Warc\WarcError;
-use Ypomna\Core\Warc\WarcReader;
 
 /**
  * Which records belong to a capture: all of its file if that holds one page alone, as the files of one's own captures do; of a
@@ -157,7 +156,7 @@ final readonly class CaptureParts
         $urls = [];
         foreach ($isPage && null !== $capture->domOffset ? ($both ? [$capture->domOffset, null] : [$capture->domOffset]) : [null] as $dom) {
             try {
-                $text = null === $dom ? $this->text($place) : Body::collect(WarcReader::at($this->store->path($capture->path), $dom)->block(), Document::MAX_BYTES);
+                $text = null === $dom ? $this->text($place) : Body::collect($this->store->record($capture->path, $dom)->block(), Document::MAX_BYTES);
             } catch (WarcError|UnsupportedCoding|MalformedMessage|TooLarge) {
                 continue;
             }

@@ -48,10 +48,10 @@ final readonly class Indexer
             try {
                 $this->pages->begin();
                 $this->database->insert('warc_file', [
-                    'path' => $path, 'sha256' => hex2bin($sha256), 'bytes' => (int) filesize($this->store->path($path)), 'origin' => $origin, 'given_name' => mb_strcut($givenName, 0, 255), 'stored_at' => MomentType::text($storedAt), 'records' => 0,
+                    'path' => $path, 'sha256' => hex2bin($sha256), 'bytes' => $this->store->size($path), 'origin' => $origin, 'given_name' => mb_strcut($givenName, 0, 255), 'stored_at' => MomentType::text($storedAt), 'records' => 0,
                 ]);
                 $file = (int) $this->database->lastInsertId();
-                $facts = $this->scan($this->store->path($path), $file, $source);
+                $facts = $this->scan($this->store->local($path), $file, $source);
                 $this->database->update('warc_file', ['records' => $facts->records], ['id' => $file]);
                 $captures = $this->pages->enter($file, $path, $sha256, $facts, $source, $given);
                 $this->events->dispatch(new FileCatalogued($file, $origin, $captures));

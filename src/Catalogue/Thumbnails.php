@@ -4,11 +4,10 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Catalogue;
 
-use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Store\Store;
 use Ypomna\Core\Warc\WarcError;
-use Ypomna\Core\Warc\WarcReader;
 
 /** Small pictures of the upper part of pages. They are made when they are first asked for, and can be thrown away. */
 final readonly class Thumbnails
@@ -18,14 +17,14 @@ final readonly class Thumbnails
     private const LARGEST = 33_554_432;
     private const MOST_PIXELS = 20_000_000;
 
-    public function __construct(private PagePictures $pictures, private Store $store, #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder)
+    public function __construct(private PagePictures $pictures, private Store $store, private DataFolder $folder)
     {
     }
 
     /** @return string|null path of a PNG file; null where there is no picture that can be read */
     public function of(Capture $capture): ?string
     {
-        $path = $this->dataFolder.'/cache/thumbs/'.substr($capture->code, 0, 2).'/'.$capture->code.'.png';
+        $path = $this->folder->thumbnails().'/'.substr($capture->code, 0, 2).'/'.$capture->code.'.png';
         if (is_file($path)) {
             return $path;
         }
@@ -35,7 +34,7 @@ final readonly class Thumbnails
         }
         try {
             $bytes = '';
-            foreach (WarcReader::at($this->store->path($capture->warcFile->path), $offset)->block() as $piece) {
+            foreach ($this->store->record($capture->warcFile->path, $offset)->block() as $piece) {
                 $bytes .= $piece;
                 if (\strlen($bytes) > self::LARGEST) {
                     return null;

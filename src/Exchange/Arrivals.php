@@ -7,7 +7,6 @@ namespace Ypomna\App\Exchange;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
-use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
@@ -16,6 +15,7 @@ use Ypomna\App\Exchange\Entity\Arrival;
 use Ypomna\App\Exchange\Message\ImportFile;
 use Ypomna\App\Exchange\Value\ArrivalState;
 use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\Queue\AbandonedMessage;
 use Ypomna\App\Store\Store;
 use Ypomna\App\Store\UnusableFile;
@@ -41,7 +41,7 @@ final readonly class Arrivals
         private Importer $takeIn,
         private Store $store,
         private LoggerInterface $logger,
-        #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder,
+        private DataFolder $folder,
     ) {
     }
 
@@ -270,7 +270,7 @@ final readonly class Arrivals
 
     private function path(Arrival $arrival): string
     {
-        return $this->dataFolder.'/arrivals/'.$arrival->code.'/'.$arrival->name;
+        return $this->folder->arrivals().'/'.$arrival->code.'/'.$arrival->name;
     }
 
     /** A name that is one of a file and nothing else. */

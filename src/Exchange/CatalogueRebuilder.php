@@ -56,7 +56,7 @@ final readonly class CatalogueRebuilder
             if (null === $line || !isset(self::KINDS[$line->kind])) {
                 continue;
             }
-            $path = $this->store->path($line->subject);
+            $path = $this->store->local($line->subject);
             $bytes = $line->details['bytes'] ?? null;
             if (!is_file($path) || (\is_int($bytes) && filesize($path) !== $bytes)) {
                 $missing[] = $line->subject;
@@ -108,7 +108,7 @@ final readonly class CatalogueRebuilder
     private function enter(LedgerLine $line, string $origin, bool $before): ?string
     {
         $sha256 = $line->details['sha256'] ?? null;
-        if (!\is_string($sha256) || !is_file($this->store->path($line->subject))) {
+        if (!\is_string($sha256) || !$this->store->has($line->subject)) {
             return 'The ledger has this file, but it is not in the store.';
         }
         $name = $line->details['name'] ?? null;

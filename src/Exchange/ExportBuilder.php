@@ -187,7 +187,7 @@ final readonly class ExportBuilder
         $folder->has($out->close());
         foreach ($this->store->files() as $path) {
             if (str_starts_with($path, 'taken-in/')) {
-                $folder->write($path, ParcelFolder::pieces($this->store->path($path)));
+                $folder->write($path, $this->store->pieces($path));
                 $told(++$count);
             }
         }

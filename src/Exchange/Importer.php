@@ -49,7 +49,7 @@ final readonly class Importer
 
                 return new ImportResult($name, $sha256, true, 0, 0, []);
             }
-            if (!is_file($this->store->path($target))) {
+            if (!$this->store->has($target)) {
                 $this->store->commit($incoming, $target);
             }
         } finally {
@@ -63,16 +63,16 @@ final readonly class Importer
     private function convert(FileKind $kind, string $original, string $target, string $given, string $sha256): ImportResult
     {
         $name = basename($given);
-        $accession = $this->ledger->once('file.accession', $original, ['sha256' => $sha256, 'bytes' => (int) filesize($this->store->path($original)), 'name' => $name, 'kind' => $kind->value]);
-        if (!is_file($this->store->path($target))) {
+        $accession = $this->ledger->once('file.accession', $original, ['sha256' => $sha256, 'bytes' => $this->store->size($original), 'name' => $name, 'kind' => $kind->value]);
+        if (!$this->store->has($target)) {
             $incoming = $this->store->incoming(bin2hex(random_bytes(8)));
             $changed = @filemtime($given);
             $moment = false === $changed ? $accession->at : (new \DateTimeImmutable('@'.$changed))->setTimezone(new \DateTimeZone('UTC'));
-            $this->conversion->toWarc($kind, $this->store->path($original), $given, $sha256, $moment, $incoming);
+            $this->conversion->toWarc($kind, $this->store->local($original), $given, $sha256, $moment, $incoming);
             $this->store->commit($incoming, $target);
         }
 
-        return $this->enter($target, $name, $sha256, (string) hash_file('sha256', $this->store->path($target)), ['from' => $original]);
+        return $this->enter($target, $name, $sha256, $this->store->digest($target), ['from' => $original]);
     }
 
     /**
@@ -80,7 +80,7 @@ final readonly class Importer
      */
     private function enter(string $target, string $name, string $given, string $sha256, array $details): ImportResult
     {
-        $line = $this->ledger->once('file.taken-in', $target, ['sha256' => $sha256, 'bytes' => (int) filesize($this->store->path($target)), 'name' => $name] + $details);
+        $line = $this->ledger->once('file.taken-in', $target, ['sha256' => $sha256, 'bytes' => $this->store->size($target), 'name' => $name] + $details);
         $report = $this->indexer->enter($target, $sha256, WarcFile::TAKEN_IN, $name, $line->at);
         $this->describer->few($report->file);
 

@@ -27,10 +27,8 @@ use Ypomna\Core\Replay\HtmlRewriter;
 use Ypomna\Core\Replay\OwnPlace;
 use Ypomna\Core\Replay\ReferenceMapper;
 use Ypomna\Core\Warc\HttpRecord;
-use Ypomna\Core\Warc\Repack;
 use Ypomna\Core\Warc\WarcError;
 use Ypomna\Core\Warc\WarcFindingCode;
-use Ypomna\Core\Warc\WarcReader;
 
 /** Gives a capture out as one MHTML file, written from its records: the same bytes each time. */
 final readonly class MhtmlExport
@@ -94,7 +92,7 @@ final readonly class MhtmlExport
     {
         $found = [];
         foreach ($this->records->revisits((int) $capture->warcFile->id, -1, self::MAX_PARTS) as $offset) {
-            $header = WarcReader::at($this->store->path($capture->warcFile->path), $offset)->header;
+            $header = $this->store->record($capture->warcFile->path, $offset)->header;
             $original = $this->originals->of($header);
             if (null !== $original && $original->path !== $capture->warcFile->path) {
                 $found[$original->path.' '.$original->offset] = $original;
@@ -114,12 +112,12 @@ final readonly class MhtmlExport
      */
     public function warc(Capture $capture, array $originals): \Generator
     {
-        $handle = fopen($this->store->path($capture->warcFile->path), 'r');
+        $handle = fopen($this->store->local($capture->warcFile->path), 'r');
         while (false !== $handle && '' !== ($piece = (string) fread($handle, 1_048_576))) {
             yield $piece;
         }
         foreach ($originals as $original) {
-            yield from Repack::record($this->store->path($original->path), $original->offset);
+            yield from $this->store->repacked($original->path, $original->offset);
         }
     }
 
@@ -171,7 +169,7 @@ final readonly class MhtmlExport
             return $this->part($capture->url, $capture->warcFile->path, $capture->responseOffset);
         }
 
-        return new CollectedPart($capture->url, 'text/html; charset=utf-8', hash('sha256', $capture->code), fn (): iterable => WarcReader::at($this->store->path($capture->warcFile->path), $capture->domOffset)->block());
+        return new CollectedPart($capture->url, 'text/html; charset=utf-8', hash('sha256', $capture->code), fn (): iterable => $this->store->record($capture->warcFile->path, $capture->domOffset)->block());
     }
 
     /**

@@ -92,24 +92,4 @@ final class ParcelFolder
 
         return $this->files;
     }
-
-    /**
-     * A file in pieces.
-     *
-     * @return \Generator<int, string>
-     */
-    public static function pieces(string $path): \Generator
-    {
-        $in = @fopen($path, 'r');
-        if (false === $in) {
-            throw new ExportFailed(\sprintf('The file “%s” cannot be read.', $path));
-        }
-        try {
-            while ('' !== ($piece = (string) fread($in, 1_048_576))) {
-                yield $piece;
-            }
-        } finally {
-            fclose($in);
-        }
-    }
 }

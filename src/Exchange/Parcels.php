@@ -7,7 +7,6 @@ namespace Ypomna\App\Exchange;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
-use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
@@ -19,6 +18,7 @@ use Ypomna\App\Exchange\Message\BuildParcel;
 use Ypomna\App\Exchange\Value\ParcelOptions;
 use Ypomna\App\Exchange\Value\ParcelState;
 use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\Queue\AbandonedMessage;
 use Ypomna\App\Shared\Queue\ProcessorLimit;
 use Ypomna\App\Shared\Viewer;
@@ -37,7 +37,7 @@ final readonly class Parcels
         private ExportBuilder $giveOut,
         private AddressRepository $addresses, private CaptureRepository $captures,
         private LoggerInterface $logger,
-        #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder,
+        private DataFolder $folder,
     ) {
     }
 
@@ -160,6 +160,6 @@ final readonly class Parcels
 
     public function folder(Parcel $parcel): string
     {
-        return $this->dataFolder.'/given-out/'.$parcel->code;
+        return $this->folder->parcels().'/'.$parcel->code;
     }
 }

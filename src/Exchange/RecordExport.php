@@ -19,7 +19,6 @@ use Ypomna\Core\Warc\RecordType;
 use Ypomna\Core\Warc\Repack;
 use Ypomna\Core\Warc\RollingFile;
 use Ypomna\Core\Warc\WarcError;
-use Ypomna\Core\Warc\WarcReader;
 
 /**
  * Gathers the records of captures: each once, whole files of one's own as they stand, of others what belongs to the capture,
@@ -77,7 +76,7 @@ final class RecordExport
     /** A file of one's own: closed and digested, so it is copied as it stands. */
     public function ownFile(int $id, string $path): void
     {
-        $bytes = @filesize($this->store->path($path));
+        $bytes = @filesize($this->store->local($path));
         if (false === $bytes) {
             $this->leave($path, 0, 'the file is missing from the store');
 
@@ -85,7 +84,7 @@ final class RecordExport
         }
         $this->whole[$id] = true;
         $this->out->group($bytes);
-        $this->out->add(ParcelFolder::pieces($this->store->path($path)));
+        $this->out->add($this->store->pieces($path));
         $this->refersTo($id, $path);
     }
 
@@ -96,7 +95,7 @@ final class RecordExport
             return;
         }
         try {
-            $record = WarcReader::at($this->store->path($path), $offset);
+            $record = $this->store->record($path, $offset);
         } catch (WarcError $e) {
             $this->leave($path, $offset, $e->what);
 
@@ -138,13 +137,13 @@ final class RecordExport
     private function otherFile(int $id, string $path): void
     {
         $this->whole[$id] = true;
-        $this->out->group((int) @filesize($this->store->path($path)));
+        $this->out->group($this->store->size($path));
         try {
             $asItStands = null;
-            foreach (WarcReader::open($this->store->path($path))->records() as $record) {
-                $asItStands ??= null !== WarcReader::soundMember($this->store->path($path), $record->offset);
+            foreach ($this->store->reader($path)->records() as $record) {
+                $asItStands ??= $this->store->isSound($path, $record->offset);
                 try {
-                    $this->out->add($asItStands ? Repack::record($this->store->path($path), $record->offset) : Repack::anew($record));
+                    $this->out->add($asItStands ? $this->store->repacked($path, $record->offset) : Repack::anew($record));
                 } catch (WarcError $e) {
                     $this->leave($path, $record->offset, $e->what);
                 }
@@ -162,7 +161,7 @@ final class RecordExport
         }
         $this->in[$path.' '.$offset] = true;
         try {
-            $this->out->add(Repack::record($this->store->path($path), $offset));
+            $this->out->add($this->store->repacked($path, $offset));
         } catch (WarcError $e) {
             $this->leave($path, $offset, $e->what);
         }
@@ -172,7 +171,7 @@ final class RecordExport
     private function info(string $path): void
     {
         try {
-            $first = WarcReader::open($this->store->path($path))->records()->current();
+            $first = $this->store->reader($path)->records()->current();
         } catch (WarcError) {
             return;
         }
@@ -191,7 +190,7 @@ final class RecordExport
         [$from, $to] = $this->records->neighbours($path, $offset, self::REACH);
         $found = [];
         $looked = 0;
-        foreach (WarcReader::open($this->store->path($path), $from ?? 0)->records() as $other) {
+        foreach ($this->store->reader($path, $from ?? 0)->records() as $other) {
             if ($other->offset >= ($to ?? \PHP_INT_MAX) || ++$looked > self::AROUND) {
                 break;
             }
@@ -212,7 +211,7 @@ final class RecordExport
             foreach ($offsets as $next) {
                 $offset = $next;
                 try {
-                    $this->want($this->originals->of(WarcReader::at($this->store->path($path), $offset)->header));
+                    $this->want($this->originals->of($this->store->record($path, $offset)->header));
                 } catch (WarcError $e) {
                     $this->leave($path, $offset, $e->what);
                 }

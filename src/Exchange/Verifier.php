@@ -95,7 +95,7 @@ final readonly class Verifier
             $this->checkAccession($verification, $path, $sha256);
         }
         foreach (array_keys($entered) as $path) {
-            $this->find($verification, $path, 'The ledger has this file, the catalogue does not.'.(is_file($this->store->path($path)) ? '' : ' It is not in the store either.'));
+            $this->find($verification, $path, 'The ledger has this file, the catalogue does not.'.($this->store->has($path) ? '' : ' It is not in the store either.'));
         }
         $this->checkStrays($verification);
         $verification->finishedAt = $this->clock->now();
@@ -105,7 +105,7 @@ final readonly class Verifier
     private function checkFile(Verification $verification, HeldFile $held, ?string $entered): void
     {
         $path = $held->path;
-        $file = $this->store->path($path);
+        $file = $this->store->local($path);
         if (!is_file($file)) {
             $this->find($verification, $path, 'The file is missing from the store.');
 
@@ -136,7 +136,7 @@ final readonly class Verifier
     private function checkAccession(Verification $verification, string $path, string $sha256): void
     {
         ++$verification->filesDone;
-        $file = $this->store->path($path);
+        $file = $this->store->local($path);
         $digest = is_file($file) ? (string) @hash_file('sha256', $file) : null;
         if (null === $digest) {
             $this->find($verification, $path, 'The file is missing from the store.');

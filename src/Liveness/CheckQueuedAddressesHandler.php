@@ -9,7 +9,6 @@ use Doctrine\Persistence\ManagerRegistry;
 use Psr\EventDispatcher\EventDispatcherInterface;
 use Psr\Log\LoggerInterface;
 use Revolt\EventLoop;
-use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Liveness\Event\AddressChecked;
@@ -17,6 +16,7 @@ use Ypomna\App\Liveness\Event\CheckBegins;
 use Ypomna\App\Liveness\Message\CheckQueuedAddresses;
 use Ypomna\App\Liveness\Value\TakenCheck;
 use Ypomna\App\Network\WebAccess;
+use Ypomna\App\Shared\DataFolder;
 use Ypomna\Core\Liveness\Assessment;
 use Ypomna\Core\Liveness\Assessor;
 use Ypomna\Core\Liveness\CheckResult;
@@ -55,7 +55,7 @@ final class CheckQueuedAddressesHandler
         private readonly WebAccess $web,
         private readonly EventDispatcherInterface $events,
         private readonly LoggerInterface $logger,
-        #[Autowire('%env(YPOMNA_DATA)%')] private readonly string $dataFolder,
+        private readonly DataFolder $folder,
     ) {
     }
 
@@ -84,7 +84,7 @@ final class CheckQueuedAddressesHandler
     private function turn(string $me): void
     {
         $until = microtime(true) + self::TURN;
-        $look = new WebCheck($this->web, self::SECONDS, new HostSlots($this->dataFolder.'/run/hosts'), self::MOST_BYTES);
+        $look = new WebCheck($this->web, self::SECONDS, new HostSlots($this->folder->hosts()), self::MOST_BYTES);
         $assessor = new Assessor($look, static fn (): string => 'y'.bin2hex(random_bytes(7)));
         $scale = new PageScale(self::SCALE);
         $main = EventLoop::getSuspension();

@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace Ypomna\App\References;
 
-use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Component\Process\Exception\ProcessFailedException;
 use Symfony\Component\Process\Exception\ProcessTimedOutException;
 use Symfony\Component\Process\Process;
+use Ypomna\App\Shared\DataFolder;
 use Ypomna\Core\Citation\BibDraft;
 use Ypomna\Core\Citation\CslDraft;
 use Ypomna\Core\Citation\CsvDraft;
@@ -33,20 +33,20 @@ final readonly class DraftStorage
     private const SECONDS = 30;
     private const PAGES = 3_000;
 
-    public function __construct(#[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder)
+    public function __construct(private DataFolder $folder)
     {
     }
 
     public function path(string $code): string
     {
-        return $this->dataFolder.'/documents/'.$code;
+        return $this->folder->documents().'/'.$code;
     }
 
     /** Takes a file over as it is. */
     public function keep(string $from, string $code): void
     {
         $files = new Filesystem();
-        $files->mkdir($this->dataFolder.'/documents', 0o700);
+        $files->mkdir($this->folder->documents(), 0o700);
         $files->copy($from, $this->path($code));
     }
 
@@ -93,7 +93,7 @@ final readonly class DraftStorage
     /** @throws UnreadableDraft */
     private function linesOfPdf(string $path): string
     {
-        $folder = $this->dataFolder.'/work/pdf-'.bin2hex(random_bytes(6));
+        $folder = $this->folder->newWork('pdf');
         $files = new Filesystem();
         $files->mkdir($folder, 0o700);
         try {

@@ -16,7 +16,6 @@ use Ypomna\App\Store\LedgerMirror;
 use Ypomna\App\Store\Store;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Warc\HttpRecord;
-use Ypomna\Core\Warc\WarcReader;
 
 /** What the catalogue knows of. */
 final readonly class CatalogueHoldings implements Holdings
@@ -111,6 +110,6 @@ final readonly class CatalogueHoldings implements Holdings
 
     public function block(string $path, int $offset): iterable
     {
-        return WarcReader::at($this->store->path($path), $offset)->block();
+        return $this->store->record($path, $offset)->block();
     }
 }

@@ -11,6 +11,7 @@ use Ypomna\App\Network\Browser\BrowserFailed;
 use Ypomna\App\Network\Browser\Chromium;
 use Ypomna\App\Network\Browser\PageSession;
 use Ypomna\App\Network\Listener;
+use Ypomna\App\Shared\DataFolder;
 use Ypomna\Core\Address\Url;
 
 /**
@@ -30,7 +31,7 @@ final readonly class PagePrinter
     private PageAnswers $answers;
     private PageHosts $hosts;
 
-    public function __construct(#[Autowire('%env(CHROMIUM)%')] private string $browser, #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder, CatalogueHoldings $holdings)
+    public function __construct(#[Autowire('%env(CHROMIUM)%')] private string $browser, private DataFolder $folder, CatalogueHoldings $holdings)
     {
         $this->hosts = new PageHosts('localhost');
         $words = new PageWords('', '', static fn (string $url, string $inject): string => '<!doctype html><title>Not kept</title>');
@@ -85,7 +86,7 @@ final readonly class PagePrinter
     private function printed(\Closure $open): \Generator
     {
         $files = new Filesystem();
-        $folder = $this->dataFolder.'/work/print-'.bin2hex(random_bytes(6));
+        $folder = $this->folder->newWork('print');
         $files->mkdir($folder, 0o700);
         $server = new ReplayServer($this->hosts, $this->answers, null);
         $listener = $browser = null;

@@ -13,6 +13,7 @@ use Ypomna\App\Catalogue\ReadCaptures;
 use Ypomna\App\Catalogue\RecordFinder;
 use Ypomna\App\Catalogue\RecordRepository;
 use Ypomna\App\Replay\Value\PartQuery;
+use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\LedgerMirror;
 use Ypomna\App\Store\Store;
@@ -28,7 +29,7 @@ final class PartResponder
      *
      * @return bool whether it was answered
      */
-    public static function answer(array $server, string $pageHost, string $port, string $publicUrl, string $database, string $dataFolder, string $person): bool
+    public static function answer(array $server, string $pageHost, string $port, string $publicUrl, string $database, DataFolder $folder, string $person): bool
     {
         $text = static fn (string $name): string => \is_string($server[$name] ?? null) ? $server[$name] : '';
         $hosts = new PageHosts($pageHost);
@@ -48,7 +49,7 @@ final class PartResponder
             return false;
         }
         try {
-            $answer = self::answers($hosts, $database, $dataFolder)->to($ask);
+            $answer = self::answers($hosts, $database, $folder)->to($ask);
         } catch (\Throwable) {
             // Whatever it was: the usual way says it in full.
             return false;
@@ -72,17 +73,17 @@ final class PartResponder
         return true;
     }
 
-    private static function answers(PageHosts $hosts, string $database, string $dataFolder): PageAnswers
+    private static function answers(PageHosts $hosts, string $database, DataFolder $folder): PageAnswers
     {
         // The connection is kept from request to request: nothing is ever changed over it.
         $connection = DriverManager::getConnection(['driverOptions' => [\PDO::ATTR_PERSISTENT => true]] + (new DsnParser(['mysql' => 'pdo_mysql']))->parse($database));
-        $store = new Store($dataFolder);
+        $store = new Store($folder);
 
         $finder = new RecordFinder($connection);
         $content = new CaptureContent($store, new Originals($connection));
         $parts = new CaptureParts($connection, $finder, $content, $store);
         $holdings = new CatalogueHoldings(
-            new ReadCaptures($connection), $finder, new RecordRepository($connection), $content, $store, new LedgerMirror($connection), $parts, new PartMemory($dataFolder),
+            new ReadCaptures($connection), $finder, new RecordRepository($connection), $content, $store, new LedgerMirror($connection), $parts, new PartMemory($folder->path),
         );
 
         // Parts are no documents: nothing is told to our window.

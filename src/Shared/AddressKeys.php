@@ -27,7 +27,7 @@ final class AddressKeys
     public static function rules(): KeyRules
     {
         if (null === self::$rules) {
-            $own = Settings::dataFolder().'/'.self::OWN_RULES;
+            $own = DataFolder::ofSettings()->addressRules();
             self::$rules = is_file($own) ? KeyRules::shipped()->and(KeyRules::parse((string) file_get_contents($own), self::OWN_RULES)) : KeyRules::shipped();
         }
 

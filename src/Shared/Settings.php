@@ -14,7 +14,7 @@ final class Settings
 {
     public static function load(): void
     {
-        $file = self::dataFolder().'/ypomna.env';
+        $file = DataFolder::ofSettings()->settings();
         if (is_file($file) && is_readable($file)) {
             (new Dotenv())->load($file);
         }

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Store;
 
-use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Filesystem\Filesystem;
+use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Store\Value\FileKind;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Charset;
@@ -22,7 +22,7 @@ final readonly class Conversion
     private const MAX_DOCUMENT = 16_777_216;
     private const MAX_FILES = 2_000;
 
-    public function __construct(#[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder)
+    public function __construct(private DataFolder $folder)
     {
     }
 
@@ -41,7 +41,7 @@ final readonly class Conversion
         if (false === $out) {
             throw new UnusableFile('The store cannot be written to.');
         }
-        $work = $this->dataFolder.'/work/convert-'.bin2hex(random_bytes(6));
+        $work = $this->folder->newWork('convert');
         $files = new Filesystem();
         try {
             $files->mkdir($work, 0o700);

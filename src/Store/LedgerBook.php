@@ -7,7 +7,7 @@ namespace Ypomna\App\Store;
 use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\Exception\UniqueConstraintViolationException;
 use Psr\Clock\ClockInterface;
-use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\Type\MomentType;
 use Ypomna\Core\Fixity\Ledger;
@@ -25,9 +25,9 @@ final readonly class LedgerBook
 
     private Ledger $ledger;
 
-    public function __construct(private Connection $database, private ClockInterface $clock, #[Autowire('%env(YPOMNA_DATA)%')] string $dataFolder)
+    public function __construct(private Connection $database, private ClockInterface $clock, DataFolder $dataFolder)
     {
-        $folder = $dataFolder.'/ledger';
+        $folder = $dataFolder->ledger();
         if (!is_dir($folder) && !@mkdir($folder, 0o700, true) && !is_dir($folder)) {
             throw new \RuntimeException(\sprintf('The folder “%s” cannot be made.', $folder));
         }

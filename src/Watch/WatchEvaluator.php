@@ -8,7 +8,6 @@ use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\Exception as DatabaseException;
 use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
-use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Filesystem\Filesystem;
 use Ypomna\App\Capture\CaptureRequests;
@@ -21,6 +20,7 @@ use Ypomna\App\Compare\Comparisons;
 use Ypomna\App\Liveness\Event\AddressChecked;
 use Ypomna\App\Liveness\Event\CheckBegins;
 use Ypomna\App\Shared\Actor;
+use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\Type\MomentType;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Watch\Entity\Watch;
@@ -53,7 +53,7 @@ final readonly class WatchEvaluator
     private const LEAST_DAYS = 0.25;
     private const AFTER_FAULT = '+1 day';
 
-    public function __construct(private WatchedPages $shelf, private WatchRequests $desk, private WatchSettingsRepository $settings, private WatchEvents $events, private CaptureRequests $captures, private JobList $jobs, private Connection $database, private AddressRepository $addresses, private CaptureRepository $finder, private Comparisons $comparisons, private ClockInterface $clock, private LoggerInterface $logger, #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder)
+    public function __construct(private WatchedPages $shelf, private WatchRequests $desk, private WatchSettingsRepository $settings, private WatchEvents $events, private CaptureRequests $captures, private JobList $jobs, private Connection $database, private AddressRepository $addresses, private CaptureRepository $finder, private Comparisons $comparisons, private ClockInterface $clock, private LoggerInterface $logger, private DataFolder $folder)
     {
     }
 
@@ -297,7 +297,7 @@ final readonly class WatchEvaluator
 
     private function place(WatchedPage $page): string
     {
-        return $this->dataFolder.'/watched/'.($page->id % 100).'/'.$page->id.'.gz';
+        return $this->folder->watched().'/'.($page->id % 100).'/'.$page->id.'.gz';
     }
 
     private function write(string $place, string $body): void

@@ -137,7 +137,7 @@ final class HoldingsTest extends AppTestCase
         }
         $this->rebuild();
         $old = $this->captureOf('http://lantern.test/a');
-        $record = WarcReader::at(self::service(Store::class)->path($old->warcFile->path), $old->responseOffset)->header->id();
+        $record = WarcReader::at(self::service(Store::class)->local($old->warcFile->path), $old->responseOffset)->header->id();
         self::assertSame(Codes::of('capture '.$record), $old->code);
         self::assertSame(Codes::of('address '.AddressKeys::keyOf('http://lantern.test/a')), $old->address->code);
 
@@ -199,11 +199,11 @@ final class HoldingsTest extends AppTestCase
 
     private function file(string $url): string
     {
-        return self::service(Store::class)->path($this->captureOf($url)->warcFile->path);
+        return self::service(Store::class)->local($this->captureOf($url)->warcFile->path);
     }
 
     private function relative(string $path): string
     {
-        return substr($path, \strlen(self::service(Store::class)->path('')));
+        return substr($path, \strlen(self::service(Store::class)->local('')));
     }
 }

@@ -19,7 +19,7 @@ use Ypomna\App\Liveness\Surroundings;
 use Ypomna\App\Liveness\Value\LiveState;
 use Ypomna\App\Liveness\Value\TakenCheck;
 use Ypomna\App\Network\WebAccess;
-use Ypomna\App\Shared\Settings;
+use Ypomna\App\Shared\DataFolder;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Liveness\Assessment;
 use Ypomna\Core\Liveness\CheckResult;
@@ -205,7 +205,7 @@ final class LiveTest extends AppTestCase
 
     private function work(WebAccess $web): void
     {
-        $worker = new CheckQueuedAddressesHandler(self::service(ManagerRegistry::class), $this->queue, $this->book, self::service(HeldText::class), new Surroundings($web, $this->book), $web, self::service(EventDispatcherInterface::class), new NullLogger(), Settings::dataFolder());
+        $worker = new CheckQueuedAddressesHandler(self::service(ManagerRegistry::class), $this->queue, $this->book, self::service(HeldText::class), new Surroundings($web, $this->book), $web, self::service(EventDispatcherInterface::class), new NullLogger(), DataFolder::ofSettings());
         $worker(new CheckQueuedAddresses());
     }
 

@@ -21,8 +21,8 @@ use Ypomna\App\References\MatchReferencesHandler;
 use Ypomna\App\References\Message\MatchReferences;
 use Ypomna\App\References\ReferenceLists;
 use Ypomna\App\References\Value\ReferenceRow;
+use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\NewestFirst;
-use Ypomna\App\Shared\Settings;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\HttpDate;
@@ -197,7 +197,7 @@ final class ReferenceTest extends AppTestCase
         $other = new Listening($this->folder);
         $map = '<http://lantern.test/a>; rel="original", '.implode(', ', array_map(static fn (string $moment): string => '<http://mirror.example/held/'.substr($moment, 0, 10).'>; rel="memento"; datetime="'.HttpDate::write(new \DateTimeImmutable($moment)).'"', ['2024-01-01 10:00', '2024-11-10 10:00', '2025-06-01 10:00']));
         $other->answers('/map/http://lantern.test/a', $map, 200, 'application/link-format');
-        $archives = new OtherArchives(self::service(EntityManagerInterface::class), $other->web(), self::service(ClockInterface::class), Settings::dataFolder());
+        $archives = new OtherArchives(self::service(EntityManagerInterface::class), $other->web(), self::service(ClockInterface::class), DataFolder::ofSettings());
         $archives->add('The Mirror', '', 'http://mirror.example/map/');
         $path = $this->handIn('draft.md', self::DRAFT);
         $list = $this->one('SELECT MAX(id) FROM reference_list');

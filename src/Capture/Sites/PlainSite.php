@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Ypomna\App\Capture\Sites;
 
 use Psr\Clock\ClockInterface;
-use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Filesystem\Filesystem;
 use Ypomna\App\Capture\Entity\Crawl;
 use Ypomna\App\Capture\PageCapturer;
@@ -14,6 +13,7 @@ use Ypomna\App\Capture\Sites\Value\PageResult;
 use Ypomna\App\Capture\Sites\Value\TakenPage;
 use Ypomna\App\Capture\Value\CaptureReport;
 use Ypomna\App\Network\WebAccess;
+use Ypomna\App\Shared\DataFolder;
 use Ypomna\Core\Completeness\GapReason;
 use Ypomna\Core\Completeness\Judgement;
 use Ypomna\Core\Completeness\Trouble;
@@ -34,7 +34,7 @@ final readonly class PlainSite
     /** Seconds after which a page is tried again, the first time. */
     private const AGAIN = 5;
 
-    public function __construct(private WebAccess $web, private ClockInterface $clock, #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder)
+    public function __construct(private WebAccess $web, private ClockInterface $clock, private DataFolder $folder)
     {
     }
 
@@ -42,7 +42,7 @@ final readonly class PlainSite
     public function go(Crawl $crawl, int $slot, array $pages, Segment $segment, SiteMemory $memory): GroupResult
     {
         $files = new Filesystem();
-        $folder = $this->dataFolder.'/work/site-'.$slot;
+        $folder = $this->folder->work('site-'.$slot);
         $files->remove($folder);
         $files->mkdir($folder, 0o700);
         $limits = new Limits(maxSeconds: self::SECONDS, maxBytes: self::BYTES, maxExchanges: 20_000);

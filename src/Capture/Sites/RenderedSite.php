@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Capture\Sites;
 
-use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Filesystem\Filesystem;
 use Ypomna\App\Capture\Entity\Crawl;
 use Ypomna\App\Capture\PageCapturer;
@@ -16,6 +15,7 @@ use Ypomna\App\Capture\Value\CaptureStage;
 use Ypomna\App\Network\CaptureOrder;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\AddressKeys;
+use Ypomna\App\Shared\DataFolder;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Crawl\Ruling;
 use Ypomna\Core\Fetch\Limits;
@@ -30,7 +30,7 @@ final readonly class RenderedSite
 {
     private const AGAIN = 30;
 
-    public function __construct(private PageCapturer $capturer, private PlainSite $plain, private Limits $limits, #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder)
+    public function __construct(private PageCapturer $capturer, private PlainSite $plain, private Limits $limits, private DataFolder $folder)
     {
     }
 
@@ -57,7 +57,7 @@ final readonly class RenderedSite
     private function page(Crawl $crawl, int $slot, PageResult $came, Segment $segment): array
     {
         $files = new Filesystem();
-        $folder = $this->dataFolder.'/work/site-'.$slot;
+        $folder = $this->folder->work('site-'.$slot);
         $files->remove($folder);
         $files->mkdir($folder, 0o711);
         $file = $folder.'/page.warc.gz';

@@ -135,14 +135,14 @@ final readonly class Segments
                 $this->store->commit($incoming, $path);
             }
         }
-        if (!is_file($this->store->path($path))) {
+        if (!$this->store->has($path)) {
             @unlink($incoming);
             $this->database->delete('crawl_segment', ['id' => $id]);
 
             return;
         }
-        $sha256 = (string) hash_file('sha256', $this->store->path($path));
-        $line = $this->ledger->once('site.kept', $path, ['sha256' => $sha256, 'bytes' => (int) filesize($this->store->path($path)), 'pages' => $row->int('pages'), 'site' => $crawl->code, 'agent' => $crawl->agent]);
+        $sha256 = $this->store->digest($path);
+        $line = $this->ledger->once('site.kept', $path, ['sha256' => $sha256, 'bytes' => $this->store->size($path), 'pages' => $row->int('pages'), 'site' => $crawl->code, 'agent' => $crawl->agent]);
         $file = $this->indexer->numberOf($sha256, $path) ?? $this->indexer->enter($path, $sha256, WarcFile::OWN, basename($path), $line->at)->file;
         $this->database->update('crawl_segment', ['state' => 'stored', 'file_id' => $file], ['id' => $id]);
         $this->describer->few($file);

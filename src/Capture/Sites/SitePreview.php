@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Ypomna\App\Capture\Sites;
 
 use Psr\Clock\ClockInterface;
-use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Contracts\Cache\CacheInterface;
 use Symfony\Contracts\Cache\ItemInterface;
@@ -14,6 +13,7 @@ use Ypomna\App\Capture\Sites\Value\SiteOptions;
 use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Network\WebAccess;
 use Ypomna\App\Shared\AddressKeys;
+use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\Key;
 use Ypomna\Core\Address\Url;
@@ -39,7 +39,7 @@ final readonly class SitePreview
     private const MAPPED = 300;
     private const REMEMBERED = 600;
 
-    public function __construct(private WebAccess $web, private ClockInterface $clock, private CacheInterface $cache, private AddressRepository $addresses, #[Autowire('%env(YPOMNA_DATA)%')] private string $dataFolder)
+    public function __construct(private WebAccess $web, private ClockInterface $clock, private CacheInterface $cache, private AddressRepository $addresses, private DataFolder $folder)
     {
     }
 
@@ -85,7 +85,7 @@ final readonly class SitePreview
      */
     private function probe(Url $seed, bool $maps): array
     {
-        $folder = $this->dataFolder.'/work/preview-'.bin2hex(random_bytes(6));
+        $folder = $this->folder->newWork('preview');
         $limits = new Limits(maxSeconds: self::SECONDS, maxBytes: 16_777_216, maxExchanges: 20, idleSeconds: self::SECONDS, connectSeconds: self::SECONDS);
         (new Filesystem())->mkdir($folder, 0o700);
         $links = $told = [];

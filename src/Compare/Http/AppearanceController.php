@@ -22,7 +22,6 @@ use Ypomna\Core\Compare\PageRows;
 use Ypomna\Core\Compare\PartComparison;
 use Ypomna\Core\Compare\SourceLines;
 use Ypomna\Core\Warc\WarcError;
-use Ypomna\Core\Warc\WarcReader;
 
 /** Two captures as pictures, and as markup with the headers of their servers. */
 final class AppearanceController extends AbstractController
@@ -85,7 +84,7 @@ final class AppearanceController extends AbstractController
         return PageRows::of((function () use ($capture): \Generator {
             foreach ($this->pictures->offsets($capture) as $offset) {
                 $bytes = '';
-                foreach (WarcReader::at($this->store->path($capture->warcFile->path), $offset)->block() as $piece) {
+                foreach ($this->store->record($capture->warcFile->path, $offset)->block() as $piece) {
                     $bytes .= $piece;
                     if (\strlen($bytes) > self::LARGEST_TILE) {
                         return;

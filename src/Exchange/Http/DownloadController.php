@@ -21,15 +21,14 @@ use Ypomna\App\Catalogue\Thumbnails;
 use Ypomna\App\Catalogue\Value\ReadCapture;
 use Ypomna\App\Exchange\ExportBuilder;
 use Ypomna\App\Exchange\MhtmlExport;
-use Ypomna\App\Exchange\ParcelFolder;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\Store;
+use Ypomna\Core\FilePieces;
 use Ypomna\Core\Http\TooLarge;
 use Ypomna\Core\Http\UnsupportedCoding;
 use Ypomna\Core\Warc\RollingFile;
 use Ypomna\Core\Warc\WarcError;
-use Ypomna\Core\Warc\WarcReader;
 
 /** Gives captures out as files. */
 final class DownloadController extends AbstractController
@@ -43,7 +42,7 @@ final class DownloadController extends AbstractController
     {
         $capture = $this->found($viewer, $code);
         $file = $capture->warcFile;
-        $path = $this->store->path($file->path);
+        $path = $this->store->local($file->path);
         if (!is_file($path)) {
             throw $this->createNotFoundException('The file of this capture is missing from the store; a verification names it.');
         }
@@ -74,7 +73,7 @@ final class DownloadController extends AbstractController
             throw $this->createNotFoundException('No text was kept with this capture.');
         }
 
-        return $this->pieces(WarcReader::at($this->store->path($capture->warcFile->path), $capture->textOffset)->block(), 'text/plain; charset=utf-8', 'inline');
+        return $this->pieces($this->store->record($capture->warcFile->path, $capture->textOffset)->block(), 'text/plain; charset=utf-8', 'inline');
     }
 
     #[Route('/c/{code}/picture/{tile}', name: 'capture_picture', requirements: ['code' => Codes::PATTERN, 'tile' => '\d{1,2}'], methods: ['GET'])]
@@ -82,7 +81,7 @@ final class DownloadController extends AbstractController
     {
         $capture = $this->found($viewer, $code);
         $offset = $pictures->offsets($capture)[$tile] ?? throw $this->createNotFoundException('No such picture was kept with this capture.');
-        $record = WarcReader::at($this->store->path($capture->warcFile->path), $offset);
+        $record = $this->store->record($capture->warcFile->path, $offset);
         // Pictures of pages are ours only where we made them: nothing else than a raster is ever shown from here.
         $type = 1 === preg_match('#^image/(?:png|jpeg|webp|gif)$#', (string) $record->header->contentType(), $m) ? $m[0] : 'application/octet-stream';
 
@@ -142,7 +141,7 @@ final class DownloadController extends AbstractController
 
         return $this->pieces((static function () use ($folder, $file): \Generator {
             try {
-                yield from ParcelFolder::pieces($folder.'/'.$file['name']);
+                yield from FilePieces::ofFile($folder.'/'.$file['name']);
             } finally {
                 (new Filesystem())->remove($folder);
             }

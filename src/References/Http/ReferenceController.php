@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Ypomna\App\References\Http;
 
 use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
-use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\File\UploadedFile;
 use Symfony\Component\HttpFoundation\HeaderUtils;
@@ -26,6 +25,7 @@ use Ypomna\App\References\Value\ReferenceRow;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\CsvLine;
+use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\NewestFirst;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Citation\DraftReferences;
@@ -36,7 +36,7 @@ final class ReferenceController extends AbstractController
 {
     private const STOP_POLLING = 286;
 
-    public function __construct(private readonly ReferenceLists $desk, private readonly DraftStorage $shelf, private readonly CheckRepository $book, private readonly NewestFirst $newest, #[Autowire('%env(YPOMNA_DATA)%')] private readonly string $dataFolder)
+    public function __construct(private readonly ReferenceLists $desk, private readonly DraftStorage $shelf, private readonly CheckRepository $book, private readonly NewestFirst $newest, private readonly DataFolder $folder)
     {
     }
 
@@ -199,7 +199,7 @@ final class ReferenceController extends AbstractController
     public function repaired(Viewer $viewer, string $code, Request $request, DraftRepair $repair): Response
     {
         $list = $this->found($code);
-        $path = $this->dataFolder.'/work/repaired-'.bin2hex(random_bytes(8));
+        $path = $this->folder->newWork('repaired');
         try {
             $repair->write($viewer, $list, $path, $request->getLocale());
         } catch (UnreadableDraft $e) {

@@ -25,6 +25,7 @@ use Ypomna\App\Replay\ReplayServer;
 use Ypomna\App\Shared\CommandLine\GivenFile;
 use Ypomna\App\Shared\CommandLine\Output;
 use Ypomna\App\Shared\CommandLine\UnreadableFile;
+use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\Settings;
 use Ypomna\App\Store\Conversion;
 use Ypomna\App\Store\UnusableFile;
@@ -80,7 +81,7 @@ final class ReplayCommand extends Command
                 if (FileKind::Warc !== $kind) {
                     $path = $work.'/'.$n.'.warc.gz';
                     $moment = (new \DateTimeImmutable('@'.(int) filemtime($file->path)))->setTimezone(new \DateTimeZone('UTC'));
-                    (new Conversion($work))->toWarc($kind, $file->path, $file->name, (string) hash_file('sha256', $file->path), $moment, $path);
+                    (new Conversion(new DataFolder($work)))->toWarc($kind, $file->path, $file->name, (string) hash_file('sha256', $file->path), $moment, $path);
                 }
                 array_push($pages, ...$holdings->add($path));
             } catch (WarcError|UnusableFile $e) {
