@@ -33,4 +33,12 @@ final readonly class Cookie
 
         return $cookies;
     }
+
+    /** As it stands in such a file, without the line's end. */
+    public function line(): string
+    {
+        $word = static fn (bool $is): string => $is ? 'TRUE' : 'FALSE';
+
+        return implode("\t", [($this->forAll ? '.' : '').$this->domain, $word($this->forAll), $this->path, $word($this->secure), '0', $this->name, $this->value]);
+    }
 }

@@ -19,7 +19,6 @@ use Ypomna\App\Capture\Lists\PageLists;
 use Ypomna\App\Capture\Message\CapturePage;
 use Ypomna\App\Capture\Value\CaptureMode;
 use Ypomna\App\Capture\Value\CaptureStage;
-use Ypomna\App\Capture\Value\PageWish;
 use Ypomna\App\Catalogue\CaptureMaintenance;
 use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
@@ -161,7 +160,7 @@ final readonly class CapturePageHandler
         }
         $report = $this->capturer->keep(new Actor($job->agent), Url::parse($job->url), $folder, $incoming, basename($job->path()), function (CaptureStage $stage) use ($job): void {
             $this->connection()->update('capture_job', ['stage' => $stage->value], ['id' => $job->id]);
-        }, PageWish::ofJob($job)->order($this->limits, null !== $job->listId && true === $this->manager()->find(CaptureList::class, $job->listId)?->obey));
+        }, $job->options()->within($this->limits, null !== $job->listId && true === $this->manager()->find(CaptureList::class, $job->listId)?->obey));
         if (null !== $report->retryAfter && null !== $job->listId && $job->attempts < self::MAX_ATTEMPTS) {
             return $report->retryAfter;
         }

@@ -10,8 +10,8 @@ use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Capture\Entity\CaptureJob;
 use Ypomna\App\Capture\Message\CapturePage;
 use Ypomna\App\Capture\Value\CaptureMode;
-use Ypomna\App\Capture\Value\PageWish;
 use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Network\CaptureOptions;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\AddressKeys;
 use Ypomna\App\Shared\Codes;
@@ -28,22 +28,26 @@ final readonly class CaptureRequests
     /**
      * @throws InvalidAddress if that is no address of a page
      */
-    public function ask(Actor $actor, string $typed, PageWish $wish = new PageWish()): CaptureJob
+    public function ask(Actor $actor, string $typed, CaptureOptions $options = new CaptureOptions()): CaptureJob
     {
-        return $this->put($actor, Url::typed($typed)->withoutFragment(), $wish->signedIn(Url::typedUserinfo($typed)), null);
+        return $this->put($actor, Url::typed($typed)->withoutFragment(), $options->signedIn(Url::typedUserinfo($typed)), null);
     }
 
     /** What a capture lacks is tried again. */
     public function complete(Actor $actor, Capture $capture): CaptureJob
     {
-        return $this->put($actor, Url::typed($capture->url)->withoutFragment(), new PageWish(CaptureMode::Parts), $capture->code);
+        return $this->put($actor, Url::typed($capture->url)->withoutFragment(), new CaptureOptions(), $capture->code);
     }
 
-    private function put(Actor $actor, Url $url, PageWish $wish, ?string $missingOf): CaptureJob
+    private function put(Actor $actor, Url $url, CaptureOptions $options, ?string $missingOf): CaptureJob
     {
         // The job and the message about it are written together: neither is ever there without the other.
-        return $this->entities->wrapInTransaction(function () use ($actor, $url, $wish, $missingOf): CaptureJob {
-            $job = new CaptureJob(Codes::random(), (string) $url, $this->clock->now(), $actor->name, AddressKeys::keyHash((string) $url), $wish->how, $missingOf, phone: $wish->phone, withoutScripts: $wish->withoutScripts, options: $wish->options(), secrets: $wish->secrets());
+        return $this->entities->wrapInTransaction(function () use ($actor, $url, $options, $missingOf): CaptureJob {
+            $mode = null !== $missingOf ? CaptureMode::Parts : ($options->rendered ? CaptureMode::Rendered : CaptureMode::Plain);
+            $job = new CaptureJob(
+                Codes::random(), (string) $url, $this->clock->now(), $actor->name, AddressKeys::keyHash((string) $url), $mode, $missingOf,
+                options: [] === $options->toArray() ? null : $options->toArray(), secrets: $options->secretsToText(),
+            );
             $this->entities->persist($job);
             $this->entities->flush();
             $this->bus->dispatch(new CapturePage((int) $job->id));

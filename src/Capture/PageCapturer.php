@@ -12,7 +12,7 @@ use Ypomna\App\Capture\Value\CaptureStage;
 use Ypomna\App\Catalogue\Originals;
 use Ypomna\App\Network\Browser\BrowserFailed;
 use Ypomna\App\Network\Browser\Chromium;
-use Ypomna\App\Network\CaptureOrder;
+use Ypomna\App\Network\CaptureOptions;
 use Ypomna\App\Network\Concurrently;
 use Ypomna\App\Network\Extent;
 use Ypomna\App\Network\GatewayCertificate;
@@ -79,24 +79,24 @@ final readonly class PageCapturer
      *
      * @throws CaptureFailed if this machine fails: its disk, its browser
      */
-    public function keep(Actor $operator, Url $url, string $folder, string $target, string $fileName, \Closure $progress, ?CaptureOrder $order = null): CaptureReport
+    public function keep(Actor $operator, Url $url, string $folder, string $target, string $fileName, \Closure $progress, ?CaptureOptions $options = null): CaptureReport
     {
-        $order ??= new CaptureOrder(limits: $this->limits);
+        $options ??= new CaptureOptions(limits: $this->limits);
         $progress(CaptureStage::Opening);
         (new Filesystem())->mkdir([$folder.'/exchanges', $folder.'/browser', $folder.'/again'], 0o700);
-        $connector = $this->web->connector($order->limits, $order->insecure);
-        $pathfinder = $this->web->pathfinder($order->limits, $connector);
+        $connector = $this->web->connector($options->limits, $options->insecure);
+        $pathfinder = $this->web->pathfinder($options->limits, $connector);
         $robots = new RobotsRules(PlainVisit::USER_AGENT);
         $gateway = new Gateway(
-            $pathfinder, $folder.'/exchanges', $order->limits, $this->clock->now(...), static fn (): float => hrtime(true) / 1e9,
-            self::browserServices(), $order->obey ? $robots->allows(...) : null, $order->further($url), Concurrently::pair(...),
+            $pathfinder, $folder.'/exchanges', $options->limits, $this->clock->now(...), static fn (): float => hrtime(true) / 1e9,
+            self::browserServices(), $options->obey ? $robots->allows(...) : null, $options->further($url), Concurrently::pair(...),
         );
         $robots->over($gateway);
         $visit = new Visit();
-        $until = microtime(true) + $order->limits->maxSeconds;
+        $until = microtime(true) + $options->limits->maxSeconds;
         $begun = $this->clock->now();
-        if (!$order->obey || $robots->allows($url)) {
-            $this->visit($url, $folder, $gateway, $visit, $order, $until, $progress);
+        if (!$options->obey || $robots->allows($url)) {
+            $this->visit($url, $folder, $gateway, $visit, $options, $until, $progress);
             if (microtime(true) < $until) {
                 $robots->of($url);
             }
@@ -108,11 +108,11 @@ final readonly class PageCapturer
         }
         $main = $visit->main ?? $this->lastAnswer($gateway, $visit);
         if (null === $main) {
-            return $this->nothing($url, $begun, $gateway, $visit, $order, $robots);
+            return $this->nothing($url, $begun, $gateway, $visit, $options, $robots);
         }
         $progress(CaptureStage::Writing);
 
-        return $this->write($operator, $url, $main, $folder, $target, $fileName, $gateway, $visit, $order, $pathfinder, $connector, $robots);
+        return $this->write($operator, $url, $main, $folder, $target, $fileName, $gateway, $visit, $options, $pathfinder, $connector, $robots);
     }
 
     /**
@@ -175,11 +175,11 @@ final readonly class PageCapturer
     /**
      * @param \Closure(CaptureStage): void $progress
      */
-    private function visit(Url $url, string $folder, Gateway $gateway, Visit $visit, CaptureOrder $order, float $until, \Closure $progress): void
+    private function visit(Url $url, string $folder, Gateway $gateway, Visit $visit, CaptureOptions $options, float $until, \Closure $progress): void
     {
-        if (!$order->rendered) {
+        if (!$options->rendered) {
             $progress(CaptureStage::Loading);
-            (new PlainVisit($gateway, $visit, $order))->go($url, $until);
+            (new PlainVisit($gateway, $visit, $options))->go($url, $until);
 
             return;
         }
@@ -190,7 +190,7 @@ final readonly class PageCapturer
             });
             // What a page does not come to by then it will not come to: reading it out goes on a little beyond its time.
             $browser->until(max(0.0, $until - microtime(true)) + self::GRACE);
-            (new RenderedVisit($gateway, $visit, $folder, $order))->go($browser, $url, $until, $progress);
+            (new RenderedVisit($gateway, $visit, $folder, $options))->go($browser, $url, $until, $progress);
         } catch (BrowserFailed $e) {
             if (null !== $gateway->fault()) {
                 throw new CaptureFailed('storage', $gateway->fault()->getMessage());
@@ -207,31 +207,31 @@ final readonly class PageCapturer
         }
     }
 
-    private function write(Actor $operator, Url $url, Exchange $main, string $folder, string $target, string $fileName, Gateway $gateway, Visit $visit, CaptureOrder $order, Pathfinder $pathfinder, StreamConnector $connector, RobotsRules $robots): CaptureReport
+    private function write(Actor $operator, Url $url, Exchange $main, string $folder, string $target, string $fileName, Gateway $gateway, Visit $visit, CaptureOptions $options, Pathfinder $pathfinder, StreamConnector $connector, RobotsRules $robots): CaptureReport
     {
-        $how = $order->rendered ? 'rendered' : 'plain';
-        if (Extent::Text === $order->extent && !$order->rendered && '' !== $visit->written) {
+        $how = $options->rendered ? 'rendered' : 'plain';
+        if (Extent::Text === $options->extent && !$options->rendered && '' !== $visit->written) {
             file_put_contents($folder.'/text.txt', $visit->written);
             $visit->rendering = new Rendering(null, $folder.'/text.txt');
         }
-        $overwritten = self::hidden($order->secrets(), $main, $gateway, $visit);
+        $overwritten = self::hidden($options->secrets(), $main, $gateway, $visit);
         $facts = new CaptureFacts(
             (string) $url, $main->url, $visit->title, $how, $operator->name, self::SOFTWARE, $visit->browser, $pathfinder->answers(), $gateway->certificates(),
             'system' === $this->clockSource ? MachineClock::state() : ['source' => $this->clockSource],
-            ['obeyed' => $order->obey, 'allowed' => $robots->of($url)->allows($url), 'said' => $robots->texts()], $connector->distrusted, $overwritten,
+            ['obeyed' => $options->obey, 'allowed' => $robots->of($url)->allows($url), 'said' => $robots->texts()], $connector->distrusted, $overwritten,
         );
         $out = @fopen($target, 'w');
         if (false === $out) {
             throw new CaptureFailed('storage', 'The store cannot be written to.');
         }
         try {
-            $file = $this->file($order->packed);
+            $file = $this->file($options->packed);
             // What was asked for on our own account comes last: a file begins with the way to its page.
             $ours = array_filter($gateway->exchanges(), static fn (Exchange $exchange): bool => isset($robots->exchanges[$exchange->number]));
-            $page = $file->write($out, $fileName, [...array_values(array_diff_key(self::within($gateway->exchanges(), $main, $order), $ours)), ...array_values($ours)], $main, $visit->rendering, $facts);
+            $page = $file->write($out, $fileName, [...array_values(array_diff_key(self::within($gateway->exchanges(), $main, $options), $ours)), ...array_values($ours)], $main, $visit->rendering, $facts);
             fflush($out);
-            [$report, $replay] = $this->judge($url, $main, $folder, $target, $gateway, $visit, $order);
-            $file->judged($page, $main, $report->facts() + ['replay' => $replay, 'seconds' => $report->seconds, 'places' => self::places($report, $visit)] + (Extent::Whole === $order->extent ? [] : ['extent' => $order->extent->value, 'part' => $order->part, 'says' => $visit->says]));
+            [$report, $replay] = $this->judge($url, $main, $folder, $target, $gateway, $visit, $options);
+            $file->judged($page, $main, $report->facts() + ['replay' => $replay, 'seconds' => $report->seconds, 'places' => self::places($report, $visit)] + (Extent::Whole === $options->extent ? [] : ['extent' => $options->extent->value, 'part' => $options->part, 'says' => $visit->says]));
             if (!fflush($out) || !fsync($out)) {
                 throw new CaptureFailed('storage', 'The file could not be written to the disk for good.');
             }
@@ -270,10 +270,10 @@ final readonly class PageCapturer
     /**
      * @return array{CaptureReport, array<string, mixed>|null} and what the replay showed
      */
-    private function judge(Url $url, Exchange $main, string $folder, string $target, Gateway $gateway, Visit $visit, CaptureOrder $order): array
+    private function judge(Url $url, Exchange $main, string $folder, string $target, Gateway $gateway, Visit $visit, CaptureOptions $options): array
     {
-        $kept = self::within($gateway->exchanges(), $main, $order);
-        $gaps = [...Gaps::of(array_values($kept), $main, $visit->wanted, $visit->aside), ...array_map(static fn (string $url): Gap => new Gap($url, GapKind::Media, GapReason::NotRecordable), Extent::Whole === $order->extent ? $visit->streams : [])];
+        $kept = self::within($gateway->exchanges(), $main, $options);
+        $gaps = [...Gaps::of(array_values($kept), $main, $visit->wanted, $visit->aside), ...array_map(static fn (string $url): Gap => new Gap($url, GapKind::Media, GapReason::NotRecordable), Extent::Whole === $options->extent ? $visit->streams : [])];
         $troubles = null === $visit->seen ? self::ofNoPage($main) : Troubles::of($visit->seen);
         if (null !== $visit->error && str_contains($visit->error, 'TOO_MANY_REDIRECTS')) {
             $troubles = [Trouble::RedirectLoop];
@@ -283,12 +283,12 @@ final readonly class PageCapturer
         }
         $replay = null;
         $seconds = $visit->seconds;
-        if (Extent::Whole === $order->extent && null !== $visit->rendering->dom && Verdict::Failed !== Judgement::of([], $troubles, null)->verdict) {
+        if (Extent::Whole === $options->extent && null !== $visit->rendering->dom && Verdict::Failed !== Judgement::of([], $troubles, null)->verdict) {
             $begun = microtime(true);
             try {
                 $replay = (new ReplayCheck($this->browser, $this->heldBefore(...)))->check(
                     $target, Url::parse($main->url), $folder.'/again', $visit->text ?? '', $visit->rendering->pictures,
-                    $order, $visit->moving, self::sockets($kept),
+                    $options, $visit->moving, self::sockets($kept),
                 );
             } catch (BrowserFailed $e) {
                 $replay = ['equal' => false, 'error' => $e->getMessage()];
@@ -319,7 +319,7 @@ final readonly class PageCapturer
         }
 
         return [new CaptureReport(
-            (string) $url, $main->url, $main->at, $order->rendered ? 'rendered' : 'plain', $main->status, $visit->title, $judgement->verdict, $judgement->reason,
+            (string) $url, $main->url, $main->at, $options->rendered ? 'rendered' : 'plain', $main->status, $visit->title, $judgement->verdict, $judgement->reason,
             $failure[1] ?? null, $troubles, $parts, $gaps, array_values(array_unique($stray)), true, $seconds, \in_array($main->status, [429, 503], true) ? self::retryAfter($main, $this->clock->now()) : null,
         ), $replay];
     }
@@ -387,9 +387,9 @@ final readonly class PageCapturer
      *
      * @return array<int, Exchange>
      */
-    private static function within(array $exchanges, Exchange $main, CaptureOrder $order): array
+    private static function within(array $exchanges, Exchange $main, CaptureOptions $options): array
     {
-        return Extent::Whole === $order->extent ? $exchanges : array_filter($exchanges, static fn (Exchange $exchange): bool => $exchange === $main || ($exchange->number < $main->number && $exchange->status >= 300 && $exchange->status < 400 && (!$order->rendered || 'document' === $exchange->destination)) || str_ends_with($exchange->url, '/robots.txt'));
+        return Extent::Whole === $options->extent ? $exchanges : array_filter($exchanges, static fn (Exchange $exchange): bool => $exchange === $main || ($exchange->number < $main->number && $exchange->status >= 300 && $exchange->status < 400 && (!$options->rendered || 'document' === $exchange->destination)) || str_ends_with($exchange->url, '/robots.txt'));
     }
 
     /** For how many seconds the server wants to be left alone (RFC 9110, section 10.2.3). */
@@ -448,16 +448,16 @@ final readonly class PageCapturer
         return null;
     }
 
-    private function nothing(Url $url, \DateTimeImmutable $begun, Gateway $gateway, Visit $visit, CaptureOrder $order, RobotsRules $robots): CaptureReport
+    private function nothing(Url $url, \DateTimeImmutable $begun, Gateway $gateway, Visit $visit, CaptureOptions $options, RobotsRules $robots): CaptureReport
     {
-        $last = $this->lastFailure($gateway, $visit) ?? ($order->obey ? $robots->unanswered($url) : null);
+        $last = $this->lastFailure($gateway, $visit) ?? ($options->obey ? $robots->unanswered($url) : null);
         [$reason, $message] = match (true) {
             null !== $last => [$last->failure->value ?? 'bad-response', $last->message ?? 'The page could not be had.'],
-            $order->obey && !$robots->allows($url) => ['robots', 'The site asks programs not to fetch this page (robots.txt).'],
+            $options->obey && !$robots->allows($url) => ['robots', 'The site asks programs not to fetch this page (robots.txt).'],
             default => ['bad-response', 'The page could not be opened'.(null === $visit->error ? '.' : ' (the browser says '.$visit->error.').')],
         };
 
-        return new CaptureReport((string) $url, (string) $url, $begun, $order->rendered ? 'rendered' : 'plain', null, '', Verdict::Failed, $reason, $message, $gateway->limited() ? [Trouble::CutOff] : [], 0, [], [], false, $visit->seconds);
+        return new CaptureReport((string) $url, (string) $url, $begun, $options->rendered ? 'rendered' : 'plain', null, '', Verdict::Failed, $reason, $message, $gateway->limited() ? [Trouble::CutOff] : [], 0, [], [], false, $visit->seconds);
     }
 
     private function lastFailure(Gateway $gateway, Visit $visit): ?Exchange

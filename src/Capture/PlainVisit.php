@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Capture;
 
-use Ypomna\App\Network\CaptureOrder;
+use Ypomna\App\Network\CaptureOptions;
 use Ypomna\App\Network\ClientConnections;
 use Ypomna\App\Network\Extent;
 use Ypomna\Core\Address\Url;
@@ -43,11 +43,11 @@ final class PlainVisit
     private array $known = [];
     private readonly CookieJar $jar;
 
-    public function __construct(private readonly Gateway $gateway, private readonly Visit $visit, private readonly CaptureOrder $order = new CaptureOrder())
+    public function __construct(private readonly Gateway $gateway, private readonly Visit $visit, private readonly CaptureOptions $options = new CaptureOptions())
     {
         $this->jar = new CookieJar();
         $this->lines = new ClientConnections($gateway, self::CONNECTIONS_PER_ORIGIN, self::CONNECTIONS, $this->request(...), $this->came(...));
-        foreach ($order->cookies as $cookie) {
+        foreach ($options->cookies as $cookie) {
             $from = Url::tryParse(($cookie->secure ? 'https://' : 'http://').$cookie->domain.$cookie->path);
             if (null !== $from) {
                 $this->jar->take($from, [$cookie->name.'='.$cookie->value.'; Path='.$cookie->path.($cookie->forAll ? '; Domain='.$cookie->domain : '').($cookie->secure ? '; Secure' : '')], new \DateTimeImmutable());
@@ -106,8 +106,8 @@ final class PlainVisit
         $substance = (int) preg_match_all('/<(?:img|picture|video|audio|canvas|svg|iframe|frame|object|embed)\b/i', $html);
         if ($isHtml) {
             $this->visit->seen = new PageSeen($main->status ?? 0, (string) $asked->withoutFragment(), (string) $at, $document->title, $document->text(), $html, $substance);
-            $this->want(Extent::Whole === $this->order->extent ? RequestedPart::ofHtml($html, $at) : [], 0);
-        } elseif ('text/css' === $main->mime && Extent::Whole === $this->order->extent) {
+            $this->want(Extent::Whole === $this->options->extent ? RequestedPart::ofHtml($html, $at) : [], 0);
+        } elseif ('text/css' === $main->mime && Extent::Whole === $this->options->extent) {
             $this->want(RequestedPart::ofStyle($bytes, $at), 0);
         }
         $this->lines->work($until);
@@ -145,13 +145,13 @@ final class PlainVisit
 
     private function agent(): string
     {
-        return self::plain($this->order->userAgent('') ?? self::USER_AGENT);
+        return self::plain($this->options->userAgent('') ?? self::USER_AGENT);
     }
 
     /** Further lines of each request; what a person added is put in by the gateway. */
     private function fields(): string
     {
-        return null === $this->order->language ? '' : 'Accept-Language: '.self::plain($this->order->language)."\r\n";
+        return null === $this->options->language ? '' : 'Accept-Language: '.self::plain($this->options->language)."\r\n";
     }
 
     private static function plain(string $text): string

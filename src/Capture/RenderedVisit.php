@@ -10,7 +10,7 @@ use Ypomna\App\Network\Browser\Chromium;
 use Ypomna\App\Network\Browser\PageReading;
 use Ypomna\App\Network\Browser\PageScroll;
 use Ypomna\App\Network\Browser\PageSession;
-use Ypomna\App\Network\CaptureOrder;
+use Ypomna\App\Network\CaptureOptions;
 use Ypomna\App\Network\Extent;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Completeness\PageSeen;
@@ -43,7 +43,7 @@ final class RenderedVisit
 
     private float $since;
 
-    public function __construct(private readonly Gateway $gateway, private readonly Visit $visit, private readonly string $folder, private readonly CaptureOrder $order)
+    public function __construct(private readonly Gateway $gateway, private readonly Visit $visit, private readonly string $folder, private readonly CaptureOptions $options)
     {
         $this->since = microtime(true);
     }
@@ -56,13 +56,13 @@ final class RenderedVisit
      */
     public function go(Chromium $browser, Url $url, float $until, \Closure $progress): void
     {
-        $page = new PageSession($browser, $this->gateway, $this->order->width(), $this->order->height(), $this->order);
+        $page = new PageSession($browser, $this->gateway, $this->options->width(), $this->options->height(), $this->options);
         $page->open();
         $this->visit->browser = $page->version();
         $this->took('start');
         $progress(CaptureStage::Loading);
         $this->visit->error = $page->load((string) $url->withoutFragment(), max(1.0, 0.5 * ($until - microtime(true))));
-        $page->wait(min($this->order->wait, max(0.0, $until - microtime(true))));
+        $page->wait(min($this->options->wait, max(0.0, $until - microtime(true))));
         $this->took('load');
         $main = $this->visit->main = $this->mainExchange($page);
         $this->visit->asked = $page->asked();
@@ -74,7 +74,7 @@ final class RenderedVisit
             $this->read($page, $url, $until, $progress);
         }
         $completion = new Completion($this->gateway, $page->agent(), $main->url);
-        if (Extent::Whole !== $this->order->extent) {
+        if (Extent::Whole !== $this->options->extent) {
             // What belongs to the page is not kept, so nothing of it is fetched.
             $this->visit->wanted = [];
         }
@@ -97,9 +97,9 @@ final class RenderedVisit
         $scroll = new PageScroll($page);
         $layers = [$reading->layers()];
         $progress(CaptureStage::Scrolling);
-        if ($this->order->scroll) {
+        if ($this->options->scroll) {
             $scroll->through(max(0.5, min(self::SCROLL_SECONDS, 0.6 * ($until - microtime(true)))));
-            if ($this->order->scripts && Extent::Whole === $this->order->extent) {
+            if ($this->options->scripts && Extent::Whole === $this->options->extent) {
                 $scroll->unfold(min($until, microtime(true) + self::UNFOLD_SECONDS));
             }
             $page->settle(min($until, microtime(true) + self::SETTLE_SECONDS));
@@ -120,7 +120,7 @@ final class RenderedVisit
         $this->visit->streams = $reading->streams();
         $frames = $this->frames($reading);
         $this->took('read');
-        if (Extent::Whole !== $this->order->extent) {
+        if (Extent::Whole !== $this->options->extent) {
             $this->part($reading, $at, $asked, $html, $substance);
 
             return;
@@ -153,12 +153,12 @@ final class RenderedVisit
     {
         $text = (string) file_get_contents($this->folder.'/text.txt', false, null, 0, 1_048_576);
         $this->visit->seen = new PageSeen((int) $this->visit->main?->status, (string) $asked->withoutFragment(), (string) $at->withoutFragment(), $this->visit->title, $text, $html, $substance);
-        if (Extent::Part !== $this->order->extent) {
+        if (Extent::Part !== $this->options->extent) {
             $this->visit->rendering = new Rendering($this->folder.'/dom.html', $this->folder.'/text.txt');
 
             return;
         }
-        $words = $reading->savePart($this->order->part, $this->folder.'/picture-00.png');
+        $words = $reading->savePart($this->options->part, $this->folder.'/picture-00.png');
         $this->visit->hasPart = null !== $words;
         file_put_contents($this->folder.'/text.txt', (string) $words);
         $this->visit->rendering = null === $words ? new Rendering() : new Rendering(null, $this->folder.'/text.txt', [$this->folder.'/picture-00.png']);

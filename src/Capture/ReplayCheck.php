@@ -10,7 +10,7 @@ use Ypomna\App\Network\Browser\Chromium;
 use Ypomna\App\Network\Browser\PageReading;
 use Ypomna\App\Network\Browser\PageScroll;
 use Ypomna\App\Network\Browser\PageSession;
-use Ypomna\App\Network\CaptureOrder;
+use Ypomna\App\Network\CaptureOptions;
 use Ypomna\App\Network\Listener;
 use Ypomna\App\Replay\CaptureLinks;
 use Ypomna\App\Replay\FileHoldings;
@@ -62,7 +62,7 @@ final readonly class ReplayCheck
      * @throws BrowserFailed
      */
     public function check(
-        string $warc, Url $page, string $folder, string $text, array $pictures, CaptureOrder $order,
+        string $warc, Url $page, string $folder, string $text, array $pictures, CaptureOptions $options,
         array $moving = [], ?float $sockets = null,
     ): array {
         $holdings = new FileHoldings($this->elsewhere);
@@ -85,7 +85,7 @@ final readonly class ReplayCheck
             foreach ([ReplayMode::Still, ReplayMode::Alive] as $mode) {
                 $links = new CaptureLinks($hosts, $capture->code, $mode, 'http', ':'.$listener->port(), true);
                 $address = $links->map(Url::parse($capture->url));
-                $again = $this->look($browser, $address, $hosts, $folder, $text, $pictures, $order, $mode, $moving, $sockets ?? 0.0);
+                $again = $this->look($browser, $address, $hosts, $folder, $text, $pictures, $options, $mode, $moving, $sockets ?? 0.0);
                 if (ReplayMode::Alive === $mode && null !== $sockets) {
                     $result['sockets'] = $again['equal'];
                 }
@@ -111,9 +111,9 @@ final readonly class ReplayCheck
      */
     private function look(
         Chromium $browser, string $address, PageHosts $hosts, string $folder, string $text, array $pictures,
-        CaptureOrder $order, ReplayMode $mode, array $moving, float $sockets,
+        CaptureOptions $options, ReplayMode $mode, array $moving, float $sockets,
     ): array {
-        $page = new PageSession($browser, null, $order->width(), $order->height(), new CaptureOrder(phone: $order->phone));
+        $page = new PageSession($browser, null, $options->width(), $options->height(), new CaptureOptions(phone: $options->phone));
         $page->open();
         $reading = new PageReading($page);
         $page->load($address, self::SECONDS);

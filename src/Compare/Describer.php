@@ -9,7 +9,6 @@ use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Catalogue\CaptureMaintenance;
-use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Event\FileCatalogued;
 use Ypomna\App\Catalogue\HistorySummaries;
 use Ypomna\App\Catalogue\TitleReader;

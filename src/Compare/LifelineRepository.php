@@ -12,7 +12,6 @@ use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\CaptureMaintenance;
 use Ypomna\App\Catalogue\Entity\Address;
-use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Event\CatalogueEmptied;
 use Ypomna\App\Catalogue\JoinedAddresses;
 use Ypomna\App\Compare\Message\DrawLifelines;

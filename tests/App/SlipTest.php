@@ -7,16 +7,15 @@ namespace Ypomna\Tests\App;
 use Doctrine\DBAL\Connection;
 use PHPUnit\Framework\Attributes\TestWith;
 use Ypomna\App\Capture\CaptureDescriptions;
+use Ypomna\App\Capture\CaptureForm;
 use Ypomna\App\Capture\CaptureRequests;
 use Ypomna\App\Capture\Entity\CaptureJob;
 use Ypomna\App\Capture\InvalidRequest;
 use Ypomna\App\Capture\RememberedChoices;
 use Ypomna\App\Capture\Value\CaptureDescription;
-use Ypomna\App\Capture\Value\CaptureMode;
-use Ypomna\App\Capture\Value\PageWish;
+use Ypomna\App\Network\CaptureOptions;
 use Ypomna\App\Network\Extent;
 use Ypomna\App\Shared\Actor;
-use Ypomna\Core\Fetch\Limits;
 use Ypomna\Tests\Support\WarcBuilder;
 
 /** What is said and chosen in the same step as a capture. */
@@ -62,7 +61,7 @@ final class SlipTest extends AppTestCase
         self::assertStringNotContainsString('secret-value', $first);
         $job = self::service(\Doctrine\ORM\EntityManagerInterface::class)->getRepository(CaptureJob::class)->findOneBy(['url' => 'http://lantern.test/b']);
         self::assertInstanceOf(CaptureJob::class, $job);
-        $order = PageWish::ofJob($job)->order(new Limits(), false);
+        $order = $job->options();
         self::assertSame([false, Extent::Text, 'el', ['X-Try' => '1'], 'secret-value', true], [$order->rendered, $order->extent, $order->language, $order->fields, $order->cookies[0]->value, $order->isSecret()]);
         self::assertStringNotContainsString('X-Try', (string) json_encode($job->options), 'What may sign somebody in goes with the job.');
         // A page that is asked for elsewhere is kept as usual.
@@ -86,15 +85,26 @@ final class SlipTest extends AppTestCase
         self::assertStringContainsString($why, $this->body());
         self::assertStringContainsString('value="lantern.test/&quot;&lt;i&gt;"', $this->body(), 'What was typed is still there.');
         $this->expectException(InvalidRequest::class);
-        PageWish::ofForm($form);
+        CaptureForm::read($form);
     }
 
     public function testAPartWantsABrowserAndAnAddressNone(): void
     {
-        self::assertSame(CaptureMode::Rendered, PageWish::ofForm(['extent' => 'part', 'part' => 'the seal', 'how' => 'plain'])->how);
-        self::assertSame(CaptureMode::Plain, PageWish::ofForm(['extent' => 'address'])->how);
-        self::assertNull((new PageWish())->options());
-        self::assertSame(['extent' => 'part', 'part' => 'x', 'wait' => 3], PageWish::ofForm(['extent' => 'part', 'part' => ' x ', 'wait' => '3'])->options());
+        self::assertTrue(CaptureForm::read(['extent' => 'part', 'part' => 'the seal', 'how' => 'plain'])->rendered);
+        self::assertFalse(CaptureForm::read(['extent' => 'address'])->rendered);
+        self::assertSame([], (new CaptureOptions())->toArray());
+        self::assertSame(['scroll' => false, 'wait' => 3.0, 'extent' => 'part', 'part' => 'x'], CaptureForm::read(['extent' => 'part', 'part' => ' x ', 'wait' => '3'])->toArray());
+    }
+
+    public function testOptionsComeBackFromTheJobAsTheyWere(): void
+    {
+        $form = ['extent' => 'text', 'how' => 'plain', 'phone' => '1', 'without_scripts' => '1', 'without_scrolling' => '1', 'wait' => '7', 'language' => 'el, en;q=0.5', 'agent' => 'Reader', 'fields' => "X-Try: 1\nAuthorization: x", 'fields_everywhere' => '1', 'cookies' => ".lantern.test\tTRUE\t/a\tTRUE\t0\tsid\tä v"];
+        $options = CaptureForm::read($form);
+        $stored = json_decode(json_encode($options->toArray(), \JSON_THROW_ON_ERROR), true);
+        self::assertIsArray($stored);
+        self::assertEquals($options, CaptureOptions::ofArray($stored, $options->secretsToText()));
+        self::assertStringNotContainsString('sid', (string) json_encode($stored));
+        self::assertEquals(new CaptureOptions(), CaptureOptions::ofArray(['wait' => [], 'extent' => 3, 'scroll' => 'no', 'language' => '']), 'What cannot be is as usual.');
     }
 
     /** @param array<string, string> $fields */

@@ -16,7 +16,7 @@ use Ypomna\App\Capture\PageCapturer;
 use Ypomna\App\Capture\Value\CaptureReport;
 use Ypomna\App\FileCommands;
 use Ypomna\App\Network\Browser\Chromium;
-use Ypomna\App\Network\CaptureOrder;
+use Ypomna\App\Network\CaptureOptions;
 use Ypomna\App\Network\Extent;
 use Ypomna\App\Network\GatewayCertificate;
 use Ypomna\App\Network\WebAccess;
@@ -82,15 +82,21 @@ final class CaptureFileCommand extends Command
             throw new UnreadableFile('--extent part wants --part, with words that stand in it or a CSS selector, and a browser.');
         }
         $limits = new Limits(maxSeconds: self::number($input, 'max-seconds', 86_400), maxBytes: self::number($input, 'max-bytes', 1 << 40), idleSeconds: min(30, self::number($input, 'max-seconds', 86_400)));
-        $order = new CaptureOrder('rendered' === $how, $limits, 'obey' === $robots, true === $input->getOption('insecure'), str_ends_with(strtolower($target), '.gz'),
-            true !== $input->getOption('no-scripts'), true === $input->getOption('phone'), true !== $input->getOption('no-scroll'), self::text($input->getOption('language')), self::text($input->getOption('user-agent')), self::fields($input) + self::signIn(self::text($input->getArgument('url')) ?? ''), self::cookies($input), null === $input->getOption('wait') ? 0.0 : (float) self::number($input, 'wait', 600), $extent, $part, true === $input->getOption('header-everywhere'));
+        $isGiven = static fn (string $name): bool => true === $input->getOption($name);
+        $options = new CaptureOptions(
+            rendered: 'rendered' === $how, limits: $limits, obey: 'obey' === $robots, insecure: $isGiven('insecure'), packed: str_ends_with(strtolower($target), '.gz'),
+            scripts: !$isGiven('no-scripts'), phone: $isGiven('phone'), scroll: !$isGiven('no-scroll'), language: self::text($input->getOption('language')),
+            agent: self::text($input->getOption('user-agent')), fields: self::fields($input), cookies: self::cookies($input),
+            wait: null === $input->getOption('wait') ? 0.0 : (float) self::number($input, 'wait', 600), extent: $extent, part: $part, fieldsEverywhere: $isGiven('header-everywhere'),
+        );
+        $options = $options->signedIn(Url::typedUserinfo(self::text($input->getArgument('url')) ?? ''));
         if ((is_file($target) && filesize($target) > 0) || is_dir($target)) {
             throw new UnreadableFile(\sprintf('%s is there already; what was kept is not written over.', $target));
         }
         if (!is_dir(\dirname($target)) || !is_writable(\dirname($target))) {
             throw new UnreadableFile(\sprintf('%s cannot be written: its folder is not there, or may not be written to.', $target));
         }
-        $report = $this->keep(self::address(self::text($input->getArgument('url')) ?? ''), $target, $order, WebOptions::access(self::routes($input)), $browser);
+        $report = $this->keep(self::address(self::text($input->getArgument('url')) ?? ''), $target, $options, WebOptions::access(self::routes($input)), $browser);
         clearstatcache(true, $target);
         $bytes = $report->written ? (int) filesize($target) : 0;
         $facts = $report->facts() + ['bytes' => $bytes, 'file' => $report->written ? $target : null, 'sha256' => $report->written ? (string) hash_file('sha256', $target) : null];
@@ -103,7 +109,7 @@ final class CaptureFileCommand extends Command
         return Verdict::Whole === $report->verdict ? Command::SUCCESS : Command::FAILURE;
     }
 
-    private function keep(Url $url, string $target, CaptureOrder $order, WebAccess $web, string $browser): CaptureReport
+    private function keep(Url $url, string $target, CaptureOptions $options, WebAccess $web, string $browser): CaptureReport
     {
         $work = sys_get_temp_dir().'/ypomna-capture-'.bin2hex(random_bytes(8));
         $files = new Filesystem();
@@ -119,8 +125,8 @@ final class CaptureFileCommand extends Command
             });
         }
         try {
-            $capturer = new PageCapturer($web, new GatewayCertificate($work.'/keys'), ApplicationClock::fromDsn('system:'), $order->limits, null, $browser);
-            $report = $capturer->keep(new Actor(get_current_user()), $url, $work.'/capture', $partial, basename($target), static function (): void {}, $order);
+            $capturer = new PageCapturer($web, new GatewayCertificate($work.'/keys'), ApplicationClock::fromDsn('system:'), $options->limits, null, $browser);
+            $report = $capturer->keep(new Actor(get_current_user()), $url, $work.'/capture', $partial, basename($target), static function (): void {}, $options);
             if ($report->written && !@rename($partial, $target)) {
                 throw new UnreadableFile(\sprintf('%s cannot be written.', $target));
             }
@@ -178,18 +184,6 @@ final class CaptureFileCommand extends Command
         }
 
         return $fields;
-    }
-
-    /**
-     * User information in the address goes out as a field (RFC 7617), and nowhere else.
-     *
-     * @return array<string, string>
-     */
-    private static function signIn(string $given): array
-    {
-        $userinfo = Url::typedUserinfo($given);
-
-        return null === $userinfo ? [] : ['Authorization' => 'Basic '.base64_encode($userinfo)];
     }
 
     /**

@@ -12,9 +12,8 @@ use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 use Ypomna\App\Capture\CaptureRequests;
-use Ypomna\App\Capture\Value\CaptureMode;
-use Ypomna\App\Capture\Value\PageWish;
 use Ypomna\App\Catalogue\CaptureRepository;
+use Ypomna\App\Network\CaptureOptions;
 use Ypomna\App\Shared\CurrentPerson;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\InvalidAddress;
@@ -44,7 +43,7 @@ final class CapturePagesCommand extends Command
         $urls = $input->getArgument('url');
         foreach ($urls as $url) {
             try {
-                $job = true === $input->getOption('missing') ? $this->desk->complete($actor, $this->captures->byCode($viewer, $url) ?? throw new InvalidAddress(\sprintf('There is no capture with the code “%s”.', mb_strimwidth($url, 0, 40, '…')))) : $this->desk->ask($actor, $url, new PageWish(true === $input->getOption('plain') ? CaptureMode::Plain : CaptureMode::Rendered));
+                $job = true === $input->getOption('missing') ? $this->desk->complete($actor, $this->captures->byCode($viewer, $url) ?? throw new InvalidAddress(\sprintf('There is no capture with the code “%s”.', mb_strimwidth($url, 0, 40, '…')))) : $this->desk->ask($actor, $url, new CaptureOptions(rendered: true !== $input->getOption('plain')));
                 $output->writeln(\sprintf('%s is waiting to be kept (%s)', OutputFormatter::escape($job->url), $job->code));
             } catch (InvalidAddress $e) {
                 ++$failed;

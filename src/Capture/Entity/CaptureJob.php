@@ -8,6 +8,7 @@ use Doctrine\DBAL\Types\Types;
 use Doctrine\ORM\Mapping as ORM;
 use Ypomna\App\Capture\Value\CaptureMode;
 use Ypomna\App\Capture\Value\CaptureStage;
+use Ypomna\App\Network\CaptureOptions;
 
 /** The wish that a page be kept, and what became of it. */
 #[ORM\Entity]
@@ -67,11 +68,7 @@ class CaptureJob
         public readonly ?int $listId = null,
         #[ORM\Column(type: Types::STRING, length: 255)]
         public readonly string $host = '',
-        #[ORM\Column(type: Types::BOOLEAN)]
-        public readonly bool $phone = false,
-        #[ORM\Column(type: Types::BOOLEAN)]
-        public readonly bool $withoutScripts = false,
-        /** @var array<string, mixed>|null what else was wanted; null if nothing was */
+        /** @var array<string, bool|float|string>|null of {@see CaptureOptions::toArray()}; null if all is as usual */
         #[ORM\Column(type: Types::JSON, nullable: true)]
         public readonly ?array $options = null,
         /** Somebody's sign-in; gone when the job has ended. */
@@ -84,5 +81,10 @@ class CaptureJob
     public function path(): string
     {
         return $this->requestedAt->format('Y/m/').$this->requestedAt->format('Ymd\THis\Z-').$this->code.'.warc.gz';
+    }
+
+    public function options(): CaptureOptions
+    {
+        return CaptureOptions::ofArray(['rendered' => CaptureMode::Plain !== $this->how] + ($this->options ?? []), $this->secrets);
     }
 }

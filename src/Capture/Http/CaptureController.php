@@ -10,13 +10,13 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Ypomna\App\Capture\CaptureDescriptions;
+use Ypomna\App\Capture\CaptureForm;
 use Ypomna\App\Capture\CaptureRequests;
 use Ypomna\App\Capture\Entity\CaptureJob;
 use Ypomna\App\Capture\InvalidRequest;
 use Ypomna\App\Capture\JobList;
 use Ypomna\App\Capture\RememberedChoices;
 use Ypomna\App\Capture\Value\CaptureDescription;
-use Ypomna\App\Capture\Value\PageWish;
 use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\HeldAddresses;
@@ -45,9 +45,9 @@ final class CaptureController extends AbstractController
         }
         try {
             $fields = self::fields($request);
-            $job = $desk->ask($actor, $typed, PageWish::ofForm($fields));
+            $job = $desk->ask($actor, $typed, CaptureForm::read($fields));
             if ('1' === $request->request->getString('chosen')) {
-                $choices->remember($actor, PageWish::remembered($fields));
+                $choices->remember($actor, CaptureForm::remembered($fields));
             }
         } catch (InvalidRequest $e) {
             return $this->render('capture/ask.html.twig', ['typed' => $typed, 'chosen' => self::fields($request), 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));

@@ -12,7 +12,7 @@ use Ypomna\App\Capture\Sites\Value\PageResult;
 use Ypomna\App\Capture\Sites\Value\TakenPage;
 use Ypomna\App\Capture\Value\CaptureReport;
 use Ypomna\App\Capture\Value\CaptureStage;
-use Ypomna\App\Network\CaptureOrder;
+use Ypomna\App\Network\CaptureOptions;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\AddressKeys;
 use Ypomna\App\Shared\DataFolder;
@@ -62,7 +62,7 @@ final readonly class RenderedSite
         $files->mkdir($folder, 0o711);
         $file = $folder.'/page.warc.gz';
         try {
-            $report = $this->capturer->keep(new Actor($crawl->agent), $came->page->url, $folder, $file, basename($file), static function (CaptureStage $stage): void {}, new CaptureOrder(true, $this->limits, $crawl->obey));
+            $report = $this->capturer->keep(new Actor($crawl->agent), $came->page->url, $folder, $file, basename($file), static function (CaptureStage $stage): void {}, new CaptureOptions(true, $this->limits, $crawl->obey));
             $came->status = $report->status;
             if ('robots' === $report->reason) {
                 $came->left = Ruling::Robots;

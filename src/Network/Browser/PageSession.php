@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\App\Network\Browser;
 
 use Revolt\EventLoop;
-use Ypomna\App\Network\CaptureOrder;
+use Ypomna\App\Network\CaptureOptions;
 use Ypomna\Core\Fetch\Gateway;
 
 /**
@@ -49,11 +49,11 @@ final class PageSession
     private bool $cutShort = false;
 
     /**
-     * @param Gateway|null      $gateway tells when the network is at rest; null where there is none to speak of
-     * @param int               $width   of the window, in pixels
-     * @param CaptureOrder|null $order   how it is to be seen
+     * @param Gateway|null        $gateway tells when the network is at rest; null where there is none to speak of
+     * @param int                 $width   of the window, in pixels
+     * @param CaptureOptions|null $options how it is to be seen
      */
-    public function __construct(private readonly Chromium $browser, private readonly ?Gateway $gateway, public readonly int $width = self::WIDTH, public readonly int $height = self::HEIGHT, private readonly ?CaptureOrder $order = null)
+    public function __construct(private readonly Chromium $browser, private readonly ?Gateway $gateway, public readonly int $width = self::WIDTH, public readonly int $height = self::HEIGHT, private readonly ?CaptureOptions $options = null)
     {
     }
 
@@ -75,8 +75,8 @@ final class PageSession
         $this->call('Network.enable', ['maxTotalBufferSize' => 0, 'maxResourceBufferSize' => 0]);
         $this->call('Network.setExtraHTTPHeaders', ['headers' => $this->fields()]);
         $this->present();
-        $this->call('Emulation.setDeviceMetricsOverride', ['width' => $this->width, 'height' => $this->height, 'deviceScaleFactor' => 1, 'mobile' => true === $this->order?->phone]);
-        if (false === $this->order?->scripts) {
+        $this->call('Emulation.setDeviceMetricsOverride', ['width' => $this->width, 'height' => $this->height, 'deviceScaleFactor' => 1, 'mobile' => true === $this->options?->phone]);
+        if (false === $this->options?->scripts) {
             $this->call('Emulation.setScriptExecutionDisabled', ['value' => true]);
         } elseif (null !== $this->gateway) {
             $this->rest = new PageRest($this);
@@ -108,14 +108,14 @@ final class PageSession
     private function present(): void
     {
         $own = $this->agent();
-        $agent = $this->order?->userAgent($own);
-        if (null !== $agent || null !== $this->order?->language) {
-            $this->call('Emulation.setUserAgentOverride', ['userAgent' => $agent ?? $own] + (null === $this->order?->language ? [] : ['acceptLanguage' => $this->order->language]));
+        $agent = $this->options?->userAgent($own);
+        if (null !== $agent || null !== $this->options?->language) {
+            $this->call('Emulation.setUserAgentOverride', ['userAgent' => $agent ?? $own] + (null === $this->options?->language ? [] : ['acceptLanguage' => $this->options->language]));
         }
-        if (true === $this->order?->phone) {
+        if (true === $this->options?->phone) {
             $this->call('Emulation.setTouchEmulationEnabled', ['enabled' => true]);
         }
-        foreach ($this->order->cookies ?? [] as $cookie) {
+        foreach ($this->options->cookies ?? [] as $cookie) {
             $this->call('Network.setCookie', ['name' => $cookie->name, 'value' => $cookie->value, 'domain' => ($cookie->forAll ? '.' : '').$cookie->domain, 'path' => $cookie->path, 'secure' => $cookie->secure] + ($cookie->forAll ? [] : ['url' => ($cookie->secure ? 'https://' : 'http://').$cookie->domain.$cookie->path]));
         }
     }
