@@ -9,6 +9,7 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Symfony\Component\Routing\Attribute\Route;
+use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
 use Ypomna\App\Archives\InvalidArchive;
 use Ypomna\App\Archives\Message\FetchMemento;
 use Ypomna\App\Archives\OtherArchives;
@@ -45,11 +46,9 @@ final class ArchivesController extends AbstractController
     }
 
     #[Route('/elsewhere', name: 'elsewhere_import', methods: ['POST'])]
+    #[IsCsrfTokenValid('elsewhere')]
     public function import(Request $request, Arrivals $desk, MessageBusInterface $bus): Response
     {
-        if (!$this->isCsrfTokenValid('elsewhere', $request->request->getString('_token'))) {
-            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
-        }
         $url = Url::tryParse($request->request->getString('url'));
         $chosen = \array_slice($request->request->all('held'), 0, self::MOST);
         if (null === $url || !$url->isWeb() || [] === $chosen) {
@@ -75,12 +74,10 @@ final class ArchivesController extends AbstractController
     }
 
     #[Route('/archives', name: 'archives_add', methods: ['POST'])]
+    #[IsCsrfTokenValid('archives')]
     public function add(Request $request): Response
     {
         $form = $request->request;
-        if (!$this->isCsrfTokenValid('archives', $form->getString('_token'))) {
-            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
-        }
         $given = ['name' => $form->getString('name'), 'gate' => $form->getString('gate'), 'map' => $form->getString('map')];
         try {
             $this->archives->add($given['name'], $given['gate'], $given['map']);
@@ -92,11 +89,9 @@ final class ArchivesController extends AbstractController
     }
 
     #[Route('/archives/{code}', name: 'archives_ask', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
+    #[IsCsrfTokenValid('archives')]
     public function askOrNot(string $code, Request $request): Response
     {
-        if (!$this->isCsrfTokenValid('archives', $request->request->getString('_token'))) {
-            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
-        }
         $this->archives->askOrNot($this->archives->byCode($code) ?? throw $this->createNotFoundException('There is no such archive.'), '1' === $request->request->getString('asked'));
 
         return $this->redirectToRoute('archives', [], Response::HTTP_SEE_OTHER);

@@ -9,6 +9,7 @@ use Symfony\Component\HttpFoundation\File\UploadedFile;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
+use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
 use Ypomna\App\Capture\CaptureDescriptions;
 use Ypomna\App\Capture\CaptureForm;
 use Ypomna\App\Capture\CaptureRequests;
@@ -37,12 +38,10 @@ final class CaptureController extends AbstractController
     }
 
     #[Route('/keep', name: 'keep', methods: ['POST'])]
+    #[IsCsrfTokenValid('keep')]
     public function keep(Actor $actor, Request $request, CaptureRequests $desk, RememberedChoices $choices): Response
     {
         $typed = $request->request->getString('q');
-        if (!$this->isCsrfTokenValid('keep', $request->request->getString('_token'))) {
-            return $this->render('ui/refused.html.twig', ['typed' => $typed], new Response('', Response::HTTP_FORBIDDEN));
-        }
         try {
             $fields = self::fields($request);
             $job = $desk->ask($actor, $typed, CaptureForm::read($fields));
@@ -79,11 +78,9 @@ final class CaptureController extends AbstractController
 
     /** What somebody writes beside a capture, while it is being made or later. */
     #[Route('/captures/{code}/slip', name: 'capture_slip', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
+    #[IsCsrfTokenValid('slip')]
     public function slip(Actor $actor, string $code, Request $request): Response
     {
-        if (!$this->isCsrfTokenValid('slip', $request->request->getString('_token'))) {
-            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
-        }
         $job = $this->found($code);
         $slip = CaptureDescription::typed($request->request->getString('title'), $request->request->getString('why'), $request->request->getString('tags'));
         $this->slips->write($actor, $job, $slip);
@@ -100,13 +97,9 @@ final class CaptureController extends AbstractController
 
     /** Tries again to get what a capture lacks. */
     #[Route('/c/{code}/complete', name: 'capture_complete', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
-    public function complete(Actor $actor, Viewer $viewer, string $code, Request $request, CaptureRequests $desk): Response
+    #[IsCsrfTokenValid('keep')]
+    public function complete(Actor $actor, Capture $capture, Request $request, CaptureRequests $desk): Response
     {
-        if (!$this->isCsrfTokenValid('keep', $request->request->getString('_token'))) {
-            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
-        }
-        $capture = $this->captures->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.');
-
         return $this->redirectToRoute('capture_job', ['code' => $desk->complete($actor, $capture)->code], Response::HTTP_SEE_OTHER);
     }
 

@@ -9,6 +9,7 @@ use Symfony\Component\HttpFoundation\File\UploadedFile;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
+use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
 use Ypomna\App\Capture\Entity\CaptureList;
 use Ypomna\App\Capture\Lists\PageLists;
 use Ypomna\App\Capture\Value\CaptureMode;
@@ -52,11 +53,9 @@ final class ListController extends AbstractController
     }
 
     #[Route('/lists/look', name: 'list_look', methods: ['POST'])]
+    #[IsCsrfTokenValid('list')]
     public function look(Viewer $viewer, Request $request, HeldAddresses $held): Response
     {
-        if (!$this->isCsrfTokenValid('list', $request->request->getString('_token'))) {
-            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
-        }
         $text = $request->request->getString('addresses');
         $file = $request->files->get('file');
         if ($file instanceof UploadedFile && $file->isValid() && $file->getSize() <= self::MAX_FILE) {
@@ -73,12 +72,10 @@ final class ListController extends AbstractController
     }
 
     #[Route('/lists', name: 'list_begin', methods: ['POST'])]
+    #[IsCsrfTokenValid('list')]
     public function begin(Actor $actor, Request $request): Response
     {
         $form = $request->request;
-        if (!$this->isCsrfTokenValid('list', $form->getString('_token'))) {
-            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
-        }
         $chosen = array_values(array_filter(\array_slice($form->all('a'), 0, AddressList::MOST), static fn (mixed $url): bool => \is_string($url) && true === Url::tryParse($url)?->isWeb()));
         $overruled = '1' === $form->getString('overrule') ? trim($form->getString('reason')) : null;
         if ([] === $chosen || '' === $overruled) {
@@ -109,11 +106,9 @@ final class ListController extends AbstractController
     }
 
     #[Route('/lists/{code}', name: 'list_act', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
+    #[IsCsrfTokenValid('list')]
     public function act(string $code, Request $request): Response
     {
-        if (!$this->isCsrfTokenValid('list', $request->request->getString('_token'))) {
-            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
-        }
         $list = $this->found($code);
         match ($request->request->getString('act')) {
             'pause' => $this->desk->pause($list),

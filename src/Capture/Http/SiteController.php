@@ -9,6 +9,7 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\Routing\Attribute\Route;
+use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
 use Ypomna\App\Capture\Entity\Crawl;
 use Ypomna\App\Capture\Sites\Crawls;
 use Ypomna\App\Capture\Sites\SitePreview;
@@ -39,11 +40,9 @@ final class SiteController extends AbstractController
 
     /** What the wish would take, as far as can be told before. */
     #[Route('/sites/look', name: 'site_look', methods: ['POST'])]
+    #[IsCsrfTokenValid('site')]
     public function look(Viewer $viewer, Request $request, SitePreview $preview): Response
     {
-        if (!$this->isCsrfTokenValid('site', $request->request->getString('_token'))) {
-            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
-        }
         $fields = self::fields($request);
         $alone = null === $request->headers->get('HX-Request');
         try {
@@ -56,11 +55,9 @@ final class SiteController extends AbstractController
     }
 
     #[Route('/sites', name: 'site_begin', methods: ['POST'])]
+    #[IsCsrfTokenValid('site')]
     public function begin(Actor $actor, Request $request): Response
     {
-        if (!$this->isCsrfTokenValid('site', $request->request->getString('_token'))) {
-            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
-        }
         $fields = self::fields($request);
         try {
             $wish = SiteOptions::ofForm($fields);
@@ -89,11 +86,9 @@ final class SiteController extends AbstractController
     }
 
     #[Route('/sites/{code}', name: 'site_act', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
+    #[IsCsrfTokenValid('site')]
     public function act(string $code, Request $request): Response
     {
-        if (!$this->isCsrfTokenValid('site', $request->request->getString('_token'))) {
-            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
-        }
         $crawl = $this->found($code);
         $kind = $request->request->getString('kind');
         match ($request->request->getString('act')) {

@@ -56,9 +56,8 @@ final class AddressController extends AbstractController
     }
 
     #[Route('/address/{code}', name: 'address', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function show(Viewer $viewer, string $code, Request $request): Response
+    public function show(Viewer $viewer, Address $address, Request $request): Response
     {
-        $address = $this->addresses->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no such address in the catalogue.');
         $query = $request->query;
         $before = CaptureMark::parse($query->getString('before'));
         $view = HistoryView::read($query->getString('from'), $query->getString('to'), $query->getString('state'), $query->getString('changed'));

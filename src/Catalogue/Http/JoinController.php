@@ -8,7 +8,9 @@ use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
+use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
 use Ypomna\App\Catalogue\AddressRepository;
+use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Catalogue\JoinedAddresses;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
@@ -24,13 +26,10 @@ final class JoinController extends AbstractController
     }
 
     #[Route('/address/{code}/join', name: 'address_join', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
-    public function join(Actor $actor, Viewer $viewer, string $code, Request $request): Response
+    #[IsCsrfTokenValid('join')]
+    public function join(Actor $actor, Viewer $viewer, Address $address, Request $request): Response
     {
         $form = $request->request;
-        if (!$this->isCsrfTokenValid('join', $form->getString('_token'))) {
-            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
-        }
-        $address = $this->addresses->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no such address in the catalogue.');
         $typed = trim($form->getString('other'));
         try {
             $other = $this->addresses->byCode($viewer, $typed) ?? $this->addresses->of($viewer, (string) Url::typed($typed));
@@ -45,15 +44,13 @@ final class JoinController extends AbstractController
         }
         $this->joined->join($actor, $viewer, $address, $other, $form->getString('reason'));
 
-        return $this->redirectToRoute('address', ['code' => $code], Response::HTTP_SEE_OTHER);
+        return $this->redirectToRoute('address', ['code' => $address->code], Response::HTTP_SEE_OTHER);
     }
 
     #[Route('/address/{code}/part', name: 'address_part', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
+    #[IsCsrfTokenValid('join')]
     public function part(Viewer $viewer, string $code, Request $request): Response
     {
-        if (!$this->isCsrfTokenValid('join', $request->request->getString('_token'))) {
-            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
-        }
         $this->joined->part($this->addresses->byCode($viewer, $request->request->getString('other')) ?? throw $this->createNotFoundException('There is no such address in the catalogue.'));
 
         return $this->redirectToRoute('address', ['code' => $code], Response::HTTP_SEE_OTHER);

@@ -10,6 +10,7 @@ use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\CaptureRepository;
+use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Compare\Comparisons;
 use Ypomna\App\Compare\LastViewed;
@@ -94,9 +95,8 @@ final class CompareController extends AbstractController
 
     /** What is new since the address was looked at last. */
     #[Route('/address/{code}/since', name: 'compare_since', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function since(Viewer $viewer, string $code): Response
+    public function since(Viewer $viewer, Address $address): Response
     {
-        $address = $this->addresses->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no such address in the catalogue.');
         $seen = $this->looks->of($viewer, $address);
         $last = $this->captures->last($viewer, $address);
         if (null === $seen || null === $last || $seen->code === $last->code) {

@@ -8,7 +8,6 @@ use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
-use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Address;
@@ -30,14 +29,13 @@ use Ypomna\Core\Warc\WarcError;
 /** Many captures at once: when each passage of a page appeared, changed and went; and where its text stands elsewhere. */
 final class LifelineController extends AbstractController
 {
-    public function __construct(private readonly AddressRepository $addresses, private readonly CaptureRepository $captures, private readonly LifelineRepository $shelf, private readonly Fingerprints $fingerprints, private readonly CaptureContent $content)
+    public function __construct(private readonly CaptureRepository $captures, private readonly LifelineRepository $shelf, private readonly Fingerprints $fingerprints, private readonly CaptureContent $content)
     {
     }
 
     #[Route('/address/{code}/lifelines', name: 'lifelines', requirements: ['code' => Codes::PATTERN], defaults: FetchMetadataGuard::ACTS, methods: ['GET'])]
-    public function lines(Viewer $viewer, string $code, Request $request): Response
+    public function lines(Viewer $viewer, Address $address, Request $request): Response
     {
-        $address = $this->address($viewer, $code);
         $view = LifelineView::fromQuery($request->query->getString('word'), $request->query->getString('order'), $request->query->getString('show'), $request->query->getString('day'), $request->query->getInt('page', 1));
         [$lines, $missing] = $this->shelf->of($address);
         if (null === $lines || $missing > 0) {
@@ -53,9 +51,8 @@ final class LifelineController extends AbstractController
 
     /** One line with all its wordings, in which the words that changed are marked. */
     #[Route('/address/{code}/lifelines/{number}', name: 'lifeline', requirements: ['code' => Codes::PATTERN, 'number' => '\d{1,6}'], defaults: FetchMetadataGuard::ACTS, methods: ['GET'])]
-    public function line(Viewer $viewer, string $code, int $number): Response
+    public function line(Viewer $viewer, Address $address, int $number): Response
     {
-        $address = $this->address($viewer, $code);
         [$lines, $missing] = $this->shelf->of($address);
         $line = 0 === $missing && null !== $lines ? ($lines->byPlace()[$number] ?? null) : null;
         if (!$line instanceof Lifeline || null === $lines) {
@@ -66,9 +63,8 @@ final class LifelineController extends AbstractController
     }
 
     #[Route('/c/{code}/similar', name: 'similar', requirements: ['code' => Codes::PATTERN], defaults: FetchMetadataGuard::ACTS, methods: ['GET'])]
-    public function similar(Viewer $viewer, string $code, Request $request): Response
+    public function similar(Viewer $viewer, Capture $capture, Request $request): Response
     {
-        $capture = $this->capture($viewer, $code);
         $other = 1 === preg_match('/^'.Codes::PATTERN.'$/D', $request->query->getString('with')) ? $this->captures->byCode($viewer, $request->query->getString('with')) : null;
         try {
             $shared = null === $other ? null : SharedText::of($this->content->document($capture)->passages, $this->content->document($other)->passages);
@@ -95,15 +91,5 @@ final class LifelineController extends AbstractController
         }
 
         return $this->render('compare/hosts.html.twig', ['one' => $one, 'other' => $other, 'pages' => $pages, 'problem' => $problem, 'unread' => $this->fingerprints->missing()], new Response('', '' === $problem ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
-    }
-
-    private function address(Viewer $viewer, string $code): Address
-    {
-        return $this->addresses->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no such address in the catalogue.');
-    }
-
-    private function capture(Viewer $viewer, string $code): Capture
-    {
-        return $this->captures->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.');
     }
 }

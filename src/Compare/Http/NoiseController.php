@@ -9,6 +9,7 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Symfony\Component\Routing\Attribute\Route;
+use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
 use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Compare\Entity\NoiseSetting;
@@ -30,26 +31,23 @@ final class NoiseController extends AbstractController
     }
 
     #[Route('/address/{code}/noise', name: 'noise', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function rules(Viewer $viewer, string $code): Response
+    public function rules(Address $address): Response
     {
-        return $this->page($this->address($viewer, $code));
+        return $this->page($address);
     }
 
     /** As `bin/ypomna compare --rules` reads them. */
     #[Route('/address/{code}/noise.json', name: 'noise_file', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function rulesFile(Viewer $viewer, string $code): Response
+    public function rulesFile(Address $address): Response
     {
-        return new Response($this->book->rules($this->address($viewer, $code))->toJson(), Response::HTTP_OK, ['Content-Type' => 'application/json', 'Content-Disposition' => 'attachment; filename="rules-'.$code.'.json"']);
+        return new Response($this->book->rules($address)->toJson(), Response::HTTP_OK, ['Content-Type' => 'application/json', 'Content-Disposition' => 'attachment; filename="rules-'.$address->code.'.json"']);
     }
 
     #[Route('/address/{code}/noise', name: 'noise_set', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
-    public function set(Actor $actor, Viewer $viewer, string $code, Request $request): Response
+    #[IsCsrfTokenValid('noise')]
+    public function set(Actor $actor, Address $address, Request $request): Response
     {
-        $address = $this->address($viewer, $code);
         $form = $request->request;
-        if (!$this->isCsrfTokenValid('noise', $form->getString('_token'))) {
-            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
-        }
         try {
             $rule = '' !== $form->getString('pattern') ? NoiseRule::pattern($form->getString('pattern'), $form->getString('note')) : NoiseRule::region($form->getString('selector'), $form->getString('quote'), $form->getString('note'));
         } catch (InvalidRule $e) {
@@ -62,11 +60,9 @@ final class NoiseController extends AbstractController
     }
 
     #[Route('/noise/{rule}/{act}', name: 'noise_act', requirements: ['rule' => Codes::PATTERN, 'act' => 'end|back'], methods: ['POST'])]
+    #[IsCsrfTokenValid('noise')]
     public function act(Viewer $viewer, string $rule, string $act, Request $request): Response
     {
-        if (!$this->isCsrfTokenValid('noise', $request->request->getString('_token'))) {
-            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
-        }
         $setting = $this->book->byCode($rule) ?? throw $this->createNotFoundException('There is no such rule.');
         'end' === $act ? $this->book->end($setting) : $this->book->putBack($setting);
         $this->measureAgain($setting);

@@ -14,7 +14,6 @@ use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\Routing\Attribute\Route;
 use Ypomna\App\Catalogue\CaptureParts;
-use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\PagePictures;
 use Ypomna\App\Catalogue\Thumbnails;
@@ -33,14 +32,13 @@ use Ypomna\Core\Warc\WarcError;
 /** Gives captures out as files. */
 final class DownloadController extends AbstractController
 {
-    public function __construct(private readonly CaptureRepository $captures, private readonly Store $store)
+    public function __construct(private readonly Store $store)
     {
     }
 
     #[Route('/c/{code}/warc', name: 'capture_warc', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function warc(Viewer $viewer, string $code, MhtmlExport $export): Response
+    public function warc(Capture $capture, MhtmlExport $export): Response
     {
-        $capture = $this->found($viewer, $code);
         $file = $capture->warcFile;
         $path = $this->store->local($file->path);
         if (!is_file($path)) {
@@ -58,17 +56,14 @@ final class DownloadController extends AbstractController
     }
 
     #[Route('/c/{code}/mhtml', name: 'capture_mhtml', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function mhtml(Viewer $viewer, string $code, MhtmlExport $export, Request $request): Response
+    public function mhtml(Viewer $viewer, Capture $capture, MhtmlExport $export, Request $request): Response
     {
-        $capture = $this->found($viewer, $code);
-
-        return $this->pieces($export->mhtml($viewer, $capture, '' !== $request->query->getString('scripts')), 'multipart/related', HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, $capture->capturedAt->format('Ymd\THis\Z-').$code.'.mhtml'));
+        return $this->pieces($export->mhtml($viewer, $capture, '' !== $request->query->getString('scripts')), 'multipart/related', HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, $capture->capturedAt->format('Ymd\THis\Z-').$capture->code.'.mhtml'));
     }
 
     #[Route('/c/{code}/text', name: 'capture_text', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function text(Viewer $viewer, string $code): Response
+    public function text(Capture $capture): Response
     {
-        $capture = $this->found($viewer, $code);
         if (null === $capture->textOffset) {
             throw $this->createNotFoundException('No text was kept with this capture.');
         }
@@ -77,9 +72,8 @@ final class DownloadController extends AbstractController
     }
 
     #[Route('/c/{code}/picture/{tile}', name: 'capture_picture', requirements: ['code' => Codes::PATTERN, 'tile' => '\d{1,2}'], methods: ['GET'])]
-    public function picture(Viewer $viewer, string $code, int $tile, PagePictures $pictures): Response
+    public function picture(Capture $capture, int $tile, PagePictures $pictures): Response
     {
-        $capture = $this->found($viewer, $code);
         $offset = $pictures->offsets($capture)[$tile] ?? throw $this->createNotFoundException('No such picture was kept with this capture.');
         $record = $this->store->record($capture->warcFile->path, $offset);
         // Pictures of pages are ours only where we made them: nothing else than a raster is ever shown from here.
@@ -89,9 +83,9 @@ final class DownloadController extends AbstractController
     }
 
     #[Route('/c/{code}/thumb', name: 'capture_thumb', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function thumb(Viewer $viewer, string $code, Thumbnails $thumbnails): Response
+    public function thumb(Capture $capture, Thumbnails $thumbnails): Response
     {
-        $path = $thumbnails->of($this->found($viewer, $code)) ?? throw $this->createNotFoundException('No picture was kept with this capture.');
+        $path = $thumbnails->of($capture) ?? throw $this->createNotFoundException('No picture was kept with this capture.');
         $response = new BinaryFileResponse($path, Response::HTTP_OK, ['Content-Type' => 'image/png']);
         $response->setPrivate()->setMaxAge(86_400);
 
@@ -100,9 +94,8 @@ final class DownloadController extends AbstractController
 
     /** The page's source as it was received, as text. */
     #[Route('/c/{code}/source', name: 'capture_source', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function source(Viewer $viewer, string $code, MhtmlExport $export): Response
+    public function source(Capture $capture, MhtmlExport $export): Response
     {
-        $capture = $this->found($viewer, $code);
         try {
             $body = $export->bytes($capture->warcFile->path, $capture->responseOffset);
         } catch (WarcError|UnsupportedCoding $e) {
@@ -115,21 +108,19 @@ final class DownloadController extends AbstractController
 
     /** The parts of a capture, each to be had by itself. */
     #[Route('/c/{code}/parts', name: 'capture_parts', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function parts(Viewer $viewer, string $code, CaptureParts $parts): Response
+    public function parts(Viewer $viewer, Capture $capture, CaptureParts $parts): Response
     {
-        $capture = $this->found($viewer, $code);
-
         return $this->render('custody/parts.html.twig', ['capture' => $capture, 'parts' => $parts->of(ReadCapture::of($viewer, $capture)), 'alone' => $parts->isAlone(ReadCapture::of($viewer, $capture))]);
     }
 
     /** One part as a WARC file: its records, what they refer to, and how the file was made. */
     #[Route('/c/{code}/parts/{number}/warc', name: 'capture_part_warc', requirements: ['code' => Codes::PATTERN, 'number' => '\d{1,5}'], methods: ['GET'])]
-    public function partWarc(Viewer $viewer, string $code, int $number, CaptureParts $parts, ExportBuilder $giveOut, ClockInterface $clock): Response
+    public function partWarc(Viewer $viewer, Capture $capture, int $number, CaptureParts $parts, ExportBuilder $giveOut, ClockInterface $clock): Response
     {
-        $place = $parts->of(ReadCapture::of($viewer, $this->found($viewer, $code)))[$number] ?? throw $this->createNotFoundException('The capture has no such part.');
+        $place = $parts->of(ReadCapture::of($viewer, $capture))[$number] ?? throw $this->createNotFoundException('The capture has no such part.');
         $folder = sys_get_temp_dir().'/ypomna-part-'.bin2hex(random_bytes(8));
         mkdir($folder, 0o700);
-        $out = new RollingFile($folder, 'part', \PHP_INT_MAX, 'Ypomna', $clock->now(), 'one part of the capture '.$code.', with the records that it refers to');
+        $out = new RollingFile($folder, 'part', \PHP_INT_MAX, 'Ypomna', $clock->now(), 'one part of the capture '.$capture->code.', with the records that it refers to');
         $parcel = $giveOut->gather($viewer, $out);
         $parcel->withItsOwn($place->path, $place->offset);
         $leftOut = $parcel->finish();
@@ -145,14 +136,14 @@ final class DownloadController extends AbstractController
             } finally {
                 (new Filesystem())->remove($folder);
             }
-        })(), 'application/warc', HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, $code.'-part-'.$number.'.warc.gz'));
+        })(), 'application/warc', HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, $capture->code.'-part-'.$number.'.warc.gz'));
     }
 
     /** One part as the file that it is, codings taken off. */
     #[Route('/c/{code}/parts/{number}/file', name: 'capture_part_file', requirements: ['code' => Codes::PATTERN, 'number' => '\d{1,5}'], methods: ['GET'])]
-    public function partFile(Viewer $viewer, string $code, int $number, CaptureParts $parts, MhtmlExport $export): Response
+    public function partFile(Viewer $viewer, Capture $capture, int $number, CaptureParts $parts, MhtmlExport $export): Response
     {
-        $place = $parts->of(ReadCapture::of($viewer, $this->found($viewer, $code)))[$number] ?? throw $this->createNotFoundException('The capture has no such part.');
+        $place = $parts->of(ReadCapture::of($viewer, $capture))[$number] ?? throw $this->createNotFoundException('The capture has no such part.');
         $name = trim((string) preg_replace('/[^A-Za-z0-9._-]+/', '-', basename((string) parse_url($place->url, \PHP_URL_PATH))), '-.');
 
         try {
@@ -179,10 +170,5 @@ final class DownloadController extends AbstractController
                 // What could be read has been sent.
             }
         }, Response::HTTP_OK, ['Content-Type' => $type, 'Content-Disposition' => $disposition, 'Cache-Control' => 'private, max-age=86400']);
-    }
-
-    private function found(Viewer $viewer, string $code): Capture
-    {
-        return $this->captures->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.');
     }
 }

@@ -12,6 +12,7 @@ use Symfony\Component\HttpFoundation\ResponseHeaderBag;
 use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\Process\Process;
 use Symfony\Component\Routing\Attribute\Route;
+use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
 use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
@@ -42,12 +43,10 @@ final class ExportController extends AbstractController
     }
 
     #[Route('/give-out', name: 'give_out_ask', methods: ['POST'])]
+    #[IsCsrfTokenValid('give-out')]
     public function ask(Viewer $viewer, Request $request): Response
     {
         $form = $request->request;
-        if (!$this->isCsrfTokenValid('give-out', $form->getString('_token'))) {
-            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
-        }
         $codes = array_map(static fn ($capture): string => $capture->code, $this->chosen($viewer, $form->all('c')));
         $address = $this->addresses->byCode($viewer, $form->getString('address'));
         $everything = '' !== $form->getString('everything');
@@ -61,12 +60,14 @@ final class ExportController extends AbstractController
 
     /** The page printed, from its still reading: a worker does it. */
     #[Route('/c/{code}/pdf', name: 'capture_pdf', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
+    #[IsCsrfTokenValid('give-out')]
     public function pdf(Viewer $viewer, string $code, Request $request): Response
     {
         return $this->printed($viewer, $request, new ParcelOptions([$code], [], false, ParcelOptions::PDF));
     }
 
     #[Route('/compare/{one}/{other}/report.pdf', name: 'compare_pdf', requirements: ['one' => Codes::PATTERN, 'other' => Codes::PATTERN], methods: ['POST'])]
+    #[IsCsrfTokenValid('give-out')]
     public function comparison(Viewer $viewer, string $one, string $other, Request $request): Response
     {
         return $this->printed($viewer, $request, new ParcelOptions([$one, $other], [], false, ParcelOptions::PDF, compared: true));
@@ -74,9 +75,6 @@ final class ExportController extends AbstractController
 
     private function printed(Viewer $viewer, Request $request, ParcelOptions $wish): Response
     {
-        if (!$this->isCsrfTokenValid('give-out', $request->request->getString('_token'))) {
-            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
-        }
         if (\count($wish->captures) !== \count($this->chosen($viewer, $wish->captures))) {
             throw $this->createNotFoundException('There is no capture at this permanent address.');
         }
@@ -132,11 +130,9 @@ final class ExportController extends AbstractController
     }
 
     #[Route('/give-out/{code}/remove', name: 'parcel_remove', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
+    #[IsCsrfTokenValid('parcel-remove')]
     public function remove(string $code, Request $request): Response
     {
-        if (!$this->isCsrfTokenValid('parcel-remove', $request->request->getString('_token'))) {
-            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
-        }
         $this->desk->remove($this->found($code));
 
         return $this->redirectToRoute('give_out', [], Response::HTTP_SEE_OTHER);

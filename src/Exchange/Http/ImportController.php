@@ -10,6 +10,7 @@ use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
+use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
 use Ypomna\App\Exchange\Arrivals;
 use Ypomna\App\Exchange\Entity\Arrival;
 use Ypomna\App\Exchange\Value\ArrivalState;
@@ -41,11 +42,9 @@ final class ImportController extends AbstractController
 
     /** The plain form, for windows without our script. */
     #[Route('/take-in', name: 'take_in_form', methods: ['POST'])]
+    #[IsCsrfTokenValid('take-in')]
     public function form(Request $request): Response
     {
-        if (!$this->isCsrfTokenValid('take-in', $request->request->getString('_token'))) {
-            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
-        }
         $refused = [];
         foreach ($request->files->all('files') as $file) {
             if (!$file instanceof UploadedFile) {

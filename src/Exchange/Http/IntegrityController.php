@@ -10,6 +10,7 @@ use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Symfony\Component\Routing\Attribute\Route;
+use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
 use Ypomna\App\Catalogue\HoldingsTotals;
 use Ypomna\App\Exchange\Message\VerifyHoldings;
 use Ypomna\App\Exchange\Verifier;
@@ -34,11 +35,9 @@ final class IntegrityController extends AbstractController
     }
 
     #[Route('/custody/verify', name: 'custody_verify', methods: ['POST'])]
+    #[IsCsrfTokenValid('verify')]
     public function verify(Request $request, MessageBusInterface $bus): Response
     {
-        if (!$this->isCsrfTokenValid('verify', $request->request->getString('_token'))) {
-            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
-        }
         $running = $this->verifier->latest();
         if (null === $running || null !== $running->finishedAt) {
             $bus->dispatch(new VerifyHoldings((int) $this->verifier->begin()->id));

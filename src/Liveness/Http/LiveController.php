@@ -8,6 +8,7 @@ use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
+use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
 use Ypomna\App\Liveness\CheckQueue;
 use Ypomna\App\Liveness\CheckRepository;
 use Ypomna\App\Liveness\Value\LiveState;
@@ -24,11 +25,9 @@ final class LiveController extends AbstractController
     }
 
     #[Route('/live', name: 'live_look', methods: ['POST'])]
+    #[IsCsrfTokenValid('live')]
     public function look(Request $request): Response
     {
-        if (!$this->isCsrfTokenValid('live', $request->request->getString('_token'))) {
-            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
-        }
         $url = $this->address($request->request->getString('q'));
         if ($url instanceof Response) {
             return $url;

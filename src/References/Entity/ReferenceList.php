@@ -53,4 +53,16 @@ class ReferenceList
         public readonly \DateTimeImmutable $madeAt,
     ) {
     }
+
+    /** The name under which the document is given back. */
+    public function documentName(): string
+    {
+        return '' === $this->fileName ? 'references.'.$this->format->extension() : $this->fileName;
+    }
+
+    /** The same without its ending. */
+    public function baseName(): string
+    {
+        return pathinfo($this->documentName(), \PATHINFO_FILENAME);
+    }
 }

@@ -14,6 +14,8 @@ use Ypomna\App\Catalogue\AddressHistory;
 use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\CaptureRepository;
+use Ypomna\App\Catalogue\Entity\Address;
+use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Value\CaptureLine;
 use Ypomna\App\Catalogue\Value\CaptureMark;
 use Ypomna\App\Catalogue\WarcScan;
@@ -87,9 +89,8 @@ final class MementoController extends AbstractController
 
     /** A capture as it was received, nothing rewritten: for other programs. Shown in a browser it is shut in: it runs nothing and asks for nothing. */
     #[Route('/c/{code}/raw', name: 'raw', requirements: ['code' => Codes::PATTERN], defaults: FetchMetadataGuard::OPEN, methods: ['GET', 'HEAD'])]
-    public function raw(Viewer $viewer, string $code, CaptureContent $content): Response
+    public function raw(Viewer $viewer, Capture $capture, CaptureContent $content): Response
     {
-        $capture = $this->captures->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.');
         try {
             $answer = $content->answer($capture->warcFile->path, $capture->responseOffset);
             $coded = false;
@@ -124,9 +125,8 @@ final class MementoController extends AbstractController
 
     /** The capture of an address that lies nearest to a moment, at an address that stays. */
     #[Route('/address/{code}/at/{moment}', name: 'address_at', requirements: ['code' => Codes::PATTERN, 'moment' => '[0-9T:Z.-]{4,30}'], methods: ['GET'])]
-    public function at(Viewer $viewer, string $code, string $moment): Response
+    public function at(Viewer $viewer, Address $address, string $moment): Response
     {
-        $address = $this->addresses->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no such address in the catalogue.');
         $at = WarcScan::moment($moment) ?? throw $this->createNotFoundException('That is no moment of the form 2024-11-03 or 2024-11-03T10:00:00Z.');
         $capture = $this->captures->nearest($viewer, $address->url, $at) ?? throw $this->createNotFoundException('There is no capture of this address.');
 

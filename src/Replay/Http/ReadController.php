@@ -30,12 +30,11 @@ final class ReadController extends AbstractController
     }
 
     #[Route('/c/{code}', name: 'read', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function read(Viewer $viewer, string $code, Request $request): Response
+    public function read(Viewer $viewer, Capture $capture, Request $request): Response
     {
-        $capture = $this->found($viewer, $code);
         $mode = $this->mode($request);
         $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
-        $links = new CaptureLinks($this->hosts, $code, $mode, $request->getScheme(), $port, '' !== $request->query->getString('only'));
+        $links = new CaptureLinks($this->hosts, $capture->code, $mode, $request->getScheme(), $port, '' !== $request->query->getString('only'));
 
         $shown = ['mode' => $mode, 'frame' => $links->map(self::placeOn($capture))];
         $response = $this->render('replay/read.html.twig', $shown + $this->around($viewer, $capture));
@@ -46,12 +45,11 @@ final class ReadController extends AbstractController
 
     /** A capture to be shown in a page of somebody else: the walled-in page with its moment, and no more. */
     #[Route('/c/{code}/embed', name: 'embed', requirements: ['code' => Codes::PATTERN], defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
-    public function embed(Viewer $viewer, string $code, Request $request): Response
+    public function embed(Capture $capture, Request $request): Response
     {
-        $capture = $this->found($viewer, $code);
         $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
         // Whoever reads the other page has not chosen to let scripts run.
-        $links = new CaptureLinks($this->hosts, $code, ReplayMode::Still, $request->getScheme(), $port);
+        $links = new CaptureLinks($this->hosts, $capture->code, ReplayMode::Still, $request->getScheme(), $port);
 
         return $this->render('replay/embed.html.twig', ['capture' => $capture, 'frame' => $links->map(self::placeOn($capture))]);
     }
@@ -61,21 +59,19 @@ final class ReadController extends AbstractController
      * given only for what is read indeed: a page that says it is another one cannot prove it.
      */
     #[Route('/c/{code}/bar', name: 'read_bar', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function bar(Viewer $viewer, string $code, Request $request): Response
+    public function bar(Viewer $viewer, Capture $capture, Request $request): Response
     {
-        if (!$this->proof->holds($code, $request->query->getString('proof'))) {
+        if (!$this->proof->holds($capture->code, $request->query->getString('proof'))) {
             throw $this->createAccessDeniedException('What is read is told by our script in the page alone.');
         }
 
-        return $this->render('replay/_bar.html.twig', ['mode' => $this->mode($request)] + $this->around($viewer, $this->found($viewer, $code)));
+        return $this->render('replay/_bar.html.twig', ['mode' => $this->mode($request)] + $this->around($viewer, $capture));
     }
 
     /** The addresses that a capture asks for and that nobody has: these may be offered to be kept, whatever the page reports. */
     #[Route('/c/{code}/missing', name: 'read_missing', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function missing(Viewer $viewer, string $code, CaptureParts $parts): Response
+    public function missing(Viewer $viewer, Capture $capture, CaptureParts $parts): Response
     {
-        $capture = $this->found($viewer, $code);
-
         return $this->json(['missing' => $parts->missing(ReadCapture::of($viewer, $capture), $capture->completeness['gaps'] ?? [])]);
     }
 
@@ -105,10 +101,5 @@ final class ReadController extends AbstractController
             'capture' => $capture, 'proof' => $this->proof->of($capture->code), 'earlier' => $this->captures->earlier($viewer, $capture), 'later' => $this->captures->later($viewer, $capture),
             'first' => $this->captures->first($viewer, $capture->address), 'last' => $this->captures->last($viewer, $capture->address),
         ];
-    }
-
-    private function found(Viewer $viewer, string $code): Capture
-    {
-        return $this->captures->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.');
     }
 }

@@ -9,6 +9,7 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
+use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
 use Ypomna\App\Watch\Value\EventLine;
 use Ypomna\App\Watch\WatchEvents;
 use Ypomna\App\Watch\WatchRequests;
@@ -29,11 +30,9 @@ final class EventController extends AbstractController
     }
 
     #[Route('/events', name: 'events_seen', methods: ['POST'])]
+    #[IsCsrfTokenValid('events')]
     public function seen(Request $request): Response
     {
-        if (!$this->isCsrfTokenValid('events', $request->request->getString('_token'))) {
-            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
-        }
         $again = $request->request->getInt('again');
         if ($again > 0) {
             $this->events->unseenAgain($again);

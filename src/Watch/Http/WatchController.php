@@ -9,6 +9,7 @@ use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
+use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\NewestFirst;
@@ -37,11 +38,9 @@ final class WatchController extends AbstractController
     }
 
     #[Route('/watches', name: 'watch_begin', methods: ['POST'])]
+    #[IsCsrfTokenValid('watch')]
     public function begin(Actor $actor, Request $request): Response
     {
-        if (!$this->isCsrfTokenValid('watch', $request->request->getString('_token'))) {
-            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
-        }
         try {
             $form = $this->read($request, null);
         } catch (InvalidCondition $e) {
@@ -54,12 +53,10 @@ final class WatchController extends AbstractController
     }
 
     #[Route('/watches/settings', name: 'watch_settings', methods: ['POST'])]
+    #[IsCsrfTokenValid('watch')]
     public function settings(Request $request): Response
     {
         $form = $request->request;
-        if (!$this->isCsrfTokenValid('watch', $form->getString('_token'))) {
-            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
-        }
         $time = static fn (string $text): bool => 1 === preg_match('/^(?:[01]\d|2[0-3]):[0-5]\d$/D', $text);
         [$budget, $mail, $digest, $from, $to] = [$form->getString('budget'), trim($form->getString('mail_to')), $form->getString('digest_at'), $form->getString('quiet_from'), $form->getString('quiet_to')];
         $why = match (true) {
@@ -84,11 +81,9 @@ final class WatchController extends AbstractController
     }
 
     #[Route('/watches/{code}', name: 'watch_change', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
+    #[IsCsrfTokenValid('watch')]
     public function change(string $code, Request $request): Response
     {
-        if (!$this->isCsrfTokenValid('watch', $request->request->getString('_token'))) {
-            return $this->render('ui/refused.html.twig', ['typed' => ''], new Response('', Response::HTTP_FORBIDDEN));
-        }
         $watch = $this->found($code);
         switch ($request->request->getString('act')) {
             case 'pause':

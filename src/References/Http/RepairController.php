@@ -1,0 +1,96 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\References\Http;
+
+use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\Routing\Attribute\Route;
+use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
+use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
+use Ypomna\App\References\DraftRepair;
+use Ypomna\App\References\Entity\ReferenceList;
+use Ypomna\App\References\ReferenceLists;
+use Ypomna\App\References\Value\ReferenceRow;
+use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\DataFolder;
+use Ypomna\App\Shared\Download;
+use Ypomna\App\Shared\Viewer;
+use Ypomna\Core\Citation\DraftReferences;
+use Ypomna\Core\Citation\UnreadableDraft;
+
+/** The document given back, with references led to where the page can still be read. */
+final class RepairController extends AbstractController
+{
+    public function __construct(private readonly ReferenceLists $desk, private readonly DraftRepair $repair, private readonly DataFolder $folder)
+    {
+    }
+
+    #[Route('/references/{code}/repair', name: 'reference_repair', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function repair(Viewer $viewer, ReferenceList $list): Response
+    {
+        return $this->render('reference/repair.html.twig', ['list' => $list, 'rows' => $this->repairable($viewer, $list), 'altered' => null === $list->repairedAt ? [] : $this->repair->altered($viewer, $list), 'why' => null]);
+    }
+
+    #[Route('/references/{code}/repair', name: 'reference_settle', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
+    #[IsCsrfTokenValid('references')]
+    public function settle(Viewer $viewer, ReferenceList $list, Request $request): Response
+    {
+        $ticked = array_fill_keys(array_filter($request->request->all('r'), \is_string(...)), true);
+        $choices = [];
+        foreach ($this->repairable($viewer, $list) as $row) {
+            $refuge = $row->refuge();
+            if (null !== $refuge && isset($ticked[(string) $row->id])) {
+                $choices[$row->id] = [null === $row->capture ? $refuge[0] : $this->permanent($row->capture), $refuge[1]->format('Y-m-d')];
+            }
+        }
+        if ([] === $choices) {
+            return $this->render('reference/repair.html.twig', ['list' => $list, 'rows' => $this->repairable($viewer, $list), 'altered' => [], 'why' => 'Nothing was ticked, so nothing would be altered.'], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+        }
+        $this->desk->settle($list, $choices);
+
+        return $this->redirectToRoute('reference_repair', ['code' => $list->code, '_fragment' => 'repaired'], Response::HTTP_SEE_OTHER);
+    }
+
+    #[Route('/references/{code}/repaired', name: 'reference_repaired', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function repaired(Viewer $viewer, ReferenceList $list, Request $request): Response
+    {
+        $path = $this->folder->newWork('repaired');
+        try {
+            $this->repair->write($viewer, $list, $path, $request->getLocale());
+        } catch (UnreadableDraft $e) {
+            @unlink($path);
+
+            return $this->render('reference/repair.html.twig', ['list' => $list, 'rows' => $this->repairable($viewer, $list), 'altered' => [], 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+        }
+        // Given from here, not by the server in front: the file has no name any more when that would read it.
+        $file = fopen($path, 'r');
+        $bytes = (string) filesize($path);
+        unlink($path);
+        $response = Download::streamed(Download::pieces($file), 'application/octet-stream', $list->baseName().' repaired.'.$list->format->extension());
+        $response->headers->set('Content-Length', $bytes);
+
+        return $response;
+    }
+
+    #[Route('/references/{code}/alterations.csv', name: 'reference_alterations', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function alterations(Viewer $viewer, ReferenceList $list): Response
+    {
+        return Download::streamed($this->repair->table($viewer, $list), 'text/csv; charset=utf-8', $list->baseName().' alterations.csv');
+    }
+
+    /**
+     * @return list<ReferenceRow> those that can be led elsewhere
+     */
+    private function repairable(Viewer $viewer, ReferenceList $list): array
+    {
+        return array_values(array_filter($this->desk->rows($viewer, $list, '', 0, DraftReferences::MOST), static fn (ReferenceRow $row): bool => null !== $row->refuge() && 'alive' !== $row->live->word()));
+    }
+
+    private function permanent(string $code): string
+    {
+        return $this->generateUrl('read', ['code' => $code], UrlGeneratorInterface::ABSOLUTE_URL);
+    }
+}
