@@ -22,6 +22,7 @@ use Ypomna\App\Replay\Console\MainTextCommand;
 use Ypomna\App\Replay\Console\ReplayCommand;
 use Ypomna\App\Shared\CommandLine\Output;
 use Ypomna\App\Shared\CommandLine\UnreadableFile;
+use Ypomna\App\Shared\Software;
 
 /**
  * The commands that work on files alone, without server, database or the application's caches. Exit status: 0 all well;
@@ -46,7 +47,7 @@ final class FileCommands
      */
     public static function run(array $arguments): int
     {
-        $application = new Application('Ypomna');
+        $application = new Application('Ypomna', Software::VERSION);
         $application->setAutoExit(false);
         $application->setCatchExceptions(false);
         foreach (self::COMMANDS as $class) {

@@ -16,6 +16,7 @@ use Ypomna\App\Network\Concurrently;
 use Ypomna\App\Network\WebAccess;
 use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\Queue\AbandonedMessage;
+use Ypomna\App\Shared\Software;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Fetch\Answer;
 use Ypomna\Core\Fetch\Ask;
@@ -104,7 +105,7 @@ final readonly class FetchMementoHandler
             throw new \RuntimeException('The file cannot be made.');
         }
         $source = (string) hash_file('sha256', $answer->exchange->responsePath);
-        $file = new ResourceFile($out, hash('sha256', $source.' '.$memento), $at, 'Ypomna 0.1', [
+        $file = new ResourceFile($out, hash('sha256', $source.' '.$memento), $at, Software::NAME, [
             'name' => $archive->name, 'kind' => 'memento', 'memento' => (string) $answer->url, 'asked' => (string) $memento,
             'answerSha256' => $source, 'link' => implode(', ', $answer->head->fields->all('Link')),
         ], $archive->name, 'other-archive');

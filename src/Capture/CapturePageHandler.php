@@ -19,6 +19,7 @@ use Ypomna\App\Capture\Lists\PageLists;
 use Ypomna\App\Capture\Message\CapturePage;
 use Ypomna\App\Capture\Value\CaptureMode;
 use Ypomna\App\Capture\Value\CaptureStage;
+use Ypomna\App\Capture\Value\PageTask;
 use Ypomna\App\Catalogue\CaptureMaintenance;
 use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
@@ -118,7 +119,7 @@ final readonly class CapturePageHandler
             (new Filesystem())->mkdir($folder, 0o700);
             $this->connection()->update('capture_job', ['stage' => CaptureStage::Loading->value], ['id' => $job->id]);
             $completes = ['capture' => $capture->code, 'url' => $capture->url, 'at' => MomentType::text($capture->capturedAt)];
-            $got = $this->capturer->parts(new Actor($job->agent), $wanted, $completes, Url::parse($capture->url), $folder, $incoming, basename($job->path()));
+            $got = $this->capturer->parts($this->task($job, $folder, $incoming, Url::parse($capture->url)), $wanted, $completes);
             if (0 === $got) {
                 throw new CaptureFailed('still-missing', \sprintf('None of the %d parts that are missing is to be had today.', \count($wanted)));
             }
@@ -158,9 +159,9 @@ final readonly class CapturePageHandler
         if (!@mkdir($folder, 0o700, true)) {
             throw new CaptureFailed('storage', \sprintf('The folder “%s” cannot be made.', $folder));
         }
-        $report = $this->capturer->keep(new Actor($job->agent), Url::parse($job->url), $folder, $incoming, basename($job->path()), function (CaptureStage $stage) use ($job): void {
+        $report = $this->capturer->capture($this->task($job, $folder, $incoming), function (CaptureStage $stage) use ($job): void {
             $this->connection()->update('capture_job', ['stage' => $stage->value], ['id' => $job->id]);
-        }, $job->options()->within($this->limits, null !== $job->listId && true === $this->manager()->find(CaptureList::class, $job->listId)?->obey));
+        });
         if (null !== $report->retryAfter && null !== $job->listId && $job->attempts < self::MAX_ATTEMPTS) {
             return $report->retryAfter;
         }
@@ -170,6 +171,15 @@ final readonly class CapturePageHandler
         $this->store->commit($incoming, $job->path());
 
         return null;
+    }
+
+    private function task(CaptureJob $job, string $folder, string $incoming, ?Url $url = null): PageTask
+    {
+        $obeys = null !== $job->listId && true === $this->manager()->find(CaptureList::class, $job->listId)?->obey;
+
+        return new PageTask(
+            new Actor($job->agent), $url ?? Url::parse($job->url), $folder, $incoming, basename($job->path()), $job->options()->within($this->limits, $obeys),
+        );
     }
 
     private function catalogue(CaptureJob $job): Capture

@@ -21,6 +21,7 @@ use Ypomna\App\Compare\ComparisonReports;
 use Ypomna\App\Exchange\Value\ParcelContents;
 use Ypomna\App\Exchange\Value\ParcelOptions;
 use Ypomna\App\Replay\PagePrinter;
+use Ypomna\App\Shared\Software;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\LedgerBook;
 use Ypomna\App\Store\Store;
@@ -34,7 +35,6 @@ use Ypomna\Core\Warc\WarcError;
  */
 final readonly class ExportBuilder
 {
-    private const SOFTWARE = 'Ypomna';
     private const HELD_AT_ONCE = 200;
     /** More of what was left out is not named one by one. */
     private const MOST_LEFT_OUT = 1_000;
@@ -91,7 +91,7 @@ final readonly class ExportBuilder
 
     private function records(Viewer $viewer, ParcelFolder $folder, ParcelOptions $wish, \Closure $told, int $rollBytes): ParcelContents
     {
-        $out = new RollingFile($folder->path, 'captures', $rollBytes, self::SOFTWARE, $this->clock->now(), 'captures that were chosen, with the records that they refer to', $this->room(...));
+        $out = new RollingFile($folder->path, 'captures', $rollBytes, Software::NAME, $this->clock->now(), 'captures that were chosen, with the records that they refer to', $this->room(...));
         $parcel = $this->gather($viewer, $out);
         $count = 0;
         foreach ($this->chosen($viewer, $wish) as $capture) {
@@ -173,7 +173,7 @@ final readonly class ExportBuilder
     /** Own files rolled together, those of others unchanged, and the ledger. */
     private function everything(Viewer $viewer, ParcelFolder $folder, \Closure $told, int $rollBytes): ParcelContents
     {
-        $out = new RollingFile($folder->path, 'captures', $rollBytes, self::SOFTWARE, $this->clock->now(), 'all captures of this archive', $this->room(...));
+        $out = new RollingFile($folder->path, 'captures', $rollBytes, Software::NAME, $this->clock->now(), 'all captures of this archive', $this->room(...));
         $parcel = $this->gather($viewer, $out);
         $id = $count = 0;
         while ([] !== ($files = $this->files->portion($id, 500, WarcFile::OWN))) {

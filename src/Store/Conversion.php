@@ -6,6 +6,7 @@ namespace Ypomna\App\Store;
 
 use Symfony\Component\Filesystem\Filesystem;
 use Ypomna\App\Shared\DataFolder;
+use Ypomna\App\Shared\Software;
 use Ypomna\App\Store\Value\FileKind;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Charset;
@@ -18,7 +19,6 @@ use Ypomna\Core\Warc\ResourceFile;
 /** Makes a WARC file of what was kept in another format, so that it can be read, compared and found like a capture. */
 final readonly class Conversion
 {
-    private const SOFTWARE = 'Ypomna 0.1';
     private const MAX_DOCUMENT = 16_777_216;
     private const MAX_FILES = 2_000;
 
@@ -71,7 +71,7 @@ final readonly class Conversion
         $fields = $archive->message?->headers->fields;
         $date = self::date($fields?->get('Date')) ?? $moment;
         $from = ['name' => $name, 'kind' => $kind->value, 'date' => $fields?->get('Date'), 'snapshotContentLocation' => $fields?->get('Snapshot-Content-Location'), 'from' => $fields?->get('From')];
-        WarcConversion::write($archive, new ResourceFile($out, $sha256, $date, self::SOFTWARE, $from), $work, self::authority($sha256));
+        WarcConversion::write($archive, new ResourceFile($out, $sha256, $date, Software::NAME, $from), $work, self::authority($sha256));
     }
 
     /**
@@ -86,7 +86,7 @@ final readonly class Conversion
         // Browsers that save a page write its address into it.
         $saved = 1 === preg_match('/<!--\s*saved from url=\(\d+\)(https?:\S+?)\s*-->/i', substr($html, 0, 4_096), $m) ? Url::tryParse($m[1]) : null;
         $url = $saved?->withoutFragment() ?? Url::parse('http://'.self::authority($sha256).'/'.rawurlencode(basename($given)));
-        $file = new ResourceFile($out, $sha256, $moment, self::SOFTWARE, ['name' => basename($given), 'kind' => FileKind::Html->value, 'savedFrom' => null === $saved ? null : (string) $saved]);
+        $file = new ResourceFile($out, $sha256, $moment, Software::NAME, ['name' => basename($given), 'kind' => FileKind::Html->value, 'savedFrom' => null === $saved ? null : (string) $saved]);
         $page = $file->resource((string) $url, 'text/html', Block::ofFile($path));
         foreach (self::beside($html, \dirname($given), $url) as $address => $part) {
             $file->resource($address, FileKind::mediaType($part), Block::ofFile($part));
@@ -100,7 +100,7 @@ final readonly class Conversion
     private function single($out, FileKind $kind, string $path, string $name, string $sha256, \DateTimeImmutable $moment): void
     {
         $url = 'http://'.self::authority($sha256).'/'.rawurlencode($name);
-        $file = new ResourceFile($out, $sha256, $moment, self::SOFTWARE, ['name' => $name, 'kind' => $kind->value]);
+        $file = new ResourceFile($out, $sha256, $moment, Software::NAME, ['name' => $name, 'kind' => $kind->value]);
         $file->page($file->resource($url, FileKind::mediaType($path), Block::ofFile($path)), $url, $name);
     }
 

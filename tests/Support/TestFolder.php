@@ -23,12 +23,12 @@ final class TestFolder
         foreach ($arguments as $n => $argument) {
             $suites = str_starts_with($argument, '--testsuite=') ? substr($argument, 12) : ('--testsuite' === ($arguments[$n - 1] ?? '') ? $argument : null);
             if (null !== $suites) {
-                if ([] !== array_diff(explode(',', $suites), ['core', 'system'])) {
+                if ([] !== array_diff(explode(',', $suites), ['core', 'rules', 'system'])) {
                     return true;
                 }
                 $others = true;
             } elseif ($n > 0 && !str_starts_with($argument, '-') && str_contains($argument, 'tests')) {
-                if (str_contains($argument, '..') || 1 !== preg_match('#(?:^|/)tests/(?:Core|Files|System|Architecture)(?:/|$)#', $argument)) {
+                if (str_contains($argument, '..') || 1 !== preg_match('#(?:^|/)tests/(?:Core|Files|System|Rules)(?:/|$)#', $argument)) {
                     return true;
                 }
                 $others = true;

@@ -14,6 +14,7 @@ use Symfony\Component\Filesystem\Filesystem;
 use Ypomna\App\Capture\CaptureFailed;
 use Ypomna\App\Capture\PageCapturer;
 use Ypomna\App\Capture\Value\CaptureReport;
+use Ypomna\App\Capture\Value\PageTask;
 use Ypomna\App\FileCommands;
 use Ypomna\App\Network\Browser\Chromium;
 use Ypomna\App\Network\CaptureOptions;
@@ -125,8 +126,9 @@ final class CaptureFileCommand extends Command
             });
         }
         try {
-            $capturer = new PageCapturer($web, new GatewayCertificate($work.'/keys'), ApplicationClock::fromDsn('system:'), $options->limits, null, $browser);
-            $report = $capturer->keep(new Actor(get_current_user()), $url, $work.'/capture', $partial, basename($target), static function (): void {}, $options);
+            $capturer = new PageCapturer($web, new GatewayCertificate($work.'/keys'), ApplicationClock::fromDsn('system:'), null, $browser);
+            $task = new PageTask(new Actor(get_current_user()), $url, $work.'/capture', $partial, basename($target), $options);
+            $report = $capturer->capture($task, static function (): void {});
             if ($report->written && !@rename($partial, $target)) {
                 throw new UnreadableFile(\sprintf('%s cannot be written.', $target));
             }

@@ -6,14 +6,15 @@ namespace Ypomna\App\Capture\Sites;
 
 use Psr\Clock\ClockInterface;
 use Symfony\Component\Filesystem\Filesystem;
+use Ypomna\App\Capture\CaptureJudge;
 use Ypomna\App\Capture\Entity\Crawl;
-use Ypomna\App\Capture\PageCapturer;
 use Ypomna\App\Capture\Sites\Value\GroupResult;
 use Ypomna\App\Capture\Sites\Value\PageResult;
 use Ypomna\App\Capture\Sites\Value\TakenPage;
 use Ypomna\App\Capture\Value\CaptureReport;
 use Ypomna\App\Network\WebAccess;
 use Ypomna\App\Shared\DataFolder;
+use Ypomna\App\Shared\Software;
 use Ypomna\Core\Completeness\GapReason;
 use Ypomna\Core\Completeness\Judgement;
 use Ypomna\Core\Completeness\Trouble;
@@ -129,7 +130,7 @@ final readonly class PlainSite
         [$gaps, $troubles, $judgement] = $this->verdict($came, $main, $memory);
         $came->verdict = $judgement->verdict->value;
         $report = new CaptureReport((string) $came->page->url, $main->url, $main->at, 'plain', $main->status, $came->title, $judgement->verdict, $judgement->reason, null, $troubles, 1, $gaps, [], true);
-        $segment->file->about($id, $main, ['title' => $came->title, 'requested' => (string) $came->page->url, 'site' => $crawl->code, 'depth' => $came->page->depth, 'software' => PageCapturer::SOFTWARE, 'completeness' => $report->facts()]);
+        $segment->file->about($id, $main, ['title' => $came->title, 'requested' => (string) $came->page->url, 'site' => $crawl->code, 'depth' => $came->page->depth, 'software' => Software::NAME, 'completeness' => $report->facts()]);
     }
 
     /** Why there is no answer, and whether it is to be asked for again. */
@@ -152,7 +153,7 @@ final readonly class PlainSite
             [$came->reason, $came->message] = [$main->failure->value ?? 'bad-response', $main->message];
             $came->again = \in_array($main->failure, [FailureReason::Guarded, FailureReason::Tls, FailureReason::NotRecordable, FailureReason::Robots], true) ? null : $later;
         } elseif (\in_array($main->status, [429, 503], true)) {
-            [$came->reason, $came->again] = ['status', PageCapturer::retryAfter($main, $this->clock->now()) * 2 ** max(0, $came->page->attempts - 1)];
+            [$came->reason, $came->again] = ['status', CaptureJudge::retryAfter($main, $this->clock->now()) * 2 ** max(0, $came->page->attempts - 1)];
         } elseif ($main->status >= 500) {
             [$came->reason, $came->again] = ['status', $later];
         }

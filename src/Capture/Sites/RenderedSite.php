@@ -12,6 +12,7 @@ use Ypomna\App\Capture\Sites\Value\PageResult;
 use Ypomna\App\Capture\Sites\Value\TakenPage;
 use Ypomna\App\Capture\Value\CaptureReport;
 use Ypomna\App\Capture\Value\CaptureStage;
+use Ypomna\App\Capture\Value\PageTask;
 use Ypomna\App\Network\CaptureOptions;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\AddressKeys;
@@ -62,7 +63,10 @@ final readonly class RenderedSite
         $files->mkdir($folder, 0o711);
         $file = $folder.'/page.warc.gz';
         try {
-            $report = $this->capturer->keep(new Actor($crawl->agent), $came->page->url, $folder, $file, basename($file), static function (CaptureStage $stage): void {}, new CaptureOptions(true, $this->limits, $crawl->obey));
+            $task = new PageTask(
+                new Actor($crawl->agent), $came->page->url, $folder, $file, basename($file), (new CaptureOptions())->within($this->limits, $crawl->obey),
+            );
+            $report = $this->capturer->capture($task, static function (CaptureStage $stage): void {});
             $came->status = $report->status;
             if ('robots' === $report->reason) {
                 $came->left = Ruling::Robots;

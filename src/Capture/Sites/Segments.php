@@ -11,7 +11,6 @@ use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Uid\Uuid;
 use Ypomna\App\Capture\CaptureFailed;
 use Ypomna\App\Capture\Entity\Crawl;
-use Ypomna\App\Capture\PageCapturer;
 use Ypomna\App\Capture\PlainVisit;
 use Ypomna\App\Catalogue\Entity\WarcFile;
 use Ypomna\App\Catalogue\Event\CatalogueRebuilt;
@@ -20,6 +19,7 @@ use Ypomna\App\Catalogue\Indexer;
 use Ypomna\App\Catalogue\Originals;
 use Ypomna\App\Compare\Describer;
 use Ypomna\App\Shared\Row;
+use Ypomna\App\Shared\Software;
 use Ypomna\App\Shared\Type\MomentType;
 use Ypomna\App\Store\LedgerBook;
 use Ypomna\App\Store\Store;
@@ -111,7 +111,7 @@ final readonly class Segments
             return null;
         }
         $file = SiteFile::begin($handle, $info, basename($path), $now, [
-            'software' => PageCapturer::SOFTWARE, 'operator' => $crawl->agent, 'how' => $crawl->how->value, 'http-header-user-agent' => PlainVisit::USER_AGENT, 'pages' => 'marked',
+            'software' => Software::NAME, 'operator' => $crawl->agent, 'how' => $crawl->how->value, 'http-header-user-agent' => PlainVisit::USER_AGENT, 'pages' => 'marked',
             'description' => 'The site that begins with '.implode(' ', \array_slice($crawl->seeds, 0, 20)), 'robots' => $crawl->obey ? 'obey' : 'ignore ('.$crawl->overruled.')', 'isPartOf' => $crawl->code,
         ], self::id(...), $this->originals->known(...));
         $segment = new Segment($id, $this->incoming($id), $handle, $file, (float) $now->format('U.u'), 0);

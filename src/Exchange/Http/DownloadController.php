@@ -21,6 +21,7 @@ use Ypomna\App\Catalogue\Value\ReadCapture;
 use Ypomna\App\Exchange\ExportBuilder;
 use Ypomna\App\Exchange\MhtmlExport;
 use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Software;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\Store;
 use Ypomna\Core\FilePieces;
@@ -120,7 +121,7 @@ final class DownloadController extends AbstractController
         $place = $parts->of(ReadCapture::of($viewer, $capture))[$number] ?? throw $this->createNotFoundException('The capture has no such part.');
         $folder = sys_get_temp_dir().'/ypomna-part-'.bin2hex(random_bytes(8));
         mkdir($folder, 0o700);
-        $out = new RollingFile($folder, 'part', \PHP_INT_MAX, 'Ypomna', $clock->now(), 'one part of the capture '.$capture->code.', with the records that it refers to');
+        $out = new RollingFile($folder, 'part', \PHP_INT_MAX, Software::NAME, $clock->now(), 'one part of the capture '.$capture->code.', with the records that it refers to');
         $parcel = $giveOut->gather($viewer, $out);
         $parcel->withItsOwn($place->path, $place->offset);
         $leftOut = $parcel->finish();

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Ypomna\Tests\Core\Architecture;
+namespace Ypomna\Tests\Rules;
 
 use PHPStan\Rules\Rule;
 use PHPStan\Testing\RuleTestCase;
@@ -17,7 +17,7 @@ final class EntitiesRuleTest extends RuleTestCase
 {
     public function testEntitiesOfOtherRoomsAreAskedOfThem(): void
     {
-        $this->analyse([\dirname(__DIR__, 2).'/Architecture/foreign-entities.php.inc'], [
+        $this->analyse([\dirname(__DIR__).'/Architecture/foreign-entities.php.inc'], [
             ['Ypomna\App\Catalogue\Entity\Capture belongs to the room Catalogue; Compare asks it by that room’s classes.', 21],
         ]);
     }

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Ypomna\Tests\Core\Architecture;
+namespace Ypomna\Tests\Rules;
 
 use PHPStan\Rules\Rule;
 use PHPStan\Testing\RuleTestCase;
@@ -18,7 +18,7 @@ final class TablesRuleTest extends RuleTestCase
     public function testTablesOfOtherRoomsAreFound(): void
     {
         $said = static fn (string $table, string $owner): string => "The table {$table} belongs to the room {$owner}; Compare asks it by that room’s classes.";
-        $this->analyse([\dirname(__DIR__, 2).'/Architecture/foreign-tables.php.inc'], [
+        $this->analyse([\dirname(__DIR__).'/Architecture/foreign-tables.php.inc'], [
             [$said('capture', 'Catalogue'), 18],
             [$said('address', 'Catalogue'), 20],
             [$said('record', 'Catalogue'), 22],
