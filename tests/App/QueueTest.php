@@ -5,9 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\Tests\App;
 
 use Doctrine\DBAL\Connection;
-use Doctrine\DBAL\Schema\Schema;
 use PHPUnit\Framework\Attributes\DataProvider;
-use Psr\Log\NullLogger;
 use Symfony\Component\Finder\Finder;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\Envelope;
@@ -18,7 +16,6 @@ use Symfony\Component\Messenger\Middleware\StackMiddleware;
 use Symfony\Component\Messenger\Stamp\DelayStamp;
 use Symfony\Component\Messenger\Stamp\ReceivedStamp;
 use Symfony\Component\Messenger\Stamp\RedeliveryStamp;
-use Symfony\Component\Messenger\Transport\Serialization\PhpSerializer;
 use Ypomna\App\Archives\Message\FetchMemento;
 use Ypomna\App\Capture\Message\CapturePage;
 use Ypomna\App\Capture\Message\WorkOnCrawl;
@@ -40,7 +37,6 @@ use Ypomna\App\Shared\Queue\QueuedMessage;
 use Ypomna\App\Shared\Queue\TableTransport;
 use Ypomna\App\Shared\Queue\TableTransportFactory;
 use Ypomna\App\Shared\Viewer;
-use Ypomna\Migrations\Version20261129030000;
 use Ypomna\Tests\Support\WarcBuilder;
 
 final class QueueTest extends AppTestCase
@@ -244,24 +240,6 @@ final class QueueTest extends AppTestCase
         yield 'a value too few' => ['{"message":"Ypomna\\\\App\\\\Capture\\\\Message\\\\CapturePage","with":{}}'];
         yield 'deep' => [str_repeat('[', 5_000).str_repeat(']', 5_000)];
         yield 'no text at all' => [''];
-    }
-
-    public function testWhatWaitedBeforeIsCarriedOver(): void
-    {
-        foreach ([new MeasureAgain('lantern.test', true, 9), new CapturePage(4)] as $message) {
-            $old = (new PhpSerializer())->encode(new Envelope($message, [new RedeliveryStamp(1), new DelayStamp(5)]));
-            self::service(Connection::class)->insert('queue_message', ['body' => $old['body'], 'headers' => '[]', 'available_at' => '2026-01-01 00:00:00', 'deliveries' => 0]);
-        }
-        $step = new Version20261129030000(self::service(Connection::class), new NullLogger());
-        $step->up(new Schema());
-        foreach ($step->getSql() as $query) {
-            /** @var list<mixed> $given */
-            $given = $query->getParameters();
-            self::service(Connection::class)->executeStatement($query->getStatement(), $given);
-        }
-        [$first] = [...$this->queue->get()];
-        self::assertEquals([new MeasureAgain('lantern.test', true, 9), 1], [$first->getMessage(), RedeliveryStamp::getRetryCountFromEnvelope($first)]);
-        self::assertSame(4, $this->next());
     }
 
     private function next(): ?int

@@ -1,0 +1,127 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Tests\App;
+
+use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\DriverManager;
+use Doctrine\DBAL\Tools\DsnParser;
+use PHPUnit\Framework\TestCase;
+use Symfony\Component\Process\Process;
+use Ypomna\App\Capture\Message\CapturePage;
+use Ypomna\App\Shared\Queue\JsonMessages;
+use Ypomna\App\Shared\Settings;
+
+/**
+ * A database of the version before the first release becomes what a new one is, and nothing in it is lost. It has a database of its
+ * own beside that of the other tests.
+ */
+final class UpgradeTest extends TestCase
+{
+    private string $dsn;
+    private Connection $upgraded;
+
+    protected function setUp(): void
+    {
+        $this->dsn = (string) preg_replace('~/ypomna_test\?~', '/ypomna_upgrade?', Settings::text('DATABASE_URL', ''));
+        self::assertStringContainsString('/ypomna_upgrade?', $this->dsn);
+        $this->upgraded = self::connect($this->dsn);
+        // The copy has values of generated columns, too.
+        $this->upgraded->executeStatement("SET FOREIGN_KEY_CHECKS = 0, sql_mode = ''");
+        foreach ($this->upgraded->fetchFirstColumn('SHOW TABLES') as $table) {
+            $this->upgraded->executeStatement('DROP TABLE `'.(\is_string($table) ? $table : '').'`');
+        }
+        foreach (explode(";\n", (string) file_get_contents(__DIR__.'/Upgrade/before-the-first-release.sql')) as $statement) {
+            if ('' !== trim($statement)) {
+                $this->upgraded->executeStatement($statement);
+            }
+        }
+        $this->upgraded->executeStatement('SET FOREIGN_KEY_CHECKS = 1');
+    }
+
+    public function testADatabaseOfBeforeBecomesWhatANewOneIs(): void
+    {
+        $before = $this->counts();
+        $this->migrate();
+        self::assertSame($this->form(self::connect(Settings::text('DATABASE_URL', ''))), $this->form($this->upgraded));
+        self::assertSame(array_diff_key($before, ['migration' => 0]), array_diff_key($this->counts(), ['migration' => 0]));
+        $jobs = $this->upgraded->fetchAllAssociativeIndexed('SELECT SUBSTRING_INDEX(url, \'/\', -1), options, verdict FROM capture_job');
+        $options = json_decode(\is_string($jobs['one']['options'] ?? null) ? $jobs['one']['options'] : '', true);
+        self::assertEquals(['scroll' => false, 'scripts' => false, 'phone' => true, 'fieldsEverywhere' => true, 'wait' => 4, 'language' => 'el'], $options);
+        self::assertSame(['options' => null, 'verdict' => 'gaps'], $jobs['two'] ?? null);
+        // Once more there is nothing to do.
+        $this->migrate();
+        self::assertSame(1, $this->counts()['migration']);
+    }
+
+    public function testWhatWaitedInTheQueueIsStillDone(): void
+    {
+        $this->migrate();
+        $serializer = new JsonMessages();
+        $messages = array_map(
+            static fn (mixed $body): object => $serializer->decode(['body' => \is_string($body) ? $body : ''])->getMessage(),
+            $this->upgraded->fetchFirstColumn('SELECT body FROM queue_message ORDER BY id'),
+        );
+        self::assertSame(
+            ['CheckQueuedAddresses', 'MatchReferences', 'CapturePage', 'CapturePage', 'WorkOnCrawl', 'WorkOnCrawl', 'ImportFile'],
+            array_map(static fn (object $message): string => (new \ReflectionClass($message))->getShortName(), $messages),
+        );
+        self::assertEquals(new CapturePage(2), $messages[3]);
+    }
+
+    public function testAnOlderDatabaseIsNotTouched(): void
+    {
+        $this->upgraded->executeStatement("DELETE FROM migration WHERE version LIKE '%Version20261130010000'");
+        $form = $this->form($this->upgraded);
+        $process = $this->start();
+        self::assertNotSame(0, $process->run());
+        self::assertStringContainsString('older version', $process->getOutput().$process->getErrorOutput());
+        self::assertSame($form, $this->form($this->upgraded));
+    }
+
+    private function migrate(): void
+    {
+        $process = $this->start();
+        $process->mustRun();
+    }
+
+    private function start(): Process
+    {
+        $environment = ['DATABASE_URL' => $this->dsn, 'YPOMNA_DATA' => Settings::dataFolder(), 'APP_ENV' => 'test', 'APP_SECRET' => 'test'];
+
+        return new Process([\PHP_BINARY, Settings::program().'/bin/ypomna', 'doctrine:migrations:migrate', '-n', '--allow-no-migration'], null, $environment, null, 120);
+    }
+
+    /** @return array<string, int> rows by table */
+    private function counts(): array
+    {
+        $counts = [];
+        foreach ($this->upgraded->fetchFirstColumn('SHOW TABLES') as $table) {
+            $count = $this->upgraded->fetchOne('SELECT COUNT(*) FROM `'.(\is_string($table) ? $table : '').'`');
+            $counts[\is_string($table) ? $table : ''] = is_numeric($count) ? (int) $count : -1;
+        }
+
+        return $counts;
+    }
+
+    /**
+     * Tables, columns, keys and references, whatever the order of the columns.
+     *
+     * @return list<array<string, mixed>>
+     */
+    private function form(Connection $database): array
+    {
+        return [
+            ...$database->fetchAllAssociative('SELECT table_name, engine, table_collation FROM information_schema.tables WHERE table_schema = DATABASE() ORDER BY 1'),
+            ...$database->fetchAllAssociative('SELECT table_name, column_name, column_default, is_nullable, column_type, collation_name, extra FROM information_schema.columns WHERE table_schema = DATABASE() ORDER BY 1, 2'),
+            ...$database->fetchAllAssociative('SELECT table_name, index_name, seq_in_index, column_name, non_unique, index_type, sub_part FROM information_schema.statistics WHERE table_schema = DATABASE() ORDER BY 1, 2, 3'),
+            ...$database->fetchAllAssociative('SELECT table_name, constraint_name, referenced_table_name, delete_rule FROM information_schema.referential_constraints WHERE constraint_schema = DATABASE() ORDER BY 1, 2'),
+        ];
+    }
+
+    private static function connect(string $dsn): Connection
+    {
+        return DriverManager::getConnection((new DsnParser(['mysql' => 'pdo_mysql']))->parse($dsn));
+    }
+}
