@@ -111,7 +111,7 @@ final class DownloadController extends AbstractController
     #[Route('/c/{code}/parts', name: 'capture_parts', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function parts(Viewer $viewer, Capture $capture, CaptureParts $parts): Response
     {
-        return $this->render('custody/parts.html.twig', ['capture' => $capture, 'parts' => $parts->of(ReadCapture::of($viewer, $capture)), 'alone' => $parts->isAlone(ReadCapture::of($viewer, $capture))]);
+        return $this->render('exchange/parts.html.twig', ['capture' => $capture, 'parts' => $parts->of(ReadCapture::of($viewer, $capture)), 'alone' => $parts->isAlone(ReadCapture::of($viewer, $capture))]);
     }
 
     /** One part as a WARC file: its records, what they refer to, and how the file was made. */

@@ -39,7 +39,7 @@ final class ExportController extends AbstractController
     {
         $address = $this->addresses->byCode($viewer, $request->query->getString('address'));
 
-        return $this->render('custody/give_out.html.twig', ['address' => $address, 'chosen' => $this->chosen($viewer, $request->query->all('c')), 'parcels' => $this->desk->latest(), 'reason' => null]);
+        return $this->render('exchange/export.html.twig', ['address' => $address, 'chosen' => $this->chosen($viewer, $request->query->all('c')), 'parcels' => $this->desk->latest(), 'reason' => null]);
     }
 
     #[Route('/give-out', name: 'give_out_ask', methods: ['POST'])]
@@ -54,7 +54,7 @@ final class ExportController extends AbstractController
         try {
             return $this->redirectToRoute('parcel', ['code' => $this->desk->ask($viewer, $wish)->code], Response::HTTP_SEE_OTHER);
         } catch (ExportFailed $e) {
-            return $this->render('custody/give_out.html.twig', ['address' => $address, 'chosen' => [], 'parcels' => $this->desk->latest(), 'reason' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->render('exchange/export.html.twig', ['address' => $address, 'chosen' => [], 'parcels' => $this->desk->latest(), 'reason' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
         }
     }
 
@@ -82,14 +82,14 @@ final class ExportController extends AbstractController
         try {
             return $this->redirectToRoute('parcel', ['code' => $this->desk->ask($viewer, $wish)->code], Response::HTTP_SEE_OTHER);
         } catch (ExportFailed $e) {
-            return $this->render('custody/give_out.html.twig', ['address' => null, 'chosen' => [], 'parcels' => $this->desk->latest(), 'reason' => $e->getMessage()], new Response('', Response::HTTP_TOO_MANY_REQUESTS, ['Retry-After' => '30']));
+            return $this->render('exchange/export.html.twig', ['address' => null, 'chosen' => [], 'parcels' => $this->desk->latest(), 'reason' => $e->getMessage()], new Response('', Response::HTTP_TOO_MANY_REQUESTS, ['Retry-After' => '30']));
         }
     }
 
     #[Route('/give-out/{code}', name: 'parcel', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function parcel(string $code): Response
     {
-        return $this->render('custody/parcel.html.twig', ['parcel' => $this->found($code)]);
+        return $this->render('exchange/parcel.html.twig', ['parcel' => $this->found($code)]);
     }
 
     #[Route('/give-out/{code}/progress', name: 'parcel_progress', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
@@ -97,7 +97,7 @@ final class ExportController extends AbstractController
     {
         $parcel = $this->found($code);
 
-        return $this->render('custody/_parcel.html.twig', ['parcel' => $parcel], new Response('', ParcelState::Waiting === $parcel->state ? Response::HTTP_OK : self::STOP_POLLING));
+        return $this->render('exchange/_parcel.html.twig', ['parcel' => $parcel], new Response('', ParcelState::Waiting === $parcel->state ? Response::HTTP_OK : self::STOP_POLLING));
     }
 
     #[Route('/give-out/{code}/file/{name}', name: 'parcel_file', requirements: ['code' => Codes::PATTERN, 'name' => '.+'], methods: ['GET'])]

@@ -29,7 +29,7 @@ final class ImportController extends AbstractController
     #[Route('/take-in', name: 'take_in', methods: ['GET'])]
     public function show(): Response
     {
-        return $this->render('custody/take_in.html.twig', $this->report());
+        return $this->render('exchange/import.html.twig', $this->report());
     }
 
     #[Route('/take-in/report', name: 'take_in_report', methods: ['GET'])]
@@ -37,7 +37,7 @@ final class ImportController extends AbstractController
     {
         $report = $this->report();
 
-        return $this->render('custody/_arrivals.html.twig', $report, new Response('', $report['open'] ? Response::HTTP_OK : self::STOP_POLLING));
+        return $this->render('exchange/_arrivals.html.twig', $report, new Response('', $report['open'] ? Response::HTTP_OK : self::STOP_POLLING));
     }
 
     /** The plain form, for windows without our script. */
@@ -57,7 +57,7 @@ final class ImportController extends AbstractController
             }
         }
         if ([] !== $refused) {
-            return $this->render('custody/take_in.html.twig', ['refused' => $refused] + $this->report(), new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->render('exchange/import.html.twig', ['refused' => $refused] + $this->report(), new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
         }
 
         return $this->redirectToRoute('take_in', [], Response::HTTP_SEE_OTHER);

@@ -31,7 +31,7 @@ final class IntegrityController extends AbstractController
     #[Route('/custody', name: 'custody', methods: ['GET'])]
     public function show(Viewer $viewer, HoldingsTotals $totals, LedgerMirror $ledger): Response
     {
-        return $this->render('custody/show.html.twig', ['verification' => $this->verifier->latest(), 'totals' => $totals->of($viewer), 'lines' => $ledger->latest(self::LINES)]);
+        return $this->render('exchange/integrity.html.twig', ['verification' => $this->verifier->latest(), 'totals' => $totals->of($viewer), 'lines' => $ledger->latest(self::LINES)]);
     }
 
     #[Route('/custody/verify', name: 'custody_verify', methods: ['POST'])]
@@ -51,7 +51,7 @@ final class IntegrityController extends AbstractController
     {
         $latest = $this->verifier->latest();
 
-        return $this->render('custody/_verification.html.twig', ['verification' => $latest], new Response('', null === $latest || null !== $latest->finishedAt ? self::STOP_POLLING : Response::HTTP_OK));
+        return $this->render('exchange/_verification.html.twig', ['verification' => $latest], new Response('', null === $latest || null !== $latest->finishedAt ? self::STOP_POLLING : Response::HTTP_OK));
     }
 
     /** The ledger as it stands on the disk. */

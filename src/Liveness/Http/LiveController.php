@@ -34,7 +34,7 @@ final class LiveController extends AbstractController
         }
         $this->queue->want(array_values($this->queue->ids([$url])));
         if ('true' === $request->headers->get('HX-Request')) {
-            return $this->render('reference/_live.html.twig', ['url' => (string) $url]);
+            return $this->render('liveness/_live.html.twig', ['url' => (string) $url]);
         }
 
         return $this->redirectToRoute('live', ['q' => (string) $url], Response::HTTP_SEE_OTHER);
@@ -45,7 +45,7 @@ final class LiveController extends AbstractController
     {
         $url = $this->address($request->query->getString('q'));
 
-        return $url instanceof Response ? $url : $this->render('reference/live.html.twig', ['url' => (string) $url]);
+        return $url instanceof Response ? $url : $this->render('liveness/live.html.twig', ['url' => (string) $url]);
     }
 
     #[Route('/live/progress', name: 'live_progress', methods: ['GET'])]
@@ -57,7 +57,7 @@ final class LiveController extends AbstractController
         }
         $isWanted = array_filter($this->book->states((string) $url), static fn (LiveState $state): bool => $state->isWanted);
 
-        return $this->render('reference/_live.html.twig', ['url' => (string) $url], new Response('', [] === $isWanted ? self::STOP_POLLING : Response::HTTP_OK));
+        return $this->render('liveness/_live.html.twig', ['url' => (string) $url], new Response('', [] === $isWanted ? self::STOP_POLLING : Response::HTTP_OK));
     }
 
     private function address(string $typed): Url|Response

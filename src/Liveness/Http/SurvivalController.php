@@ -31,7 +31,7 @@ final class SurvivalController extends AbstractController
     {
         [$lives, $every] = $this->lifetimes->all($viewer);
 
-        return $this->render('reference/survival.html.twig', ['groups' => $this->groups($lives), 'every' => $every, 'pages' => \count($lives)]);
+        return $this->render('liveness/survival.html.twig', ['groups' => $this->groups($lives), 'every' => $every, 'pages' => \count($lives)]);
     }
 
     #[Route('/holdings/alive.csv', name: 'survival_table', methods: ['GET'])]

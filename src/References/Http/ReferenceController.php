@@ -71,7 +71,7 @@ final class ReferenceController extends AbstractController
     #[Route('/references/{code}', name: 'reference_list', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function one(Viewer $viewer, ReferenceList $list, Request $request): Response
     {
-        return $this->render('reference/list.html.twig', $this->shown($viewer, $list, $request));
+        return $this->render('references/list.html.twig', $this->shown($viewer, $list, $request));
     }
 
     #[Route('/references/{code}/progress', name: 'reference_progress', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
@@ -79,7 +79,7 @@ final class ReferenceController extends AbstractController
     {
         $shown = $this->shown($viewer, $list, $request);
 
-        return $this->render('reference/_list.html.twig', $shown, new Response('', $shown['busy'] ? Response::HTTP_OK : self::STOP_POLLING));
+        return $this->render('references/_list.html.twig', $shown, new Response('', $shown['busy'] ? Response::HTTP_OK : self::STOP_POLLING));
     }
 
     #[Route('/references/{code}', name: 'reference_act', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
@@ -108,7 +108,7 @@ final class ReferenceController extends AbstractController
                     return $this->redirectToRoute('references', [], Response::HTTP_SEE_OTHER);
                 }
 
-                return $this->render('reference/remove.html.twig', ['list' => $list]);
+                return $this->render('references/remove.html.twig', ['list' => $list]);
             default:
                 throw $this->createNotFoundException('There is no such thing to do with references.');
         }
@@ -136,7 +136,7 @@ final class ReferenceController extends AbstractController
     {
         $lists = $this->newest->of(ReferenceList::class);
 
-        return $this->render('reference/lists.html.twig', [
+        return $this->render('references/lists.html.twig', [
             'lists' => $lists, 'counts' => $this->desk->countsOf(array_map(static fn (ReferenceList $list): int => (int) $list->id, $lists)), 'given' => $given, 'why' => $why,
         ], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
     }

@@ -70,7 +70,7 @@ final class ReferenceDownloadController extends AbstractController
             return new Response($lines, Response::HTTP_OK, ['Content-Type' => 'text/plain; charset=utf-8', 'Content-Disposition' => Download::attachment($list->baseName().' citations.txt')]);
         }
 
-        return $this->render('reference/citations.html.twig', ['list' => $list, 'styles' => $styles, 'style' => $style, 'written' => $written, 'why' => $why], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
+        return $this->render('references/citations.html.twig', ['list' => $list, 'styles' => $styles, 'style' => $style, 'written' => $written, 'why' => $why], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
     }
 
     private function permanent(string $code): string

@@ -31,7 +31,7 @@ final class RepairController extends AbstractController
     #[Route('/references/{code}/repair', name: 'reference_repair', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function repair(Viewer $viewer, ReferenceList $list): Response
     {
-        return $this->render('reference/repair.html.twig', ['list' => $list, 'rows' => $this->repairable($viewer, $list), 'altered' => null === $list->repairedAt ? [] : $this->repair->altered($viewer, $list), 'why' => null]);
+        return $this->render('references/repair.html.twig', ['list' => $list, 'rows' => $this->repairable($viewer, $list), 'altered' => null === $list->repairedAt ? [] : $this->repair->altered($viewer, $list), 'why' => null]);
     }
 
     #[Route('/references/{code}/repair', name: 'reference_settle', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
@@ -47,7 +47,7 @@ final class RepairController extends AbstractController
             }
         }
         if ([] === $choices) {
-            return $this->render('reference/repair.html.twig', ['list' => $list, 'rows' => $this->repairable($viewer, $list), 'altered' => [], 'why' => 'Nothing was ticked, so nothing would be altered.'], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->render('references/repair.html.twig', ['list' => $list, 'rows' => $this->repairable($viewer, $list), 'altered' => [], 'why' => 'Nothing was ticked, so nothing would be altered.'], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
         }
         $this->desk->settle($list, $choices);
 
@@ -63,7 +63,7 @@ final class RepairController extends AbstractController
         } catch (UnreadableDraft $e) {
             @unlink($path);
 
-            return $this->render('reference/repair.html.twig', ['list' => $list, 'rows' => $this->repairable($viewer, $list), 'altered' => [], 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->render('references/repair.html.twig', ['list' => $list, 'rows' => $this->repairable($viewer, $list), 'altered' => [], 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
         }
         // Given from here, not by the server in front: the file has no name any more when that would read it.
         $file = fopen($path, 'r');
