@@ -77,12 +77,12 @@ final class TextComparison
             if ("\x00" === ($before[$i][0] ?? '')) {
                 $tablesInOrder[(int) substr($before[$i], 1)] = true;
             } else {
-                $this->settle($oldPlaces[$i], $newPlaces[$j]);
+                $this->pair($oldPlaces[$i], $newPlaces[$j]);
             }
         }
         $gaps = self::gaps($same, $before, $after, $oldPlaces, $newPlaces);
         $this->regroup($gaps);
-        $this->settleTables($tables, $tablesInOrder);
+        $this->pairTables($tables, $tablesInOrder);
         $this->findMoves();
         foreach ($gaps as [$left, $right]) {
             $this->reword($left, $right);
@@ -134,7 +134,7 @@ final class TextComparison
         return $weights;
     }
 
-    private function settle(int $i, int $j, bool $moved = false): void
+    private function pair(int $i, int $j, bool $moved = false): void
     {
         $this->partners[$i] = $j;
         $this->doneOld[$i] = true;
@@ -198,12 +198,12 @@ final class TextComparison
     }
 
     /** @param array<int, true> $inOrder tables that stayed in their place */
-    private function settleTables(TableComparison $tables, array $inOrder): void
+    private function pairTables(TableComparison $tables, array $inOrder): void
     {
         $names = array_flip(array_keys($tables->tables));
         foreach ($tables->pairs as [$i, $j]) {
             $cell = $this->old[$i]->cell;
-            $this->settle($i, $j, isset($tables->moved[$i]) || (null !== $cell && !isset($inOrder[$names[$cell->table] ?? -1])));
+            $this->pair($i, $j, isset($tables->moved[$i]) || (null !== $cell && !isset($inOrder[$names[$cell->table] ?? -1])));
         }
     }
 
@@ -226,11 +226,11 @@ final class TextComparison
             $isOne = 1 === $times[$key] && 1 === $timesNew[$key];
             if ($isOne && !self::isLong($passage) && PassageKind::Cell !== $passage->kind && $this->old[$gone[$key][0]]->path === $passage->path && '' !== $passage->path) {
                 // A few words that keep their place while others move past them: the number of a post, a label.
-                $this->settle(array_shift($gone[$key]), $j);
+                $this->pair(array_shift($gone[$key]), $j);
                 continue;
             }
             if ($isOne ? $this->isTelling($this->old[$gone[$key][0]], $passage) : \strlen($key) >= self::LONG && PassageKind::Cell !== $passage->kind) {
-                $this->settle(array_shift($gone[$key]), $j, true);
+                $this->pair(array_shift($gone[$key]), $j, true);
             }
         }
     }
@@ -268,14 +268,14 @@ final class TextComparison
         }
         if (1 === \count($left) && 1 === \count($right)) {
             if ($this->likeAlone($this->old[$left[0]], $this->new[$right[0]])) {
-                $this->settle($left[0], $right[0]);
+                $this->pair($left[0], $right[0]);
             }
 
             return;
         }
         $sameShape = \count($left) === \count($right);
         foreach (InOrder::pairs([...$left, -1], [...$right, -1], fn (int $i, int $j): float => $this->like($this->old[$i], $this->new[$j]), self::LIKE) as [$i, $j]) {
-            $this->settle($i, $j);
+            $this->pair($i, $j);
         }
         // What is left alone between rewordings, or keeps its place among as many as there were.
         $this->rewordBetween($left, $right, $sameShape);
@@ -302,7 +302,7 @@ final class TextComparison
                     $before = $this->old[$left[$a + $k]];
                     $after = $this->new[$right[$b + $k]];
                     if ($alone ? $this->likeAlone($before, $after) : (PassageKind::Cell === $before->kind && PassageKind::Cell === $after->kind)) {
-                        $this->settle($left[$a + $k], $right[$b + $k]);
+                        $this->pair($left[$a + $k], $right[$b + $k]);
                     }
                 }
             }
@@ -323,7 +323,7 @@ final class TextComparison
             $before = array_values(array_filter($left, fn (int $i): bool => !isset($this->doneOld[$i]) && $this->old[$i]->kind === $kind));
             $after = array_values(array_filter($right, fn (int $j): bool => !isset($this->doneNew[$j]) && $this->new[$j]->kind === $kind));
             if (1 === \count($before) && 1 === \count($after)) {
-                $this->settle($before[0], $after[0]);
+                $this->pair($before[0], $after[0]);
             }
         }
     }
@@ -381,7 +381,7 @@ final class TextComparison
         rsort($found);
         foreach ($found as [, $i, $j]) {
             if (!isset($this->doneOld[$i]) && !isset($this->doneNew[$j])) {
-                $this->settle($i, $j, !$this->isInOrder($i, $j));
+                $this->pair($i, $j, !$this->isInOrder($i, $j));
             }
         }
     }

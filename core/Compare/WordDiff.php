@@ -93,11 +93,11 @@ final class WordDiff
                 $added .= $span->text;
             }
             if (null === $span->kind && !$crumb) {
-                self::settle($out, $removed, $added);
+                self::flush($out, $removed, $added);
                 self::add($out, null, $span->text);
             }
         }
-        self::settle($out, $removed, $added);
+        self::flush($out, $removed, $added);
 
         return $out;
     }
@@ -105,7 +105,7 @@ final class WordDiff
     /**
      * @param list<WordSpan> $out
      */
-    private static function settle(array &$out, string &$removed, string &$added): void
+    private static function flush(array &$out, string &$removed, string &$added): void
     {
         // The blank that was taken along on both sides goes back where nothing follows it.
         $tail = str_ends_with($removed, ' ') && str_ends_with($added, ' ') ? ' ' : '';

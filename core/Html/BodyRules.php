@@ -76,7 +76,7 @@ final class BodyRules
         if (!$at->framesetOk || $at->stack->count() < 2 || !$at->stack->at(1)->isHtml('body')) {
             return;
         }
-        $at->planter->settle();
+        $at->planter->flushText();
         $at->planter->tree->remove($at->stack->at(1)->node);
         $at->stack->cut(1);
         $at->planter->open($token);

@@ -69,7 +69,7 @@ final class EndTagRules
         $at->form = null;
         if (null !== $form && null !== $at->stack->placeOf($form) && $at->stack->has('form')) {
             $at->stack->closeImplied();
-            $at->planter->settle();
+            $at->planter->flushText();
             $at->stack->remove($form);
         }
     }

@@ -44,14 +44,14 @@ final class Planter
     {
         $place = $this->place();
         if (null === $this->textPlace || $place[0] !== $this->textPlace[0] || $place[1] !== $this->textPlace[1]) {
-            $this->settle();
+            $this->flushText();
             $this->textPlace = $place;
         }
         $this->text .= $text;
     }
 
     /** Writes down the text that was gathered. */
-    public function settle(): void
+    public function flushText(): void
     {
         if (null !== $this->textPlace && '' !== $this->text) {
             [$parent, $before] = $this->textPlace;
@@ -75,7 +75,7 @@ final class Planter
 
     public function put(Token $token, MarkupVocabulary $vocabulary = MarkupVocabulary::Html): Open
     {
-        $this->settle();
+        $this->flushText();
         $element = $this->make($token->name, $token->attributes, $vocabulary);
         [$parent, $before] = $this->place();
         $this->tree->insert($parent, $element->node, $before);
@@ -191,7 +191,7 @@ final class Planter
      */
     public function adopt(string $name): bool
     {
-        $this->settle();
+        $this->flushText();
         if ($this->stack->top()->isHtml($name) && !\in_array($this->stack->top(), $this->formatting, true)) {
             $this->stack->pop();
 

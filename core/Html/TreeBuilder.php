@@ -58,7 +58,7 @@ final readonly class TreeBuilder
         if (\in_array($this->at->mode, [Mode::Initial, Mode::BeforeHtml, Mode::BeforeHead, Mode::InHead, Mode::AfterHead], true)) {
             $this->at->process(new Token(TokenKind::Start, 'body'));
         }
-        $this->at->planter->settle();
+        $this->at->planter->flushText();
         $this->at->planter->tree->isCut = !$isWhole;
 
         return $this->at->planter->tree;

@@ -192,7 +192,7 @@ final class DocumentReader
         if (PassageKind::Heading === $kind) {
             $this->heading = mb_strcut($whole, 0, 200);
         }
-        $this->settleLinks($first);
+        $this->assignLinks($first);
     }
 
     private function flushHidden(): void
@@ -217,7 +217,7 @@ final class DocumentReader
     }
 
     /** Finds for each link of the text that became passages the one in which it stands. */
-    private function settleLinks(int $first): void
+    private function assignLinks(int $first): void
     {
         if ([] === $this->waitingLinks) {
             return;

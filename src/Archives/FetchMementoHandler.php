@@ -42,7 +42,7 @@ final readonly class FetchMementoHandler
 
     public function __construct(
         private OtherArchives $archives,
-        private Arrivals $desk,
+        private Arrivals $arrivals,
         private WebAccess $web,
         private ClockInterface $clock,
         private LoggerInterface $logger,
@@ -53,37 +53,37 @@ final readonly class FetchMementoHandler
     #[AsEventListener]
     public function givenUp(AbandonedMessage $event): void
     {
-        $arrival = $event->message instanceof FetchMemento ? $this->desk->byId($event->message->arrivalId) : null;
+        $arrival = $event->message instanceof FetchMemento ? $this->arrivals->byId($event->message->arrivalId) : null;
         if (null !== $arrival && !$arrival->state->isFinal()) {
-            $this->desk->refuse($arrival, AbandonedMessage::WHY);
+            $this->arrivals->refuse($arrival, AbandonedMessage::WHY);
         }
     }
 
     #[AsMessageHandler]
     public function handle(FetchMemento $message): void
     {
-        $arrival = $this->desk->byId($message->arrivalId);
+        $arrival = $this->arrivals->byId($message->arrivalId);
         if (null === $arrival || $arrival->state->isFinal()) {
             return;
         }
         $errands = new ArchiveRequests($this->web, $this->clock, $this->folder->newWork('import'));
         try {
             $archive = $this->archives->byCode($message->archive) ?? throw new FetchFailed(FailureReason::BadResponse, 'This archive is no longer known here.');
-            @unlink($this->desk->place($arrival));
-            $this->write($this->desk->place($arrival), $archive, Url::parse($message->url), Url::parse($message->memento), $errands);
+            @unlink($this->arrivals->place($arrival));
+            $this->write($this->arrivals->place($arrival), $archive, Url::parse($message->url), Url::parse($message->memento), $errands);
         } catch (FetchFailed $e) {
-            $this->desk->refuse($arrival, $e->getMessage());
+            $this->arrivals->refuse($arrival, $e->getMessage());
 
             return;
         } catch (\RuntimeException $e) {
             $this->logger->error('A capture could not be fetched from another archive.', ['exception' => $e]);
-            $this->desk->refuse($arrival, 'Something unexpected happened; the log says more.');
+            $this->arrivals->refuse($arrival, 'Something unexpected happened; the log says more.');
 
             return;
         } finally {
             $errands->clean();
         }
-        $this->desk->handle(new ImportFile($message->arrivalId));
+        $this->arrivals->handle(new ImportFile($message->arrivalId));
     }
 
     /**

@@ -58,7 +58,7 @@ final readonly class CapturePageHandler
         private ClockInterface $clock,
         private Limits $limits,
         private PageLists $lists,
-        private CaptureDescriptions $slips,
+        private CaptureDescriptions $descriptions,
         private EventDispatcherInterface $events,
         private LoggerInterface $logger,
         private DataFolder $folder,
@@ -197,7 +197,7 @@ final readonly class CapturePageHandler
             'message' => $failure?->getMessage(), 'finished_at' => MomentType::text($this->clock->now()), 'secrets' => null,
         ], ['id' => $job->id]);
         if (null !== $capture) {
-            $this->slips->hand((int) $job->id, $capture->code);
+            $this->descriptions->hand((int) $job->id, $capture->code);
         }
         $this->events->dispatch(new CaptureEnded($job->code, $capture?->code, $failure?->reason));
     }

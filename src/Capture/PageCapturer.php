@@ -119,7 +119,7 @@ final readonly class PageCapturer
                 $all[] = new RequestedPart([(string) $url->withoutFragment()], GapKind::Other, false);
             }
         }
-        (new Completion($gateway, PlainVisit::USER_AGENT, (string) $task->url))->go($all, microtime(true) + $limits->maxSeconds);
+        (new Completion($gateway, PlainVisit::USER_AGENT, (string) $task->url))->fetch($all, microtime(true) + $limits->maxSeconds);
         $gateway->stop(false);
         if (null !== $gateway->fault()) {
             throw new CaptureFailed('storage', $gateway->fault()->getMessage());
@@ -135,7 +135,7 @@ final readonly class PageCapturer
     {
         if (!$open->task->options->rendered) {
             $progress(CaptureStage::Loading);
-            (new PlainVisit($open->gateway, $open->visit, $open->task->options))->go($open->task->url, $until);
+            (new PlainVisit($open->gateway, $open->visit, $open->task->options))->visit($open->task->url, $until);
 
             return;
         }
@@ -146,7 +146,7 @@ final readonly class PageCapturer
             });
             // What a page does not come to by then it will not come to: reading it out goes on a little beyond its time.
             $browser->until(max(0.0, $until - microtime(true)) + self::GRACE);
-            (new RenderedVisit($open->gateway, $open->visit, $open->task->folder, $open->task->options))->go($browser, $open->task->url, $until, $progress);
+            (new RenderedVisit($open->gateway, $open->visit, $open->task->folder, $open->task->options))->visit($browser, $open->task->url, $until, $progress);
         } catch (BrowserFailed $e) {
             if (null !== $open->gateway->fault()) {
                 throw new CaptureFailed('storage', $open->gateway->fault()->getMessage());

@@ -56,7 +56,7 @@ final class PlainVisit
     }
 
     /** @param float $until Unix time */
-    public function go(Url $url, float $until): void
+    public function visit(Url $url, float $until): void
     {
         $this->visit->browser = $this->agent();
         $at = $url->withoutFragment();

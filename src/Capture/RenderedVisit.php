@@ -39,7 +39,7 @@ final class RenderedVisit
     ];
 
     private const UNFOLD_SECONDS = 15.0;
-    private const SETTLE_SECONDS = 10.0;
+    private const REST_SECONDS = 10.0;
 
     private float $since;
 
@@ -54,7 +54,7 @@ final class RenderedVisit
      *
      * @throws BrowserFailed
      */
-    public function go(Chromium $browser, Url $url, float $until, \Closure $progress): void
+    public function visit(Chromium $browser, Url $url, float $until, \Closure $progress): void
     {
         $page = new PageSession($browser, $this->gateway, $this->options->width(), $this->options->height(), $this->options);
         $page->open();
@@ -78,7 +78,7 @@ final class RenderedVisit
             // What belongs to the page is not kept, so nothing of it is fetched.
             $this->visit->wanted = [];
         }
-        $this->visit->wanted = $completion->go($this->visit->wanted, min($until, microtime(true) + self::DRAIN_SECONDS));
+        $this->visit->wanted = $completion->fetch($this->visit->wanted, min($until, microtime(true) + self::DRAIN_SECONDS));
         $this->visit->aside += $completion->made;
         $this->gateway->drain();
         $page->rest(min($until, microtime(true) + self::DRAIN_SECONDS));
@@ -102,7 +102,7 @@ final class RenderedVisit
             if ($this->options->scripts && Extent::Whole === $this->options->extent) {
                 $scroll->unfold(min($until, microtime(true) + self::UNFOLD_SECONDS));
             }
-            $page->settle(min($until, microtime(true) + self::SETTLE_SECONDS));
+            $page->awaitRest(min($until, microtime(true) + self::REST_SECONDS));
         }
         $page->showSkipped();
         $this->gateway->holdSockets();

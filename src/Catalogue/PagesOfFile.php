@@ -65,7 +65,7 @@ final readonly class PagesOfFile
         $this->applyNotes();
         $this->applyGiven($given, $source);
         if (CodeSource::Digests === $source) {
-            $this->settleCodes($sha256);
+            $this->assignCodes($sha256);
         }
         $proper = $this->number('SELECT COUNT(*) FROM '.self::PAGES.' WHERE redirect_to IS NULL');
         $this->enterAddresses();
@@ -143,7 +143,7 @@ final readonly class PagesOfFile
     }
 
     /** Codes were made from the records' ids; where one stood twice, or was held already, from their place or file as well. */
-    private function settleCodes(string $sha256): void
+    private function assignCodes(string $sha256): void
     {
         if ($this->number('SELECT COUNT(*) - COUNT(DISTINCT code) FROM '.self::PAGES) > 0) {
             $this->recode(

@@ -55,7 +55,7 @@ final readonly class Describer
     }
 
     #[AsMessageHandler]
-    public function go(DescribeFile $message): void
+    public function describeFile(DescribeFile $message): void
     {
         $behind = $this->portion($message->file, $message->behind);
         if (null !== $behind) {

@@ -90,7 +90,7 @@ final readonly class Fingerprints
     }
 
     #[AsMessageHandler]
-    public function go(TakeFingerprints $message): void
+    public function takeFingerprints(TakeFingerprints $message): void
     {
         $ids = $this->unread(self::PORTION);
         foreach ($ids as $id) {

@@ -68,7 +68,7 @@ final readonly class LifelineRepository
     }
 
     #[AsMessageHandler]
-    public function go(DrawLifelines $message): void
+    public function drawLifelines(DrawLifelines $message): void
     {
         $address = $this->captures->address($message->address);
         if (null === $address) {

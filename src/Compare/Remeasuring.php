@@ -22,7 +22,7 @@ final readonly class Remeasuring
     }
 
     #[AsMessageHandler]
-    public function go(MeasureAgain $message): void
+    public function measureAgain(MeasureAgain $message): void
     {
         $captures = $this->captures->measured($message->place, $message->isAddress, $message->behind, self::PORTION);
         $behind = $message->behind;

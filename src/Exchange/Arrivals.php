@@ -38,7 +38,7 @@ final readonly class Arrivals
         private EntityManagerInterface $entities,
         private MessageBusInterface $bus,
         private ClockInterface $clock,
-        private Importer $takeIn,
+        private Importer $importer,
         private Store $store,
         private LoggerInterface $logger,
         private DataFolder $folder,
@@ -233,7 +233,7 @@ final readonly class Arrivals
         $path = $this->path($arrival);
         try {
             @touch($path, $arrival->modified);
-            $taken = $this->takeIn->file($path);
+            $taken = $this->importer->file($path);
             // A large file lets go of everything in between.
             $arrival = $this->entities->find(Arrival::class, $message->arrivalId) ?? $arrival;
             $arrival->sha256 = $taken->sha256;

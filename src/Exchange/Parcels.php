@@ -34,7 +34,7 @@ final readonly class Parcels
         private EntityManagerInterface $entities,
         private MessageBusInterface $bus,
         private ClockInterface $clock,
-        private ExportBuilder $giveOut,
+        private ExportBuilder $builder,
         private AddressRepository $addresses, private CaptureRepository $captures,
         private LoggerInterface $logger,
         private DataFolder $folder,
@@ -76,7 +76,7 @@ final readonly class Parcels
         $contents = null;
         $reason = '';
         try {
-            $contents = $this->giveOut->put(null === $parcel->person ? Viewer::system() : Viewer::person($parcel->person), ParcelOptions::fromArray($parcel->wish), $this->folder($parcel), function (int $done) use ($message): void {
+            $contents = $this->builder->put(null === $parcel->person ? Viewer::system() : Viewer::person($parcel->person), ParcelOptions::fromArray($parcel->wish), $this->folder($parcel), function (int $done) use ($message): void {
                 ProcessorLimit::again();
                 if (0 === $done % 20) {
                     $this->entities->getConnection()->update('parcel', ['done' => $done], ['id' => $message->parcelId]);

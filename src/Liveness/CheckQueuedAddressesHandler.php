@@ -49,7 +49,7 @@ final class CheckQueuedAddressesHandler
     public function __construct(
         private readonly ManagerRegistry $registry,
         private readonly CheckQueue $queue,
-        private readonly CheckRepository $book,
+        private readonly CheckRepository $checks,
         private readonly HeldText $held,
         private readonly Surroundings $surroundings,
         private readonly WebAccess $web,
@@ -146,7 +146,7 @@ final class CheckQueuedAddressesHandler
             $looked = new CheckResult($looked->asked, $looked->final, $looked->hops, null, failure: LiveReason::Dns, message: 'The name server says that the name does not exist, but it does not know names any more that were alive lately, either. So it is not believed.');
         }
         if (304 === $looked->status && '' !== $conditions) {
-            $this->settle($taken, $looked, new Assessment(LiveReason::Ok, ['The server says that the page is as it was at the look before (304).'], 0.95), null);
+            $this->conclude($taken, $looked, new Assessment(LiveReason::Ok, ['The server says that the page is as it was at the look before (304).'], 0.95), null);
 
             return;
         }
@@ -163,12 +163,12 @@ final class CheckQueuedAddressesHandler
 
             return;
         }
-        $this->settle($taken, $looked, $judged, $capture);
+        $this->conclude($taken, $looked, $judged, $capture);
     }
 
-    private function settle(TakenCheck $taken, CheckResult $looked, Assessment $judged, ?Capture $capture): void
+    private function conclude(TakenCheck $taken, CheckResult $looked, Assessment $judged, ?Capture $capture): void
     {
-        $conclusion = $this->book->enter($taken->id, $looked, $judged, $capture);
+        $conclusion = $this->checks->enter($taken->id, $looked, $judged, $capture);
         $isGone = LiveVerdict::Vanished === $conclusion->verdict && $conclusion->isFinal;
         $this->events->dispatch(new AddressChecked($taken->id, $looked, $judged, $isGone));
     }

@@ -17,7 +17,7 @@ final class Surroundings
     private ?float $askedAt = null;
     private bool $known = true;
 
-    public function __construct(private readonly WebAccess $web, private readonly CheckRepository $book)
+    public function __construct(private readonly WebAccess $web, private readonly CheckRepository $checks)
     {
     }
 
@@ -31,7 +31,7 @@ final class Surroundings
         if (null !== $this->askedAt && microtime(true) - $this->askedAt < self::HOLDS) {
             return $this->known;
         }
-        $hosts = $this->book->aliveHosts(self::NAMES);
+        $hosts = $this->checks->aliveHosts(self::NAMES);
         $this->known = [] === $hosts || $this->anyKnown($hosts);
         $this->askedAt = microtime(true);
 

@@ -19,7 +19,7 @@ use Ypomna\Core\Citation\Wording;
 /** Gives documents back with references led to where the page can still be read, and lists what was altered. */
 final readonly class DraftRepair
 {
-    public function __construct(private ReferenceLists $desk, private DraftStorage $shelf, private TranslatorInterface $translator)
+    public function __construct(private ReferenceLists $lists, private DraftStorage $drafts, private TranslatorInterface $translator)
     {
     }
 
@@ -30,7 +30,7 @@ final readonly class DraftRepair
      */
     public function write(Viewer $viewer, ReferenceList $list, string $path, string $locale): void
     {
-        $draft = $this->shelf->open($this->shelf->path($list->code), $list->format);
+        $draft = $this->drafts->open($this->drafts->path($list->code), $list->format);
         if (!$draft instanceof Repairable) {
             throw new UnreadableDraft('Documents of this kind cannot be written here.');
         }
@@ -44,7 +44,7 @@ final readonly class DraftRepair
         (new Filesystem())->mkdir(\dirname($path));
         $draft->repair($repairs, new Wording($this->translator->trans('repair.archived', locale: $locale), $this->translator->trans('repair.original', locale: $locale)), $path);
         // What was written has to be a document that can be read again, with everything in it.
-        $again = DraftReferences::of($this->shelf->open($path, $list->format));
+        $again = DraftReferences::of($this->drafts->open($path, $list->format));
         $to = array_count_values(array_map(static fn ($one): string => (string) $one->url, $again->all));
         foreach (array_count_values(array_map(static fn (ReferenceRow $row): string => $row->repairTo ?? '', $this->altered($viewer, $list))) as $address => $times) {
             if (($to[$address] ?? 0) < 1 && !$again->isCut) {
@@ -58,7 +58,7 @@ final readonly class DraftRepair
      */
     public function altered(Viewer $viewer, ReferenceList $list): array
     {
-        return $this->desk->rows($viewer, $list, 'repaired', 0, DraftReferences::MOST);
+        return $this->lists->rows($viewer, $list, 'repaired', 0, DraftReferences::MOST);
     }
 
     /**

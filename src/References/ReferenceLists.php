@@ -37,7 +37,7 @@ final readonly class ReferenceLists
     private const FRESH = 10;
     private const FIELDS = 'r.id, r.position, r.url, r.note, r.label, r.context, r.claim, r.accessed, r.capture_code, r.fit, r.elsewhere, r.repair_to, r.repair_day, r.place, '.LiveSql::FIELDS;
 
-    public function __construct(private EntityManagerInterface $entities, private Connection $database, private DraftStorage $shelf, private CheckQueue $queue, private CaptureLists $captures, private PageLists $lists, private MessageBusInterface $bus, private ClockInterface $clock)
+    public function __construct(private EntityManagerInterface $entities, private Connection $database, private DraftStorage $drafts, private CheckQueue $queue, private CaptureLists $captures, private PageLists $lists, private MessageBusInterface $bus, private ClockInterface $clock)
     {
     }
 
@@ -49,13 +49,13 @@ final readonly class ReferenceLists
     public function begin(Actor $actor, string $path, string $fileName): ReferenceList
     {
         $format = DraftFormat::of((string) file_get_contents($path, false, null, 0, 65_536), $fileName);
-        $found = DraftReferences::of($this->shelf->open($path, $format));
+        $found = DraftReferences::of($this->drafts->open($path, $format));
         if ([] === $found->all) {
             throw new UnreadableDraft('There is no address of the web in it. Addresses that begin with http://, https:// or www. are found, and what is linked.');
         }
         $name = '' === trim($fileName) ? \sprintf('%d references', \count($found->all)) : trim($fileName);
         $list = new ReferenceList(Codes::random(), mb_strimwidth(mb_scrub($name), 0, 190, '…'), $format, mb_strimwidth(mb_scrub($fileName), 0, 190, '…'), (int) filesize($path), (string) hash_file('sha256', $path), $found->isCut, $actor->name, $this->clock->now());
-        $this->shelf->keep($path, $list->code);
+        $this->drafts->keep($path, $list->code);
         try {
             $ids = $this->queue->ids(array_map(static fn (Reference $one): \Ypomna\Core\Address\Url => $one->url, $found->all));
             $this->entities->wrapInTransaction(function () use ($list, $found, $ids): void {
@@ -64,7 +64,7 @@ final readonly class ReferenceLists
                 $this->enter((int) $list->id, $found, $ids);
             });
         } catch (\Throwable $e) {
-            $this->shelf->remove($list->code);
+            $this->drafts->remove($list->code);
             throw $e;
         }
         $this->ask($list, false);
@@ -184,7 +184,7 @@ final readonly class ReferenceLists
      *
      * @param array<int, array{string, string}> $choices permanent address and day, by number of the reference
      */
-    public function settle(ReferenceList $list, array $choices): void
+    public function chooseRepairs(ReferenceList $list, array $choices): void
     {
         $this->database->transactional(function () use ($list, $choices): void {
             $this->database->executeStatement('UPDATE reference SET repair_to = NULL, repair_day = NULL WHERE list_id = ?', [$list->id]);
@@ -201,7 +201,7 @@ final readonly class ReferenceLists
     {
         $this->stop($list);
         $this->database->executeStatement('DELETE FROM reference WHERE list_id = ?', [$list->id]);
-        $this->shelf->remove($list->code);
+        $this->drafts->remove($list->code);
         $this->entities->remove($list);
         $this->entities->flush();
     }

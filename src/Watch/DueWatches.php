@@ -25,22 +25,22 @@ final readonly class DueWatches
     private const AT_ONCE = 40;
     private const PLAN_EVERY = '15 minutes';
 
-    public function __construct(private WatchedPages $shelf, private WatchRequests $desk, private WatchEvaluator $keeper, private WatchSettingsRepository $settings, private WatchEvents $events, private CheckQueue $queue, private EntityManagerInterface $entities, private Connection $database, private ClockInterface $clock)
+    public function __construct(private WatchedPages $pages, private WatchRequests $watches, private WatchEvaluator $evaluator, private WatchSettingsRepository $settings, private WatchEvents $events, private CheckQueue $queue, private EntityManagerInterface $entities, private Connection $database, private ClockInterface $clock)
     {
     }
 
     /** @return int how many looks are wanted */
-    public function go(): int
+    public function queueDue(): int
     {
         $now = $this->clock->now();
-        $this->keeper->gather();
+        $this->evaluator->gather();
         $this->remind($now);
-        $this->desk->gatherAgain();
+        $this->watches->gatherAgain();
         $settings = $this->settings->read();
         if (null === $settings->plannedAt || $settings->plannedAt < $now->modify('-'.self::PLAN_EVERY) || $settings->plannedAt > $now) {
             $this->plan($settings->budget, $now);
         }
-        $due = $this->shelf->due($now, self::AT_ONCE);
+        $due = $this->pages->due($now, self::AT_ONCE);
         $this->queue->want($due);
 
         return \count($due);
@@ -49,14 +49,14 @@ final readonly class DueWatches
     /** Shares the budget out anew, by what is known of each page by now. */
     public function plan(float $budget, \DateTimeImmutable $now): void
     {
-        $pages = iterator_to_array($this->shelf->found(), false);
+        $pages = iterator_to_array($this->pages->found(), false);
         $beliefs = array_map(static fn (WatchedPage $page): Belief => $page->belief(), $pages);
         $schedule = WatchEvaluator::schedule(max(0.1, $budget));
         $bound = [] === $beliefs ? 0.0 : $schedule->bound($beliefs);
         foreach ($pages as $n => $page) {
             $interval = $schedule->interval($beliefs[$n], $bound);
             if (null !== $page->lookedAt && abs($interval / max(1e-6, $page->intervalDays) - 1) > 0.05) {
-                $this->shelf->update($page->id, ['interval_days' => $interval, 'next_at' => MomentType::text($page->lookedAt->modify(\sprintf('+%d seconds', (int) (86_400 * $interval))))]);
+                $this->pages->update($page->id, ['interval_days' => $interval, 'next_at' => MomentType::text($page->lookedAt->modify(\sprintf('+%d seconds', (int) (86_400 * $interval))))]);
             }
         }
         $this->settings->planned($bound, $now);

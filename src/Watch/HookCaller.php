@@ -28,14 +28,14 @@ final readonly class HookCaller
     private const AGAIN = [60, 600, 3_600];
     private const QUIET = 900_000;
 
-    public function __construct(private WatchEvents $events, private WatchRequests $desk, private WatchSettingsRepository $settings, private WebAccess $web, private UrlGeneratorInterface $addresses, private MessageBusInterface $bus, private ClockInterface $clock)
+    public function __construct(private WatchEvents $events, private WatchRequests $watches, private WatchSettingsRepository $settings, private WebAccess $web, private UrlGeneratorInterface $addresses, private MessageBusInterface $bus, private ClockInterface $clock)
     {
     }
 
     public function call(CallHook $message): void
     {
         $event = $this->events->byId($message->eventId);
-        $watch = null === $event ? null : $this->desk->byCode($event->watch);
+        $watch = null === $event ? null : $this->watches->byCode($event->watch);
         if (null === $event || null === $watch || null === $watch->hookUrl || null !== $event->hookedAt) {
             return;
         }

@@ -53,7 +53,7 @@ final readonly class WatchEvaluator
     private const LEAST_DAYS = 0.25;
     private const AFTER_FAULT = '+1 day';
 
-    public function __construct(private WatchedPages $shelf, private WatchRequests $desk, private WatchSettingsRepository $settings, private WatchEvents $events, private CaptureRequests $captures, private JobList $jobs, private Connection $database, private AddressRepository $addresses, private CaptureRepository $finder, private Comparisons $comparisons, private ClockInterface $clock, private LoggerInterface $logger, private DataFolder $folder)
+    public function __construct(private WatchedPages $pages, private WatchRequests $watches, private WatchSettingsRepository $settings, private WatchEvents $events, private CaptureRequests $captures, private JobList $jobs, private Connection $database, private AddressRepository $addresses, private CaptureRepository $finder, private Comparisons $comparisons, private ClockInterface $clock, private LoggerInterface $logger, private DataFolder $folder)
     {
     }
 
@@ -61,7 +61,7 @@ final readonly class WatchEvaluator
     #[AsEventListener]
     public function onCheckBegins(CheckBegins $event): void
     {
-        $event->conditions = $this->validators($this->shelf->ofAddress($event->liveId));
+        $event->conditions = $this->validators($this->pages->ofAddress($event->liveId));
     }
 
     /**
@@ -85,8 +85,8 @@ final readonly class WatchEvaluator
     #[AsEventListener]
     public function onAddressChecked(AddressChecked $event): void
     {
-        foreach ($this->shelf->ofAddress($event->liveId) as $page) {
-            $watch = $this->desk->byId($page->watchId);
+        foreach ($this->pages->ofAddress($event->liveId) as $page) {
+            $watch = $this->watches->byId($page->watchId);
             try {
                 if (null !== $watch) {
                     $this->page($watch, $page, $event->result, $event->assessment, $event->isGone);
@@ -96,7 +96,7 @@ final readonly class WatchEvaluator
             } catch (\Throwable $e) {
                 // A page that breaks what compares it must not be asked again and again for that.
                 $this->logger->error('A watched page broke something.', ['url' => $page->url, 'exception' => $e]);
-                $this->shelf->update($page->id, ['next_at' => MomentType::text($this->clock->now()->modify(self::AFTER_FAULT)), 'trouble' => 'fault']);
+                $this->pages->update($page->id, ['next_at' => MomentType::text($this->clock->now()->modify(self::AFTER_FAULT)), 'trouble' => 'fault']);
             }
         }
     }
@@ -105,7 +105,7 @@ final readonly class WatchEvaluator
     #[AsEventListener]
     public function onCaptureEnded(CaptureEnded $event): void
     {
-        $page = $this->shelf->ofJob($event->jobCode);
+        $page = $this->pages->ofJob($event->jobCode);
         if (null !== $page) {
             $this->ended($page, $event->captureCode, $event->reason);
         }
@@ -114,7 +114,7 @@ final readonly class WatchEvaluator
     /** Sees to captures whose end was not heard of, since a worker was ended just then. */
     public function gather(): void
     {
-        $pages = $this->shelf->ordered();
+        $pages = $this->pages->ordered();
         $ended = $this->jobs->endedOf(array_values(array_filter(array_map(static fn (WatchedPage $page): ?string => $page->jobCode, $pages), is_string(...))));
         foreach ($pages as $page) {
             $end = $ended[$page->jobCode ?? ''] ?? null;
@@ -126,7 +126,7 @@ final readonly class WatchEvaluator
 
     private function ended(WatchedPage $page, ?string $captureCode, ?string $reason): void
     {
-        $watch = $this->desk->byId($page->watchId);
+        $watch = $this->watches->byId($page->watchId);
         $pending = $page->pending ?? [];
         $before = \is_string($pending['before'] ?? null) ? $pending['before'] : null;
         $finding = null;
@@ -138,10 +138,10 @@ final readonly class WatchEvaluator
         }
         // It is told once, whoever else comes upon the same end.
         $this->database->transactional(function () use ($page, $captureCode, $reason, $watch, $finding, $before): void {
-            if (!$this->shelf->claim($page)) {
+            if (!$this->pages->claim($page)) {
                 return;
             }
-            $this->shelf->update($page->id, ['pending' => null, 'trouble' => null === $captureCode ? 'not-kept '.($reason ?? '') : null]);
+            $this->pages->update($page->id, ['pending' => null, 'trouble' => null === $captureCode ? 'not-kept '.($reason ?? '') : null]);
             if (null !== $finding && null !== $watch) {
                 $this->events->enter($watch, EventKind::Changed, $page->id, $page->url, $finding, $before, $captureCode);
             }
@@ -189,7 +189,7 @@ final readonly class WatchEvaluator
         $interval = $this->interval($watch, $again, $this->settings->read()->bound);
         $values['interval_days'] = $interval;
         $values['next_at'] = MomentType::text($now->modify(\sprintf('+%d seconds', max(30, (int) (86_400 * $interval)))));
-        $this->shelf->update($page->id, $values);
+        $this->pages->update($page->id, $values);
     }
 
     /**

@@ -34,7 +34,7 @@ final readonly class WatchRequests
     private const LEAST_CHANGE = 0.002;
     private const GATHER_AGAIN = '1 hour';
 
-    public function __construct(private EntityManagerInterface $entities, private Connection $database, private WatchedPages $shelf, private CheckQueue $queue, private AddressRepository $addresses, private CaptureLists $lists, private ReferenceLists $references, private ClockInterface $clock)
+    public function __construct(private EntityManagerInterface $entities, private Connection $database, private WatchedPages $pages, private CheckQueue $queue, private AddressRepository $addresses, private CaptureLists $lists, private ReferenceLists $references, private ClockInterface $clock)
     {
     }
 
@@ -93,7 +93,7 @@ final readonly class WatchRequests
         $viewer = Viewer::system();
         $urls = $this->urls($viewer, $watch);
         $ids = $this->queue->ids($urls);
-        $this->shelf->add($watch, array_values($ids), array_map(fn (int|string $url): array => $this->history($viewer, (string) $url), array_keys($ids)), $this->clock->now());
+        $this->pages->add($watch, array_values($ids), array_map(fn (int|string $url): array => $this->history($viewer, (string) $url), array_keys($ids)), $this->clock->now());
         $watch->gatheredAt = $this->clock->now();
         $this->entities->flush();
     }

@@ -126,7 +126,7 @@ final class CatalogueTest extends AppTestCase
         $rounds = 0;
         for (; [] !== ($envelopes = [...$transport->get()]); ++$rounds) {
             self::assertInstanceOf(DescribeFile::class, $envelopes[0]->getMessage());
-            $describer->go($envelopes[0]->getMessage());
+            $describer->describeFile($envelopes[0]->getMessage());
             $transport->ack($envelopes[0]);
         }
         self::assertSame(3, $rounds);

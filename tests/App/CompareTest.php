@@ -197,7 +197,7 @@ final class CompareTest extends AppTestCase
         $this->takeIn($warc);
         $address = $this->captureOf(self::PAGE)->address;
         self::assertStringContainsString('0 of 20 captures', $this->get("/address/{$address->code}/lifelines"));
-        self::service(LifelineRepository::class)->go(new DrawLifelines((int) $address->id));
+        self::service(LifelineRepository::class)->drawLifelines(new DrawLifelines((int) $address->id));
         self::assertStringContainsString('20 wordings', $this->get("/address/{$address->code}/lifelines"));
     }
 

@@ -108,7 +108,7 @@ final class SitesTest extends AppTestCase
         $told = static fn (array $gaps): array => array_map(static fn (Gap $gap): array => [$gap->url, $gap->reason], array_filter($gaps, static fn (mixed $gap): bool => $gap instanceof Gap));
         self::assertSame($expected, $told($book->gaps([$style, $picture])), 'One candidate of a picture is enough.');
         $book->write();
-        $book->settle();
+        $book->commit();
         self::assertSame($expected, $told($book->gaps([$style, $picture])));
         $other = new FetchedParts(self::service(Connection::class), (int) $crawl->id);
         self::assertSame(['http://board.test/new.png'], $other->unknown(['http://board.test/s.css', 'http://board.test/a.png', 'http://board.test/b.png', 'http://board.test/new.png']));

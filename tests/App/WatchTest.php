@@ -86,7 +86,7 @@ final class WatchTest extends AppTestCase
         $this->takeIn((new WarcBuilder())->exchange(self::URL, '2025-01-04T10:00:00Z', str_replace('12.50', '13.00', self::fares('4 January'))), 'b.warc.gz');
         $code = $this->captureOf(self::URL, '2025-01-04')->code;
         self::service(Connection::class)->executeStatement("UPDATE capture_job SET stage = 'done', capture_code = ?", [$code]);
-        self::service(DueWatches::class)->go();
+        self::service(DueWatches::class)->queueDue();
         [$event] = $this->told();
         self::assertSame([EventKind::Changed, $code], [$event->kind, $event->captureAfter]);
         self::assertStringContainsString('12.50', $event->before);
@@ -180,8 +180,8 @@ final class WatchTest extends AppTestCase
         $this->watch();
         $this->look(self::fares('x'));
         self::service(Connection::class)->executeStatement("UPDATE watched_page SET next_at = '2020-01-01', looked_at = '2019-12-01'");
-        self::assertSame(1, self::service(DueWatches::class)->go());
-        self::assertSame(0, self::service(DueWatches::class)->go(), 'it is wanted already');
+        self::assertSame(1, self::service(DueWatches::class)->queueDue());
+        self::assertSame(0, self::service(DueWatches::class)->queueDue(), 'it is wanted already');
     }
 
     public function testFoldersAndHostsGatherWhatIsHeld(): void
@@ -198,8 +198,8 @@ final class WatchTest extends AppTestCase
         $watch->dueAt = new \DateTimeImmutable('2020-01-01');
         $watch->dueNote = 'Ask <Edda>';
         $this->desk->save($watch);
-        self::service(DueWatches::class)->go();
-        self::service(DueWatches::class)->go();
+        self::service(DueWatches::class)->queueDue();
+        self::service(DueWatches::class)->queueDue();
         self::assertSame([EventKind::Reminder], array_map(static fn (EventLine $one): EventKind => $one->kind, $this->told()));
         self::assertStringContainsString('Ask &lt;Edda&gt;', $this->get('/events'));
     }
@@ -377,7 +377,7 @@ final class WatchTest extends AppTestCase
         self::assertSame(422, $this->answered());
         self::assertStringContainsString('Say which phrase.', $this->body());
         $this->client->request('POST', $path, ['_token' => $this->token($path), 'act' => 'now']);
-        self::assertSame(1, self::service(DueWatches::class)->go(), 'looked at as soon as may be');
+        self::assertSame(1, self::service(DueWatches::class)->queueDue(), 'looked at as soon as may be');
         $this->client->request('POST', $path, ['_token' => $this->token($path), 'act' => 'dance']);
         self::assertSame(404, $this->answered());
         $this->get('/watches/'.str_repeat('z', 12));
@@ -393,14 +393,14 @@ final class WatchTest extends AppTestCase
         $this->takeIn((new WarcBuilder())->exchange(self::URL, '2025-01-02T10:00:00Z', $page('None is free until the regatta is over.')), 'b.warc.gz');
         $after = $this->captureOf(self::URL, '2025-01-02')->code;
         self::service(Connection::class)->executeStatement("UPDATE capture_job SET stage = 'done', capture_code = ?", [$after]);
-        self::service(DueWatches::class)->go();
+        self::service(DueWatches::class)->queueDue();
         [$event] = $this->told();
         self::assertSame([EventKind::Changed, $this->captureOf(self::URL, '2025-01-01')->code, $after], [$event->kind, $event->captureBefore, $event->captureAfter]);
         self::assertMatchesRegularExpression('/Four are free\.|None is free/', $event->before.$event->after);
 
         $this->look('<div id=root></div><script src=a.js></script>');
         self::service(Connection::class)->executeStatement("UPDATE capture_job SET stage = 'failed', reason = 'timeout' WHERE stage <> 'done'");
-        self::service(DueWatches::class)->go();
+        self::service(DueWatches::class)->queueDue();
         self::assertCount(1, $this->told(), 'what could not be kept tells nothing of the page');
         self::assertNotNull($this->page0()->trouble);
         self::assertStringContainsString('The last change could not be kept.', $this->get('/watches/'.$watch->code));

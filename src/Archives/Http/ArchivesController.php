@@ -47,7 +47,7 @@ final class ArchivesController extends AbstractController
 
     #[Route('/elsewhere', name: 'elsewhere_import', methods: ['POST'])]
     #[IsCsrfTokenValid('elsewhere')]
-    public function import(Request $request, Arrivals $desk, MessageBusInterface $bus): Response
+    public function import(Request $request, Arrivals $arrivals, MessageBusInterface $bus): Response
     {
         $url = Url::tryParse($request->request->getString('url'));
         $chosen = \array_slice($request->request->all('held'), 0, self::MOST);
@@ -59,7 +59,7 @@ final class ArchivesController extends AbstractController
             $archive = $this->archives->byCode($code);
             $at = Url::tryParse($memento);
             if (null !== $archive && null !== $at && $at->isWeb()) {
-                $arrival = $desk->expect(\sprintf('%s of %s.warc.gz', $archive->name, strtr(mb_strimwidth($url->host.rtrim($url->path, '/'), 0, 120), '/', '-')));
+                $arrival = $arrivals->expect(\sprintf('%s of %s.warc.gz', $archive->name, strtr(mb_strimwidth($url->host.rtrim($url->path, '/'), 0, 120), '/', '-')));
                 $bus->dispatch(new FetchMemento((int) $arrival->id, $code, (string) $url, (string) $at));
             }
         }

@@ -21,7 +21,7 @@ use Ypomna\Core\Address\InvalidRules;
 #[AsCommand('site', 'Asks the workers to keep a whole site')]
 final class CaptureSiteCommand extends Command
 {
-    public function __construct(private readonly Crawls $desk, private readonly CurrentPerson $person)
+    public function __construct(private readonly Crawls $crawls, private readonly CurrentPerson $person)
     {
         parent::__construct();
     }
@@ -53,7 +53,7 @@ final class CaptureSiteCommand extends Command
         /** @var list<string> $urls */
         $urls = $input->getArgument('url');
         try {
-            $crawl = $this->desk->begin($actor, SiteOptions::ofForm([
+            $crawl = $this->crawls->begin($actor, SiteOptions::ofForm([
                 'seeds' => implode("\n", $urls), 'reach' => $text('reach'), 'depth' => $text('depth'), 'includes' => $text('include'), 'excludes' => $text('exclude'), 'pages' => $text('pages'), 'megabytes' => $text('megabytes'), 'minutes' => $text('minutes'), 'pause' => $text('pause'),
                 'how' => true === $input->getOption('rendered') ? 'rendered' : 'plain', 'maps' => true === $input->getOption('without-maps') ? '0' : '1', 'overrule' => '' === $text('ignore-robots') ? '' : '1', 'reason' => $text('ignore-robots'),
             ]));

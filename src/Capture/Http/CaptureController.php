@@ -33,18 +33,18 @@ final class CaptureController extends AbstractController
     /** Tells htmx to stop asking. */
     private const STOP_POLLING = 286;
 
-    public function __construct(private readonly JobList $jobs, private readonly CaptureRepository $captures, private readonly ChangeMeter $meter, private readonly CaptureDescriptions $slips, private readonly HeldAddresses $held)
+    public function __construct(private readonly JobList $jobs, private readonly CaptureRepository $captures, private readonly ChangeMeter $meter, private readonly CaptureDescriptions $descriptions, private readonly HeldAddresses $held)
     {
     }
 
     #[Route('/keep', name: 'keep', methods: ['POST'])]
     #[IsCsrfTokenValid('keep')]
-    public function keep(Actor $actor, Request $request, CaptureRequests $desk, RememberedChoices $choices): Response
+    public function keep(Actor $actor, Request $request, CaptureRequests $requests, RememberedChoices $choices): Response
     {
         $typed = $request->request->getString('q');
         try {
             $fields = self::fields($request);
-            $job = $desk->ask($actor, $typed, CaptureForm::read($fields));
+            $job = $requests->ask($actor, $typed, CaptureForm::read($fields));
             if ('1' === $request->request->getString('chosen')) {
                 $choices->remember($actor, CaptureForm::remembered($fields));
             }
@@ -83,24 +83,24 @@ final class CaptureController extends AbstractController
     {
         $job = $this->found($code);
         $slip = CaptureDescription::typed($request->request->getString('title'), $request->request->getString('why'), $request->request->getString('tags'));
-        $this->slips->write($actor, $job, $slip);
+        $this->descriptions->write($actor, $job, $slip);
 
-        return null === $request->headers->get('HX-Request') ? $this->redirectToRoute('capture_job', ['code' => $code], Response::HTTP_SEE_OTHER) : $this->render('capture/_slip.html.twig', ['job' => $job, 'slip' => $slip, 'tags' => $this->slips->known(), 'written' => true]);
+        return null === $request->headers->get('HX-Request') ? $this->redirectToRoute('capture_job', ['code' => $code], Response::HTTP_SEE_OTHER) : $this->render('capture/_slip.html.twig', ['job' => $job, 'slip' => $slip, 'tags' => $this->descriptions->known(), 'written' => true]);
     }
 
     /** Captures that somebody gave a tag. */
     #[Route('/tagged/{tag}', name: 'tagged', methods: ['GET'])]
     public function tagged(Viewer $viewer, string $tag, Request $request): Response
     {
-        return $this->render('capture/tagged.html.twig', ['tag' => $tag, 'captures' => $this->slips->tagged($viewer, $tag, max(0, $request->query->getInt('before')))]);
+        return $this->render('capture/tagged.html.twig', ['tag' => $tag, 'captures' => $this->descriptions->tagged($viewer, $tag, max(0, $request->query->getInt('before')))]);
     }
 
     /** Tries again to get what a capture lacks. */
     #[Route('/c/{code}/complete', name: 'capture_complete', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
     #[IsCsrfTokenValid('keep')]
-    public function complete(Actor $actor, Capture $capture, Request $request, CaptureRequests $desk): Response
+    public function complete(Actor $actor, Capture $capture, Request $request, CaptureRequests $requests): Response
     {
-        return $this->redirectToRoute('capture_job', ['code' => $desk->complete($actor, $capture)->code], Response::HTTP_SEE_OTHER);
+        return $this->redirectToRoute('capture_job', ['code' => $requests->complete($actor, $capture)->code], Response::HTTP_SEE_OTHER);
     }
 
     #[Route('/captures', name: 'captures', methods: ['GET'])]
@@ -114,7 +114,7 @@ final class CaptureController extends AbstractController
     {
         $job = $this->found($code);
 
-        return $this->render('capture/job.html.twig', ['job' => $job, 'slip' => $this->slips->ofJob($job), 'tags' => $this->slips->known()] + $this->against($viewer, $job, $request));
+        return $this->render('capture/job.html.twig', ['job' => $job, 'slip' => $this->descriptions->ofJob($job), 'tags' => $this->descriptions->known()] + $this->against($viewer, $job, $request));
     }
 
     /** The changing part of a job's page. */

@@ -33,7 +33,7 @@ final class ListController extends AbstractController
     private const STOP_POLLING = 286;
     private const MAX_FILE = 16_777_216;
 
-    public function __construct(private readonly PageLists $desk, private readonly NewestFirst $newest)
+    public function __construct(private readonly PageLists $lists, private readonly NewestFirst $newest)
     {
     }
 
@@ -85,7 +85,7 @@ final class ListController extends AbstractController
             return $this->render('capture/lists.html.twig', ['lists' => $this->newest->of(CaptureList::class), 'given' => implode("\n", $chosen), 'of' => null, 'why' => $why], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
         }
         /** @var list<string> $chosen */
-        $list = $this->desk->begin($actor, $form->getString('name'), $chosen, 'plain' === $form->getString('how') ? CaptureMode::Plain : CaptureMode::Rendered, $overruled);
+        $list = $this->lists->begin($actor, $form->getString('name'), $chosen, 'plain' === $form->getString('how') ? CaptureMode::Plain : CaptureMode::Rendered, $overruled);
 
         return $this->redirectToRoute('list', ['code' => $list->code], Response::HTTP_SEE_OTHER);
     }
@@ -111,9 +111,9 @@ final class ListController extends AbstractController
     {
         $list = $this->found($code);
         match ($request->request->getString('act')) {
-            'pause' => $this->desk->pause($list),
-            'go-on' => $this->desk->goOn($list),
-            'cancel' => $this->desk->cancel($list),
+            'pause' => $this->lists->pause($list),
+            'go-on' => $this->lists->goOn($list),
+            'cancel' => $this->lists->cancel($list),
             default => throw $this->createNotFoundException('There is no such thing to do with a list.'),
         };
 
@@ -127,11 +127,11 @@ final class ListController extends AbstractController
     {
         $after = max(0, $request->query->getInt('after'));
 
-        return ['list' => $list, 'counts' => $this->desk->counts($list), 'pages' => $this->desk->pages($list, $after), 'after' => $after];
+        return ['list' => $list, 'counts' => $this->lists->counts($list), 'pages' => $this->lists->pages($list, $after), 'after' => $after];
     }
 
     private function found(string $code): CaptureList
     {
-        return $this->desk->byCode($code) ?? throw $this->createNotFoundException('There is no such list.');
+        return $this->lists->byCode($code) ?? throw $this->createNotFoundException('There is no such list.');
     }
 }

@@ -28,7 +28,7 @@ final class SiteController extends AbstractController
 {
     private const STOP_POLLING = 286;
 
-    public function __construct(private readonly Crawls $desk, private readonly NewestFirst $newest)
+    public function __construct(private readonly Crawls $crawls, private readonly NewestFirst $newest)
     {
     }
 
@@ -68,7 +68,7 @@ final class SiteController extends AbstractController
             return $this->form($fields, 'Say why robots.txt is not to bind; the reason is kept with the captures.');
         }
 
-        return $this->redirectToRoute('site', ['code' => $this->desk->begin($actor, $wish)->code], Response::HTTP_SEE_OTHER);
+        return $this->redirectToRoute('site', ['code' => $this->crawls->begin($actor, $wish)->code], Response::HTTP_SEE_OTHER);
     }
 
     #[Route('/sites/{code}', name: 'site', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
@@ -92,11 +92,11 @@ final class SiteController extends AbstractController
         $crawl = $this->found($code);
         $kind = $request->request->getString('kind');
         match ($request->request->getString('act')) {
-            'pause' => $this->desk->pause($crawl),
-            'go-on' => $this->desk->goOn($crawl),
-            'more' => $this->desk->goOn($crawl, $crawl->mostPages),
-            'cancel' => $this->desk->cancel($crawl),
-            'follow' => 1 === preg_match('/^[0-9a-f]{16}$/D', $kind) ? $this->desk->reopen($crawl, (string) hex2bin($kind)) : null,
+            'pause' => $this->crawls->pause($crawl),
+            'go-on' => $this->crawls->goOn($crawl),
+            'more' => $this->crawls->goOn($crawl, $crawl->mostPages),
+            'cancel' => $this->crawls->cancel($crawl),
+            'follow' => 1 === preg_match('/^[0-9a-f]{16}$/D', $kind) ? $this->crawls->reopen($crawl, (string) hex2bin($kind)) : null,
             default => throw $this->createNotFoundException('There is no such thing to do with a site.'),
         };
 
@@ -108,7 +108,7 @@ final class SiteController extends AbstractController
     public function report(Viewer $viewer, string $code, string $format): Response
     {
         $crawl = $this->found($code);
-        $report = new SiteReport($this->desk, $crawl);
+        $report = new SiteReport($this->crawls, $crawl);
 
         return new StreamedResponse(static function () use ($viewer, $report, $format): void {
             foreach ('csv' === $format ? $report->csv($viewer) : $report->json($viewer) as $piece) {
@@ -148,11 +148,11 @@ final class SiteController extends AbstractController
         $after = max(0, $request->query->getInt('after'));
         $state = $request->query->getString('state');
 
-        return ['site' => $crawl, 'counts' => $this->desk->counts($crawl), 'pages' => $this->desk->pages($viewer, $crawl, $state, $after), 'after' => $after, 'state' => $state, 'reasons' => $this->desk->reasons($crawl), 'traps' => $this->desk->traps($crawl), 'files' => $this->desk->files($crawl), 'ran' => $this->desk->ran($crawl)];
+        return ['site' => $crawl, 'counts' => $this->crawls->counts($crawl), 'pages' => $this->crawls->pages($viewer, $crawl, $state, $after), 'after' => $after, 'state' => $state, 'reasons' => $this->crawls->reasons($crawl), 'traps' => $this->crawls->traps($crawl), 'files' => $this->crawls->files($crawl), 'ran' => $this->crawls->ran($crawl)];
     }
 
     private function found(string $code): Crawl
     {
-        return $this->desk->byCode($code) ?? throw $this->createNotFoundException('There is no such site.');
+        return $this->crawls->byCode($code) ?? throw $this->createNotFoundException('There is no such site.');
     }
 }

@@ -187,16 +187,16 @@ final class CrawlWorker
     {
         [$before, $pagesBefore] = [$segment->file->bytes(), $segment->pages];
         try {
-            $came = (CaptureMode::Rendered === $crawl->how ? $this->rendered : $this->plain)->go($crawl, $slot, $pages, $segment, $memory);
+            $came = (CaptureMode::Rendered === $crawl->how ? $this->rendered : $this->plain)->capture($crawl, $slot, $pages, $segment, $memory);
             $segment->sync();
             $links = $this->links($came->pages, $memory);
-            TransactionRetry::transaction($this->database(), fn () => $this->settle($crawl, $came, $links, $segment, $memory));
+            TransactionRetry::transaction($this->database(), fn () => $this->record($crawl, $came, $links, $segment, $memory));
         } catch (\Throwable $e) {
             $segment->backTo($before);
             $segment->pages = $pagesBefore;
             throw $e;
         }
-        $memory->book->settle();
+        $memory->parts->commit();
         foreach ($links as $found) {
             $memory->note((string) $found->url);
         }
@@ -237,7 +237,7 @@ final class CrawlWorker
     }
 
     /** @param list<FoundAddress> $links */
-    private function settle(Crawl $crawl, GroupResult $came, array $links, Segment $segment, SiteMemory $memory): void
+    private function record(Crawl $crawl, GroupResult $came, array $links, Segment $segment, SiteMemory $memory): void
     {
         $id = (int) $crawl->id;
         $maps = $crawl->maps;
@@ -257,7 +257,7 @@ final class CrawlWorker
         }
         $this->frontier->learn($id, $came->pages);
         $kept = $this->pages($came->pages, $id, $segment->id);
-        $memory->book->write();
+        $memory->parts->write();
         $this->database()->executeStatement('UPDATE crawl SET pages = pages + ?, parts = parts + ?, again = again + ?, bytes = bytes + ?, outside = outside + ?, seeds = ?, pause = GREATEST(pause, ?) WHERE id = ?', [$kept, $came->parts, $came->again, $came->bytes, $outside, json_encode($crawl->seeds, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES), (int) (1_000 * $came->delay), $id]);
         $this->segments->good($segment);
     }

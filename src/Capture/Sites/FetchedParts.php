@@ -108,7 +108,7 @@ final class FetchedParts
     }
 
     /** What was written down is known from now on. */
-    public function settle(): void
+    public function commit(): void
     {
         foreach ($this->came as $address => $outcome) {
             $this->known[AddressKeys::urlHash((string) $address)] = [$outcome, $this->gaps($this->asks[$address] ?? [])];

@@ -40,7 +40,7 @@ final readonly class PlainSite
     }
 
     /** @param list<TakenPage> $pages */
-    public function go(Crawl $crawl, int $slot, array $pages, Segment $segment, SiteMemory $memory): GroupResult
+    public function capture(Crawl $crawl, int $slot, array $pages, Segment $segment, SiteMemory $memory): GroupResult
     {
         $files = new Filesystem();
         $folder = $this->folder->work('site-'.$slot);
@@ -51,13 +51,13 @@ final readonly class PlainSite
         $gateway = new Gateway($this->web->pathfinder($limits), $folder, $limits, $this->clock->now(...), static fn (): float => hrtime(true) / 1e9, [], null === $robots ? null : $robots->allows(...));
         $memory->robots->over($gateway);
         $told = \count($memory->robots->texts());
-        $visit = new SiteVisit($gateway, $memory->book, $memory->jar, $robots, $crawl->pause > 0 ? 2 : 4);
+        $visit = new SiteVisit($gateway, $memory->parts, $memory->jar, $robots, $crawl->pause > 0 ? 2 : 4);
         try {
             foreach ($pages as $page) {
                 // Asked for and kept in the file either way, once a host.
                 $memory->robots->of($page->url);
             }
-            $came = $visit->go($pages, microtime(true) + self::SECONDS);
+            $came = $visit->fetch($pages, microtime(true) + self::SECONDS);
             $gateway->stop(true);
             if (null !== $gateway->fault()) {
                 throw $gateway->fault();
@@ -164,7 +164,7 @@ final readonly class PlainSite
      */
     private function verdict(PageResult $came, Exchange $main, SiteMemory $memory): array
     {
-        $gaps = $memory->book->gaps($came->wanted);
+        $gaps = $memory->parts->gaps($came->wanted);
         $troubles = match (true) {
             null !== $came->seen => Troubles::of($came->seen),
             $main->status >= 400 => [Trouble::ErrorStatus],

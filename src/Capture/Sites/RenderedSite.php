@@ -36,10 +36,10 @@ final readonly class RenderedSite
     }
 
     /** @param list<TakenPage> $pages */
-    public function go(Crawl $crawl, int $slot, array $pages, Segment $segment, SiteMemory $memory): GroupResult
+    public function capture(Crawl $crawl, int $slot, array $pages, Segment $segment, SiteMemory $memory): GroupResult
     {
         $maps = array_values(array_filter($pages, static fn (TakenPage $page): bool => 'page' !== $page->role));
-        $group = $this->plain->go($crawl, $slot, $maps, $segment, $memory);
+        $group = $this->plain->capture($crawl, $slot, $maps, $segment, $memory);
         $all = $group->pages;
         [$parts, $bytes] = [$group->parts, $group->bytes];
         foreach ($pages as $page) {

@@ -16,7 +16,7 @@ final class SiteMemory
     /** Robots files are asked for again after so many seconds (RFC 9309, section 2.4 allows a day). */
     private const AGE = 3_600;
 
-    public readonly FetchedParts $book;
+    public readonly FetchedParts $parts;
     public readonly RobotsRules $robots;
     public readonly CookieJar $jar;
     private readonly float $begun;
@@ -25,7 +25,7 @@ final class SiteMemory
 
     public function __construct(Connection $database, public readonly int $crawl)
     {
-        $this->book = new FetchedParts($database, $crawl);
+        $this->parts = new FetchedParts($database, $crawl);
         $this->robots = new RobotsRules(PlainVisit::USER_AGENT);
         $this->jar = new CookieJar();
         $this->begun = microtime(true);

@@ -48,7 +48,7 @@ final class SiteVisit
      * @param int              $perHost connections
      * @param RobotsRules|null $robots  what sites ask of programs; null where that does not bind
      */
-    public function __construct(private readonly Gateway $gateway, private readonly FetchedParts $book, private readonly CookieJar $jar, private readonly ?RobotsRules $robots, int $perHost)
+    public function __construct(private readonly Gateway $gateway, private readonly FetchedParts $parts, private readonly CookieJar $jar, private readonly ?RobotsRules $robots, int $perHost)
     {
         $this->lines = new ClientConnections($gateway, $perHost, self::CONNECTIONS, $this->request(...), $this->came(...));
     }
@@ -59,7 +59,7 @@ final class SiteVisit
      *
      * @return list<PageResult>
      */
-    public function go(array $pages, float $until): array
+    public function fetch(array $pages, float $until): array
     {
         $all = [];
         foreach ($pages as $page) {
@@ -158,7 +158,7 @@ final class SiteVisit
     {
         $addresses = array_merge(...array_map(static fn (RequestedPart $one): array => $one->any, $wanted));
         $new = false;
-        foreach ([] === $addresses ? [] : $this->book->unknown($addresses) as $address) {
+        foreach ([] === $addresses ? [] : $this->fetched->unknown($addresses) as $address) {
             $url = isset($this->underWay[$address]) || ++$this->asked > self::MOST_PARTS ? null : Url::tryParse($address);
             if (null !== $url) {
                 $this->underWay[$address] = $new = true;
@@ -174,7 +174,7 @@ final class SiteVisit
         $next = $answer?->redirect();
         if (null !== $next) {
             if (++$part->hops > self::HOPS || isset($part->seen[(string) $next])) {
-                $this->book->came($part->address, GapReason::Unreachable);
+                $this->fetched->came($part->address, GapReason::Unreachable);
             } else {
                 $part->seen[(string) $next] = true;
                 $this->lines->ask($next, $part);
@@ -195,6 +195,6 @@ final class SiteVisit
         } catch (FetchFailed) {
             // It is kept as it came.
         }
-        $this->book->came($part->address, $reason, $asks);
+        $this->fetched->came($part->address, $reason, $asks);
     }
 }

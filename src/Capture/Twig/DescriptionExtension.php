@@ -11,12 +11,12 @@ use Ypomna\App\Capture\CaptureDescriptions;
 /** Lets every screen show what was written beside captures. */
 final class DescriptionExtension extends AbstractExtension
 {
-    public function __construct(private readonly CaptureDescriptions $slips)
+    public function __construct(private readonly CaptureDescriptions $descriptions)
     {
     }
 
     public function getFunctions(): array
     {
-        return [new TwigFunction('slips', $this->slips->ofCaptures(...))];
+        return [new TwigFunction('slips', $this->descriptions->ofCaptures(...))];
     }
 }

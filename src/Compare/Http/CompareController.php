@@ -36,7 +36,7 @@ final class CompareController extends AbstractController
 {
     private const PAIR = ['one' => Codes::PATTERN, 'other' => Codes::PATTERN];
 
-    public function __construct(private readonly AddressRepository $addresses, private readonly CaptureRepository $captures, private readonly Comparisons $comparisons, private readonly PageHosts $hosts, private readonly NoiseSettings $noise, private readonly LastViewed $looks, private readonly LinkFates $fates, private readonly ReadingProof $proof)
+    public function __construct(private readonly AddressRepository $addresses, private readonly CaptureRepository $captures, private readonly Comparisons $comparisons, private readonly PageHosts $hosts, private readonly NoiseSettings $noise, private readonly LastViewed $lastViewed, private readonly LinkFates $fates, private readonly ReadingProof $proof)
     {
     }
 
@@ -97,7 +97,7 @@ final class CompareController extends AbstractController
     #[Route('/address/{code}/since', name: 'compare_since', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function since(Viewer $viewer, Address $address): Response
     {
-        $seen = $this->looks->of($viewer, $address);
+        $seen = $this->lastViewed->of($viewer, $address);
         $last = $this->captures->last($viewer, $address);
         if (null === $seen || null === $last || $seen->code === $last->code) {
             return $this->render('compare/nothing_new.html.twig', ['address' => $address, 'seen' => $seen, 'last' => $last]);
@@ -117,7 +117,7 @@ final class CompareController extends AbstractController
         } catch (WarcError $e) {
             return $this->render('compare/unreadable.html.twig', ['old' => $old, 'new' => $new, 'why' => $e->getMessage()], new Response('', Response::HTTP_CONFLICT));
         }
-        $this->looks->note($viewer, $new, $request);
+        $this->lastViewed->note($viewer, $new, $request);
 
         return $this->render($template, [
             'old' => $old, 'new' => $new, 'compared' => $compared, 'comparison' => $compared->report->comparison, 'report' => $compared->report, 'groups' => $compared->byWeight(), 'rules' => $this->noise->settings($new->address),

@@ -29,7 +29,7 @@ use Ypomna\Core\Warc\WarcError;
 /** Many captures at once: when each passage of a page appeared, changed and went; and where its text stands elsewhere. */
 final class LifelineController extends AbstractController
 {
-    public function __construct(private readonly CaptureRepository $captures, private readonly LifelineRepository $shelf, private readonly Fingerprints $fingerprints, private readonly CaptureContent $content)
+    public function __construct(private readonly CaptureRepository $captures, private readonly LifelineRepository $lifelines, private readonly Fingerprints $fingerprints, private readonly CaptureContent $content)
     {
     }
 
@@ -37,7 +37,7 @@ final class LifelineController extends AbstractController
     public function lines(Viewer $viewer, Address $address, Request $request): Response
     {
         $view = LifelineView::fromQuery($request->query->getString('word'), $request->query->getString('order'), $request->query->getString('show'), $request->query->getString('day'), $request->query->getInt('page', 1));
-        [$lines, $missing] = $this->shelf->of($address);
+        [$lines, $missing] = $this->lifelines->of($address);
         if (null === $lines || $missing > 0) {
             return $this->render('compare/lifelines_wait.html.twig', ['address' => $address, 'missing' => $missing, 'drawn' => \count($lines?->captures() ?? [])], new Response('', Response::HTTP_OK, 0 === $missing ? [] : ['Refresh' => '3']));
         }
@@ -53,7 +53,7 @@ final class LifelineController extends AbstractController
     #[Route('/address/{code}/lifelines/{number}', name: 'lifeline', requirements: ['code' => Codes::PATTERN, 'number' => '\d{1,6}'], defaults: FetchMetadataGuard::ACTS, methods: ['GET'])]
     public function line(Viewer $viewer, Address $address, int $number): Response
     {
-        [$lines, $missing] = $this->shelf->of($address);
+        [$lines, $missing] = $this->lifelines->of($address);
         $line = 0 === $missing && null !== $lines ? ($lines->byPlace()[$number] ?? null) : null;
         if (!$line instanceof Lifeline || null === $lines) {
             throw $this->createNotFoundException('There is no such line; the lifelines may have been drawn anew.');

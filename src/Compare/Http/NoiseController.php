@@ -26,7 +26,7 @@ use Ypomna\Core\Compare\Noise\NoiseRule;
 /** Rules about what is passed over on a page: seen, set, ended, put back, handed on. */
 final class NoiseController extends AbstractController
 {
-    public function __construct(private readonly AddressRepository $addresses, private readonly NoiseSettings $book, private readonly LifelineRepository $lifelines, private readonly MessageBusInterface $bus)
+    public function __construct(private readonly AddressRepository $addresses, private readonly NoiseSettings $rules, private readonly LifelineRepository $lifelines, private readonly MessageBusInterface $bus)
     {
     }
 
@@ -40,7 +40,7 @@ final class NoiseController extends AbstractController
     #[Route('/address/{code}/noise.json', name: 'noise_file', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function rulesFile(Address $address): Response
     {
-        return new Response($this->book->rules($address)->toJson(), Response::HTTP_OK, ['Content-Type' => 'application/json', 'Content-Disposition' => 'attachment; filename="rules-'.$address->code.'.json"']);
+        return new Response($this->rules->rules($address)->toJson(), Response::HTTP_OK, ['Content-Type' => 'application/json', 'Content-Disposition' => 'attachment; filename="rules-'.$address->code.'.json"']);
     }
 
     #[Route('/address/{code}/noise', name: 'noise_set', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
@@ -53,7 +53,7 @@ final class NoiseController extends AbstractController
         } catch (InvalidRule $e) {
             return $this->page($address, $e->getMessage(), ['pattern' => $form->getString('pattern'), 'selector' => $form->getString('selector'), 'quote' => $form->getString('quote'), 'note' => $form->getString('note')], Response::HTTP_UNPROCESSABLE_ENTITY);
         }
-        $setting = $this->book->set($actor, $address, RuleScope::tryFrom($form->getString('scope')) ?? RuleScope::Address, $rule);
+        $setting = $this->rules->set($actor, $address, RuleScope::tryFrom($form->getString('scope')) ?? RuleScope::Address, $rule);
         $this->measureAgain($setting);
 
         return $this->back($request, $address);
@@ -63,8 +63,8 @@ final class NoiseController extends AbstractController
     #[IsCsrfTokenValid('noise')]
     public function act(Viewer $viewer, string $rule, string $act, Request $request): Response
     {
-        $setting = $this->book->byCode($rule) ?? throw $this->createNotFoundException('There is no such rule.');
-        'end' === $act ? $this->book->end($setting) : $this->book->putBack($setting);
+        $setting = $this->rules->byCode($rule) ?? throw $this->createNotFoundException('There is no such rule.');
+        'end' === $act ? $this->rules->end($setting) : $this->rules->putBack($setting);
         $this->measureAgain($setting);
 
         return $this->back($request, $this->address($viewer, $request->request->getString('address')));
@@ -76,7 +76,7 @@ final class NoiseController extends AbstractController
         $habits = $this->lifelines->habits($address)->all();
 
         return $this->render('compare/noise.html.twig', [
-            'address' => $address, 'rules' => $this->book->settings($address), 'ended' => $this->book->settings($address, true), 'problem' => $problem, 'typed' => $typed, 'scopes' => array_map(static fn (RuleScope $scope): string => $scope->value, RuleScope::cases()),
+            'address' => $address, 'rules' => $this->rules->settings($address), 'ended' => $this->rules->settings($address, true), 'problem' => $problem, 'typed' => $typed, 'scopes' => array_map(static fn (RuleScope $scope): string => $scope->value, RuleScope::cases()),
             'steps' => $habits['steps'],
         ], new Response('', $status));
     }

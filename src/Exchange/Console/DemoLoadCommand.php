@@ -15,7 +15,7 @@ use Ypomna\App\Exchange\Importer;
 #[AsCommand('demo:load', 'Takes in the demo’s WARC files')]
 final class DemoLoadCommand extends Command
 {
-    public function __construct(private readonly Importer $takeIn, #[Autowire('%kernel.project_dir%/demo')] private readonly string $folder, #[Autowire('%env(default::YPOMNA_MODE)%')] private readonly ?string $mode)
+    public function __construct(private readonly Importer $importer, #[Autowire('%kernel.project_dir%/demo')] private readonly string $folder, #[Autowire('%env(default::YPOMNA_MODE)%')] private readonly ?string $mode)
     {
         parent::__construct();
     }
@@ -31,7 +31,7 @@ final class DemoLoadCommand extends Command
         $captures = 0;
         $files = glob($this->folder.'/*.warc.gz');
         foreach (false === $files ? [] : $files as $file) {
-            $captures += $this->takeIn->file($file)->captures;
+            $captures += $this->importer->file($file)->captures;
         }
         $output->writeln(\sprintf('%d captures of the demo are in.', $captures));
 

@@ -21,7 +21,7 @@ use Ypomna\App\Shared\Viewer;
 #[AsCommand('give-out', 'Puts captures, or everything, into a folder with a manifest that sha256sum -c reads')]
 final class ExportCommand extends Command
 {
-    public function __construct(private readonly ExportBuilder $giveOut, private readonly AddressRepository $addresses)
+    public function __construct(private readonly ExportBuilder $builder, private readonly AddressRepository $addresses)
     {
         parent::__construct();
     }
@@ -59,7 +59,7 @@ final class ExportCommand extends Command
         }
         $wish = new ParcelOptions(self::texts($input->getOption('capture')), $addresses, true === $input->getOption('all'), true === $input->getOption('mhtml') ? ParcelOptions::MHTML : ParcelOptions::WARC, true === $input->getOption('scripts'));
         try {
-            $contents = $this->giveOut->put($viewer, $wish, $folder, static function (): void {}, null === $roll ? null : (int) $roll);
+            $contents = $this->builder->put($viewer, $wish, $folder, static function (): void {}, null === $roll ? null : (int) $roll);
         } catch (ExportFailed $e) {
             $output->writeln('<error>'.OutputFormatter::escape($e->getMessage()).'</error>');
 

@@ -18,7 +18,7 @@ use Ypomna\App\Store\UnusableFile;
 #[AsCommand('import', 'Takes files into the holdings: WARC, MHTML, mail, HTML with its folder, PDF, pictures')]
 final class ImportCommand extends Command
 {
-    public function __construct(private readonly Importer $takeIn)
+    public function __construct(private readonly Importer $importer)
     {
         parent::__construct();
     }
@@ -35,7 +35,7 @@ final class ImportCommand extends Command
         $files = $input->getArgument('file');
         foreach ($files as $file) {
             try {
-                $output->writeln(OutputFormatter::escape(self::line($this->takeIn->file($file))));
+                $output->writeln(OutputFormatter::escape(self::line($this->importer->file($file))));
             } catch (UnusableFile $e) {
                 ++$failed;
                 $output->writeln('<error>'.OutputFormatter::escape($e->getMessage()).'</error>');

@@ -116,13 +116,13 @@ final class DownloadController extends AbstractController
 
     /** One part as a WARC file: its records, what they refer to, and how the file was made. */
     #[Route('/c/{code}/parts/{number}/warc', name: 'capture_part_warc', requirements: ['code' => Codes::PATTERN, 'number' => '\d{1,5}'], methods: ['GET'])]
-    public function partWarc(Viewer $viewer, Capture $capture, int $number, CaptureParts $parts, ExportBuilder $giveOut, ClockInterface $clock): Response
+    public function partWarc(Viewer $viewer, Capture $capture, int $number, CaptureParts $parts, ExportBuilder $builder, ClockInterface $clock): Response
     {
         $place = $parts->of(ReadCapture::of($viewer, $capture))[$number] ?? throw $this->createNotFoundException('The capture has no such part.');
         $folder = sys_get_temp_dir().'/ypomna-part-'.bin2hex(random_bytes(8));
         mkdir($folder, 0o700);
         $out = new RollingFile($folder, 'part', \PHP_INT_MAX, Software::NAME, $clock->now(), 'one part of the capture '.$capture->code.', with the records that it refers to');
-        $parcel = $giveOut->gather($viewer, $out);
+        $parcel = $builder->gather($viewer, $out);
         $parcel->withItsOwn($place->path, $place->offset);
         $leftOut = $parcel->finish();
         $file = $out->close()[0] ?? null;

@@ -29,7 +29,7 @@ final class ExportController extends AbstractController
 {
     private const STOP_POLLING = 286;
 
-    public function __construct(private readonly Parcels $desk, private readonly AddressRepository $addresses, private readonly CaptureRepository $captures)
+    public function __construct(private readonly Parcels $parcels, private readonly AddressRepository $addresses, private readonly CaptureRepository $captures)
     {
     }
 
@@ -39,7 +39,7 @@ final class ExportController extends AbstractController
     {
         $address = $this->addresses->byCode($viewer, $request->query->getString('address'));
 
-        return $this->render('exchange/export.html.twig', ['address' => $address, 'chosen' => $this->chosen($viewer, $request->query->all('c')), 'parcels' => $this->desk->latest(), 'reason' => null]);
+        return $this->render('exchange/export.html.twig', ['address' => $address, 'chosen' => $this->chosen($viewer, $request->query->all('c')), 'parcels' => $this->parcels->latest(), 'reason' => null]);
     }
 
     #[Route('/give-out', name: 'give_out_ask', methods: ['POST'])]
@@ -52,9 +52,9 @@ final class ExportController extends AbstractController
         $everything = '' !== $form->getString('everything');
         $wish = new ParcelOptions($codes, [] === $codes && null !== $address ? [$address->code] : [], $everything, ParcelOptions::format($form->getString('format')), '' !== $form->getString('scripts'));
         try {
-            return $this->redirectToRoute('parcel', ['code' => $this->desk->ask($viewer, $wish)->code], Response::HTTP_SEE_OTHER);
+            return $this->redirectToRoute('parcel', ['code' => $this->parcels->ask($viewer, $wish)->code], Response::HTTP_SEE_OTHER);
         } catch (ExportFailed $e) {
-            return $this->render('exchange/export.html.twig', ['address' => $address, 'chosen' => [], 'parcels' => $this->desk->latest(), 'reason' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->render('exchange/export.html.twig', ['address' => $address, 'chosen' => [], 'parcels' => $this->parcels->latest(), 'reason' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
         }
     }
 
@@ -80,9 +80,9 @@ final class ExportController extends AbstractController
         }
 
         try {
-            return $this->redirectToRoute('parcel', ['code' => $this->desk->ask($viewer, $wish)->code], Response::HTTP_SEE_OTHER);
+            return $this->redirectToRoute('parcel', ['code' => $this->parcels->ask($viewer, $wish)->code], Response::HTTP_SEE_OTHER);
         } catch (ExportFailed $e) {
-            return $this->render('exchange/export.html.twig', ['address' => null, 'chosen' => [], 'parcels' => $this->desk->latest(), 'reason' => $e->getMessage()], new Response('', Response::HTTP_TOO_MANY_REQUESTS, ['Retry-After' => '30']));
+            return $this->render('exchange/export.html.twig', ['address' => null, 'chosen' => [], 'parcels' => $this->parcels->latest(), 'reason' => $e->getMessage()], new Response('', Response::HTTP_TOO_MANY_REQUESTS, ['Retry-After' => '30']));
         }
     }
 
@@ -104,7 +104,7 @@ final class ExportController extends AbstractController
     public function fetch(string $code, string $name): Response
     {
         $parcel = $this->found($code);
-        $path = $this->desk->file($parcel, $name) ?? throw $this->createNotFoundException('The parcel has no such file.');
+        $path = $this->parcels->file($parcel, $name) ?? throw $this->createNotFoundException('The parcel has no such file.');
 
         return (new BinaryFileResponse($path, Response::HTTP_OK, ['Content-Type' => 'application/octet-stream']))->setContentDisposition(ResponseHeaderBag::DISPOSITION_ATTACHMENT, basename($name));
     }
@@ -117,7 +117,7 @@ final class ExportController extends AbstractController
         if (ParcelState::Ready !== $parcel->state) {
             throw $this->createNotFoundException('The parcel is not ready.');
         }
-        $tar = new Process(['tar', '--format=pax', '--sort=name', '--owner=0', '--group=0', '-cf', '-', '-C', \dirname($this->desk->folder($parcel)), '--', $parcel->code], timeout: null);
+        $tar = new Process(['tar', '--format=pax', '--sort=name', '--owner=0', '--group=0', '-cf', '-', '-C', \dirname($this->parcels->folder($parcel)), '--', $parcel->code], timeout: null);
         $tar->start();
 
         return new StreamedResponse(static function () use ($tar): void {
@@ -133,7 +133,7 @@ final class ExportController extends AbstractController
     #[IsCsrfTokenValid('parcel-remove')]
     public function remove(string $code, Request $request): Response
     {
-        $this->desk->remove($this->found($code));
+        $this->parcels->remove($this->found($code));
 
         return $this->redirectToRoute('give_out', [], Response::HTTP_SEE_OTHER);
     }
@@ -152,6 +152,6 @@ final class ExportController extends AbstractController
 
     private function found(string $code): Parcel
     {
-        return $this->desk->byCode($code) ?? throw $this->createNotFoundException('There is no parcel at this address; it may have been removed.');
+        return $this->parcels->byCode($code) ?? throw $this->createNotFoundException('There is no parcel at this address; it may have been removed.');
     }
 }

@@ -22,7 +22,7 @@ final class ImportController extends AbstractController
 {
     private const STOP_POLLING = 286;
 
-    public function __construct(private readonly Arrivals $desk)
+    public function __construct(private readonly Arrivals $arrivals)
     {
     }
 
@@ -74,9 +74,9 @@ final class ImportController extends AbstractController
         if (false === $body) {
             throw new UnusableFile($file->getClientOriginalName().': '.$file->getErrorMessage());
         }
-        $arrival = $this->desk->begin($file->getClientOriginalName(), (int) $file->getSize(), time(), $owner, (string) hash_file('sha256', $file->getPathname()));
-        $this->desk->add($arrival, 0, $body);
-        $this->desk->complete($arrival);
+        $arrival = $this->arrivals->begin($file->getClientOriginalName(), (int) $file->getSize(), time(), $owner, (string) hash_file('sha256', $file->getPathname()));
+        $this->arrivals->add($arrival, 0, $body);
+        $this->arrivals->complete($arrival);
     }
 
     /** A file begins to come: says under which code, and how much of it is there already. */
@@ -84,9 +84,9 @@ final class ImportController extends AbstractController
     public function begin(Request $request): Response
     {
         return $this->answer($request, function () use ($request): array {
-            $arrival = $this->desk->begin($request->request->getString('name'), $request->request->getInt('bytes'), $request->request->getInt('modified'), $this->owner($request), null === $request->request->get('sha256') ? null : $request->request->getString('sha256'));
+            $arrival = $this->arrivals->begin($request->request->getString('name'), $request->request->getInt('bytes'), $request->request->getInt('modified'), $this->owner($request), null === $request->request->get('sha256') ? null : $request->request->getString('sha256'));
 
-            return ['code' => $arrival->code, 'there' => $this->desk->size($arrival)];
+            return ['code' => $arrival->code, 'there' => $this->arrivals->size($arrival)];
         });
     }
 
@@ -95,13 +95,13 @@ final class ImportController extends AbstractController
     public function piece(string $code, int $at, Request $request): Response
     {
         return $this->answer($request, function () use ($code, $at, $request): array {
-            $arrival = $this->desk->byCode($code);
+            $arrival = $this->arrivals->byCode($code);
             if (null === $arrival || ArrivalState::Coming !== $arrival->state || !hash_equals($arrival->owner, $this->owner($request))) {
                 throw new UnusableFile('This file is not coming, or no longer.');
             }
-            $there = $this->desk->add($arrival, $at, $request->getContent(true), $request->headers->get('X-Piece-Sha256'));
+            $there = $this->arrivals->add($arrival, $at, $request->getContent(true), $request->headers->get('X-Piece-Sha256'));
             if ($there === $arrival->bytes) {
-                $this->desk->complete($arrival);
+                $this->arrivals->complete($arrival);
             }
 
             return ['there' => $there];
@@ -141,7 +141,7 @@ final class ImportController extends AbstractController
      */
     private function report(): array
     {
-        $arrivals = $this->desk->latest();
+        $arrivals = $this->arrivals->latest();
         $counts = array_count_values(array_map(static fn (Arrival $arrival): string => $arrival->state->value, $arrivals));
 
         return ['arrivals' => $arrivals, 'counts' => $counts, 'open' => isset($counts[ArrivalState::Coming->value]) || isset($counts[ArrivalState::Waiting->value])];

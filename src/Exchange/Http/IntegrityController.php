@@ -56,10 +56,10 @@ final class IntegrityController extends AbstractController
 
     /** The ledger as it stands on the disk. */
     #[Route('/custody/ledger', name: 'custody_ledger', methods: ['GET'])]
-    public function ledger(LedgerBook $book): Response
+    public function ledger(LedgerBook $ledger): Response
     {
-        return new StreamedResponse(static function () use ($book): void {
-            foreach ($book->ledger()->lines() as $line) {
+        return new StreamedResponse(static function () use ($ledger): void {
+            foreach ($ledger->ledger()->lines() as $line) {
                 echo $line, "\n";
             }
         }, Response::HTTP_OK, ['Content-Type' => 'text/plain; charset=utf-8', 'Content-Disposition' => 'attachment; filename="ledger.txt"']);

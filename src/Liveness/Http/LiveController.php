@@ -20,7 +20,7 @@ final class LiveController extends AbstractController
 {
     private const STOP_POLLING = 286;
 
-    public function __construct(private readonly CheckQueue $queue, private readonly CheckRepository $book)
+    public function __construct(private readonly CheckQueue $queue, private readonly CheckRepository $checks)
     {
     }
 
@@ -55,7 +55,7 @@ final class LiveController extends AbstractController
         if ($url instanceof Response) {
             return $url;
         }
-        $isWanted = array_filter($this->book->states((string) $url), static fn (LiveState $state): bool => $state->isWanted);
+        $isWanted = array_filter($this->checks->states((string) $url), static fn (LiveState $state): bool => $state->isWanted);
 
         return $this->render('liveness/_live.html.twig', ['url' => (string) $url], new Response('', [] === $isWanted ? self::STOP_POLLING : Response::HTTP_OK));
     }

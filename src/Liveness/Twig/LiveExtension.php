@@ -11,12 +11,12 @@ use Ypomna\App\Liveness\CheckRepository;
 /** Lets every screen say how an address stands on the web today. */
 final class LiveExtension extends AbstractExtension
 {
-    public function __construct(private readonly CheckRepository $book)
+    public function __construct(private readonly CheckRepository $checks)
     {
     }
 
     public function getFunctions(): array
     {
-        return [new TwigFunction('live_states', $this->book->states(...)), new TwigFunction('live_looks', $this->book->looks(...))];
+        return [new TwigFunction('live_states', $this->checks->states(...)), new TwigFunction('live_looks', $this->checks->looks(...))];
     }
 }

@@ -145,7 +145,7 @@ final class PageSession
         while (!$this->loaded && !$this->crashed && microtime(true) < $until && !$this->hangs()) {
             self::pause(0.05);
         }
-        $this->settle($until);
+        $this->awaitRest($until);
         $this->showSkipped();
 
         return null;
@@ -170,7 +170,7 @@ final class PageSession
     }
 
     /** Waits until nothing is due any more, or notes that it was not waited for. */
-    public function settle(float $until): void
+    public function awaitRest(float $until): void
     {
         if (null === $this->rest) {
             $this->rest(min($until, microtime(true) + self::LONGEST_REST));

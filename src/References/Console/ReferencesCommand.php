@@ -18,7 +18,7 @@ use Ypomna\Core\Citation\UnreadableDraft;
 #[AsCommand('references', 'Finds the references of a document and has them checked')]
 final class ReferencesCommand extends Command
 {
-    public function __construct(private readonly ReferenceLists $desk, private readonly CurrentPerson $person)
+    public function __construct(private readonly ReferenceLists $lists, private readonly CurrentPerson $person)
     {
         parent::__construct();
     }
@@ -38,13 +38,13 @@ final class ReferencesCommand extends Command
             return Command::INVALID;
         }
         try {
-            $list = $this->desk->begin($actor, $path, basename($path));
+            $list = $this->lists->begin($actor, $path, basename($path));
         } catch (UnreadableDraft $e) {
             $output->writeln(OutputFormatter::escape($e->getMessage()));
 
             return Command::INVALID;
         }
-        $output->writeln(\sprintf('%d references of %s are being looked at (%s).', $this->desk->counts($list)['all'], OutputFormatter::escape($list->name), $list->code));
+        $output->writeln(\sprintf('%d references of %s are being looked at (%s).', $this->lists->counts($list)['all'], OutputFormatter::escape($list->name), $list->code));
 
         return Command::SUCCESS;
     }

@@ -27,7 +27,7 @@ final class ReferenceController extends AbstractController
 {
     private const STOP_POLLING = 286;
 
-    public function __construct(private readonly ReferenceLists $desk, private readonly CheckRepository $book, private readonly NewestFirst $newest)
+    public function __construct(private readonly ReferenceLists $lists, private readonly CheckRepository $checks, private readonly NewestFirst $newest)
     {
     }
 
@@ -49,13 +49,13 @@ final class ReferenceController extends AbstractController
                 if (!$file->isValid() || $file->getSize() > DraftStorage::LARGEST) {
                     throw new UnreadableDraft(\sprintf('The file did not arrive: documents of up to %d MB are taken.', intdiv(DraftStorage::LARGEST, 1_048_576)));
                 }
-                $list = $this->desk->begin($actor, $file->getPathname(), $file->getClientOriginalName());
+                $list = $this->lists->begin($actor, $file->getPathname(), $file->getClientOriginalName());
             } else {
                 $made = tempnam(sys_get_temp_dir(), 'ypomna-pasted-');
                 if (false === $made || false === file_put_contents($made, $text)) {
                     throw new \RuntimeException('The text cannot be written down.');
                 }
-                $list = $this->desk->begin($actor, $made, '');
+                $list = $this->lists->begin($actor, $made, '');
             }
         } catch (UnreadableDraft $e) {
             return $this->lists(mb_strcut($text, 0, 200_000), $e->getMessage());
@@ -89,21 +89,21 @@ final class ReferenceController extends AbstractController
         $form = $request->request;
         switch ($form->getString('act')) {
             case 'ask':
-                $this->desk->ask($list);
+                $this->lists->ask($list);
                 break;
             case 'stop':
-                $this->desk->stop($list);
+                $this->lists->stop($list);
                 break;
             case 'elsewhere':
-                $this->desk->askElsewhere($list);
+                $this->lists->askElsewhere($list);
                 break;
             case 'keep':
-                $kept = $this->desk->keepAlive($actor, $list);
+                $kept = $this->lists->keepAlive($actor, $list);
 
                 return $this->redirectToRoute(...[...(null === $kept ? ['reference_list', ['code' => $list->code]] : ['list', ['code' => $kept->code]]), Response::HTTP_SEE_OTHER]);
             case 'remove':
                 if ('1' === $form->getString('sure')) {
-                    $this->desk->remove($list);
+                    $this->lists->remove($list);
 
                     return $this->redirectToRoute('references', [], Response::HTTP_SEE_OTHER);
                 }
@@ -123,11 +123,11 @@ final class ReferenceController extends AbstractController
     {
         $word = $request->query->getString('only');
         $after = max(0, $request->query->getInt('after'));
-        $counts = $this->desk->counts($list);
-        $rows = $this->desk->rows($viewer, $list, $word, $after);
+        $counts = $this->lists->counts($list);
+        $rows = $this->lists->rows($viewer, $list, $word, $after);
 
         return [
-            'list' => $list, 'counts' => $counts, 'rows' => $rows, 'looks' => $this->book->last(array_values(array_unique(array_map(static fn (ReferenceRow $row): int => $row->live->id, $rows)))),
+            'list' => $list, 'counts' => $counts, 'rows' => $rows, 'looks' => $this->checks->last(array_values(array_unique(array_map(static fn (ReferenceRow $row): int => $row->live->id, $rows)))),
             'word' => $word, 'after' => $after, 'busy' => $counts['open'] > 0 || null === $list->matchedAt, 'page_size' => ReferenceLists::PAGE,
         ];
     }
@@ -137,7 +137,7 @@ final class ReferenceController extends AbstractController
         $lists = $this->newest->of(ReferenceList::class);
 
         return $this->render('references/lists.html.twig', [
-            'lists' => $lists, 'counts' => $this->desk->countsOf(array_map(static fn (ReferenceList $list): int => (int) $list->id, $lists)), 'given' => $given, 'why' => $why,
+            'lists' => $lists, 'counts' => $this->lists->countsOf(array_map(static fn (ReferenceList $list): int => (int) $list->id, $lists)), 'given' => $given, 'why' => $why,
         ], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
     }
 }

@@ -25,7 +25,7 @@ use Ypomna\Core\Citation\UnreadableDraft;
 /** What is to be had of the references of a document: the document itself, a table, citations. */
 final class ReferenceDownloadController extends AbstractController
 {
-    public function __construct(private readonly ReferenceLists $desk, private readonly DraftStorage $storage)
+    public function __construct(private readonly ReferenceLists $lists, private readonly DraftStorage $storage)
     {
     }
 
@@ -53,7 +53,7 @@ final class ReferenceDownloadController extends AbstractController
         $styles = $writer->styles();
         $style = $request->query->getString('style');
         $style = isset($styles[$style]) ? $style : (string) array_key_first($styles);
-        $rows = $this->desk->rows($viewer, $list, '', 0, DraftReferences::MOST);
+        $rows = $this->lists->rows($viewer, $list, '', 0, DraftReferences::MOST);
         $permanent = $this->permanent(...);
         if ('json' === $request->query->getString('as')) {
             return new JsonResponse((string) json_encode($writer->items($rows, $permanent), \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE), Response::HTTP_OK, ['Content-Type' => 'application/vnd.citationstyles.csl+json', 'Content-Disposition' => Download::attachment($list->baseName().' citations.json')], true);

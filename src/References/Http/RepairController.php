@@ -24,7 +24,7 @@ use Ypomna\Core\Citation\UnreadableDraft;
 /** The document given back, with references led to where the page can still be read. */
 final class RepairController extends AbstractController
 {
-    public function __construct(private readonly ReferenceLists $desk, private readonly DraftRepair $repair, private readonly DataFolder $folder)
+    public function __construct(private readonly ReferenceLists $lists, private readonly DraftRepair $repair, private readonly DataFolder $folder)
     {
     }
 
@@ -36,7 +36,7 @@ final class RepairController extends AbstractController
 
     #[Route('/references/{code}/repair', name: 'reference_settle', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
     #[IsCsrfTokenValid('references')]
-    public function settle(Viewer $viewer, ReferenceList $list, Request $request): Response
+    public function choose(Viewer $viewer, ReferenceList $list, Request $request): Response
     {
         $ticked = array_fill_keys(array_filter($request->request->all('r'), \is_string(...)), true);
         $choices = [];
@@ -49,7 +49,7 @@ final class RepairController extends AbstractController
         if ([] === $choices) {
             return $this->render('references/repair.html.twig', ['list' => $list, 'rows' => $this->repairable($viewer, $list), 'altered' => [], 'why' => 'Nothing was ticked, so nothing would be altered.'], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
         }
-        $this->desk->settle($list, $choices);
+        $this->lists->chooseRepairs($list, $choices);
 
         return $this->redirectToRoute('reference_repair', ['code' => $list->code, '_fragment' => 'repaired'], Response::HTTP_SEE_OTHER);
     }
@@ -86,7 +86,7 @@ final class RepairController extends AbstractController
      */
     private function repairable(Viewer $viewer, ReferenceList $list): array
     {
-        return array_values(array_filter($this->desk->rows($viewer, $list, '', 0, DraftReferences::MOST), static fn (ReferenceRow $row): bool => null !== $row->refuge() && 'alive' !== $row->live->word()));
+        return array_values(array_filter($this->lists->rows($viewer, $list, '', 0, DraftReferences::MOST), static fn (ReferenceRow $row): bool => null !== $row->refuge() && 'alive' !== $row->live->word()));
     }
 
     private function permanent(string $code): string

@@ -45,7 +45,7 @@ final class ScheduleCommand extends Command
         $until = microtime(true) + (is_numeric($limit) ? (float) $limit : 3_600.0);
         do {
             try {
-                $wanted = $this->looks->want() + $this->round->go();
+                $wanted = $this->looks->want() + $this->round->queueDue();
                 $this->digest->send();
                 $this->arrivals->expire();
                 if ($output->isVerbose()) {

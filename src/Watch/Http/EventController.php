@@ -17,14 +17,14 @@ use Ypomna\App\Watch\WatchRequests;
 /** What watches told, newest first; the same as a feed. */
 final class EventController extends AbstractController
 {
-    public function __construct(private readonly WatchEvents $events, private readonly WatchRequests $desk)
+    public function __construct(private readonly WatchEvents $events, private readonly WatchRequests $watches)
     {
     }
 
     #[Route('/events', name: 'events', methods: ['GET'])]
     public function all(Request $request): Response
     {
-        $watch = $this->desk->byCode($request->query->getString('of'));
+        $watch = $this->watches->byCode($request->query->getString('of'));
 
         return $this->render('watch/events.html.twig', ['events' => $this->events->events($watch, max(0, $request->query->getInt('before')), 'new' === $request->query->getString('only')), 'watch' => $watch, 'only' => $request->query->getString('only'), 'before' => $request->query->getInt('before'), 'page_size' => WatchEvents::PAGE, 'unseen' => $this->events->unseen()]);
     }
@@ -47,7 +47,7 @@ final class EventController extends AbstractController
     #[Route('/events.atom', name: 'events_atom', methods: ['GET'])]
     public function atom(Request $request): Response
     {
-        $watch = $this->desk->byCode($request->query->getString('of'));
+        $watch = $this->watches->byCode($request->query->getString('of'));
         $events = $this->events->events($watch);
         $response = $this->render('watch/events.atom.twig', ['events' => $events, 'watch' => $watch, 'self' => $this->generateUrl('events_atom', null === $watch ? [] : ['of' => $watch->code], UrlGeneratorInterface::ABSOLUTE_URL), 'home' => $this->generateUrl('events', [], UrlGeneratorInterface::ABSOLUTE_URL), 'updated' => $events[0]->at ?? new \DateTimeImmutable('2024-01-01', new \DateTimeZone('UTC'))]);
         $response->headers->set('Content-Type', 'application/atom+xml; charset=utf-8');

@@ -27,7 +27,7 @@ use Ypomna\Core\Recurrence\InvalidCondition;
 /** Pages that are looked at again by themselves. */
 final class WatchController extends AbstractController
 {
-    public function __construct(private readonly WatchRequests $desk, private readonly WatchedPages $shelf, private readonly WatchEvents $events, private readonly WatchSettingsRepository $settings, private readonly ReaderZone $zone, private readonly ClockInterface $clock, private readonly NewestFirst $newest, private readonly HookCaller $hooks)
+    public function __construct(private readonly WatchRequests $watches, private readonly WatchedPages $pages, private readonly WatchEvents $events, private readonly WatchSettingsRepository $settings, private readonly ReaderZone $zone, private readonly ClockInterface $clock, private readonly NewestFirst $newest, private readonly HookCaller $hooks)
     {
     }
 
@@ -46,7 +46,7 @@ final class WatchController extends AbstractController
         } catch (InvalidCondition $e) {
             return $this->list($request->request->all(), $e->getMessage());
         }
-        $watch = $this->desk->begin($actor, $form->scope, $form->target, $form->name, $form->condition, $form->everyDays);
+        $watch = $this->watches->begin($actor, $form->scope, $form->target, $form->name, $form->condition, $form->everyDays);
         $this->fill($watch, $form);
 
         return $this->redirectToRoute('watch', ['code' => $watch->code], Response::HTTP_SEE_OTHER);
@@ -87,16 +87,16 @@ final class WatchController extends AbstractController
         $watch = $this->found($code);
         switch ($request->request->getString('act')) {
             case 'pause':
-                $this->desk->move($watch, WatchState::Paused);
+                $this->watches->move($watch, WatchState::Paused);
                 break;
             case 'go-on':
-                $this->desk->move($watch, WatchState::Running);
+                $this->watches->move($watch, WatchState::Running);
                 break;
             case 'end':
-                $this->desk->move($watch, WatchState::Ended);
+                $this->watches->move($watch, WatchState::Ended);
                 break;
             case 'now':
-                $this->shelf->hurry($watch, $this->clock->now());
+                $this->pages->hurry($watch, $this->clock->now());
                 break;
             case 'save':
                 $request->request->set('scope', $watch->scope->value);
@@ -135,7 +135,7 @@ final class WatchController extends AbstractController
         $watch->name = '' === $form->name ? $watch->name : $form->name;
         [$watch->conditionKind, $watch->conditionText, $watch->conditionColumn] = [$form->condition->kind, $form->condition->text, $form->condition->column];
         [$watch->everyDays, $watch->keeps, $watch->mails, $watch->hookUrl, $watch->dueAt, $watch->dueNote] = [$form->everyDays, $form->keeps, $form->mails, $form->hookUrl, $form->dueAt, $form->dueNote];
-        $this->desk->save($watch);
+        $this->watches->save($watch);
     }
 
     private function shown(Watch $watch, Request $request, ?string $why = null): Response
@@ -143,7 +143,7 @@ final class WatchController extends AbstractController
         $after = max(0, $request->query->getInt('after'));
 
         return $this->render('watch/watch.html.twig', [
-            'watch' => $watch, 'pages' => $this->shelf->pages($watch, $after), 'counts' => $this->shelf->counts($watch), 'events' => $this->events->events($watch, 0, false, 20), 'settings' => $this->settings->read(), 'after' => $after, 'page_size' => WatchedPages::PAGE, 'kinds' => ConditionKind::cases(), 'why' => $why,
+            'watch' => $watch, 'pages' => $this->pages->pages($watch, $after), 'counts' => $this->pages->counts($watch), 'events' => $this->events->events($watch, 0, false, 20), 'settings' => $this->settings->read(), 'after' => $after, 'page_size' => WatchedPages::PAGE, 'kinds' => ConditionKind::cases(), 'why' => $why,
         ], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
     }
 
@@ -153,12 +153,12 @@ final class WatchController extends AbstractController
         $watches = $this->newest->of(Watch::class);
 
         return $this->render('watch/watches.html.twig', [
-            'watches' => $watches, 'counts' => $this->shelf->countsOf(array_map(static fn (Watch $watch): int => (int) $watch->id, $watches)), 'given' => $given, 'why' => $why, 'settings' => $this->settings->read(), 'kinds' => ConditionKind::cases(),
+            'watches' => $watches, 'counts' => $this->pages->countsOf(array_map(static fn (Watch $watch): int => (int) $watch->id, $watches)), 'given' => $given, 'why' => $why, 'settings' => $this->settings->read(), 'kinds' => ConditionKind::cases(),
         ], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
     }
 
     private function found(string $code): Watch
     {
-        return $this->desk->byCode($code) ?? throw $this->createNotFoundException('There is no such watch.');
+        return $this->watches->byCode($code) ?? throw $this->createNotFoundException('There is no such watch.');
     }
 }

@@ -14,7 +14,7 @@ final readonly class SiteReport
 {
     private const AT_ONCE = 1_000;
 
-    public function __construct(private Crawls $desk, private Crawl $crawl)
+    public function __construct(private Crawls $crawls, private Crawl $crawl)
     {
     }
 
@@ -38,8 +38,8 @@ final readonly class SiteReport
         $head = [
             'site' => $crawl->code, 'name' => $crawl->name, 'seeds' => $crawl->seeds, 'scope' => $crawl->scope, 'how' => $crawl->how->value, 'robots' => $crawl->overruled ?? 'obey', 'agent' => $crawl->agent,
             'begun' => $crawl->madeAt->setTimezone(new \DateTimeZone('UTC'))->format('Y-m-d\TH:i:s\Z'), 'finished' => $crawl->finishedAt?->setTimezone(new \DateTimeZone('UTC'))->format('Y-m-d\TH:i:s\Z'), 'state' => $crawl->state->value, 'ended' => $crawl->ended,
-            'budget' => ['pages' => $crawl->mostPages, 'bytes' => $crawl->mostBytes, 'seconds' => $crawl->mostSeconds], 'seconds' => $this->desk->ran($crawl), 'bytes' => $crawl->bytes, 'parts' => $crawl->parts, 'heldAlready' => $crawl->again, 'linksElsewhere' => $crawl->outside,
-            'counts' => $this->desk->counts($crawl), 'reasons' => $this->desk->reasons($crawl), 'traps' => $this->desk->traps($crawl), 'files' => $this->desk->files($crawl),
+            'budget' => ['pages' => $crawl->mostPages, 'bytes' => $crawl->mostBytes, 'seconds' => $crawl->mostSeconds], 'seconds' => $this->crawls->ran($crawl), 'bytes' => $crawl->bytes, 'parts' => $crawl->parts, 'heldAlready' => $crawl->again, 'linksElsewhere' => $crawl->outside,
+            'counts' => $this->crawls->counts($crawl), 'reasons' => $this->crawls->reasons($crawl), 'traps' => $this->crawls->traps($crawl), 'files' => $this->crawls->files($crawl),
         ];
         yield substr((string) json_encode($head, \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE), 0, -2).",\n    \"pages\": [";
         $first = true;
@@ -57,7 +57,7 @@ final readonly class SiteReport
     {
         $after = 0;
         do {
-            $pages = $this->desk->pages($viewer, $this->crawl, '', $after, self::AT_ONCE);
+            $pages = $this->crawls->pages($viewer, $this->crawl, '', $after, self::AT_ONCE);
             foreach ($pages as $page) {
                 yield $page;
                 $after = $page['id'];
