@@ -40,7 +40,7 @@ final class Completion
      *
      * @return list<RequestedPart> the same, with what styles ask for
      */
-    public function fetch(array $wanted, float $until): array
+    public function fetchAll(array $wanted, float $until): array
     {
         for ($round = 0; $round < self::ROUNDS; ++$round) {
             array_push($wanted, ...$this->styles());

@@ -119,7 +119,7 @@ final readonly class PageCapturer
                 $all[] = new RequestedPart([(string) $url->withoutFragment()], GapKind::Other, false);
             }
         }
-        (new Completion($gateway, PlainVisit::USER_AGENT, (string) $task->url))->fetch($all, microtime(true) + $limits->maxSeconds);
+        (new Completion($gateway, PlainVisit::USER_AGENT, (string) $task->url))->fetchAll($all, microtime(true) + $limits->maxSeconds);
         $gateway->stop(false);
         if (null !== $gateway->fault()) {
             throw new CaptureFailed('storage', $gateway->fault()->getMessage());

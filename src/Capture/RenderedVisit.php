@@ -78,7 +78,7 @@ final class RenderedVisit
             // What belongs to the page is not kept, so nothing of it is fetched.
             $this->visit->wanted = [];
         }
-        $this->visit->wanted = $completion->fetch($this->visit->wanted, min($until, microtime(true) + self::DRAIN_SECONDS));
+        $this->visit->wanted = $completion->fetchAll($this->visit->wanted, min($until, microtime(true) + self::DRAIN_SECONDS));
         $this->visit->aside += $completion->made;
         $this->gateway->drain();
         $page->rest(min($until, microtime(true) + self::DRAIN_SECONDS));

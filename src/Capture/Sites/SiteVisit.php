@@ -48,7 +48,7 @@ final class SiteVisit
      * @param int              $perHost connections
      * @param RobotsRules|null $robots  what sites ask of programs; null where that does not bind
      */
-    public function __construct(private readonly Gateway $gateway, private readonly FetchedParts $parts, private readonly CookieJar $jar, private readonly ?RobotsRules $robots, int $perHost)
+    public function __construct(private readonly Gateway $gateway, private readonly FetchedParts $fetched, private readonly CookieJar $jar, private readonly ?RobotsRules $robots, int $perHost)
     {
         $this->lines = new ClientConnections($gateway, $perHost, self::CONNECTIONS, $this->request(...), $this->came(...));
     }
