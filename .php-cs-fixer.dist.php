@@ -12,6 +12,8 @@ return (new PhpCsFixer\Config())
         'declare_strict_types' => true,
         'native_function_invocation' => ['include' => ['@compiler_optimized'], 'scope' => 'namespaced', 'strict' => true],
         'phpdoc_to_comment' => false,
+        'phpdoc_align' => false,
+        'single_line_throw' => false,
         'method_argument_space' => ['on_multiline' => 'ignore'],
         'ordered_class_elements' => ['order' => ['use_trait', 'case', 'constant_public', 'constant_protected', 'constant_private']],
     ])

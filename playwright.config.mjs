@@ -3,7 +3,10 @@ import { defineConfig } from '@playwright/test';
 // The tests of the interface run against a demo that is up already, and write into it; bin/test starts one of its own. Without
 // being told which, they would take the installation at the usual port.
 if (!process.env.YPOMNA_BASE || !process.env.YPOMNA_DATA) {
-  throw new Error('Say which demo the tests may write into: YPOMNA_BASE=http://localhost:PORT and YPOMNA_DATA=FOLDER. bin/test browser starts one of its own.');
+  throw new Error(
+    'Say which demo the tests may write into: YPOMNA_BASE=http://localhost:PORT and YPOMNA_DATA=FOLDER. bin/test browser starts one' +
+      ' of its own.',
+  );
 }
 export default defineConfig({
   testDir: 'tests/Browser',

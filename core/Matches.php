@@ -9,7 +9,7 @@ final class Matches
 {
     /**
      * @param non-empty-string $pattern
-     * @param int              $most    how many are looked for
+     * @param int $most how many are looked for
      *
      * @return \Generator<int, array<string>> groups of each match, '' where one took no part, by the byte at which it begins
      */

@@ -25,7 +25,7 @@ final class Split
      * The same pieces one behind the other, so that a text of nothing but borders takes no more memory than one piece.
      *
      * @param non-empty-string $pattern
-     * @param int              $at      where the piece that comes begins
+     * @param int $at where the piece that comes begins
      *
      * @return \Generator<int, string> numbered
      */

@@ -41,14 +41,17 @@ final class Version20261130100000 extends Forward
         }
         $this->abortIf(
             false === $this->connection->fetchOne('SELECT 1 FROM migration WHERE version = ?', [self::BEFORE]),
-            'This database was made by an older version than this one can take over. Start the version before this one once, then this one.',
+            'This database was made by an older version than this one can take over. Start the version before this one once, then this'
+                .' one.',
         );
         $this->jobs();
         $this->addSql('ALTER TABLE parcel ADD person VARCHAR(190) DEFAULT NULL');
         // As JSON writes the name of a class.
         $name = static fn (string $class): string => str_replace('\\', '\\\\', '"Ypomna\App\\'.$class.'"');
         foreach (self::MESSAGES as $old => $new) {
-            $this->addSql('UPDATE queue_message SET body = REPLACE(body, ?, ?) WHERE INSTR(body, ?) > 0', [$name($old), $name($new), $name($old)]);
+            $this->addSql(
+                'UPDATE queue_message SET body = REPLACE(body, ?, ?) WHERE INSTR(body, ?) > 0', [$name($old), $name($new), $name($old)],
+            );
         }
         $this->addSql('DELETE FROM migration WHERE version <= ?', [self::BEFORE]);
     }
@@ -56,7 +59,9 @@ final class Version20261130100000 extends Forward
     private function fresh(): void
     {
         $statements = (string) file_get_contents(__DIR__.'/first-release.sql');
-        foreach (array_filter(array_map(trim(...), explode(";\n", $statements)), static fn (string $one): bool => '' !== $one) as $statement) {
+        foreach (array_filter(
+            array_map(trim(...), explode(";\n", $statements)), static fn (string $one): bool => '' !== $one,
+        ) as $statement) {
             $this->addSql($statement);
         }
         $this->addSql('INSERT INTO fingerprint_reach (id, behind) VALUES (1, 0)');

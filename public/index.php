@@ -13,7 +13,11 @@ require dirname(__DIR__).'/vendor/autoload.php';
 
 Settings::load();
 umask(0o077);
-if (PartResponder::answer($_SERVER, Settings::text('PAGE_HOST', 'localhost'), Settings::text('YPOMNA_PORT', '8020'), Settings::text('PUBLIC_URL', 'http://localhost'), Settings::text('DATABASE_URL', ''), DataFolder::ofSettings(), Settings::text('PERSON_NAME', 'The archivist'))) {
+if (PartResponder::answer(
+    $_SERVER, Settings::text('PAGE_HOST', 'localhost'), Settings::text('YPOMNA_PORT', '8020'),
+    Settings::text('PUBLIC_URL', 'http://localhost'), Settings::text('DATABASE_URL', ''), DataFolder::ofSettings(),
+    Settings::text('PERSON_NAME', 'The archivist'),
+)) {
     return;
 }
 // The server in front sends files itself; the field that says so is its own, whatever a client sends.

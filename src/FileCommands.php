@@ -34,7 +34,10 @@ final class FileCommands
 
     /** @var array<string, class-string<Command>> */
     private const COMMANDS = [
-        'warc:list' => WarcListCommand::class, 'warc:check' => WarcCheckCommand::class, 'mhtml:list' => MhtmlListCommand::class, 'mhtml:check' => MhtmlCheckCommand::class, 'url:key' => UrlKeyCommand::class, 'replay' => ReplayCommand::class, 'capture' => CaptureFileCommand::class, 'compare' => CompareCommand::class, 'text:main' => MainTextCommand::class, 'live:check' => LiveCheckCommand::class, 'address:rules' => AddressRulesCommand::class,
+        'warc:list' => WarcListCommand::class, 'warc:check' => WarcCheckCommand::class, 'mhtml:list' => MhtmlListCommand::class,
+        'mhtml:check' => MhtmlCheckCommand::class, 'url:key' => UrlKeyCommand::class, 'replay' => ReplayCommand::class,
+        'capture' => CaptureFileCommand::class, 'compare' => CompareCommand::class, 'text:main' => MainTextCommand::class,
+        'live:check' => LiveCheckCommand::class, 'address:rules' => AddressRulesCommand::class,
     ];
 
     public static function knows(string $name): bool

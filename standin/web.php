@@ -32,9 +32,12 @@ if (!isset($argv[3])) {
 [, $folder, $web, $dns] = $argv;
 $clock = new Clock($folder.'/clock.json');
 $start = [
-    'http://www.saltmarch-ferries.test/safety/stern-door', 'http://www.saltmarch-ferries.test/press/petrel-dawn-update', 'http://merrowline.test/timetable',
-    'http://board.merrow-sound.test/reports/2024/petrel-dawn', 'http://forum.tidewatch.test/t/118', 'http://porthmeia-aliki.test/asfaleia', 'http://kaikyo-seal.test/products/ks400', 'http://old.petrel-fan.test/',
-    'http://lantern.test/2024/11/petrel-dawn-held', 'http://lantern.test/2024/06/summer-crowds', 'https://corvane-marine.test/products/stern-seal-400',
+    'http://www.saltmarch-ferries.test/safety/stern-door', 'http://www.saltmarch-ferries.test/press/petrel-dawn-update',
+    'http://merrowline.test/timetable',
+    'http://board.merrow-sound.test/reports/2024/petrel-dawn', 'http://forum.tidewatch.test/t/118', 'http://porthmeia-aliki.test/asfaleia',
+    'http://kaikyo-seal.test/products/ks400', 'http://old.petrel-fan.test/',
+    'http://lantern.test/2024/11/petrel-dawn-held', 'http://lantern.test/2024/06/summer-crowds',
+    'https://corvane-marine.test/products/stern-seal-400',
 ];
 $more = getenv('STANDIN_SITES');
 /** @var list<Site> $further */

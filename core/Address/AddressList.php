@@ -26,9 +26,9 @@ final readonly class AddressList
 
     /**
      * @param list<ListedAddress> $addresses each once, in their order
-     * @param array<int, string>  $unread    lines in which no address was found, by their number, shortened
-     * @param int                 $repeated  how many stood there again
-     * @param bool                $isCut     whether there were more than are taken
+     * @param array<int, string> $unread lines in which no address was found, by their number, shortened
+     * @param int $repeated how many stood there again
+     * @param bool $isCut whether there were more than are taken
      */
     private function __construct(public array $addresses, public array $unread, public int $repeated, public bool $isCut)
     {
@@ -71,7 +71,8 @@ final readonly class AddressList
                 yield $one;
             }
             // The head of a table is no address that could not be read.
-            if ([] === $here && \count($unread) < self::MOST_UNREAD && !(0 === $n && 1 === preg_match('/[,;\t]|^(?:url|address|link)s?$/i', $line))) {
+            if ([] === $here && \count($unread) < self::MOST_UNREAD
+                && !(0 === $n && 1 === preg_match('/[,;\t]|^(?:url|address|link)s?$/i', $line))) {
                 $unread[$n + 1] = mb_strimwidth(substr($line, 0, 2_000), 0, 160, '…');
             }
         }
@@ -107,7 +108,9 @@ final readonly class AddressList
             $rest = [];
         }
 
-        return array_map(static fn (string $url): ListedAddress => new ListedAddress($url, mb_strimwidth($rest[0] ?? '', 0, 300, '…'), $number), $found);
+        return array_map(
+            static fn (string $url): ListedAddress => new ListedAddress($url, mb_strimwidth($rest[0] ?? '', 0, 300, '…'), $number), $found,
+        );
     }
 
     /**
@@ -126,7 +129,9 @@ final readonly class AddressList
             if (null !== $url && $url->isWeb()) {
                 $words = substr($html, $at + \strlen($tag[0] ?? ''), self::LONGEST_TITLE);
                 $end = 1 === preg_match('~</a\b|<a\s|<dt\b~i', $words, $m, \PREG_OFFSET_CAPTURE) ? $m[0][1] : \strlen($words);
-                $title = trim((string) preg_replace('/\s+/u', ' ', html_entity_decode(strip_tags(mb_strcut($words, 0, $end)), \ENT_QUOTES | \ENT_HTML5, 'UTF-8')));
+                $title = trim((string) preg_replace(
+                    '/\s+/u', ' ', html_entity_decode(strip_tags(mb_strcut($words, 0, $end)), \ENT_QUOTES | \ENT_HTML5, 'UTF-8'),
+                ));
                 $line += substr_count($html, "\n", $counted, $at - $counted);
                 $counted = $at;
                 yield new ListedAddress((string) $url->withoutFragment(), mb_strimwidth($title, 0, 300, '…'), $line);

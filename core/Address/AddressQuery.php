@@ -14,10 +14,10 @@ final readonly class AddressQuery
     private const IN_TEXT = '~(?:https?://|www\.)[^\s<>"«»“”]+|(?<![\w@.])(?:[\p{L}\p{N}-]+\.)+\p{L}{2,24}(?::\d+)?/[^\s<>"«»“”]*~iu';
 
     /**
-     * @param Url|null                   $url   an address
+     * @param Url|null $url an address
      * @param array{string, string}|null $range keys from the first to before the second
-     * @param list<string>               $words in lower case
-     * @param list<int>                  $years that stand among the words
+     * @param list<string> $words in lower case
+     * @param list<int> $years that stand among the words
      */
     private function __construct(public ?Url $url, public ?array $range, public array $words, public array $years)
     {
@@ -79,7 +79,8 @@ final readonly class AddressQuery
     {
         $text = (string) preg_replace('~^https?://~i', '', trim($typed, '<>'));
         $below = str_starts_with($text, '*.');
-        if (1 !== preg_match('~^([^/*]+)(/[^*]*)?\*?$~D', $below ? substr($text, 2) : $text, $m) || ($below && isset($m[2]) && '/' !== $m[2])) {
+        if (1 !== preg_match('~^([^/*]+)(/[^*]*)?\*?$~D', $below ? substr($text, 2) : $text, $m)
+            || ($below && isset($m[2]) && '/' !== $m[2])) {
             return null;
         }
         try {
@@ -104,7 +105,9 @@ final readonly class AddressQuery
         if ([] === $words) {
             throw InvalidAddress::because($typed, 'it holds neither an address nor a word');
         }
-        $years = array_values(array_map(\intval(...), array_filter($words, static fn (string $word): bool => 1 === preg_match('/^(?:19[89]|20\d)\d$/D', $word))));
+        $years = array_values(array_map(
+            \intval(...), array_filter($words, static fn (string $word): bool => 1 === preg_match('/^(?:19[89]|20\d)\d$/D', $word)),
+        ));
 
         return new self(null, null, $words, $years);
     }

@@ -50,7 +50,8 @@ final class Host
             return $text;
         }
 
-        return substr($text, 0, (int) strrpos($text, ':') + 1).dechex(\ord($packed[12]) << 8 | \ord($packed[13])).':'.dechex(\ord($packed[14]) << 8 | \ord($packed[15]));
+        return substr($text, 0, (int) strrpos($text, ':') + 1).dechex(\ord($packed[12]) << 8 | \ord($packed[13])).':'
+            .dechex(\ord($packed[14]) << 8 | \ord($packed[15]));
     }
 
     private static function toAscii(string $name): string

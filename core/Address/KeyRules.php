@@ -16,8 +16,8 @@ final readonly class KeyRules
 
     /**
      * @param list<array{kind: string, name: string, host: string|null, from: string}> $rules
-     * @param array<string, string>                                                    $patterns of the rules for all hosts, by kind
-     * @param array<string, array<string, string>>                                     $ofHosts  of the others, by host and kind
+     * @param array<string, string> $patterns of the rules for all hosts, by kind
+     * @param array<string, array<string, string>> $ofHosts of the others, by host and kind
      */
     private function __construct(public array $rules, private array $patterns, private array $ofHosts)
     {
@@ -45,15 +45,28 @@ final readonly class KeyRules
                 continue;
             }
             if (1 !== preg_match(self::LINE, $line, $m, \PREG_UNMATCHED_AS_NULL)) {
-                throw new InvalidRules(\sprintf('%s, line %d: “%s” is no rule. A rule is tracking, session or keep and a name, or ordered; behind it may stand “on” and a host.', $from, $n + 1, mb_strimwidth(mb_scrub($line), 0, 60, '…')));
+                throw new InvalidRules(\sprintf(
+                    '%s, line %d: “%s” is no rule. A rule is tracking, session or keep and a name, or ordered; behind it may stand “on”'
+                        .' and a host.',
+                    $from,
+                    $n + 1,
+                    mb_strimwidth(mb_scrub($line), 0, 60, '…'),
+                ));
             }
             $host = null;
             try {
                 $host = null === $m['host'] ? null : Host::parse($m['host']);
             } catch (InvalidAddress) {
-                throw new InvalidRules(\sprintf('%s, line %d: “%s” is no host name.', $from, $n + 1, mb_strimwidth(mb_scrub($m['host']), 0, 60, '…')));
+                throw new InvalidRules(\sprintf(
+                    '%s, line %d: “%s” is no host name.', $from, $n + 1, mb_strimwidth(mb_scrub($m['host']), 0, 60, '…'),
+                ));
             }
-            $rules[] = ['kind' => null === $m['kind'] ? 'ordered' : strtolower($m['kind']), 'name' => $m['name'] ?? '', 'host' => $host, 'from' => $from];
+            $rules[] = [
+                'kind' => null === $m['kind'] ? 'ordered' : strtolower($m['kind']),
+                'name' => $m['name'] ?? '',
+                'host' => $host,
+                'from' => $from,
+            ];
             if (\count($rules) > self::MOST) {
                 throw new InvalidRules(\sprintf('%s holds more than %d rules.', $from, self::MOST));
             }
@@ -119,7 +132,12 @@ final readonly class KeyRules
         foreach ($rules as $rule) {
             $names[$rule['host'] ?? ''][$rule['kind']][] = str_replace('\*', '\w*', preg_quote($rule['name'], '/'));
         }
-        $patterns = array_map(static fn (array $kinds): array => array_map(static fn (array $alternatives): string => '/^(?:'.implode('|', $alternatives).')$/iD', $kinds), $names);
+        $patterns = array_map(
+            static fn (array $kinds): array => array_map(
+                static fn (array $alternatives): string => '/^(?:'.implode('|', $alternatives).')$/iD', $kinds,
+            ),
+            $names,
+        );
 
         return new self($rules, $patterns[''] ?? [], array_diff_key($patterns, ['' => true]));
     }

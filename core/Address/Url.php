@@ -16,11 +16,11 @@ final readonly class Url implements \Stringable
     private const MAX_LENGTH = 2_097_152;
 
     /**
-     * @param string      $scheme   lower case, without colon
-     * @param string|null $host     ASCII, lower case; null where the scheme has no host (`mailto:`)
-     * @param int|null    $port     null if it is the scheme's own
-     * @param string      $path     percent-coded; begins with `/` where there is a host
-     * @param string|null $query    without `?`
+     * @param string $scheme lower case, without colon
+     * @param string|null $host ASCII, lower case; null where the scheme has no host (`mailto:`)
+     * @param int|null $port null if it is the scheme's own
+     * @param string $path percent-coded; begins with `/` where there is a host
+     * @param string|null $query without `?`
      * @param string|null $fragment without `#`
      */
     private function __construct(
@@ -115,12 +115,16 @@ final readonly class Url implements \Stringable
         $text = trim($given, "\x00..\x20<>");
         $url = self::tryParse($text) ?? self::tryParse('http://'.ltrim($text, '/'));
 
-        return null === $url || !$url->isWeb() || '' === trim($url->userinfo, ':') ? null : implode(':', array_map(rawurldecode(...), explode(':', $url->userinfo, 2)));
+        return null === $url || !$url->isWeb() || '' === trim($url->userinfo, ':')
+            ? null
+            : implode(':', array_map(rawurldecode(...), explode(':', $url->userinfo, 2)));
     }
 
     public function withoutUserinfo(): self
     {
-        return '' === $this->userinfo ? $this : new self($this->scheme, '', $this->host, $this->port, $this->path, $this->query, $this->fragment);
+        return '' === $this->userinfo
+            ? $this
+            : new self($this->scheme, '', $this->host, $this->port, $this->path, $this->query, $this->fragment);
     }
 
     public function isWeb(): bool

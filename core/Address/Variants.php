@@ -31,7 +31,9 @@ final class Variants
             foreach ($paths as $p => $path) {
                 foreach ($queries as $q => $query) {
                     if (\count($found) < self::MOST && ($host === $url->host ? 0 : 1) + ($p > 0 ? 1 : 0) + ($q > 0 ? 1 : 0) <= 2) {
-                        $variant = Url::tryParse($url->scheme.'://'.$host.(null === $url->port ? '' : ':'.$url->port).$path.(null === $query ? '' : '?'.$query));
+                        $variant = Url::tryParse(
+                            $url->scheme.'://'.$host.(null === $url->port ? '' : ':'.$url->port).$path.(null === $query ? '' : '?'.$query),
+                        );
                         if (null !== $variant) {
                             $found[(string) $variant] = $variant;
                         }
@@ -69,7 +71,10 @@ final class Variants
         foreach (['' === $trimmed ? '/' : $trimmed] as $plain) {
             $folder = 1 === preg_match(self::INDEX, $plain) ? (string) preg_replace(self::INDEX, '/', $plain) : $plain;
             array_push($paths, $folder, str_ends_with($folder, '/') ? rtrim($folder, '/') : $folder.'/');
-            array_push($paths, (string) preg_replace('~/{2,}~', '/', $plain), rawurldecode($plain), str_replace('+', '%20', $plain), str_replace('%20', '+', $plain), strtolower($plain));
+            array_push(
+                $paths, (string) preg_replace('~/{2,}~', '/', $plain), rawurldecode($plain), str_replace('+', '%20', $plain),
+                str_replace('%20', '+', $plain), strtolower($plain),
+            );
             $paths[] = (string) preg_replace('~\.(?:html?|php|aspx?)$~i', '', $plain);
             if (1 !== preg_match('~(?:/|\.[a-z0-9]{1,5})$~i', $plain)) {
                 array_push($paths, $plain.'.html', $plain.'.htm', $plain.'/index.html');

@@ -9,12 +9,16 @@ use Ypomna\Core\Page\PageDate;
 /** When a reference says that its page was read. */
 final class AccessDate
 {
-    private const WORDS = 'accessed|access date|accessed on|retrieved|visited|viewed|consulted|(?:last )?(?:checked|seen|read|opened)|as (?:of|at)|abgerufen|abruf|zugriff|aufgerufen|besucht|eingesehen|geprüft|gesehen|consult[ée]e?s?|consultado|consultada|consultato|consultata|accedido|recuperado|acceso|acesso|acessado|geraadpleegd|bezocht|hämtad|besökt|läst|hentet|lest|besøkt|luettu|viitattu|dostęp|cit(?:ováno)?|πρόσβαση|ανακτήθηκε|προσπελάστηκε|επίσκεψη|дата обращения|просмотрено|閲覧|アクセス|参照|访问|檢索|检索|تاريخ الوصول|اطلع عليه|tarih|erişim';
+    private const WORDS = 'accessed|access date|accessed on|retrieved|visited|viewed|consulted|(?:last )?(?:checked|seen|read|opened)|as'
+        .' (?:of|at)|abgerufen|abruf|zugriff|aufgerufen|besucht|eingesehen|geprüft|gesehen|consult[ée]e?s?|consultado|consultada|'
+        .'consultato|consultata|accedido|recuperado|acceso|acesso|acessado|geraadpleegd|bezocht|hämtad|besökt|läst|hentet|lest|'
+        .'besøkt|luettu|viitattu|dostęp|cit(?:ováno)?|πρόσβαση|ανακτήθηκε|προσπελάστηκε|επίσκεψη|дата обращения|просмотрено|閲覧|'
+        .'アクセス|参照|访问|檢索|检索|تاريخ الوصول|اطلع عليه|tarih|erişim';
     private const WINDOW = 160;
 
     /**
      * @param int $from where the address begins in the text, in bytes
-     * @param int $to   where it ends
+     * @param int $to where it ends
      *
      * @return string|null as 2024-11-03
      */
@@ -47,6 +51,8 @@ final class AccessDate
     /** A date in brackets right behind the address. */
     private static function bracketed(string $text): ?string
     {
-        return 1 === preg_match('/^[>\s]*[\[(（]([^\[\]()（）]{6,40})[\])）]/u', $text, $m) && PageDate::share(trim($m[1])) > 0.7 ? PageDate::find($m[1]) : null;
+        return 1 === preg_match('/^[>\s]*[\[(（]([^\[\]()（）]{6,40})[\])）]/u', $text, $m) && PageDate::share(trim($m[1])) > 0.7
+            ? PageDate::find($m[1])
+            : null;
     }
 }

@@ -9,7 +9,8 @@ use Ypomna\Core\Matches;
 /** Addresses that are simply written in a text. */
 final class BareAddresses
 {
-    private const PATTERN = '~(?<![\p{L}\p{N}@/])(?:https?://|www\.(?=[\p{L}\p{N}]))[^\s<>"\'`|\\\\^{}\x{3000}-\x{3003}\x{3008}-\x{3011}\x{FF08}\x{FF09}\x{FF0C}\x{FF1B}“”„«»]+~iu';
+    private const PATTERN = '~(?<![\p{L}\p{N}@/])(?:https?://|www\.(?=[\p{L}\p{N}]))[^\s<>"\'`|'
+        .'\\\\^{}\x{3000}-\x{3003}\x{3008}-\x{3011}\x{FF08}\x{FF09}\x{FF0C}\x{FF1B}“”„«»]+~iu';
     private const MOST = 6_000;
     private const LONGEST = 4_096;
 

@@ -8,7 +8,10 @@ namespace Ypomna\Core\Citation;
 final readonly class BibDraft implements Repairable
 {
     private const LINKS = ['url', 'howpublished', 'note', 'addendum', 'annote', 'eprint', 'link'];
-    private const SHOWN = ['author', 'editor', 'title', 'journal', 'journaltitle', 'booktitle', 'publisher', 'organization', 'institution', 'year', 'date', 'note', 'abstract', 'annote'];
+    private const SHOWN = [
+        'author', 'editor', 'title', 'journal', 'journaltitle', 'booktitle', 'publisher', 'organization', 'institution', 'year', 'date',
+        'note', 'abstract', 'annote',
+    ];
 
     public function __construct(private string $source)
     {
@@ -33,13 +36,27 @@ final readonly class BibDraft implements Repairable
             $spots = [];
             foreach (self::LINKS as $name) {
                 foreach (self::addresses($fields[$name][0] ?? '') as [$written, $at]) {
-                    $address = stripslashes(str_replace(['\\_', '\\%', '\\&', '\\#', '\\~{}', '{\\textasciitilde}'], ['_', '%', '&', '#', '~', '~'], $written));
+                    $address = stripslashes(str_replace(
+                        ['\\_', '\\%', '\\&', '\\#', '\\~{}', '{\\textasciitilde}'], ['_', '%', '&', '#', '~', '~'], $written,
+                    ));
                     $text .= ' ';
-                    $spots[] = new Spot($address, \strlen($text), \strlen($address), self::plain($fields['title'][0] ?? $address), ['kind' => 'field', 'at' => ($fields[$name][1] ?? 0) + $at, 'length' => \strlen($written), 'end' => $end]);
+                    $spots[] = new Spot(
+                        $address,
+                        \strlen($text),
+                        \strlen($address),
+                        self::plain($fields['title'][0] ?? $address),
+                        ['kind' => 'field', 'at' => ($fields[$name][1] ?? 0) + $at, 'length' => \strlen($written), 'end' => $end],
+                    );
                     $text .= $address;
                 }
             }
-            $stretches->add(new Stretch($text, $spots, $key, [], self::day($fields['urldate'][0] ?? $fields['lastaccessed'][0] ?? $fields['lastchecked'][0] ?? $fields['accessed'][0] ?? '')));
+            $stretches->add(new Stretch(
+                $text,
+                $spots,
+                $key,
+                [],
+                self::day($fields['urldate'][0] ?? $fields['lastaccessed'][0] ?? $fields['lastchecked'][0] ?? $fields['accessed'][0] ?? ''),
+            ));
         }
 
         return $stretches->all();
@@ -51,7 +68,8 @@ final readonly class BibDraft implements Repairable
         $beside = [];
         foreach ($repairs as $repair) {
             $splices->add($repair->place('at'), $repair->place('length'), str_replace(['%', '#'], ['\\%', '\\#'], $repair->permanent));
-            $beside[$repair->place('end')][] = ucfirst($wording->archived).' '.$repair->day.'; '.$wording->original.' \\url{'.$repair->original.'}';
+            $beside[$repair->place('end')][] = ucfirst($wording->archived).' '.$repair->day.'; '.$wording->original.' \\url{'
+                .$repair->original.'}';
         }
         foreach ($beside as $end => $notes) {
             $before = rtrim(substr($this->source, 0, $end));
@@ -61,14 +79,16 @@ final readonly class BibDraft implements Repairable
     }
 
     /**
-     * @return \Generator<int, array{string, array<string, array{string, int}>, int}> key, fields with where their values begin, and where the entry's closing brace is
+     * @return \Generator<int, array{string, array<string, array{string, int}>, int}> key, fields with where their values begin, and where
+     *     the entry's closing brace is
      */
     private function entries(): \Generator
     {
         $at = 0;
         while (1 === preg_match('/@\s*([a-z]+)\s*[{(]/i', $this->source, $m, \PREG_OFFSET_CAPTURE, $at)) {
             $at = $m[0][1] + \strlen($m[0][0]);
-            if (\in_array(strtolower($m[1][0]), ['comment', 'preamble', 'string'], true) || 1 !== preg_match('/\s*([^\s,{}()"=]*)\s*,/A', $this->source, $key, 0, $at)) {
+            if (\in_array(strtolower($m[1][0]), ['comment', 'preamble', 'string'], true)
+                || 1 !== preg_match('/\s*([^\s,{}()"=]*)\s*,/A', $this->source, $key, 0, $at)) {
                 continue;
             }
             $at += \strlen($key[0]);
@@ -126,7 +146,14 @@ final readonly class BibDraft implements Repairable
 
     private static function plain(string $value): string
     {
-        return trim((string) preg_replace('/\s+/', ' ', strtr((string) preg_replace('/\\\\[a-zA-Z]+\s*(?=\{)/', '', $value), ['{' => '', '}' => '', '"' => '', '\\&' => '&', '\\%' => '%', '\\_' => '_', '--' => '–'])));
+        return trim((string) preg_replace(
+            '/\s+/',
+            ' ',
+            strtr(
+                (string) preg_replace('/\\\\[a-zA-Z]+\s*(?=\{)/', '', $value),
+                ['{' => '', '}' => '', '"' => '', '\\&' => '&', '\\%' => '%', '\\_' => '_', '--' => '–'],
+            ),
+        ));
     }
 
     private static function day(string $value): ?string

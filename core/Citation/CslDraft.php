@@ -35,11 +35,19 @@ final readonly class CslDraft implements Repairable
             $url = $item['URL'] ?? null;
             if (\is_string($url) && isset($places[$n]['URL'])) {
                 [$at, $length, $end] = $places[$n]['URL'];
-                $spots[] = new Spot($url, \strlen($text) + 1, \strlen($url), \is_string($item['title'] ?? null) ? $item['title'] : $url, ['kind' => 'url', 'at' => $at, 'length' => $length, 'end' => $end]);
+                $spots[] = new Spot(
+                    $url,
+                    \strlen($text) + 1,
+                    \strlen($url),
+                    \is_string($item['title'] ?? null) ? $item['title'] : $url,
+                    ['kind' => 'url', 'at' => $at, 'length' => $length, 'end' => $end],
+                );
                 $text .= ' '.$url;
             }
             $id = $item['id'] ?? null;
-            $stretches->add(new Stretch($text, $spots, \is_string($id) || \is_int($id) ? (string) $id : (string) (1 + $n), [], self::day($item['accessed'] ?? null)));
+            $stretches->add(new Stretch(
+                $text, $spots, \is_string($id) || \is_int($id) ? (string) $id : (string) (1 + $n), [], self::day($item['accessed'] ?? null),
+            ));
         }
 
         return $stretches->all();
@@ -48,11 +56,18 @@ final readonly class CslDraft implements Repairable
     public function repair(array $repairs, Wording $wording, string $path): void
     {
         $splices = new Splices();
-        $text = static fn (string $value): string => (string) json_encode($value, \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE);
+        $text = static fn (string $value): string => (string) json_encode(
+            $value, \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE,
+        );
         foreach ($repairs as $repair) {
             // Where an item has a note already, what is added comes under the name that the schema leaves to programs.
             $splices->add($repair->place('at'), $repair->place('length'), $text($repair->permanent));
-            $splices->add($repair->place('end'), 0, ', "custom": {"original-URL": '.$text($repair->original).', "archived": '.$text($repair->isoDay).', "said": '.$text(ucfirst($wording->archived).' '.$repair->day.'; '.$wording->original.' '.$repair->original).'}');
+            $splices->add(
+                $repair->place('end'),
+                0,
+                ', "custom": {"original-URL": '.$text($repair->original).', "archived": '.$text($repair->isoDay).', "said": '
+                    .$text(ucfirst($wording->archived).' '.$repair->day.'; '.$wording->original.' '.$repair->original).'}',
+            );
         }
         $repaired = $splices->on($this->source);
         if (!\is_array(json_decode($repaired, true, 64))) {
@@ -68,7 +83,21 @@ final readonly class CslDraft implements Repairable
         foreach (['author', 'title', 'container-title', 'publisher', 'note', 'abstract'] as $name) {
             $value = $item[$name] ?? null;
             if (\is_array($value)) {
-                $value = implode('; ', array_map(static fn (mixed $one): string => \is_array($one) ? implode(' ', array_filter([$one['given'] ?? '', $one['family'] ?? '', $one['literal'] ?? ''], static fn (mixed $part): bool => \is_string($part) && '' !== $part)) : '', $value));
+                $value = implode(
+                    '; ',
+                    array_map(
+                        static fn (mixed $one): string => \is_array($one)
+                            ? implode(
+                                ' ',
+                                array_filter(
+                                    [$one['given'] ?? '', $one['family'] ?? '', $one['literal'] ?? ''],
+                                    static fn (mixed $part): bool => \is_string($part) && '' !== $part,
+                                ),
+                            )
+                            : '',
+                        $value,
+                    ),
+                );
             }
             if (\is_string($value) && '' !== $value) {
                 $said[] = $value;

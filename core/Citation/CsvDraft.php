@@ -28,7 +28,12 @@ final readonly class CsvDraft implements Draft
             throw new UnreadableDraft('There is no memory for the table.');
         }
         // A row of nothing but separators would be millions of cells.
-        fwrite($stream, (string) preg_replace(['/^\xEF\xBB\xBF/', '/'.preg_quote($separator, '/').'{2000,}/'], ['', str_repeat($separator, 2_000)], $this->source));
+        fwrite(
+            $stream,
+            (string) preg_replace(
+                ['/^\xEF\xBB\xBF/', '/'.preg_quote($separator, '/').'{2000,}/'], ['', str_repeat($separator, 2_000)], $this->source,
+            ),
+        );
         rewind($stream);
         $head = [];
         $stretches = new Gathered();
@@ -46,7 +51,7 @@ final readonly class CsvDraft implements Draft
     }
 
     /**
-     * @param list<string>       $cells
+     * @param list<string> $cells
      * @param array<int, string> $head
      */
     private function row(array $cells, array $head, int $number): Stretch
@@ -57,9 +62,12 @@ final readonly class CsvDraft implements Draft
         foreach ($cells as $n => $cell) {
             $text .= '' === $text || '' === $cell ? '' : ' · ';
             foreach (BareAddresses::in($cell) as [$written, $at]) {
-                $spots[] = new Spot($written, \strlen($text) + $at, \strlen($written), $written, ['kind' => 'cell', 'row' => $number, 'column' => $n]);
+                $spots[] = new Spot(
+                    $written, \strlen($text) + $at, \strlen($written), $written, ['kind' => 'cell', 'row' => $number, 'column' => $n],
+                );
             }
-            if (1 === preg_match(self::READ, $head[$n] ?? '') || (!isset($head[$n]) && \strlen($cell) < 200 && PageDate::share($cell) > 0.8)) {
+            if (1 === preg_match(self::READ, $head[$n] ?? '')
+                || (!isset($head[$n]) && \strlen($cell) < 200 && PageDate::share($cell) > 0.8)) {
                 $accessed ??= PageDate::find($cell);
             }
             $text .= $cell;

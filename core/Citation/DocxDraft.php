@@ -27,15 +27,21 @@ final class DocxDraft implements Repairable
 
     public function stretches(): array
     {
-        $parts = $this->file->parts([self::BODY, ...array_keys(self::NOTES), ...array_map(self::relationsOf(...), [self::BODY, ...array_keys(self::NOTES)])]);
+        $parts = $this->file->parts([
+            self::BODY, ...array_keys(self::NOTES), ...array_map(self::relationsOf(...), [self::BODY, ...array_keys(self::NOTES)]),
+        ]);
         if (!isset($parts[self::BODY])) {
             throw new UnreadableDraft('The file has no text: it is no document of this kind.');
         }
         $this->numbers = $this->counts = [];
-        $stretches = (new DocxPart(self::BODY, $parts[self::BODY], $this->relations($parts, self::BODY), $this->numberOf(...)))->stretches();
+        $stretches = (new DocxPart(self::BODY, $parts[self::BODY], $this->relations($parts, self::BODY), $this->numberOf(...)))
+            ->stretches();
         foreach (self::NOTES as $name => $kind) {
             if (isset($parts[$name])) {
-                array_push($stretches, ...(new DocxPart($name, $parts[$name], $this->relations($parts, $name), $this->numberOf(...), $kind))->stretches());
+                array_push(
+                    $stretches,
+                    ...(new DocxPart($name, $parts[$name], $this->relations($parts, $name), $this->numberOf(...), $kind))->stretches(),
+                );
             }
         }
 
@@ -70,7 +76,8 @@ final class DocxDraft implements Repairable
                 }
                 $id = 'rIdArchived'.(1 + $n).'x'.substr(hash('sha256', $name), 0, 6);
                 $splices->add($repair->place('at'), $repair->place('length'), $id);
-                $relations .= '<Relationship Id="'.$id.'" Type="'.self::LINK.'" Target="'.XmlScanner::escaped($repair->permanent).'" TargetMode="External"/>';
+                $relations .= '<Relationship Id="'.$id.'" Type="'.self::LINK.'" Target="'.XmlScanner::escaped($repair->permanent)
+                    .'" TargetMode="External"/>';
             }
             $changed[$name] = $splices->on($parts[$name] ?? '');
             if ('' !== $relations) {
@@ -94,11 +101,15 @@ final class DocxDraft implements Repairable
         $before = substr($xml, 0, $repair->place('end'));
         $run = max((int) strrpos($before, '<w:r>'), (int) strrpos($before, '<w:r '));
         // What changes of them are tracked inside has no end that is easily found: then the new runs look like the paragraph.
-        $properties = 1 === preg_match('~\G<w:r(?: [^>]*)?>\s*(<w:rPr>(?:(?!<w:rPrChange|</w:r>).)*?</w:rPr>)~s', $before, $m, 0, $run) ? $m[1] : '';
-        $words = static fn (string $text): string => '<w:r>'.$properties.'<w:t xml:space="preserve">'.XmlScanner::escaped($text).'</w:t></w:r>';
+        $properties = 1 === preg_match('~\G<w:r(?: [^>]*)?>\s*(<w:rPr>(?:(?!<w:rPrChange|</w:r>).)*?</w:rPr>)~s', $before, $m, 0, $run)
+            ? $m[1]
+            : '';
+        $words = static fn (string $text): string => '<w:r>'.$properties.'<w:t xml:space="preserve">'.XmlScanner::escaped($text)
+            .'</w:t></w:r>';
         $mark = static fn (string $type): string => '<w:r>'.$properties.'<w:fldChar w:fldCharType="'.$type.'"/></w:r>';
 
-        return '</w:t></w:r>'.$words(' ['.$wording->archived.' '.$repair->day.': ').$mark('begin').'<w:r>'.$properties.'<w:instrText xml:space="preserve"> HYPERLINK "'.XmlScanner::escaped($repair->permanent).'" </w:instrText></w:r>'
+        return '</w:t></w:r>'.$words(' ['.$wording->archived.' '.$repair->day.': ').$mark('begin').'<w:r>'.$properties
+            .'<w:instrText xml:space="preserve"> HYPERLINK "'.XmlScanner::escaped($repair->permanent).'" </w:instrText></w:r>'
             .$mark('separate').$words($repair->permanent).$mark('end').'<w:r>'.$properties.'<w:t xml:space="preserve">]';
     }
 
@@ -142,7 +153,10 @@ final class DocxDraft implements Repairable
     private static function roman(int $number): string
     {
         $roman = '';
-        foreach (['m' => 1000, 'cm' => 900, 'd' => 500, 'cd' => 400, 'c' => 100, 'xc' => 90, 'l' => 50, 'xl' => 40, 'x' => 10, 'ix' => 9, 'v' => 5, 'iv' => 4, 'i' => 1] as $sign => $value) {
+        foreach ([
+            'm' => 1000, 'cm' => 900, 'd' => 500, 'cd' => 400, 'c' => 100, 'xc' => 90, 'l' => 50, 'xl' => 40, 'x' => 10, 'ix' => 9,
+            'v' => 5, 'iv' => 4, 'i' => 1,
+        ] as $sign => $value) {
             $roman .= str_repeat($sign, intdiv($number, $value));
             $number %= $value;
         }

@@ -17,7 +17,10 @@ final class DocxPart
     private readonly Runs $runs;
     /** @var array{int, int} a place of the text, and where it is in the source */
     private array $came = [0, 0];
-    /** @var array{int, int, int, string, string}|null what is linked: where the id or address stands, its length, where the text begins, the address, the kind */
+    /**
+     * @var array{int, int, int, string, string}|null what is linked: where the id or address stands, its length, where the text begins, the
+     *     address, the kind
+     */
     private ?array $link = null;
     private bool $inText = false;
     private bool $inInstruction = false;
@@ -26,12 +29,17 @@ final class DocxPart
     private ?array $field = null;
 
     /**
-     * @param array<string, string>                         $relations
-     * @param \Closure(string, string, bool): (string|null) $number    kind, id, whether it is a mark
-     * @param string|null                                   $kind      of the notes of this part; null for the body
+     * @param array<string, string> $relations
+     * @param \Closure(string, string, bool): (string|null) $number kind, id, whether it is a mark
+     * @param string|null $kind of the notes of this part; null for the body
      */
-    public function __construct(private readonly string $name, private readonly string $xml, private readonly array $relations, private readonly \Closure $number, private readonly ?string $kind = null)
-    {
+    public function __construct(
+        private readonly string $name,
+        private readonly string $xml,
+        private readonly array $relations,
+        private readonly \Closure $number,
+        private readonly ?string $kind = null,
+    ) {
         $this->runs = new Runs();
         $this->stretches = new Gathered();
     }
@@ -59,7 +67,13 @@ final class DocxPart
 
     private function words(XmlPiece $piece): void
     {
-        if ($this->inInstruction && null === $this->link && 1 === preg_match('~HYPERLINK\s+(?:&quot;|")\s*([^"]*?)\s*(?:&quot;|")~', substr($this->xml, $piece->at, $piece->end - $piece->at), $m, \PREG_OFFSET_CAPTURE)) {
+        if ($this->inInstruction && null === $this->link
+            && 1 === preg_match(
+                '~HYPERLINK\s+(?:&quot;|")\s*([^"]*?)\s*(?:&quot;|")~',
+                substr($this->xml, $piece->at, $piece->end - $piece->at),
+                $m,
+                \PREG_OFFSET_CAPTURE,
+            )) {
             $this->field = [XmlScanner::plain($m[1][0]), $piece->at + $m[1][1], \strlen($m[1][0])];
         } elseif ($this->inText) {
             $this->runs->add(\strlen($this->text), $piece->at, $piece->end);
@@ -110,7 +124,8 @@ final class DocxPart
                 break;
             case 'w:fldSimple':
                 $place = $piece->attributePlace('w:instr');
-                if (null !== $place && 1 === preg_match('~HYPERLINK\s+(?:&quot;|")\s*(.*?)\s*(?:&quot;|")~', $place[2], $m, \PREG_OFFSET_CAPTURE)) {
+                if (null !== $place
+                    && 1 === preg_match('~HYPERLINK\s+(?:&quot;|")\s*(.*?)\s*(?:&quot;|")~', $place[2], $m, \PREG_OFFSET_CAPTURE)) {
                     $this->link = [$place[0] + $m[1][1], \strlen($m[1][0]), \strlen($this->text), XmlScanner::plain($m[1][0]), 'field'];
                 }
                 break;
@@ -152,7 +167,13 @@ final class DocxPart
         }
         [$at, $length, $begins, $address, $kind] = $this->link;
         $label = substr($this->text, $begins);
-        $this->spots[] = new Spot($address, $begins, \strlen($label), '' === trim($label) ? $address : $label, ['kind' => $kind, 'part' => $this->name, 'at' => $at, 'length' => $length, 'end' => $end]);
+        $this->spots[] = new Spot(
+            $address,
+            $begins,
+            \strlen($label),
+            '' === trim($label) ? $address : $label,
+            ['kind' => $kind, 'part' => $this->name, 'at' => $at, 'length' => $length, 'end' => $end],
+        );
         $this->link = null;
     }
 
@@ -163,7 +184,9 @@ final class DocxPart
         foreach (Spot::free(BareAddresses::in($this->text), $this->spots) as [$written, $at]) {
             $source = $this->source($at + \strlen($written));
             if (null !== $source) {
-                $this->spots[] = new Spot($written, $at, \strlen($written), $written, ['kind' => 'text', 'part' => $this->name, 'end' => $source]);
+                $this->spots[] = new Spot(
+                    $written, $at, \strlen($written), $written, ['kind' => 'text', 'part' => $this->name, 'end' => $source],
+                );
             }
         }
         usort($this->spots, static fn (Spot $a, Spot $b): int => $a->at <=> $b->at);

@@ -35,7 +35,10 @@ enum DraftFormat: string
             'ris' === $extension || 1 === preg_match('/^TY  -/m', substr($text, 0, 2_000)) => self::Ris,
             1 === preg_match('/^[\[{]\s*["{\]}]/', $text) && ('json' === $extension || str_contains($text, '"URL"')) => self::Csl,
             'csv' === $extension || 'tsv' === $extension => self::Csv,
-            \in_array($extension, ['html', 'htm', 'xhtml'], true) || 1 === preg_match('/^(?:<!--.{0,2000}?-->\s*)?<(?:!doctype html|html|\?xml[^>]*\?>\s*<(?:!doctype html|html))/is', $text) => self::Html,
+            \in_array($extension, ['html', 'htm', 'xhtml'], true)
+                || 1 === preg_match(
+                    '/^(?:<!--.{0,2000}?-->\s*)?<(?:!doctype html|html|\?xml[^>]*\?>\s*<(?:!doctype html|html))/is', $text,
+                ) => self::Html,
             \in_array($extension, ['md', 'markdown', 'mkd', 'qmd', 'rmd'], true) => self::Markdown,
             1 === preg_match('~<a\s[^<>]*\bhref\s*=~i', $text) && 1 !== preg_match('~\]\(https?://|^\[\^[^\]]+\]:~m', $text) => self::Html,
             1 === preg_match('~\]\(<?https?://|^\[[^\]\n]+\]:[ \t]*(?:\S)|<https?://[^\s<>]+>~m', $text) => self::Markdown,

@@ -18,7 +18,7 @@ final readonly class DraftReferences
 
     /**
      * @param list<Reference> $all
-     * @param bool            $isCut whether there are more than are taken
+     * @param bool $isCut whether there are more than are taken
      */
     private function __construct(public array $all, public bool $isCut)
     {
@@ -42,7 +42,10 @@ final readonly class DraftReferences
                 $claim = null === $stretch->note ? '' : $claims[$stretch->note] ?? '';
                 $context = null === $stretch->note ? self::around($stretch->text, $spot->at, $spot->length) : self::short($stretch->text);
                 $accessed = $stretch->accessed ?? AccessDate::near($stretch->text, $spot->at, $spot->at + $spot->length);
-                $found[] = new Reference(\count($found) + 1, $url, $stretch->note, self::short($spot->label), $context, $claim, $accessed, Quotations::in($claim."\n".$context), $spot->place);
+                $found[] = new Reference(
+                    \count($found) + 1, $url, $stretch->note, self::short($spot->label), $context, $claim, $accessed,
+                    Quotations::in($claim."\n".$context), $spot->place,
+                );
             }
         }
 
@@ -64,7 +67,9 @@ final readonly class DraftReferences
                 $before = substr($stretch->text, $begins, max(0, $at - $begins));
                 $claim = self::lastSentence($before);
                 // Several marks behind one sentence share it.
-                $claims[$note] ??= '' === $claim ? self::lastSentence(substr($stretch->text, max(0, $at - self::BACK), min($at, self::BACK))) : $claim;
+                $claims[$note] ??= '' === $claim
+                    ? self::lastSentence(substr($stretch->text, max(0, $at - self::BACK), min($at, self::BACK)))
+                    : $claim;
                 $from = $at;
             }
         }
@@ -101,6 +106,11 @@ final readonly class DraftReferences
 
     private static function short(string $text): string
     {
-        return mb_strimwidth(trim((string) preg_replace(['/[↩↑⏎]\x{FE0E}?/u', '/\s+/u'], ['', ' '], mb_scrub(substr($text, 0, 12 * self::CONTEXT)))), 0, self::CONTEXT, '…');
+        return mb_strimwidth(
+            trim((string) preg_replace(['/[↩↑⏎]\x{FE0E}?/u', '/\s+/u'], ['', ' '], mb_scrub(substr($text, 0, 12 * self::CONTEXT)))),
+            0,
+            self::CONTEXT,
+            '…',
+        );
     }
 }

@@ -15,8 +15,9 @@ final readonly class Fit
     private const FEW = 3;
 
     /**
-     * @param list<array{text: string, stands: bool, share: float}> $quotes whether each stands there word by word, and what share of its words stands together
-     * @param float|null                                            $share  of the telling words, 0 to 1; null where there are too few
+     * @param list<array{text: string, stands: bool, share: float}> $quotes whether each stands there word by word, and what share of its
+     *     words stands together
+     * @param float|null $share of the telling words, 0 to 1; null where there are too few
      */
     private function __construct(public array $quotes, public ?float $share)
     {
@@ -24,8 +25,8 @@ final readonly class Fit
 
     /**
      * @param list<string> $quotes
-     * @param string       $said   what the reference says of the page
-     * @param string       $page   its text
+     * @param string $said what the reference says of the page
+     * @param string $page its text
      */
     public static function of(array $quotes, string $said, string $page): self
     {
@@ -34,7 +35,14 @@ final readonly class Fit
         $all = array_fill_keys($held, true);
         $found = array_map(static fn (string $quote): array => self::quote($quote, $page, $held), $quotes);
         $telling = self::telling($said);
-        $there = array_filter($telling, static fn (string $word): bool => isset($all[$word]) || (1 !== preg_match('/^[\p{L}\p{N}.:]+$/u', $word) ? str_contains($page, $word) : 1 === preg_match('/\p{Han}|\p{Hiragana}|\p{Katakana}|\p{Thai}/u', $word) && str_contains($page, $word)));
+        $there = array_filter(
+            $telling,
+            static fn (string $word): bool => isset($all[$word])
+                || (1 !== preg_match('/^[\p{L}\p{N}.:]+$/u', $word) ? str_contains($page, $word) : 1 === preg_match(
+                    '/\p{Han}|\p{Hiragana}|\p{Katakana}|\p{Thai}/u', $word,
+                )
+                    && str_contains($page, $word)),
+        );
 
         return new self($found, \count($telling) < self::FEW ? null : round(\count($there) / \count($telling), 3));
     }
@@ -66,7 +74,10 @@ final readonly class Fit
     private static function quote(string $quote, string $page, array $held): array
     {
         // What was left out of a quotation parts it.
-        $parts = array_values(array_filter(array_map(self::plain(...), Split::by('/\s*[\[(]?(?:\.\.\.|…)[\])]?\s*/u', $quote)), static fn (string $part): bool => '' !== trim($part, ' .,;:!?')));
+        $parts = array_values(array_filter(
+            array_map(self::plain(...), Split::by('/\s*[\[(]?(?:\.\.\.|…)[\])]?\s*/u', $quote)),
+            static fn (string $part): bool => '' !== trim($part, ' .,;:!?'),
+        ));
         $stands = [] !== $parts;
         $at = 0;
         foreach ($parts as $part) {
@@ -115,10 +126,13 @@ final readonly class Fit
     private static function telling(string $said): array
     {
         $said = (string) preg_replace('~https?://\S+|www\.\S+~iu', ' ', $said);
-        $said = (string) preg_replace('/[\[(][^\[\]()]{0,40}\b(?:accessed|retrieved|abgerufen|zugriff|consult\w*|πρόσβαση)\b[^\[\]()]{0,40}[\])]/iu', ' ', $said);
+        $said = (string) preg_replace(
+            '/[\[(][^\[\]()]{0,40}\b(?:accessed|retrieved|abgerufen|zugriff|consult\w*|πρόσβαση)\b[^\[\]()]{0,40}[\])]/iu', ' ', $said,
+        );
         $words = [];
         foreach (self::words(self::plain($said)) as $word) {
-            if (1 === preg_match('/\p{N}/u', $word) || mb_strlen($word) >= 5 || 1 === preg_match('/[\p{Han}\p{Katakana}\p{Hiragana}\p{Thai}]{2}/u', $word)) {
+            if (1 === preg_match('/\p{N}/u', $word) || mb_strlen($word) >= 5
+                || 1 === preg_match('/[\p{Han}\p{Katakana}\p{Hiragana}\p{Thai}]{2}/u', $word)) {
                 $words[$word] = $word;
             }
         }
@@ -129,7 +143,13 @@ final readonly class Fit
     private static function plain(string $text): string
     {
         $normal = \Normalizer::normalize(mb_scrub($text), \Normalizer::FORM_KC);
-        $text = strtr(mb_strtolower(\is_string($normal) ? $normal : ''), ['’' => "'", '‘' => "'", '“' => '"', '”' => '"', '„' => '"', '«' => '"', '»' => '"', '–' => '-', '—' => '-', '‐' => '-', '‑' => '-', "\u{AD}" => '', "\u{200B}" => '']);
+        $text = strtr(
+            mb_strtolower(\is_string($normal) ? $normal : ''),
+            [
+                '’' => "'", '‘' => "'", '“' => '"', '”' => '"', '„' => '"', '«' => '"', '»' => '"', '–' => '-', '—' => '-', '‐' => '-',
+                '‑' => '-', "\u{AD}" => '', "\u{200B}" => '',
+            ],
+        );
 
         return trim((string) preg_replace('/\s+/u', ' ', $text));
     }
@@ -139,7 +159,9 @@ final readonly class Fit
      */
     private static function words(string $plain): array
     {
-        preg_match_all("/[\\p{Han}\\p{Hiragana}\\p{Katakana}\\p{Thai}]+|[\\p{L}\\p{M}\\p{N}]+(?:['.:,-][\\p{L}\\p{M}\\p{N}]+)*/u", $plain, $m);
+        preg_match_all(
+            "/[\\p{Han}\\p{Hiragana}\\p{Katakana}\\p{Thai}]+|[\\p{L}\\p{M}\\p{N}]+(?:['.:,-][\\p{L}\\p{M}\\p{N}]+)*/u", $plain, $m,
+        );
 
         return $m[0];
     }

@@ -11,7 +11,10 @@ use Ypomna\Core\Html\CharacterReferences;
 final class HtmlDraft implements Repairable
 {
     private const RAW = ['script', 'style', 'textarea', 'title', 'xmp', 'iframe', 'noembed', 'noframes', 'template'];
-    private const BLOCKS = ['p', 'li', 'div', 'td', 'th', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'dt', 'dd', 'blockquote', 'pre', 'section', 'article', 'aside', 'figcaption', 'caption', 'tr', 'table', 'ul', 'ol', 'body', 'footer', 'header', 'main', 'nav', 'details', 'summary'];
+    private const BLOCKS = [
+        'p', 'li', 'div', 'td', 'th', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'dt', 'dd', 'blockquote', 'pre', 'section', 'article', 'aside',
+        'figcaption', 'caption', 'tr', 'table', 'ul', 'ol', 'body', 'footer', 'header', 'main', 'nav', 'details', 'summary',
+    ];
     private const TAG = '~<(/?)([a-z][^\s/>\x00]*+)((?:[^<>"\']++|"[^"]*+"|\'[^\']*+\')*+)>~Ai';
     private const MOST_TAGS = 500_000;
     private const MOST_ATTRIBUTES = 500;
@@ -30,7 +33,10 @@ final class HtmlDraft implements Repairable
     private array $done = [];
     /** @var array<string, string> what leads into the document: label by target */
     private array $inner = [];
-    /** @var array{int, int, int, string, string}|null place of the address in the source, its length, where its text begins, address, quotation mark */
+    /**
+     * @var array{int, int, int, string, string}|null place of the address in the source, its length, where its text begins, address,
+     *     quotation mark
+     */
     private ?array $link = null;
     private ?int $innerAt = null;
     private string $innerTarget = '';
@@ -50,7 +56,12 @@ final class HtmlDraft implements Repairable
             foreach ($ids as $id) {
                 $note ??= $this->inner[$id] ?? null;
             }
-            $stretches->add(new Stretch($text, $spots, $note, null === $note ? array_map(fn (array $mark): array => [$mark[0], $this->inner[$mark[1]] ?? ''], $marks) : []));
+            $stretches->add(new Stretch(
+                $text,
+                $spots,
+                $note,
+                null === $note ? array_map(fn (array $mark): array => [$mark[0], $this->inner[$mark[1]] ?? ''], $marks) : [],
+            ));
         }
 
         return $stretches->all();
@@ -66,9 +77,19 @@ final class HtmlDraft implements Repairable
                 $quote = $repair->place['quote'] ?? '';
                 $value = '' === $quote ? '"'.$escape($repair->permanent).'"' : $escape($repair->permanent);
                 $splices->add($repair->place('at'), $repair->place('length'), $value);
-                $splices->add($repair->place('end'), 0, ' <span class="archived">('.$escape($wording->archived).' '.$day.'; <a href="'.$escape($repair->original).'">'.$escape(rtrim($wording->original, ': ')).'</a>)</span>');
+                $splices->add(
+                    $repair->place('end'),
+                    0,
+                    ' <span class="archived">('.$escape($wording->archived).' '.$day.'; <a href="'.$escape($repair->original).'">'
+                        .$escape(rtrim($wording->original, ': ')).'</a>)</span>',
+                );
             } else {
-                $splices->add($repair->place('at'), $repair->place('length'), '<a href="'.$escape($repair->permanent).'">'.substr($this->source, $repair->place('at'), $repair->place('length')).'</a> <span class="archived">('.$escape($wording->archived).' '.$day.')</span>');
+                $splices->add(
+                    $repair->place('at'),
+                    $repair->place('length'),
+                    '<a href="'.$escape($repair->permanent).'">'.substr($this->source, $repair->place('at'), $repair->place('length'))
+                        .'</a> <span class="archived">('.$escape($wording->archived).' '.$day.')</span>',
+                );
             }
         }
         $splices->write($this->source, $path);
@@ -81,7 +102,9 @@ final class HtmlDraft implements Repairable
         while (++$tags < self::MOST_TAGS && false !== ($open = strpos($this->source, '<', $from))) {
             $mark = $this->source[$open + 1] ?? '';
             if ('!' === $mark || '?' === $mark) {
-                $end = str_starts_with(substr($this->source, $open, 4), '<!--') ? strpos($this->source, '-->', $open + 4) : strpos($this->source, '>', $open);
+                $end = str_starts_with(substr($this->source, $open, 4), '<!--')
+                    ? strpos($this->source, '-->', $open + 4)
+                    : strpos($this->source, '>', $open);
                 $this->words($at, $open);
                 // One that never ends takes in the rest.
                 $at = $from = false === $end ? $length : $end + ('-' === $this->source[$end] ? 3 : 1);
@@ -149,7 +172,13 @@ final class HtmlDraft implements Repairable
         if ('a' === $name && null !== $this->link) {
             [$from, $length, $begins, $url, $quote] = $this->link;
             $label = substr($this->text, $begins);
-            $this->spots[] = new Spot($url, $begins, \strlen($label), '' === trim($label) ? $url : $label, ['kind' => 'link', 'at' => $from, 'length' => $length, 'end' => $at, 'quote' => $quote]);
+            $this->spots[] = new Spot(
+                $url,
+                $begins,
+                \strlen($label),
+                '' === trim($label) ? $url : $label,
+                ['kind' => 'link', 'at' => $from, 'length' => $length, 'end' => $at, 'quote' => $quote],
+            );
             $this->link = null;
         } elseif ('a' === $name && null !== $this->innerAt) {
             $label = trim(substr($this->text, $this->innerAt), " \t\n\r[]()^*†‡");
@@ -178,7 +207,9 @@ final class HtmlDraft implements Repairable
                 $url = CharacterReferences::inText($written);
                 $begins += \strlen(CharacterReferences::inText(substr($raw, $counted, $at - $counted)));
                 $counted = $at;
-                $this->spots[] = new Spot($url, $begins, \strlen($url), $url, ['kind' => 'bare', 'at' => $from + $at, 'length' => \strlen($written)]);
+                $this->spots[] = new Spot(
+                    $url, $begins, \strlen($url), $url, ['kind' => 'bare', 'at' => $from + $at, 'length' => \strlen($written)],
+                );
             }
         }
         $this->text .= CharacterReferences::inText($raw);
@@ -204,7 +235,10 @@ final class HtmlDraft implements Repairable
     {
         $found = [];
         $from = 0;
-        while (\count($found) < self::MOST_ATTRIBUTES && 1 === preg_match('~([^\s/>="\']+)\s*=\s*(?:"([^"]*)"|\'([^\']*)\'|([^\s>"\']+))~', $attributes, $one, \PREG_OFFSET_CAPTURE, $from)) {
+        while (\count($found) < self::MOST_ATTRIBUTES
+            && 1 === preg_match(
+                '~([^\s/>="\']+)\s*=\s*(?:"([^"]*)"|\'([^\']*)\'|([^\s>"\']+))~', $attributes, $one, \PREG_OFFSET_CAPTURE, $from,
+            )) {
             $from = $one[0][1] + \strlen($one[0][0]);
             [$quote, $value] = match (true) {
                 isset($one[4]) => ['', $one[4]],

@@ -24,8 +24,10 @@ final readonly class MarkdownDraft implements Repairable
      * What is looked at from left to right to find code: escapes, what has addresses in it, and code, of which each begins where the one
      * before has ended (section 6.1: a back-tick in a destination or an autolink is none of code, one before a link takes it in).
      */
-    private const CODE = '~'.self::ESCAPED.'|<'.self::ADDRESS.'[^\s<>]*+>|<a\s[^<>]*+>|\]\([ \t]*+(?:<'.self::IN_ANGLES.'>|(?:'.self::BARE.')++)'
-        .'|^[ ]{0,3}\[(?!\^)[^\[\]\r\n]++\]:[ \t]*+\S++|(?<code>(?<!`)(?<ticks>`++)(?:[^`\r\n]++|\r?\n(?![ \t]*+\r?\n)|(?!\k<ticks>(?!`))`++){0,250}+\k<ticks>(?!`))|`++~ims';
+    private const CODE = '~'.self::ESCAPED.'|<'.self::ADDRESS.'[^\s<>]*+>|<a\s[^<>]*+>|\]\([ \t]*+(?:<'.self::IN_ANGLES.'>|(?:'.self::BARE
+        .')++)'
+        .'|^[ ]{0,3}\[(?!\^)[^\[\]\r\n]++\]:[ \t]*+\S++|(?<code>(?<!`)(?<ticks>`++)(?:[^`\r\n]++|\r?\n(?![ \t]*+\r?\n)|'
+        .'(?!\k<ticks>(?!`))`++){0,250}+\k<ticks>(?!`))|`++~ims';
     private const LABEL = '\[((?:[^\[\]\\\\]++|\\\\.|\[[^\[\]]*+\])*+)\]';
 
     public function __construct(private string $source)
@@ -55,10 +57,21 @@ final readonly class MarkdownDraft implements Repairable
             $beside = '('.$wording->archived.' '.$repair->day.'; '.$wording->original.' <'.$repair->original.'>)';
             [$at, $length, $end] = [$repair->place('at'), $repair->place('length'), $repair->place('end')];
             match ($repair->kind()) {
-                'inline', 'auto' => $splices->add($at, $end - $at, $repair->permanent.substr($this->source, $at + $length, $end - $at - $length).' '.$beside),
+                'inline',
+                'auto' => $splices->add(
+                    $at, $end - $at, $repair->permanent.substr($this->source, $at + $length, $end - $at - $length).' '.$beside,
+                ),
                 // A definition has no place for words but its title.
-                'definition' => $splices->add($at, $end - $at, $repair->permanent.($end > $at + $length ? substr($this->source, $at + $length, $end - $at - $length) : ' "'.$wording->archived.' '.$repair->day.'; '.$wording->original.' '.str_replace('"', '%22', $repair->original).'"')),
-                'attribute' => $splices->add($at, $length, htmlspecialchars($repair->permanent).'" data-original="'.htmlspecialchars($repair->original)),
+                'definition' => $splices->add(
+                    $at,
+                    $end - $at,
+                    $repair->permanent
+                        .($end > $at + $length ? substr($this->source, $at + $length, $end - $at - $length) : ' "'.$wording->archived.' '
+                            .$repair->day.'; '.$wording->original.' '.str_replace('"', '%22', $repair->original).'"'),
+                ),
+                'attribute' => $splices->add(
+                    $at, $length, htmlspecialchars($repair->permanent).'" data-original="'.htmlspecialchars($repair->original),
+                ),
                 default => $splices->add($at, $length, '<'.$repair->permanent.'> '.$beside),
             };
         }
@@ -72,7 +85,13 @@ final readonly class MarkdownDraft implements Repairable
         $source = (string) preg_replace_callback('/\A---\r?\n.*?\r?\n(?:---|\.\.\.)\r?\n/s', $blank, $source);
         $source = (string) preg_replace_callback('/^[ ]{0,3}(```++|~~~++)[^\r\n]*+\r?\n.*?(?:^[ ]{0,3}\1[^\r\n]*$|\z)/ms', $blank, $source);
 
-        return preg_replace_callback(self::CODE, static fn (array $m): string => isset($m['code']) ? $blank($m) : (string) $m[0], $source, flags: \PREG_UNMATCHED_AS_NULL) ?? $source;
+        return preg_replace_callback(
+            self::CODE,
+            static fn (array $m): string => isset($m['code']) ? $blank($m) : (string) $m[0],
+            $source,
+            flags: \PREG_UNMATCHED_AS_NULL,
+        )
+            ?? $source;
     }
 
     /**
@@ -95,7 +114,9 @@ final readonly class MarkdownDraft implements Repairable
     private function blocks(string $source): \Generator
     {
         $at = 0;
-        foreach (Split::each('/\r?\n(?:[ \t]*\r?\n)+|\r?\n(?=[ ]{0,3}\[[^\]\r\n]+\]:)|\r?\n(?=[ ]{0,3}(?:[-*+]|\d{1,9}[.)])[ \t])/', $source, $at) as $piece) {
+        foreach (Split::each(
+            '/\r?\n(?:[ \t]*\r?\n)+|\r?\n(?=[ ]{0,3}\[[^\]\r\n]+\]:)|\r?\n(?=[ ]{0,3}(?:[-*+]|\d{1,9}[.)])[ \t])/', $source, $at,
+        ) as $piece) {
             $within = 0;
             // What brackets there are is looked for from each of them on, so a block has to end somewhere.
             while (\strlen($piece) - $within > self::LONGEST) {
@@ -115,7 +136,14 @@ final readonly class MarkdownDraft implements Repairable
     private function stretch(string $block, int $offset, ?string $note, int $from, array $order): Stretch
     {
         $spots = $taken = [];
-        $take = static function (string $kind, string $url, int $at, int $end, int $first, string $label) use (&$spots, &$taken, $offset): void {
+        $take = static function (
+            string $kind,
+            string $url,
+            int $at,
+            int $end,
+            int $first,
+            string $label,
+        ) use (&$spots, &$taken, $offset): void {
             foreach ($taken as [$a, $b]) {
                 if ($first < $b && $end > $a) {
                     return;
@@ -126,18 +154,38 @@ final readonly class MarkdownDraft implements Repairable
             $written = match ($kind) {
                 'auto' => str_replace('\\', '%5C', $url),
                 'attribute' => CharacterReferences::inValue($url),
-                default => CharacterReferences::inValue(str_replace('\\', '%5C', (string) preg_replace('/\\\\([\x21-\x2F:-@\[\]-`{-~])/', '$1', $url))),
+                default => CharacterReferences::inValue(str_replace(
+                    '\\', '%5C', (string) preg_replace('/\\\\([\x21-\x2F:-@\[\]-`{-~])/', '$1', $url),
+                )),
             };
-            $spots[] = [$first, $end, $kind, $written, $label, ['kind' => $kind, 'at' => $offset + $at, 'length' => \strlen($url), 'end' => $offset + $end]];
+            $spots[] = [
+                $first,
+                $end,
+                $kind,
+                $written,
+                $label,
+                ['kind' => $kind, 'at' => $offset + $at, 'length' => \strlen($url), 'end' => $offset + $end],
+            ];
         };
         // [label](address "title")
-        preg_match_all('~'.self::LABEL.'\(\s*(?:<(?<angles>'.self::ADDRESS.self::IN_ANGLES.')>|(?<bare>'.self::ADDRESS.'(?:'.self::BARE.')*+))(?:\s+'.self::TITLE.')?\s*\)~iu', $block, $m, \PREG_SET_ORDER | \PREG_OFFSET_CAPTURE | \PREG_UNMATCHED_AS_NULL);
+        preg_match_all(
+            '~'.self::LABEL.'\(\s*(?:<(?<angles>'.self::ADDRESS.self::IN_ANGLES.')>|(?<bare>'.self::ADDRESS.'(?:'.self::BARE.')*+))(?:\s+'
+                .self::TITLE.')?\s*\)~iu',
+            $block,
+            $m,
+            \PREG_SET_ORDER | \PREG_OFFSET_CAPTURE | \PREG_UNMATCHED_AS_NULL,
+        );
         foreach ($m as $one) {
             [$address, $begins] = null === ($one['angles'][0] ?? null) ? $one['bare'] ?? ['', 0] : $one['angles'];
             $take('inline', (string) $address, $begins, $one[0][1] + \strlen((string) $one[0][0]), $one[0][1], (string) ($one[1][0] ?? ''));
         }
         // [label]: address "title"
-        preg_match_all('~^[ ]{0,3}\[(?!\^)([^\[\]]+)\]:[ \t]*<?('.self::ADDRESS.'[^\s<>]+)>?(?:[ \t]+'.self::TITLE.')?[ \t]*$~imu', $block, $m, \PREG_SET_ORDER | \PREG_OFFSET_CAPTURE);
+        preg_match_all(
+            '~^[ ]{0,3}\[(?!\^)([^\[\]]+)\]:[ \t]*<?('.self::ADDRESS.'[^\s<>]+)>?(?:[ \t]+'.self::TITLE.')?[ \t]*$~imu',
+            $block,
+            $m,
+            \PREG_SET_ORDER | \PREG_OFFSET_CAPTURE,
+        );
         foreach ($m as $one) {
             $take('definition', $one[2][0], $one[2][1], $one[0][1] + \strlen(rtrim($one[0][0])), $one[0][1], $one[1][0]);
         }
@@ -145,7 +193,9 @@ final readonly class MarkdownDraft implements Repairable
         foreach ($m as $one) {
             $take('auto', $one[1][0], $one[1][1], $one[0][1] + \strlen($one[0][0]), $one[0][1], $one[1][0]);
         }
-        preg_match_all('~<a\s[^<>]*?\bhref\s*=\s*"('.self::ADDRESS.'[^"<>]+)"[^<>]*>([^<]*)~iu', $block, $m, \PREG_SET_ORDER | \PREG_OFFSET_CAPTURE);
+        preg_match_all(
+            '~<a\s[^<>]*?\bhref\s*=\s*"('.self::ADDRESS.'[^"<>]+)"[^<>]*>([^<]*)~iu', $block, $m, \PREG_SET_ORDER | \PREG_OFFSET_CAPTURE,
+        );
         foreach ($m as $one) {
             $take('attribute', $one[1][0], $one[1][1], $one[0][1] + \strlen($one[0][0]), $one[0][1], $one[2][0]);
         }
@@ -159,7 +209,7 @@ final readonly class MarkdownDraft implements Repairable
 
     /**
      * @param list<array{int, int, string, string, string, array<string, int|string|list<int>|null>}> $found
-     * @param array<string, string>                                                                   $order
+     * @param array<string, string> $order
      */
     private function plain(string $block, array $found, ?string $note, int $from, array $order): Stretch
     {
@@ -174,7 +224,16 @@ final readonly class MarkdownDraft implements Repairable
                     }
                     continue;
                 }
-                $text .= (string) preg_replace(['/(?<![\p{L}\p{N}\\\\])[*_]{1,3}(?=\S)|(?<=\S)[*_]{1,3}(?![\p{L}\p{N}])/u', '/^#{1,6}[ \t]+/m', '/\\\\([\\\\`*_{}\[\]()#+.!~>-])/', '/[ \t]*\r?\n[ \t]*/'], ['', '', '$1', ' '], mb_scrub($part));
+                $text .= (string) preg_replace(
+                    [
+                        '/(?<![\p{L}\p{N}\\\\])[*_]{1,3}(?=\S)|(?<=\S)[*_]{1,3}(?![\p{L}\p{N}])/u',
+                        '/^#{1,6}[ \t]+/m',
+                        '/\\\\([\\\\`*_{}\[\]()#+.!~>-])/',
+                        '/[ \t]*\r?\n[ \t]*/',
+                    ],
+                    ['', '', '$1', ' '],
+                    mb_scrub($part),
+                );
             }
         };
         foreach ($found as [$first, $end, $kind, $url, $label, $place]) {

@@ -25,7 +25,8 @@ final class OdtDraft implements Repairable
 
     public function stretches(): array
     {
-        $this->xml = $this->file->parts([self::CONTENT])[self::CONTENT] ?? throw new UnreadableDraft('The file has no text: it is no document of this kind.');
+        $this->xml = $this->file->parts([self::CONTENT])[self::CONTENT]
+            ?? throw new UnreadableDraft('The file has no text: it is no document of this kind.');
         $this->levels = [];
         $this->stretches = new Gathered();
         foreach (XmlScanner::read($this->xml, self::CONTENT) as $piece) {
@@ -50,7 +51,12 @@ final class OdtDraft implements Repairable
         foreach ($repairs as $repair) {
             if ('text' === $repair->kind()) {
                 $to = XmlScanner::escaped($repair->permanent);
-                $splices->add($repair->place('end'), 0, XmlScanner::escaped(' ['.$wording->archived.' '.$repair->day.': ').($isLinking ? '<text:a xlink:type="simple" xlink:href="'.$to.'">'.$to.'</text:a>' : $to).']');
+                $splices->add(
+                    $repair->place('end'),
+                    0,
+                    XmlScanner::escaped(' ['.$wording->archived.' '.$repair->day.': ')
+                        .($isLinking ? '<text:a xlink:type="simple" xlink:href="'.$to.'">'.$to.'</text:a>' : $to).']',
+                );
             } else {
                 $splices->add($repair->place('at'), $repair->place('length'), XmlScanner::escaped($repair->permanent));
                 $splices->add($repair->place('end'), 0, XmlScanner::escaped(' '.$wording->beside($repair)));

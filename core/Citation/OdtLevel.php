@@ -37,7 +37,13 @@ final class OdtLevel
         if (null !== $this->link) {
             [$at, $length, $begins, $address] = $this->link;
             $label = substr($this->text, $begins);
-            $this->spots[] = new Spot($address, $begins, \strlen($label), '' === trim($label) ? $address : $label, ['kind' => 'link', 'at' => $at, 'length' => $length, 'end' => $end]);
+            $this->spots[] = new Spot(
+                $address,
+                $begins,
+                \strlen($label),
+                '' === trim($label) ? $address : $label,
+                ['kind' => 'link', 'at' => $at, 'length' => $length, 'end' => $end],
+            );
             $this->link = null;
         }
     }

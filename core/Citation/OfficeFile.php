@@ -34,7 +34,11 @@ final readonly class OfficeFile
                     continue;
                 }
                 if ($facts['size'] > $left) {
-                    throw new UnreadableDraft(\sprintf('The parts of the document are larger than %d MB when they are unpacked (“%s” goes beyond).', intdiv(self::LARGEST, 1_048_576), $name));
+                    throw new UnreadableDraft(\sprintf(
+                        'The parts of the document are larger than %d MB when they are unpacked (“%s” goes beyond).',
+                        intdiv(self::LARGEST, 1_048_576),
+                        $name,
+                    ));
                 }
                 $stream = $zip->getStream($name);
                 // What the list of parts says of its size is not believed.

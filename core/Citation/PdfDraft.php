@@ -76,7 +76,7 @@ final readonly class PdfDraft implements Draft
 
     /**
      * @param array{string, list<array{int, int, string}>} $line
-     * @param list<array{int, int, string}>                $links
+     * @param list<array{int, int, string}> $links
      *
      * @return array{string, list<array{int, int, string}>}
      */
@@ -85,7 +85,10 @@ final readonly class PdfDraft implements Draft
         $glue = 1 === preg_match('/\s$/', $line[0]) || 1 === preg_match('/^[\s.,;:)]/', $text) ? '' : ' ';
         $at = \strlen($line[0].$glue);
 
-        return [$line[0].$glue.$text, [...$line[1], ...array_map(static fn (array $link): array => [$link[0] + $at, $link[1] + $at, $link[2]], $links)]];
+        return [
+            $line[0].$glue.$text,
+            [...$line[1], ...array_map(static fn (array $link): array => [$link[0] + $at, $link[1] + $at, $link[2]], $links)],
+        ];
     }
 
     /** @param list<array{string, list<array{int, int, string}>}> $lines */
@@ -112,7 +115,12 @@ final readonly class PdfDraft implements Draft
             return null;
         }
         $note = 1 === preg_match('/^\s*(?:\[(\d{1,4})\]|(\d{1,4})[.)]?)\s+\S/', $text, $m) ? ('' === $m[1] ? $m[2] ?? '' : $m[1]) : null;
-        $spots = array_map(static fn (array $link): Spot => new Spot($link[2], $link[0], $link[1] - $link[0], substr($text, $link[0], $link[1] - $link[0]), ['kind' => 'pdf']), $links);
+        $spots = array_map(
+            static fn (array $link): Spot => new Spot(
+                $link[2], $link[0], $link[1] - $link[0], substr($text, $link[0], $link[1] - $link[0]), ['kind' => 'pdf'],
+            ),
+            $links,
+        );
         foreach (BareAddresses::in($text) as [$written, $at]) {
             $isLinked = array_filter($links, static fn (array $link): bool => $link[0] < $at + \strlen($written) && $link[1] > $at);
             if ([] === $isLinked) {
@@ -133,6 +141,7 @@ final readonly class PdfDraft implements Draft
         }
         $word = (string) strtok($next, " \t");
 
-        return 1 === preg_match('~[/?=&_%#-]$~', $text) || 1 === preg_match('~^[/?=&_%#.-]\S~', $next) || 1 === preg_match('~^[^\s(\[]*[a-z0-9][/?=&_%#-][a-z0-9][^\s]*~i', $word);
+        return 1 === preg_match('~[/?=&_%#-]$~', $text) || 1 === preg_match('~^[/?=&_%#.-]\S~', $next)
+            || 1 === preg_match('~^[^\s(\[]*[a-z0-9][/?=&_%#-][a-z0-9][^\s]*~i', $word);
     }
 }

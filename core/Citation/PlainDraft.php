@@ -27,7 +27,16 @@ final readonly class PlainDraft implements Repairable
                         $marks[] = [$m[0][$k][1], $number];
                     }
                 }
-                $spots = array_map(static fn (array $found): Spot => new Spot($found[0], $found[1], \strlen($found[0]), $found[0], ['kind' => 'bare', 'at' => $at + $found[1], 'length' => \strlen($found[0])]), BareAddresses::in($piece));
+                $spots = array_map(
+                    static fn (array $found): Spot => new Spot(
+                        $found[0],
+                        $found[1],
+                        \strlen($found[0]),
+                        $found[0],
+                        ['kind' => 'bare', 'at' => $at + $found[1], 'length' => \strlen($found[0])],
+                    ),
+                    BareAddresses::in($piece),
+                );
                 $stretches->add(new Stretch($piece, $spots, [] === $spots ? null : $note, $marks));
             }
             if ($stretches->isFull()) {

@@ -8,14 +8,19 @@ namespace Ypomna\Core\Citation;
 final readonly class Repair
 {
     /**
-     * @param array<string, int|string|list<int>|null> $place     of the reference
-     * @param string                                   $original  the address as it is written
-     * @param string                                   $permanent the address in the archive
-     * @param string                                   $day       of the capture, in the words of the draft's language
-     * @param string                                   $isoDay    as 2024-11-03
+     * @param array<string, int|string|list<int>|null> $place of the reference
+     * @param string $original the address as it is written
+     * @param string $permanent the address in the archive
+     * @param string $day of the capture, in the words of the draft's language
+     * @param string $isoDay as 2024-11-03
      */
-    public function __construct(public array $place, public string $original, public string $permanent, public string $day, public string $isoDay)
-    {
+    public function __construct(
+        public array $place,
+        public string $original,
+        public string $permanent,
+        public string $day,
+        public string $isoDay,
+    ) {
     }
 
     public function place(string $name): int

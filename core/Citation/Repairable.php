@@ -11,7 +11,7 @@ interface Repairable extends Draft
      * Writes the repaired draft.
      *
      * @param list<Repair> $repairs
-     * @param string       $path    a file that is not there yet
+     * @param string $path a file that is not there yet
      *
      * @throws UnreadableDraft
      */

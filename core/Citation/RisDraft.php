@@ -62,21 +62,43 @@ final readonly class RisDraft implements Repairable
 
     /**
      * @param list<array{string, string, int, int}> $lines
-     * @param array<string, string>                 $first
+     * @param array<string, string> $first
      */
     private function entry(array $lines, array $first, int $number, int $end): Stretch
     {
-        $text = implode('. ', array_filter(array_map(static fn (string $tag): string => [] === BareAddresses::in($first[$tag] ?? '') ? $first[$tag] ?? '' : '', self::SHOWN), static fn (string $value): bool => '' !== $value));
+        $text = implode(
+            '. ',
+            array_filter(
+                array_map(
+                    static fn (string $tag): string => [] === BareAddresses::in($first[$tag] ?? '') ? $first[$tag] ?? '' : '', self::SHOWN,
+                ),
+                static fn (string $value): bool => '' !== $value,
+            ),
+        );
         $spots = [];
         foreach ($lines as [$tag, $value, $at]) {
             foreach (\in_array($tag, self::LINKS, true) ? BareAddresses::in($value) : [] as [$written, $within]) {
                 $text .= ' ';
-                $spots[] = new Spot($written, \strlen($text), \strlen($written), $first['TI'] ?? $first['T1'] ?? $written, ['kind' => 'field', 'at' => $at + $within, 'length' => \strlen($written), 'end' => $end]);
+                $spots[] = new Spot(
+                    $written,
+                    \strlen($text),
+                    \strlen($written),
+                    $first['TI'] ?? $first['T1'] ?? $written,
+                    ['kind' => 'field', 'at' => $at + $within, 'length' => \strlen($written), 'end' => $end],
+                );
                 $text .= $written;
             }
         }
         $read = strtr($first['Y2'] ?? '', '/', '-');
 
-        return new Stretch($text, $spots, $first['ID'] ?? (string) $number, [], PageDate::find(1 === preg_match('/^(\d{4})-(\d{1,2})-(\d{1,2})/', $read, $m) ? \sprintf('%s-%02d-%02d', $m[1], $m[2], $m[3]) : $read));
+        return new Stretch(
+            $text,
+            $spots,
+            $first['ID'] ?? (string) $number,
+            [],
+            PageDate::find(
+                1 === preg_match('/^(\d{4})-(\d{1,2})-(\d{1,2})/', $read, $m) ? \sprintf('%s-%02d-%02d', $m[1], $m[2], $m[3]) : $read,
+            ),
+        );
     }
 }

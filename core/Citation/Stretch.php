@@ -8,13 +8,18 @@ namespace Ypomna\Core\Citation;
 final readonly class Stretch
 {
     /**
-     * @param string                   $text     UTF-8, without markup
-     * @param list<Spot>               $spots    in their order
-     * @param string|null              $note     number or key, where it is a note or an entry
-     * @param list<array{int, string}> $marks    notes that are referred to: where, in bytes, and which
-     * @param string|null              $accessed as 2024-11-03, where the format has a field for it
+     * @param string $text UTF-8, without markup
+     * @param list<Spot> $spots in their order
+     * @param string|null $note number or key, where it is a note or an entry
+     * @param list<array{int, string}> $marks notes that are referred to: where, in bytes, and which
+     * @param string|null $accessed as 2024-11-03, where the format has a field for it
      */
-    public function __construct(public string $text, public array $spots, public ?string $note = null, public array $marks = [], public ?string $accessed = null)
-    {
+    public function __construct(
+        public string $text,
+        public array $spots,
+        public ?string $note = null,
+        public array $marks = [],
+        public ?string $accessed = null,
+    ) {
     }
 }

@@ -8,14 +8,21 @@ namespace Ypomna\Core\Citation;
 final readonly class XmlPiece
 {
     /**
-     * @param string $name       of the element; '' for text
-     * @param bool   $closes     whether it is an end tag
-     * @param bool   $isEmpty    whether the element ends with its own tag
+     * @param string $name of the element; '' for text
+     * @param bool $closes whether it is an end tag
+     * @param bool $isEmpty whether the element ends with its own tag
      * @param string $attributes as they are written
-     * @param string $text       of a text, references resolved
+     * @param string $text of a text, references resolved
      */
-    public function __construct(public string $name, public bool $closes, public bool $isEmpty, public string $attributes, public string $text, public int $at, public int $end)
-    {
+    public function __construct(
+        public string $name,
+        public bool $closes,
+        public bool $isEmpty,
+        public string $attributes,
+        public string $text,
+        public int $at,
+        public int $end,
+    ) {
     }
 
     public function attribute(string $name): ?string
@@ -28,7 +35,9 @@ final readonly class XmlPiece
     /** @return array{int, int, string}|null where its value stands in the source, its length, and as it is written */
     public function attributePlace(string $name): ?array
     {
-        if (1 !== preg_match('~(?<=\s)'.preg_quote($name, '~').'\s*=\s*(?:"([^"]*)"|\'([^\']*)\')~', $this->attributes, $m, \PREG_OFFSET_CAPTURE)) {
+        if (1 !== preg_match(
+            '~(?<=\s)'.preg_quote($name, '~').'\s*=\s*(?:"([^"]*)"|\'([^\']*)\')~', $this->attributes, $m, \PREG_OFFSET_CAPTURE,
+        )) {
             return null;
         }
         [$value, $at] = isset($m[2]) ? $m[2] : $m[1];

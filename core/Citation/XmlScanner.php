@@ -12,7 +12,8 @@ final class XmlScanner
 {
     private const MOST = 3_000_000;
     private const DEPTH = 400;
-    private const PIECE = '~<!--.*?-->|<\?.*?\?>|<!\[CDATA\[(?<cdata>.*?)\]\]>|<(?<end>/?)(?<name>[^\s/<>!?="\']+)(?<attributes>(?:[^<>"\']|"[^"<]*"|\'[^\'<]*\')*?)(?<empty>/?)>|(?<text>[^<]+)~As';
+    private const PIECE = '~<!--.*?-->|<\?.*?\?>|<!\[CDATA\[(?<cdata>.*?)\]\]>|'
+        .'<(?<end>/?)(?<name>[^\s/<>!?="\']+)(?<attributes>(?:[^<>"\']|"[^"<]*"|\'[^\'<]*\')*?)(?<empty>/?)>|(?<text>[^<]+)~As';
 
     /**
      * @return \Generator<int, XmlPiece>
@@ -22,7 +23,9 @@ final class XmlScanner
     public static function read(string $xml, string $name): \Generator
     {
         if (1 === preg_match('/<!(?:DOCTYPE|ENTITY)/i', $xml)) {
-            throw new UnreadableDraft(\sprintf('The part “%s” declares a document type, which no document of this kind needs; it is not read.', $name));
+            throw new UnreadableDraft(\sprintf(
+                'The part “%s” declares a document type, which no document of this kind needs; it is not read.', $name,
+            ));
         }
         if (!mb_check_encoding($xml, 'UTF-8')) {
             throw new UnreadableDraft(\sprintf('The part “%s” is not in UTF-8.', $name));
@@ -42,7 +45,9 @@ final class XmlScanner
                 $isEmpty = '/' === $m['empty'];
                 $depth += $closes ? -1 : ($isEmpty ? 0 : 1);
                 if ($depth > self::DEPTH || $depth < 0) {
-                    throw new UnreadableDraft(\sprintf('The tags of the part “%s” do not match, or lie more than %d deep, at byte %d.', $name, self::DEPTH, $at));
+                    throw new UnreadableDraft(\sprintf(
+                        'The tags of the part “%s” do not match, or lie more than %d deep, at byte %d.', $name, self::DEPTH, $at,
+                    ));
                 }
                 yield new XmlPiece($m['name'], $closes, $isEmpty, $m['attributes'] ?? '', '', $at, $end);
             } elseif (null !== $m['text'] || null !== $m['cdata']) {
@@ -60,6 +65,10 @@ final class XmlScanner
 
     public static function escaped(string $text): string
     {
-        return htmlspecialchars((string) preg_replace('/[^\x09\x0A\x0D\x20-\x{D7FF}\x{E000}-\x{FFFD}\x{10000}-\x{10FFFF}]/u', '', mb_scrub($text)), \ENT_QUOTES | \ENT_XML1, 'UTF-8');
+        return htmlspecialchars(
+            (string) preg_replace('/[^\x09\x0A\x0D\x20-\x{D7FF}\x{E000}-\x{FFFD}\x{10000}-\x{10FFFF}]/u', '', mb_scrub($text)),
+            \ENT_QUOTES | \ENT_XML1,
+            'UTF-8',
+        );
     }
 }

@@ -15,8 +15,8 @@ final class Alignment
     private const EXACT_CELLS = 400_000;
 
     /**
-     * @param list<string>               $old
-     * @param list<string>               $new
+     * @param list<string> $old
+     * @param list<string> $new
      * @param array<array-key, int>|null $weights of elements; of all runs in order the heaviest is looked for. Null: all weigh the same
      *
      * @return list<array{int, int}> places of equal elements, rising on both sides
@@ -59,8 +59,8 @@ final class Alignment
     }
 
     /**
-     * @param list<string>               $old
-     * @param list<string>               $new
+     * @param list<string> $old
+     * @param list<string> $new
      * @param array<array-key, int>|null $weights
      *
      * @return list<array{int, int}>
@@ -84,7 +84,9 @@ final class Alignment
             return $candidates;
         }
 
-        return null === $weights ? self::longestRising($candidates) : self::heaviestRising($candidates, array_map(static fn (array $pair): int => $weights[$old[$pair[0]]] ?? 1, $candidates));
+        return null === $weights
+            ? self::longestRising($candidates)
+            : self::heaviestRising($candidates, array_map(static fn (array $pair): int => $weights[$old[$pair[0]]] ?? 1, $candidates));
     }
 
     /** @param list<array{int, int}> $pairs rising in the second place */
@@ -136,8 +138,8 @@ final class Alignment
      * Of pairs that rise in the second place, those that rise in both and weigh most together (a tree of greatest sums over the
      * first places; Fenwick 1994).
      *
-     * @param list<array{int, int}> $pairs   rising in the second place; those that share a second place are alternatives
-     * @param list<int|float>       $weights above 0
+     * @param list<array{int, int}> $pairs rising in the second place; those that share a second place are alternatives
+     * @param list<int|float> $weights above 0
      *
      * @return list<array{int, int}>
      */
@@ -184,8 +186,8 @@ final class Alignment
     }
 
     /**
-     * @param list<string>               $old
-     * @param list<string>               $new
+     * @param list<string> $old
+     * @param list<string> $new
      * @param array<array-key, int>|null $weights
      *
      * @return list<array{int, int}>
@@ -211,7 +213,8 @@ final class Alignment
         $pairs = [];
         for ($i = $a, $j = $b; $i < $aEnd && $j < $bEnd;) {
             $cell = ($i - $a) * $width + $j - $b;
-            if ($old[$i] === $new[$j] && $table[$cell + $width + 1] + (null === $weights ? 1 : ($weights[$old[$i]] ?? 1)) === $table[$cell]) {
+            if ($old[$i] === $new[$j]
+                && $table[$cell + $width + 1] + (null === $weights ? 1 : ($weights[$old[$i]] ?? 1)) === $table[$cell]) {
                 $pairs[] = [$i++, $j++];
             } elseif ($table[$cell + $width] >= $table[$cell + 1]) {
                 ++$i;

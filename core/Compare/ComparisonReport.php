@@ -28,8 +28,13 @@ final class ComparisonReport
     public readonly bool $isCut;
 
     /** @param bool $leaveOut whether what rules cover is left out of the changes; else it is only weighed so */
-    public function __construct(public readonly PageComparison $comparison, private readonly Document $old, private readonly Document $new, private readonly Weighing $weighing, bool $leaveOut = true)
-    {
+    public function __construct(
+        public readonly PageComparison $comparison,
+        private readonly Document $old,
+        private readonly Document $new,
+        private readonly Weighing $weighing,
+        bool $leaveOut = true,
+    ) {
         $changes = $passedOver = [];
         foreach ($comparison->changes as $change) {
             $weighed = $weighing->of($change);
@@ -43,10 +48,26 @@ final class ComparisonReport
         $this->passedOver = $passedOver;
         $this->isCut = $old->isCut || $new->isCut;
         $this->hidden = HiddenChange::between($old, $new);
-        $this->links = $leaveOut ? $this->linksThatCount($comparison->links) : ['added' => $comparison->links->added, 'removed' => $comparison->links->removed, 'retargeted' => $comparison->links->retargeted];
-        $this->pictures = $leaveOut ? $this->picturesThatCount($comparison->pictures) : ['added' => $comparison->pictures->added, 'removed' => $comparison->pictures->removed, 'changed' => $comparison->pictures->changed];
-        $this->alsoPassedOver = \count([...$comparison->links->added, ...$comparison->links->removed, ...$comparison->links->retargeted, ...$comparison->pictures->added, ...$comparison->pictures->removed, ...$comparison->pictures->changed])
-            - \count([...$this->links['added'], ...$this->links['removed'], ...$this->links['retargeted'], ...$this->pictures['added'], ...$this->pictures['removed'], ...$this->pictures['changed']]);
+        $this->links = $leaveOut
+            ? $this->linksThatCount($comparison->links)
+            : [
+                'added' => $comparison->links->added, 'removed' => $comparison->links->removed,
+                'retargeted' => $comparison->links->retargeted,
+            ];
+        $this->pictures = $leaveOut
+            ? $this->picturesThatCount($comparison->pictures)
+            : [
+                'added' => $comparison->pictures->added, 'removed' => $comparison->pictures->removed,
+                'changed' => $comparison->pictures->changed,
+            ];
+        $this->alsoPassedOver = \count([
+            ...$comparison->links->added, ...$comparison->links->removed, ...$comparison->links->retargeted,
+            ...$comparison->pictures->added, ...$comparison->pictures->removed, ...$comparison->pictures->changed,
+        ])
+            - \count([
+                ...$this->links['added'], ...$this->links['removed'], ...$this->links['retargeted'], ...$this->pictures['added'],
+                ...$this->pictures['removed'], ...$this->pictures['changed'],
+            ]);
     }
 
     /**
@@ -73,7 +94,9 @@ final class ComparisonReport
             $different += match ($weighed->weight) {
                 Weight::Noise => 0.0,
                 Weight::Surface => 0.1 * $length,
-                Weight::Substance => ChangeKind::Changed === $change->kind ? $length * max(0.05, 1 - (new TextLikeness())->of($change->old->key ?? '', $change->new->key ?? '')) : $length,
+                Weight::Substance => ChangeKind::Changed === $change->kind
+                    ? $length * max(0.05, 1 - (new TextLikeness())->of($change->old->key ?? '', $change->new->key ?? ''))
+                    : $length,
             };
         }
 
@@ -82,7 +105,8 @@ final class ComparisonReport
 
     public function isIdentical(): bool
     {
-        return [] === $this->changes && [] === $this->comparison->meta && [] === array_merge(...array_values($this->links)) && [] === array_merge(...array_values($this->pictures));
+        return [] === $this->changes && [] === $this->comparison->meta && [] === array_merge(...array_values($this->links))
+            && [] === array_merge(...array_values($this->pictures));
     }
 
     /**
@@ -111,7 +135,11 @@ final class ComparisonReport
                 }
             }
         }
-        $retargeted = array_filter($links->retargeted, fn (array $pair): bool => $counts($pair[0], $this->old) && $counts($pair[1], $this->new) && !$this->weighing->passesOverAddresses($pair[0]->href, $pair[1]->href));
+        $retargeted = array_filter(
+            $links->retargeted,
+            fn (array $pair): bool => $counts($pair[0], $this->old) && $counts($pair[1], $this->new)
+                && !$this->weighing->passesOverAddresses($pair[0]->href, $pair[1]->href),
+        );
 
         return ['added' => array_values($added), 'removed' => array_values($removed), 'retargeted' => array_values($retargeted)];
     }
@@ -126,7 +154,11 @@ final class ComparisonReport
         return [
             'added' => array_values(array_filter($pictures->added, $counts)),
             'removed' => array_values(array_filter($pictures->removed, $counts)),
-            'changed' => array_values(array_filter($pictures->changed, fn (array $pair): bool => $counts($pair[0]) && $counts($pair[1]) && !$this->weighing->passesOverAddresses($pair[0]->src, $pair[1]->src))),
+            'changed' => array_values(array_filter(
+                $pictures->changed,
+                fn (array $pair): bool => $counts($pair[0]) && $counts($pair[1])
+                    && !$this->weighing->passesOverAddresses($pair[0]->src, $pair[1]->src),
+            )),
         ];
     }
 
@@ -146,15 +178,22 @@ final class ComparisonReport
             'text' => ['changes' => array_map(self::change(...), $this->changes)],
             'links' => [
                 'added' => array_map($link, $this->links['added']), 'removed' => array_map($link, $this->links['removed']),
-                'retargeted' => array_map(static fn (array $pair): array => ['text' => $pair[1]->text, 'old' => $pair[0]->href, 'new' => $pair[1]->href], $this->links['retargeted']),
+                'retargeted' => array_map(
+                    static fn (array $pair): array => ['text' => $pair[1]->text, 'old' => $pair[0]->href, 'new' => $pair[1]->href],
+                    $this->links['retargeted'],
+                ),
             ],
             'images' => [
                 'added' => array_map($src, $this->pictures['added']), 'removed' => array_map($src, $this->pictures['removed']),
                 // However often a page shows it, a picture that changed is told once.
-                'changed' => array_values(array_unique(array_map(static fn (array $pair): string => $pair[1]->src, $this->pictures['changed']))),
+                'changed' => array_values(array_unique(array_map(
+                    static fn (array $pair): string => $pair[1]->src, $this->pictures['changed'],
+                ))),
             ],
             'meta' => ['changed' => $this->comparison->meta],
-            'hidden' => array_map(static fn (HiddenChange $one): array => ['kind' => $one->kind->value, 'text' => $one->text], $this->hidden),
+            'hidden' => array_map(
+                static fn (HiddenChange $one): array => ['kind' => $one->kind->value, 'text' => $one->text], $this->hidden,
+            ),
             'metadata' => PartComparison::metadata($this->old, $this->new),
             'parts' => PartComparison::parts($this->old, $this->new),
             'cut' => $this->isCut,
@@ -176,7 +215,8 @@ final class ComparisonReport
         }
 
         return $row + [
-            'kind' => $passage?->kind->value, 'heading' => $passage?->heading, 'weight' => $weighed->weight->value, 'reason' => $weighed->reason,
+            'kind' => $passage?->kind->value, 'heading' => $passage?->heading, 'weight' => $weighed->weight->value,
+            'reason' => $weighed->reason,
             'telling' => array_map(static fn (Telling $one): string => $one->value, $weighed->telling),
         ];
     }
@@ -191,7 +231,8 @@ final class ComparisonReport
                 ChangeKind::Added => '+ '.self::shown($change->new),
                 ChangeKind::Removed => '- '.self::shown($change->old),
                 ChangeKind::Moved => '~ '.self::shown($change->new).' (moved)',
-                ChangeKind::Changed => '- '.self::shown($change->old)."\n".'+ '.self::shown($change->new).($change->moved ? ' (moved)' : ''),
+                ChangeKind::Changed => '- '.self::shown($change->old)."\n".'+ '.self::shown($change->new)
+                    .($change->moved ? ' (moved)' : ''),
             };
         }
         foreach ($this->comparison->meta as $meta) {

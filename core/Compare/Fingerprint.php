@@ -32,7 +32,9 @@ final readonly class Fingerprint
     public static function of(array $passages): ?self
     {
         $text = mb_strtolower(implode("\n", array_map(static fn (Passage $passage): string => $passage->key, $passages)));
-        preg_match_all('/[\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}]|(?:(?![\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}])[\p{L}\p{M}\p{N}])+/u', $text, $m);
+        preg_match_all(
+            '/[\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}]|(?:(?![\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}])[\p{L}\p{M}\p{N}])+/u', $text, $m,
+        );
         $words = \array_slice($m[0], 0, self::MOST_WORDS);
         $least = array_fill(0, self::HASHES, 0xFFFFFFFF);
         $runs = [];
@@ -77,7 +79,11 @@ final readonly class Fingerprint
      */
     public function bands(): array
     {
-        return array_map(static fn (array $band, int $n): int => crc32($n.' '.implode(' ', $band)), array_chunk($this->hashes, self::BAND), array_keys(array_chunk($this->hashes, self::BAND)));
+        return array_map(
+            static fn (array $band, int $n): int => crc32($n.' '.implode(' ', $band)),
+            array_chunk($this->hashes, self::BAND),
+            array_keys(array_chunk($this->hashes, self::BAND)),
+        );
     }
 
     /** How much of the runs of words both have, 0 to 1, estimated. */

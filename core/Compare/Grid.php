@@ -65,7 +65,8 @@ final class Grid
             return false;
         }
 
-        return ($this->headers[$row] ?? 0) >= \count($first) - 1 || (\count($first) === \count(array_unique($first)) && [] === preg_grep('/\d/', $first));
+        return ($this->headers[$row] ?? 0) >= \count($first) - 1
+            || (\count($first) === \count(array_unique($first)) && [] === preg_grep('/\d/', $first));
     }
 
     /**
@@ -158,6 +159,8 @@ final class Grid
      */
     private function bag(): array
     {
-        return $this->bag ??= array_count_values([] === $this->texts ? [] : array_merge(...array_map(array_values(...), array_values($this->texts))));
+        return $this->bag ??= array_count_values([] === $this->texts ? [] : array_merge(
+            ...array_map(array_values(...), array_values($this->texts)),
+        ));
     }
 }

@@ -79,7 +79,14 @@ final class Habits
     {
         // Places among siblings shift when something is put in; ids and classes stay.
         $path = (string) preg_replace('/:\d+/', '', $passage->path);
-        $words = mb_strlen($passage->text) <= 120 ? (string) preg_replace('/\p{N}+|\b(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?\b|\b(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\w*\b/iu', '0', $passage->text) : '';
+        $words = mb_strlen($passage->text) <= 120
+            ? (string) preg_replace(
+                '/\p{N}+|\b(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?\b|\b(?:jan|feb|mar|apr|may|jun|jul|aug|sep|'
+                    .'oct|nov|dec)\w*\b/iu',
+                '0',
+                $passage->text,
+            )
+            : '';
 
         return substr(hash('sha256', $path."\x1F".$words), 0, 24);
     }

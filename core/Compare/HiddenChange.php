@@ -21,16 +21,24 @@ final readonly class HiddenChange
      */
     public static function between(Document $old, Document $new): array
     {
-        [$seenBefore, $seenNow, $hiddenBefore, $hiddenNow] = array_map(self::keys(...), [$old->passages, $new->passages, $old->hidden, $new->hidden]);
+        [$seenBefore, $seenNow, $hiddenBefore, $hiddenNow] = array_map(
+            self::keys(...), [$old->passages, $new->passages, $old->hidden, $new->hidden],
+        );
         $changes = [];
         foreach ($new->hidden as $passage) {
             if (!isset($hiddenBefore[$passage->key])) {
-                $changes[] = new self(isset($seenBefore[$passage->key]) && !isset($seenNow[$passage->key]) ? HiddenKind::Hid : HiddenKind::Added, $passage->text);
+                $changes[] = new self(
+                    isset($seenBefore[$passage->key]) && !isset($seenNow[$passage->key]) ? HiddenKind::Hid : HiddenKind::Added,
+                    $passage->text,
+                );
             }
         }
         foreach ($old->hidden as $passage) {
             if (!isset($hiddenNow[$passage->key])) {
-                $changes[] = new self(isset($seenNow[$passage->key]) && !isset($seenBefore[$passage->key]) ? HiddenKind::Shown : HiddenKind::Removed, $passage->text);
+                $changes[] = new self(
+                    isset($seenNow[$passage->key]) && !isset($seenBefore[$passage->key]) ? HiddenKind::Shown : HiddenKind::Removed,
+                    $passage->text,
+                );
             }
         }
 

@@ -11,10 +11,10 @@ final class InOrder
     private const MOST = 6_000;
 
     /**
-     * @param list<int>                 $old      places, and one beyond
-     * @param list<int>                 $new      places, and one beyond
+     * @param list<int> $old places, and one beyond
+     * @param list<int> $new places, and one beyond
      * @param callable(int, int): float $likeness 0 to 1
-     * @param float                     $least    of a pair
+     * @param float $least of a pair
      *
      * @return list<array{int, int}>
      */

@@ -9,7 +9,7 @@ final class Lifeline
 {
     /**
      * @param list<array{int, string}> $wordings from which capture on it read so, rising
-     * @param list<array{int, int}>    $spans    first and last capture in which it stood, without a gap between; rising
+     * @param list<array{int, int}> $spans first and last capture in which it stood, without a gap between; rising
      */
     public function __construct(public readonly string $kind, public string $heading, public array $wordings, public array $spans)
     {

@@ -35,8 +35,8 @@ final class Lifelines
     }
 
     /**
-     * @param int           $id       of the capture
-     * @param string        $at       its moment
+     * @param int $id of the capture
+     * @param string $at its moment
      * @param list<Passage> $passages
      */
     public function add(int $id, string $at, array $passages): void
@@ -73,7 +73,7 @@ final class Lifelines
 
     /**
      * @param list<Passage> $passages
-     * @param list<int>     $current
+     * @param list<int> $current
      */
     private static function key(array $passages, array $current, int $line): string
     {
@@ -171,9 +171,22 @@ final class Lifelines
     public function pack(): string
     {
         return (string) gzcompress(json_encode([
-            'version' => self::VERSION, 'captures' => $this->captures, 'current' => $this->current, 'ended' => $this->ended, 'habits' => $this->habits->all(),
-            'lines' => array_map(static fn (Lifeline $line): array => [$line->kind, $line->heading, $line->wordings, $line->spans], $this->lines),
-            'passages' => array_map(static fn (Passage $p): array => [$p->kind->value, $p->text, null === $p->cell ? null : [$p->cell->table, $p->cell->row, $p->cell->column, $p->cell->isHeader], $p->heading, $p->path, $p->block], $this->passages),
+            'version' => self::VERSION, 'captures' => $this->captures, 'current' => $this->current, 'ended' => $this->ended,
+            'habits' => $this->habits->all(),
+            'lines' => array_map(
+                static fn (Lifeline $line): array => [$line->kind, $line->heading, $line->wordings, $line->spans], $this->lines,
+            ),
+            'passages' => array_map(
+                static fn (Passage $p): array => [
+                    $p->kind->value,
+                    $p->text,
+                    null === $p->cell ? null : [$p->cell->table, $p->cell->row, $p->cell->column, $p->cell->isHeader],
+                    $p->heading,
+                    $p->path,
+                    $p->block,
+                ],
+                $this->passages,
+            ),
         ], \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE), 3);
     }
 
@@ -181,7 +194,14 @@ final class Lifelines
     public static function unpack(string $packed): ?self
     {
         $json = @gzuncompress($packed, 256 * 1_048_576);
-        /** @var array{version: int, captures: list<array{id: int, at: string}>, current: list<int>, ended: array<string, int>, habits: array{steps: int, changed: array<string, int>}, lines: list<array{string, string, list<array{int, string}>, list<array{int, int}>}>, passages: list<array{string, string, array{int, int, int, bool}|null, string, string, int}>}|null $data */
+        /**
+         * @var array{
+         *     version: int, captures: list<array{id: int, at: string}>, current: list<int>, ended: array<string, int>,
+         *     habits: array{steps: int, changed: array<string, int>},
+         *     lines: list<array{string, string, list<array{int, string}>, list<array{int, int}>}>,
+         *     passages: list<array{string, string, array{int, int, int, bool}|null, string, string, int}>,
+         * }|null $data
+         */
         $data = false === $json ? null : json_decode($json, true);
         if (!\is_array($data) || self::VERSION !== $data['version']) {
             return null;
@@ -192,7 +212,12 @@ final class Lifelines
         $lifelines->ended = $data['ended'];
         $lifelines->habits = Habits::of($data['habits']['steps'], $data['habits']['changed']);
         $lifelines->lines = array_map(static fn (array $line): Lifeline => new Lifeline(...$line), $data['lines']);
-        $lifelines->passages = array_map(static fn (array $p): Passage => new Passage(PassageKind::from($p[0]), $p[1], null === $p[2] ? null : new CellPlace(...$p[2]), $p[3], $p[4], $p[5]), $data['passages']);
+        $lifelines->passages = array_map(
+            static fn (array $p): Passage => new Passage(
+                PassageKind::from($p[0]), $p[1], null === $p[2] ? null : new CellPlace(...$p[2]), $p[3], $p[4], $p[5],
+            ),
+            $data['passages'],
+        );
 
         return $lifelines;
     }

@@ -11,8 +11,8 @@ use Ypomna\Core\Page\Text;
 final readonly class LinkComparison
 {
     /**
-     * @param list<Link>              $added
-     * @param list<Link>              $removed
+     * @param list<Link> $added
+     * @param list<Link> $removed
      * @param list<array{Link, Link}> $retargeted the same words with another address: before, after
      */
     private function __construct(public array $added, public array $removed, public array $retargeted)
@@ -20,8 +20,8 @@ final readonly class LinkComparison
     }
 
     /**
-     * @param list<Link>      $old
-     * @param list<Link>      $new
+     * @param list<Link> $old
+     * @param list<Link> $new
      * @param array<int, int> $partners of passages of the old text, the one of the new text that it is now
      */
     public static function of(array $old, array $new, array $partners = []): self
@@ -64,8 +64,8 @@ final readonly class LinkComparison
      * Links whose address does not occur as often on the other side; of several to the same address, those that have no counterpart
      * in words or place go first.
      *
-     * @param list<Link>      $old
-     * @param list<Link>      $new
+     * @param list<Link> $old
+     * @param list<Link> $new
      * @param array<int, int> $partners
      *
      * @return array{array<int, Link>, array<int, Link>}
@@ -101,7 +101,7 @@ final readonly class LinkComparison
      *
      * @param array<int, Link> $before
      * @param array<int, Link> $after
-     * @param array<int, int>  $partners
+     * @param array<int, int> $partners
      */
     private static function pairOff(array &$before, array &$after, array $partners): void
     {

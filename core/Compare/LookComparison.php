@@ -28,14 +28,23 @@ final readonly class LookComparison
         foreach ([...$same, [\count($before), \count($after)]] as [$i, $j]) {
             $left = range($a, $i, 1);
             $right = range($b, $j, 1);
-            $pairs = InOrder::pairs($left, $right, static fn (int $n, int $m): float => $before[$n][1] === $after[$m][1] ? 0.9 : 0.5 * min($before[$n][1], $after[$m][1]) / max(1, $before[$n][1], $after[$m][1]), 0.3);
+            $pairs = InOrder::pairs(
+                $left,
+                $right,
+                static fn (int $n, int $m): float => $before[$n][1] === $after[$m][1]
+                    ? 0.9
+                    : 0.5 * min($before[$n][1], $after[$m][1]) / max(1, $before[$n][1], $after[$m][1]),
+                0.3,
+            );
             $partner = array_column($pairs, 1, 0);
             $taken = array_flip($partner);
             for (; $a < $i; ++$a) {
                 if (isset($partner[$a])) {
                     $m = $partner[$a];
                     $between = $old->difference($before[$a], $new, $after[$m]);
-                    $regions[] = new LookRegion(ChangeKind::Changed, self::box($old, $before[$a], $between), self::box($new, $after[$m], $between));
+                    $regions[] = new LookRegion(
+                        ChangeKind::Changed, self::box($old, $before[$a], $between), self::box($new, $after[$m], $between),
+                    );
                 } elseif (!\in_array($keys[0][$a], $keys[1], true)) {
                     $regions[] = new LookRegion(ChangeKind::Removed, self::box($old, $before[$a]), null);
                 }
@@ -45,7 +54,9 @@ final readonly class LookComparison
                     continue;
                 }
                 $from = $free[$keys[1][$b]] ?? null;
-                $regions[] = null === $from || isset($moved[$from]) ? new LookRegion(ChangeKind::Added, null, self::box($new, $after[$b])) : new LookRegion(ChangeKind::Moved, self::box($old, $before[$from]), self::box($new, $after[$b]));
+                $regions[] = null === $from || isset($moved[$from])
+                    ? new LookRegion(ChangeKind::Added, null, self::box($new, $after[$b]))
+                    : new LookRegion(ChangeKind::Moved, self::box($old, $before[$from]), self::box($new, $after[$b]));
                 if (null !== $from) {
                     $moved[$from] = true;
                 }
@@ -57,7 +68,7 @@ final readonly class LookComparison
     }
 
     /**
-     * @param array{int, int}     $block
+     * @param array{int, int} $block
      * @param array{float, float} $between
      *
      * @return array{int, int, int, int}

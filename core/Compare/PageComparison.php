@@ -11,9 +11,9 @@ use Ypomna\Core\Page\Text;
 final readonly class PageComparison
 {
     /**
-     * @param list<PassageChange>                                 $changes  in reading order
-     * @param array<int, int>                                     $partners of passages of the old text, the one of the new text that it is now
-     * @param list<array{name: string, old: string, new: string}> $meta     title and description
+     * @param list<PassageChange> $changes in reading order
+     * @param array<int, int> $partners of passages of the old text, the one of the new text that it is now
+     * @param list<array{name: string, old: string, new: string}> $meta title and description
      */
     private function __construct(
         public array $changes,
@@ -34,7 +34,9 @@ final readonly class PageComparison
     {
         $text = TextComparison::of($old->passages, $new->passages);
         $meta = [];
-        foreach (['title' => [$old->title, $new->title], 'description' => [$old->description, $new->description]] as $name => [$before, $after]) {
+        foreach ([
+            'title' => [$old->title, $new->title], 'description' => [$old->description, $new->description],
+        ] as $name => [$before, $after]) {
             if (Text::key($before) !== Text::key($after)) {
                 $meta[] = ['name' => $name, 'old' => $before, 'new' => $after];
             }

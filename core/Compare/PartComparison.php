@@ -27,7 +27,7 @@ final class PartComparison
     /**
      * @param array<string, string> $old
      * @param array<string, string> $new
-     * @param list<string>          $without names in lower case
+     * @param list<string> $without names in lower case
      *
      * @return list<array{name: string, old: string|null, new: string|null}>
      */
@@ -46,7 +46,8 @@ final class PartComparison
     }
 
     /**
-     * @return array{added: list<array{kind: string, url: string}>, removed: list<array{kind: string, url: string}>} scripts, styles, frames and the like, without what only keeps them out of caches
+     * @return array{added: list<array{kind: string, url: string}>, removed: list<array{kind: string, url: string}>} scripts, styles, frames
+     *     and the like, without what only keeps them out of caches
      */
     public static function parts(Document $old, Document $new): array
     {
@@ -54,7 +55,10 @@ final class PartComparison
         $after = self::named($new->parts);
         $row = static fn (EmbeddedPart $part): array => ['kind' => $part->kind, 'url' => $part->url];
 
-        return ['added' => array_values(array_map($row, array_diff_key($after, $before))), 'removed' => array_values(array_map($row, array_diff_key($before, $after)))];
+        return [
+            'added' => array_values(array_map($row, array_diff_key($after, $before))),
+            'removed' => array_values(array_map($row, array_diff_key($before, $after))),
+        ];
     }
 
     /**
@@ -94,7 +98,7 @@ final class PartComparison
 
     /**
      * @param array<array-key, mixed> $data
-     * @param array<string, string>   $values
+     * @param array<string, string> $values
      */
     private static function flatten(array $data, string $way, array &$values): void
     {

@@ -10,8 +10,8 @@ use Ypomna\Core\Page\Picture;
 final readonly class PictureComparison
 {
     /**
-     * @param list<Picture>                 $added
-     * @param list<Picture>                 $removed
+     * @param list<Picture> $added
+     * @param list<Picture> $removed
      * @param list<array{Picture, Picture}> $changed another picture in the same place, or other bytes at the same address: before, after
      */
     private function __construct(public array $added, public array $removed, public array $changed)
@@ -19,11 +19,11 @@ final readonly class PictureComparison
     }
 
     /**
-     * @param list<Picture>         $old
-     * @param list<Picture>         $new
+     * @param list<Picture> $old
+     * @param list<Picture> $new
      * @param array<string, string> $oldDigests of the files, by address, where they are known
      * @param array<string, string> $newDigests
-     * @param array<int, int>       $partners   of passages of the old text, the one of the new text that it is now
+     * @param array<int, int> $partners of passages of the old text, the one of the new text that it is now
      */
     public static function of(array $old, array $new, array $oldDigests = [], array $newDigests = [], array $partners = []): self
     {
@@ -62,11 +62,11 @@ final readonly class PictureComparison
      * Pairs pictures that stand in the same place: between the same neighbours, or before or behind the same passage. Those that are
      * paired are taken out of what came and went.
      *
-     * @param array<int, Picture>   $removed
-     * @param array<int, Picture>   $added
+     * @param array<int, Picture> $removed
+     * @param array<int, Picture> $added
      * @param list<array{int, int}> $stayed
-     * @param array<int, int>       $partners
-     * @param array{int, int}       $counts
+     * @param array<int, int> $partners
+     * @param array{int, int} $counts
      *
      * @return array<int, array{Picture, Picture}>
      */
@@ -77,7 +77,16 @@ final readonly class PictureComparison
         foreach ([...$stayed, $counts] as [$i, $j]) {
             $left = array_filter($removed, static fn (int $n): bool => $n >= $a && $n < $i, \ARRAY_FILTER_USE_KEY);
             $right = array_filter($added, static fn (int $n): bool => $n >= $b && $n < $j, \ARRAY_FILTER_USE_KEY);
-            $pairs = [] === $left || [] === $right ? [] : InOrder::pairs([...array_keys($left), -1], [...array_keys($right), -1], static fn (int $n, int $m): float => self::closeness($left[$n], $right[$m], $partners, \count($left) === \count($right)), 0.5);
+            $pairs = [] === $left || [] === $right
+                ? []
+                : InOrder::pairs(
+                    [...array_keys($left), -1],
+                    [...array_keys($right), -1],
+                    static fn (int $n, int $m): float => self::closeness(
+                        $left[$n], $right[$m], $partners, \count($left) === \count($right),
+                    ),
+                    0.5,
+                );
             foreach ($pairs as [$n, $m]) {
                 $changed[$m] = [$removed[$n], $added[$m]];
                 unset($removed[$n], $added[$m]);
@@ -121,7 +130,7 @@ final readonly class PictureComparison
     }
 
     /**
-     * @param list<Picture>         $pictures
+     * @param list<Picture> $pictures
      * @param array<string, string> $digests
      *
      * @return list<string>

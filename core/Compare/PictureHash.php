@@ -51,7 +51,9 @@ final readonly class PictureHash
     {
         $sameShape = abs($this->width / $this->height - $later->width / $later->height) < 0.03 * $this->width / $this->height;
         if ($sameShape && $this->distance($later) <= self::NEAR) {
-            return $this->width === $later->width && $this->height === $later->height ? PictureRelation::SavedAnew : PictureRelation::Resized;
+            return $this->width === $later->width && $this->height === $later->height
+                ? PictureRelation::SavedAnew
+                : PictureRelation::Resized;
         }
         if ($this->holds($later) || $later->holds($this)) {
             return PictureRelation::Cut;

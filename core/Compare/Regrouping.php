@@ -67,7 +67,7 @@ final class Regrouping
     /**
      * Where a piece may go on that begins like this one, which may be a short word.
      *
-     * @param list<int>                   $new
+     * @param list<int> $new
      * @param array<array-key, list<int>> $beginnings places in that list, by what stands at the beginning there
      *
      * @return list<int>

@@ -15,7 +15,7 @@ final readonly class SharedText
 
     /**
      * @param list<array{Passage, Passage, float}> $passages of the first and the second text, and how alike they are
-     * @param float                                $ofFirst  share of the first text that stands in the second, too
+     * @param float $ofFirst share of the first text that stands in the second, too
      */
     private function __construct(public array $passages, public float $ofFirst, public float $ofSecond)
     {
@@ -61,7 +61,11 @@ final readonly class SharedText
             }
         }
 
-        return new self($shared, self::length(array_column($shared, 0)) / self::length($first), self::length(array_column($shared, 1)) / self::length($second));
+        return new self(
+            $shared,
+            self::length(array_column($shared, 0)) / self::length($first),
+            self::length(array_column($shared, 1)) / self::length($second),
+        );
     }
 
     /** @param list<Passage> $passages */

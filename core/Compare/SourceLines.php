@@ -46,7 +46,10 @@ final class SourceLines
         $html = (string) preg_replace('/\s+/', ' ', $html);
         $pieces = (array) preg_split('~(?<=>)\s*(?=<)|(?<=>)\s+|\s+(?=<)|(?<=>)(?=[^<\s])|(?<=[^>\s])(?=<)~', $html, self::MOST);
 
-        return array_values(array_filter(array_map(static fn (mixed $piece): string => mb_strcut(trim(\is_string($piece) ? $piece : ''), 0, 2_000), $pieces), static fn (string $piece): bool => '' !== $piece));
+        return array_values(array_filter(
+            array_map(static fn (mixed $piece): string => mb_strcut(trim(\is_string($piece) ? $piece : ''), 0, 2_000), $pieces),
+            static fn (string $piece): bool => '' !== $piece,
+        ));
     }
 
     /**

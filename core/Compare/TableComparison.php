@@ -68,7 +68,12 @@ final class TableComparison
      */
     private function candidates(int $side): array
     {
-        return \array_slice(array_filter($this->grids[$side], static fn (Grid $grid): bool => $grid->cells() >= self::FEWEST_CELLS), 0, self::MOST_TABLES, true);
+        return \array_slice(
+            array_filter($this->grids[$side], static fn (Grid $grid): bool => $grid->cells() >= self::FEWEST_CELLS),
+            0,
+            self::MOST_TABLES,
+            true,
+        );
     }
 
     private function align(Grid $old, Grid $new): void
@@ -102,9 +107,18 @@ final class TableComparison
         $names = [array_values($heads[0]), array_values($heads[1])];
         if (!$old->hasHeads() || !$new->hasHeads()) {
             // Numbers say nothing where a column may have been put in: what stands in the columns tells.
-            $names = [array_map(static fn (int $c): string => "old {$c}", $keys[0]), array_map(static fn (int $c): string => "new {$c}", $keys[1])];
+            $names = [
+                array_map(static fn (int $c): string => "old {$c}", $keys[0]),
+                array_map(static fn (int $c): string => "new {$c}", $keys[1]),
+            ];
         }
-        $pairs = $this->paired($names[0], $names[1], static fn (int $i, int $j): float => $old->columnLikeness($keys[0][$i], $new, $keys[1][$j]), self::SAME_COLUMN, $old->hasHeads() && $new->hasHeads());
+        $pairs = $this->paired(
+            $names[0],
+            $names[1],
+            static fn (int $i, int $j): float => $old->columnLikeness($keys[0][$i], $new, $keys[1][$j]),
+            self::SAME_COLUMN,
+            $old->hasHeads() && $new->hasHeads(),
+        );
         $columns = array_map(static fn (array $pair): array => [$keys[0][$pair[0]], $keys[1][$pair[1]]], $pairs[0]);
 
         return [$columns, array_fill_keys(array_map(static fn (int $i): int => $keys[0][$i], array_keys($pairs[1])), true)];
@@ -135,10 +149,10 @@ final class TableComparison
     /**
      * Pairs rows or columns: those that are equal, in order; between them those that are alike; then those that are equal elsewhere.
      *
-     * @param list<string>              $old
-     * @param list<string>              $new
+     * @param list<string> $old
+     * @param list<string> $new
      * @param callable(int, int): float $likeness
-     * @param bool                      $mayMove  whether what is equal in another place is the same
+     * @param bool $mayMove whether what is equal in another place is the same
      *
      * @return array{list<array{int, int}>, array<int, true>}
      */

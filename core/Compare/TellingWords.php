@@ -10,10 +10,18 @@ namespace Ypomna\Core\Compare;
  */
 final class TellingWords
 {
-    public const MONTHS = 'jan(?:uary|uar|vier|\.)?|feb(?:ruary|ruar|\.)?|f[ée]vrier|mar(?:ch|s|\.)?|märz|apr(?:il|\.)?|avril|may|mai|jun[ei]?|juin|jul[yi]?|juillet|aug(?:ust|\.)?|août|sep(?:t(?:ember|embre)?)?|o[ck]t(?:ober|obre)?|nov(?:ember|embre)?|de[cz](?:ember|embre)?|décembre|enero|febrero|marzo|abril|mayo|junio|julio|agosto|septiembre|octubre|noviembre|diciembre|ιανουαρίου|φεβρουαρίου|μαρτίου|απριλίου|μαΐου|ιουνίου|ιουλίου|αυγούστου|σεπτεμβρίου|οκτωβρίου|νοεμβρίου|δεκεμβρίου';
-    private const NEGATIONS = '/(?:^|[^\p{L}])(?:not|no|never|none|nobody|nothing|neither|nor|without|cannot|\p{L}+n[\'’]t|nicht|nichts|nie|niemals|kein\p{L}*|niemand|weder|ohne|ne|n[\'’](?=\p{L})|pas|jamais|aucun\p{L}*|rien|sans|ni|nunca|nadie|ning[uú]n\p{L}*|sin|non|mai|nessun\p{L}*|senza|niet|geen|nooit|niemand|inte|ikke|aldrig|aldri|ingen|nie|nigdy|brak|δεν|δε|μην|μη|όχι|ούτε|κανείς|κανένα\p{L}*|καμία|ποτέ|χωρίς|χωρις|не|нет|ни|никогда|никто|без|değil|hayır|asla|لا|لم|لن|ليس|ليست|غير|בלי|לא|אין|אף)(?=$|[^\p{L}])|ない|ません|なかっ|ず(?=[、。に])|不|没|沒|無|无|未|非|않|못|없/iu';
+    public const MONTHS = 'jan(?:uary|uar|vier|\.)?|feb(?:ruary|ruar|\.)?|f[ée]vrier|mar(?:ch|s|\.)?|märz|apr(?:il|\.)?|avril|may|mai|'
+        .'jun[ei]?|juin|jul[yi]?|juillet|aug(?:ust|\.)?|août|sep(?:t(?:ember|embre)?)?|o[ck]t(?:ober|obre)?|nov(?:ember|embre)?|'
+        .'de[cz](?:ember|embre)?|décembre|enero|febrero|marzo|abril|mayo|junio|julio|agosto|septiembre|octubre|noviembre|diciembre|'
+        .'ιανουαρίου|φεβρουαρίου|μαρτίου|απριλίου|μαΐου|ιουνίου|ιουλίου|αυγούστου|σεπτεμβρίου|οκτωβρίου|νοεμβρίου|δεκεμβρίου';
+    private const NEGATIONS = '/(?:^|[^\p{L}])(?:not|no|never|none|nobody|nothing|neither|nor|without|cannot|\p{L}+n[\'’]t|nicht|nichts|'
+        .'nie|niemals|kein\p{L}*|niemand|weder|ohne|ne|n[\'’](?=\p{L})|pas|jamais|aucun\p{L}*|rien|sans|ni|nunca|nadie|ning[uú]n\p{L}*|'
+        .'sin|non|mai|nessun\p{L}*|senza|niet|geen|nooit|niemand|inte|ikke|aldrig|aldri|ingen|nie|nigdy|brak|δεν|δε|μην|μη|όχι|ούτε|'
+        .'κανείς|κανένα\p{L}*|καμία|ποτέ|χωρίς|χωρις|не|нет|ни|никогда|никто|без|değil|hayır|asla|لا|لم|لن|ليس|ليست|غير|בלי|לא|'
+        .'אין|אף)(?=$|[^\p{L}])|ない|ません|なかっ|ず(?=[、。に])|不|没|沒|無|无|未|非|않|못|없/iu';
 
-    private const DAYS = '(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?|montag|dienstag|mittwoch|donnerstag|freitag|samstag|sonntag|lundi|mardi|mercredi|jeudi|vendredi|samedi|dimanche';
+    private const DAYS = '(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?|montag|dienstag|mittwoch|donnerstag|freitag|'
+        .'samstag|sonntag|lundi|mardi|mercredi|jeudi|vendredi|samedi|dimanche';
 
     /**
      * @param list<WordSpan> $spans as {@see WordDiff::between()} gives them
@@ -81,7 +89,13 @@ final class TellingWords
         $before = mb_substr($before, -24);
         [$from, $to] = [\strlen($before), \strlen($before) + \strlen($changed)];
         $months = '(?:'.self::MONTHS.')';
-        preg_match_all('/\b\d{4}-\d\d-\d\d\b|\b\d{1,2}[.\/]\s?\d{1,2}[.\/]\s?\d{2,4}\b|\b\d{1,2}(?:st|nd|rd|th)?[.,]?\s*(?:of\s+)?'.$months.'(?!\p{L})(?:,?\s*\d{4})?|(?<!\p{L})'.$months.'[.,]?\s*\d{1,4}(?:,\s*\d{4})?|\d+年(?:\d+月)?(?:\d+日)?|\d+月(?:\d+日)?/iu', $before.$changed.mb_substr($next, 0, 24), $m, \PREG_OFFSET_CAPTURE);
+        preg_match_all(
+            '/\b\d{4}-\d\d-\d\d\b|\b\d{1,2}[.\/]\s?\d{1,2}[.\/]\s?\d{2,4}\b|\b\d{1,2}(?:st|nd|rd|th)?[.,]?\s*(?:of\s+)?'.$months
+                .'(?!\p{L})(?:,?\s*\d{4})?|(?<!\p{L})'.$months.'[.,]?\s*\d{1,4}(?:,\s*\d{4})?|\d+年(?:\d+月)?(?:\d+日)?|\d+月(?:\d+日)?/iu',
+            $before.$changed.mb_substr($next, 0, 24),
+            $m,
+            \PREG_OFFSET_CAPTURE,
+        );
         foreach ($m[0] as [$date, $at]) {
             if ($at < $to && $at + \strlen($date) > $from) {
                 return true;

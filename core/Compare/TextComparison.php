@@ -91,8 +91,8 @@ final class TextComparison
     }
 
     /**
-     * @param list<Passage>   $passages
-     * @param array<int, int> $tables   of the tables that have a counterpart, what the pair is called
+     * @param list<Passage> $passages
+     * @param array<int, int> $tables of the tables that have a counterpart, what the pair is called
      *
      * @return array{list<string>, list<int>} keys, each paired table once, and their places among the passages
      */
@@ -146,10 +146,10 @@ final class TextComparison
 
     /**
      * @param list<array{int, int}> $same
-     * @param list<string>          $before
-     * @param list<string>          $after
-     * @param list<int>             $oldPlaces
-     * @param list<int>             $newPlaces
+     * @param list<string> $before
+     * @param list<string> $after
+     * @param list<int> $oldPlaces
+     * @param list<int> $newPlaces
      *
      * @return list<array{list<int>, list<int>}> what lies between pieces that stayed, as places among the passages
      */
@@ -224,12 +224,14 @@ final class TextComparison
                 continue;
             }
             $isOne = 1 === $times[$key] && 1 === $timesNew[$key];
-            if ($isOne && !self::isLong($passage) && PassageKind::Cell !== $passage->kind && $this->old[$gone[$key][0]]->path === $passage->path && '' !== $passage->path) {
+            if ($isOne && !self::isLong($passage) && PassageKind::Cell !== $passage->kind
+                && $this->old[$gone[$key][0]]->path === $passage->path && '' !== $passage->path) {
                 // A few words that keep their place while others move past them: the number of a post, a label.
                 $this->pair(array_shift($gone[$key]), $j);
                 continue;
             }
-            if ($isOne ? $this->isTelling($this->old[$gone[$key][0]], $passage) : \strlen($key) >= self::LONG && PassageKind::Cell !== $passage->kind) {
+            if ($isOne ? $this->isTelling($this->old[$gone[$key][0]], $passage) : \strlen($key) >= self::LONG
+                && PassageKind::Cell !== $passage->kind) {
                 $this->pair(array_shift($gone[$key]), $j, true);
             }
         }
@@ -247,7 +249,8 @@ final class TextComparison
 
     private static function isLong(Passage $passage): bool
     {
-        return (\strlen($passage->key) >= self::TELLING && str_contains($passage->key, ' ')) || (1 === preg_match('/[^\x00-\x7F]{4}/', $passage->key) && mb_strlen($passage->key) >= 6);
+        return (\strlen($passage->key) >= self::TELLING && str_contains($passage->key, ' '))
+            || (1 === preg_match('/[^\x00-\x7F]{4}/', $passage->key) && mb_strlen($passage->key) >= 6);
     }
 
     private static function container(Passage $passage): string
@@ -274,7 +277,9 @@ final class TextComparison
             return;
         }
         $sameShape = \count($left) === \count($right);
-        foreach (InOrder::pairs([...$left, -1], [...$right, -1], fn (int $i, int $j): float => $this->like($this->old[$i], $this->new[$j]), self::LIKE) as [$i, $j]) {
+        foreach (InOrder::pairs(
+            [...$left, -1], [...$right, -1], fn (int $i, int $j): float => $this->like($this->old[$i], $this->new[$j]), self::LIKE,
+        ) as [$i, $j]) {
             $this->pair($i, $j);
         }
         // What is left alone between rewordings, or keeps its place among as many as there were.
@@ -338,13 +343,17 @@ final class TextComparison
     private function likeAlone(Passage $old, Passage $new): bool
     {
         // The place tells what a short text without words in common replaced.
-        if ($old->kind === $new->kind && \in_array($old->kind, [PassageKind::Cell, PassageKind::Heading, PassageKind::Term, PassageKind::Caption], true)) {
+        if ($old->kind === $new->kind
+            && \in_array($old->kind, [PassageKind::Cell, PassageKind::Heading, PassageKind::Term, PassageKind::Caption], true)) {
             return true;
         }
         // So it does of a word or two; but one item of a list may go and another come.
-        $noWords = 1 !== preg_match('/\p{L}{3}/u', $old->key.$new->key) || (PassageKind::Item !== $old->kind && max(substr_count($old->key, ' '), substr_count($new->key, ' '), mb_strlen($old->key.$new->key) / 24) <= 1);
+        $noWords = 1 !== preg_match('/\p{L}{3}/u', $old->key.$new->key)
+            || (PassageKind::Item !== $old->kind
+                && max(substr_count($old->key, ' '), substr_count($new->key, ' '), mb_strlen($old->key.$new->key) / 24) <= 1);
 
-        return $old->kind === $new->kind && ($noWords || $this->likeness->of($old->key, $new->key) >= self::LIKE_ALONE) || $this->like($old, $new) >= self::LIKE;
+        return $old->kind === $new->kind && ($noWords || $this->likeness->of($old->key, $new->key) >= self::LIKE_ALONE)
+            || $this->like($old, $new) >= self::LIKE;
     }
 
     /** What was reworded and stands elsewhere now, found by the rare words of both. */

@@ -8,9 +8,9 @@ namespace Ypomna\Core\Compare;
 final readonly class TextDifference
 {
     /**
-     * @param list<PassageChange> $changes    in reading order
-     * @param float               $similarity 0 to 1, by the amount of text
-     * @param array<int, int>     $partners   of passages of the old text, the one of the new text that it is now
+     * @param list<PassageChange> $changes in reading order
+     * @param float $similarity 0 to 1, by the amount of text
+     * @param array<int, int> $partners of passages of the old text, the one of the new text that it is now
      */
     public function __construct(public array $changes, public float $similarity, public array $partners)
     {

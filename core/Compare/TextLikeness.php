@@ -10,7 +10,9 @@ namespace Ypomna\Core\Compare;
  */
 final class TextLikeness
 {
-    /** Passages up to this length are also compared by their letters: a name of one word has no other word in common with its new spelling. */
+    /**
+     * Passages up to this length are also compared by their letters: a name of one word has no other word in common with its new spelling.
+     */
     private const SHORT = 60;
     /** Scripts that put no spaces between words. */
     private const UNSPACED = '\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}\p{Lao}\p{Khmer}\p{Myanmar}ー';
@@ -62,7 +64,11 @@ final class TextLikeness
             $this->bags = [];
         }
         $plain = 1 !== preg_match('/[\x80-\xFF]/', $text);
-        preg_match_all($plain ? '/[a-z0-9]+/' : '/['.self::UNSPACED.']|(?:(?!['.self::UNSPACED.'])[\p{L}\p{M}\p{N}])+/u', $plain ? strtolower($text) : mb_strtolower($text), $m);
+        preg_match_all(
+            $plain ? '/[a-z0-9]+/' : '/['.self::UNSPACED.']|(?:(?!['.self::UNSPACED.'])[\p{L}\p{M}\p{N}])+/u',
+            $plain ? strtolower($text) : mb_strtolower($text),
+            $m,
+        );
         $words = $m[0];
         if (!$plain) {
             $last = '';

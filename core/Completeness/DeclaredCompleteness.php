@@ -10,7 +10,11 @@ final class DeclaredCompleteness
     private const MOST = 2_000;
 
     /**
-     * @return array{verdict: string, reason: string|null, troubles: list<string>, gaps: list<array{url: string, kind: string, reason: string}>, replay: array{equal: bool, mode: string, picture: float}|null, extent: string|null, places: array{page: array{int, int}, gaps: list<array{url: string, box: list<int>}>}|null}|null null if it says nothing that is known
+     * @return array{
+     *     verdict: string, reason: string|null, troubles: list<string>, gaps: list<array{url: string, kind: string, reason: string}>,
+     *     replay: array{equal: bool, mode: string, picture: float}|null, extent: string|null,
+     *     places: array{page: array{int, int}, gaps: list<array{url: string, box: list<int>}>}|null,
+     * }|null null if it says nothing that is known
      */
     public static function read(mixed $data): ?array
     {
@@ -26,16 +30,30 @@ final class DeclaredCompleteness
             }
         }
         foreach (\is_array($data['gaps'] ?? null) ? $data['gaps'] : [] as $gap) {
-            if (\is_array($gap) && \is_string($gap['url'] ?? null) && \is_string($gap['kind'] ?? null) && \is_string($gap['reason'] ?? null) && \count($gaps) < self::MOST) {
-                $gaps[] = ['url' => mb_scrub(mb_strcut($gap['url'], 0, 8_192)), 'kind' => (GapKind::tryFrom($gap['kind']) ?? GapKind::Other)->value, 'reason' => (GapReason::tryFrom($gap['reason']) ?? GapReason::NotRequested)->value];
+            if (\is_array($gap) && \is_string($gap['url'] ?? null) && \is_string($gap['kind'] ?? null) && \is_string($gap['reason'] ?? null)
+                && \count($gaps) < self::MOST) {
+                $gaps[] = [
+                    'url' => mb_scrub(mb_strcut($gap['url'], 0, 8_192)),
+                    'kind' => (GapKind::tryFrom($gap['kind']) ?? GapKind::Other)->value,
+                    'reason' => (GapReason::tryFrom($gap['reason']) ?? GapReason::NotRequested)->value,
+                ];
             }
         }
         $replay = $data['replay'] ?? null;
 
         return [
-            'verdict' => $verdict->value, 'reason' => \is_string($data['reason'] ?? null) ? mb_scrub(mb_strcut($data['reason'], 0, 40)) : null, 'troubles' => $troubles, 'gaps' => $gaps,
-            'replay' => \is_array($replay) && \is_bool($replay['equal'] ?? null) ? ['equal' => $replay['equal'], 'mode' => 'alive' === ($replay['mode'] ?? '') ? 'alive' : 'still', 'picture' => is_numeric($replay['picture'] ?? null) ? max(0.0, min(1.0, (float) $replay['picture'])) : 0.0] : null,
-            'extent' => \in_array($data['extent'] ?? null, ['text', 'part', 'address'], true) ? $data['extent'] : null, 'places' => self::places($data['places'] ?? null),
+            'verdict' => $verdict->value,
+            'reason' => \is_string($data['reason'] ?? null) ? mb_scrub(mb_strcut($data['reason'], 0, 40)) : null, 'troubles' => $troubles,
+            'gaps' => $gaps,
+            'replay' => \is_array($replay) && \is_bool($replay['equal'] ?? null)
+                ? [
+                    'equal' => $replay['equal'],
+                    'mode' => 'alive' === ($replay['mode'] ?? '') ? 'alive' : 'still',
+                    'picture' => is_numeric($replay['picture'] ?? null) ? max(0.0, min(1.0, (float) $replay['picture'])) : 0.0,
+                ]
+                : null,
+            'extent' => \in_array($data['extent'] ?? null, ['text', 'part', 'address'], true) ? $data['extent'] : null,
+            'places' => self::places($data['places'] ?? null),
         ];
     }
 

@@ -14,10 +14,10 @@ use Ypomna\Core\Fetch\FetchFailed;
 final class Gaps
 {
     /**
-     * @param list<Exchange>      $exchanges all of the capture
-     * @param Exchange            $main      the one that brought the page
-     * @param list<RequestedPart> $wanted    what page and styles refer to
-     * @param array<int, true>    $aside     numbers of exchanges that the page did not ask for itself
+     * @param list<Exchange> $exchanges all of the capture
+     * @param Exchange $main the one that brought the page
+     * @param list<RequestedPart> $wanted what page and styles refer to
+     * @param array<int, true> $aside numbers of exchanges that the page did not ask for itself
      *
      * @return list<Gap> each address once
      */
@@ -44,7 +44,9 @@ final class Gaps
                 $gaps[$exchange->url] = new Gap($exchange->url, GapKind::Media, GapReason::NotRecordable);
             }
             // What is fetched ahead of another page is no part of this one.
-            if (\in_array($exchange->destination, ['prefetch', 'manifest'], true) || null === $reason || (isset($kept[$exchange->url]) && GapReason::NotRecordable !== $reason) || isset($aside[$exchange->number]) || $exchange === $main) {
+            if (\in_array($exchange->destination, ['prefetch', 'manifest'], true) || null === $reason
+                || (isset($kept[$exchange->url]) && GapReason::NotRecordable !== $reason) || isset($aside[$exchange->number])
+                || $exchange === $main) {
                 continue;
             }
             if (FailureReason::Cancelled === $exchange->failure && !isset($referred[$exchange->url])) {
@@ -69,7 +71,7 @@ final class Gaps
     /**
      * What an address led to is of its kind.
      *
-     * @param list<Exchange>         $exchanges
+     * @param list<Exchange> $exchanges
      * @param array<string, GapKind> $referred
      *
      * @return array<string, GapKind> by address

@@ -21,10 +21,10 @@ final readonly class Judgement
     }
 
     /**
-     * @param list<Gap>     $gaps
+     * @param list<Gap> $gaps
      * @param list<Trouble> $troubles
-     * @param bool|null     $replays  whether its replay shows what was seen; null if that was not looked at
-     * @param bool          $nothing  whether a request for consent stands in the place of the page
+     * @param bool|null $replays whether its replay shows what was seen; null if that was not looked at
+     * @param bool $nothing whether a request for consent stands in the place of the page
      */
     public static function of(array $gaps, array $troubles, ?bool $replays, bool $nothing = false): self
     {

@@ -15,8 +15,8 @@ final class PictureLikeness
     private const NOTICED = 60;
 
     /**
-     * @param list<string>                    $one     paths of PNG tiles, from the top on
-     * @param list<string>                    $other   the same
+     * @param list<string> $one paths of PNG tiles, from the top on
+     * @param list<string> $other the same
      * @param list<array{int, int, int, int}> $leftOut boxes of the whole page that are not looked at: left, top, right, bottom
      *
      * @return float 0 to 1
@@ -28,7 +28,19 @@ final class PictureLikeness
         }
         $area = $alike = $top = 0;
         for ($n = 0; $n < max(\count($one), \count($other)); ++$n) {
-            [$of, $same, $height] = self::tile($one[$n] ?? null, $other[$n] ?? null, array_map(static fn (array $box): array => [intdiv($box[0], self::SHRINK), intdiv($box[1] - $top, self::SHRINK), intdiv($box[2], self::SHRINK) + 1, intdiv($box[3] - $top, self::SHRINK) + 1], $leftOut));
+            [$of, $same, $height] = self::tile(
+                $one[$n] ?? null,
+                $other[$n] ?? null,
+                array_map(
+                    static fn (array $box): array => [
+                        intdiv($box[0], self::SHRINK),
+                        intdiv($box[1] - $top, self::SHRINK),
+                        intdiv($box[2], self::SHRINK) + 1,
+                        intdiv($box[3] - $top, self::SHRINK) + 1,
+                    ],
+                    $leftOut,
+                ),
+            );
             $area += $of;
             $alike += $same;
             $top += $height;
@@ -66,7 +78,10 @@ final class PictureLikeness
             for ($x = min(imagesx($a), imagesx($b)) - 1; $x >= 0; --$x) {
                 $p = imagecolorat($a, $x, $y);
                 $q = imagecolorat($b, $x, $y);
-                $alike += $p === $q || abs(($p >> 16 & 255) - ($q >> 16 & 255)) + abs(($p >> 8 & 255) - ($q >> 8 & 255)) + abs(($p & 255) - ($q & 255)) <= self::NOTICED ? 1 : 0;
+                $alike += $p === $q
+                    || abs(($p >> 16 & 255) - ($q >> 16 & 255)) + abs(($p >> 8 & 255) - ($q >> 8 & 255)) + abs(($p & 255) - ($q & 255)) <= self::NOTICED
+                    ? 1
+                    : 0;
             }
         }
 

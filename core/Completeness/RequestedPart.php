@@ -13,9 +13,9 @@ use Ypomna\Core\Page\Requisites;
 final readonly class RequestedPart
 {
     /**
-     * @param non-empty-list<string> $any     addresses of which any one will do, without fragments
-     * @param bool                   $perhaps whether the page does without it if it makes no use of it
-     * @param bool                   $print   whether only paper would show it
+     * @param non-empty-list<string> $any addresses of which any one will do, without fragments
+     * @param bool $perhaps whether the page does without it if it makes no use of it
+     * @param bool $print whether only paper would show it
      */
     public function __construct(public array $any, public GapKind $kind, public bool $perhaps, public bool $print = false)
     {
@@ -67,7 +67,9 @@ final readonly class RequestedPart
                 $any[] = (string) $url->withoutFragment();
             }
             if ([] !== $any) {
-                $wanted[] = new self(array_values(array_unique($any)), GapKind::wanted($one->kind), $one->perhaps, RequisiteKind::Print === $one->kind);
+                $wanted[] = new self(
+                    array_values(array_unique($any)), GapKind::wanted($one->kind), $one->perhaps, RequisiteKind::Print === $one->kind,
+                );
             }
         }
 

@@ -18,7 +18,7 @@ final readonly class AddressFile
     public const MAX_BYTES = 52_428_800;
 
     /**
-     * @param list<string> $pages    absolute addresses
+     * @param list<string> $pages absolute addresses
      * @param list<string> $sitemaps addresses of further sitemaps
      */
     private function __construct(public array $pages, public array $sitemaps)
@@ -84,14 +84,16 @@ final readonly class AddressFile
                 if (\XMLReader::ELEMENT === $reader->nodeType) {
                     $path[$reader->depth] = strtolower($reader->localName);
                     $parent = $path[$reader->depth - 1] ?? '';
-                    if ('link' === $reader->localName && 'alternate' === ($reader->getAttribute('rel') ?? 'alternate') && null !== $reader->getAttribute('href') && \in_array($parent, ['entry', 'feed'], true)) {
+                    if ('link' === $reader->localName && 'alternate' === ($reader->getAttribute('rel') ?? 'alternate')
+                        && null !== $reader->getAttribute('href') && \in_array($parent, ['entry', 'feed'], true)) {
                         self::add($pages, $reader->getAttribute('href'), $at);
                     }
                 } elseif (\in_array($reader->nodeType, [\XMLReader::TEXT, \XMLReader::CDATA], true)) {
                     [$parent, $name] = [$path[$reader->depth - 2] ?? '', $path[$reader->depth - 1] ?? ''];
                     if ('loc' === $name && 'sitemap' === $parent) {
                         self::add($maps, $reader->value, $at);
-                    } elseif (('loc' === $name && 'url' === $parent) || ('link' === $name && \in_array($parent, ['item', 'channel'], true))) {
+                    } elseif (('loc' === $name && 'url' === $parent)
+                        || ('link' === $name && \in_array($parent, ['item', 'channel'], true))) {
                         self::add($pages, $reader->value, $at);
                     }
                 }

@@ -14,9 +14,12 @@ final class Novelty
     /** So many pages in a row have to bring nothing. */
     public const PATIENCE = 24;
     private const MOST = 4_096;
-    private const LANGUAGES = ['en', 'de', 'fr', 'es', 'it', 'pt', 'nl', 'sv', 'da', 'nb', 'fi', 'pl', 'cs', 'hu', 'ro', 'tr', 'el', 'ru', 'uk', 'ar', 'he'];
+    private const LANGUAGES = [
+        'en', 'de', 'fr', 'es', 'it', 'pt', 'nl', 'sv', 'da', 'nb', 'fi', 'pl', 'cs', 'hu', 'ro', 'tr', 'el', 'ru', 'uk', 'ar', 'he',
+    ];
     /** A year and what goes with it, or what programs call such a thing. */
-    private const DATED = '/\*|(?:^|[^0-9])0[-\/.]0(?:[-\/.]0)?(?:[^0-9]|$)|[?&](?:date|day|month|week|year|monat|jahr|datum|m|y|d|cal[a-z]*|start|from|to|von)=[0*]/i';
+    private const DATED = '/\*|(?:^|[^0-9])0[-\/.]0(?:[-\/.]0)?(?:[^0-9]|$)|[?&](?:date|day|month|week|year|monat|jahr|datum|m|y|d|'
+        .'cal[a-z]*|start|from|to|von)=[0*]/i';
 
     private static ?string $names = null;
 
@@ -25,9 +28,9 @@ final class Novelty
     private readonly bool $dated;
 
     /**
-     * @param string $kind  as `Traps::kind` gives it
+     * @param string $kind as `Traps::kind` gives it
      * @param string $state what `state()` gave; empty at the beginning
-     * @param int    $idle  how many pages in a row brought nothing
+     * @param int $idle how many pages in a row brought nothing
      */
     public function __construct(string $kind, string $state = '', public int $idle = 0)
     {
@@ -38,8 +41,8 @@ final class Novelty
     }
 
     /**
-     * @param list<string> $pieces  texts of a page
-     * @param bool         $leadsOn whether it names an address of another kind, or a part, that was not known
+     * @param list<string> $pieces texts of a page
+     * @param bool $leadsOn whether it names an address of another kind, or a part, that was not known
      *
      * @return bool whether the kind is exhausted
      */
@@ -80,7 +83,9 @@ final class Novelty
             foreach (['MMMM', 'MMM', 'LLLL', 'LLL', 'EEEE', 'EEE', 'EE'] as $form) {
                 $format = new \IntlDateFormatter($language, \IntlDateFormatter::NONE, \IntlDateFormatter::NONE, 'UTC', null, $form);
                 for ($n = 0; $n < 12; ++$n) {
-                    $name = $format->format((int) gmmktime(12, 0, 0, str_contains($form, 'E') ? 1 : $n + 1, str_contains($form, 'E') ? $n % 7 + 1 : 1, 2024));
+                    $name = $format->format((int) gmmktime(
+                        12, 0, 0, str_contains($form, 'E') ? 1 : $n + 1, str_contains($form, 'E') ? $n % 7 + 1 : 1, 2024,
+                    ));
                     if (\is_string($name) && mb_strlen($name) > 1) {
                         $names[rtrim($name, '.')] = true;
                     }

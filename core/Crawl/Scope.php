@@ -17,13 +17,18 @@ final readonly class Scope
     private array $places;
 
     /**
-     * @param list<string>         $seeds    addresses of the pages that it begins with
-     * @param int|null             $depth    links from there on; null for any number
+     * @param list<string> $seeds addresses of the pages that it begins with
+     * @param int|null $depth links from there on; null for any number
      * @param list<AddressPattern> $includes if there are any, one of them has to match; the first pages need none
      * @param list<AddressPattern> $excludes none of them may match
      */
-    public function __construct(public Reach $reach, array $seeds, public ?int $depth = null, public array $includes = [], public array $excludes = [])
-    {
+    public function __construct(
+        public Reach $reach,
+        array $seeds,
+        public ?int $depth = null,
+        public array $includes = [],
+        public array $excludes = [],
+    ) {
         $places = [];
         foreach ($seeds as $seed) {
             $url = Url::tryParse($seed);
@@ -41,7 +46,10 @@ final readonly class Scope
             !$url->isWeb() => Ruling::NotWeb,
             !$this->isNear($url) => Reach::Folder === $this->reach && $this->isOfHost($url) ? Ruling::OtherFolder : Ruling::OtherHost,
             [] !== array_filter($this->excludes, static fn (AddressPattern $pattern): bool => $pattern->matches($url)) => Ruling::Excluded,
-            $depth > 0 && [] !== $this->includes && [] === array_filter($this->includes, static fn (AddressPattern $pattern): bool => $pattern->matches($url)) => Ruling::NotIncluded,
+            $depth > 0 && [] !== $this->includes
+                && [] === array_filter(
+                    $this->includes, static fn (AddressPattern $pattern): bool => $pattern->matches($url),
+                ) => Ruling::NotIncluded,
             null !== $this->depth && $depth > $this->depth => Ruling::TooDeep,
             Traps::isEndless($url) => Ruling::EndlessPath,
             default => Ruling::Taken,
@@ -62,7 +70,12 @@ final readonly class Scope
             return false;
         }
 
-        return Reach::Host === $this->reach ? $this->isOfHost($url) : [] !== array_filter($this->places[Key::hostPrefix($url)] ?? [], static fn (string $folder): bool => str_starts_with('' === $url->path ? '/' : $url->path, $folder));
+        return Reach::Host === $this->reach
+            ? $this->isOfHost($url)
+            : [] !== array_filter(
+                $this->places[Key::hostPrefix($url)] ?? [],
+                static fn (string $folder): bool => str_starts_with('' === $url->path ? '/' : $url->path, $folder),
+            );
     }
 
     private function isOfHost(Url $url): bool

@@ -14,7 +14,8 @@ final class Traps
     /** As often may a piece of a path follow on itself. */
     private const REPEATS = 2;
     /** A token: what no person wrote. */
-    private const TOKEN = '/^(?:(?=[^\W_]*\d)(?=[^\W_]*[a-z])[0-9a-f]{8,}|(?=(?:.*\d){3})(?=.*[a-z])[a-z0-9_-]{12,}|[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12})$/iD';
+    private const TOKEN = '/^(?:(?=[^\W_]*\d)(?=[^\W_]*[a-z])[0-9a-f]{8,}|(?=(?:.*\d){3})(?=.*[a-z])[a-z0-9_-]{12,}|'
+        .'[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12})$/iD';
 
     /** A path that is too long to be one, or in which one or several pieces follow on themselves again and again; numbers may. */
     public static function isEndless(Url $url): bool

@@ -25,10 +25,13 @@ final readonly class Answer
      */
     public function __construct(public Url $url, public Exchange $exchange)
     {
-        $this->head = Message::read($this->pieces())->head ?? throw new FetchFailed(FailureReason::BadResponse, \sprintf('What %s says is no HTTP.', $url->host));
+        $this->head = Message::read($this->pieces())->head
+            ?? throw new FetchFailed(FailureReason::BadResponse, \sprintf('What %s says is no HTTP.', $url->host));
     }
 
-    /** Where the server sends one on (RFC 9110, section 15.4), without a fragment; null if it does not, or to what is no address of the web. */
+    /**
+     * Where the server sends one on (RFC 9110, section 15.4), without a fragment; null if it does not, or to what is no address of the web.
+     */
     public function redirect(): ?Url
     {
         $location = \in_array($this->head->status, [301, 302, 303, 307, 308], true) ? $this->head->fields->get('Location') : null;

@@ -17,7 +17,7 @@ final readonly class Ask
 
     /**
      * @param array<string, string> $fields of the request, beside the usual ones
-     * @param bool                  $follow whether to go where the server sends one on
+     * @param bool $follow whether to go where the server sends one on
      *
      * @return Answer the last one, of whatever status
      *
@@ -42,13 +42,22 @@ final readonly class Ask
     private function once(Url $url, array $fields): Answer
     {
         $request = 'GET '.$url->target()." HTTP/1.1\r\nHost: ".$url->authority()."\r\n";
-        foreach ($fields + ['User-Agent' => $this->userAgent, 'Accept' => '*/*', 'Accept-Encoding' => 'gzip', 'Connection' => 'close'] as $name => $value) {
+        foreach ($fields + [
+            'User-Agent' => $this->userAgent, 'Accept' => '*/*', 'Accept-Encoding' => 'gzip', 'Connection' => 'close',
+        ] as $name => $value) {
             $request .= $name.': '.preg_replace('/[\x00-\x1f\x7f]+/', ' ', $value)."\r\n";
         }
         $exchange = null;
-        $this->gateway->serve(new LoneRequest($request."\r\n"), 'https' === $url->scheme, static function (Exchange $begun) use (&$exchange): void { $exchange = $begun; });
+        $this->gateway->serve(
+            new LoneRequest($request."\r\n"),
+            'https' === $url->scheme,
+            static function (Exchange $begun) use (&$exchange): void { $exchange = $begun; },
+        );
         if (!$exchange instanceof Exchange || !$exchange->isAnswered() || null !== $exchange->failure) {
-            throw new FetchFailed($exchange->failure ?? FailureReason::Limit, $exchange->message ?? \sprintf('%s was not asked: the limit is reached.', $url->host));
+            throw new FetchFailed(
+                $exchange->failure ?? FailureReason::Limit,
+                $exchange->message ?? \sprintf('%s was not asked: the limit is reached.', $url->host),
+            );
         }
 
         return new Answer($url, $exchange);

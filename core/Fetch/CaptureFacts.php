@@ -8,12 +8,12 @@ namespace Ypomna\Core\Fetch;
 final readonly class CaptureFacts
 {
     /**
-     * @param list<DnsAnswer>             $dns
+     * @param list<DnsAnswer> $dns
      * @param array<string, list<string>> $certificates PEM chains by host
-     * @param array<string, mixed>        $clock        what the machine knows of its clock
-     * @param array<string, mixed>        $robots       what robots.txt of the hosts said, and whether it bound
-     * @param list<Overwritten>           $overwritten  where values of cookies and sign-ins were overwritten
-     * @param array<string, string>       $distrusted   what was wrong with certificates that were taken all the same, by host
+     * @param array<string, mixed> $clock what the machine knows of its clock
+     * @param array<string, mixed> $robots what robots.txt of the hosts said, and whether it bound
+     * @param list<Overwritten> $overwritten where values of cookies and sign-ins were overwritten
+     * @param array<string, string> $distrusted what was wrong with certificates that were taken all the same, by host
      */
     public function __construct(
         public string $requestedUrl,

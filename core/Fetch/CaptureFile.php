@@ -22,7 +22,7 @@ final class CaptureFile
     private string $info = '';
 
     /**
-     * @param \Closure(): string                   $newId a new record id, `urn:uuid:…`, at each call
+     * @param \Closure(): string $newId a new record id, `urn:uuid:…`, at each call
      * @param \Closure(string): ?KnownPayload|null $known says whether a payload is held already, by its SHA-256 in hex
      */
     public function __construct(private readonly \Closure $newId, ?\Closure $known = null, private readonly bool $packed = true)
@@ -31,9 +31,9 @@ final class CaptureFile
     }
 
     /**
-     * @param resource       $out
+     * @param resource $out
      * @param list<Exchange> $exchanges
-     * @param Exchange       $main      the one that brought the page
+     * @param Exchange $main the one that brought the page
      *
      * @return string id of the record that holds the page's answer
      *
@@ -43,7 +43,9 @@ final class CaptureFile
     {
         $writer = $this->writer = new WarcWriter($out, $this->packed);
         $info = ($this->newId)();
-        $writer->write(RecordType::Warcinfo, $info, $main->at, ['WARC-Filename' => $fileName, 'Content-Type' => 'application/warc-fields'], Block::ofString(
+        $writer->write(RecordType::Warcinfo, $info, $main->at, [
+            'WARC-Filename' => $fileName, 'Content-Type' => 'application/warc-fields',
+        ], Block::ofString(
             'software: '.$facts->software."\r\nformat: WARC File Format 1.1\r\nconformsTo: ISO 28500:2017\r\n"
             .'operator: '.$facts->agent."\r\nhow: ".$facts->how."\r\nhttp-header-user-agent: ".$facts->browser."\r\n",
         ));
@@ -62,15 +64,27 @@ final class CaptureFile
             foreach ($exchanges as $exchange) {
                 $of = $exchange->url === $frame['url'] && isset($ids[$exchange->number]) ? $ids[$exchange->number] : $of;
             }
-            $this->conversion($writer, RecordType::Conversion, 'text/html; charset=utf-8', $frame['dom'], $main, $frame['url'], $of ?? $page, $info);
+            $this->conversion(
+                $writer, RecordType::Conversion, 'text/html; charset=utf-8', $frame['dom'], $main, $frame['url'], $of ?? $page, $info,
+            );
         }
         $writer->write(RecordType::Metadata, ($this->newId)(), $main->at, [
-            'WARC-Target-URI' => $main->url, 'WARC-Concurrent-To' => '<'.$page.'>', 'WARC-Warcinfo-ID' => '<'.$info.'>', 'Content-Type' => 'application/json',
-        ], Block::ofString(json_encode($this->metadata($exchanges, $page, $facts, $rendering), \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE)));
+            'WARC-Target-URI' => $main->url, 'WARC-Concurrent-To' => '<'.$page.'>', 'WARC-Warcinfo-ID' => '<'.$info.'>',
+            'Content-Type' => 'application/json',
+        ], Block::ofString(json_encode(
+            $this->metadata($exchanges, $page, $facts, $rendering),
+            \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE,
+        )));
         if ([] !== $facts->overwritten) {
             $writer->write(RecordType::Metadata, ($this->newId)(), $main->at, [
-                'WARC-Target-URI' => $main->url, 'WARC-Concurrent-To' => '<'.$page.'>', 'WARC-Warcinfo-ID' => '<'.$info.'>', 'Content-Type' => 'application/json',
-            ], Block::ofString(json_encode(['overwritten' => array_map(static fn (Overwritten $one): array => $one->facts($ids[$one->number] ?? $page), $facts->overwritten)], \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE)));
+                'WARC-Target-URI' => $main->url, 'WARC-Concurrent-To' => '<'.$page.'>', 'WARC-Warcinfo-ID' => '<'.$info.'>',
+                'Content-Type' => 'application/json',
+            ], Block::ofString(json_encode(
+                ['overwritten' => array_map(
+                    static fn (Overwritten $one): array => $one->facts($ids[$one->number] ?? $page), $facts->overwritten,
+                )],
+                \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE,
+            )));
         }
 
         return $page;
@@ -79,8 +93,8 @@ final class CaptureFile
     /**
      * Writes parts that an earlier capture lacks, each with its own moment.
      *
-     * @param resource             $out
-     * @param list<Exchange>       $exchanges
+     * @param resource $out
+     * @param list<Exchange> $exchanges
      * @param array<string, mixed> $completes the capture that they belong to: `capture`, `url`, `at`
      *
      * @return int how many answers were written
@@ -89,7 +103,9 @@ final class CaptureFile
     {
         $writer = new WarcWriter($out, $this->packed);
         $info = ($this->newId)();
-        $writer->write(RecordType::Warcinfo, $info, $at, ['WARC-Filename' => $fileName, 'Content-Type' => 'application/warc-fields'], Block::ofString(
+        $writer->write(RecordType::Warcinfo, $info, $at, [
+            'WARC-Filename' => $fileName, 'Content-Type' => 'application/warc-fields',
+        ], Block::ofString(
             'software: '.$facts->software."\r\nformat: WARC File Format 1.1\r\nconformsTo: ISO 28500:2017\r\n"
             .'operator: '.$facts->agent."\r\nhow: ".$facts->how."\r\nhttp-header-user-agent: ".$facts->browser."\r\n",
         ));
@@ -102,7 +118,16 @@ final class CaptureFile
         }
         $about = $this->metadata($exchanges, '', $facts, new Rendering());
         unset($about['page'], $about['title']);
-        $writer->write(RecordType::Metadata, ($this->newId)(), $at, ['WARC-Target-URI' => $facts->requestedUrl, 'WARC-Warcinfo-ID' => '<'.$info.'>', 'Content-Type' => 'application/json'], Block::ofString(json_encode(['completes' => $completes] + $about, \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE)));
+        $writer->write(
+            RecordType::Metadata,
+            ($this->newId)(),
+            $at,
+            ['WARC-Target-URI' => $facts->requestedUrl, 'WARC-Warcinfo-ID' => '<'.$info.'>', 'Content-Type' => 'application/json'],
+            Block::ofString(json_encode(
+                ['completes' => $completes] + $about,
+                \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE,
+            )),
+        );
 
         return $written;
     }
@@ -124,8 +149,16 @@ final class CaptureFile
         }
     }
 
-    private function conversion(WarcWriter $writer, RecordType $type, string $contentType, string $path, Exchange $main, string $url, string $of, string $info): void
-    {
+    private function conversion(
+        WarcWriter $writer,
+        RecordType $type,
+        string $contentType,
+        string $path,
+        Exchange $main,
+        string $url,
+        string $of,
+        string $info,
+    ): void {
         $block = Block::ofFile($path);
         $writer->write($type, ($this->newId)(), $main->at, [
             'WARC-Target-URI' => $url, 'WARC-Refers-To' => '<'.$of.'>', 'WARC-Warcinfo-ID' => '<'.$info.'>',
@@ -141,8 +174,12 @@ final class CaptureFile
     public function judged(string $page, Exchange $main, array $facts): void
     {
         $this->writer?->write(RecordType::Metadata, ($this->newId)(), $main->at, [
-            'WARC-Target-URI' => $main->url, 'WARC-Concurrent-To' => '<'.$page.'>', 'WARC-Warcinfo-ID' => '<'.$this->info.'>', 'Content-Type' => 'application/json',
-        ], Block::ofString(json_encode(['completeness' => $facts], \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE)));
+            'WARC-Target-URI' => $main->url, 'WARC-Concurrent-To' => '<'.$page.'>', 'WARC-Warcinfo-ID' => '<'.$this->info.'>',
+            'Content-Type' => 'application/json',
+        ], Block::ofString(json_encode(
+            ['completeness' => $facts],
+            \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE,
+        )));
     }
 
     /**
@@ -160,13 +197,16 @@ final class CaptureFile
         }
 
         return [
-            'requested' => $facts->requestedUrl, 'final' => $facts->finalUrl, 'page' => $page, 'title' => $facts->title, 'how' => $facts->how,
+            'requested' => $facts->requestedUrl, 'final' => $facts->finalUrl, 'page' => $page, 'title' => $facts->title,
+            'how' => $facts->how,
             'agent' => $facts->agent, 'software' => $facts->software, 'browser' => $facts->browser, 'clock' => $facts->clock,
             'dns' => array_map(static fn (DnsAnswer $answer): array => [
-                'host' => $answer->host, 'status' => $answer->status->value, 'source' => $answer->source, 'addresses' => $answer->addresses, 'records' => $answer->records,
+                'host' => $answer->host, 'status' => $answer->status->value, 'source' => $answer->source, 'addresses' => $answer->addresses,
+                'records' => $answer->records,
             ], $facts->dns),
             'certificates' => $facts->certificates, 'distrusted' => $facts->distrusted, 'robots' => $facts->robots,
-            'secretsOverwritten' => array_sum(array_map(static fn (Overwritten $one): int => \count($one->places), $facts->overwritten)), 'unanswered' => $unanswered, 'notRendered' => $rendering->failures,
+            'secretsOverwritten' => array_sum(array_map(static fn (Overwritten $one): int => \count($one->places), $facts->overwritten)),
+            'unanswered' => $unanswered, 'notRendered' => $rendering->failures,
         ];
     }
 }

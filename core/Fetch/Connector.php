@@ -9,7 +9,7 @@ interface Connector
 {
     /**
      * @param string $host name for SNI and for the check of the certificate
-     * @param string $ip   where to connect to; it is not looked up again
+     * @param string $ip where to connect to; it is not looked up again
      *
      * @throws FetchFailed
      */

@@ -7,8 +7,14 @@ namespace Ypomna\Core\Fetch;
 /** A cookie of a cookies.txt file, as browsers and other programs give them out: seven columns, parted by tabs. */
 final readonly class Cookie
 {
-    public function __construct(public string $domain, public bool $forAll, public string $path, public bool $secure, public string $name, public string $value)
-    {
+    public function __construct(
+        public string $domain,
+        public bool $forAll,
+        public string $path,
+        public bool $secure,
+        public string $name,
+        public string $value,
+    ) {
     }
 
     /**
@@ -26,9 +32,18 @@ final readonly class Cookie
             }
             $columns = explode("\t", $line);
             if (7 !== \count($columns) || '' === $columns[0] || 1 === preg_match('/[\x00-\x1f;\x7f]/', $columns[5].$columns[6])) {
-                throw new \InvalidArgumentException(\sprintf('Line %d is no cookie: seven columns parted by tabs are wanted, and a value without semicolons.', $n + 1));
+                throw new \InvalidArgumentException(\sprintf(
+                    'Line %d is no cookie: seven columns parted by tabs are wanted, and a value without semicolons.', $n + 1,
+                ));
             }
-            $cookies[] = new self(ltrim($columns[0], '.'), 'TRUE' === strtoupper($columns[1]) || str_starts_with($columns[0], '.'), '' === $columns[2] ? '/' : $columns[2], 'TRUE' === strtoupper($columns[3]), $columns[5], $columns[6]);
+            $cookies[] = new self(
+                ltrim($columns[0], '.'),
+                'TRUE' === strtoupper($columns[1]) || str_starts_with($columns[0], '.'),
+                '' === $columns[2] ? '/' : $columns[2],
+                'TRUE' === strtoupper($columns[3]),
+                $columns[5],
+                $columns[6],
+            );
         }
 
         return $cookies;
@@ -39,6 +54,12 @@ final readonly class Cookie
     {
         $word = static fn (bool $is): string => $is ? 'TRUE' : 'FALSE';
 
-        return implode("\t", [($this->forAll ? '.' : '').$this->domain, $word($this->forAll), $this->path, $word($this->secure), '0', $this->name, $this->value]);
+        return implode(
+            "\t",
+            [
+                ($this->forAll ? '.' : '').$this->domain, $word($this->forAll), $this->path, $word($this->secure), '0', $this->name,
+                $this->value,
+            ],
+        );
     }
 }

@@ -8,9 +8,9 @@ namespace Ypomna\Core\Fetch;
 final readonly class DnsAnswer
 {
     /**
-     * @param list<string>                                                    $addresses IPv4 first, in the order given
-     * @param list<array{name: string, type: string, ttl: int, data: string}> $records   every record of the answers
-     * @param string                                                          $source    who said it: `dns 192.0.2.53:53`, `hosts file`, `given`
+     * @param list<string> $addresses IPv4 first, in the order given
+     * @param list<array{name: string, type: string, ttl: int, data: string}> $records every record of the answers
+     * @param string $source who said it: `dns 192.0.2.53:53`, `hosts file`, `given`
      */
     public function __construct(
         public string $host,

@@ -38,7 +38,8 @@ final readonly class DnsMessage
      */
     public static function answer(self $query, int $code, array $addresses, int $ttl): string
     {
-        $out = pack('n6', $query->id, 0x8180 | $code, 1, \count($addresses), 0, 0).self::writeName($query->name).pack('n2', $query->type, 1);
+        $out = pack('n6', $query->id, 0x8180 | $code, 1, \count($addresses), 0, 0).self::writeName($query->name)
+            .pack('n2', $query->type, 1);
         foreach ($addresses as $address) {
             $packed = (string) inet_pton($address);
             $out .= pack('n3Nn', 0xC00C, $query->type, 1, $ttl, \strlen($packed)).$packed;

@@ -31,7 +31,7 @@ final class ExchangeRecords
     private array $written = [];
 
     /**
-     * @param \Closure(): string                   $newId a new record id, `urn:uuid:…`, at each call
+     * @param \Closure(): string $newId a new record id, `urn:uuid:…`, at each call
      * @param \Closure(string): ?KnownPayload|null $known says whether a payload is held already, by its SHA-256 in hex
      */
     public function __construct(private readonly \Closure $newId, private readonly ?\Closure $known = null)
@@ -39,9 +39,9 @@ final class ExchangeRecords
     }
 
     /**
-     * @param string $info   id of the file's warcinfo record
-     * @param bool   $isPage whether it is the page itself: that is always written whole
-     * @param bool   $marked whether its record says so
+     * @param string $info id of the file's warcinfo record
+     * @param bool $isPage whether it is the page itself: that is always written whole
+     * @param bool $marked whether its record says so
      *
      * @return array{string, int, bool} id of the response record, its offset, and whether it refers to an earlier one
      */
@@ -57,16 +57,23 @@ final class ExchangeRecords
         ], $block);
         [$block, $payload] = $this->message($exchange->responsePath, $exchange->responseBytes);
         $truncated = null === $exchange->messagesPath ? $exchange->truncated : null;
-        $common += ['WARC-Concurrent-To' => '<'.$request.'>', 'Content-Type' => 'application/http; msgtype=response', 'WARC-Payload-Digest' => 'sha256:'.$payload] + ($marked ? [self::PAGE => 'page'] : []);
+        $common += [
+            'WARC-Concurrent-To' => '<'.$request.'>', 'Content-Type' => 'application/http; msgtype=response',
+            'WARC-Payload-Digest' => 'sha256:'.$payload,
+        ] + ($marked ? [self::PAGE => 'page'] : []);
         // The page itself is always whole; of its parts, what is held already is referred to.
-        $known = $isPage || null !== $exchange->truncated || 200 !== $exchange->status || $exchange->responseBytes < self::LEAST_SHARED ? null : $this->known($payload);
+        $known = $isPage || null !== $exchange->truncated || 200 !== $exchange->status || $exchange->responseBytes < self::LEAST_SHARED
+            ? null
+            : $this->known($payload);
         if (null !== $known) {
             $offset = $writer->write(RecordType::Revisit, $response, $exchange->at, [
-                ...$common, 'WARC-Profile' => self::IDENTICAL, 'WARC-Refers-To-Target-URI' => $known->url, 'WARC-Refers-To-Date' => WarcWriter::date($known->at),
+                ...$common, 'WARC-Profile' => self::IDENTICAL, 'WARC-Refers-To-Target-URI' => $known->url,
+                'WARC-Refers-To-Date' => WarcWriter::date($known->at),
             ], Block::ofString($this->head($exchange->responsePath)));
         } else {
             $offset = $writer->write(RecordType::Response, $response, $exchange->at, [...$common, 'WARC-Truncated' => $truncated], $block);
-            if ($exchange->responseBytes >= self::LEAST_SHARED && null === $exchange->truncated && \count($this->written) < self::MOST_REMEMBERED) {
+            if ($exchange->responseBytes >= self::LEAST_SHARED && null === $exchange->truncated
+                && \count($this->written) < self::MOST_REMEMBERED) {
                 $this->written[$payload] = new KnownPayload($exchange->url, $exchange->at);
             }
         }
@@ -78,8 +85,8 @@ final class ExchangeRecords
      * Writes what was said on web sockets: a resource record for each address of one, concurrent to the answer that opened the first,
      * with what was said on all of them ({@see SocketLog}).
      *
-     * @param list<Exchange>     $exchanges
-     * @param array<int, string> $ids       of response records, by the number of their exchange
+     * @param list<Exchange> $exchanges
+     * @param array<int, string> $ids of response records, by the number of their exchange
      */
     public function writeSockets(WarcWriter $writer, array $exchanges, array $ids, string $info): void
     {

@@ -14,9 +14,9 @@ use Ypomna\Core\Http\MessageHead;
 final readonly class FurtherFields
 {
     /**
-     * @param array<string, string> $fields  values by name
-     * @param Url|null              $page    whose origin gets them; null: everybody
-     * @param bool                  $uncoded whether answers are asked for uncoded, so that what is to be overwritten can be found in them
+     * @param array<string, string> $fields values by name
+     * @param Url|null $page whose origin gets them; null: everybody
+     * @param bool $uncoded whether answers are asked for uncoded, so that what is to be overwritten can be found in them
      */
     public function __construct(private array $fields, private ?Url $page, private bool $uncoded = false)
     {

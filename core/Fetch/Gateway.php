@@ -37,12 +37,12 @@ final class Gateway
     private bool $holds = false;
 
     /**
-     * @param string                                         $folder   an empty folder of this capture's own
-     * @param \Closure(): \DateTimeImmutable                 $now
-     * @param \Closure(): float                              $seconds  a steady clock
-     * @param list<string>                                   $closed   hosts of the browser's own services: asked by no page
-     * @param (\Closure(Url): bool)|null                     $may      whether the site lets programs ask for it; null: nobody is asked
-     * @param FurtherFields|null                             $further  what is added to requests; null: every byte passes unchanged
+     * @param string $folder an empty folder of this capture's own
+     * @param \Closure(): \DateTimeImmutable $now
+     * @param \Closure(): float $seconds a steady clock
+     * @param list<string> $closed hosts of the browser's own services: asked by no page
+     * @param (\Closure(Url): bool)|null $may whether the site lets programs ask for it; null: nobody is asked
+     * @param FurtherFields|null $further what is added to requests; null: every byte passes unchanged
      * @param (\Closure(list<\Closure(): void>): mixed)|null $together runs tasks side by side until all have ended; null: no sockets pass
      */
     public function __construct(
@@ -98,9 +98,15 @@ final class Gateway
      */
     public function fetch(Url $url, string $userAgent, ?string $referrer = null, ?string $cookies = null, string $more = ''): ?Exchange
     {
-        $request = 'GET '.$url->target()." HTTP/1.1\r\nHost: ".$url->authority()."\r\nUser-Agent: ".$userAgent."\r\nAccept: */*\r\nAccept-Encoding: gzip\r\n".(null === $referrer ? '' : 'Referer: '.$referrer."\r\n").(null === $cookies ? '' : 'Cookie: '.$cookies."\r\n").$more."Connection: close\r\n\r\n";
+        $request = 'GET '.$url->target()." HTTP/1.1\r\nHost: ".$url->authority()."\r\nUser-Agent: ".$userAgent
+            ."\r\nAccept: */*\r\nAccept-Encoding: gzip\r\n".(null === $referrer ? '' : 'Referer: '.$referrer."\r\n")
+            .(null === $cookies ? '' : 'Cookie: '.$cookies."\r\n").$more."Connection: close\r\n\r\n";
         $exchange = null;
-        $this->serve(new LoneRequest($request), 'https' === $url->scheme, static function (Exchange $begun) use (&$exchange): void { $exchange = $begun; });
+        $this->serve(
+            new LoneRequest($request),
+            'https' === $url->scheme,
+            static function (Exchange $begun) use (&$exchange): void { $exchange = $begun; },
+        );
 
         return $exchange;
     }
@@ -115,8 +121,13 @@ final class Gateway
     public function post(Url $url, string $userAgent, string $fields, string $body): ?Exchange
     {
         $exchange = null;
-        $request = 'POST '.$url->target()." HTTP/1.1\r\nHost: ".$url->authority()."\r\nUser-Agent: ".$userAgent."\r\nContent-Length: ".\strlen($body)."\r\n".$fields."Connection: close\r\n\r\n".$body;
-        $this->serve(new LoneRequest($request), 'https' === $url->scheme, static function (Exchange $begun) use (&$exchange): void { $exchange = $begun; });
+        $request = 'POST '.$url->target()." HTTP/1.1\r\nHost: ".$url->authority()."\r\nUser-Agent: ".$userAgent."\r\nContent-Length: "
+            .\strlen($body)."\r\n".$fields."Connection: close\r\n\r\n".$body;
+        $this->serve(
+            new LoneRequest($request),
+            'https' === $url->scheme,
+            static function (Exchange $begun) use (&$exchange): void { $exchange = $begun; },
+        );
 
         return $exchange;
     }
@@ -174,7 +185,9 @@ final class Gateway
         foreach ($this->exchanges as $exchange) {
             if (!$exchange->ended && !isset($this->sockets[$exchange->number])) {
                 $exchange->failure ??= $exchange->stream ? FailureReason::NotRecordable : FailureReason::Timeout;
-                $exchange->message ??= $exchange->stream ? 'The answer is a stream that does not end; its beginning was kept.' : 'The answer had not ended when the time for this capture was over.';
+                $exchange->message ??= $exchange->stream
+                    ? 'The answer is a stream that does not end; its beginning was kept.'
+                    : 'The answer had not ended when the time for this capture was over.';
                 $exchange->truncated ??= $exchange->isAnswered() ? 'time' : null;
             }
         }
@@ -197,8 +210,14 @@ final class Gateway
     /**
      * @param \Closure(Exchange): void|null $begun
      */
-    private function exchange(Duplex $client, ?Upstream $upstream, string $headBytes, string &$pending, bool $tls, ?\Closure $begun): ?Upstream
-    {
+    private function exchange(
+        Duplex $client,
+        ?Upstream $upstream,
+        string $headBytes,
+        string &$pending,
+        bool $tls,
+        ?\Closure $begun,
+    ): ?Upstream {
         $head = MessageHead::parse($headBytes);
         $url = Url::tryParse(($tls ? 'https' : 'http').'://'.($head->fields->get('Host') ?? '').(string) $head->target);
         if (null === $url || null === $url->host || null === $head->method || !str_starts_with((string) $head->target, '/')) {
@@ -226,7 +245,10 @@ final class Gateway
                 throw new FetchFailed(FailureReason::Robots, 'The site asks programs not to fetch this (robots.txt).');
             }
 
-            return $this->relay(new ExchangeLog($exchange), $client, $upstream, $url, $head, $this->further?->in($url, $headBytes) ?? $headBytes, $pending, $tls);
+            return $this->relay(
+                new ExchangeLog($exchange), $client, $upstream, $url, $head, $this->further?->in($url, $headBytes) ?? $headBytes, $pending,
+                $tls,
+            );
         } catch (FetchFailed $e) {
             if ($this->stopped && $exchange->ended) {
                 throw $e;
@@ -258,8 +280,16 @@ final class Gateway
         return $exchange;
     }
 
-    private function relay(ExchangeLog $log, Duplex $client, ?Upstream $upstream, Url $url, MessageHead $head, string $headBytes, string &$pending, bool $tls): ?Upstream
-    {
+    private function relay(
+        ExchangeLog $log,
+        Duplex $client,
+        ?Upstream $upstream,
+        Url $url,
+        MessageHead $head,
+        string $headBytes,
+        string &$pending,
+        bool $tls,
+    ): ?Upstream {
         if (\in_array('upgrade', $head->fields->tokens('Connection'), true) && (null === $this->together || !self::isSocket($head))) {
             throw new FetchFailed(FailureReason::NotRecordable, 'The page opened a stream that has no request and answer.');
         }
@@ -300,7 +330,7 @@ final class Gateway
 
     /**
      * @param string $pending what the server has sent behind the head
-     * @param string $early   what the client has sent behind its request
+     * @param string $early what the client has sent behind its request
      *
      * @return bool whether both connections can carry another exchange
      */
@@ -448,13 +478,15 @@ final class Gateway
         try {
             return $from->read(true === $answer?->stream ? self::STREAM_SECONDS : null);
         } catch (FetchFailed $e) {
-            throw true === $answer?->stream && FailureReason::Timeout === $e->reason ? new FetchFailed(FailureReason::NotRecordable, 'The answer is a stream that does not end; its beginning was kept.') : $e;
+            throw true === $answer?->stream && FailureReason::Timeout === $e->reason
+                ? new FetchFailed(FailureReason::NotRecordable, 'The answer is a stream that does not end; its beginning was kept.')
+                : $e;
         }
     }
 
     /**
      * @param string $pending bytes that came before; what lies behind the head is left there
-     * @param bool   $mayEnd  whether the other side may end the connection instead
+     * @param bool $mayEnd whether the other side may end the connection instead
      */
     private function readHead(Duplex $from, string &$pending, float $seconds, bool $mayEnd): ?string
     {
@@ -498,12 +530,16 @@ final class Gateway
         if ($this->bytes > $this->limits->maxBytes) {
             $exchange->truncated = 'length';
             $this->limited = true;
-            throw new FetchFailed(FailureReason::Limit, \sprintf('The limit of %d bytes for one capture was reached.', $this->limits->maxBytes));
+            throw new FetchFailed(
+                FailureReason::Limit, \sprintf('The limit of %d bytes for one capture was reached.', $this->limits->maxBytes),
+            );
         }
         if (($this->seconds)() - $this->started > $this->limits->maxSeconds) {
             $exchange->truncated = 'time';
             $this->limited = true;
-            throw new FetchFailed(FailureReason::Limit, \sprintf('The limit of %d seconds for one capture was reached.', $this->limits->maxSeconds));
+            throw new FetchFailed(
+                FailureReason::Limit, \sprintf('The limit of %d seconds for one capture was reached.', $this->limits->maxSeconds),
+            );
         }
     }
 
@@ -522,7 +558,8 @@ final class Gateway
 
     private static function coversAll(MessageHead $head): bool
     {
-        return 1 === preg_match('#^bytes\s+0-(\d+)/(\d+)$#i', $head->fields->get('Content-Range') ?? '', $m) && (int) $m[1] + 1 === (int) $m[2];
+        return 1 === preg_match('#^bytes\s+0-(\d+)/(\d+)$#i', $head->fields->get('Content-Range') ?? '', $m)
+            && (int) $m[1] + 1 === (int) $m[2];
     }
 
     private function isMedia(MessageHead $head): bool

@@ -14,7 +14,7 @@ final class Pathfinder
     private array $answers = [];
 
     /**
-     * @param list<Route>                       $routes
+     * @param list<Route> $routes
      * @param array<string, array{string, int}> $detours `address:port` of the outside world to the place where it is played
      */
     public function __construct(
@@ -105,7 +105,9 @@ final class Pathfinder
 
     private static function guarded(string $host, string $ip): FetchFailed
     {
-        return new FetchFailed(FailureReason::Guarded, \sprintf('%s leads to %s, which lies in a closed network; it is not asked.', $host, $ip));
+        return new FetchFailed(
+            FailureReason::Guarded, \sprintf('%s leads to %s, which lies in a closed network; it is not asked.', $host, $ip),
+        );
     }
 
     /**
@@ -121,8 +123,12 @@ final class Pathfinder
 
         return match ($answer->status) {
             DnsStatus::Answered => \array_slice($answer->addresses, 0, 4),
-            DnsStatus::NoAddress => throw new FetchFailed(FailureReason::NoHost, \sprintf('The name %s has no address (says %s).', $host, $answer->source)),
-            DnsStatus::Failed => throw new FetchFailed(FailureReason::Dns, \sprintf('No name server gave an answer about %s (%s).', $host, $answer->source)),
+            DnsStatus::NoAddress => throw new FetchFailed(
+                FailureReason::NoHost, \sprintf('The name %s has no address (says %s).', $host, $answer->source),
+            ),
+            DnsStatus::Failed => throw new FetchFailed(
+                FailureReason::Dns, \sprintf('No name server gave an answer about %s (%s).', $host, $answer->source),
+            ),
         };
     }
 }

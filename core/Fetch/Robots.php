@@ -17,9 +17,9 @@ final readonly class Robots
     private const MAX_RULES = 5_000;
 
     /**
-     * @param list<array{string, bool}> $rules  pattern of a path, and whether it is allowed
-     * @param list<string>              $maps   addresses of sitemaps, as written
-     * @param bool                      $closed whether nothing may be fetched: the server fails (section 2.3.1.4)
+     * @param list<array{string, bool}> $rules pattern of a path, and whether it is allowed
+     * @param list<string> $maps addresses of sitemaps, as written
+     * @param bool $closed whether nothing may be fetched: the server fails (section 2.3.1.4)
      */
     private function __construct(private array $rules, public array $maps = [], private bool $closed = false, public ?float $delay = null)
     {
@@ -46,7 +46,9 @@ final readonly class Robots
         $delays = $maps = $names = [];
         $count = 0;
         $inRules = true;
-        foreach (explode("\n", str_replace("\r", "\n", mb_scrub(substr((string) preg_replace('/^\xEF\xBB\xBF/', '', $text), 0, self::MAX_BYTES)))) as $line) {
+        foreach (explode(
+            "\n", str_replace("\r", "\n", mb_scrub(substr((string) preg_replace('/^\xEF\xBB\xBF/', '', $text), 0, self::MAX_BYTES))),
+        ) as $line) {
             [$name, $value] = explode(':', (string) preg_replace('/#.*$/', '', $line), 2) + [1 => ''];
             [$name, $value] = [strtolower(trim($name)), trim($value)];
             if ('user-agent' === $name) {

@@ -24,7 +24,8 @@ final class Secrets
     public const LEAST = 8;
     private const FIELDS = ['cookie', 'cookie2', 'set-cookie', 'set-cookie2', 'authorization', 'proxy-authorization'];
     /** These tell how a message is read, and nobody's secret. */
-    private const FRAMING = 'content-(?:length|type|encoding|range)|transfer-encoding|connection|host|date|last-modified|accept(?:-encoding)?|upgrade|te|trailer';
+    private const FRAMING = 'content-(?:length|type|encoding|range)|transfer-encoding|connection|host|date|last-modified|'
+        .'accept(?:-encoding)?|upgrade|te|trailer';
     /** What a person may add and what signs nobody in. */
     private const HARMLESS = ['accept-language', 'user-agent', 'accept', 'accept-encoding', 'dnt', 'sec-gpc'];
     private const MOST = 500;
@@ -40,8 +41,8 @@ final class Secrets
     private readonly array $names;
 
     /**
-     * @param array<string, string> $fields  that a person added, by name
-     * @param list<Cookie>          $cookies that a person gave
+     * @param array<string, string> $fields that a person added, by name
+     * @param list<Cookie> $cookies that a person gave
      */
     public function __construct(array $fields, array $cookies)
     {
@@ -102,7 +103,9 @@ final class Secrets
         $digest = is_file($path) ? (string) hash_file('sha256', $path) : '';
         $places = '' === $digest ? [] : $this->inPlace($path, 0);
 
-        return [] === $places ? null : new Overwritten($part, $number, $this->clean($url), \array_slice($places, 0, self::MOST_PLACES), $digest);
+        return [] === $places
+            ? null
+            : new Overwritten($part, $number, $this->clean($url), \array_slice($places, 0, self::MOST_PLACES), $digest);
     }
 
     private function inMessages(Exchange $exchange, string $path): ?Overwritten
@@ -190,7 +193,12 @@ final class Secrets
         array_push($places, ...$this->inPlace($path, $end));
         [$recoded, $unchecked] = 'response' === $part ? $this->belowCodings($exchange, $path, $places) : [false, false];
 
-        return [] === $places && !$recoded && !$unchecked ? null : new Overwritten($part, $exchange->number, $this->clean($exchange->url), \array_slice($places, 0, self::MOST_PLACES), $received, $recoded, $unchecked);
+        return [] === $places && !$recoded && !$unchecked
+            ? null
+            : new Overwritten(
+                $part, $exchange->number, $this->clean($exchange->url), \array_slice($places, 0, self::MOST_PLACES), $received, $recoded,
+                $unchecked,
+            );
     }
 
     /**
@@ -231,9 +239,15 @@ final class Secrets
         $hide = static fn (string $secret): string => (string) preg_replace('/[^\s;]/', 'x', $secret);
 
         return (string) match (true) {
-            str_starts_with($field, 'set-cookie') => preg_replace_callback('/^([^=;]*=)?([^;]*)/', static fn (array $m): string => $m[1].$hide($m[2]), $text),
-            str_starts_with($field, 'cookie') => preg_replace_callback('/(^|;)([^=;]*=)?([^;]*)/', static fn (array $m): string => $m[1].$m[2].$hide($m[3]), $text),
-            str_ends_with($field, 'authorization') => preg_replace_callback('/^(\w+[ \t]+)?(.*)$/s', static fn (array $m): string => $m[1].$hide($m[2]), $text),
+            str_starts_with($field, 'set-cookie') => preg_replace_callback(
+                '/^([^=;]*=)?([^;]*)/', static fn (array $m): string => $m[1].$hide($m[2]), $text,
+            ),
+            str_starts_with($field, 'cookie') => preg_replace_callback(
+                '/(^|;)([^=;]*=)?([^;]*)/', static fn (array $m): string => $m[1].$m[2].$hide($m[3]), $text,
+            ),
+            str_ends_with($field, 'authorization') => preg_replace_callback(
+                '/^(\w+[ \t]+)?(.*)$/s', static fn (array $m): string => $m[1].$hide($m[2]), $text,
+            ),
             default => preg_replace('/[^\s]/', 'x', $text),
         };
     }
@@ -332,12 +346,17 @@ final class Secrets
             }
             $bytes = (string) file_get_contents($path, false, null, 0, 2 * MessageHead::MAX_BYTES);
             $head = substr($bytes, 0, Message::headLength($bytes));
-            $head = (string) preg_replace('/^(?:transfer-encoding|content-encoding|content-length|trailer)[ \t]*:[^\r\n]*\r?\n/im', '', $head);
+            $head = (string) preg_replace(
+                '/^(?:transfer-encoding|content-encoding|content-length|trailer)[ \t]*:[^\r\n]*\r?\n/im', '', $head,
+            );
             $head = substr($head, 0, -2).'Content-Length: '.(int) filesize($plain)."\r\n\r\n";
             $end = \strlen($head);
             self::anew($path, $head, $plain);
             $exchange->responseBytes = (int) filesize($path);
-            $places = [...array_filter($places, static fn (array $place): bool => $place[0] < $end), ...array_map(static fn (array $place): array => [$end + $place[0], $place[1]], $found)];
+            $places = [
+                ...array_filter($places, static fn (array $place): bool => $place[0] < $end),
+                ...array_map(static fn (array $place): array => [$end + $place[0], $place[1]], $found),
+            ];
 
             return [true, false];
         } catch (UnsupportedCoding|MalformedMessage|TooLarge) {
@@ -354,7 +373,8 @@ final class Secrets
     {
         $out = @fopen($path, 'w');
         $in = @fopen($body, 'r');
-        if (false === $out || false === $in || fwrite($out, $head) !== \strlen($head) || false === stream_copy_to_stream($in, $out) || !fflush($out)) {
+        if (false === $out || false === $in || fwrite($out, $head) !== \strlen($head) || false === stream_copy_to_stream($in, $out)
+            || !fflush($out)) {
             throw new StorageFull('What signs a person in could not be overwritten.');
         }
         fclose($out);
@@ -380,7 +400,14 @@ final class Secrets
         }
         $needles = [];
         foreach (array_map(strval(...), array_keys($this->values)) as $value) {
-            foreach ([$value, rawurlencode($value), urlencode($value), htmlspecialchars($value, \ENT_QUOTES | \ENT_SUBSTITUTE), substr((string) json_encode($value, \JSON_INVALID_UTF8_SUBSTITUTE), 1, -1), rawurldecode($value)] as $way) {
+            foreach ([
+                $value,
+                rawurlencode($value),
+                urlencode($value),
+                htmlspecialchars($value, \ENT_QUOTES | \ENT_SUBSTITUTE),
+                substr((string) json_encode($value, \JSON_INVALID_UTF8_SUBSTITUTE), 1, -1),
+                rawurldecode($value),
+            ] as $way) {
                 if (\strlen($way) >= self::LEAST && '' !== trim($way, 'x')) {
                     $needles[$way] = true;
                 }
@@ -394,7 +421,8 @@ final class Secrets
 
     private function pattern(): string
     {
-        return '/^('.implode('|', array_map(static fn (string $name): string => preg_quote($name, '/'), $this->names)).')([ \t]*:[ \t]*)([^\r\n]*(?:\r?\n[ \t][^\r\n]*)*)/im';
+        return '/^('.implode('|', array_map(static fn (string $name): string => preg_quote($name, '/'), $this->names))
+            .')([ \t]*:[ \t]*)([^\r\n]*(?:\r?\n[ \t][^\r\n]*)*)/im';
     }
 
     /**

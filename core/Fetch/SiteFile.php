@@ -18,14 +18,19 @@ final class SiteFile
     private WarcWriter $writer;
 
     /**
-     * @param resource                             $out   at its end
-     * @param \Closure(): string                   $newId a new record id, `urn:uuid:…`, at each call
+     * @param resource $out at its end
+     * @param \Closure(): string $newId a new record id, `urn:uuid:…`, at each call
      * @param \Closure(string): ?KnownPayload|null $known says whether a payload is held already, by its SHA-256 in hex
-     * @param string                               $info  id of the file's warcinfo record
-     * @param int                                  $begun bytes that the file has
+     * @param string $info id of the file's warcinfo record
+     * @param int $begun bytes that the file has
      */
-    private function __construct(private $out, private readonly \Closure $newId, private readonly ?\Closure $known, private readonly string $info, private int $begun)
-    {
+    private function __construct(
+        private $out,
+        private readonly \Closure $newId,
+        private readonly ?\Closure $known,
+        private readonly string $info,
+        private int $begun,
+    ) {
         $this->writer = new WarcWriter($out);
         $this->records = new ExchangeRecords($newId, $known);
     }
@@ -39,26 +44,39 @@ final class SiteFile
     }
 
     /**
-     * @param resource                             $out
-     * @param \Closure(): string                   $newId
+     * @param resource $out
+     * @param \Closure(): string $newId
      * @param \Closure(string): ?KnownPayload|null $known
-     * @param array<string, string>                $facts further lines of the warcinfo record
+     * @param array<string, string> $facts further lines of the warcinfo record
      */
-    public static function begin($out, string $info, string $fileName, \DateTimeImmutable $at, array $facts, \Closure $newId, ?\Closure $known): self
-    {
+    public static function begin(
+        $out,
+        string $info,
+        string $fileName,
+        \DateTimeImmutable $at,
+        array $facts,
+        \Closure $newId,
+        ?\Closure $known,
+    ): self {
         $file = new self($out, $newId, $known, $info, 0);
         $lines = '';
         foreach ($facts as $name => $value) {
             $lines .= $name.': '.preg_replace('/[\r\n]+/', ' ', $value)."\r\n";
         }
-        $file->writer->write(RecordType::Warcinfo, $info, $at, ['WARC-Filename' => $fileName, 'Content-Type' => 'application/warc-fields'], Block::ofString("format: WARC File Format 1.1\r\nconformsTo: ISO 28500:2017\r\n".$lines));
+        $file->writer->write(
+            RecordType::Warcinfo,
+            $info,
+            $at,
+            ['WARC-Filename' => $fileName, 'Content-Type' => 'application/warc-fields'],
+            Block::ofString("format: WARC File Format 1.1\r\nconformsTo: ISO 28500:2017\r\n".$lines),
+        );
 
         return $file;
     }
 
     /**
-     * @param resource                             $out   at its end
-     * @param \Closure(): string                   $newId
+     * @param resource $out at its end
+     * @param \Closure(): string $newId
      * @param \Closure(string): ?KnownPayload|null $known
      */
     public static function goOn($out, string $info, int $bytes, \Closure $newId, ?\Closure $known): self
@@ -82,8 +100,12 @@ final class SiteFile
     public function about(string $page, Exchange $main, array $facts): void
     {
         $this->writer->write(RecordType::Metadata, ($this->newId)(), $main->at, [
-            'WARC-Target-URI' => $main->url, 'WARC-Concurrent-To' => '<'.$page.'>', 'WARC-Warcinfo-ID' => '<'.$this->info.'>', 'Content-Type' => 'application/json',
-        ], Block::ofString(json_encode(['page' => $page] + $facts, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE)));
+            'WARC-Target-URI' => $main->url, 'WARC-Concurrent-To' => '<'.$page.'>', 'WARC-Warcinfo-ID' => '<'.$this->info.'>',
+            'Content-Type' => 'application/json',
+        ], Block::ofString(json_encode(
+            ['page' => $page] + $facts,
+            \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE,
+        )));
     }
 
     /**

@@ -38,10 +38,10 @@ final class SocketPassage
     private readonly float $opened;
 
     /**
-     * @param MessageHead         $answer  that opened it
-     * @param \Closure(): float   $seconds a steady clock
-     * @param \Closure(int): void $count   told of bytes before they are passed on; throws FetchFailed when there are too many
-     * @param \Closure(): void    $touched told when something came that the page may have waited for
+     * @param MessageHead $answer that opened it
+     * @param \Closure(): float $seconds a steady clock
+     * @param \Closure(int): void $count told of bytes before they are passed on; throws FetchFailed when there are too many
+     * @param \Closure(): void $touched told when something came that the page may have waited for
      */
     public function __construct(
         private readonly Exchange $exchange, private readonly SocketLog $log, MessageHead $answer,

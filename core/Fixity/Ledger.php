@@ -156,7 +156,15 @@ final readonly class Ledger
             if (!$line->holds()) {
                 $findings[] = new LedgerFinding($number, 'The line was altered: its hash is not that of its text.');
             } elseif ($line->previous !== $previous || $line->seq !== $expected) {
-                $findings[] = new LedgerFinding($number, \sprintf('The line does not follow the one before it (it is number %d, %d is due): a line was taken out, put in or replaced here.', $line->seq, $expected));
+                $findings[] = new LedgerFinding(
+                    $number,
+                    \sprintf(
+                        'The line does not follow the one before it (it is number %d, %d is due): a line was taken out, put in or'
+                            .' replaced here.',
+                        $line->seq,
+                        $expected,
+                    ),
+                );
             }
             $previous = $line->hash;
             $expected = $line->seq + 1;
@@ -185,7 +193,10 @@ final readonly class Ledger
         $start = strrpos($whole, "\n");
         $line = LedgerLine::parse(false === $start ? $whole : substr($whole, $start + 1));
         if (null === $line) {
-            throw new \RuntimeException('The last line of the ledger cannot be read; it was altered. Nothing is added to it until that has been looked into (bin/ypomna verify).');
+            throw new \RuntimeException(
+                'The last line of the ledger cannot be read; it was altered. Nothing is added to it until that has been looked into'
+                    .' (bin/ypomna verify).',
+            );
         }
 
         return [$line, max(0, $from + $lf + 1), substr($bytes, $lf + 1)];

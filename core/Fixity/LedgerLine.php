@@ -31,7 +31,14 @@ final readonly class LedgerLine
     public static function make(int $seq, \DateTimeImmutable $at, string $kind, string $subject, array $details, string $previous): self
     {
         $json = json_encode(
-            ['seq' => $seq, 'at' => $at->setTimezone(new \DateTimeZone('UTC'))->format('Y-m-d\TH:i:s.u\Z'), 'kind' => $kind, 'subject' => $subject, 'details' => (object) $details, 'previous' => $previous],
+            [
+                'seq' => $seq,
+                'at' => $at->setTimezone(new \DateTimeZone('UTC'))->format('Y-m-d\TH:i:s.u\Z'),
+                'kind' => $kind,
+                'subject' => $subject,
+                'details' => (object) $details,
+                'previous' => $previous,
+            ],
             \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE,
         );
         $hash = hash('sha256', $json);

@@ -12,12 +12,15 @@ namespace Ypomna\Core\Html;
 final class BeforeBodyRules
 {
     /** Documents that are laid out as of old, by their public identifier (section 13.2.6.4.1). */
-    private const OLD = '~^(?:-//(?:ietf//dtd html|w3c//dtd (?:html (?:3[ .]|4\.0 (?:transitional|frameset)//|experimental )|w3 html//)|w3o//dtd w3 html|netscape comm\. corp\.//'
-        .'|microsoft//dtd internet explorer|webtechs//dtd mozilla html|spyglass//|sq//|softquad(?: software)?//|sun microsystems corp\.//|o\'reilly and associates//'
+    private const OLD = '~^(?:-//(?:ietf//dtd html|w3c//dtd (?:html (?:3[ .]|4\.0 (?:transitional|frameset)//|experimental )|w3 html//)|'
+        .'w3o//dtd w3 html|netscape comm\. corp\.//'
+        .'|microsoft//dtd internet explorer|webtechs//dtd mozilla html|spyglass//|sq//|softquad(?: software)?//|sun microsystems'
+        .' corp\.//|o\'reilly and associates//'
         .'|advasoft ltd//|as//|metrius//)|\+//silmaril//|-/w3c/dtd html 4\.0 transitional/en$|html$)~D';
     private const OLD_WITHOUT_SYSTEM = '~^-//w3c//dtd html 4\.01 (?:transitional|frameset)//~';
     private const OLD_SYSTEM = 'http://www.ibm.com/data/dtd/v11/ibmxhtml1-transitional.dtd';
-    private const IDENTIFIERS = '~^(?:|public[\t\n\f ]*(?|"([^"]*)"|\'([^\']*)\')[\t\n\f ]*(?:(?|"([^"]*)"|\'([^\']*)\').*)?|system[\t\n\f ]*(?|"([^"]*)"|\'([^\']*)\').*)$~Ds';
+    private const IDENTIFIERS = '~^(?:|public[\t\n\f ]*(?|"([^"]*)"|\'([^\']*)\')[\t\n\f ]*(?:(?|"([^"]*)"|\'([^\']*)\').*)?|'
+        .'system[\t\n\f ]*(?|"([^"]*)"|\'([^\']*)\').*)$~Ds';
 
     public static function initial(Construction $at, Token $token): void
     {
@@ -41,7 +44,8 @@ final class BeforeBodyRules
         if (TokenKind::Text === $token->kind) {
             [, $token] = Construction::parted($token);
         }
-        if (null === $token || TokenKind::Doctype === $token->kind || (TokenKind::End === $token->kind && !isset(['head' => 1, 'body' => 1, 'html' => 1, 'br' => 1][$token->name]))) {
+        if (null === $token || TokenKind::Doctype === $token->kind
+            || (TokenKind::End === $token->kind && !isset(['head' => 1, 'body' => 1, 'html' => 1, 'br' => 1][$token->name]))) {
             return;
         }
         if (TokenKind::Start === $token->kind && 'html' === $token->name) {
@@ -59,7 +63,8 @@ final class BeforeBodyRules
         if (TokenKind::Text === $token->kind) {
             [, $token] = Construction::parted($token);
         }
-        if (null === $token || TokenKind::Doctype === $token->kind || (TokenKind::End === $token->kind && !isset(['head' => 1, 'body' => 1, 'html' => 1, 'br' => 1][$token->name]))) {
+        if (null === $token || TokenKind::Doctype === $token->kind
+            || (TokenKind::End === $token->kind && !isset(['head' => 1, 'body' => 1, 'html' => 1, 'br' => 1][$token->name]))) {
             return;
         }
         if (TokenKind::Start === $token->kind && 'html' === $token->name) {
@@ -170,6 +175,7 @@ final class BeforeBodyRules
         $public = $m[1] ?? '';
         $system = $m[2] ?? $m[3] ?? null;
 
-        return 1 === preg_match(self::OLD, $public) || self::OLD_SYSTEM === $system || (null === $system && 1 === preg_match(self::OLD_WITHOUT_SYSTEM, $public));
+        return 1 === preg_match(self::OLD, $public) || self::OLD_SYSTEM === $system
+            || (null === $system && 1 === preg_match(self::OLD_WITHOUT_SYSTEM, $public));
     }
 }

@@ -35,9 +35,11 @@ final class BodyRules
     private static function startInBody(Construction $at, Token $token): void
     {
         match ($token->name) {
-            'p', 'div', 'ul', 'ol', 'section', 'article', 'header', 'footer', 'nav', 'main', 'aside', 'address', 'blockquote', 'center', 'details', 'dialog', 'dir', 'dl', 'fieldset', 'figcaption', 'figure', 'hgroup', 'listing', 'menu',
+            'p', 'div', 'ul', 'ol', 'section', 'article', 'header', 'footer', 'nav', 'main', 'aside', 'address', 'blockquote', 'center',
+            'details', 'dialog', 'dir', 'dl', 'fieldset', 'figcaption', 'figure', 'hgroup', 'listing', 'menu',
             'pre', 'search', 'summary' => self::block($at, $token),
-            'a', 'b', 'big', 'code', 'em', 'font', 'i', 'nobr', 's', 'small', 'strike', 'strong', 'tt', 'u' => self::formatting($at, $token),
+            'a', 'b', 'big', 'code', 'em', 'font', 'i', 'nobr', 's', 'small', 'strike', 'strong', 'tt',
+            'u' => self::formatting($at, $token),
             'li', 'dd', 'dt' => self::item($at, $token),
             'img', 'br', 'input', 'area', 'embed', 'keygen', 'wbr' => self::void($at, $token),
             'h1', 'h2', 'h3', 'h4', 'h5', 'h6' => self::heading($at, $token),

@@ -21,7 +21,9 @@ final class ForeignRules
             return !($isText || ($isStart && 'mglyph' !== $token->name && 'malignmark' !== $token->name));
         }
         $integrates = MarkupVocabulary::Svg === $top->vocabulary ? isset(['foreignobject' => 1, 'desc' => 1, 'title' => 1][$top->name])
-            : 'annotation-xml' === $top->name && (('svg' === $token->name && $isStart) || isset(['text/html' => 1, 'application/xhtml+xml' => 1][strtolower($top->attributes['encoding'] ?? '')]));
+            : 'annotation-xml' === $top->name
+                && (('svg' === $token->name && $isStart)
+                    || isset(['text/html' => 1, 'application/xhtml+xml' => 1][strtolower($top->attributes['encoding'] ?? '')]));
 
         return !($integrates && ($isText || $isStart));
     }
@@ -32,7 +34,8 @@ final class ForeignRules
             $at->planter->text(str_replace("\0", "\u{FFFD}", $token->text));
             $at->framesetOk = $at->framesetOk && \strlen($token->text) === strspn($token->text, Construction::SPACE."\0");
         } elseif (TokenKind::Start === $token->kind) {
-            $leaves = isset(Kinds::OUT_OF_FOREIGN[$token->name]) || ('font' === $token->name && [] !== array_intersect_key($token->attributes, ['color' => 1, 'face' => 1, 'size' => 1]));
+            $leaves = isset(Kinds::OUT_OF_FOREIGN[$token->name])
+                || ('font' === $token->name && [] !== array_intersect_key($token->attributes, ['color' => 1, 'face' => 1, 'size' => 1]));
             if ($leaves) {
                 self::leaveForeign($at);
                 $at->process($token);

@@ -5,7 +5,8 @@ declare(strict_types=1);
 namespace Ypomna\Core\Html;
 
 /**
- * Raw text, templates, framesets, and what comes behind the body (HTML Living Standard, sections 13.2.6.4.8 and 13.2.6.4.16 to 13.2.6.4.21).
+ * Raw text, templates, framesets, and what comes behind the body (HTML Living Standard, sections 13.2.6.4.8 and 13.2.6.4.16 to
+ * 13.2.6.4.21).
  *
  * @internal
  */

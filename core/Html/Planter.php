@@ -102,7 +102,8 @@ final class Planter
             return [$this->tree->firstChild(0) ?? 0, null];
         }
         $target ??= $this->stack->top();
-        if (!$this->fostering || MarkupVocabulary::Html !== $target->vocabulary || !\in_array($target->name, ['table', 'tbody', 'tfoot', 'thead', 'tr'], true)) {
+        if (!$this->fostering || MarkupVocabulary::Html !== $target->vocabulary
+            || !\in_array($target->name, ['table', 'tbody', 'tfoot', 'thead', 'tr'], true)) {
             return [$target->node, null];
         }
         $template = $this->stack->lastPlace('template');

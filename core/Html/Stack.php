@@ -158,7 +158,8 @@ final class Stack
     /** @param array<string, int> $names */
     public function closeImplied(string $but = '', array $names = Kinds::IMPLIED): void
     {
-        while ([] !== $this->open && $this->top()->name !== $but && MarkupVocabulary::Html === $this->top()->vocabulary && isset($names[$this->top()->name])) {
+        while ([] !== $this->open && $this->top()->name !== $but && MarkupVocabulary::Html === $this->top()->vocabulary
+            && isset($names[$this->top()->name])) {
             $this->pop();
         }
     }

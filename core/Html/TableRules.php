@@ -146,7 +146,8 @@ final class TableRules
             $at->planter->put($token);
         } elseif ('template' === $token->name) {
             BeforeBodyRules::inHead($at, $token);
-        } elseif (TokenKind::Doctype !== $token->kind && !(TokenKind::End === $token->kind && 'col' === $token->name) && $at->stack->top()->isHtml('colgroup')) {
+        } elseif (TokenKind::Doctype !== $token->kind && !(TokenKind::End === $token->kind && 'col' === $token->name)
+            && $at->stack->top()->isHtml('colgroup')) {
             $at->stack->pop();
             $at->mode = Mode::InTable;
             if (TokenKind::End !== $token->kind || 'colgroup' !== $token->name) {
@@ -172,7 +173,8 @@ final class TableRules
                 $at->stack->pop();
                 $at->mode = Mode::InTable;
             }
-        } elseif ((TokenKind::Start === $token->kind && isset(Kinds::IN_TABLE[$name])) || (TokenKind::End === $token->kind && 'table' === $name)) {
+        } elseif ((TokenKind::Start === $token->kind && isset(Kinds::IN_TABLE[$name]))
+            || (TokenKind::End === $token->kind && 'table' === $name)) {
             if ($at->stack->hasAny($bodies, Kinds::TABLE_SCOPE)) {
                 $at->stack->backTo($bodies + ['html' => 1, 'template' => 1]);
                 $at->stack->pop();
@@ -193,7 +195,8 @@ final class TableRules
             $at->planter->mark();
         } elseif (TokenKind::End === $token->kind && 'tr' === $name) {
             self::endRow($at);
-        } elseif ((TokenKind::Start === $token->kind && isset(Kinds::IN_TABLE[$name])) || (TokenKind::End === $token->kind && 'table' === $name)) {
+        } elseif ((TokenKind::Start === $token->kind && isset(Kinds::IN_TABLE[$name]))
+            || (TokenKind::End === $token->kind && 'table' === $name)) {
             if (self::endRow($at)) {
                 $at->process($token);
             }
@@ -235,7 +238,8 @@ final class TableRules
                 self::endCell($at);
                 $at->process($token);
             }
-        } elseif (TokenKind::End !== $token->kind || !isset(['body' => 1, 'caption' => 1, 'col' => 1, 'colgroup' => 1, 'html' => 1][$name])) {
+        } elseif (TokenKind::End !== $token->kind
+            || !isset(['body' => 1, 'caption' => 1, 'col' => 1, 'colgroup' => 1, 'html' => 1][$name])) {
             BodyRules::inBody($at, $token);
         }
     }

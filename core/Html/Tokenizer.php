@@ -98,7 +98,9 @@ final class Tokenizer
             $ends = '<!--' !== $m[0];
             $this->at += \strlen($m[0]);
             if (!$ends) {
-                $this->at = 1 === preg_match('/--!?>/', $this->html, $m, \PREG_OFFSET_CAPTURE, $this->at) ? $m[0][1] + \strlen($m[0][0]) : $this->length;
+                $this->at = 1 === preg_match('/--!?>/', $this->html, $m, \PREG_OFFSET_CAPTURE, $this->at)
+                    ? $m[0][1] + \strlen($m[0][0])
+                    : $this->length;
             }
 
             return null;
@@ -169,7 +171,8 @@ final class Tokenizer
             return $this->length;
         }
         $from = $this->at;
-        for ($tries = 0; $tries < self::MOST_ESCAPES && 1 === preg_match('~</'.$this->raw.'(?=[\t\n\f />])~i', $this->html, $m, \PREG_OFFSET_CAPTURE, $from); ++$tries) {
+        for ($tries = 0; $tries < self::MOST_ESCAPES
+            && 1 === preg_match('~</'.$this->raw.'(?=[\t\n\f />])~i', $this->html, $m, \PREG_OFFSET_CAPTURE, $from); ++$tries) {
             $end = $m[0][1];
             if ('script' !== $this->raw || !$this->inEscapedScript($end)) {
                 return $end;

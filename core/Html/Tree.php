@@ -20,7 +20,9 @@ final class Tree
     private array $attributes = [];
     /** @var array<int, int> */
     private array $parents = [self::NONE];
-    /** @var array<int, int> first and last child, neighbour before and behind: small numbers, since a page has hundreds of thousands of them */
+    /**
+     * @var array<int, int> first and last child, neighbour before and behind: small numbers, since a page has hundreds of thousands of them
+     */
     private array $first = [self::NONE];
     /** @var array<int, int> */
     private array $last = [self::NONE];
@@ -108,7 +110,8 @@ final class Tree
     {
         foreach ($attributes as $name => $value) {
             if (null === $this->attribute($node, (string) $name)) {
-                $this->attributes[$node] = ($this->attributes[$node] ?? '')."\0".strtr((string) $name, ["\0" => "\u{FFFD}", "\1" => "\u{FFFD}"])."\1".str_replace("\0", "\u{FFFD}", $value);
+                $this->attributes[$node] = ($this->attributes[$node] ?? '')."\0"
+                    .strtr((string) $name, ["\0" => "\u{FFFD}", "\1" => "\u{FFFD}"])."\1".str_replace("\0", "\u{FFFD}", $value);
             }
         }
     }

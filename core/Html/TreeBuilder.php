@@ -44,7 +44,9 @@ final readonly class TreeBuilder
                 $this->at->skipNewline = false;
             }
             if (null !== $token) {
-                $foreign && ForeignRules::isForeign($this->at, $token) ? ForeignRules::inForeign($this->at, $token) : $this->at->process($token);
+                $foreign && ForeignRules::isForeign($this->at, $token)
+                    ? ForeignRules::inForeign($this->at, $token)
+                    : $this->at->process($token);
             }
         }
         if (Mode::Text === $this->at->mode) {

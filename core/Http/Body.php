@@ -51,7 +51,7 @@ final class Body
      * no page reaches, the body ends with TooLarge.
      *
      * @param iterable<string> $pieces
-     * @param list<string>     $codings in the order in which they were applied, lower case
+     * @param list<string> $codings in the order in which they were applied, lower case
      *
      * @return iterable<string>
      *

@@ -16,5 +16,12 @@ interface BrotliFunctions
     public function BrotliDecoderDestroyInstance(\FFI\CData $state): void;
 
     /** @return int 0 an error, 1 the end, 2 wants more, 3 has more */
-    public function BrotliDecoderDecompressStream(\FFI\CData $state, \FFI\CData $availableIn, \FFI\CData $nextIn, \FFI\CData $availableOut, \FFI\CData $nextOut, ?\FFI\CData $total): int;
+    public function BrotliDecoderDecompressStream(
+        \FFI\CData $state,
+        \FFI\CData $availableIn,
+        \FFI\CData $nextIn,
+        \FFI\CData $availableOut,
+        \FFI\CData $nextOut,
+        ?\FFI\CData $total,
+    ): int;
 }

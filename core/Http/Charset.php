@@ -51,10 +51,13 @@ final class Charset
     private static function declared(string $contentType): ?string
     {
         $rest = strstr($contentType, ';');
-        while (false !== $rest && 1 === preg_match('~^;[ \t\r\n]*+([^;=]*+)(?:=("(?:[^"\\\\]|\\\\.)*+"?[^;]*+|[^;]*+))?~s', $rest, $parameter)) {
+        while (false !== $rest
+            && 1 === preg_match('~^;[ \t\r\n]*+([^;=]*+)(?:=("(?:[^"\\\\]|\\\\.)*+"?[^;]*+|[^;]*+))?~s', $rest, $parameter)) {
             if ('charset' === strtolower($parameter[1])) {
                 $value = $parameter[2] ?? '';
-                $value = str_starts_with($value, '"') ? stripslashes((string) preg_replace('~^"((?:[^"\\\\]|\\\\.)*+).*$~s', '$1', $value)) : $value;
+                $value = str_starts_with($value, '"')
+                    ? stripslashes((string) preg_replace('~^"((?:[^"\\\\]|\\\\.)*+).*$~s', '$1', $value))
+                    : $value;
 
                 return Labels::encoding($value);
             }

@@ -50,7 +50,8 @@ final class CookieJar
         $found = [];
         foreach ($this->cookies as $cookie) {
             $here = $host === $cookie['domain'] || (!$cookie['only'] && str_ends_with($host, '.'.$cookie['domain']));
-            if ($here && self::below($to->path, $cookie['path']) && (!$cookie['secure'] || 'https' === $to->scheme) && (null === $cookie['until'] || $cookie['until'] > $now->getTimestamp())) {
+            if ($here && self::below($to->path, $cookie['path']) && (!$cookie['secure'] || 'https' === $to->scheme)
+                && (null === $cookie['until'] || $cookie['until'] > $now->getTimestamp())) {
                 $found[] = $cookie;
             }
         }
@@ -144,7 +145,7 @@ final class CookieJar
 
     /**
      * @param array{name: string, value: string, domain: string, only: bool, path: string, secure: bool, until: int|null} $cookie
-     * @param string                                                                                                      $path   as it was written
+     * @param string $path as it was written
      */
     private static function keepsItsPrefix(array $cookie, string $path, bool $isSecure): bool
     {
@@ -187,6 +188,7 @@ final class CookieJar
 
     private static function below(string $path, string $cookie): bool
     {
-        return $path === $cookie || (str_starts_with($path, $cookie) && (str_ends_with($cookie, '/') || '/' === ($path[\strlen($cookie)] ?? '')));
+        return $path === $cookie
+            || (str_starts_with($path, $cookie) && (str_ends_with($cookie, '/') || '/' === ($path[\strlen($cookie)] ?? '')));
     }
 }

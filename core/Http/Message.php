@@ -11,12 +11,16 @@ namespace Ypomna\Core\Http;
 final class Message
 {
     /**
-     * @param MessageHead|null        $head   null if there is no head that can be read
-     * @param string                  $rest   what was read beyond it
+     * @param MessageHead|null $head null if there is no head that can be read
+     * @param string $rest what was read beyond it
      * @param \Generator<int, string> $pieces
      */
-    private function __construct(public readonly ?MessageHead $head, private readonly string $rest, private readonly \Generator $pieces, public readonly bool $complete)
-    {
+    private function __construct(
+        public readonly ?MessageHead $head,
+        private readonly string $rest,
+        private readonly \Generator $pieces,
+        public readonly bool $complete,
+    ) {
     }
 
     /**

@@ -51,7 +51,9 @@ final readonly class MessageHead
         if (1 === preg_match('#^([!\#$%&\'*+.^_`|~0-9A-Za-z-]+) +(\S.*?)(?: +HTTP/\d+(?:\.\d+)?)?\s*$#', $start, $m)) {
             return new self($start, $fields, null, strtoupper($m[1]), $m[2]);
         }
-        throw new MalformedMessage(\sprintf('“%s” is neither a status line nor a request line.', mb_strimwidth(mb_scrub($start), 0, 80, '…')));
+        throw new MalformedMessage(\sprintf(
+            '“%s” is neither a status line nor a request line.', mb_strimwidth(mb_scrub($start), 0, 80, '…'),
+        ));
     }
 
     /** Media type without parameters, in lower case. */

@@ -10,7 +10,8 @@ final class MimeSniffing
     /** So many bytes tell it. */
     public const BYTES = 1_445;
 
-    private const HTML = '~^[\t\n\f\r ]*+<(?:!doctype html|html|head|script|iframe|h1|div|font|table|a|style|title|b|body|br|p|!--)(?:[ >]|(?<=!--))~i';
+    private const HTML = '~^[\t\n\f\r ]*+<(?:!doctype html|html|head|script|iframe|h1|div|font|table|a|style|title|b|body|br|p|!--)(?:['
+        .' >]|(?<=!--))~i';
     private const XML = '~^[\t\n\f\r ]*+<\?xml~';
     private const MARKED = "~^(?:\xFE\xFF..|\xFF\xFE..|\xEF\xBB\xBF.)~s";
     private const BINARY = '~[\x00-\x08\x0B\x0E-\x1A\x1C-\x1F]~';

@@ -64,7 +64,7 @@ final class NativeCodec
     }
 
     /**
-     * @param BrotliFunctions  $library
+     * @param BrotliFunctions $library
      * @param iterable<string> $pieces
      *
      * @return \Generator<int, string>
@@ -98,7 +98,7 @@ final class NativeCodec
     }
 
     /**
-     * @param ZstdFunctions    $library
+     * @param ZstdFunctions $library
      * @param iterable<string> $pieces
      *
      * @return \Generator<int, string>

@@ -10,8 +10,8 @@ final readonly class Assessment
     public LiveVerdict $verdict;
 
     /**
-     * @param list<string> $evidence   in words
-     * @param float        $confidence 0 to 1
+     * @param list<string> $evidence in words
+     * @param float $confidence 0 to 1
      */
     public function __construct(public LiveReason $reason, public array $evidence, public float $confidence)
     {

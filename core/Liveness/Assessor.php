@@ -16,10 +16,11 @@ use Ypomna\Core\Page\MainText;
 final readonly class Assessor
 {
     /** Fields of a query that name a page of its own. */
-    private const CONTENT = '/(?:^|[&;])(?:p|id|page|page_id|pageid|article|articleid|art|story|storyid|post|postid|news|nid|cid|aid|sid|t|tid|thread|topic|doc|docid|item|itemid|view|show|title|name|file|path|q|s|search)=[^&;]/i';
+    private const CONTENT = '/(?:^|[&;])(?:p|id|page|page_id|pageid|article|articleid|art|story|storyid|post|postid|news|nid|cid|aid|'
+        .'sid|t|tid|thread|topic|doc|docid|item|itemid|view|show|title|name|file|path|q|s|search)=[^&;]/i';
 
     /**
-     * @param Asker              $asker  for the looks that the check makes itself
+     * @param Asker $asker for the looks that the check makes itself
      * @param \Closure(): string $random a made-up name, another one each time
      */
     public function __construct(private Asker $asker, private \Closure $random)
@@ -59,7 +60,9 @@ final readonly class Assessor
             default => LiveReason::BadResponse,
         };
 
-        return new Assessment($reason, [$said], $status > 399 && $status < 404 || \in_array($status, [404, 410, 429, 451], true) ? 0.97 : 0.85);
+        return new Assessment(
+            $reason, [$said], $status > 399 && $status < 404 || \in_array($status, [404, 410, 429, 451], true) ? 0.97 : 0.85,
+        );
     }
 
     private function byPage(CheckResult $looked, PageSigns $page, ?MainText $held): Assessment
@@ -73,7 +76,11 @@ final readonly class Assessor
         if (null !== $beside && \in_array($beside->status, [404, 410], true) && $looked->isHtml() && $beside->isHtml()) {
             $error = PageSigns::of($beside);
             if ((new NothingThere([$error]))->isThat($page)) {
-                return new Assessment(LiveReason::Soft404, [\sprintf('It is the page that the server shows where nothing is, though with status %d.', $looked->status ?? 0)], 0.93);
+                return new Assessment(
+                    LiveReason::Soft404,
+                    [\sprintf('It is the page that the server shows where nothing is, though with status %d.', $looked->status ?? 0)],
+                    0.93,
+                );
             }
             $page = $page->without($error->document);
         }
@@ -86,7 +93,9 @@ final readonly class Assessor
                 return $blocked;
             }
         }
-        $evidence = null === $same ? [] : [\sprintf('The main text has %d %% in common with the one that is held.', (int) round(100 * $same->share))];
+        $evidence = null === $same
+            ? []
+            : [\sprintf('The main text has %d %% in common with the one that is held.', (int) round(100 * $same->share))];
         if (1 === preg_match('/\.pdf$/i', $looked->asked->path) && $looked->isHtml() && '' !== ($looked->type ?? '')) {
             return new Assessment(LiveReason::Content, ['A page stands in place of the PDF file.', ...$evidence], 0.85);
         }
@@ -97,7 +106,11 @@ final readonly class Assessor
             return new Assessment(LiveReason::Redirect, ['It leads to '.$looked->final.'.', ...$evidence], $isHeld ? 0.97 : 0.75);
         }
 
-        return new Assessment(LiveReason::Ok, [\sprintf('The server answered with status %d and a page of its own.', $looked->status ?? 0), ...$evidence], $isHeld ? 0.99 : 0.9);
+        return new Assessment(
+            LiveReason::Ok,
+            [\sprintf('The server answered with status %d and a page of its own.', $looked->status ?? 0), ...$evidence],
+            $isHeld ? 0.99 : 0.9,
+        );
     }
 
     private function blocked(CheckResult $looked, PageSigns $page): ?Assessment
@@ -108,15 +121,26 @@ final readonly class Assessor
             return new Assessment(LiveReason::Challenge, ['The page asks whether a person is asking.'], 0.85);
         }
         if ($page->isParked()) {
-            return new Assessment(LiveReason::Parked, ['The page says that the name is for sale or the hosting ended, or is what a server shows before anything is put on it.'], 0.9);
+            return new Assessment(
+                LiveReason::Parked,
+                ['The page says that the name is for sale or the hosting ended, or is what a server shows before anything is put on it.'],
+                0.9,
+            );
         }
-        $isLed = $led && 1 === preg_match('#(?:^|[/.])(?:consent|cookie-?wall|privacy-?(?:gate|wall)|gdpr)(?:[/.?-]|$)#', $looked->final->host.$path) && !$page->isArticle();
+        $isLed = $led
+            && 1 === preg_match('#(?:^|[/.])(?:consent|cookie-?wall|privacy-?(?:gate|wall)|gdpr)(?:[/.?-]|$)#', $looked->final->host.$path)
+            && !$page->isArticle();
         if ($isLed || ($page->isConsentWall() && !$page->asksForPassword())) {
             return new Assessment(LiveReason::Consent, ['A request for consent stands in place of the text.'], 0.85);
         }
-        $toLogin = $led && 1 === preg_match('#(?:^|[/_-])(?:log-?in|sign-?in|log-?on|auth|sso|anmelden|konto|account)(?:[/._?-]|$)#', $path) && 1 !== preg_match('#(?:^|[/_-])(?:log-?in|sign-?in)#', strtolower($looked->asked->path));
+        $toLogin = $led && 1 === preg_match('#(?:^|[/_-])(?:log-?in|sign-?in|log-?on|auth|sso|anmelden|konto|account)(?:[/._?-]|$)#', $path)
+            && 1 !== preg_match('#(?:^|[/_-])(?:log-?in|sign-?in)#', strtolower($looked->asked->path));
         if ($page->asksToSignIn() || ($toLogin && !$page->isArticle())) {
-            return new Assessment(LiveReason::Login, [$toLogin ? 'It leads to a sign-in: '.$looked->final.'.' : 'The page asks to sign in or subscribe in place of its text.'], 0.88);
+            return new Assessment(
+                LiveReason::Login,
+                [$toLogin ? 'It leads to a sign-in: '.$looked->final.'.' : 'The page asks to sign in or subscribe in place of its text.'],
+                0.88,
+            );
         }
 
         return null;
@@ -132,7 +156,11 @@ final readonly class Assessor
         if ($led && self::isFront($looked->final) && !self::isFront($looked->asked) && $lost) {
             return new Assessment(LiveReason::HomeRedirect, ['It leads to the front page of '.$looked->final->host.'.'], 0.9);
         }
-        if ($led && 1 === preg_match('#(?:^|[/_-])(?:404|not-?found|error|page-?not-?found|missing|gone|removed)(?:[/._?-]|$)#i', $looked->final->path) && $lost) {
+        if ($led
+            && 1 === preg_match(
+                '#(?:^|[/_-])(?:404|not-?found|error|page-?not-?found|missing|gone|removed)(?:[/._?-]|$)#i', $looked->final->path,
+            )
+            && $lost) {
             return new Assessment(LiveReason::Soft404, ['It leads to a page for errors: '.$looked->final->path.'.'], 0.85);
         }
         if (!$lost || self::isFront($looked->asked)) {
@@ -150,7 +178,9 @@ final readonly class Assessor
     {
         $said = [];
         $sure = null;
-        foreach ($page->isArticle() ? [self::beside(...), $this->farFrom(...)] : [self::beside(...), self::beside(...), self::beside(...)] as $n => $make) {
+        foreach ($page->isArticle() ? [self::beside(...), $this->farFrom(...)] : [
+            self::beside(...), self::beside(...), self::beside(...),
+        ] as $n => $make) {
             $probe = 0 === $n ? $beside : $this->probe($make($looked->asked, ($this->random)()));
             if (null === $probe || ($probe->status ?? 0) < 200 || ($probe->status ?? 0) > 299) {
                 return null;
@@ -161,7 +191,11 @@ final readonly class Assessor
                 return null;
             }
             if ($led && self::isPlace($looked->final, $probe->final) && !$page->isArticle()) {
-                return new Assessment(self::isFront($looked->final) ? LiveReason::HomeRedirect : LiveReason::Soft404, ['A made-up address leads to the same page: '.$looked->final.'.'], 0.9);
+                return new Assessment(
+                    self::isFront($looked->final) ? LiveReason::HomeRedirect : LiveReason::Soft404,
+                    ['A made-up address leads to the same page: '.$looked->final.'.'],
+                    0.9,
+                );
             }
             $signs = PageSigns::of($probe);
             $said[] = $signs;
@@ -178,7 +212,12 @@ final readonly class Assessor
         // Whatever stands before all pages of a site says nothing of the one behind it.
         $barrier = $page->barrier();
         if (null !== $barrier) {
-            return new Assessment($barrier, ['The server says the same to a made-up address, and that is no more than '.(LiveReason::Consent === $barrier ? 'a request for consent.' : 'a way to sign in or subscribe.')], 0.75);
+            return new Assessment(
+                $barrier,
+                ['The server says the same to a made-up address, and that is no more than '
+                    .(LiveReason::Consent === $barrier ? 'a request for consent.' : 'a way to sign in or subscribe.')],
+                0.75,
+            );
         }
 
         return new Assessment(LiveReason::Soft404, ['The server says the same to a made-up address.'], min(0.95, 0.95 * $sure));
@@ -195,7 +234,8 @@ final readonly class Assessor
     /** Whether two redirects lead to one place: what they carry of the address that was asked for does not count. */
     private static function isPlace(Url $one, Url $other): bool
     {
-        return $one->origin().$one->path === $other->origin().$other->path && (null === $one->query) === (null === $other->query) && (null === $one->query || 1 !== preg_match(self::CONTENT, $one->query) || $one->query === $other->query);
+        return $one->origin().$one->path === $other->origin().$other->path && (null === $one->query) === (null === $other->query)
+            && (null === $one->query || 1 !== preg_match(self::CONTENT, $one->query) || $one->query === $other->query);
     }
 
     /** An address in the same folder that nobody ever wrote. */
@@ -204,7 +244,9 @@ final readonly class Assessor
         $folder = substr($url->path, 0, (int) strrpos($url->path, '/') + 1);
         $extension = 1 === preg_match('/\.[a-z0-9]{1,5}$/i', $url->path, $m) ? $m[0] : '';
 
-        return Url::tryParse($url->scheme.'://'.$url->authority().$folder.$name.$extension.(str_ends_with($url->path, '/') && '/' !== $url->path ? '/' : ''));
+        return Url::tryParse(
+            $url->scheme.'://'.$url->authority().$folder.$name.$extension.(str_ends_with($url->path, '/') && '/' !== $url->path ? '/' : ''),
+        );
     }
 
     /** An address elsewhere on the host that nobody ever wrote. */
@@ -217,13 +259,17 @@ final readonly class Assessor
     {
         $query = trim((string) $url->query);
 
-        return ('' === $query || 1 !== preg_match(self::CONTENT, $query)) && 1 === preg_match('#^/(?:(?:index|default|home|start|main|welcome)(?:\.[a-z]{2,5})?|[a-z]{2}(?:-[a-z]{2})?)?/?$#i', $url->path);
+        return ('' === $query || 1 !== preg_match(self::CONTENT, $query))
+            && 1 === preg_match(
+                '#^/(?:(?:index|default|home|start|main|welcome)(?:\.[a-z]{2,5})?|[a-z]{2}(?:-[a-z]{2})?)?/?$#i', $url->path,
+            );
     }
 
     /** Whether a redirect changes only http to https, a leading `www.` or a trailing slash. */
     private static function isTrivial(Url $asked, Url $final): bool
     {
-        $plain = static fn (Url $url): string => (string) preg_replace('/^www\./', '', (string) $url->host).':'.(\in_array($url->port, [null, 80, 443], true) ? '' : $url->port).rtrim($url->path, '/').'?'.$url->query;
+        $plain = static fn (Url $url): string => (string) preg_replace('/^www\./', '', (string) $url->host).':'
+            .(\in_array($url->port, [null, 80, 443], true) ? '' : $url->port).rtrim($url->path, '/').'?'.$url->query;
 
         return $plain($asked) === $plain($final) || Key::of($asked) === Key::of($final);
     }

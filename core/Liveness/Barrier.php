@@ -20,7 +20,10 @@ final readonly class Barrier
     /** Steps of a way that lead to no more than the body. */
     private const PAGE = 2;
     private const PASSWORD = '/<input\b[^<>]*\btype\s*=\s*["\']?password\b/i';
-    private const AGREE = '~<(?:button|a|input)\b[^<>]*>?[^<]{0,80}(?:accept|agree|allow|consent|akzeptier|zustimm|einverstanden|accepter|aceptar|aceitar|accetta|accepteren|akkoord|godkänn|acceptera|tillad|godta|hyväksy|akceptuj|zgadzam|souhlas|přijmout|elfogad|αποδοχή|αποδέχομαι|συμφων|принять|соглас|прийняти|kabul|đồng ý|동의|수락|接受|同意|موافق|قبول|מסכים|אישור|ยอมรับ)|value\s*=\s*["\'][^"\']{0,40}(?:accept|agree|allow)~iu';
+    private const AGREE = '~<(?:button|a|input)\b[^<>]*>?[^<]{0,80}(?:accept|agree|allow|consent|akzeptier|zustimm|einverstanden|'
+        .'accepter|aceptar|aceitar|accetta|accepteren|akkoord|godkänn|acceptera|tillad|godta|hyväksy|akceptuj|zgadzam|souhlas|přijmout|'
+        .'elfogad|αποδοχή|αποδέχομαι|συμφων|принять|соглас|прийняти|kabul|đồng ý|동의|수락|接受|同意|موافق|قبول|מסכים|אישור|ยอมรับ)|'
+        .'value\s*=\s*["\'][^"\']{0,40}(?:accept|agree|allow)~iu';
 
     /** Passages that are looked at. */
     private const MOST = 2_000;
@@ -47,7 +50,10 @@ final readonly class Barrier
         $behind = 1 === preg_match(self::PASSWORD, $this->html, $m, \PREG_OFFSET_CAPTURE) ? substr($this->html, $m[0][1]) : '';
         preg_match_all('~<h[1-3]\b[^<>]*>(.*?)</h[1-3]>~is', $behind, $m);
 
-        return [] === array_filter($m[1], static fn (string $heading): bool => !Troubles::asksForSignIn(html_entity_decode(strip_tags($heading), \ENT_QUOTES | \ENT_HTML5, 'UTF-8')));
+        return [] === array_filter(
+            $m[1],
+            static fn (string $heading): bool => !Troubles::asksForSignIn(html_entity_decode(strip_tags($heading), \ENT_QUOTES | \ENT_HTML5, 'UTF-8')),
+        );
     }
 
     /**
@@ -72,7 +78,8 @@ final readonly class Barrier
     /**
      * How many words stand beside a request for consent.
      *
-     * @return int|null null if there is none that could stand in place of the text: none at all, or a layer over a page with headings of its own
+     * @return int|null null if there is none that could stand in place of the text: none at all, or a layer over a page with headings of
+     *     its own
      */
     public function besideConsent(): ?int
     {
@@ -82,10 +89,13 @@ final readonly class Barrier
         $layer = $this->layer();
         $beside = 0;
         foreach ($this->passages as $passage) {
-            if (NotFoundMessage::isAround($passage) || Troubles::asksForConsent($passage->text) || (null !== $layer && str_starts_with($passage->path.' ', $layer.' '))) {
+            if (NotFoundMessage::isAround($passage) || Troubles::asksForConsent($passage->text)
+                || (null !== $layer && str_starts_with($passage->path.' ', $layer.' '))) {
                 continue;
             }
-            if (null !== $layer && (PassageKind::Heading === $passage->kind || \in_array(TroubleWords::gone($passage->text), [Saying::Plainly, Saying::Wholly], true))) {
+            if (null !== $layer
+                && (PassageKind::Heading === $passage->kind
+                    || \in_array(TroubleWords::gone($passage->text), [Saying::Plainly, Saying::Wholly], true))) {
                 return null;
             }
             $beside += NothingThere::words($passage->text);
@@ -115,7 +125,8 @@ final readonly class Barrier
 
     private function asksForConsent(): bool
     {
-        return Troubles::asksForConsent(mb_substr($this->document->title."\n".$this->document->text(), 0, 1_500)) && 1 === preg_match(self::AGREE, $this->html);
+        return Troubles::asksForConsent(mb_substr($this->document->title."\n".$this->document->text(), 0, 1_500))
+            && 1 === preg_match(self::AGREE, $this->html);
     }
 
     /** The way to the element that holds the request for consent and nothing else; null if that is the whole page. */

@@ -10,11 +10,11 @@ use Ypomna\Core\Address\Url;
 final readonly class CheckResult
 {
     /**
-     * @param list<array{url: string, status: int|null}> $hops    each address that was asked, the last one too
-     * @param int|null                                   $status  of the last answer; null if there was none
-     * @param string|null                                $type    media type in lower case, without parameters
-     * @param string                                     $body    the beginning of the body, codings taken off
-     * @param LiveReason|null                            $failure why there is no answer to judge
+     * @param list<array{url: string, status: int|null}> $hops each address that was asked, the last one too
+     * @param int|null $status of the last answer; null if there was none
+     * @param string|null $type media type in lower case, without parameters
+     * @param string $body the beginning of the body, codings taken off
+     * @param LiveReason|null $failure why there is no answer to judge
      */
     public function __construct(
         public Url $asked,

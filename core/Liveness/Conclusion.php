@@ -8,13 +8,13 @@ namespace Ypomna\Core\Liveness;
 final readonly class Conclusion
 {
     /**
-     * @param bool                    $isFinal    false while *vanished* rests on too few looks, too close together
-     * @param \DateTimeImmutable      $since      the first look of those in a row that found this verdict
-     * @param \DateTimeImmutable|null $lastSeen   when the page was seen last, in a look or in a capture; null: never
-     * @param int                     $looks      how many looks in a row found it
-     * @param int                     $counted    how many of them lay far enough apart to count
-     * @param \DateTimeImmutable      $nextLook   when another look would tell more
-     * @param float                   $confidence 0 to 1
+     * @param bool $isFinal false while *vanished* rests on too few looks, too close together
+     * @param \DateTimeImmutable $since the first look of those in a row that found this verdict
+     * @param \DateTimeImmutable|null $lastSeen when the page was seen last, in a look or in a capture; null: never
+     * @param int $looks how many looks in a row found it
+     * @param int $counted how many of them lay far enough apart to count
+     * @param \DateTimeImmutable $nextLook when another look would tell more
+     * @param float $confidence 0 to 1
      */
     public function __construct(
         public LiveVerdict $verdict,

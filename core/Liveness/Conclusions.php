@@ -21,7 +21,7 @@ final class Conclusions
     private const GONE_AGAIN = 90 * self::DAY;
 
     /**
-     * @param list<PastCheck>         $looks    oldest first
+     * @param list<PastCheck> $looks oldest first
      * @param \DateTimeImmutable|null $lastHeld moment of the last capture that has the page itself
      */
     public static function of(array $looks, ?\DateTimeImmutable $lastHeld = null): ?Conclusion
@@ -48,8 +48,10 @@ final class Conclusions
         $counted = LiveVerdict::Vanished === $verdict ? \count($vanished) : \count($row);
 
         return new Conclusion(
-            $verdict, $last->reason, LiveVerdict::Vanished !== $verdict || $isFinal, ($row[0] ?? $last)->at, $lastSeen, \count($row), $counted,
-            self::next($looks[\count($looks) - 1]->at, $verdict, $last->reason, $vanished, \count($row)), self::confidence($last, $verdict, $counted),
+            $verdict, $last->reason, LiveVerdict::Vanished !== $verdict || $isFinal, ($row[0] ?? $last)->at, $lastSeen, \count($row),
+            $counted,
+            self::next($looks[\count($looks) - 1]->at, $verdict, $last->reason, $vanished, \count($row)),
+            self::confidence($last, $verdict, $counted),
         );
     }
 
@@ -99,8 +101,13 @@ final class Conclusions
     }
 
     /** @param list<PastCheck> $vanished */
-    private static function next(\DateTimeImmutable $at, LiveVerdict $verdict, LiveReason $reason, array $vanished, int $times): \DateTimeImmutable
-    {
+    private static function next(
+        \DateTimeImmutable $at,
+        LiveVerdict $verdict,
+        LiveReason $reason,
+        array $vanished,
+        int $times,
+    ): \DateTimeImmutable {
         if (LiveVerdict::Vanished === $verdict && [] !== $vanished && \count($vanished) <= \count(self::CONFIRM)) {
             $due = $vanished[\count($vanished) - 1]->at->modify(\sprintf('+%d seconds', self::CONFIRM[\count($vanished) - 1]));
 

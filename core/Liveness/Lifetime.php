@@ -8,8 +8,8 @@ namespace Ypomna\Core\Liveness;
 final readonly class Lifetime
 {
     /**
-     * @param float      $alive days from when it was first held to when it was last seen alive
-     * @param float|null $gone  to when it was first found gone; null if it never was
+     * @param float $alive days from when it was first held to when it was last seen alive
+     * @param float|null $gone to when it was first found gone; null if it never was
      */
     public function __construct(public float $alive, public ?float $gone = null)
     {

@@ -43,7 +43,7 @@ final readonly class NotFoundMessage
     }
 
     /**
-     * @param bool $isLost    whether the text that is held does not stand in it
+     * @param bool $isLost whether the text that is held does not stand in it
      * @param bool $isArticle whether there is an article, which may be about anything
      */
     public function isOne(bool $isLost, bool $isArticle): bool
@@ -57,7 +57,8 @@ final readonly class NotFoundMessage
         $isOffering = 'heading' === $place && $offered;
         $own = $isOffering ? $own : $all;
 
-        return (!$isArticle || $isLost || $isOffering) && $own < ($isLost ? self::OWN_OF_LOST : self::OWN)[$place] && ($isLost || $isOffering || $this->prose() < self::TEXT);
+        return (!$isArticle || $isLost || $isOffering) && $own < ($isLost ? self::OWN_OF_LOST : self::OWN)[$place]
+            && ($isLost || $isOffering || $this->prose() < self::TEXT);
     }
 
     /** How many sentences there are that a message would not have: whole ones, which neither say that nothing is there nor help on. */
@@ -111,8 +112,16 @@ final readonly class NotFoundMessage
      */
     private function heads(): array
     {
-        $heads = array_values(array_filter(array_map(trim(...), Split::by('/\s+[|–—·:»-]\s+|\s[|]\s?/u', $this->document->title)), static fn (string $head): bool => '' !== $head));
-        $headings = array_map(static fn (Passage $passage): string => $passage->text, array_values(array_filter($this->document->passages, static fn (Passage $passage): bool => PassageKind::Heading === $passage->kind)));
+        $heads = array_values(array_filter(
+            array_map(trim(...), Split::by('/\s+[|–—·:»-]\s+|\s[|]\s?/u', $this->document->title)),
+            static fn (string $head): bool => '' !== $head,
+        ));
+        $headings = array_map(
+            static fn (Passage $passage): string => $passage->text,
+            array_values(array_filter(
+                $this->document->passages, static fn (Passage $passage): bool => PassageKind::Heading === $passage->kind,
+            )),
+        );
 
         return [...$heads, ...\array_slice($headings, 0, \count($headings) <= self::HEADINGS ? self::HEADINGS : 1)];
     }
@@ -144,7 +153,10 @@ final readonly class NotFoundMessage
             $linked[$link->passage] = ($linked[$link->passage] ?? 0) + mb_strlen($link->text);
         }
 
-        return array_map(fn (int $n): float => $linked[$n] / max(1, mb_strlen($this->document->passages[$n]->text ?? '')), array_combine(array_keys($linked), array_keys($linked)));
+        return array_map(
+            fn (int $n): float => $linked[$n] / max(1, mb_strlen($this->document->passages[$n]->text ?? '')),
+            array_combine(array_keys($linked), array_keys($linked)),
+        );
     }
 
     /**
@@ -160,8 +172,13 @@ final readonly class NotFoundMessage
         foreach ($this->document->passages as $n => $passage) {
             if (PassageKind::Heading === $passage->kind) {
                 $under[] = 0;
-                $all += ($linked[$n] ?? 0.0) < self::LINK && $n <= self::MOST && !self::isAround($passage) && \in_array(TroubleWords::gone($passage->text), [Saying::No, Saying::Perhaps], true) ? NothingThere::words($passage->text) : 0;
-            } elseif (!self::isAround($passage) && ($linked[$n] ?? 0.0) < self::LINK && ($all > self::ENOUGH || $n > self::MOST || (Saying::No === TroubleWords::gone($passage->text) && !TroubleWords::helps($passage->text)))) {
+                $all += ($linked[$n] ?? 0.0) < self::LINK && $n <= self::MOST && !self::isAround($passage)
+                    && \in_array(TroubleWords::gone($passage->text), [Saying::No, Saying::Perhaps], true)
+                    ? NothingThere::words($passage->text)
+                    : 0;
+            } elseif (!self::isAround($passage) && ($linked[$n] ?? 0.0) < self::LINK
+                && ($all > self::ENOUGH || $n > self::MOST
+                    || (Saying::No === TroubleWords::gone($passage->text) && !TroubleWords::helps($passage->text)))) {
                 $words = NothingThere::words($passage->text);
                 $under[array_key_last($under)] += $words;
                 $all += $words;

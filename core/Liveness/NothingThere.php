@@ -33,7 +33,8 @@ final readonly class NothingThere
         if ($all <= self::FEW) {
             return null;
         }
-        if ($own <= min(self::FEW, max(1, (int) floor(self::ARTICLE * $all))) || ($own <= self::FEW && !$page->isArticle() && self::headOf($page) === self::headOf($first))) {
+        if ($own <= min(self::FEW, max(1, (int) floor(self::ARTICLE * $all)))
+            || ($own <= self::FEW && !$page->isArticle() && self::headOf($page) === self::headOf($first))) {
             return $page->isArticle() && $own > self::ARTICLE * $all ? null : 1.0;
         }
         $turning = null;
@@ -56,7 +57,8 @@ final readonly class NothingThere
         $error = $this->said[0];
         [$own, $all] = self::own($page, $error);
 
-        return $all > self::FEW && $own <= self::FEW && !$page->isUnfilled() && $page->pictures() <= $error->pictures() && self::plain($page->document->title, $page->asked()) === self::plain($error->document->title, $error->asked());
+        return $all > self::FEW && $own <= self::FEW && !$page->isUnfilled() && $page->pictures() <= $error->pictures()
+            && self::plain($page->document->title, $page->asked()) === self::plain($error->document->title, $error->asked());
     }
 
     /** Whether one answer tells enough: the page has nothing of its own, or a heading of its own. */
@@ -103,7 +105,10 @@ final readonly class NothingThere
     {
         $text = mb_strtolower($text);
         $name = mb_strtolower((string) preg_replace('/\.[a-z0-9]{1,5}$/i', '', basename(rawurldecode($url->path))));
-        $echoes = [mb_strtolower((string) $url), mb_strtolower(rawurldecode((string) $url)), mb_strtolower($url->path), mb_strtolower(trim($url->path, '/')), $name, trim((string) preg_replace('/[-_+.]+/', ' ', $name))];
+        $echoes = [
+            mb_strtolower((string) $url), mb_strtolower(rawurldecode((string) $url)), mb_strtolower($url->path),
+            mb_strtolower(trim($url->path, '/')), $name, trim((string) preg_replace('/[-_+.]+/', ' ', $name)),
+        ];
         $text = str_replace(array_filter($echoes, static fn (string $echo): bool => mb_strlen($echo) > 3), '', $text);
 
         return trim((string) preg_replace('/[\s\p{P}]+/u', ' ', $text));
@@ -114,6 +119,8 @@ final readonly class NothingThere
     {
         $dense = (int) preg_match_all('/[\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}]/u', $text);
 
-        return (int) preg_match_all('/[\p{L}\p{N}]+/u', (string) preg_replace('/[\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}]+/u', ' ', $text)) + intdiv($dense + 1, 2);
+        return (int) preg_match_all(
+            '/[\p{L}\p{N}]+/u', (string) preg_replace('/[\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}]+/u', ' ', $text),
+        ) + intdiv($dense + 1, 2);
     }
 }

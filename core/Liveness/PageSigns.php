@@ -18,7 +18,13 @@ use Ypomna\Core\Split;
 /** What a page that was answered shows of itself. */
 final class PageSigns
 {
-    private const DEFAULTS = '/^\W*(?:it works!?|welcome to nginx!?|test page for the .{0,40}(?:server|http)|apache2? .{0,30}default page|.{0,30}default (?:web ?)?(?:page|site)\b|iis windows server|web server.s default page|index of \/\s*$|(?:this )?(?:site|website|page) (?:is )?(?:coming soon|under construction)|future home of|new website coming soon|congratulations!? .{0,60}(?:successfully|working)|default (?:server|vhost)|(?:your|the) (?:web ?)?server (?:works|is (?:working|running|ready|up)))|\bif you (?:see this page|are the (?:owner|administrator))[^.!?\n]{0,120}(?:server|hosting|installed|website)|the (?:nginx|web|apache) (?:web ?)?server (?:is |software )?(?:successfully )?(?:installed|working|running)/iu';
+    private const DEFAULTS = '/^\W*(?:it works!?|welcome to nginx!?|test page for the .{0,40}(?:server|http)|apache2? .{0,30}default'
+        .' page|.{0,30}default (?:web ?)?(?:page|site)\b|iis windows server|web server.s default page|index of \/\s*$|(?:this )?(?:site|'
+        .'website|page) (?:is )?(?:coming soon|under construction)|future home of|new website coming soon|congratulations!?'
+        .' .{0,60}(?:successfully|working)|default (?:server|vhost)|(?:your|the) (?:web ?)?server (?:works|is (?:working|'
+        .'running|ready|up)))|\bif you (?:see this page|are the (?:owner|administrator))[^.!?\n]{0,120}(?:server|hosting|'
+        .'installed|website)|the (?:nginx|web|apache) (?:web ?)?server (?:is |software )?(?:successfully )?(?:installed|'
+        .'working|running)/iu';
     /** Words of a text that is nothing but a message. */
     private const MESSAGE = 15;
     /** Words that may stand behind a gate. */
@@ -31,7 +37,9 @@ final class PageSigns
     /** Passages that are held against the main text. */
     private const FIRST = 2_000;
     /** What scripts fill, on a page that is made by them; the server does not know what. */
-    private const UNFILLED = '~<(?:(?:div|main|section)\b[^<>]*\bid\s*=\s*["\']?(?:root|app|main|application|page|__\w+|[\w-]*app[\w-]*|[\w-]*root[\w-]*)["\']?[^<>]*|[a-z]+-(?:app|root)\b[^<>]*)>\s*(?:<noscript\b[^<>]*>.{0,2000}?</noscript>\s*|<!--.{0,2000}?-->\s*|loading\S{0,3}\s*)*</~is';
+    private const UNFILLED = '~<(?:(?:div|main|section)\b[^<>]*\bid\s*=\s*["\']?(?:root|app|main|application|page|__\w+|[\w-]*app[\w-]*|'
+        .'[\w-]*root[\w-]*)["\']?[^<>]*|[a-z]+-(?:app|root)\b[^<>]*)>\s*(?:<noscript\b[^<>]*>.{0,2000}?</noscript>\s*|'
+        .'<!--.{0,2000}?-->\s*|loading\S{0,3}\s*)*</~is';
     /** Words of an article that is no beginning of one. */
     private const WHOLE = 200;
 
@@ -46,14 +54,24 @@ final class PageSigns
     /** Whether the main text is what stands on every page of the site. */
     private readonly bool $isFrame;
 
-    /** @param Document|null $frame what the site shows where nothing is, status and all: what stands there, too, is none of the page's own */
-    private function __construct(private readonly CheckResult $looked, string $html, private readonly Document $whole, MainText $main, ?Document $frame)
-    {
+    /**
+     * @param Document|null $frame what the site shows where nothing is, status and all: what stands there, too, is none of the page's own
+     */
+    private function __construct(
+        private readonly CheckResult $looked,
+        string $html,
+        private readonly Document $whole,
+        MainText $main,
+        ?Document $frame,
+    ) {
         $this->html = $html;
         $this->main = $main;
         $this->document = null === $frame ? $whole : $whole->without($frame);
         $this->isFrame = null !== $frame && $this->isIn($whole);
-        $seen = new PageSeen($looked->status ?? 0, (string) $looked->asked->withoutFragment(), (string) $looked->final, $this->document->title, $this->document->text(), $this->html, $this->pictures());
+        $seen = new PageSeen(
+            $looked->status ?? 0, (string) $looked->asked->withoutFragment(), (string) $looked->final, $this->document->title,
+            $this->document->text(), $this->html, $this->pictures(),
+        );
         $this->words = $seen->words();
         $this->troubles = $looked->isHtml() ? Troubles::of($seen) : [];
         $this->beginning = mb_substr($this->document->title."\n".$this->document->text(), 0, 1_500);
@@ -64,7 +82,13 @@ final class PageSigns
     {
         $html = Charset::text($looked->body, $looked->contentType);
         if (!$looked->isHtml()) {
-            return new self($looked, $html, Document::fromText($html), new MainText('', null, null, null, $html, true, 1.0, str_word_count($html)), null);
+            return new self(
+                $looked,
+                $html,
+                Document::fromText($html),
+                new MainText('', null, null, null, $html, true, 1.0, str_word_count($html)),
+                null,
+            );
         }
         $tree = Document::tree($looked->body, $looked->contentType);
         $document = Document::fromTree($tree, (string) $looked->final);
@@ -87,7 +111,8 @@ final class PageSigns
     /** Whether scripts make it: then one answer of the server is as good as another, and tells nothing of what a reader sees. */
     public function isUnfilled(): bool
     {
-        return $this->words < self::BEHIND && 1 === preg_match('/<script\b/i', $this->html) && 1 === preg_match(self::UNFILLED, $this->html);
+        return $this->words < self::BEHIND && 1 === preg_match('/<script\b/i', $this->html)
+            && 1 === preg_match(self::UNFILLED, $this->html);
     }
 
     public function has(Trouble $trouble): bool
@@ -140,7 +165,9 @@ final class PageSigns
         }
         $lost = 0;
         foreach (\array_slice($whole->passages, 0, self::FIRST) as $passage) {
-            $lost += !isset($left[$passage->key]) && str_contains($this->main->text, $passage->text) ? NothingThere::words($passage->text) : 0;
+            $lost += !isset($left[$passage->key]) && str_contains($this->main->text, $passage->text)
+                ? NothingThere::words($passage->text)
+                : 0;
         }
 
         return $lost >= self::MOSTLY * max(1, $this->main->words);
@@ -162,7 +189,9 @@ final class PageSigns
             }
         }
 
-        return $this->words < 160 && (1 === preg_match(self::DEFAULTS, trim($this->document->title)) || 1 === preg_match(self::DEFAULTS, trim($this->document->text())));
+        return $this->words < 160
+            && (1 === preg_match(self::DEFAULTS, trim($this->document->title))
+                || 1 === preg_match(self::DEFAULTS, trim($this->document->text())));
     }
 
     /**
@@ -174,7 +203,8 @@ final class PageSigns
     {
         if (!$this->looked->isHtml()) {
             // Data and texts may speak of anything.
-            return 'text/plain' === $this->looked->type && $this->words < self::MESSAGE && Saying::Wholly === TroubleWords::gone($this->beginning);
+            return 'text/plain' === $this->looked->type && $this->words < self::MESSAGE
+                && Saying::Wholly === TroubleWords::gone($this->beginning);
         }
 
         return (new NotFoundMessage($this->document))->isOne($isLost, $this->isArticle());

@@ -33,7 +33,10 @@ final readonly class Sameness
         $runs = self::runs($old, $new);
         $headline = '' !== $held->title && mb_strtolower(trim($held->title)) === mb_strtolower(trim($now->title));
 
-        return new self(max($runs, $headline ? $words : 0.0), $words >= self::WORDS && ($runs >= self::RUNS || ($headline && $words >= self::REWRITTEN)));
+        return new self(
+            max($runs, $headline ? $words : 0.0),
+            $words >= self::WORDS && ($runs >= self::RUNS || ($headline && $words >= self::REWRITTEN)),
+        );
     }
 
     /** What share of the runs of words of the shorter text stands in the other. */
@@ -50,7 +53,11 @@ final readonly class Sameness
      */
     private static function runsOf(string $text): array
     {
-        preg_match_all('/[\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}]|(?:(?![\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}])[\p{L}\p{M}\p{N}])+/u', mb_strtolower($text), $m);
+        preg_match_all(
+            '/[\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}]|(?:(?![\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}])[\p{L}\p{M}\p{N}])+/u',
+            mb_strtolower($text),
+            $m,
+        );
         $words = $m[0];
         $runs = [];
         for ($n = 0; $n + self::RUN <= \count($words); ++$n) {

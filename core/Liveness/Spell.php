@@ -8,13 +8,19 @@ namespace Ypomna\Core\Liveness;
 final readonly class Spell
 {
     /**
-     * @param int           $first    number of the look that it begins with
-     * @param int           $last     number of the look that it ends with
+     * @param int $first number of the look that it begins with
+     * @param int $last number of the look that it ends with
      * @param Standing|null $standing how it stood; null where nobody knows
-     * @param Standing|null $became   where nothing is known and it stood otherwise afterwards: how
+     * @param Standing|null $became where nothing is known and it stood otherwise afterwards: how
      */
-    public function __construct(public \DateTimeImmutable $from, public \DateTimeImmutable $to, public int $first, public int $last, public ?Standing $standing, public ?Standing $became = null)
-    {
+    public function __construct(
+        public \DateTimeImmutable $from,
+        public \DateTimeImmutable $to,
+        public int $first,
+        public int $last,
+        public ?Standing $standing,
+        public ?Standing $became = null,
+    ) {
     }
 
     public function days(): int

@@ -31,13 +31,16 @@ final class Spells
         $begun = 0;
         foreach ($sights as $n => $sight) {
             $next = $sights[$n + 1] ?? null;
-            $goesOn = null !== $next && $next->standing === $sight->standing && $next->from->getTimestamp() - $sight->to->getTimestamp() <= $patience;
+            $goesOn = null !== $next && $next->standing === $sight->standing
+                && $next->from->getTimestamp() - $sight->to->getTimestamp() <= $patience;
             if ($goesOn) {
                 continue;
             }
             $spells[] = new Spell($sights[$begun]->from, $sight->to, $begun, $n, $sight->standing);
             if (null !== $next) {
-                $spells[] = new Spell($sight->to, $next->from, $n, $n + 1, null, $next->standing === $sight->standing ? null : $next->standing);
+                $spells[] = new Spell(
+                    $sight->to, $next->from, $n, $n + 1, null, $next->standing === $sight->standing ? null : $next->standing,
+                );
             }
             $begun = $n + 1;
         }

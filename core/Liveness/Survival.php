@@ -21,7 +21,7 @@ final class Survival
     private const MANY = 60;
 
     /**
-     * @param list<Lifetime>     $lives
+     * @param list<Lifetime> $lives
      * @param \Closure(int): int $random a number from 0 to below what is given
      *
      * @return list<SurvivalPoint> by age, from nought on; empty where nothing is known
@@ -179,8 +179,8 @@ final class Survival
      * Each page's death is shared out over the cells where it may lie, by what the curve so far says, until that changes nothing.
      *
      * @param list<array{int, int}> $pairs
-     * @param list<int>             $counts
-     * @param list<float>           $mass   to begin with
+     * @param list<int> $counts
+     * @param list<float> $mass to begin with
      *
      * @return list<float> share of deaths in each cell; in the last one that of pages that outlive what is known
      */
@@ -220,10 +220,10 @@ final class Survival
 
     /**
      * @param list<array{int, int}> $pairs
-     * @param list<int>             $counts
-     * @param list<float>           $mass
-     * @param list<float>           $even   the same mass at each end
-     * @param \Closure(int): int    $random
+     * @param list<int> $counts
+     * @param list<float> $mass
+     * @param list<float> $even the same mass at each end
+     * @param \Closure(int): int $random
      *
      * @return array{list<float>, list<float>} lower and upper ends of the band at nought and at each age of the grid
      */

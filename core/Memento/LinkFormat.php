@@ -30,7 +30,9 @@ final class LinkFormat
             $at += \strlen($m[0]);
             $target = trim($m[1]);
             $attributes = [];
-            while (1 === preg_match('/\s*;\s*([^\s=;,"<>]*)\s*(?:=\s*(?:'.self::QUOTED.'|([^\s;,"]*)))?/A', $text, $m, \PREG_UNMATCHED_AS_NULL, $at)) {
+            while (1 === preg_match(
+                '/\s*;\s*([^\s=;,"<>]*)\s*(?:=\s*(?:'.self::QUOTED.'|([^\s;,"]*)))?/A', $text, $m, \PREG_UNMATCHED_AS_NULL, $at,
+            )) {
                 $at += \strlen($m[0]);
                 $value = isset($m[2]) ? (string) preg_replace('/\\\\(.)/s', '$1', $m[2]) : $m[3] ?? '';
                 if ('' !== $m[1]) {

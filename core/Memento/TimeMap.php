@@ -14,9 +14,9 @@ final readonly class TimeMap
     private const MOST = 20_000;
 
     /**
-     * @param list<HeldElsewhere> $held     as they stand there
-     * @param list<Url>           $further  other pages of the list
-     * @param Url|null            $timeGate where it says that moments are asked for
+     * @param list<HeldElsewhere> $held as they stand there
+     * @param list<Url> $further other pages of the list
+     * @param Url|null $timeGate where it says that moments are asked for
      */
     private function __construct(public array $held, public array $further, public ?Url $timeGate)
     {
@@ -36,7 +36,9 @@ final readonly class TimeMap
             if (null !== $at) {
                 $held[] = new HeldElsewhere($url, $at);
             }
-            if ($link->is('timemap') && !$link->is('self') && 1 === preg_match('#^(?:application/link-format)?$#i', $link->attributes['type'] ?? '') && (string) $url !== (string) $base) {
+            if ($link->is('timemap') && !$link->is('self')
+                && 1 === preg_match('#^(?:application/link-format)?$#i', $link->attributes['type'] ?? '')
+                && (string) $url !== (string) $base) {
                 $further[] = $url;
             }
             if ($link->is('timegate')) {

@@ -8,8 +8,8 @@ namespace Ypomna\Core\Memento;
 final readonly class WebLink
 {
     /**
-     * @param string                $target     as written
-     * @param list<string>          $relations  in lower case
+     * @param string $target as written
+     * @param list<string> $relations in lower case
      * @param array<string, string> $attributes the first of each name, names in lower case
      */
     public function __construct(public string $target, public array $relations, public array $attributes)

@@ -10,12 +10,18 @@ final readonly class Archive
     private const STEP = 65_536;
 
     /**
-     * @param list<Entity>       $parts    leaves, in the order of the file
+     * @param list<Entity> $parts leaves, in the order of the file
      * @param list<MhtmlFinding> $findings about the file and its parts
-     * @param bool               $isMhtml  whether it is one by RFC 2557: with a multipart/related, or a single page with its address; else a mail message
+     * @param bool $isMhtml whether it is one by RFC 2557: with a multipart/related, or a single page with its address; else a mail message
      */
-    public function __construct(private string $path, public ?Entity $message, public array $parts, public array $findings, public int $pages, public bool $isMhtml)
-    {
+    public function __construct(
+        private string $path,
+        public ?Entity $message,
+        public array $parts,
+        public array $findings,
+        public int $pages,
+        public bool $isMhtml,
+    ) {
     }
 
     /**

@@ -8,10 +8,15 @@ namespace Ypomna\Core\Mhtml;
 final readonly class CollectedPage
 {
     /**
-     * @param list<CollectedPart> $parts   the page's own document first
-     * @param list<string>        $leftOut what was left out, and why
+     * @param list<CollectedPart> $parts the page's own document first
+     * @param list<string> $leftOut what was left out, and why
      */
-    public function __construct(public string $title, public string $url, public \DateTimeImmutable $at, public array $parts, public array $leftOut = [])
-    {
+    public function __construct(
+        public string $title,
+        public string $url,
+        public \DateTimeImmutable $at,
+        public array $parts,
+        public array $leftOut = [],
+    ) {
     }
 }

@@ -8,8 +8,8 @@ namespace Ypomna\Core\Mhtml;
 final readonly class CollectedPart
 {
     /**
-     * @param string                       $sha256 of the bytes, hex: parts with the same are written once
-     * @param \Closure(): iterable<string> $body   decoded bytes, in pieces; of a document or style sheet in UTF-8
+     * @param string $sha256 of the bytes, hex: parts with the same are written once
+     * @param \Closure(): iterable<string> $body decoded bytes, in pieces; of a document or style sheet in UTF-8
      */
     public function __construct(public string $url, public string $contentType, public string $sha256, public \Closure $body)
     {

@@ -22,8 +22,8 @@ final class Collection
 
     /**
      * @param list<CollectedPage> $pages
-     * @param string              $seed    what makes the file's names its own
-     * @param bool                $scripts whether scripts stay
+     * @param string $seed what makes the file's names its own
+     * @param bool $scripts whether scripts stay
      */
     private function __construct(private readonly array $pages, private readonly string $seed, private readonly bool $scripts)
     {
@@ -88,7 +88,8 @@ final class Collection
         $base = $part->isDocument() ? Url::tryParse(Requisites::of($text)[0] ?? '', $url) ?? $url : $url;
         $mapper = new ReferenceMapper(new PartsOfPage($ids), $base, true);
 
-        return [$part->isDocument() ? (new HtmlRewriter($mapper, '', $this->scripts))->rewrite($text) : (new CssRewriter($mapper))->rewrite($text)];
+        return [$part->isDocument() ? (new HtmlRewriter($mapper, '', $this->scripts))->rewrite($text) : (new CssRewriter($mapper))
+            ->rewrite($text)];
     }
 
     private function list(string $title): string
@@ -96,11 +97,18 @@ final class Collection
         $list = '';
         foreach ($this->pages as $number => $page) {
             $root = $page->parts[0] ?? null;
-            $list .= '<li><details'.(1 === \count($this->pages) ? ' open' : '').'><summary><b>'.self::text('' === $page->title ? $page->url : $page->title).'</b> <span>'.self::text($page->url).'</span> <time datetime="'.$page->at->format('Y-m-d\TH:i:s\Z').'">'
-                .$page->at->format('Y-m-d H:i:s').' UTC</time></summary>'.(null === $root ? '' : '<iframe src="cid:'.$this->id($number, 0, $root).'" title="'.self::text($page->title).'"></iframe>').'</details></li>';
+            $list .= '<li><details'.(1 === \count($this->pages) ? ' open' : '').'><summary><b>'
+                .self::text('' === $page->title ? $page->url : $page->title).'</b> <span>'.self::text($page->url).'</span> <time datetime="'
+                .$page->at->format('Y-m-d\TH:i:s\Z').'">'
+                .$page->at->format('Y-m-d H:i:s').' UTC</time></summary>'
+                    .(null === $root ? '' : '<iframe src="cid:'.$this->id($number, 0, $root).'" title="'.self::text($page->title)
+                        .'"></iframe>')
+                    .'</details></li>';
         }
 
-        return '<!doctype html><html lang="en"><meta charset="utf-8"><title>'.self::text($title).'</title><style>body{font:16px/1.4 system-ui,sans-serif;margin:1.5rem}li{margin:.4rem 0}summary{cursor:pointer}span,time{display:block;color:#555;overflow-wrap:anywhere}iframe{width:100%;height:85vh;border:1px solid #999;margin-top:.4rem}</style>'
+        return '<!doctype html><html lang="en"><meta charset="utf-8"><title>'.self::text($title)
+            .'</title><style>body{font:16px/1.4 system-ui,sans-serif;margin:1.5rem}li{margin:.4rem'
+                .' 0}summary{cursor:pointer}span,time{display:block;color:#555;overflow-wrap:anywhere}iframe{width:100%;height:85vh;border:1px solid #999;margin-top:.4rem}</style>'
             .'<h1>'.self::text($title).'</h1><ol>'.$list.'</ol></html>';
     }
 

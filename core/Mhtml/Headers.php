@@ -21,7 +21,10 @@ final readonly class Headers
     /** @var array<string, string> of Content-Type, names in lower case */
     private array $parameters;
 
-    /** @param Fields|null $unfolded the same, but of a folded value the lines stand one behind the other without a blank; null if there are none */
+    /**
+     * @param Fields|null $unfolded the same, but of a folded value the lines stand one behind the other without a blank; null if there are
+     *     none
+     */
     public function __construct(public Fields $fields, private ?Fields $unfolded = null)
     {
         $type = $fields->get('Content-Type') ?? '';
@@ -106,7 +109,12 @@ final readonly class Headers
      */
     private static function parameters(string $text): array
     {
-        preg_match_all('/;\s*([^\s=;"*]+)(\*(\d+)?\*?)?\s*=\s*(?:"((?:[^"\\\\]|\\\\.)*)"?|([^;]*))/s', $text, $all, \PREG_SET_ORDER | \PREG_UNMATCHED_AS_NULL);
+        preg_match_all(
+            '/;\s*([^\s=;"*]+)(\*(\d+)?\*?)?\s*=\s*(?:"((?:[^"\\\\]|\\\\.)*)"?|([^;]*))/s',
+            $text,
+            $all,
+            \PREG_SET_ORDER | \PREG_UNMATCHED_AS_NULL,
+        );
         $found = [];
         foreach ($all as $m) {
             $value = null !== $m[4] ? stripslashes($m[4]) : trim((string) preg_replace('/\s*\([^()]*\)\s*$/', '', (string) $m[5]));

@@ -50,11 +50,16 @@ final class MhtmlCheck
             if (RequisiteKind::Icon === $requisite->kind) {
                 continue;
             }
-            $addresses = array_map(static fn (string $reference): string => self::plain((string) (Url::tryParse($reference, $at) ?? $reference)), $requisite->any);
+            $addresses = array_map(
+                static fn (string $reference): string => self::plain((string) (Url::tryParse($reference, $at) ?? $reference)),
+                $requisite->any,
+            );
             $found = array_filter($addresses, static fn (string $address): bool => isset($held[$address]));
             // Of the sources of a font or a film a browser takes the first that it understands; which candidate of a picture it
             // takes depends on the reader's screen.
-            $open = RequisiteKind::Image === $requisite->kind ? array_diff($addresses, $found) : ([] === $found ? \array_slice($addresses, 0, 1) : []);
+            $open = RequisiteKind::Image === $requisite->kind
+                ? array_diff($addresses, $found)
+                : ([] === $found ? \array_slice($addresses, 0, 1) : []);
             foreach ($open as $address) {
                 if (1 === preg_match('#^https?://#i', $address)) {
                     $missing[$address] = true;
@@ -63,7 +68,11 @@ final class MhtmlCheck
         }
         $findings = [];
         foreach (\array_slice(array_keys($missing), 0, self::MAX_UNRESOLVED) as $address) {
-            $findings[] = new MhtmlFinding(MhtmlFindingCode::Unresolved, $root->index, \sprintf('The document asks for %s, and no part of the page answers.', mb_strimwidth(mb_scrub($address), 0, 300, '…')));
+            $findings[] = new MhtmlFinding(
+                MhtmlFindingCode::Unresolved,
+                $root->index,
+                \sprintf('The document asks for %s, and no part of the page answers.', mb_strimwidth(mb_scrub($address), 0, 300, '…')),
+            );
         }
 
         return $findings;

@@ -71,7 +71,11 @@ final class MhtmlReader
     {
         $entity = new Entity($this->headers(), $parent);
         if ($depth > self::MAX_DEPTH) {
-            $this->findings[] = new MhtmlFinding(MhtmlFindingCode::NotMhtml, null, \sprintf('Parts lie in parts more than %d deep; what lies deeper is not read.', self::MAX_DEPTH));
+            $this->findings[] = new MhtmlFinding(
+                MhtmlFindingCode::NotMhtml,
+                null,
+                \sprintf('Parts lie in parts more than %d deep; what lies deeper is not read.', self::MAX_DEPTH),
+            );
             $this->leaf($entity);
         } elseif ($entity->headers->isMultipart()) {
             $this->multipart($entity, $depth);
@@ -89,7 +93,9 @@ final class MhtmlReader
         $boundary = $entity->headers->parameter('boundary') ?? '';
         $boundary = rtrim($boundary);
         if ('' === $boundary) {
-            $this->findings[] = new MhtmlFinding(MhtmlFindingCode::NoBoundary, null, 'A multipart names no boundary; the first line that looks like one is taken.');
+            $this->findings[] = new MhtmlFinding(
+                MhtmlFindingCode::NoBoundary, null, 'A multipart names no boundary; the first line that looks like one is taken.',
+            );
             $boundary = $this->guessedBoundary();
             if (null === $boundary) {
                 $this->skipBody();
@@ -106,7 +112,9 @@ final class MhtmlReader
             $begun = true;
             $this->takeLine();
             if (\count($this->leaves) >= self::MAX_PARTS) {
-                $this->findings[] = new MhtmlFinding(MhtmlFindingCode::NotMhtml, null, \sprintf('The file has more than %d parts; the rest is not read.', self::MAX_PARTS));
+                $this->findings[] = new MhtmlFinding(
+                    MhtmlFindingCode::NotMhtml, null, \sprintf('The file has more than %d parts; the rest is not read.', self::MAX_PARTS),
+                );
                 $this->at = \PHP_INT_MAX;
                 $this->buffer = '';
                 $this->offset = 0;
@@ -118,9 +126,20 @@ final class MhtmlReader
         if ([$level, true] === $this->delimiter()) {
             $this->takeLine();
         } elseif (!$begun) {
-            $this->findings[] = new MhtmlFinding(MhtmlFindingCode::NoBoundary, null, \sprintf('The boundary “%s” that a multipart names stands nowhere in it.', mb_strimwidth(mb_scrub($boundary), 0, 80, '…')));
+            $this->findings[] = new MhtmlFinding(
+                MhtmlFindingCode::NoBoundary,
+                null,
+                \sprintf('The boundary “%s” that a multipart names stands nowhere in it.', mb_strimwidth(mb_scrub($boundary), 0, 80, '…')),
+            );
         } else {
-            $this->findings[] = new MhtmlFinding(MhtmlFindingCode::UnclosedBoundary, null, \sprintf('The multipart with the boundary “%s” is not closed; the file may have been cut off.', mb_strimwidth(mb_scrub($boundary), 0, 80, '…')));
+            $this->findings[] = new MhtmlFinding(
+                MhtmlFindingCode::UnclosedBoundary,
+                null,
+                \sprintf(
+                    'The multipart with the boundary “%s” is not closed; the file may have been cut off.',
+                    mb_strimwidth(mb_scrub($boundary), 0, 80, '…'),
+                ),
+            );
         }
         array_pop($this->boundaries);
         if ([] === $this->boundaries) {

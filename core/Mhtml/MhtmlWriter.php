@@ -14,7 +14,7 @@ final class MhtmlWriter
     private const BASE64_LINE = 57;
 
     /**
-     * @param string         $seed  what makes the file's boundary its own: the same for the same page
+     * @param string $seed what makes the file's boundary its own: the same for the same page
      * @param iterable<Part> $parts the page's document first
      *
      * @return \Generator<int, string> the file in pieces
@@ -26,14 +26,21 @@ final class MhtmlWriter
         foreach ($parts as $part) {
             if ($first) {
                 $first = false;
-                yield "From: <Saved by Ypomna>\r\nSnapshot-Content-Location: ".self::line($url)."\r\n".'Subject: '.self::encoded($title)."\r\n"
+                yield "From: <Saved by Ypomna>\r\nSnapshot-Content-Location: ".self::line($url)."\r\n".'Subject: '.self::encoded($title)
+                    ."\r\n"
                     .'Date: '.$date->setTimezone(new \DateTimeZone('UTC'))->format('D, d M Y H:i:s O')."\r\nMIME-Version: 1.0\r\n"
-                    ."Content-Type: multipart/related;\r\n\ttype=\"".str_replace('"', '', self::line(trim(explode(';', $part->contentType)[0])))."\";\r\n\tboundary=\"".$boundary."\"\r\n\r\n";
+                    ."Content-Type: multipart/related;\r\n\ttype=\""
+                        .str_replace('"', '', self::line(trim(explode(';', $part->contentType)[0])))."\";\r\n\tboundary=\"".$boundary
+                        ."\"\r\n\r\n";
             }
             // A part that says it is made of parts would bring its own under any name.
-            $type = 1 === preg_match('#^\s*(?:multipart|message)/#i', $part->contentType) ? 'application/octet-stream' : self::line($part->contentType);
-            yield "\r\n--".$boundary."\r\nContent-Type: ".$type."\r\nContent-Transfer-Encoding: ".($part->isText() ? 'quoted-printable' : 'base64')
-                .(null === $part->id ? '' : "\r\nContent-ID: <".self::line($part->id).'>')."\r\nContent-Location: ".self::line($part->location)."\r\n\r\n";
+            $type = 1 === preg_match('#^\s*(?:multipart|message)/#i', $part->contentType)
+                ? 'application/octet-stream'
+                : self::line($part->contentType);
+            yield "\r\n--".$boundary."\r\nContent-Type: ".$type."\r\nContent-Transfer-Encoding: "
+                .($part->isText() ? 'quoted-printable' : 'base64')
+                .(null === $part->id ? '' : "\r\nContent-ID: <".self::line($part->id).'>')."\r\nContent-Location: "
+                    .self::line($part->location)."\r\n\r\n";
             yield from $part->isText() ? self::quotedPrintable(($part->body)()) : self::base64(($part->body)());
         }
         yield "\r\n--".$boundary."--\r\n";

@@ -18,7 +18,7 @@ final class Pages
     private array $findings = [];
 
     /**
-     * @param list<Entity>       $leaves
+     * @param list<Entity> $leaves
      * @param list<MhtmlFinding> $findings
      */
     public static function of(string $path, ?Entity $message, array $leaves, array $findings): Archive
@@ -57,7 +57,8 @@ final class Pages
             return;
         }
         if (!$entity->isContainer()) {
-            $isPage = null !== $entity->headers->address('Content-Location') && \in_array($entity->headers->mime, ['text/html', 'application/xhtml+xml'], true)
+            $isPage = null !== $entity->headers->address('Content-Location')
+                && \in_array($entity->headers->mime, ['text/html', 'application/xhtml+xml'], true)
                 && 'multipart/alternative' !== $entity->parent?->headers->mime;
             $entity->page = $isPage ? $this->pages++ : max(0, $this->pages - 1);
             $entity->root = $isPage;
@@ -79,13 +80,23 @@ final class Pages
         $child = null === $start ? null : self::withId($related, $start);
         $root = self::root($child ?? $related->children[0] ?? null);
         if (null === $root) {
-            $this->findings[] = new MhtmlFinding(MhtmlFindingCode::NoRoot, null, \sprintf('Page %d has no part that could be its document.', $number));
+            $this->findings[] = new MhtmlFinding(
+                MhtmlFindingCode::NoRoot, null, \sprintf('Page %d has no part that could be its document.', $number),
+            );
 
             return;
         }
         $root->root = true;
         if (null !== $start && null === $child) {
-            $this->findings[] = new MhtmlFinding(MhtmlFindingCode::NoRoot, null, \sprintf('Page %d says that it begins with the part <%s>, but there is none of that name; the first part is taken.', $number, mb_strimwidth(mb_scrub($start), 0, 100, '…')));
+            $this->findings[] = new MhtmlFinding(
+                MhtmlFindingCode::NoRoot,
+                null,
+                \sprintf(
+                    'Page %d says that it begins with the part <%s>, but there is none of that name; the first part is taken.',
+                    $number,
+                    mb_strimwidth(mb_scrub($start), 0, 100, '…'),
+                ),
+            );
         }
     }
 

@@ -9,7 +9,7 @@ final readonly class Part
 {
     /**
      * @param \Closure(): iterable<string> $body decoded bytes, in pieces
-     * @param string|null                  $id   Content-ID, without angle brackets
+     * @param string|null $id Content-ID, without angle brackets
      */
     public function __construct(public string $location, public string $contentType, public \Closure $body, public ?string $id = null)
     {

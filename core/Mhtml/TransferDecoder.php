@@ -19,8 +19,12 @@ final class TransferDecoder
 
     public function __construct(private readonly string $encoding)
     {
-        if (!\in_array($encoding, ['7bit', '8bit', 'binary', 'quoted-printable', 'base64', 'uuencode', 'x-uuencode', 'uue', 'x-uue'], true)) {
-            $this->problem = \sprintf('the transfer-encoding “%s” is not known; the body is taken as it is', mb_strimwidth(mb_scrub($encoding), 0, 40, '…'));
+        if (!\in_array(
+            $encoding, ['7bit', '8bit', 'binary', 'quoted-printable', 'base64', 'uuencode', 'x-uuencode', 'uue', 'x-uue'], true,
+        )) {
+            $this->problem = \sprintf(
+                'the transfer-encoding “%s” is not known; the body is taken as it is', mb_strimwidth(mb_scrub($encoding), 0, 40, '…'),
+            );
         }
     }
 
@@ -133,7 +137,8 @@ final class TransferDecoder
             $this->problem ??= 'the quoted-printable text has a = that begins no code';
         }
 
-        return (string) preg_replace_callback('/=([0-9A-Fa-f]{2})/', static fn (array $m): string => \chr((int) hexdec($m[1])), $body).$lineEnd;
+        return (string) preg_replace_callback('/=([0-9A-Fa-f]{2})/', static fn (array $m): string => \chr((int) hexdec($m[1])), $body)
+            .$lineEnd;
     }
 
     private function uuencoded(string $line): string

@@ -19,7 +19,7 @@ final class WarcConversion
     private const MAX_DOCUMENT = 16_777_216;
 
     /**
-     * @param string $folder    an empty folder for the parts while they are written
+     * @param string $folder an empty folder for the parts while they are written
      * @param string $authority host of made-up addresses
      */
     public static function write(Archive $archive, ResourceFile $out, string $folder, string $authority): void
@@ -40,7 +40,9 @@ final class WarcConversion
             // The page's document first: so it is taken for the page by whoever reads the file.
             usort($parts, static fn (Entity $a, Entity $b): int => [!$a->root, $a->index] <=> [!$b->root, $b->index]);
             foreach ($parts as $part) {
-                $id = $out->resource($addresses[$part->index], self::contentType($part), self::block($archive, $part, $addresses, $folder.'/part'));
+                $id = $out->resource(
+                    $addresses[$part->index], self::contentType($part), self::block($archive, $part, $addresses, $folder.'/part'),
+                );
                 if ($part->root) {
                     $pages[] = [$id, $addresses[$part->index]];
                 }
@@ -59,7 +61,9 @@ final class WarcConversion
         if (1 === preg_match('#^https?://#i', $location)) {
             return $location;
         }
-        $name = 1 === preg_match('#^thismessage:/(.+)$#', $location, $m) ? $m[1] : 'part-'.$part->index.('text/html' === $part->headers->mime ? '.html' : '');
+        $name = 1 === preg_match('#^thismessage:/(.+)$#', $location, $m)
+            ? $m[1]
+            : 'part-'.$part->index.('text/html' === $part->headers->mime ? '.html' : '');
 
         return 'http://'.$authority.'/'.$name;
     }
@@ -71,11 +75,16 @@ final class WarcConversion
         return $part->headers->mime.(null === $charset || !str_starts_with($part->headers->mime, 'text/') ? '' : '; charset='.$charset);
     }
 
-    /** Shadow roots as the standard declares them (HTML Living Standard, section 4.12.3); browsers wrote them otherwise before there was one. */
+    /**
+     * Shadow roots as the standard declares them (HTML Living Standard, section 4.12.3); browsers wrote them otherwise before there was
+     * one.
+     */
     private static function standard(string $html): string
     {
         return (string) preg_replace_callback('~<template\b[^>]*>~i', static fn (array $m): string => 1 === preg_match('/\sshadowrootmode\b/i', $m[0]) ? $m[0]
-            : (string) preg_replace(['/(\s)shadowmode(?=\s*=)/i', '/(\s)shadowdelegatesfocus\b/i'], ['$1shadowrootmode', '$1shadowrootdelegatesfocus'], $m[0]), $html);
+            : (string) preg_replace(
+                ['/(\s)shadowmode(?=\s*=)/i', '/(\s)shadowdelegatesfocus\b/i'], ['$1shadowrootmode', '$1shadowrootdelegatesfocus'], $m[0],
+            ), $html);
     }
 
     /**

@@ -15,7 +15,9 @@ use Ypomna\Core\Split;
  */
 final class ArticleFacts
 {
-    /** So many links right below a heading are what it stands over; how much of one is links to be one; passages among which a headline is. */
+    /**
+     * So many links right below a heading are what it stands over; how much of one is links to be one; passages among which a headline is.
+     */
     /** A search and what it found, in lower case. */
     private const FOUND = '/search\s+results?\b|^\s*(?:search|suche|recherche|b[úu]squeda|ricerca|zoeken|αναζήτηση|поиск)\s*$'
         .'|\bresults?\s+(?:for\s*["“”„‘\'«]|of your search)|^\s*[\d.,]+ results?\b'
@@ -32,8 +34,10 @@ final class ArticleFacts
     private const FIRST = 200;
 
     private const PARTS = '/\s+[|•·»›—–-]\s+|\s*[|»]\s*|\s+::\s+|:\s+(?=\p{Lu})/u';
-    private const BYLINE = '/[#.](?:[\w-]*[-_])?(?:by|byline|author|writer|reporter|autor\w*|auteur|verfasser|posted-?by)(?:[-_][\w-]*)?(?=[.:#\s]|$)/i';
-    private const DATED = '/[#.](?:[\w-]*[-_])?(?:dateline|date|datum|published|pubdate|timestamp|time|updated|posted)(?:[-_][\w-]*)?(?=[.:#\s]|$)|(?:^| )time[#.:]/i';
+    private const BYLINE = '/[#.](?:[\w-]*[-_])?(?:by|byline|author|writer|reporter|autor\w*|auteur|verfasser|'
+        .'posted-?by)(?:[-_][\w-]*)?(?=[.:#\s]|$)/i';
+    private const DATED = '/[#.](?:[\w-]*[-_])?(?:dateline|date|datum|published|pubdate|timestamp|time|updated|'
+        .'posted)(?:[-_][\w-]*)?(?=[.:#\s]|$)|(?:^| )time[#.:]/i';
 
     /** @var array<array-key, mixed> */
     private array $structured = [];
@@ -46,7 +50,11 @@ final class ArticleFacts
             $graph = \is_array($data) ? $data['@graph'] ?? null : null;
             foreach (\is_array($graph) ? $graph : (\is_array($data) && array_is_list($data) ? $data : [$data]) as $item) {
                 $type = \is_array($item) ? $item['@type'] ?? '' : '';
-                if (\is_array($item) && 1 === preg_match('/Article|Posting|Report|NewsArticle/', \is_array($type) ? implode(' ', array_filter($type, \is_string(...))) : (\is_string($type) ? $type : ''))) {
+                if (\is_array($item)
+                    && 1 === preg_match(
+                        '/Article|Posting|Report|NewsArticle/',
+                        \is_array($type) ? implode(' ', array_filter($type, \is_string(...))) : (\is_string($type) ? $type : ''),
+                    )) {
                     $this->structured = $item;
                 }
             }
@@ -55,7 +63,8 @@ final class ArticleFacts
 
     public function saysArticle(): bool
     {
-        return [] !== $this->structured || 1 === preg_match('/^article/i', $this->document->metadata['og:type'] ?? '') || isset($this->document->metadata['article:published_time']);
+        return [] !== $this->structured || 1 === preg_match('/^article/i', $this->document->metadata['og:type'] ?? '')
+            || isset($this->document->metadata['article:published_time']);
     }
 
     public function saysOther(): bool
@@ -84,7 +93,8 @@ final class ArticleFacts
         $bestScore = 0.0;
         $linked = $this->linked();
         foreach ($this->document->passages as $n => $passage) {
-            if (PassageKind::Heading !== $passage->kind || $this->isOverLinks($n, $linked) || 1 === preg_match('/(?:^| )(?:nav|aside|footer)[#.:]/', $passage->path)) {
+            if (PassageKind::Heading !== $passage->kind || $this->isOverLinks($n, $linked)
+                || 1 === preg_match('/(?:^| )(?:nav|aside|footer)[#.:]/', $passage->path)) {
                 continue;
             }
             $level = 1 === preg_match('/ h(\d)[^ ]*(?: [^ ]+)*$/', $passage->path, $m) ? (int) $m[1] : 6;
@@ -112,7 +122,9 @@ final class ArticleFacts
     {
         $linked = [];
         foreach ($this->document->links as $link) {
-            $linked[$link->passage] = ($linked[$link->passage] ?? 0.0) + mb_strlen($link->text) / max(1, mb_strlen($this->document->passages[$link->passage]->text ?? ''));
+            $linked[$link->passage] = ($linked[$link->passage] ?? 0.0) + mb_strlen($link->text) / max(
+                1, mb_strlen($this->document->passages[$link->passage]->text ?? ''),
+            );
         }
 
         return $linked;
@@ -158,7 +170,10 @@ final class ArticleFacts
 
     private function withoutSite(string $title): string
     {
-        $parts = array_values(array_filter(array_map(trim(...), explode("\x1F", (string) preg_replace(self::PARTS, "\x1F", $title))), static fn (string $part): bool => '' !== $part));
+        $parts = array_values(array_filter(
+            array_map(trim(...), explode("\x1F", (string) preg_replace(self::PARTS, "\x1F", $title))),
+            static fn (string $part): bool => '' !== $part,
+        ));
         if (\count($parts) < 2) {
             return $title;
         }
@@ -205,7 +220,11 @@ final class ArticleFacts
     {
         foreach (['a', 'span', 'p', 'div', 'address', 'meta'] as $tag) {
             foreach ($this->tree->elements($tag) as $node) {
-                $marked = \in_array('author', [strtolower($this->tree->attribute($node, 'rel') ?? ''), strtolower($this->tree->attribute($node, 'itemprop') ?? '')], true);
+                $marked = \in_array(
+                    'author',
+                    [strtolower($this->tree->attribute($node, 'rel') ?? ''), strtolower($this->tree->attribute($node, 'itemprop') ?? '')],
+                    true,
+                );
                 if ($marked) {
                     $text = Text::normalise($this->tree->attribute($node, 'content') ?? $this->tree->textInside($node));
                     if ('' !== $text && mb_strlen($text) < 120) {
@@ -215,11 +234,19 @@ final class ArticleFacts
             }
         }
         foreach ($this->document->passages as $passage) {
-            $isNamed = 1 === preg_match(self::BYLINE, (string) strrchr(' '.implode(' ', \array_slice(explode(' ', $passage->path), -2)), ' ')) || 1 === preg_match(self::BYLINE, implode(' ', \array_slice(explode(' ', $passage->path), -2)));
+            $isNamed = 1 === preg_match(
+                self::BYLINE, (string) strrchr(' '.implode(' ', \array_slice(explode(' ', $passage->path), -2)), ' '),
+            )
+                || 1 === preg_match(self::BYLINE, implode(' ', \array_slice(explode(' ', $passage->path), -2)));
             if ($isNamed && mb_strlen($passage->text) < 120 && 1 === preg_match('/\p{L}{2}/u', self::name($passage->text))) {
                 return $passage->text;
             }
-            if (mb_strlen($passage->text) < 90 && 1 === preg_match('/^(?:by|von|par|por|di|door|av|του|της|от|автор:?|بقلم:?|كتب:?|מאת:?|文[：:]|作者[：:]|著者[：:]|(?:posted|published|written)\b[^.!?]{0,40}\bby)\s*[\p{Lu}\p{Lo}][^.!?]{2,70}$/iu', $passage->text)) {
+            if (mb_strlen($passage->text) < 90
+                && 1 === preg_match(
+                    '/^(?:by|von|par|por|di|door|av|του|της|от|автор:?|بقلم:?|كتب:?|מאת:?|文[：:]|作者[：:]|著者[：:]|(?:posted|published|'
+                        .'written)\b[^.!?]{0,40}\bby)\s*[\p{Lu}\p{Lo}][^.!?]{2,70}$/iu',
+                    $passage->text,
+                )) {
                 return $passage->text;
             }
         }
@@ -230,9 +257,19 @@ final class ArticleFacts
     private static function name(string $text): string
     {
         $text = trim(PageDate::without($text));
-        $text = (string) preg_replace('/^\s*(?:(?:written|posted|published|reported)\s+(?:on\s+)?)?(?:by|von|par|por|di|door|av|του|της|от|автор:?|author:?|autor:?|بقلم:?|كتب:?|מאת:?|文[：:]|作者[：:]|著者[：:])\s*:?\s*(?=\s|\p{Lo})/iu', '', $text);
+        $text = (string) preg_replace(
+            '/^\s*(?:(?:written|posted|published|reported)\s+(?:on\s+)?)?(?:by|von|par|por|di|door|av|του|της|от|автор:?|author:?|'
+                .'autor:?|بقلم:?|كتب:?|מאת:?|文[：:]|作者[：:]|著者[：:])\s*:?\s*(?=\s|\p{Lo})/iu',
+            '',
+            $text,
+        );
         // A date behind the name is none of it.
-        $text = (string) preg_replace('/\s*(?:[|•·,–—-]|\bon\b|\bam\b)\s*(?:(?:mon|tues?|wednes|thurs?|fri|satur|sun)(?:day)?,?\s*)?(?:\d{1,2}[.\s\/]|\d{4}-|(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\w*\s+\d).*$/iu', '', $text);
+        $text = (string) preg_replace(
+            '/\s*(?:[|•·,–—-]|\bon\b|\bam\b)\s*(?:(?:mon|tues?|wednes|thurs?|fri|satur|sun)(?:day)?,?\s*)?(?:\d{1,2}[.\s\/]|\d{4}-|'
+                .'(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\w*\s+\d).*$/iu',
+            '',
+            $text,
+        );
 
         // Nor what led to the date.
         $text = (string) preg_replace('/[\s|•·,–—-]+(?:on|am|le|el|il|op|den|kl\.?|um|στις|в)?\s*$/iu', '', $text);
@@ -248,7 +285,11 @@ final class ArticleFacts
                 return $date;
             }
         }
-        foreach (['article:published_time', 'datepublished', 'og:published_time', 'date', 'dc.date', 'dc.date.issued', 'dcterms.issued', 'dcterms.created', 'dc.date.created', 'pubdate', 'publishdate', 'publish-date', 'parsely-pub-date', 'sailthru.date', 'article.published', 'citation_publication_date', 'last-modified'] as $name) {
+        foreach ([
+            'article:published_time', 'datepublished', 'og:published_time', 'date', 'dc.date', 'dc.date.issued', 'dcterms.issued',
+            'dcterms.created', 'dc.date.created', 'pubdate', 'publishdate', 'publish-date', 'parsely-pub-date', 'sailthru.date',
+            'article.published', 'citation_publication_date', 'last-modified',
+        ] as $name) {
             $date = PageDate::find($this->document->metadata[$name] ?? '');
             if (null !== $date) {
                 return $date;
@@ -276,9 +317,16 @@ final class ArticleFacts
                 }
             }
             // A short line by the beginning of the text, mostly a date.
-            if ($short && null === $near && (str_starts_with($passage->path, $container) || $n < 25) && 1 !== preg_match('/copyright|©/i', $passage->text)) {
+            if ($short && null === $near && (str_starts_with($passage->path, $container) || $n < 25)
+                && 1 !== preg_match('/copyright|©/i', $passage->text)) {
                 $date = PageDate::find($passage->text, $this->document->language);
-                $near = null !== $date && (PageDate::share($passage->text) > 0.35 || 1 === preg_match('/^(?:published|posted|updated|veröffentlicht|stand|publié|publicado|δημοσ)/iu', $passage->text)) ? $date : null;
+                $near = null !== $date
+                    && (PageDate::share($passage->text) > 0.35
+                        || 1 === preg_match(
+                            '/^(?:published|posted|updated|veröffentlicht|stand|publié|publicado|δημοσ)/iu', $passage->text,
+                        ))
+                    ? $date
+                    : null;
             }
         }
 
@@ -290,7 +338,9 @@ final class ArticleFacts
     {
         foreach ($this->document->passages as $passage) {
             if (PassageKind::Sentence === $passage->kind && str_starts_with($passage->path, $container) && mb_strlen($passage->text) > 60) {
-                return 1 === preg_match('/^.{0,50}?\p{N}{4}[)]?\s*[–—:-]\s/u', $passage->text, $m) ? PageDate::find($m[0], $this->document->language) : null;
+                return 1 === preg_match('/^.{0,50}?\p{N}{4}[)]?\s*[–—:-]\s/u', $passage->text, $m)
+                    ? PageDate::find($m[0], $this->document->language)
+                    : null;
             }
         }
 
@@ -307,7 +357,8 @@ final class ArticleFacts
     /** Whether a block is headline, byline or date rather than text. */
     public function isFact(TextBlock $block, string $title): bool
     {
-        if (PassageKind::Heading === $block->kind && (Text::key($block->text) === Text::key($title) || 1 === preg_match('/ h1[#.:][^ ]*$/', $block->path))) {
+        if (PassageKind::Heading === $block->kind
+            && (Text::key($block->text) === Text::key($title) || 1 === preg_match('/ h1[#.:][^ ]*$/', $block->path))) {
             return true;
         }
         $last = implode(' ', \array_slice(explode(' ', $block->path), -1));
@@ -318,15 +369,31 @@ final class ArticleFacts
         if ($block->letters() >= 110 || PassageKind::Sentence !== $block->kind) {
             return false;
         }
-        if (1 === preg_match('/©|\bcopyright\b|all rights reserved|alle rechte vorbehalten|tous droits réservés|todos los derechos reservados|tutti i diritti|todos os direitos|все права защищены|με την επιφύλαξη/iu', $block->text)) {
+        if (1 === preg_match(
+            '/©|\bcopyright\b|all rights reserved|alle rechte vorbehalten|tous droits réservés|todos los derechos reservados|tutti i'
+                .' diritti|todos os direitos|все права защищены|με την επιφύλαξη/iu',
+            $block->text,
+        )) {
             return true;
         }
-        if (1 === preg_match('/^(?:page|seite|página|pagina|pág\.?|σελίδα|страница|strona|sida|side)\s*\d+\s*(?:of|von|de|di|sur|van|από|из|z|av|af|\/)\s*\d+\b/iu', $block->text) || 1 === preg_match('/^\d{1,2}[:.]\d{2}\s*(?:h|Uhr|a\.?m\.?|p\.?m\.?)?$/iu', $block->text)) {
+        if (1 === preg_match(
+            '/^(?:page|seite|página|pagina|pág\.?|σελίδα|страница|strona|sida|side)\s*\d+\s*(?:of|von|de|di|sur|van|από|из|z|av|af|'
+                .'\/)\s*\d+\b/iu',
+            $block->text,
+        )
+            || 1 === preg_match('/^\d{1,2}[:.]\d{2}\s*(?:h|Uhr|a\.?m\.?|p\.?m\.?)?$/iu', $block->text)) {
             return true;
         }
-        $isByline = null !== $byline && str_contains($block->text, $byline) && $block->letters() < 40 + mb_strlen($byline) && 1 !== preg_match('/[.!?。]$/u', $block->text);
+        $isByline = null !== $byline && str_contains($block->text, $byline) && $block->letters() < 40 + mb_strlen($byline)
+            && 1 !== preg_match('/[.!?。]$/u', $block->text);
 
-        return $isByline || PageDate::share($block->text) > 0.5 || self::isNamedAndDated($block->text) || (null !== PageDate::find($block->text, $this->document->language) && 1 === preg_match('/^(?:published|posted|updated|last (?:updated|modified)|veröffentlicht|aktualisiert|stand|publié|mis à jour|publicado|actualizado|δημοσ\S*|опубликовано|更新|公開)/iu', $block->text));
+        return $isByline || PageDate::share($block->text) > 0.5 || self::isNamedAndDated($block->text)
+            || (null !== PageDate::find($block->text, $this->document->language)
+                && 1 === preg_match(
+                    '/^(?:published|posted|updated|last (?:updated|modified)|veröffentlicht|aktualisiert|stand|publié|mis à jour|'
+                        .'publicado|actualizado|δημοσ\S*|опубликовано|更新|公開)/iu',
+                    $block->text,
+                ));
     }
 
     /** Whether a line is who wrote something, and when. */

@@ -23,13 +23,13 @@ final readonly class Document
     private const LONGEST_ROW = 524_288;
 
     /**
-     * @param list<Passage>         $passages   in reading order
-     * @param list<Link>            $links
-     * @param list<Picture>         $pictures
-     * @param list<Passage>         $hidden     text that stands in the page and is not shown
-     * @param array<string, string> $metadata   what the page says of itself, by name in lower case
-     * @param list<string>          $structured JSON-LD as it stands
-     * @param list<EmbeddedPart>    $parts      scripts, styles, frames and the like
+     * @param list<Passage> $passages in reading order
+     * @param list<Link> $links
+     * @param list<Picture> $pictures
+     * @param list<Passage> $hidden text that stands in the page and is not shown
+     * @param array<string, string> $metadata what the page says of itself, by name in lower case
+     * @param list<string> $structured JSON-LD as it stands
+     * @param list<EmbeddedPart> $parts scripts, styles, frames and the like
      */
     public function __construct(
         public string $title,
@@ -48,9 +48,9 @@ final readonly class Document
     }
 
     /**
-     * @param string      $bytes       of any encoding
+     * @param string $bytes of any encoding
      * @param string|null $contentType the Content-Type field, for its charset
-     * @param string|null $url         where the page stood, to resolve its references against
+     * @param string|null $url where the page stood, to resolve its references against
      */
     public static function fromHtml(string $bytes, ?string $contentType = null, ?string $url = null): self
     {
@@ -83,7 +83,9 @@ final readonly class Document
             }
         }
 
-        return new self('', '', null, \array_slice($passages, 0, self::MOST_PASSAGES), [], [], isCut: \count($passages) >= self::MOST_PASSAGES);
+        return new self(
+            '', '', null, \array_slice($passages, 0, self::MOST_PASSAGES), [], [], isCut: \count($passages) >= self::MOST_PASSAGES,
+        );
     }
 
     /**
@@ -106,7 +108,8 @@ final readonly class Document
         fwrite($stream, (string) preg_replace('/'.preg_quote($separator, '/').'{2000,}/', str_repeat($separator, 2_000), $text));
         rewind($stream);
         $passages = [];
-        for ($row = 0; \count($passages) < self::MOST_PASSAGES && \is_array($cells = fgetcsv($stream, self::LONGEST_ROW, $separator, '"', '')); ++$row) {
+        for ($row = 0; \count($passages) < self::MOST_PASSAGES
+            && \is_array($cells = fgetcsv($stream, self::LONGEST_ROW, $separator, '"', '')); ++$row) {
             foreach ($cells as $column => $cell) {
                 $value = Text::normalise(mb_scrub((string) $cell));
                 if ('' !== $value) {
@@ -116,7 +119,9 @@ final readonly class Document
         }
         fclose($stream);
 
-        return new self('', '', null, \array_slice($passages, 0, self::MOST_PASSAGES), [], [], isCut: \count($passages) >= self::MOST_PASSAGES);
+        return new self(
+            '', '', null, \array_slice($passages, 0, self::MOST_PASSAGES), [], [], isCut: \count($passages) >= self::MOST_PASSAGES,
+        );
     }
 
     /**
@@ -129,7 +134,9 @@ final readonly class Document
         $passages = [];
         foreach ($pages as $number => $page) {
             foreach (Split::by('/\R\s*\R/u', mb_scrub($page)) as $block => $paragraph) {
-                foreach (Text::sentences(Text::normalise((string) preg_replace('/(?<=\p{L})-\R\s*(?=\p{Ll})/u', '', $paragraph))) as $sentence) {
+                foreach (Text::sentences(Text::normalise((string) preg_replace(
+                    '/(?<=\p{L})-\R\s*(?=\p{Ll})/u', '', $paragraph,
+                ))) as $sentence) {
                     $passages[] = new Passage(PassageKind::Sentence, $sentence, null, 'p. '.($number + 1), 'page:'.($number + 1), $block);
                 }
             }
@@ -162,7 +169,10 @@ final readonly class Document
             }
         }
 
-        return new self($this->title, $this->description, $this->language, $passages, $links, $this->pictures, $this->hidden, $this->metadata, $this->structured, $this->parts, $this->isCut);
+        return new self(
+            $this->title, $this->description, $this->language, $passages, $links, $this->pictures, $this->hidden, $this->metadata,
+            $this->structured, $this->parts, $this->isCut,
+        );
     }
 
     public function text(): string

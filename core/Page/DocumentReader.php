@@ -16,14 +16,19 @@ use Ypomna\Core\Split;
 final class DocumentReader
 {
     private const KINDS = [
-        'h1' => PassageKind::Heading, 'h2' => PassageKind::Heading, 'h3' => PassageKind::Heading, 'h4' => PassageKind::Heading, 'h5' => PassageKind::Heading, 'h6' => PassageKind::Heading,
-        'li' => PassageKind::Item, 'option' => PassageKind::Item, 'td' => PassageKind::Cell, 'th' => PassageKind::Cell, 'caption' => PassageKind::Caption, 'figcaption' => PassageKind::Caption,
-        'pre' => PassageKind::Line, 'listing' => PassageKind::Line, 'plaintext' => PassageKind::Line, 'xmp' => PassageKind::Line, 'textarea' => PassageKind::Line, 'dt' => PassageKind::Term, 'dd' => PassageKind::Sentence,
+        'h1' => PassageKind::Heading, 'h2' => PassageKind::Heading, 'h3' => PassageKind::Heading, 'h4' => PassageKind::Heading,
+        'h5' => PassageKind::Heading, 'h6' => PassageKind::Heading,
+        'li' => PassageKind::Item, 'option' => PassageKind::Item, 'td' => PassageKind::Cell, 'th' => PassageKind::Cell,
+        'caption' => PassageKind::Caption, 'figcaption' => PassageKind::Caption,
+        'pre' => PassageKind::Line, 'listing' => PassageKind::Line, 'plaintext' => PassageKind::Line, 'xmp' => PassageKind::Line,
+        'textarea' => PassageKind::Line, 'dt' => PassageKind::Term, 'dd' => PassageKind::Sentence,
     ];
     /** Elements that a reader's eye parts from what stands around them (HTML Living Standard, section 15.3). */
     private const BLOCKS = [
-        'address' => 1, 'article' => 1, 'aside' => 1, 'blockquote' => 1, 'body' => 1, 'button' => 1, 'center' => 1, 'details' => 1, 'dialog' => 1, 'dir' => 1, 'div' => 1, 'dl' => 1, 'fieldset' => 1, 'figure' => 1, 'footer' => 1, 'form' => 1,
-        'frameset' => 1, 'header' => 1, 'hgroup' => 1, 'hr' => 1, 'html' => 1, 'legend' => 1, 'main' => 1, 'menu' => 1, 'nav' => 1, 'ol' => 1, 'optgroup' => 1, 'p' => 1, 'search' => 1, 'section' => 1, 'select' => 1, 'summary' => 1, 'table' => 1,
+        'address' => 1, 'article' => 1, 'aside' => 1, 'blockquote' => 1, 'body' => 1, 'button' => 1, 'center' => 1, 'details' => 1,
+        'dialog' => 1, 'dir' => 1, 'div' => 1, 'dl' => 1, 'fieldset' => 1, 'figure' => 1, 'footer' => 1, 'form' => 1,
+        'frameset' => 1, 'header' => 1, 'hgroup' => 1, 'hr' => 1, 'html' => 1, 'legend' => 1, 'main' => 1, 'menu' => 1, 'nav' => 1,
+        'ol' => 1, 'optgroup' => 1, 'p' => 1, 'search' => 1, 'section' => 1, 'select' => 1, 'summary' => 1, 'table' => 1,
         'tbody' => 1, 'tfoot' => 1, 'thead' => 1, 'tr' => 1, 'ul' => 1, 'text' => 1,
     ];
     /** A cell that says so much in sentences is one of a table that lays out a page. */
@@ -82,7 +87,10 @@ final class DocumentReader
         $this->around = [];
         $this->flush(PassageKind::Sentence);
 
-        return new Document($about->title, $about->description, $about->language, $this->passages, array_values($this->links), $this->pictures, $this->hidden, $about->metadata, $about->structured, $about->parts, $isCut);
+        return new Document(
+            $about->title, $about->description, $about->language, $this->passages, array_values($this->links), $this->pictures,
+            $this->hidden, $about->metadata, $about->structured, $about->parts, $isCut,
+        );
     }
 
     private function text(string $text, ReadingPlace $place): void
@@ -105,7 +113,9 @@ final class DocumentReader
         if (Visibility::isNoText($this->tree, $node, $name) || ($parent->isSvg && 'title' === $name)) {
             return;
         }
-        $seen = $parent->isAway || Visibility::isAway($this->tree, $node, $name) ? false : (Visibility::seen($this->tree, $node) ?? $parent->isSeen);
+        $seen = $parent->isAway || Visibility::isAway($this->tree, $node, $name)
+            ? false
+            : (Visibility::seen($this->tree, $node) ?? $parent->isSeen);
         if ($seen) {
             match ($name) {
                 'br' => $this->lineBreak($parent),
@@ -116,7 +126,8 @@ final class DocumentReader
             };
         }
         $kind = self::KINDS[$name] ?? null;
-        $isBlock = null !== $kind || isset(self::BLOCKS[$name]) || ('span' === $name || 'a' === $name ? Visibility::isBlock($this->tree, $node) : false);
+        $isBlock = null !== $kind || isset(self::BLOCKS[$name])
+            || ('span' === $name || 'a' === $name ? Visibility::isBlock($this->tree, $node) : false);
         if ($isBlock) {
             $this->flush($parent->kind());
         }
@@ -135,7 +146,8 @@ final class DocumentReader
         if (PassageKind::Cell === $kind) {
             return $this->grid->isLayout() || !SinglePiece::isOne($this->tree, $node) ? PassageKind::Sentence : PassageKind::Cell;
         }
-        if (null === $kind && isset(['p' => 1, 'div' => 1, 'section' => 1, 'article' => 1, 'blockquote' => 1][$name]) && PassageKind::Item === $parent->kind()) {
+        if (null === $kind && isset(['p' => 1, 'div' => 1, 'section' => 1, 'article' => 1, 'blockquote' => 1][$name])
+            && PassageKind::Item === $parent->kind()) {
             $item = $parent->item();
 
             return null !== $item && $item->isOne($this->tree) ? null : PassageKind::Sentence;
@@ -146,7 +158,9 @@ final class DocumentReader
 
     private function step(int $node, string $name, ReadingPlace $parent): string
     {
-        return '' === $name || 'html' === $name ? $name : PathStep::write($name, $this->tree->attribute($node, 'id'), $this->tree->attribute($node, 'class'), $parent->countOf($name));
+        return '' === $name || 'html' === $name
+            ? $name
+            : PathStep::write($name, $this->tree->attribute($node, 'id'), $this->tree->attribute($node, 'class'), $parent->countOf($name));
     }
 
     private function leave(ReadingPlace $place): void
@@ -251,7 +265,8 @@ final class DocumentReader
     /** Whether a sentence goes on behind a line break: old pages break lines by hand. */
     private function runsOn(ReadingPlace $place): bool
     {
-        if (\strlen(Text::normalise((string) strrchr("\n".$this->pending, "\n"))) < self::FULL_LINE || 1 === preg_match('/(?:[.!?…:;。！？؟।]["\'”’»)]?|^)\s*$/uD', $this->pending)) {
+        if (\strlen(Text::normalise((string) strrchr("\n".$this->pending, "\n"))) < self::FULL_LINE
+            || 1 === preg_match('/(?:[.!?…:;。！？؟।]["\'”’»)]?|^)\s*$/uD', $this->pending)) {
             return false;
         }
         $next = $place->peek($this->tree);
@@ -280,12 +295,16 @@ final class DocumentReader
         $src = trim($this->tree->attribute($node, 'src') ?? '');
         if ('' === $src || (str_starts_with($src, 'data:') && \strlen($src) < 400)) {
             // What stands in for a picture until it comes into sight.
-            $set = (string) preg_replace('/[\s,].*$/sD', '', trim($this->tree->attribute($node, 'data-srcset') ?? $this->tree->attribute($node, 'srcset') ?? ''));
+            $set = (string) preg_replace(
+                '/[\s,].*$/sD', '', trim($this->tree->attribute($node, 'data-srcset') ?? $this->tree->attribute($node, 'srcset') ?? ''),
+            );
             $later = trim($this->tree->attribute($node, 'data-src') ?? $set);
             $src = '' === $later ? $src : $later;
         }
         if ('' !== $src && \count($this->pictures) < self::MOST_PICTURES) {
-            $this->pictures[] = new Picture($this->resolve($src), Text::normalise($this->tree->attribute($node, 'alt') ?? ''), \count($this->passages), $this->path());
+            $this->pictures[] = new Picture(
+                $this->resolve($src), Text::normalise($this->tree->attribute($node, 'alt') ?? ''), \count($this->passages), $this->path(),
+            );
         }
     }
 
@@ -316,7 +335,9 @@ final class DocumentReader
         $href = trim($this->tree->attribute($node, 'href') ?? $this->tree->attribute($node, 'xlink:href') ?? '');
         if ('' !== $href && \count($this->links) < self::MOST_LINKS && 1 !== preg_match('/^(?:javascript|data):/i', $href)) {
             $isWaiting = '' !== trim($this->pending);
-            $this->links[] = new Link(Text::normalise(substr($this->linkText, $last[1])), $this->resolve($href), \count($this->passages) - 1);
+            $this->links[] = new Link(
+                Text::normalise(substr($this->linkText, $last[1])), $this->resolve($href), \count($this->passages) - 1,
+            );
             if ($isWaiting) {
                 $this->waitingLinks[] = \count($this->links) - 1;
             }

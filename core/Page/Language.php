@@ -7,11 +7,20 @@ namespace Ypomna\Core\Page;
 /** Which language a text is in, by its script and its commonest words; only where the page does not say. */
 final class Language
 {
-    private const SCRIPTS = ['el' => '\p{Greek}', 'ja' => '[\p{Hiragana}\p{Katakana}]', 'ko' => '\p{Hangul}', 'zh' => '\p{Han}', 'ar' => '\p{Arabic}', 'he' => '\p{Hebrew}', 'th' => '\p{Thai}', 'hi' => '\p{Devanagari}', 'ru' => '\p{Cyrillic}'];
+    private const SCRIPTS = [
+        'el' => '\p{Greek}', 'ja' => '[\p{Hiragana}\p{Katakana}]', 'ko' => '\p{Hangul}', 'zh' => '\p{Han}', 'ar' => '\p{Arabic}',
+        'he' => '\p{Hebrew}', 'th' => '\p{Thai}', 'hi' => '\p{Devanagari}', 'ru' => '\p{Cyrillic}',
+    ];
     private const WORDS = [
-        'en' => 'the of and to in is was that for with it as on by at be this are from have not were had', 'de' => 'der die das und in zu den von mit ist des auf für nicht ein eine dem sich als auch wurde war', 'fr' => 'le la les de des et en un une du que est dans pour qui sur pas par au plus ne',
-        'es' => 'el la los las de que y en un una por con para es del se no al lo su como', 'it' => 'il la di che e un una per in del non si sono con da della è i le gli', 'nl' => 'de het een van en in is dat op te zijn met voor niet aan er die ook', 'pt' => 'o a de que e do da em um uma para com não os as no na por mais',
-        'sv' => 'och att det i en som är på av för med den till inte om ett har', 'pl' => 'i w na z do się nie że to jest o po jak za od przez', 'tr' => 've bir bu da de için ile olarak daha çok olan gibi',
+        'en' => 'the of and to in is was that for with it as on by at be this are from have not were had',
+        'de' => 'der die das und in zu den von mit ist des auf für nicht ein eine dem sich als auch wurde war',
+        'fr' => 'le la les de des et en un une du que est dans pour qui sur pas par au plus ne',
+        'es' => 'el la los las de que y en un una por con para es del se no al lo su como',
+        'it' => 'il la di che e un una per in del non si sono con da della è i le gli',
+        'nl' => 'de het een van en in is dat op te zijn met voor niet aan er die ook',
+        'pt' => 'o a de que e do da em um uma para com não os as no na por mais',
+        'sv' => 'och att det i en som är på av för med den till inte om ett har',
+        'pl' => 'i w na z do się nie że to jest o po jak za od przez', 'tr' => 've bir bu da de için ile olarak daha çok olan gibi',
     ];
 
     public static function of(string $text): ?string

@@ -16,9 +16,9 @@ use Ypomna\Core\Html\Tree;
 final readonly class MainText
 {
     /**
-     * @param string      $text       paragraphs, parted by an empty line
-     * @param string|null $published  as 2024-11-03
-     * @param float       $confidence 0 to 1, that it is an article, or that it is none
+     * @param string $text paragraphs, parted by an empty line
+     * @param string|null $published as 2024-11-03
+     * @param float $confidence 0 to 1, that it is an article, or that it is none
      */
     public function __construct(
         public string $title,

@@ -13,10 +13,21 @@ final class MainTextReader
     private const NEARLY_ALL = 0.72;
     private const AROUND_TAGS = '/(?:^| )(?:nav|aside|footer|form|menu|dialog|button|select)(?:[#.:]| |$)/';
     /** Names of what stands around an article. */
-    private const AROUND = '/[#.](?:[\w-]*[-_])?(?:ads?|advert\w*|sponsor\w*|promo\w*|banner|related\w*|recommend\w*|teasers?|share\w*|sharing|social\w*|comments?|commentlist|disqus|replies|respond|sidebar|side|breadcrumbs?|crumbs|pagination|pager|paging|menu|nav|navi|navbar|navigation|footer|foot|bottom|colophon|site-?info|masthead|topbar|toolbar|newsletter|subscribe\w*|signup|sign-up|cookies?|consent|gdpr|popup|modal|overlay|widget|tags|taglist|tag-list|metadata|postmeta|post-meta|meta|byline|dateline|author-?(?:box|bio|info)|authors?|published|timestamp|pubdate|credits?|caption|print|tools|rating|ranking|most-?read|popular|trending|more-?(?:news|stories|from)|latest|copyright|legal|skip|hidden|sr-only|visually-hidden|captcha|login|werbung|anzeige|kommentare|copy|bl(?:ae|ä)ttern|signature|sig|user-?info|userbox|post-?author|poster|avatar)(?:[-_][\w-]*)?(?=[.:#\s]|$)|[#.](?:user|username|postuser|member)(?=[.:#\s]|$)/i';
-    private const COMMENTS = '/[#.](?:[\w-]*[-_])?(?:comments?|commentlist|disqus|replies|respond|kommentare)(?:[-_][\w-]*)?(?=[.:#\s]|$)/i';
+    private const AROUND = '/[#.](?:[\w-]*[-_])?(?:ads?|advert\w*|sponsor\w*|promo\w*|banner|related\w*|recommend\w*|teasers?|share\w*|'
+        .'sharing|social\w*|comments?|commentlist|disqus|replies|respond|sidebar|side|breadcrumbs?|crumbs|pagination|pager|paging|menu|'
+        .'nav|navi|navbar|navigation|footer|foot|bottom|colophon|site-?info|masthead|topbar|toolbar|newsletter|subscribe\w*|signup|'
+        .'sign-up|cookies?|consent|gdpr|popup|modal|overlay|widget|tags|taglist|tag-list|metadata|postmeta|post-meta|meta|'
+        .'byline|dateline|author-?(?:box|bio|info)|authors?|published|timestamp|pubdate|credits?|caption|print|tools|rating|'
+        .'ranking|most-?read|popular|trending|more-?(?:news|stories|from)|latest|copyright|legal|skip|hidden|sr-only|'
+        .'visually-hidden|captcha|login|werbung|anzeige|kommentare|copy|bl(?:ae|ä)ttern|signature|sig|user-?info|'
+        .'userbox|post-?author|poster|avatar)(?:[-_][\w-]*)?(?=[.:#\s]|$)|[#.](?:user|username|postuser|'
+        .'member)(?=[.:#\s]|$)/i';
+    private const COMMENTS = '/[#.](?:[\w-]*[-_])?(?:comments?|commentlist|disqus|replies|respond|kommentare)(?:[-_][\w-]*)?(?=[.:#\s]|'
+        .'$)/i';
     /** Of these names what is never the text itself. */
-    private const NEVER = '/[#.](?:[\w-]*[-_])?(?:ads?|advert\w*|sponsor\w*|footer|foot|bottom|colophon|site-?info|print|copyright|copy|legal|cookies?|consent|gdpr|nav\w*|menu|breadcrumbs?|crumbs|login|signup|sign-up|newsletter|subscribe\w*|skip|hidden|captcha)(?:[-_][\w-]*)?(?=[.:#\s]|$)/i';
+    private const NEVER = '/[#.](?:[\w-]*[-_])?(?:ads?|advert\w*|sponsor\w*|footer|foot|bottom|colophon|site-?info|print|copyright|copy|'
+        .'legal|cookies?|consent|gdpr|nav\w*|menu|breadcrumbs?|crumbs|login|signup|sign-up|newsletter|subscribe\w*|skip|hidden|'
+        .'captcha)(?:[-_][\w-]*)?(?=[.:#\s]|$)/i';
     private const SHORTEST = 40;
     /** So many stories, links of one name or the like make a list. */
     private const MANY = 3;
@@ -36,7 +47,10 @@ final class MainTextReader
     /** @var list<TextBlock> */
     private array $blocks = [];
     private readonly ArticleFacts $facts;
-    /** @var list<string> ways, below the body, to elements with the name of what stands around an article, in which nearly all of the text is */
+    /**
+     * @var list<string> ways, below the body, to elements with the name of what stands around an article, in which nearly all of the text
+     *     is
+     */
     private array $misnamed = [];
     /** @var array<int, string> the first link of a block, by its number */
     private array $linked = [];
@@ -57,7 +71,10 @@ final class MainTextReader
         $text = implode("\n\n", array_map(static fn (TextBlock $block): string => $block->text, $chosen));
         [$isArticle, $confidence] = $this->judged($chosen, $running);
 
-        return new MainText($title, $this->facts->byline(), $this->facts->published($container), $this->facts->language(), $text, $isArticle, $confidence, self::words($text));
+        return new MainText(
+            $title, $this->facts->byline(), $this->facts->published($container), $this->facts->language(), $text, $isArticle, $confidence,
+            self::words($text),
+        );
     }
 
     /** Passages of one block together, with what of them are links. */
@@ -68,7 +85,8 @@ final class MainTextReader
         foreach ($this->document->links as $link) {
             $links[$link->passage] = ($links[$link->passage] ?? 0) + mb_strlen($link->text);
             $first[$link->passage] ??= mb_strlen($link->text) >= 12 ? $link->text : '';
-            $leads[$link->passage] = ($leads[$link->passage] ?? false) || ('' !== $link->text && $times[mb_strtolower($link->text)] >= self::MANY);
+            $leads[$link->passage] = ($leads[$link->passage] ?? false)
+                || ('' !== $link->text && $times[mb_strtolower($link->text)] >= self::MANY);
         }
         $current = null;
         foreach ($this->document->passages as $n => $passage) {
@@ -93,7 +111,8 @@ final class MainTextReader
             $weights = [];
             $free = 0;
             foreach ($this->blocks as $block) {
-                $reads = PassageKind::Heading !== $block->kind && $block->letters() * $block->density() >= self::SHORTEST && $block->linkShare() < 0.45;
+                $reads = PassageKind::Heading !== $block->kind && $block->letters() * $block->density() >= self::SHORTEST
+                    && $block->linkShare() < 0.45;
                 $path = (string) preg_replace('/^html(?: body\S*)?/', '', $block->path);
                 if (!$reads || 1 === preg_match(self::AROUND_TAGS, $path)) {
                     continue;
@@ -113,7 +132,8 @@ final class MainTextReader
             }
             arsort($weights);
             $way = array_key_first($weights);
-            if (null === $way || 1 === preg_match(self::NEVER, $way) || $weights[$way] < self::NEARLY_ALL * (array_sum($weights) + $free) || $free >= self::BESIDE * $weights[$way]) {
+            if (null === $way || 1 === preg_match(self::NEVER, $way) || $weights[$way] < self::NEARLY_ALL * (array_sum($weights) + $free)
+                || $free >= self::BESIDE * $weights[$way]) {
                 return;
             }
             // The longest first.
@@ -179,8 +199,10 @@ final class MainTextReader
     {
         $long = $block->letters() * $block->density();
 
-        return \in_array($block->kind, [PassageKind::Sentence, PassageKind::Line, PassageKind::Item], true) && $long >= self::SHORTEST && $block->linkShare() < 0.45
-            && !$block->isOffered && !$this->isAround($block->path) && ($block->sentences > 1 || $long >= 90 || 1 === preg_match('/[.!?…:;。！？؟।]["\'”’»)]*$/u', $block->text));
+        return \in_array($block->kind, [PassageKind::Sentence, PassageKind::Line, PassageKind::Item], true) && $long >= self::SHORTEST
+            && $block->linkShare() < 0.45
+            && !$block->isOffered && !$this->isAround($block->path)
+                && ($block->sentences > 1 || $long >= 90 || 1 === preg_match('/[.!?…:;。！？؟।]["\'”’»)]*$/u', $block->text));
     }
 
     private function isAround(string $path): bool
@@ -221,7 +243,8 @@ final class MainTextReader
         $heavy = array_filter($weights, static fn (int $weight): bool => $weight >= self::NEARLY_ALL * $all);
         foreach ($heavy as $path => $weight) {
             // A paragraph or an item alone is no container.
-            if (\strlen((string) $path) > \strlen($container) && 1 !== preg_match('/ (?:p|li|span|font|b|i|a|dd|dt|h\d|pre|blockquote)[#.:][^ ]*$/', (string) $path)) {
+            if (\strlen((string) $path) > \strlen($container)
+                && 1 !== preg_match('/ (?:p|li|span|font|b|i|a|dd|dt|h\d|pre|blockquote)[#.:][^ ]*$/', (string) $path)) {
                 $container = (string) $path;
             }
         }
@@ -278,7 +301,8 @@ final class MainTextReader
      */
     private function ended(array $chosen): array
     {
-        for ($n = \count($chosen) - 1; $n >= 0 && !$this->runs($chosen[$n]) && \in_array($chosen[$n]->kind, [PassageKind::Heading, PassageKind::Sentence], true); --$n) {
+        for ($n = \count($chosen) - 1; $n >= 0 && !$this->runs($chosen[$n])
+            && \in_array($chosen[$n]->kind, [PassageKind::Heading, PassageKind::Sentence], true); --$n) {
             if (PassageKind::Heading === $chosen[$n]->kind) {
                 $chosen = \array_slice($chosen, 0, $n);
             }
@@ -290,8 +314,15 @@ final class MainTextReader
     /** Whether a heading above the first paragraph is one of several that part the text, rather than more of the headline. */
     private function isSection(TextBlock $heading, string $container): bool
     {
-        $level = static fn (TextBlock $block): string => PassageKind::Heading === $block->kind && 1 === preg_match('/ (h\d)[#.:][^ ]*$/', $block->path, $m) ? $m[1] : '';
-        $like = array_filter($this->blocks, static fn (TextBlock $block): bool => '' !== $level($block) && $level($block) === $level($heading) && ('' === $container || str_starts_with($block->path, $container.' ')));
+        $level = static fn (TextBlock $block): string => PassageKind::Heading === $block->kind
+            && 1 === preg_match('/ (h\d)[#.:][^ ]*$/', $block->path, $m)
+            ? $m[1]
+            : '';
+        $like = array_filter(
+            $this->blocks,
+            static fn (TextBlock $block): bool => '' !== $level($block) && $level($block) === $level($heading)
+                && ('' === $container || str_starts_with($block->path, $container.' ')),
+        );
 
         return \count($like) >= 2 && \in_array($heading, $like, true);
     }
@@ -301,7 +332,8 @@ final class MainTextReader
         return match (true) {
             $block->linkShare() > 0.66 && PassageKind::Heading !== $block->kind => false,
             PassageKind::Heading === $block->kind => $begun,
-            \in_array($block->kind, [PassageKind::Item, PassageKind::Term, PassageKind::Line, PassageKind::Cell], true) => $begun || $this->runs($block),
+            \in_array($block->kind, [PassageKind::Item, PassageKind::Term, PassageKind::Line, PassageKind::Cell], true) => $begun
+                || $this->runs($block),
             $this->runs($block) => true,
             // A short line among paragraphs belongs to them, unless it is before them.
             default => $begun && ($block->letters() >= 3),
@@ -394,6 +426,8 @@ final class MainTextReader
 
     private static function words(string $text): int
     {
-        return (int) preg_match_all('/[\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}]|(?:(?![\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}])[\p{L}\p{M}\p{N}])+/u', $text);
+        return (int) preg_match_all(
+            '/[\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}]|(?:(?![\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}])[\p{L}\p{M}\p{N}])+/u', $text,
+        );
     }
 }

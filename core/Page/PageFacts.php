@@ -14,12 +14,19 @@ final readonly class PageFacts
     private const LONGEST = 20_000;
 
     /**
-     * @param array<string, string> $metadata   by name; of repeated ones all values, parted by line feeds
-     * @param list<string>          $structured JSON-LD as it stands
-     * @param list<EmbeddedPart>    $parts      each once
+     * @param array<string, string> $metadata by name; of repeated ones all values, parted by line feeds
+     * @param list<string> $structured JSON-LD as it stands
+     * @param list<EmbeddedPart> $parts each once
      */
-    private function __construct(public string $title, public string $description, public ?string $language, public ?Url $base, public array $metadata, public array $structured, public array $parts)
-    {
+    private function __construct(
+        public string $title,
+        public string $description,
+        public ?string $language,
+        public ?Url $base,
+        public array $metadata,
+        public array $structured,
+        public array $parts,
+    ) {
     }
 
     public static function of(Tree $tree, ?Url $url): self
@@ -36,7 +43,10 @@ final readonly class PageFacts
             }
         }
 
-        return new self(self::title($tree), $metadata['description'] ?? '', '' === $language ? null : $language, $base, $metadata, $structured, self::parts($tree, $base));
+        return new self(
+            self::title($tree), $metadata['description'] ?? '', '' === $language ? null : $language, $base, $metadata, $structured,
+            self::parts($tree, $base),
+        );
     }
 
     private static function title(Tree $tree): string
@@ -44,7 +54,8 @@ final readonly class PageFacts
         foreach ($tree->elements('title') as $title) {
             $parent = $tree->parent($title);
             // A title in a drawing names the drawing.
-            if (null === $parent || !\in_array($tree->name($parent), ['svg', 'g', 'path', 'symbol', 'text', 'a', 'circle', 'rect', 'use'], true)) {
+            if (null === $parent
+                || !\in_array($tree->name($parent), ['svg', 'g', 'path', 'symbol', 'text', 'a', 'circle', 'rect', 'use'], true)) {
                 return Text::normalise($tree->textInside($title));
             }
         }
@@ -71,7 +82,10 @@ final readonly class PageFacts
     {
         $metadata = [];
         foreach ($tree->elements('meta') as $meta) {
-            $name = strtolower(trim($tree->attribute($meta, 'name') ?? $tree->attribute($meta, 'property') ?? $tree->attribute($meta, 'http-equiv') ?? $tree->attribute($meta, 'itemprop') ?? ''));
+            $name = strtolower(trim(
+                $tree->attribute($meta, 'name') ?? $tree->attribute($meta, 'property') ?? $tree->attribute($meta, 'http-equiv')
+                    ?? $tree->attribute($meta, 'itemprop') ?? '',
+            ));
             $value = Text::normalise(mb_strcut($tree->attribute($meta, 'content') ?? '', 0, self::LONGEST));
             if ('' === $name || 'content-type' === $name || \count($metadata) >= self::MOST) {
                 continue;
@@ -97,7 +111,11 @@ final readonly class PageFacts
     private static function parts(Tree $tree, ?Url $base): array
     {
         $parts = [];
-        foreach (['script' => ['script', 'src'], 'iframe' => ['frame', 'src'], 'frame' => ['frame', 'src'], 'embed' => ['other', 'src'], 'object' => ['other', 'data'], 'video' => ['media', 'src'], 'audio' => ['media', 'src'], 'source' => ['media', 'src'], 'link' => ['style', 'href']] as $name => [$kind, $attribute]) {
+        foreach ([
+            'script' => ['script', 'src'], 'iframe' => ['frame', 'src'], 'frame' => ['frame', 'src'], 'embed' => ['other', 'src'],
+            'object' => ['other', 'data'], 'video' => ['media', 'src'], 'audio' => ['media', 'src'], 'source' => ['media', 'src'],
+            'link' => ['style', 'href'],
+        ] as $name => [$kind, $attribute]) {
             foreach ($tree->elements($name) as $node) {
                 $reference = trim($tree->attribute($node, $attribute) ?? '');
                 $kindHere = 'link' === $name ? self::kindOfLink($tree, $node) : $kind;

@@ -28,8 +28,14 @@ final class ReadingPlace
 
     private readonly ?self $item;
 
-    public function __construct(public readonly int $node, public readonly string $name, public readonly string $step, private readonly ?self $parent, public readonly bool $isSeen, public readonly bool $isBlock)
-    {
+    public function __construct(
+        public readonly int $node,
+        public readonly string $name,
+        public readonly string $step,
+        private readonly ?self $parent,
+        public readonly bool $isSeen,
+        public readonly bool $isBlock,
+    ) {
         $this->item = $parent?->item();
     }
 
@@ -46,7 +52,9 @@ final class ReadingPlace
     {
         $next = $this->following($tree);
         for ($steps = 0; null !== $next && !$tree->isText($next) && $steps < 8; ++$steps) {
-            $next = \in_array($tree->name($next), ['b', 'i', 'em', 'strong', 'a', 'span', 'font', 'u', 'small', 'code'], true) ? $tree->firstChild($next) : null;
+            $next = \in_array($tree->name($next), ['b', 'i', 'em', 'strong', 'a', 'span', 'font', 'u', 'small', 'code'], true)
+                ? $tree->firstChild($next)
+                : null;
         }
 
         return null === $next || !$tree->isText($next) ? null : $tree->text($next);

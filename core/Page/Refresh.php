@@ -14,15 +14,19 @@ final class Refresh
 
     /**
      * @param string $bytes of any encoding
-     * @param int    $most  seconds that a reader would wait
+     * @param int $most seconds that a reader would wait
      *
      * @return Url|null null if it does not, or to itself, or to what is no address of the web
      */
     public static function target(string $bytes, ?string $contentType, Url $url, int $most): ?Url
     {
         $head = substr($bytes, 0, self::BEGINNING);
-        $html = (string) preg_replace('~<!--.*?-->|<(script|style|noscript|template)\b[^<>]*+>.*?</\1\s*>~is', '', Charset::text($head, $contentType));
-        if (1 !== preg_match('~<meta\b(?=[^<>]*\bhttp-equiv\s*=\s*["\']?refresh\b)[^<>]*?\bcontent\s*=\s*(?:"([^"]*)"|\'([^\']*)\')~i', $html, $m)) {
+        $html = (string) preg_replace(
+            '~<!--.*?-->|<(script|style|noscript|template)\b[^<>]*+>.*?</\1\s*>~is', '', Charset::text($head, $contentType),
+        );
+        if (1 !== preg_match(
+            '~<meta\b(?=[^<>]*\bhttp-equiv\s*=\s*["\']?refresh\b)[^<>]*?\bcontent\s*=\s*(?:"([^"]*)"|\'([^\']*)\')~i', $html, $m,
+        )) {
             return null;
         }
 
@@ -32,7 +36,8 @@ final class Refresh
     /** The same from a field of the answer's head, which browsers read in this way, too. */
     public static function field(string $value, Url $url, int $most): ?Url
     {
-        if (1 !== preg_match('/^\s*(\d{1,3})(?:\.\d*)?\s*[;,]\s*(?:url\s*=\s*)?["\']?(.+?)["\']?\s*$/is', substr($value, 0, 4_096), $to) || (int) $to[1] > $most) {
+        if (1 !== preg_match('/^\s*(\d{1,3})(?:\.\d*)?\s*[;,]\s*(?:url\s*=\s*)?["\']?(.+?)["\']?\s*$/is', substr($value, 0, 4_096), $to)
+            || (int) $to[1] > $most) {
             return null;
         }
         $next = Url::tryParse($to[2], $url);

@@ -8,8 +8,8 @@ namespace Ypomna\Core\Page;
 final readonly class Requisite
 {
     /**
-     * @param non-empty-list<string> $any     as it is written; any one will do
-     * @param bool                   $perhaps whether it is asked for only if the page makes use of it
+     * @param non-empty-list<string> $any as it is written; any one will do
+     * @param bool $perhaps whether it is asked for only if the page makes use of it
      */
     public function __construct(public RequisiteKind $kind, public array $any, public bool $perhaps = false)
     {

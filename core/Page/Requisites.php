@@ -13,13 +13,18 @@ use Ypomna\Core\Matches;
 final class Requisites
 {
     private const SOURCES = [
-        'img' => ['src'], 'script' => ['src'], 'iframe' => ['src'], 'frame' => ['src'], 'embed' => ['src'], 'object' => ['data'], 'video' => ['src', 'poster'], 'audio' => ['src'], 'source' => ['src'], 'applet' => ['archive', 'code'],
-        'track' => ['src'], 'input' => ['src'], 'body' => ['background'], 'table' => ['background'], 'td' => ['background'], 'th' => ['background'], 'image' => ['href', 'xlink:href'], 'use' => ['href', 'xlink:href'], 'link' => ['href'],
+        'img' => ['src'], 'script' => ['src'], 'iframe' => ['src'], 'frame' => ['src'], 'embed' => ['src'], 'object' => ['data'],
+        'video' => ['src', 'poster'], 'audio' => ['src'], 'source' => ['src'], 'applet' => ['archive', 'code'],
+        'track' => ['src'], 'input' => ['src'], 'body' => ['background'], 'table' => ['background'], 'td' => ['background'],
+        'th' => ['background'], 'image' => ['href', 'xlink:href'], 'use' => ['href', 'xlink:href'], 'link' => ['href'],
     ];
     private const ATTRIBUTE = '/([^\s"\'<>\/=]+)(?:\s*=\s*(?:"([^"]*)"|\'([^\']*)\'|([^\s"\'>]+)))?/';
 
     /** What may hold `url()`: SVG 2, section 6.6, has the presentation attributes. */
-    private const STYLED = ['style' => 1, 'fill' => 1, 'stroke' => 1, 'filter' => 1, 'mask' => 1, 'clip-path' => 1, 'cursor' => 1, 'marker-start' => 1, 'marker-mid' => 1, 'marker-end' => 1];
+    private const STYLED = [
+        'style' => 1, 'fill' => 1, 'stroke' => 1, 'filter' => 1, 'mask' => 1, 'clip-path' => 1, 'cursor' => 1, 'marker-start' => 1,
+        'marker-mid' => 1, 'marker-end' => 1,
+    ];
 
     /** More of a document is not looked for: whoever writes so many wants to cost time. */
     private const MOST = 20_000;
@@ -30,24 +35,31 @@ final class Requisites
     private const ICON = '/(?:^|\s)(?:icon|apple-touch-icon(?:-precomposed)?|mask-icon)(?:\s|$)/i';
 
     /** Old and new forms of what only a plug-in could show. */
-    private const PLUGINS = '#^application/(?:x-shockwave|futuresplash|x-java|java-|x-silverlight|vnd\.unity|x-director|x-authorware|x-unity)|^(?:audio|video|image)/(?:vnd\.rn-|x-pn-realaudio|svg-xml-viewer)#i';
+    private const PLUGINS = '#^application/(?:x-shockwave|futuresplash|x-java|java-|x-silverlight|vnd\.unity|x-director|x-authorware|'
+        .'x-unity)|^(?:audio|video|image)/(?:vnd\.rn-|x-pn-realaudio|svg-xml-viewer)#i';
 
     /**
      * @param string $html UTF-8
      *
-     * @return array{string|null, list<list<string>>} the document's base as it is written, and what is asked for, as it is
-     *                                                written: of each list any one will do (the candidates of a picture)
+     * @return array{string|null, list<list<string>>} the document's base as it is written, and what is asked for, as it is written: of each
+     *     list any one will do (the candidates of a picture)
      */
     public static function of(string $html): array
     {
         [$base, $all] = self::all($html);
 
-        return [$base, array_values(array_map(static fn (Requisite $one): array => $one->any, array_filter($all, static fn (Requisite $one): bool => RequisiteKind::Icon !== $one->kind)))];
+        return [
+            $base,
+            array_values(array_map(
+                static fn (Requisite $one): array => $one->any,
+                array_filter($all, static fn (Requisite $one): bool => RequisiteKind::Icon !== $one->kind),
+            )),
+        ];
     }
 
     /**
-     * @param string $html  UTF-8
-     * @param int    $depth of a document that is written into a frame
+     * @param string $html UTF-8
+     * @param int $depth of a document that is written into a frame
      *
      * @return array{string|null, list<Requisite>}
      */
@@ -55,7 +67,11 @@ final class Requisites
     {
         $base = null;
         $wanted = [];
-        $html = (string) preg_replace('~<!--(?:-?>|.*?(?:-->|--!>|\z))|<(noscript|template(?![^<>]*\sshadowrootmode\b)|textarea|title)\b[^<>]*>.*?(?:</\1\s*>|\z)~is', '', $html);
+        $html = (string) preg_replace(
+            '~<!--(?:-?>|.*?(?:-->|--!>|\z))|<(noscript|template(?![^<>]*\sshadowrootmode\b)|textarea|title)\b[^<>]*>.*?(?:</\1\s*>|\z)~is',
+            '',
+            $html,
+        );
         foreach (Matches::of('~<style\b[^<>]*>(.*?)(?:</style\s*>|\z)~is', $html, self::MOST) as $style) {
             array_push($wanted, ...self::inStyle($style[1] ?? '', self::MOST - \count($wanted)));
         }
@@ -74,7 +90,12 @@ final class Requisites
             $attributes = self::attributes($tag[2] ?? '');
             if ('iframe' === $name && isset($attributes['srcdoc'])) {
                 // It stands in place of the frame's address, and has the document's base.
-                array_push($wanted, ...($depth < self::DEEPEST ? \array_slice(self::all($attributes['srcdoc'], $depth + 1)[1], 0, self::MOST - \count($wanted)) : []));
+                array_push(
+                    $wanted,
+                    ...($depth < self::DEEPEST ? \array_slice(
+                        self::all($attributes['srcdoc'], $depth + 1)[1], 0, self::MOST - \count($wanted),
+                    ) : []),
+                );
                 continue;
             }
             if ('base' === $name) {
@@ -83,7 +104,14 @@ final class Requisites
             if ('picture' === $name) {
                 [$owner, $sources] = ['picture', []];
             } elseif ('source' === $name && '' !== $owner) {
-                array_push($sources, ...\array_slice([...self::one($attributes['src'] ?? ''), ...self::candidates($attributes['srcset'] ?? '')], 0, max(0, self::MOST - \count($sources))));
+                array_push(
+                    $sources,
+                    ...\array_slice(
+                        [...self::one($attributes['src'] ?? ''), ...self::candidates($attributes['srcset'] ?? '')],
+                        0,
+                        max(0, self::MOST - \count($sources)),
+                    ),
+                );
             } elseif (self::asks($name, $attributes)) {
                 if ('picture' !== $owner && \in_array($name, ['video', 'audio'], true) || 'img' === $name && 'picture' !== $owner) {
                     self::media($owner, $sources, $wanted);
@@ -112,7 +140,7 @@ final class Requisites
     }
 
     /**
-     * @param list<string>    $sources
+     * @param list<string> $sources
      * @param list<Requisite> $wanted
      */
     private static function media(string &$owner, array &$sources, array &$wanted): void
@@ -125,16 +153,21 @@ final class Requisites
 
     /**
      * @param array<string, string> $attributes
-     * @param list<string>          $others     that would do as well
+     * @param list<string> $others that would do as well
      *
      * @return list<string>
      */
     private static function anyOf(string $name, string $attribute, array $attributes, array $others): array
     {
-        $any = [...self::one($attributes[$attribute] ?? ''), ...('src' === $attribute ? self::candidates($attributes['srcset'] ?? '') : [])];
+        $any = [
+            ...self::one($attributes[$attribute] ?? ''), ...('src' === $attribute ? self::candidates($attributes['srcset'] ?? '') : []),
+        ];
         if ('img' === $name && self::isPlaceholder($any)) {
             // Scripts move these into place when the picture comes into sight.
-            $later = [...self::one($attributes['data-src'] ?? $attributes['data-lazy-src'] ?? $attributes['data-original'] ?? ''), ...self::candidates($attributes['data-srcset'] ?? '')];
+            $later = [
+                ...self::one($attributes['data-src'] ?? $attributes['data-lazy-src'] ?? $attributes['data-original'] ?? ''),
+                ...self::candidates($attributes['data-srcset'] ?? ''),
+            ];
             $any = [] === $later ? $any : $later;
         }
 
@@ -196,15 +229,21 @@ final class Requisites
         return match (true) {
             'poster' === $attribute => RequisiteKind::Image,
             \in_array($name, ['object', 'embed'], true) => match (true) {
-                1 === preg_match(self::PLUGINS, $attributes['type'] ?? ''), isset($attributes['classid']), 1 === preg_match('#\.(?:swf|class|jar|xap|dcr)(?:[?\#]|$)#i', ($attributes['src'] ?? '').($attributes['data'] ?? '')) => RequisiteKind::Plugin,
+                1 === preg_match(self::PLUGINS, $attributes['type'] ?? ''), isset($attributes['classid']),
+                1 === preg_match(
+                    '#\.(?:swf|class|jar|xap|dcr)(?:[?\#]|$)#i', ($attributes['src'] ?? '').($attributes['data'] ?? ''),
+                ) => RequisiteKind::Plugin,
                 default => RequisiteKind::Frame,
             },
             'applet' === $name => RequisiteKind::Plugin,
             \in_array($name, ['iframe', 'frame'], true) => RequisiteKind::Frame,
             'script' === $name => RequisiteKind::Script,
             'link' === $name && 1 === preg_match(self::ICON, $attributes['rel'] ?? '') => RequisiteKind::Icon,
-            'link' === $name => 1 === preg_match('/^\s*print\s*$/i', $attributes['media'] ?? '') ? RequisiteKind::Print : RequisiteKind::Style,
-            \in_array($name, ['video', 'audio', 'track'], true), 'source' === $name && [] === self::candidates($attributes['srcset'] ?? '') => RequisiteKind::Media,
+            'link' === $name => 1 === preg_match('/^\s*print\s*$/i', $attributes['media'] ?? '')
+                ? RequisiteKind::Print
+                : RequisiteKind::Style,
+            \in_array($name, ['video', 'audio', 'track'], true),
+            'source' === $name && [] === self::candidates($attributes['srcset'] ?? '') => RequisiteKind::Media,
             default => RequisiteKind::Image,
         };
     }
@@ -215,9 +254,13 @@ final class Requisites
     private static function asks(string $name, array $attributes): bool
     {
         return match ($name) {
-            'link' => 1 === preg_match(self::ICON, $attributes['rel'] ?? '') || 1 === preg_match('/(?:^|\s)stylesheet(?:\s|$)/i', $attributes['rel'] ?? '') && 1 !== preg_match('/(?:^|\s)alternate(?:\s|$)/i', $attributes['rel'] ?? ''),
+            'link' => 1 === preg_match(self::ICON, $attributes['rel'] ?? '')
+                || 1 === preg_match('/(?:^|\s)stylesheet(?:\s|$)/i', $attributes['rel'] ?? '')
+                    && 1 !== preg_match('/(?:^|\s)alternate(?:\s|$)/i', $attributes['rel'] ?? ''),
             // Print styles are fetched by browsers, too; of alternatives only when they are chosen.
-            'script' => 1 !== preg_match('#^(?:speculationrules|application/(?:ld\+)?json|text/(?:template|x-[a-z-]+|html))$#i', trim($attributes['type'] ?? '')),
+            'script' => 1 !== preg_match(
+                '#^(?:speculationrules|application/(?:ld\+)?json|text/(?:template|x-[a-z-]+|html))$#i', trim($attributes['type'] ?? ''),
+            ),
             'input' => 0 === strcasecmp('image', $attributes['type'] ?? ''),
             default => true,
         };
@@ -230,7 +273,9 @@ final class Requisites
     {
         $attributes = [];
         foreach (Matches::of(self::ATTRIBUTE, $text, self::MOST_ATTRIBUTES) as $m) {
-            $attributes[strtolower($m[1] ?? '')] ??= html_entity_decode(($m[2] ?? '').($m[3] ?? '').($m[4] ?? ''), \ENT_QUOTES | \ENT_HTML5, 'UTF-8');
+            $attributes[strtolower($m[1] ?? '')] ??= html_entity_decode(
+                ($m[2] ?? '').($m[3] ?? '').($m[4] ?? ''), \ENT_QUOTES | \ENT_HTML5, 'UTF-8',
+            );
         }
 
         return $attributes;

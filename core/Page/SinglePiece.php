@@ -13,9 +13,14 @@ use Ypomna\Core\Html\Tree;
  */
 final class SinglePiece
 {
-    private const PARTS = ['p' => 1, 'div' => 1, 'section' => 1, 'article' => 1, 'header' => 1, 'footer' => 1, 'blockquote' => 1, 'h1' => 1, 'h2' => 1, 'h3' => 1, 'h4' => 1, 'h5' => 1, 'h6' => 1, 'pre' => 1, 'address' => 1, 'center' => 1, 'form' => 1, 'figure' => 1];
+    private const PARTS = [
+        'p' => 1, 'div' => 1, 'section' => 1, 'article' => 1, 'header' => 1, 'footer' => 1, 'blockquote' => 1, 'h1' => 1, 'h2' => 1,
+        'h3' => 1, 'h4' => 1, 'h5' => 1, 'h6' => 1, 'pre' => 1, 'address' => 1, 'center' => 1, 'form' => 1, 'figure' => 1,
+    ];
     /** What stands in it on its own. */
-    private const APART = ['ul' => 1, 'ol' => 1, 'dl' => 1, 'table' => 1, 'script' => 1, 'style' => 1, 'template' => 1, 'noscript' => 1, 'select' => 1];
+    private const APART = [
+        'ul' => 1, 'ol' => 1, 'dl' => 1, 'table' => 1, 'script' => 1, 'style' => 1, 'template' => 1, 'noscript' => 1, 'select' => 1,
+    ];
     private const MOST = 400;
 
     public static function isOne(Tree $tree, int $element): bool

@@ -21,8 +21,10 @@ final class StyleReferences
     private const BARE = '~\G(?<bare>(?:[^"\'()\\\\ \t\r\n\f\x00-\x08\x0B\x0E-\x1F\x7F]++|'.self::ESCAPE.')*+)[ \t\r\n\f]*+(?:\)|\z)~';
     private const SPOILED = '~\G(?:[^\\\\)]++|\\\\[\s\S]?)*+\)?~';
     private const BLANK = '~\G(?:[ \t\r\n\f]++|'.self::COMMENT.')*+~';
-    private const BLOCK = '~\G(?:[ \t\r\n\f]++|'.self::COMMENT.')*+\{(?:'.self::COMMENT.'|'.self::STRING.'|[^{}"\'/\\\\]++|\\\\[\s\S]?|/)*+~';
-    private const IN_SET = '~'.self::COMMENT.'(*SKIP)(*F)|(?<string>'.self::STRING.')|(?<function>'.self::NAME.')\(|(?<open>\()|(?<close>\))~';
+    private const BLOCK = '~\G(?:[ \t\r\n\f]++|'.self::COMMENT.')*+\{(?:'.self::COMMENT.'|'.self::STRING
+        .'|[^{}"\'/\\\\]++|\\\\[\s\S]?|/)*+~';
+    private const IN_SET = '~'.self::COMMENT.'(*SKIP)(*F)|(?<string>'.self::STRING.')|(?<function>'.self::NAME
+        .')\(|(?<open>\()|(?<close>\))~';
     private const URL = 'url';
 
     private int $groups = 0;
@@ -65,7 +67,8 @@ final class StyleReferences
      */
     private function between(int $at, int $end, ?int $font): \Generator
     {
-        while ($at < $end && 1 === preg_match(self::NEXT, $this->css, $m, \PREG_OFFSET_CAPTURE | \PREG_UNMATCHED_AS_NULL, $at) && $m[0][1] < $end) {
+        while ($at < $end && 1 === preg_match(self::NEXT, $this->css, $m, \PREG_OFFSET_CAPTURE | \PREG_UNMATCHED_AS_NULL, $at)
+            && $m[0][1] < $end) {
             $from = $m[0][1];
             $at = $from + \strlen((string) $m[0][0]);
             $rule = isset($m['rule'][0]) ? strtolower(self::unescape($m['rule'][0])) : '';
@@ -99,7 +102,8 @@ final class StyleReferences
         if (1 === preg_match('~\G'.self::STRING.'~', $this->css, $m, 0, $at)) {
             $reference = $this->string($at, $m[0], isImported: true);
             $at += \strlen($m[0]);
-        } elseif (1 === preg_match('~\G(?:'.self::NAME.')\(~', $this->css, $m, 0, $at) && self::URL === strtolower(self::unescape(substr($m[0], 0, -1)))) {
+        } elseif (1 === preg_match('~\G(?:'.self::NAME.')\(~', $this->css, $m, 0, $at)
+            && self::URL === strtolower(self::unescape(substr($m[0], 0, -1)))) {
             $from = $at;
             $at += \strlen($m[0]);
             foreach ($this->url($from, $at, null, false, true) as $found) {
@@ -113,7 +117,7 @@ final class StyleReferences
 
     /**
      * @param int $from where `url(` begins
-     * @param int $at   behind its parenthesis; afterwards behind it all, or behind its string
+     * @param int $at behind its parenthesis; afterwards behind it all, or behind its string
      *
      * @return \Generator<int, StyleReference>
      */
@@ -144,12 +148,21 @@ final class StyleReferences
     /** @return StyleReference|null if it does not end on its line: such a string is none (section 4.3.5) */
     private function string(int $at, string $written, ?int $group = null, bool $isImported = false, bool $isFont = false): ?StyleReference
     {
-        $isClosed = \strlen($written) > 1 && $written[0] === $written[-1] && 1 !== preg_match('~(?<!\\\\)(?:\\\\\\\\)*+\\\\.$~Ds', $written);
+        $isClosed = \strlen($written) > 1 && $written[0] === $written[-1]
+            && 1 !== preg_match('~(?<!\\\\)(?:\\\\\\\\)*+\\\\.$~Ds', $written);
         if (!$isClosed && $at + \strlen($written) < \strlen($this->css)) {
             return null;
         }
 
-        return new StyleReference($at, \strlen($written), self::unescape($isClosed ? substr($written, 1, -1) : substr($written, 1)), true, $group, $isImported, $isFont);
+        return new StyleReference(
+            $at,
+            \strlen($written),
+            self::unescape($isClosed ? substr($written, 1, -1) : substr($written, 1)),
+            true,
+            $group,
+            $isImported,
+            $isFont,
+        );
     }
 
     /**
@@ -159,7 +172,8 @@ final class StyleReferences
      */
     private function set(int &$at, int $group): \Generator
     {
-        for ($depth = 1; $depth > 0 && 1 === preg_match(self::IN_SET, $this->css, $m, \PREG_OFFSET_CAPTURE | \PREG_UNMATCHED_AS_NULL, $at);) {
+        for ($depth = 1; $depth > 0
+            && 1 === preg_match(self::IN_SET, $this->css, $m, \PREG_OFFSET_CAPTURE | \PREG_UNMATCHED_AS_NULL, $at);) {
             $from = $m[0][1];
             $at = $from + \strlen((string) $m[0][0]);
             if (isset($m['string'][0])) {

@@ -17,14 +17,20 @@ final class TableGrid
     private const TALLEST_SPAN = 2_000;
 
     private int $tables = 0;
-    /** @var list<array{table: int, row: int, column: int, width: int, header: bool, layout: bool, taken: array<int, int>}> those that are open; of columns that cells from above take, down to which row */
+    /**
+     * @var list<array{table: int, row: int, column: int, width: int, header: bool, layout: bool, taken: array<int, int>}> those that are
+     *     open; of columns that cells from above take, down to which row
+     */
     private array $open = [];
 
     public function enter(string $name, Tree $tree, int $node): void
     {
         if ('table' === $name) {
             $role = strtolower($tree->attribute($node, 'role') ?? '');
-            $this->open[] = ['table' => $this->tables++, 'row' => -1, 'column' => 0, 'width' => 0, 'header' => false, 'layout' => 'presentation' === $role || 'none' === $role, 'taken' => []];
+            $this->open[] = [
+                'table' => $this->tables++, 'row' => -1, 'column' => 0, 'width' => 0, 'header' => false,
+                'layout' => 'presentation' === $role || 'none' === $role, 'taken' => [],
+            ];
 
             return;
         }
@@ -34,9 +40,16 @@ final class TableGrid
         }
         if ('tr' === $name) {
             $table = $this->open[$last];
-            $this->open = array_values(array_replace($this->open, [$last => ['row' => $table['row'] + 1, 'column' => 0, 'width' => 0] + $table]));
+            $this->open = array_values(array_replace(
+                $this->open, [$last => ['row' => $table['row'] + 1, 'column' => 0, 'width' => 0] + $table],
+            ));
         } elseif ('td' === $name || 'th' === $name) {
-            $this->cell($last, $name, self::span($tree->attribute($node, 'colspan'), self::WIDEST_SPAN), self::span($tree->attribute($node, 'rowspan'), self::TALLEST_SPAN));
+            $this->cell(
+                $last,
+                $name,
+                self::span($tree->attribute($node, 'colspan'), self::WIDEST_SPAN),
+                self::span($tree->attribute($node, 'rowspan'), self::TALLEST_SPAN),
+            );
         }
     }
 
@@ -75,7 +88,9 @@ final class TableGrid
     {
         $table = end($this->open);
 
-        return false === $table || $table['layout'] ? null : new CellPlace($table['table'], max(0, $table['row']), $table['column'], $table['header']);
+        return false === $table || $table['layout']
+            ? null
+            : new CellPlace($table['table'], max(0, $table['row']), $table['column'], $table['header']);
     }
 
     private static function span(?string $value, int $most): int

@@ -19,7 +19,11 @@ final class Text
         }
         $text = (string) preg_replace('/['.self::NO_WIDTH.']+/u', '', $text);
         // Joiners are seen between letters that join and in composed pictures; elsewhere they are nothing.
-        $text = (string) preg_replace('/(?<![\p{Arabic}\p{Syriac}\p{Mongolian}\p{Devanagari}\p{Bengali}\p{Gurmukhi}\p{Gujarati}\p{Tamil}\p{Telugu}\p{Kannada}\p{Malayalam}\p{Sinhala}\p{So}\p{M}])[\x{200C}\x{200D}]+|[\x{200C}\x{200D}]+$/u', '', $text);
+        $text = (string) preg_replace(
+            '/(?<![\p{Arabic}\p{Syriac}\p{Mongolian}\p{Devanagari}\p{Bengali}\p{Gurmukhi}\p{Gujarati}\p{Tamil}\p{Telugu}\p{Kannada}\p{Malayalam}\p{Sinhala}\p{So}\p{M}])[\x{200C}\x{200D}]+|[\x{200C}\x{200D}]+$/u',
+            '',
+            $text,
+        );
         $text = (string) preg_replace('/['.self::SPACE.']+/u', ' ', $text);
         if (1 === preg_match('/[^\x00-\x{02FF}]/u', $text)) {
             $composed = \Normalizer::normalize($text, \Normalizer::FORM_C);
@@ -32,7 +36,9 @@ final class Text
     /** What two texts that read the same have in common. */
     public static function key(string $text): string
     {
-        return 1 === preg_match('/[\x80-\xFF]/', $text) ? trim((string) preg_replace('/ {2,}/', ' ', (string) preg_replace('/[\x{200C}\x{200D}\x{FE00}-\x{FE0F}]+/u', '', $text)), ' ') : $text;
+        return 1 === preg_match('/[\x80-\xFF]/', $text)
+            ? trim((string) preg_replace('/ {2,}/', ' ', (string) preg_replace('/[\x{200C}\x{200D}\x{FE00}-\x{FE0F}]+/u', '', $text)), ' ')
+            : $text;
     }
 
     /**

@@ -21,13 +21,18 @@ final class TextBlock
     public bool $isOffered = false;
     private ?bool $dense = null;
 
-    public function __construct(public readonly int $number, public readonly PassageKind $kind, public readonly string $path, private readonly ?CellPlace $cell)
-    {
+    public function __construct(
+        public readonly int $number,
+        public readonly PassageKind $kind,
+        public readonly string $path,
+        private readonly ?CellPlace $cell,
+    ) {
     }
 
     public function add(Passage $passage, int $links, bool $leadsOn): void
     {
-        $this->text .= ('' === $this->text ? '' : (PassageKind::Line === $this->kind ? "\n" : ($this->isDense() ? '' : ' '))).$passage->text;
+        $this->text .= ('' === $this->text ? '' : (PassageKind::Line === $this->kind ? "\n" : ($this->isDense() ? '' : ' ')))
+            .$passage->text;
         ++$this->sentences;
         $this->links += $links;
         $this->leadsOn = $this->leadsOn || $leadsOn;
@@ -36,7 +41,8 @@ final class TextBlock
 
     public function isSameRow(Passage $passage): bool
     {
-        return null !== $this->cell && null !== $passage->cell && $this->cell->table === $passage->cell->table && $this->cell->row === $passage->cell->row;
+        return null !== $this->cell && null !== $passage->cell && $this->cell->table === $passage->cell->table
+            && $this->cell->row === $passage->cell->row;
     }
 
     public function letters(): int
@@ -47,7 +53,9 @@ final class TextBlock
     /** Whether most of it is in a script that says more with fewer characters, and puts no spaces. */
     public function isDense(): bool
     {
-        return $this->dense ??= (int) preg_match_all('/[\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}]/u', $this->text) > 0.3 * mb_strlen($this->text);
+        return $this->dense ??= (int) preg_match_all(
+            '/[\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}]/u', $this->text,
+        ) > 0.3 * mb_strlen($this->text);
     }
 
     /** How many letters of an alphabet one character is worth. */

@@ -11,7 +11,8 @@ final class Visibility
 {
     /** Content that is no text of the page, or stands in for what is shown instead. */
     private const NEVER = [
-        'script' => 1, 'style' => 1, 'head' => 1, 'title' => 1, 'noscript' => 1, 'iframe' => 1, 'object' => 1, 'applet' => 1, 'audio' => 1, 'video' => 1, 'canvas' => 1, 'datalist' => 1, 'noframes' => 1, 'noembed' => 1, 'rp' => 1, 'param' => 1,
+        'script' => 1, 'style' => 1, 'head' => 1, 'title' => 1, 'noscript' => 1, 'iframe' => 1, 'object' => 1, 'applet' => 1, 'audio' => 1,
+        'video' => 1, 'canvas' => 1, 'datalist' => 1, 'noframes' => 1, 'noembed' => 1, 'rp' => 1, 'param' => 1,
         'source' => 1, 'track' => 1, 'annotation' => 1, 'annotation-xml' => 1, 'desc' => 1, 'defs' => 1, 'metadata' => 1, 'symbol' => 1,
     ];
 
@@ -58,7 +59,8 @@ final class Visibility
         $value = null;
         $important = false;
         foreach (explode(';', (string) preg_replace('~/\*.*?(?:\*/|\z)~s', '', $style)) as $declaration) {
-            if (1 === preg_match('/^\s*'.$property.'\s*:\s*([^!]*?)\s*(!\s*important)?\s*$/iD', $declaration, $m) && ('' !== ($m[2] ?? '') || !$important)) {
+            if (1 === preg_match('/^\s*'.$property.'\s*:\s*([^!]*?)\s*(!\s*important)?\s*$/iD', $declaration, $m)
+                && ('' !== ($m[2] ?? '') || !$important)) {
                 $value = strtolower($m[1]);
                 $important = '' !== ($m[2] ?? '');
             }

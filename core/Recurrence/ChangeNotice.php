@@ -9,8 +9,8 @@ final readonly class ChangeNotice
 {
     /**
      * @param string $before what stood there; '' where nothing did
-     * @param string $after  what stands there
-     * @param int    $more   further changes of substance, which are not spelt out
+     * @param string $after what stands there
+     * @param int $more further changes of substance, which are not spelt out
      */
     public function __construct(public string $before, public string $after, public int $more = 0)
     {

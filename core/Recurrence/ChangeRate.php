@@ -20,11 +20,17 @@ final readonly class ChangeRate
 
     /**
      * @param float $perDay changes a day; 0 where none was seen
-     * @param float $low    of the likelihood interval (95 %)
-     * @param float $high   of it; INF where it has no end
+     * @param float $low of the likelihood interval (95 %)
+     * @param float $high of it; INF where it has no end
      */
-    private function __construct(public float $perDay, public float $low, public float $high, public int $looks, public int $changes, public float $days)
-    {
+    private function __construct(
+        public float $perDay,
+        public float $low,
+        public float $high,
+        public int $looks,
+        public int $changes,
+        public float $days,
+    ) {
     }
 
     /**

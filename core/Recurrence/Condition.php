@@ -22,7 +22,7 @@ final readonly class Condition
     private ?Selector $selector;
 
     /**
-     * @param string $text   a phrase; a selector; what stands in the row of a cell
+     * @param string $text a phrase; a selector; what stands in the row of a cell
      * @param string $column of a cell: what stands at the head of its column
      *
      * @throws InvalidCondition
@@ -56,8 +56,12 @@ final readonly class Condition
     {
         return match ($this->kind) {
             ConditionKind::Any => self::substance($old, $new, $weighing),
-            ConditionKind::PhraseComes => self::has($new, $this->text) && !self::has($old, $this->text) ? new ChangeNotice('', self::sentence($new, $this->text)) : null,
-            ConditionKind::PhraseGoes => self::has($old, $this->text) && !self::has($new, $this->text) ? new ChangeNotice(self::sentence($old, $this->text), '') : null,
+            ConditionKind::PhraseComes => self::has($new, $this->text) && !self::has($old, $this->text)
+                ? new ChangeNotice('', self::sentence($new, $this->text))
+                : null,
+            ConditionKind::PhraseGoes => self::has($old, $this->text) && !self::has($new, $this->text)
+                ? new ChangeNotice(self::sentence($old, $this->text), '')
+                : null,
             ConditionKind::Cell => self::differ($this->cell($old), $this->cell($new), true),
             ConditionKind::Part => self::differ($this->part($old), $this->part($new), false),
             ConditionKind::Vanishing => null,
@@ -101,7 +105,15 @@ final readonly class Condition
     {
         $found = preg_match_all('/\d[\d.,:\x{00A0}\x{202F}\']*/u', $text, $m);
 
-        return \is_int($found) && $found > 0 ? implode(' ', array_map(static fn (string $number): string => rtrim((string) preg_replace('/[\x{00A0}\x{202F}\']/u', '', $number), '.,:'), $m[0])) : self::plain($text);
+        return \is_int($found) && $found > 0
+            ? implode(
+                ' ',
+                array_map(
+                    static fn (string $number): string => rtrim((string) preg_replace('/[\x{00A0}\x{202F}\']/u', '', $number), '.,:'),
+                    $m[0],
+                ),
+            )
+            : self::plain($text);
     }
 
     private function part(Document $page): ?string
@@ -123,7 +135,9 @@ final readonly class Condition
         foreach ($page->passages as $passage) {
             if (PassageKind::Cell === $passage->kind && null !== $passage->cell) {
                 $place = $passage->cell;
-                $tables[$place->table][$place->row][$place->column] = trim(($tables[$place->table][$place->row][$place->column] ?? '').' '.$passage->text);
+                $tables[$place->table][$place->row][$place->column] = trim(
+                    ($tables[$place->table][$place->row][$place->column] ?? '').' '.$passage->text,
+                );
             }
         }
         foreach ($tables as $rows) {

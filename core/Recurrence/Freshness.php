@@ -8,7 +8,7 @@ namespace Ypomna\Core\Recurrence;
 final class Freshness
 {
     /**
-     * @param float $rate  changes a day
+     * @param float $rate changes a day
      * @param float $looks looks a day, at equal distances
      */
     public static function of(float $rate, float $looks): float
@@ -27,8 +27,8 @@ final class Freshness
     /**
      * The looks a day for each page that make the mean freshness highest, where the rates are known.
      *
-     * @param list<float> $rates  changes a day, above 0
-     * @param float       $budget looks a day together
+     * @param list<float> $rates changes a day, above 0
+     * @param float $budget looks a day together
      *
      * @return list<float>
      */

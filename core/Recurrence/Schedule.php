@@ -14,8 +14,8 @@ final readonly class Schedule
 
     /**
      * @param float $budget looks a day, for all pages together
-     * @param float $least  days between two looks at a page, at least
-     * @param float $most   days between two looks at a page, at most
+     * @param float $least days between two looks at a page, at least
+     * @param float $most days between two looks at a page, at most
      */
     public function __construct(public float $budget, public float $least = 0.02, public float $most = 90.0)
     {

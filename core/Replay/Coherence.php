@@ -19,9 +19,9 @@ enum Coherence: string
 
     /**
      * @param \DateTimeImmutable $moment when the page was captured
-     * @param PartSeen           $shown  what stands in for the part
-     * @param PartSeen|null      $before the last capture of the part up to that moment, whatever was answered
-     * @param PartSeen|null      $after  the first one behind it
+     * @param PartSeen $shown what stands in for the part
+     * @param PartSeen|null $before the last capture of the part up to that moment, whatever was answered
+     * @param PartSeen|null $after the first one behind it
      */
     public static function of(\DateTimeImmutable $moment, PartSeen $shown, ?PartSeen $before, ?PartSeen $after): self
     {

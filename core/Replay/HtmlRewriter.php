@@ -15,9 +15,15 @@ final class HtmlRewriter
     /** Elements whose content is text until their end tag. */
     private const RAW = ['script', 'style', 'textarea', 'title', 'xmp', 'iframe', 'noembed', 'noframes'];
 
-    private const TAKEN_APART = ['script' => 1, 'style' => 1, 'textarea' => 1, 'title' => 1, 'xmp' => 1, 'iframe' => 1, 'noembed' => 1, 'noframes' => 1, 'noscript' => 1, 'meta' => 1, 'link' => 1];
+    private const TAKEN_APART = [
+        'script' => 1, 'style' => 1, 'textarea' => 1, 'title' => 1, 'xmp' => 1, 'iframe' => 1, 'noembed' => 1, 'noframes' => 1,
+        'noscript' => 1, 'meta' => 1, 'link' => 1,
+    ];
 
-    private const REFERENCES = ['href', 'src', 'action', 'formaction', 'data', 'poster', 'background', 'longdesc', 'cite', 'usemap', 'manifest', 'codebase', 'archive', 'classid', 'xlink:href', 'profile', 'dynsrc', 'lowsrc', 'icon'];
+    private const REFERENCES = [
+        'href', 'src', 'action', 'formaction', 'data', 'poster', 'background', 'longdesc', 'cite', 'usemap', 'manifest', 'codebase',
+        'archive', 'classid', 'xlink:href', 'profile', 'dynsrc', 'lowsrc', 'icon',
+    ];
     private const CANDIDATES = ['srcset', 'imagesrcset', 'data-srcset'];
     /** What would open a connection ahead of need, or bind the page to a policy of its old host. */
     private const HINTS = '/^(?:.*\s)?(?:preconnect|dns-prefetch|prefetch|prerender|pingback|manifest|serviceworker)(?:\s.*)?$/i';
@@ -33,13 +39,17 @@ final class HtmlRewriter
     private bool $injected = false;
 
     /**
-     * @param string $inject   markup for the beginning of the head
+     * @param string $inject markup for the beginning of the head
      * @param string $encoding in which the document was written: scripts that do not say theirs are in the same; '' if that is UTF-8
-     * @param bool   $scripts  whether scripts stay; without them what stands in for scripts that are off goes, too, since
-     *                         the document was made with them on
+     * @param bool $scripts whether scripts stay; without them what stands in for scripts that are off goes, too, since the document was
+     *     made with them on
      */
-    public function __construct(private readonly ReferenceMapper $mapper, private readonly string $inject = '', private readonly bool $scripts = true, private readonly string $encoding = '')
-    {
+    public function __construct(
+        private readonly ReferenceMapper $mapper,
+        private readonly string $inject = '',
+        private readonly bool $scripts = true,
+        private readonly string $encoding = '',
+    ) {
         $this->css = new CssRewriter($mapper);
         $this->script = new ScriptRewriter($mapper);
     }
@@ -103,10 +113,14 @@ final class HtmlRewriter
         }
         if ('script' === $name && '' !== $this->encoding) {
             $values = array_column($attributes, 1, 0);
-            $tag = isset($values['src']) && !isset($values['charset']) ? '<script charset="'.$this->encoding.'"'.substr($tag, \strlen('<script')) : $tag;
+            $tag = isset($values['src']) && !isset($values['charset'])
+                ? '<script charset="'.$this->encoding.'"'.substr($tag, \strlen('<script'))
+                : $tag;
         }
         if (\in_array($name, self::RAW, true)) {
-            $tag .= $this->rawText($name, $html, $at, 'script' === $name ? strtolower(trim((string) (array_column($attributes, 1, 0)['type'] ?? ''))) : '');
+            $tag .= $this->rawText(
+                $name, $html, $at, 'script' === $name ? strtolower(trim((string) (array_column($attributes, 1, 0)['type'] ?? ''))) : '',
+            );
         }
 
         return $this->withInjection($name, $tag);
@@ -128,7 +142,13 @@ final class HtmlRewriter
     private function attributes(string $html, int &$at): array
     {
         $attributes = [];
-        while (1 === preg_match('/[\s\/]*+(?:(>)|(=?[^\s\/>=]*+)(?:\s*+=\s*+(?:"([^"]*+)"|\'([^\']*+)\'|([^\s>"\'][^\s>]*+|(?=[\s>]))))?)/A', $html, $m, \PREG_UNMATCHED_AS_NULL, $at)) {
+        while (1 === preg_match(
+            '/[\s\/]*+(?:(>)|(=?[^\s\/>=]*+)(?:\s*+=\s*+(?:"([^"]*+)"|\'([^\']*+)\'|([^\s>"\'][^\s>]*+|(?=[\s>]))))?)/A',
+            $html,
+            $m,
+            \PREG_UNMATCHED_AS_NULL,
+            $at,
+        )) {
             $at += \strlen($m[0]);
             if ('' === $m[0] || 1 === preg_match('/\s*+=\s*+["\']/A', $html, $quote, 0, $at)) {
                 // A quotation mark that never closes takes in the rest of the document.
@@ -143,7 +163,9 @@ final class HtmlRewriter
                 continue;
             }
             $value = $m[3] ?? $m[4] ?? $m[5] ?? null;
-            $attributes[] = [strtolower($m[2] ?? ''), null === $value ? null : html_entity_decode($value, \ENT_QUOTES | \ENT_HTML5, 'UTF-8'), $m[0]];
+            $attributes[] = [
+                strtolower($m[2] ?? ''), null === $value ? null : html_entity_decode($value, \ENT_QUOTES | \ENT_HTML5, 'UTF-8'), $m[0],
+            ];
         }
 
         return [$attributes, false];
@@ -214,11 +236,17 @@ final class HtmlRewriter
     private function meta(array $values, string $source): string
     {
         $equivalent = strtolower(trim((string) ($values['http-equiv'] ?? '')));
-        if (\in_array($equivalent, ['content-security-policy', 'content-security-policy-report-only', 'x-dns-prefetch-control', 'set-cookie', 'origin-trial'], true)) {
+        if (\in_array(
+            $equivalent,
+            ['content-security-policy', 'content-security-policy-report-only', 'x-dns-prefetch-control', 'set-cookie', 'origin-trial'],
+            true,
+        )) {
             return '';
         }
-        if ('refresh' === $equivalent && 1 === preg_match('/^(\s*[\d.]*[\s;,]*(?:url\s*=\s*)?["\']?)(.*?)(["\']?\s*)$/is', (string) ($values['content'] ?? ''), $m)) {
-            return '<meta http-equiv="refresh" content="'.htmlspecialchars($m[1].$this->mapper->map($m[2]).$m[3], \ENT_COMPAT | \ENT_SUBSTITUTE, 'UTF-8').'">';
+        if ('refresh' === $equivalent
+            && 1 === preg_match('/^(\s*[\d.]*[\s;,]*(?:url\s*=\s*)?["\']?)(.*?)(["\']?\s*)$/is', (string) ($values['content'] ?? ''), $m)) {
+            return '<meta http-equiv="refresh" content="'
+                .htmlspecialchars($m[1].$this->mapper->map($m[2]).$m[3], \ENT_COMPAT | \ENT_SUBSTITUTE, 'UTF-8').'">';
         }
 
         return $source;

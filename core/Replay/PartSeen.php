@@ -8,11 +8,15 @@ namespace Ypomna\Core\Replay;
 final readonly class PartSeen
 {
     /**
-     * @param string|null                                $digest   of the payload; null where it is not known
+     * @param string|null $digest of the payload; null where it is not known
      * @param \Closure(): (\DateTimeImmutable|null)|null $modified reads what the answer's Last-Modified says
      */
-    public function __construct(public \DateTimeImmutable $at, private int $status, private ?string $digest, private ?\Closure $modified = null)
-    {
+    public function __construct(
+        public \DateTimeImmutable $at,
+        private int $status,
+        private ?string $digest,
+        private ?\Closure $modified = null,
+    ) {
     }
 
     /** Whether the same thing was answered: the same payload, or both times none. */

@@ -25,7 +25,8 @@ final readonly class ScriptRewriter
             return $script;
         }
         foreach ($isModule ? [self::CALLED, self::DECLARED] : [self::CALLED] as $pattern) {
-            $script = preg_replace_callback($pattern, fn (array $m): string => $m[1].$m[2].$this->mapper->mapAbsolute($m[3]).$m[2], $script) ?? $script;
+            $script = preg_replace_callback($pattern, fn (array $m): string => $m[1].$m[2].$this->mapper->mapAbsolute($m[3]).$m[2], $script)
+                ?? $script;
         }
 
         return $script;

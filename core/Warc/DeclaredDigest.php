@@ -13,8 +13,8 @@ final readonly class DeclaredDigest
     private const ALGORITHMS = ['md5' => 16, 'sha1' => 20, 'sha256' => 32, 'sha384' => 48, 'sha512' => 64];
 
     /**
-     * @param string      $algorithm as PHP's hash extension calls it
-     * @param string|null $bytes     null if the value is of no valid length or alphabet: it can never hold
+     * @param string $algorithm as PHP's hash extension calls it
+     * @param string|null $bytes null if the value is of no valid length or alphabet: it can never hold
      */
     private function __construct(public string $algorithm, public ?string $bytes)
     {

@@ -27,8 +27,8 @@ final class DigestSet
     private array $declared = [];
 
     /**
-     * @param list<string> $texts       the digests as the record gives them
-     * @param bool         $wantsSha256 whether SHA-256 is computed also where it is not declared
+     * @param list<string> $texts the digests as the record gives them
+     * @param bool $wantsSha256 whether SHA-256 is computed also where it is not declared
      */
     public function __construct(private readonly array $texts, public readonly bool $wantsSha256 = true)
     {
@@ -96,7 +96,9 @@ final class DigestSet
 
     private function result(string $algorithm): string
     {
-        return $this->results[$algorithm] ??= null === $this->held ? hash_final($this->contexts[$algorithm], true) : self::atOnce($algorithm, $this->held);
+        return $this->results[$algorithm] ??= null === $this->held
+            ? hash_final($this->contexts[$algorithm], true)
+            : self::atOnce($algorithm, $this->held);
     }
 
     private static function atOnce(string $algorithm, string $bytes): string

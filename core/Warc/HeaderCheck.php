@@ -14,8 +14,10 @@ final class HeaderCheck
 {
     private const ALWAYS = ['WARC-Record-ID', 'WARC-Date', 'WARC-Type', 'Content-Length'];
     private const OF_TYPE = [
-        'response' => ['WARC-Target-URI'], 'resource' => ['WARC-Target-URI'], 'request' => ['WARC-Target-URI'], 'conversion' => ['WARC-Target-URI'],
-        'revisit' => ['WARC-Target-URI', 'WARC-Profile'], 'continuation' => ['WARC-Target-URI', 'WARC-Segment-Origin-ID', 'WARC-Segment-Number'],
+        'response' => ['WARC-Target-URI'], 'resource' => ['WARC-Target-URI'], 'request' => ['WARC-Target-URI'],
+        'conversion' => ['WARC-Target-URI'],
+        'revisit' => ['WARC-Target-URI', 'WARC-Profile'],
+        'continuation' => ['WARC-Target-URI', 'WARC-Segment-Origin-ID', 'WARC-Segment-Number'],
     ];
     /** The form of nearly every header there is. */
     private const SOUND = '#^[^\r\n]*+\r\n(?:[!\#$%&\'*+.^_`|~0-9A-Za-z-]++:[^\r\n]*+\r\n)*+(?:\r\n)?$#D';
@@ -31,7 +33,9 @@ final class HeaderCheck
     {
         $findings = [];
         if (!\in_array($header->version, ['1.0', '1.1'], true)) {
-            $findings[] = WarcFinding::at(WarcFindingCode::BadVersion, $offset, \sprintf('The record is of version %s; only 1.0 and 1.1 are known', $header->version));
+            $findings[] = WarcFinding::at(
+                WarcFindingCode::BadVersion, $offset, \sprintf('The record is of version %s; only 1.0 and 1.1 are known', $header->version),
+            );
         }
         $sound = $header->fields->areDistinct() && mb_check_encoding($bytes, 'UTF-8') && 1 === preg_match(self::SOUND, $bytes);
         foreach ($sound ? [] : self::form($bytes) as $flaw) {
@@ -39,16 +43,28 @@ final class HeaderCheck
         }
         foreach ([...self::ALWAYS, ...(self::OF_TYPE[$header->type()] ?? [])] as $name) {
             if ('' === ($header->fields->get($name) ?? '')) {
-                $findings[] = WarcFinding::at(WarcFindingCode::MissingField, $offset, \sprintf('The %s record gives no %s', '' === $header->type() ? 'untyped' : mb_scrub($header->type()), $name));
+                $findings[] = WarcFinding::at(
+                    WarcFindingCode::MissingField,
+                    $offset,
+                    \sprintf('The %s record gives no %s', '' === $header->type() ? 'untyped' : mb_scrub($header->type()), $name),
+                );
             }
         }
         $length = $header->fields->get('Content-Length') ?? '';
         if ('' !== $length && null === $header->contentLength()) {
-            $findings[] = WarcFinding::at(WarcFindingCode::BadLength, $offset, \sprintf('The record’s Content-Length “%s” is no number of bytes', mb_strimwidth(mb_scrub($length), 0, 30, '…')));
+            $findings[] = WarcFinding::at(
+                WarcFindingCode::BadLength,
+                $offset,
+                \sprintf('The record’s Content-Length “%s” is no number of bytes', mb_strimwidth(mb_scrub($length), 0, 30, '…')),
+            );
         }
         $date = $header->date() ?? '';
         if ('' !== $date && !self::isDate($date, $header->version)) {
-            $findings[] = WarcFinding::at(WarcFindingCode::BadDate, $offset, \sprintf('“%s” is no date of WARC %s', mb_strimwidth(mb_scrub($date), 0, 40, '…'), $header->version));
+            $findings[] = WarcFinding::at(
+                WarcFindingCode::BadDate,
+                $offset,
+                \sprintf('“%s” is no date of WARC %s', mb_strimwidth(mb_scrub($date), 0, 40, '…'), $header->version),
+            );
         }
 
         return $findings;
@@ -70,7 +86,8 @@ final class HeaderCheck
         array_shift($lines);
         foreach ($lines as $number => $line) {
             $line = rtrim($line, "\r");
-            if ('' === $line || (' ' !== $line[0] && "\t" !== $line[0] && 1 !== preg_match('/^[!#$%&\'*+.^_`|~0-9A-Za-z-]+:/', $line)) || (0 === $number && 1 === preg_match('/^[ \t]/', $line))) {
+            if ('' === $line || (' ' !== $line[0] && "\t" !== $line[0] && 1 !== preg_match('/^[!#$%&\'*+.^_`|~0-9A-Za-z-]+:/', $line))
+                || (0 === $number && 1 === preg_match('/^[ \t]/', $line))) {
                 $flaws['line'] = \sprintf('has a line that is no field: “%s”', mb_strimwidth(mb_scrub($line), 0, 60, '…'));
                 continue;
             }

@@ -42,7 +42,8 @@ final readonly class HttpRecord
                 yield from $record->block();
             }
         })();
-        $isMessage = $first->header->isHttp() || ($first->header->isUntypedMessage() && str_starts_with((string) $block->current(), 'HTTP/'));
+        $isMessage = $first->header->isHttp()
+            || ($first->header->isUntypedMessage() && str_starts_with((string) $block->current(), 'HTTP/'));
         $message = $isMessage ? Message::read($block) : Message::bare($block);
 
         return new self($first, $message->head, $message);

@@ -141,7 +141,9 @@ final class Input
         }
         // Behind the end of a member its coder begins anew by itself.
         $ended = null !== $this->inflater && \ZLIB_STREAM_END === inflate_get_status($this->inflater);
-        $inflater = self::MAGIC !== substr($this->raw, $this->rawUsed, \strlen(self::MAGIC)) ? false : ($ended ? $this->inflater : inflate_init(\ZLIB_ENCODING_GZIP));
+        $inflater = self::MAGIC !== substr($this->raw, $this->rawUsed, \strlen(self::MAGIC))
+            ? false
+            : ($ended ? $this->inflater : inflate_init(\ZLIB_ENCODING_GZIP));
         if (false === $inflater) {
             throw new WarcError(WarcFindingCode::Garbage, $this->rawAt, 'A gzip member should begin here, but something else stands there');
         }
@@ -196,7 +198,9 @@ final class Input
         }
         $bytes = substr($this->buffer, $this->used, $end - $this->used);
 
-        return str_ends_with($bytes, "\n") || str_contains($bytes, "\n\r") || str_contains($bytes, "\n\n") || str_contains($bytes, "\r\r") ? '' : $this->taken(\strlen($bytes) + 4);
+        return str_ends_with($bytes, "\n") || str_contains($bytes, "\n\r") || str_contains($bytes, "\n\n") || str_contains($bytes, "\r\r")
+            ? ''
+            : $this->taken(\strlen($bytes) + 4);
     }
 
     /**
@@ -244,7 +248,9 @@ final class Input
             if ('' === $raw) {
                 $this->open = false;
                 if ($this->gzip) {
-                    $this->fault = new WarcError(WarcFindingCode::Truncated, $this->memberStart, 'The file ends in the middle of a gzip member');
+                    $this->fault = new WarcError(
+                        WarcFindingCode::Truncated, $this->memberStart, 'The file ends in the middle of a gzip member',
+                    );
                 }
 
                 return false;
@@ -272,7 +278,9 @@ final class Input
         \assert(null !== $this->inflater);
         $out = @inflate_add($this->inflater, $raw);
         if (false === $out) {
-            $this->fault = new WarcError(WarcFindingCode::BadGzip, $this->memberStart, 'The gzip member cannot be unpacked, or not to what its check sum says');
+            $this->fault = new WarcError(
+                WarcFindingCode::BadGzip, $this->memberStart, 'The gzip member cannot be unpacked, or not to what its check sum says',
+            );
             $this->open = false;
             $this->inflater = null;
             $saved = $this->salvaged($raw);

@@ -27,7 +27,9 @@ final class Inspector
             return self::http($record, $block, $declared, $identify);
         }
         if ($header->isUntypedMessage()) {
-            return self::http($record, $block, $declared, $identify, new DigestSet($declared, $identify && $header->is(RecordType::Response)));
+            return self::http(
+                $record, $block, $declared, $identify, new DigestSet($declared, $identify && $header->is(RecordType::Response)),
+            );
         }
         $hasPayload = $header->is(RecordType::Resource, RecordType::Conversion, RecordType::Response);
         $payload = new DigestSet($declared, $identify && $hasPayload);
@@ -43,9 +45,9 @@ final class Inspector
     }
 
     /**
-     * @param list<string>   $declared
-     * @param DigestSet|null $whole    the block as the payload, where nothing says that it is a message: then its digest is that of the
-     *                                 block, and a declared one may also be that of the body
+     * @param list<string> $declared
+     * @param DigestSet|null $whole the block as the payload, where nothing says that it is a message: then its digest is that of the block,
+     *     and a declared one may also be that of the body
      */
     private static function http(Record $record, DigestSet $block, array $declared, bool $identify, ?DigestSet $whole = null): RecordFacts
     {
@@ -93,7 +95,10 @@ final class Inspector
         return new RecordFacts(
             $block->wantsSha256 ? bin2hex($block->sha256()) : '', $identify ? bin2hex($payload->sha256()) : null,
             self::verdict($block->verdict(), $payload->verdict($framed)), $message->head, $payload->bytes,
-            $isSound ? null : (null === $message->head ? 'The block is said to be an HTTP message, but has no head that can be read' : 'The head of the HTTP message does not end'),
+            $isSound
+                ? null
+                : (null === $message->head ? 'The block is said to be an HTTP message, but has no head that can be read' : 'The head of'
+                    .' the HTTP message does not end'),
             $beginning,
         );
     }

@@ -21,7 +21,7 @@ final class Record
     /**
      * @internal records come from a {@see WarcReader}
      *
-     * @param int               $left     bytes of the block; PHP_INT_MAX: to the end of the member
+     * @param int $left bytes of the block; PHP_INT_MAX: to the end of the member
      * @param list<WarcFinding> $findings about the header
      */
     public function __construct(
@@ -44,8 +44,8 @@ final class Record
      *
      * @return \Generator<int, string>
      *
-     * @throws WarcError where the file ends or is damaged before the block does; while a file is read from record to record,
-     *                   the block only ends there, and the record says why
+     * @throws WarcError where the file ends or is damaged before the block does; while a file is read from record to record, the block only
+     *     ends there, and the record says why
      */
     public function block(): \Generator
     {
@@ -143,7 +143,12 @@ final class Record
     {
         $left = $this->left;
         $this->left = 0;
-        $this->damaged($this->input->fault ?? new WarcError(WarcFindingCode::Truncated, $this->offset, \sprintf('The file ends %d bytes before the record does', $left)));
+        $this->damaged(
+            $this->input->fault
+                ?? new WarcError(
+                    WarcFindingCode::Truncated, $this->offset, \sprintf('The file ends %d bytes before the record does', $left),
+                ),
+        );
     }
 
     private function damaged(WarcError $damage): void

@@ -29,7 +29,11 @@ final readonly class RecordHeader
     {
         [$line, $rest] = explode("\n", $bytes, 2) + ['', ''];
         if (1 !== preg_match('#^WARC/(\d+\.\d+)\s*$#D', $line, $m)) {
-            throw new WarcError(WarcFindingCode::Garbage, $offset, \sprintf('A record should begin here, but “%s” stands there', mb_strimwidth(mb_scrub(rtrim($line)), 0, 60, '…')));
+            throw new WarcError(
+                WarcFindingCode::Garbage,
+                $offset,
+                \sprintf('A record should begin here, but “%s” stands there', mb_strimwidth(mb_scrub(rtrim($line)), 0, 60, '…')),
+            );
         }
 
         return new self($m[1], Fields::parse($rest));
@@ -124,6 +128,8 @@ final readonly class RecordHeader
     /** WARC 1.0 writers put angle brackets around addresses too. */
     private static function bare(?string $value): ?string
     {
-        return null !== $value && str_starts_with($value, '<') && str_ends_with($value, '>') && '<' !== $value ? substr($value, 1, -1) : $value;
+        return null !== $value && str_starts_with($value, '<') && str_ends_with($value, '>') && '<' !== $value
+            ? substr($value, 1, -1)
+            : $value;
     }
 }

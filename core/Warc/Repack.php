@@ -56,7 +56,9 @@ final class Repack
         $record->finish();
         foreach ($record->findings() as $finding) {
             if ($finding->code->isDamage()) {
-                throw new WarcError($finding->code, $record->offset, rtrim((string) preg_replace('/ \(at byte \d+\)\.$/', '', $finding->message), '.'));
+                throw new WarcError(
+                    $finding->code, $record->offset, rtrim((string) preg_replace('/ \(at byte \d+\)\.$/', '', $finding->message), '.'),
+                );
             }
         }
         rewind($aside);

@@ -16,18 +16,27 @@ final class ResourceFile
     private string $info;
 
     /**
-     * @param resource             $out
-     * @param string               $source SHA-256 of the file that the records are made from, hex
-     * @param array<string, mixed> $from   what is known of that file: `name`, `kind`, and what it says of itself
-     * @param string               $agent  by whom the pages were kept, where it was not said who; a single line
-     * @param string               $how    how they were come by, where they were not converted
+     * @param resource $out
+     * @param string $source SHA-256 of the file that the records are made from, hex
+     * @param array<string, mixed> $from what is known of that file: `name`, `kind`, and what it says of itself
+     * @param string $agent by whom the pages were kept, where it was not said who; a single line
+     * @param string $how how they were come by, where they were not converted
      */
-    public function __construct($out, private readonly string $source, private readonly \DateTimeImmutable $date, string $software, private readonly array $from, string $agent = '', private readonly string $how = 'converted')
-    {
+    public function __construct(
+        $out,
+        private readonly string $source,
+        private readonly \DateTimeImmutable $date,
+        string $software,
+        private readonly array $from,
+        string $agent = '',
+        private readonly string $how = 'converted',
+    ) {
         $this->writer = new WarcWriter($out);
         $this->info = $this->id();
         $this->writer->write(RecordType::Warcinfo, $this->info, $date, ['Content-Type' => 'application/warc-fields'], Block::ofString(
-            'software: '.$software."\r\nformat: WARC File Format 1.1\r\nconformsTo: ISO 28500:2017\r\ndescription: made from bytes with the SHA-256 ".$source."\r\n".('' === $agent ? '' : 'operator: '.preg_replace('/[\x00-\x1f\x7f]+/', ' ', $agent)."\r\nhow: ".$how."\r\n"),
+            'software: '.$software
+                ."\r\nformat: WARC File Format 1.1\r\nconformsTo: ISO 28500:2017\r\ndescription: made from bytes with the SHA-256 ".$source
+                ."\r\n".('' === $agent ? '' : 'operator: '.preg_replace('/[\x00-\x1f\x7f]+/', ' ', $agent)."\r\nhow: ".$how."\r\n"),
         ));
     }
 
@@ -40,7 +49,8 @@ final class ResourceFile
     {
         $id = $this->id();
         $this->writer->write(RecordType::Resource, $id, $at ?? $this->date, [
-            'WARC-Target-URI' => $url, 'WARC-Warcinfo-ID' => '<'.$this->info.'>', 'Content-Type' => $contentType, 'WARC-Payload-Digest' => 'sha256:'.$block->sha256,
+            'WARC-Target-URI' => $url, 'WARC-Warcinfo-ID' => '<'.$this->info.'>', 'Content-Type' => $contentType,
+            'WARC-Payload-Digest' => 'sha256:'.$block->sha256,
         ], $block);
 
         return $id;
@@ -49,8 +59,20 @@ final class ResourceFile
     /** Says that a record is a page, and what it was made from. */
     public function page(string $id, string $url, string $title): void
     {
-        $json = json_encode(['page' => $id, 'title' => $title, 'how' => $this->how, 'convertedFrom' => ['sha256' => $this->source] + $this->from], \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE);
-        $this->writer->write(RecordType::Metadata, $this->id(), $this->date, ['WARC-Target-URI' => $url, 'WARC-Concurrent-To' => '<'.$id.'>', 'WARC-Warcinfo-ID' => '<'.$this->info.'>', 'Content-Type' => 'application/json'], Block::ofString($json));
+        $json = json_encode(
+            ['page' => $id, 'title' => $title, 'how' => $this->how, 'convertedFrom' => ['sha256' => $this->source] + $this->from],
+            \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE,
+        );
+        $this->writer->write(
+            RecordType::Metadata,
+            $this->id(),
+            $this->date,
+            [
+                'WARC-Target-URI' => $url, 'WARC-Concurrent-To' => '<'.$id.'>', 'WARC-Warcinfo-ID' => '<'.$this->info.'>',
+                'Content-Type' => 'application/json',
+            ],
+            Block::ofString($json),
+        );
     }
 
     /** A name-based UUID (RFC 9562 section 5.8) of the source and a running number. */
@@ -58,6 +80,9 @@ final class ResourceFile
     {
         $hash = hash('sha256', $this->source.' '.$this->count++);
 
-        return \sprintf('urn:uuid:%s-%s-8%s-%s%s-%s', substr($hash, 0, 8), substr($hash, 8, 4), substr($hash, 13, 3), dechex(8 | (hexdec($hash[16]) & 3)), substr($hash, 17, 3), substr($hash, 20, 12));
+        return \sprintf(
+            'urn:uuid:%s-%s-8%s-%s%s-%s', substr($hash, 0, 8), substr($hash, 8, 4), substr($hash, 13, 3),
+            dechex(8 | (hexdec($hash[16]) & 3)), substr($hash, 17, 3), substr($hash, 20, 12),
+        );
     }
 }

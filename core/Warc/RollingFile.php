@@ -22,14 +22,21 @@ final class RollingFile
     private array $files = [];
 
     /**
-     * @param string                  $folder      where the files are made
-     * @param string                  $name        what their names begin with
-     * @param int                     $most        bytes of a file; a group of records that is larger by itself makes a larger one
-     * @param string                  $description what the files are, for their warcinfo
-     * @param (\Closure(): void)|null $room        asked every now and then; throws where the disk has no room for more
+     * @param string $folder where the files are made
+     * @param string $name what their names begin with
+     * @param int $most bytes of a file; a group of records that is larger by itself makes a larger one
+     * @param string $description what the files are, for their warcinfo
+     * @param (\Closure(): void)|null $room asked every now and then; throws where the disk has no room for more
      */
-    public function __construct(private readonly string $folder, private readonly string $name, private readonly int $most, private readonly string $software, private readonly \DateTimeImmutable $date, private readonly string $description, private readonly ?\Closure $room = null)
-    {
+    public function __construct(
+        private readonly string $folder,
+        private readonly string $name,
+        private readonly int $most,
+        private readonly string $software,
+        private readonly \DateTimeImmutable $date,
+        private readonly string $description,
+        private readonly ?\Closure $room = null,
+    ) {
     }
 
     /** A group of records is to come that should stay together. */
@@ -95,9 +102,17 @@ final class RollingFile
         \assert(false !== $info);
         $hash = hash('sha256', $this->description.' '.$name);
         (new WarcWriter($info))->write(
-            RecordType::Warcinfo, \sprintf('urn:uuid:%s-%s-8%s-a%s-%s', substr($hash, 0, 8), substr($hash, 8, 4), substr($hash, 13, 3), substr($hash, 17, 3), substr($hash, 20, 12)), $this->date,
+            RecordType::Warcinfo,
+            \sprintf(
+                'urn:uuid:%s-%s-8%s-a%s-%s', substr($hash, 0, 8), substr($hash, 8, 4), substr($hash, 13, 3), substr($hash, 17, 3),
+                substr($hash, 20, 12),
+            ),
+            $this->date,
             ['WARC-Filename' => $name, 'Content-Type' => 'application/warc-fields'],
-            Block::ofString('software: '.$this->software."\r\nformat: WARC File Format 1.1\r\nconformsTo: ISO 28500:2017\r\ndescription: ".$this->description."\r\n"),
+            Block::ofString(
+                'software: '.$this->software."\r\nformat: WARC File Format 1.1\r\nconformsTo: ISO 28500:2017\r\ndescription: "
+                    .$this->description."\r\n",
+            ),
         );
         $this->add([(string) stream_get_contents($info, null, 0)]);
         fclose($info);

@@ -36,13 +36,24 @@ final class WarcCheck
                 continue;
             }
             if (DigestVerdict::Mismatch === $facts->digest) {
-                $findings[] = WarcFinding::at(WarcFindingCode::DigestMismatch, $record->offset, \sprintf('The bytes of the %s record %s do not give the digest that it declares', mb_scrub($record->header->type()), mb_scrub($record->header->id() ?? 'without id')));
+                $findings[] = WarcFinding::at(
+                    WarcFindingCode::DigestMismatch,
+                    $record->offset,
+                    \sprintf(
+                        'The bytes of the %s record %s do not give the digest that it declares',
+                        mb_scrub($record->header->type()),
+                        mb_scrub($record->header->id() ?? 'without id'),
+                    ),
+                );
             }
             if (null !== $facts->problem) {
                 $findings[] = WarcFinding::at(WarcFindingCode::BadHttp, $record->offset, $facts->problem);
             }
         }
 
-        return new WarcReport($records, $digests['ok'], $digests['mismatch'], $digests['absent'], $digests['unsupported'], WarcReport::inOrder([...$findings, ...$reader->findings()]), $next);
+        return new WarcReport(
+            $records, $digests['ok'], $digests['mismatch'], $digests['absent'], $digests['unsupported'],
+            WarcReport::inOrder([...$findings, ...$reader->findings()]), $next,
+        );
     }
 }

@@ -49,7 +49,8 @@ final class WarcReader
             return $reader;
         }
         // A gzip file whose beginning is damaged looks like a plain one.
-        if (!$reader->input->gzip && null === $reader->search->record(0, min(self::SCAN_STEP, $reader->size())) && null !== $reader->search->member(0)) {
+        if (!$reader->input->gzip && null === $reader->search->record(0, min(self::SCAN_STEP, $reader->size()))
+            && null !== $reader->search->member(0)) {
             return new self($path, Input::open($path, true));
         }
 
@@ -149,7 +150,11 @@ final class WarcReader
         }
         $told = array_filter($this->findings, static fn (WarcFinding $finding): bool => WarcFindingCode::Garbage !== $finding->code);
         if (0 === $this->records && [] === $told) {
-            $this->findings = [WarcFinding::at(WarcFindingCode::NotWarc, 0, $begun || [] !== $this->findings ? 'This is no WARC file: no record begins in it' : 'This is no WARC file: it is empty')];
+            $this->findings = [WarcFinding::at(
+                WarcFindingCode::NotWarc,
+                0,
+                $begun || [] !== $this->findings ? 'This is no WARC file: no record begins in it' : 'This is no WARC file: it is empty',
+            )];
         }
     }
 
@@ -227,7 +232,12 @@ final class WarcReader
             return $end;
         }
         if (null !== $damage) {
-            $record->note($damage->finding, WarcFindingCode::Truncated === $damage->finding ? 'The file ends before the record does' : 'The record’s gzip member is damaged: it cannot be unpacked to its end, or its check sum does not hold');
+            $record->note(
+                $damage->finding,
+                WarcFindingCode::Truncated === $damage->finding
+                    ? 'The file ends before the record does'
+                    : 'The record’s gzip member is damaged: it cannot be unpacked to its end, or its check sum does not hold',
+            );
 
             return $this->input->gzip ? $this->leaveMember() : $this->input->position();
         }
@@ -236,7 +246,12 @@ final class WarcReader
         $this->skipEmptyLines();
         $next = $this->input->peek(5);
         if (null !== $this->input->fault) {
-            $record->note($this->input->fault->finding, WarcFindingCode::Truncated === $this->input->fault->finding ? 'The file ends in the middle of the record’s gzip member' : 'The check sum of the record’s gzip member does not hold');
+            $record->note(
+                $this->input->fault->finding,
+                WarcFindingCode::Truncated === $this->input->fault->finding
+                    ? 'The file ends in the middle of the record’s gzip member'
+                    : 'The check sum of the record’s gzip member does not hold',
+            );
 
             return $this->leaveMember();
         }
@@ -247,7 +262,9 @@ final class WarcReader
         if ($this->input->gzip && !$this->oneMember && '' !== $next && 'WARC/' !== $next) {
             $this->passGarbage('Behind the record something else stands in its gzip member');
         }
-        $cutOff = [] !== array_filter($record->findings(), static fn (WarcFinding $finding): bool => WarcFindingCode::Truncated === $finding->code);
+        $cutOff = [] !== array_filter(
+            $record->findings(), static fn (WarcFinding $finding): bool => WarcFindingCode::Truncated === $finding->code,
+        );
         if ("\r\n\r\n" !== $separator && !$cutOff && null !== $record->header->contentLength()) {
             $record->note(WarcFindingCode::MissingSeparator, 'The record is not followed by two line ends');
         }
@@ -267,10 +284,15 @@ final class WarcReader
         if (!$this->input->gzip || '' === $next) {
             return;
         }
-        $this->oneMember = $this->oneMember || (0 === $this->input->memberStart() && 1 === $this->inMember && str_starts_with($next, 'WARC/'));
+        $this->oneMember = $this->oneMember
+            || (0 === $this->input->memberStart() && 1 === $this->inMember && str_starts_with($next, 'WARC/'));
         if (!$this->warned && str_starts_with($next, 'WARC/')) {
             $this->warned = true;
-            $this->add(WarcFinding::at(WarcFindingCode::WholeFileGzip, $this->input->memberStart(), 'One gzip member holds several records; each should be a member of its own'));
+            $this->add(WarcFinding::at(
+                WarcFindingCode::WholeFileGzip,
+                $this->input->memberStart(),
+                'One gzip member holds several records; each should be a member of its own',
+            ));
         }
     }
 
@@ -324,8 +346,14 @@ final class WarcReader
         $next = $this->search->record($start, $this->input->size());
         if (null !== $length) {
             $findings[] = null === $next
-                ? WarcFinding::at(WarcFindingCode::Truncated, $offset, \sprintf('The file ends %d bytes before the record does', $length - $remaining))
-                : WarcFinding::at(WarcFindingCode::BadLength, $offset, 'The record’s Content-Length leads beyond the file, but another record begins before');
+                ? WarcFinding::at(
+                    WarcFindingCode::Truncated, $offset, \sprintf('The file ends %d bytes before the record does', $length - $remaining),
+                )
+                : WarcFinding::at(
+                    WarcFindingCode::BadLength,
+                    $offset,
+                    'The record’s Content-Length leads beyond the file, but another record begins before',
+                );
         }
         $end = $next ?? $this->input->size();
         if (null === $length || null !== $next) {
@@ -354,7 +382,8 @@ final class WarcReader
                 if (\strlen($bytes) >= self::MAX_HEADER) {
                     break;
                 }
-                throw $this->input->fault ?? new WarcError(WarcFindingCode::Truncated, $offset, 'A record begins here, but its header does not end');
+                throw $this->input->fault
+                    ?? new WarcError(WarcFindingCode::Truncated, $offset, 'A record begins here, but its header does not end');
             }
         } while ('' !== rtrim($line, "\r\n") && \strlen($bytes) < self::MAX_HEADER);
         if ('' !== rtrim($line, "\r\n")) {
@@ -367,7 +396,10 @@ final class WarcReader
     /** The record's block is longer, or shorter, than it says. Finds the next record. */
     private function wrongLength(Record $record): int
     {
-        $record->note(WarcFindingCode::BadLength, 'The record’s block is not as long as its Content-Length says: behind it stands neither an empty line nor another record');
+        $record->note(
+            WarcFindingCode::BadLength,
+            'The record’s block is not as long as its Content-Length says: behind it stands neither an empty line nor another record',
+        );
         $position = $this->input->position();
         if (!$this->input->gzip && $this->patience > 0) {
             $start = $record->offset + 5;

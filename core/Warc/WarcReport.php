@@ -14,10 +14,17 @@ final readonly class WarcReport
 
     /**
      * @param list<WarcFinding> $findings by their place
-     * @param int|null          $next     where the record begins that the part ended before; null at the end of the file
+     * @param int|null $next where the record begins that the part ended before; null at the end of the file
      */
-    public function __construct(public int $records, public int $ok, public int $mismatch, public int $absent, public int $unsupported, public array $findings, public ?int $next = null)
-    {
+    public function __construct(
+        public int $records,
+        public int $ok,
+        public int $mismatch,
+        public int $absent,
+        public int $unsupported,
+        public array $findings,
+        public ?int $next = null,
+    ) {
         $this->valid = [] === array_filter($findings, static fn (WarcFinding $finding): bool => !$finding->code->isWarning());
     }
 
@@ -37,7 +44,8 @@ final readonly class WarcReport
         }
 
         return new self(
-            $this->records + $behind->records, $this->ok + $behind->ok, $this->mismatch + $behind->mismatch, $this->absent + $behind->absent, $this->unsupported + $behind->unsupported,
+            $this->records + $behind->records, $this->ok + $behind->ok, $this->mismatch + $behind->mismatch,
+            $this->absent + $behind->absent, $this->unsupported + $behind->unsupported,
             \array_slice(self::inOrder(array_values($findings)), 0, 2 * self::MAX_FINDINGS), $behind->next,
         );
     }
@@ -55,13 +63,21 @@ final readonly class WarcReport
     }
 
     /**
-     * @return array{records: int, ok: int, mismatch: int, absent: int, unsupported: int, problems: list<array{offset: int, code: string, message: string, warning?: true}>, valid: bool}
+     * @return array{
+     *     records: int, ok: int, mismatch: int, absent: int, unsupported: int,
+     *     problems: list<array{offset: int, code: string, message: string, warning?: true}>, valid: bool,
+     * }
      */
     public function toArray(): array
     {
-        $problems = array_map(static fn (WarcFinding $finding): array => ['offset' => $finding->offset, 'code' => $finding->code->value, 'message' => $finding->message]
+        $problems = array_map(static fn (WarcFinding $finding): array => [
+            'offset' => $finding->offset, 'code' => $finding->code->value, 'message' => $finding->message,
+        ]
             + ($finding->code->isWarning() ? ['warning' => true] : []), $this->findings);
 
-        return ['records' => $this->records, 'ok' => $this->ok, 'mismatch' => $this->mismatch, 'absent' => $this->absent, 'unsupported' => $this->unsupported, 'problems' => $problems, 'valid' => $this->valid];
+        return [
+            'records' => $this->records, 'ok' => $this->ok, 'mismatch' => $this->mismatch, 'absent' => $this->absent,
+            'unsupported' => $this->unsupported, 'problems' => $problems, 'valid' => $this->valid,
+        ];
     }
 }

@@ -14,16 +14,16 @@ final class WarcWriter
     private int $offset = 0;
 
     /**
-     * @param resource $out    writable stream
-     * @param bool     $packed whether each record is a gzip member
+     * @param resource $out writable stream
+     * @param bool $packed whether each record is a gzip member
      */
     public function __construct(private $out, private readonly bool $packed = true)
     {
     }
 
     /**
-     * @param array<string, string|null>|list<array{string, string}> $fields what the record says beside type, id, date and length,
-     *                                                                       in that order; null values are left out
+     * @param array<string, string|null>|list<array{string, string}> $fields what the record says beside type, id, date and length, in that
+     *     order; null values are left out
      *
      * @return int offset of the record in the stream
      *

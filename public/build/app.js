@@ -3,16 +3,21 @@
 (() => {
   document.documentElement.classList.add('js');
   const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
-  if (zone && !document.cookie.split('; ').includes('zone=' + zone)) document.cookie = 'zone=' + zone + '; path=/; max-age=31536000; samesite=strict';
+  if (zone && !document.cookie.split('; ').includes('zone=' + zone))
+    document.cookie = 'zone=' + zone + '; path=/; max-age=31536000; samesite=strict';
 
   const later = document.body.dataset.later;
-  if (later) addEventListener('load', () => {
-    const sheet = document.createElement('link');
-    sheet.rel = 'stylesheet'; sheet.href = later;
-    document.head.append(sheet);
-  });
+  if (later)
+    addEventListener('load', () => {
+      const sheet = document.createElement('link');
+      sheet.rel = 'stylesheet';
+      sheet.href = later;
+      document.head.append(sheet);
+    });
 
-  const tell = text => { document.getElementById('told').textContent = text; };
+  const tell = text => {
+    document.getElementById('told').textContent = text;
+  };
   const items = () => [...document.querySelectorAll('[data-list] > [data-item]')];
   const step = by => {
     const all = items();
@@ -25,48 +30,82 @@
   const here = () => document.activeElement.closest('[data-item]');
 
   document.addEventListener('keydown', event => {
-    if (event.altKey || event.ctrlKey || event.metaKey || event.target.closest('input:not([type=checkbox]), textarea, select, dialog[open]')) return;
+    if (
+      event.altKey ||
+      event.ctrlKey ||
+      event.metaKey ||
+      event.target.closest('input:not([type=checkbox]), textarea, select, dialog[open]')
+    )
+      return;
     const link = document.querySelector('[data-step="' + event.key + '"]');
     const act = {
       '/': () => document.querySelector('[data-key="/"]')?.focus(),
       '?': () => document.getElementById('keys').showModal(),
-      j: () => step(1), k: () => step(-1),
+      j: () => step(1),
+      k: () => step(-1),
       x: () => here()?.querySelector('input[type=checkbox]')?.click(),
       c: () => document.querySelector('button.needs-two')?.click(),
       Enter: () => event.target.matches('[data-item]') && here().querySelector('a.open')?.click(),
     }[event.key];
-    if (link) { event.preventDefault(); link.click(); return; }
-    if (act && !(event.key === 'Enter' && !event.target.matches('[data-item]'))) { event.preventDefault(); act(); }
+    if (link) {
+      event.preventDefault();
+      link.click();
+      return;
+    }
+    if (act && !(event.key === 'Enter' && !event.target.matches('[data-item]'))) {
+      event.preventDefault();
+      act();
+    }
   });
 
   // What says how to keep a page has no place in the address of a look-up.
   document.querySelector('form.onebox')?.addEventListener('submit', event => {
     if (event.submitter?.formMethod === 'post') return;
     const asides = [...event.target.querySelectorAll('.how input, .how textarea')].filter(one => !one.disabled);
-    asides.forEach(one => { one.disabled = true; });
-    setTimeout(() => asides.forEach(one => { one.disabled = false; }));
+    asides.forEach(one => {
+      one.disabled = true;
+    });
+    setTimeout(() =>
+      asides.forEach(one => {
+        one.disabled = false;
+      }),
+    );
   });
 
-  document.addEventListener('input', event => { if (event.target.matches('[data-slide]')) document.getElementById(event.target.dataset.slide).style.setProperty('--cut', event.target.value + '%'); });
+  document.addEventListener('input', event => {
+    if (event.target.matches('[data-slide]'))
+      document.getElementById(event.target.dataset.slide).style.setProperty('--cut', event.target.value + '%');
+  });
 
   document.addEventListener('click', async event => {
     const adds = event.target.closest('[data-adds]');
     if (adds) {
       const box = adds.form.elements.tags;
-      const there = box.value.split(',').map(one => one.trim()).filter(Boolean);
+      const there = box.value
+        .split(',')
+        .map(one => one.trim())
+        .filter(Boolean);
       if (!there.includes(adds.dataset.adds)) box.value = [...there, adds.dataset.adds].join(', ');
       box.focus();
       return;
     }
     const copy = event.target.closest('[data-copy]');
     if (copy) {
-      try { await navigator.clipboard.writeText(copy.dataset.copy); } catch {
+      try {
+        await navigator.clipboard.writeText(copy.dataset.copy);
+      } catch {
         const box = Object.assign(document.createElement('textarea'), { value: copy.dataset.copy });
-        document.body.append(box); box.select(); document.execCommand('copy'); box.remove();
+        document.body.append(box);
+        box.select();
+        document.execCommand('copy');
+        box.remove();
       }
       const was = copy.textContent;
-      copy.textContent = 'Copied'; tell('Copied');
-      setTimeout(() => { copy.textContent = was; }, 1500);
+      copy.textContent = 'Copied';
+      tell('Copied');
+      setTimeout(() => {
+        copy.textContent = was;
+      }, 1500);
     }
     const opens = event.target.closest('[data-opens]');
     if (opens) document.getElementById(opens.dataset.opens).showModal();
@@ -87,7 +126,8 @@
   // Files are handed in piece by piece: what was broken off goes on where it stood.
   const place = document.querySelector('[data-arrivals]');
   if (place) {
-    const piece = 8 * 1024 * 1024, sending = document.getElementById('sending');
+    const piece = 8 * 1024 * 1024,
+      sending = document.getElementById('sending');
     const ask = async (path, options) => {
       const answer = await fetch(path, { ...options, headers: { ...options.headers, 'X-Token': place.dataset.token } });
       const said = await answer.json().catch(() => ({ error: answer.statusText }));
@@ -100,37 +140,82 @@
       for (const [n, file] of [...files].entries()) {
         try {
           const form = new FormData();
-          for (const [name, value] of [['name', file.name], ['bytes', file.size], ['modified', Math.floor(file.lastModified / 1000)]]) form.append(name, value);
+          for (const [name, value] of [
+            ['name', file.name],
+            ['bytes', file.size],
+            ['modified', Math.floor(file.lastModified / 1000)],
+          ])
+            form.append(name, value);
           let { code, there } = await ask(place.dataset.arrivals, { method: 'POST', body: form });
           do {
-            sending.textContent = `${n + 1} / ${files.length}: ${file.name}, ${Math.floor(100 * there / Math.max(1, file.size))} %`;
+            sending.textContent = `${n + 1} / ${files.length}: ${file.name}, ${Math.floor((100 * there) / Math.max(1, file.size))} %`;
             // What is altered on its way is told at once, where the browser can take digests.
             const part = await file.slice(there, there + piece).arrayBuffer();
-            const digest = globalThis.crypto?.subtle ? [...new Uint8Array(await crypto.subtle.digest('SHA-256', part))].map(byte => byte.toString(16).padStart(2, '0')).join('') : null;
-            ({ there } = await ask(`/take-in/${code}/${there}`, { method: 'PUT', body: part, headers: digest ? { 'X-Piece-Sha256': digest } : {} }));
+            const digest = globalThis.crypto?.subtle
+              ? [...new Uint8Array(await crypto.subtle.digest('SHA-256', part))].map(byte => byte.toString(16).padStart(2, '0')).join('')
+              : null;
+            ({ there } = await ask(`/take-in/${code}/${there}`, {
+              method: 'PUT',
+              body: part,
+              headers: digest ? { 'X-Piece-Sha256': digest } : {},
+            }));
           } while (there < file.size);
-        } catch (problem) { failed.push(`${file.name}: ${problem.message}`); }
+        } catch (problem) {
+          failed.push(`${file.name}: ${problem.message}`);
+        }
         if (n % 10 === 0) report();
       }
       sending.textContent = failed.join(' ');
       report();
     };
-    place.addEventListener('submit', event => { event.preventDefault(); const chosen = document.getElementById('files'); handIn([...chosen.files]); chosen.value = ''; });
-    document.addEventListener('dragover', event => { event.preventDefault(); place.classList.add('over'); });
-    document.addEventListener('dragleave', event => { if (!event.relatedTarget) place.classList.remove('over'); });
-    document.addEventListener('drop', event => { event.preventDefault(); place.classList.remove('over'); handIn([...event.dataTransfer.files]); });
+    place.addEventListener('submit', event => {
+      event.preventDefault();
+      const chosen = document.getElementById('files');
+      handIn([...chosen.files]);
+      chosen.value = '';
+    });
+    document.addEventListener('dragover', event => {
+      event.preventDefault();
+      place.classList.add('over');
+    });
+    document.addEventListener('dragleave', event => {
+      if (!event.relatedTarget) place.classList.remove('over');
+    });
+    document.addEventListener('drop', event => {
+      event.preventDefault();
+      place.classList.remove('over');
+      handIn([...event.dataTransfer.files]);
+    });
   }
 
   // Messages come from our script in a page, or in frames of it; that proves it by what the server gave it. What a page's own
   // scripts say, and whatever comes from elsewhere, counts for nothing.
   const within = (source, frame) => {
-    try { for (let one = source, n = 0; one && n < 20; one = one.parent, n++) { if (one === frame.contentWindow) return true; if (one === one.parent) return false; } } catch { /* it is gone */ }
+    try {
+      for (let one = source, n = 0; one && n < 20; one = one.parent, n++) {
+        if (one === frame.contentWindow) return true;
+        if (one === one.parent) return false;
+      }
+    } catch {
+      /* it is gone */
+    }
     return false;
   };
-  const heard = (event, frame, proof) => event.origin === 'null' && event.data !== null && typeof event.data === 'object' && typeof proof === 'string' && proof !== '' && event.data.proof === proof && within(event.source, frame) ? event.data : null;
+  const heard = (event, frame, proof) =>
+    event.origin === 'null' &&
+    event.data !== null &&
+    typeof event.data === 'object' &&
+    typeof proof === 'string' &&
+    proof !== '' &&
+    event.data.proof === proof &&
+    within(event.source, frame)
+      ? event.data
+      : null;
 
   // A link in the page that is read may lead to a capture of another moment: the margin follows. Everything shown comes from the server.
-  const frame = document.getElementById('page'), bar = document.getElementById('bar'), findings = document.getElementById('findings');
+  const frame = document.getElementById('page'),
+    bar = document.getElementById('bar'),
+    findings = document.getElementById('findings');
   if (frame && bar) {
     // Parts that are missing or come from another moment, as the page and its frames report them.
     const found = { gap: new Map(), elsewhen: new Map() };
@@ -144,12 +229,22 @@
       asksFor = new Set();
       const answer = await fetch('/c/' + code + '/missing').catch(() => null);
       const { missing } = answer?.ok ? await answer.json() : { missing: [] };
-      if (code === bar.dataset.code) { asksFor = new Set(missing); showFindings(); }
+      if (code === bar.dataset.code) {
+        asksFor = new Set(missing);
+        showFindings();
+      }
     };
     const distance = from => {
-      const days = Math.abs(from - momentRead) / 864e5, later = from > momentRead;
-      const [n, unit] = days >= 60 ? [days / 30.44, 'month'] : days >= 2 ? [days, 'day'] : days >= 1 / 12 ? [days * 24, 'hour'] : [days * 1440, 'minute'];
-      const amount = new Intl.NumberFormat(document.documentElement.lang, { style: 'unit', unit, unitDisplay: 'long', maximumFractionDigits: 0 }).format(Math.max(1, Math.round(n)));
+      const days = Math.abs(from - momentRead) / 864e5,
+        later = from > momentRead;
+      const [n, unit] =
+        days >= 60 ? [days / 30.44, 'month'] : days >= 2 ? [days, 'day'] : days >= 1 / 12 ? [days * 24, 'hour'] : [days * 1440, 'minute'];
+      const amount = new Intl.NumberFormat(document.documentElement.lang, {
+        style: 'unit',
+        unit,
+        unitDisplay: 'long',
+        maximumFractionDigits: 0,
+      }).format(Math.max(1, Math.round(n)));
       return findings.dataset[later ? 'later' : 'earlier'].replace('{amount}', amount);
     };
     const showFindings = () => {
@@ -157,27 +252,58 @@
         const box = findings.querySelector('[data-kind=' + kind + ']');
         box.hidden = held.size === 0;
         box.querySelector('summary').textContent = box.dataset.title.replace('{n}', held.size);
-        box.querySelector('ul').replaceChildren(...[...held].slice(0, 200).map(([url, text]) => {
-          const line = document.createElement('li'), address = document.createElement('bdi');
-          address.textContent = url.replace(/^https?:\/\//, ''); address.className = 'address';
-          const [said, certain] = [].concat(text);
-          line.append(address, ...(said ? [document.createElement('br'), said] : []));
-          if (['different', 'same'].includes(certain)) { const sure = document.createElement('span'); sure.className = certain === 'different' ? 'rubric' : 'soft'; sure.textContent = findings.dataset[certain]; line.append(document.createElement('br'), sure); }
-          if (kind === 'gap' && asksFor?.has(url)) {
-            // Still to be had today, perhaps: one press tries to keep it.
-            const form = document.createElement('form'), keep = document.createElement('button');
-            form.method = 'post'; form.action = findings.dataset.keep; form.target = '_blank';
-            for (const [name, value] of [['q', url], ['_token', findings.dataset.token]]) { const field = document.createElement('input'); field.type = 'hidden'; field.name = name; field.value = value; form.append(field); }
-            keep.className = 'quiet'; keep.textContent = findings.dataset.keepWords; keep.setAttribute('aria-label', findings.dataset.keepWords + ' ' + url);
-            form.append(keep); line.append(form);
-          }
-          return line;
-        }));
+        box.querySelector('ul').replaceChildren(
+          ...[...held].slice(0, 200).map(([url, text]) => {
+            const line = document.createElement('li'),
+              address = document.createElement('bdi');
+            address.textContent = url.replace(/^https?:\/\//, '');
+            address.className = 'address';
+            const [said, certain] = [].concat(text);
+            line.append(address, ...(said ? [document.createElement('br'), said] : []));
+            if (['different', 'same'].includes(certain)) {
+              const sure = document.createElement('span');
+              sure.className = certain === 'different' ? 'rubric' : 'soft';
+              sure.textContent = findings.dataset[certain];
+              line.append(document.createElement('br'), sure);
+            }
+            if (kind === 'gap' && asksFor?.has(url)) {
+              // Still to be had today, perhaps: one press tries to keep it.
+              const form = document.createElement('form'),
+                keep = document.createElement('button');
+              form.method = 'post';
+              form.action = findings.dataset.keep;
+              form.target = '_blank';
+              for (const [name, value] of [
+                ['q', url],
+                ['_token', findings.dataset.token],
+              ]) {
+                const field = document.createElement('input');
+                field.type = 'hidden';
+                field.name = name;
+                field.value = value;
+                form.append(field);
+              }
+              keep.className = 'quiet';
+              keep.textContent = findings.dataset.keepWords;
+              keep.setAttribute('aria-label', findings.dataset.keepWords + ' ' + url);
+              form.append(keep);
+              line.append(form);
+            }
+            return line;
+          }),
+        );
       }
     };
     window.addEventListener('message', event => {
       const said = heard(event, frame, proof());
-      if (!said || !['gap', 'elsewhen'].includes(said.ypomna) || said.code !== bar.dataset.code || typeof said.url !== 'string' || found[said.ypomna].size >= 500) return;
+      if (
+        !said ||
+        !['gap', 'elsewhen'].includes(said.ypomna) ||
+        said.code !== bar.dataset.code ||
+        typeof said.url !== 'string' ||
+        found[said.ypomna].size >= 500
+      )
+        return;
       const from = new Date(said.from ?? NaN);
       if (said.ypomna === 'elsewhen' && isNaN(from)) return;
       found[said.ypomna].set(said.url.slice(0, 2000), said.ypomna === 'elsewhen' ? [distance(from), said.certain] : '');
@@ -185,7 +311,9 @@
       if (said.ypomna === 'gap') askFor();
     });
     // A passage in the page: the one that this address is of is shown, and one that is marked gets an address.
-    const wanted = new URLSearchParams(location.search).get('passage'), passage = document.getElementById('passage'), missing = document.getElementById('passage-missing');
+    const wanted = new URLSearchParams(location.search).get('passage'),
+      passage = document.getElementById('passage'),
+      missing = document.getElementById('passage-missing');
     window.addEventListener('message', event => {
       const said = event.source === frame.contentWindow ? heard(event, frame, proof()) : null;
       if (!said || said.code !== bar.dataset.code) return;
@@ -195,14 +323,27 @@
         const text = said.text.trim().slice(0, 500);
         passage.hidden = text === '';
         const button = passage.querySelector('button');
-        if (text) button.dataset.copy = new URL(bar.querySelector('[data-permanent]').dataset.permanent, location.href) + '?passage=' + encodeURIComponent(text);
+        if (text)
+          button.dataset.copy =
+            new URL(bar.querySelector('[data-permanent]').dataset.permanent, location.href) + '?passage=' + encodeURIComponent(text);
       }
     });
     window.addEventListener('message', async event => {
       const said = event.data;
-      if (event.source !== frame.contentWindow || event.origin !== 'null' || !said || said.ypomna !== 'reading' || typeof said.code !== 'string' || typeof said.proof !== 'string' || !/^[2-9a-hjkmnp-z]{12}$/.test(said.code) || said.code === bar.dataset.code) return;
+      if (
+        event.source !== frame.contentWindow ||
+        event.origin !== 'null' ||
+        !said ||
+        said.ypomna !== 'reading' ||
+        typeof said.code !== 'string' ||
+        typeof said.proof !== 'string' ||
+        !/^[2-9a-hjkmnp-z]{12}$/.test(said.code) ||
+        said.code === bar.dataset.code
+      )
+        return;
       // The server says whether it is so.
-      const query = location.search, parameters = new URLSearchParams(query);
+      const query = location.search,
+        parameters = new URLSearchParams(query);
       parameters.set('proof', said.proof);
       const answer = await fetch('/c/' + said.code + '/bar?' + parameters);
       if (!answer.ok) return;
@@ -220,37 +361,50 @@
   // Two captures beside each other: the changes are marked in both pages, which scroll together by what they have in common.
   const comparing = document.getElementById('comparison');
   if (comparing) {
-    const facts = JSON.parse(comparing.textContent), frames = { old: document.getElementById('page-old'), new: document.getElementById('page-new') };
-    const places = { old: new Map(), new: new Map() }, spots = { old: new Map(), new: new Map() };
-    const other = side => side === 'old' ? 'new' : 'old';
+    const facts = JSON.parse(comparing.textContent),
+      frames = { old: document.getElementById('page-old'), new: document.getElementById('page-new') };
+    const places = { old: new Map(), new: new Map() },
+      spots = { old: new Map(), new: new Map() };
+    const other = side => (side === 'old' ? 'new' : 'old');
     const say = (side, what) => frames[side].contentWindow.postMessage(what, '*');
-    let leading = 'new', together = true;
+    let leading = 'new',
+      together = true;
     const fit = () => {
       for (const frame of Object.values(frames)) {
-        const box = frame.parentElement.getBoundingClientRect(), caption = frame.parentElement.querySelector('figcaption').offsetHeight;
+        const box = frame.parentElement.getBoundingClientRect(),
+          caption = frame.parentElement.querySelector('figcaption').offsetHeight;
         const scale = Math.min(1, box.width / 1000);
-        Object.assign(frame.style, { width: box.width / scale + 'px', height: (box.height - caption) / scale + 'px', transform: 'scale(' + scale + ')' });
+        Object.assign(frame.style, {
+          width: box.width / scale + 'px',
+          height: (box.height - caption) / scale + 'px',
+          transform: 'scale(' + scale + ')',
+        });
       }
     };
     fit();
     window.addEventListener('resize', fit);
     // Where a place of one page lies in the other: between the nearest passages that both have.
     const across = (side, y) => {
-      let before = [0, 0], after = null;
+      let before = [0, 0],
+        after = null;
       for (const [id, here] of places[side]) {
         const there = places[other(side)].get(id);
         if (there === undefined) continue;
         if (here <= y) before = [here, there];
-        else { after = [here, there]; break; }
+        else {
+          after = [here, there];
+          break;
+        }
       }
       if (!after) return before[1] + y - before[0];
-      return before[1] + (y - before[0]) * (after[1] - before[1]) / Math.max(1, after[0] - before[0]);
+      return before[1] + ((y - before[0]) * (after[1] - before[1])) / Math.max(1, after[0] - before[0]);
     };
     // A page that was there before us has told so already.
     for (const side of ['old', 'new']) say(side, { ypomnaCompare: 'marks', side, marks: facts[side] });
     const sideOf = source => Object.keys(frames).find(side => frames[side].contentWindow === source);
     window.addEventListener('message', event => {
-      const side = sideOf(event.source), said = side ? heard(event, frames[side], frames[side].dataset.proof) : null;
+      const side = sideOf(event.source),
+        said = side ? heard(event, frames[side], frames[side].dataset.proof) : null;
       if (!said) return;
       if (said.ypomna === 'reading') say(side, { ypomnaCompare: 'marks', side, marks: facts[side] });
       if (said.ypomna === 'places' && Array.isArray(said.places) && Array.isArray(said.marks)) {
@@ -258,31 +412,44 @@
         spots[side] = new Map(said.marks.filter(([n, y]) => Number.isInteger(n) && Number.isFinite(y)));
         heat(side, said.height);
       }
-      if (said.ypomna === 'scrolled' && together && Number.isFinite(said.y)) { leading = side; say(other(side), { ypomnaCompare: 'scroll', y: across(side, said.y + 200) - 200 }); }
+      if (said.ypomna === 'scrolled' && together && Number.isFinite(said.y)) {
+        leading = side;
+        say(other(side), { ypomnaCompare: 'scroll', y: across(side, said.y + 200) - 200 });
+      }
       if (said.ypomna === 'chosen') document.getElementById('change-' + (Number(said.n) + 1))?.focus();
       if (said.ypomna === 'pointed') pointedAt(said);
     });
     // Where along the page the changes lie.
     const heat = (side, height) => {
       const bar = frames[side].parentElement.querySelector('.heat');
-      bar.replaceChildren(...[...spots[side]].map(([n, y]) => {
-        const spot = document.createElement('i'), item = document.getElementById('change-' + (n + 1));
-        spot.style.top = 100 * Math.min(1, Math.max(0, y / Math.max(1, height))) + '%';
-        spot.className = item ? item.dataset.kind + ' ' + item.dataset.weight : '';
-        return spot;
-      }));
+      bar.replaceChildren(
+        ...[...spots[side]].map(([n, y]) => {
+          const spot = document.createElement('i'),
+            item = document.getElementById('change-' + (n + 1));
+          spot.style.top = 100 * Math.min(1, Math.max(0, y / Math.max(1, height))) + '%';
+          spot.className = item ? item.dataset.kind + ' ' + item.dataset.weight : '';
+          return spot;
+        }),
+      );
     };
     const go = n => {
       const side = spots.new.has(n) ? 'new' : 'old';
       for (const one of ['old', 'new']) say(one, { ypomnaCompare: 'go', n });
-      if (!spots[other(side)].has(n) && spots[side].has(n)) say(other(side), { ypomnaCompare: 'scroll', y: across(side, spots[side].get(n)) - 200 });
+      if (!spots[other(side)].has(n) && spots[side].has(n))
+        say(other(side), { ypomnaCompare: 'scroll', y: across(side, spots[side].get(n)) - 200 });
     };
     document.addEventListener('focusin', event => {
       const item = event.target.closest('[data-change]');
       document.querySelectorAll('[data-change].here').forEach(one => one.classList.toggle('here', one === item));
-      if (item) { item.closest('details:not([open])')?.setAttribute('open', ''); item.classList.add('here'); go(Number(item.dataset.change)); }
+      if (item) {
+        item.closest('details:not([open])')?.setAttribute('open', '');
+        item.classList.add('here');
+        go(Number(item.dataset.change));
+      }
     });
-    document.getElementById('together')?.addEventListener('change', event => { together = event.target.checked; });
+    document.getElementById('together')?.addEventListener('change', event => {
+      together = event.target.checked;
+    });
     const dialog = document.getElementById('pass-over');
     const pointedAt = said => {
       for (const side of ['old', 'new']) say(side, { ypomnaCompare: 'point', on: false });
@@ -293,7 +460,10 @@
     document.addEventListener('click', event => {
       const passes = event.target.closest('[data-passes]');
       if (passes) pointedAt({ selector: passes.dataset.passes, text: passes.dataset.words });
-      if (event.target.closest('[data-point]')) { tell(event.target.closest('[data-point]').dataset.point); for (const side of ['old', 'new']) say(side, { ypomnaCompare: 'point', on: true }); }
+      if (event.target.closest('[data-point]')) {
+        tell(event.target.closest('[data-point]').dataset.point);
+        for (const side of ['old', 'new']) say(side, { ypomnaCompare: 'point', on: true });
+      }
     });
   }
 })();

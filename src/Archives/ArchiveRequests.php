@@ -30,6 +30,11 @@ final readonly class ArchiveRequests
         $folder = $this->folder.'/'.bin2hex(random_bytes(6));
         (new Filesystem())->mkdir($folder, 0o700);
 
-        return new Ask(new Gateway($this->web->pathfinder($limits), $folder, $limits, $this->clock->now(...), static fn (): float => hrtime(true) / 1e9), self::USER_AGENT);
+        return new Ask(
+            new Gateway(
+                $this->web->pathfinder($limits), $folder, $limits, $this->clock->now(...), static fn (): float => hrtime(true) / 1e9,
+            ),
+            self::USER_AGENT,
+        );
     }
 }

@@ -68,7 +68,8 @@ final readonly class FetchMementoHandler
         }
         $errands = new ArchiveRequests($this->web, $this->clock, $this->folder->newWork('import'));
         try {
-            $archive = $this->archives->byCode($message->archive) ?? throw new FetchFailed(FailureReason::BadResponse, 'This archive is no longer known here.');
+            $archive = $this->archives->byCode($message->archive)
+                ?? throw new FetchFailed(FailureReason::BadResponse, 'This archive is no longer known here.');
             @unlink($this->arrivals->place($arrival));
             $this->write($this->arrivals->place($arrival), $archive, Url::parse($message->url), Url::parse($message->memento), $errands);
         } catch (FetchFailed $e) {
@@ -91,14 +92,26 @@ final readonly class FetchMementoHandler
      */
     private function write(string $path, OtherArchive $archive, Url $url, Url $memento, ArchiveRequests $errands): void
     {
-        $ask = $errands->ask(new Limits(maxSeconds: self::SECONDS, maxBytes: self::MAX_BYTES, maxExchanges: 6 * self::PARTS, idleSeconds: 20));
+        $ask = $errands->ask(new Limits(
+            maxSeconds: self::SECONDS, maxBytes: self::MAX_BYTES, maxExchanges: 6 * self::PARTS, idleSeconds: 20,
+        ));
         $answer = Concurrently::run([static fn (): Answer => $ask->get($memento)], 30.0)[0];
         if ($answer instanceof FetchFailed) {
             throw $answer;
         }
-        $at = self::momentOf($answer) ?? throw new FetchFailed(FailureReason::BadResponse, \sprintf('%s does not say of which moment its copy is, so it is not taken in.', $archive->name));
+        $at = self::momentOf($answer)
+            ?? throw new FetchFailed(
+                FailureReason::BadResponse, \sprintf('%s does not say of which moment its copy is, so it is not taken in.', $archive->name),
+            );
         if (200 !== $answer->head->status) {
-            throw new FetchFailed(FailureReason::BadResponse, \sprintf('What %s holds of that moment is an answer with status %d; there is no page to take in.', $archive->name, $answer->head->status ?? 0));
+            throw new FetchFailed(
+                FailureReason::BadResponse,
+                \sprintf(
+                    'What %s holds of that moment is an answer with status %d; there is no page to take in.',
+                    $archive->name,
+                    $answer->head->status ?? 0,
+                ),
+            );
         }
         $out = @fopen($path, 'x');
         if (false === $out) {
@@ -113,7 +126,12 @@ final readonly class FetchMementoHandler
         $work = $path.'.part';
         $page = $file->resource((string) $url, $type, self::block($answer, $work));
         foreach ($this->parts($answer, $type, $archive, $url, $at, $ask) as $part => $got) {
-            $file->resource($part, $got->head->fields->get('Content-Type') ?? 'application/octet-stream', self::block($got, $work), self::momentOf($got) ?? $at);
+            $file->resource(
+                $part,
+                $got->head->fields->get('Content-Type') ?? 'application/octet-stream',
+                self::block($got, $work),
+                self::momentOf($got) ?? $at,
+            );
         }
         @unlink($work);
         $file->page($page, (string) $url, '');
@@ -144,7 +162,9 @@ final readonly class FetchMementoHandler
             }
             $own = $part->host === $page->url->host && $part->host !== $url->host;
             if ($own || '' !== $archive->timeGate) {
-                $tasks[(string) $part] = static fn (): Answer => $own ? $ask->get($part) : $ask->get(OtherArchives::asking($archive->timeGate, $part), ['Accept-Datetime' => HttpDate::write($at)]);
+                $tasks[(string) $part] = static fn (): Answer => $own
+                    ? $ask->get($part)
+                    : $ask->get(OtherArchives::asking($archive->timeGate, $part), ['Accept-Datetime' => HttpDate::write($at)]);
             }
         }
 

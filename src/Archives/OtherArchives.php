@@ -29,8 +29,12 @@ final readonly class OtherArchives
     /** Pages of one list. */
     private const PAGES = 12;
 
-    public function __construct(private EntityManagerInterface $entities, private WebAccess $web, private ClockInterface $clock, private DataFolder $folder)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private WebAccess $web,
+        private ClockInterface $clock,
+        private DataFolder $folder,
+    ) {
     }
 
     /**
@@ -62,7 +66,9 @@ final readonly class OtherArchives
         foreach ([$timeGate, $timeMap] as $address) {
             $url = '' === $address ? null : Url::tryParse(str_replace('{url}', '', $address));
             if ('' !== $address && (null === $url || !$url->isWeb() || \strlen($address) > 500)) {
-                throw new InvalidArchive(\sprintf('“%s” is no address of the web that begins with http:// or https://.', mb_strimwidth($address, 0, 120, '…')));
+                throw new InvalidArchive(\sprintf(
+                    '“%s” is no address of the web that begins with http:// or https://.', mb_strimwidth($address, 0, 120, '…'),
+                ));
             }
         }
         $archive = new OtherArchive(Codes::random(), $name, $timeGate, $timeMap);
@@ -88,13 +94,24 @@ final readonly class OtherArchives
         $archives = array_values(array_filter($this->all(), static fn (OtherArchive $archive): bool => $archive->asked));
         $errands = new ArchiveRequests($this->web, $this->clock, $this->folder->newWork('ask'));
         try {
-            $tasks = array_map(fn (OtherArchive $archive): \Closure => fn (): HeldByArchive => $this->listOf($archive, $url, $errands->ask($this->limits())), $archives);
+            $tasks = array_map(
+                fn (OtherArchive $archive): \Closure => fn (): HeldByArchive => $this->listOf(
+                    $archive, $url, $errands->ask($this->limits()),
+                ),
+                $archives,
+            );
             $told = Concurrently::run($tasks, (float) self::SECONDS);
         } finally {
             $errands->clean();
         }
 
-        return array_map(static fn (int $n, OtherArchive $archive): HeldByArchive => $told[$n] instanceof FetchFailed ? new HeldByArchive($archive, [], $told[$n]->getMessage()) : $told[$n], array_keys($archives), $archives);
+        return array_map(
+            static fn (int $n, OtherArchive $archive): HeldByArchive => $told[$n] instanceof FetchFailed
+                ? new HeldByArchive($archive, [], $told[$n]->getMessage())
+                : $told[$n],
+            array_keys($archives),
+            $archives,
+        );
     }
 
     /** Where an archive is asked for an address: what stands for `{url}`, else behind it. */
@@ -102,7 +119,10 @@ final readonly class OtherArchives
     {
         $address = str_contains($service, '{url}') ? str_replace('{url}', rawurlencode((string) $url), $service) : $service.$url;
 
-        return Url::tryParse($address) ?? throw new FetchFailed(FailureReason::BadResponse, \sprintf('“%s” is no address that can be asked.', mb_strimwidth($address, 0, 200, '…')));
+        return Url::tryParse($address)
+            ?? throw new FetchFailed(
+                FailureReason::BadResponse, \sprintf('“%s” is no address that can be asked.', mb_strimwidth($address, 0, 200, '…')),
+            );
     }
 
     /**
@@ -121,7 +141,9 @@ final readonly class OtherArchives
             $pages = $map->further;
             $held = $map->held;
             if ([] === $pages && [] === $held && 404 !== $answer->head->status) {
-                return new HeldByArchive($archive, [], \sprintf('Its TimeGate answers %d and names no captures.', $answer->head->status ?? 0));
+                return new HeldByArchive(
+                    $archive, [], \sprintf('Its TimeGate answers %d and names no captures.', $answer->head->status ?? 0),
+                );
             }
         }
         $error = null;
@@ -134,7 +156,9 @@ final readonly class OtherArchives
             try {
                 $answer = $ask->get($page);
                 if (200 !== $answer->head->status) {
-                    $error = \in_array($answer->head->status, [404, 410], true) ? $error : \sprintf('It answers %d.', $answer->head->status ?? 0);
+                    $error = \in_array($answer->head->status, [404, 410], true)
+                        ? $error
+                        : \sprintf('It answers %d.', $answer->head->status ?? 0);
                     continue;
                 }
                 $map = TimeMap::read($answer->text(self::MAX_LIST), $answer->url);
@@ -169,6 +193,8 @@ final readonly class OtherArchives
 
     private function limits(): Limits
     {
-        return new Limits(maxSeconds: self::SECONDS, maxBytes: 4 * self::MAX_LIST, maxExchanges: 60, idleSeconds: self::SECONDS, connectSeconds: 5);
+        return new Limits(
+            maxSeconds: self::SECONDS, maxBytes: 4 * self::MAX_LIST, maxExchanges: 60, idleSeconds: self::SECONDS, connectSeconds: 5,
+        );
     }
 }

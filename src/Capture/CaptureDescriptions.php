@@ -31,7 +31,8 @@ final readonly class CaptureDescriptions
 
     public function ofJob(CaptureJob $job): CaptureDescription
     {
-        return $this->one('s.job_id = ?', [$job->id]) ?? (null === $job->captureCode ? null : $this->one('s.capture_code = ?', [$job->captureCode])) ?? new CaptureDescription();
+        return $this->one('s.job_id = ?', [$job->id])
+            ?? (null === $job->captureCode ? null : $this->one('s.capture_code = ?', [$job->captureCode])) ?? new CaptureDescription();
     }
 
     /**
@@ -53,14 +54,24 @@ final readonly class CaptureDescriptions
     {
         TransactionRetry::transaction($this->database, function () use ($actor, $job, $slip): void {
             $now = MomentType::text($this->clock->now());
-            $this->database->executeStatement('INSERT INTO slip (job_id, capture_code, title, why, person, written_at) VALUES (?, ?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE title = VALUES(title), why = VALUES(why), person = VALUES(person), written_at = VALUES(written_at)', [$job->id, $job->captureCode, $slip->title, $slip->why, $actor->name, $now]);
-            $id = $this->database->fetchOne('SELECT id FROM slip WHERE job_id = ? OR capture_code = ? LIMIT 1', [$job->id, $job->captureCode]);
+            $this->database->executeStatement(
+                'INSERT INTO slip (job_id, capture_code, title, why, person, written_at) VALUES (?, ?, ?, ?, ?, ?) ON DUPLICATE KEY'
+                    .' UPDATE title = VALUES(title), why = VALUES(why), person = VALUES(person), written_at = VALUES(written_at)',
+                [$job->id, $job->captureCode, $slip->title, $slip->why, $actor->name, $now],
+            );
+            $id = $this->database->fetchOne(
+                'SELECT id FROM slip WHERE job_id = ? OR capture_code = ? LIMIT 1', [$job->id, $job->captureCode],
+            );
             $this->database->executeStatement('DELETE FROM slip_tag WHERE slip_id = ?', [$id]);
             $names = $slip->tags;
             sort($names);
             foreach ($names as $name) {
-                $this->database->executeStatement('INSERT INTO tag (name, last_at) VALUES (?, ?) ON DUPLICATE KEY UPDATE last_at = VALUES(last_at)', [$name, $now]);
-                $this->database->executeStatement('INSERT IGNORE INTO slip_tag (slip_id, tag_id) SELECT ?, id FROM tag WHERE name = ?', [$id, $name]);
+                $this->database->executeStatement(
+                    'INSERT INTO tag (name, last_at) VALUES (?, ?) ON DUPLICATE KEY UPDATE last_at = VALUES(last_at)', [$name, $now],
+                );
+                $this->database->executeStatement(
+                    'INSERT IGNORE INTO slip_tag (slip_id, tag_id) SELECT ?, id FROM tag WHERE name = ?', [$id, $name],
+                );
             }
         });
     }
@@ -78,7 +89,9 @@ final readonly class CaptureDescriptions
      */
     public function known(): array
     {
-        return array_values(array_filter($this->database->fetchFirstColumn('SELECT name FROM tag ORDER BY last_at DESC LIMIT '.self::OFFERED), \is_string(...)));
+        return array_values(array_filter(
+            $this->database->fetchFirstColumn('SELECT name FROM tag ORDER BY last_at DESC LIMIT '.self::OFFERED), \is_string(...),
+        ));
     }
 
     /**
@@ -102,7 +115,10 @@ final readonly class CaptureDescriptions
             $facts = $held[$row->text('capture_code')] ?? null;
             if (null !== $facts) {
                 $title = '' === $row->text('title') ? $facts->title ?? '' : $row->text('title');
-                $tagged[] = ['id' => $row->int('id'), 'code' => $facts->code, 'url' => $facts->url, 'title' => $title, 'capturedAt' => $facts->capturedAt];
+                $tagged[] = [
+                    'id' => $row->int('id'), 'code' => $facts->code, 'url' => $facts->url, 'title' => $title,
+                    'capturedAt' => $facts->capturedAt,
+                ];
             }
         }
 
@@ -118,20 +134,31 @@ final readonly class CaptureDescriptions
     }
 
     /**
-     * @param list<mixed>                 $parameters
+     * @param list<mixed> $parameters
      * @param list<ArrayParameterType::*> $types
      *
      * @return list<Row>
      */
     private function rows(string $where, array $parameters, array $types = []): array
     {
-        return array_map(static fn (array $values): Row => new Row($values), $this->database->fetchAllAssociative("SELECT s.capture_code, s.title, s.why, s.person, (SELECT GROUP_CONCAT(t.name ORDER BY t.name SEPARATOR '\n') FROM slip_tag g JOIN tag t ON t.id = g.tag_id WHERE g.slip_id = s.id) AS tags FROM slip s WHERE ".$where, $parameters, $types));
+        return array_map(
+            static fn (array $values): Row => new Row($values),
+            $this->database->fetchAllAssociative(
+                "SELECT s.capture_code, s.title, s.why, s.person, (SELECT GROUP_CONCAT(t.name ORDER BY t.name SEPARATOR '\n') FROM"
+                    .' slip_tag g JOIN tag t ON t.id = g.tag_id WHERE g.slip_id = s.id) AS tags FROM slip s WHERE '
+                    .$where,
+                $parameters,
+                $types,
+            ),
+        );
     }
 
     private static function slip(Row $row): CaptureDescription
     {
         $tags = $row->textOrNull('tags') ?? '';
 
-        return new CaptureDescription($row->text('title'), $row->text('why'), '' === $tags ? [] : explode("\n", $tags), $row->text('person'));
+        return new CaptureDescription(
+            $row->text('title'), $row->text('why'), '' === $tags ? [] : explode("\n", $tags), $row->text('person'),
+        );
     }
 }

@@ -22,7 +22,9 @@ final class CaptureForm
      */
     public static function read(array $form): CaptureOptions
     {
-        $text = static fn (string $name): string => mb_strcut(trim((string) preg_replace('/[\x00-\x1f\x7f]+/', ' ', mb_scrub($form[$name] ?? ''))), 0, self::LONGEST);
+        $text = static fn (string $name): string => mb_strcut(
+            trim((string) preg_replace('/[\x00-\x1f\x7f]+/', ' ', mb_scrub($form[$name] ?? ''))), 0, self::LONGEST,
+        );
         $extent = Extent::tryFrom($form['extent'] ?? '') ?? Extent::Whole;
         if (Extent::Part === $extent && '' === $text('part')) {
             throw new InvalidRequest('Say which part of the page: words that stand in it, or a CSS selector.');
@@ -30,7 +32,10 @@ final class CaptureForm
         if (1 === preg_match('/\D/', $text('wait')) || (int) $text('wait') > 60) {
             throw new InvalidRequest('The time to wait is a number of seconds, 60 at most.');
         }
-        if ('' !== $text('language') && 1 !== preg_match('/^[A-Za-z0-9*-]{1,35}(?:\s*;\s*q=[0-9.]+)?(?:\s*,\s*[A-Za-z0-9*-]{1,35}(?:\s*;\s*q=[0-9.]+)?)*$/D', $text('language'))) {
+        if ('' !== $text('language')
+            && 1 !== preg_match(
+                '/^[A-Za-z0-9*-]{1,35}(?:\s*;\s*q=[0-9.]+)?(?:\s*,\s*[A-Za-z0-9*-]{1,35}(?:\s*;\s*q=[0-9.]+)?)*$/D', $text('language'),
+            )) {
             throw new InvalidRequest('A language is written as in el, en;q=0.5 (RFC 9110, section 12.5.4).');
         }
         $secret = mb_strcut($form['cookies'] ?? '', 0, 262_144);
@@ -43,9 +48,12 @@ final class CaptureForm
 
         return new CaptureOptions(
             // A part is a picture that only a browser takes; of the address alone none is wanted.
-            rendered: Extent::Part === $extent || (Extent::Address !== $extent && 'plain' !== ($form['how'] ?? '')), scripts: !$isTicked('without_scripts'), phone: $isTicked('phone'),
-            scroll: !$isTicked('without_scrolling') && Extent::Part !== $extent, language: '' === $text('language') ? null : $text('language'), agent: '' === $text('agent') ? null : $text('agent'),
-            fields: self::fields($form['fields'] ?? ''), cookies: $cookies, wait: (float) $text('wait'), extent: $extent, part: Extent::Part === $extent ? $text('part') : '', fieldsEverywhere: $isTicked('fields_everywhere'),
+            rendered: Extent::Part === $extent || (Extent::Address !== $extent && 'plain' !== ($form['how'] ?? '')),
+            scripts: !$isTicked('without_scripts'), phone: $isTicked('phone'),
+            scroll: !$isTicked('without_scrolling') && Extent::Part !== $extent,
+            language: '' === $text('language') ? null : $text('language'), agent: '' === $text('agent') ? null : $text('agent'),
+            fields: self::fields($form['fields'] ?? ''), cookies: $cookies, wait: (float) $text('wait'), extent: $extent,
+            part: Extent::Part === $extent ? $text('part') : '', fieldsEverywhere: $isTicked('fields_everywhere'),
         );
     }
 
@@ -64,9 +72,13 @@ final class CaptureForm
                 continue;
             }
             if (1 !== preg_match('/^\s*([!#$%&\'*+.^_`|~0-9A-Za-z-]{1,100})\s*:\s*([^\x00-\x1f\x7f]{0,4000})$/D', rtrim($line), $m)) {
-                throw new InvalidRequest(\sprintf('Line %d of the request’s further fields is none: a name, a colon, and a value.', $n + 1));
+                throw new InvalidRequest(\sprintf(
+                    'Line %d of the request’s further fields is none: a name, a colon, and a value.', $n + 1,
+                ));
             }
-            if (\in_array(strtolower($m[1]), ['host', 'content-length', 'transfer-encoding', 'connection', 'upgrade', 'te', 'trailer'], true)) {
+            if (\in_array(
+                strtolower($m[1]), ['host', 'content-length', 'transfer-encoding', 'connection', 'upgrade', 'te', 'trailer'], true,
+            )) {
                 throw new InvalidRequest(\sprintf('The field %s says how the request itself is made; it cannot be set.', $m[1]));
             }
             $fields[$m[1]] = trim($m[2]);
@@ -84,6 +96,12 @@ final class CaptureForm
      */
     public static function remembered(array $form): array
     {
-        return array_filter(array_map(static fn (string $value): string => mb_strcut(mb_scrub($value), 0, self::LONGEST), array_intersect_key($form, array_flip(self::REMEMBERED))), static fn (string $value): bool => '' !== $value);
+        return array_filter(
+            array_map(
+                static fn (string $value): string => mb_strcut(mb_scrub($value), 0, self::LONGEST),
+                array_intersect_key($form, array_flip(self::REMEMBERED)),
+            ),
+            static fn (string $value): bool => '' !== $value,
+        );
     }
 }

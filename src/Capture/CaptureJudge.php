@@ -31,8 +31,12 @@ use Ypomna\Core\Warc\WarcError;
 /** Whether a capture worked: what its page asked for held against what was kept, and what it shows read back against what was seen. */
 final readonly class CaptureJudge
 {
-    public function __construct(private ClockInterface $clock, private ?Originals $originals, private ?Store $store, private string $browser)
-    {
+    public function __construct(
+        private ClockInterface $clock,
+        private ?Originals $originals,
+        private ?Store $store,
+        private string $browser,
+    ) {
     }
 
     /**
@@ -41,7 +45,13 @@ final readonly class CaptureJudge
     public function judge(OpenCapture $open, Exchange $main): array
     {
         $kept = $open->kept($main);
-        $gaps = [...Gaps::of(array_values($kept), $main, $open->visit->wanted, $open->visit->aside), ...array_map(static fn (string $url): Gap => new Gap($url, GapKind::Media, GapReason::NotRecordable), Extent::Whole === $open->task->options->extent ? $open->visit->streams : [])];
+        $gaps = [
+            ...Gaps::of(array_values($kept), $main, $open->visit->wanted, $open->visit->aside),
+            ...array_map(
+                static fn (string $url): Gap => new Gap($url, GapKind::Media, GapReason::NotRecordable),
+                Extent::Whole === $open->task->options->extent ? $open->visit->streams : [],
+            ),
+        ];
         $troubles = null === $open->visit->seen ? self::ofNoPage($main) : Troubles::of($open->visit->seen);
         if (null !== $open->visit->error && str_contains($open->visit->error, 'TOO_MANY_REDIRECTS')) {
             $troubles = [Trouble::RedirectLoop];
@@ -51,11 +61,13 @@ final readonly class CaptureJudge
         }
         $replay = null;
         $seconds = $open->visit->seconds;
-        if (Extent::Whole === $open->task->options->extent && null !== $open->visit->rendering->dom && Verdict::Failed !== Judgement::of([], $troubles, null)->verdict) {
+        if (Extent::Whole === $open->task->options->extent && null !== $open->visit->rendering->dom
+            && Verdict::Failed !== Judgement::of([], $troubles, null)->verdict) {
             $begun = microtime(true);
             try {
                 $replay = (new ReplayCheck($this->browser, $this->heldBefore(...)))->check(
-                    $open->task->target, Url::parse($main->url), $open->task->folder.'/again', $open->visit->text ?? '', $open->visit->rendering->pictures,
+                    $open->task->target, Url::parse($main->url), $open->task->folder.'/again', $open->visit->text ?? '',
+                    $open->visit->rendering->pictures,
                     $open->task->options, $open->visit->moving, self::sockets($kept),
                 );
             } catch (BrowserFailed $e) {
@@ -67,8 +79,11 @@ final readonly class CaptureJudge
                 array_push($gaps, ...self::unlikeSockets($kept, $gaps));
             }
         }
-        $failure = self::failure($open, $main) ?? ($open->visit->hasPart ? null : ['no-such-part', 'The part that was asked for is not on the page.']);
-        $judgement = null === $failure ? Judgement::of($gaps, $troubles, null === $replay ? null : $replay['equal'], $open->visit->nothingElse) : new Judgement(Verdict::Failed, $failure[0]);
+        $failure = self::failure($open, $main)
+            ?? ($open->visit->hasPart ? null : ['no-such-part', 'The part that was asked for is not on the page.']);
+        $judgement = null === $failure
+            ? Judgement::of($gaps, $troubles, null === $replay ? null : $replay['equal'], $open->visit->nothingElse)
+            : new Judgement(Verdict::Failed, $failure[0]);
         if (null !== $open->visit->broken && null === $open->visit->rendering->dom && null === $failure) {
             $judgement = new Judgement(Verdict::Failed, 'browser');
         } elseif (null !== $open->visit->broken && Verdict::Whole === $judgement->verdict) {
@@ -81,14 +96,17 @@ final readonly class CaptureJudge
         $parts = 0;
         foreach ($kept as $exchange) {
             $parts += $exchange->isAnswered() ? 1 : 0;
-            if (null !== $open->visit->asked && $exchange->isAnswered() && !isset($open->visit->aside[$exchange->number]) && !isset($open->visit->asked[$exchange->url])) {
+            if (null !== $open->visit->asked && $exchange->isAnswered() && !isset($open->visit->aside[$exchange->number])
+                && !isset($open->visit->asked[$exchange->url])) {
                 $stray[] = $exchange->url;
             }
         }
 
         return [new CaptureReport(
-            (string) $open->task->url, $main->url, $main->at, $open->task->options->rendered ? 'rendered' : 'plain', $main->status, $open->visit->title, $judgement->verdict, $judgement->reason,
-            $failure[1] ?? null, $troubles, $parts, $gaps, array_values(array_unique($stray)), true, $seconds, \in_array($main->status, [429, 503], true) ? self::retryAfter($main, $this->clock->now()) : null,
+            (string) $open->task->url, $main->url, $main->at, $open->task->options->rendered ? 'rendered' : 'plain', $main->status,
+            $open->visit->title, $judgement->verdict, $judgement->reason,
+            $failure[1] ?? null, $troubles, $parts, $gaps, array_values(array_unique($stray)), true, $seconds,
+            \in_array($main->status, [429, 503], true) ? self::retryAfter($main, $this->clock->now()) : null,
         ), $replay];
     }
 
@@ -114,7 +132,7 @@ final readonly class CaptureJudge
 
     /**
      * @param array<int, Exchange> $exchanges
-     * @param list<Gap>            $gaps      that are known already
+     * @param list<Gap> $gaps that are known already
      *
      * @return list<Gap>
      */
@@ -141,7 +159,13 @@ final readonly class CaptureJudge
         }
         $at = HttpDate::parse($said);
 
-        return max(1, min(86_400, 1 === preg_match('/^\d{1,6}$/D', $said) ? (int) $said : (null === $at ? 60 : $at->getTimestamp() - $now->getTimestamp())));
+        return max(
+            1,
+            min(
+                86_400,
+                1 === preg_match('/^\d{1,6}$/D', $said) ? (int) $said : (null === $at ? 60 : $at->getTimestamp() - $now->getTimestamp()),
+            ),
+        );
     }
 
     /** What a record of this capture refers to and an earlier one holds. */
@@ -181,7 +205,9 @@ final readonly class CaptureJudge
         if ($main->status >= 300 && $main->status < 400) {
             $last = $open->lastFailure();
 
-            return null === $last ? ['bad-response', 'The page sends on to what could not be opened.'] : [$last->failure->value ?? 'bad-response', $last->message ?? 'The page could not be had.'];
+            return null === $last
+                ? ['bad-response', 'The page sends on to what could not be opened.']
+                : [$last->failure->value ?? 'bad-response', $last->message ?? 'The page could not be had.'];
         }
 
         return null;

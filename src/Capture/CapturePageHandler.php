@@ -78,7 +78,10 @@ final readonly class CapturePageHandler
         $incoming = $this->store->incoming($job->code);
         try {
             if ($job->attempts > self::MAX_ATTEMPTS) {
-                throw new CaptureFailed('interrupted', \sprintf('The capture was broken off %d times; something about this page brings the worker down.', self::MAX_ATTEMPTS));
+                throw new CaptureFailed(
+                    'interrupted',
+                    \sprintf('The capture was broken off %d times; something about this page brings the worker down.', self::MAX_ATTEMPTS),
+                );
             }
             $files->remove([$folder, $incoming]);
             $done = CaptureMode::Parts === $job->how ? $this->complete($job, $folder, $incoming) : $this->whole($job, $folder, $incoming);
@@ -89,7 +92,13 @@ final readonly class CapturePageHandler
             $this->finish($job, null, $e);
         } catch (\Throwable $e) {
             $this->logger->error('A capture ended unexpectedly.', ['job' => $job->code, 'exception' => $e]);
-            $this->finish($job, null, new CaptureFailed('unexpected', 'The capture ended unexpectedly; the log says more. '.mb_strimwidth($e->getMessage(), 0, 300, '…')));
+            $this->finish(
+                $job,
+                null,
+                new CaptureFailed(
+                    'unexpected', 'The capture ended unexpectedly; the log says more. '.mb_strimwidth($e->getMessage(), 0, 300, '…'),
+                ),
+            );
         } finally {
             $files->remove([$folder, $incoming]);
             $this->manager()->clear();
@@ -112,16 +121,28 @@ final readonly class CapturePageHandler
     /** Gets what an earlier capture lacks: a second file, linked to the first, in which each part has its own moment. */
     private function complete(CaptureJob $job, string $folder, string $incoming): Capture
     {
-        $capture = $this->captures->byCode(Viewer::system(), $job->missingOf ?? '') ?? throw new CaptureFailed('unexpected', 'The capture that lacks something is no longer in the catalogue.');
+        $capture = $this->captures->byCode(Viewer::system(), $job->missingOf ?? '')
+            ?? throw new CaptureFailed('unexpected', 'The capture that lacks something is no longer in the catalogue.');
         if (!$this->store->has($job->path())) {
             $gaps = \is_array($capture->completeness['gaps'] ?? null) ? $capture->completeness['gaps'] : [];
-            $wanted = array_values(array_filter(array_map(static fn (mixed $gap): ?string => \is_array($gap) && \is_string($gap['url'] ?? null) && 'not-recordable' !== ($gap['reason'] ?? '') ? $gap['url'] : null, $gaps), \is_string(...)));
+            $wanted = array_values(array_filter(
+                array_map(
+                    static fn (mixed $gap): ?string => \is_array($gap) && \is_string($gap['url'] ?? null)
+                        && 'not-recordable' !== ($gap['reason'] ?? '')
+                        ? $gap['url']
+                        : null,
+                    $gaps,
+                ),
+                \is_string(...),
+            ));
             (new Filesystem())->mkdir($folder, 0o700);
             $this->connection()->update('capture_job', ['stage' => CaptureStage::Loading->value], ['id' => $job->id]);
             $completes = ['capture' => $capture->code, 'url' => $capture->url, 'at' => MomentType::text($capture->capturedAt)];
             $got = $this->capturer->parts($this->task($job, $folder, $incoming, Url::parse($capture->url)), $wanted, $completes);
             if (0 === $got) {
-                throw new CaptureFailed('still-missing', \sprintf('None of the %d parts that are missing is to be had today.', \count($wanted)));
+                throw new CaptureFailed(
+                    'still-missing', \sprintf('None of the %d parts that are missing is to be had today.', \count($wanted)),
+                );
             }
             $this->store->commit($incoming, $job->path());
         }
@@ -142,9 +163,14 @@ final readonly class CapturePageHandler
         $path = $this->store->local($job->path());
         $this->connection()->update('capture_job', ['stage' => CaptureStage::Cataloguing->value], ['id' => $job->id]);
         $sha256 = (string) hash_file('sha256', $path);
-        $line = $this->ledger->once($kind, $job->path(), ['sha256' => $sha256, 'bytes' => (int) filesize($path), 'url' => $job->url, 'agent' => $job->agent] + $details);
+        $line = $this->ledger->once(
+            $kind,
+            $job->path(),
+            ['sha256' => $sha256, 'bytes' => (int) filesize($path), 'url' => $job->url, 'agent' => $job->agent] + $details,
+        );
 
-        return $this->files->idOf($job->path()) ?? $this->indexer->enter($job->path(), $sha256, WarcFile::OWN, basename($job->path()), $line->at)->file;
+        return $this->files->idOf($job->path())
+            ?? $this->indexer->enter($job->path(), $sha256, WarcFile::OWN, basename($job->path()), $line->at)->file;
     }
 
     /** @return int|null seconds after which the server wants to be asked again, if it was too much for it */
@@ -154,7 +180,9 @@ final readonly class CapturePageHandler
             return null;
         }
         if (!$this->store->hasRoom()) {
-            throw new CaptureFailed('storage', 'The disk of the store is nearly full. Make room, then try again; nothing that is held was touched.');
+            throw new CaptureFailed(
+                'storage', 'The disk of the store is nearly full. Make room, then try again; nothing that is held was touched.',
+            );
         }
         if (!@mkdir($folder, 0o700, true)) {
             throw new CaptureFailed('storage', \sprintf('The folder “%s” cannot be made.', $folder));
@@ -178,7 +206,8 @@ final readonly class CapturePageHandler
         $obeys = null !== $job->listId && true === $this->manager()->find(CaptureList::class, $job->listId)?->obey;
 
         return new PageTask(
-            new Actor($job->agent), $url ?? Url::parse($job->url), $folder, $incoming, basename($job->path()), $job->options()->within($this->limits, $obeys),
+            new Actor($job->agent), $url ?? Url::parse($job->url), $folder, $incoming, basename($job->path()),
+            $job->options()->within($this->limits, $obeys),
         );
     }
 
@@ -187,13 +216,15 @@ final readonly class CapturePageHandler
         $file = $this->enter($job, 'capture.kept', []);
         $this->describer->file($file);
 
-        return $this->maintenance->pageOf($file) ?? throw new CaptureFailed('unexpected', 'The file was written, but no page was found in it.');
+        return $this->maintenance->pageOf($file)
+            ?? throw new CaptureFailed('unexpected', 'The file was written, but no page was found in it.');
     }
 
     private function finish(CaptureJob $job, ?Capture $capture, ?CaptureFailed $failure): void
     {
         $this->connection()->update('capture_job', [
-            'stage' => (null === $failure ? CaptureStage::Done : CaptureStage::Failed)->value, 'capture_code' => $capture?->code, 'verdict' => $capture?->verdict, 'reason' => $failure?->reason,
+            'stage' => (null === $failure ? CaptureStage::Done : CaptureStage::Failed)->value, 'capture_code' => $capture?->code,
+            'verdict' => $capture?->verdict, 'reason' => $failure?->reason,
             'message' => $failure?->getMessage(), 'finished_at' => MomentType::text($this->clock->now()), 'secrets' => null,
         ], ['id' => $job->id]);
         if (null !== $capture) {

@@ -36,9 +36,15 @@ final readonly class CaptureWriter
         }
         $overwritten = self::hidden($open, $main);
         $facts = new CaptureFacts(
-            (string) $open->task->url, $main->url, $open->visit->title, $how, $open->task->operator->name, Software::NAME, $open->visit->browser, $open->pathfinder->answers(), $open->gateway->certificates(),
+            (string) $open->task->url, $main->url, $open->visit->title, $how, $open->task->operator->name, Software::NAME,
+            $open->visit->browser, $open->pathfinder->answers(), $open->gateway->certificates(),
             $this->clock(),
-            ['obeyed' => $open->task->options->obey, 'allowed' => $open->robots->of($open->task->url)->allows($open->task->url), 'said' => $open->robots->texts()], $open->connector->distrusted, $overwritten,
+            [
+                'obeyed' => $open->task->options->obey,
+                'allowed' => $open->robots->of($open->task->url)->allows($open->task->url),
+                'said' => $open->robots->texts(),
+            ],
+            $open->connector->distrusted, $overwritten,
         );
         $out = @fopen($open->task->target, 'w');
         if (false === $out) {
@@ -47,11 +53,28 @@ final readonly class CaptureWriter
         try {
             $file = $this->file($open->task->options->packed);
             // What was asked for on our own account comes last: a file begins with the way to its page.
-            $ours = array_filter($open->gateway->exchanges(), static fn (Exchange $exchange): bool => isset($open->robots->exchanges[$exchange->number]));
-            $page = $file->write($out, $open->task->fileName, [...array_values(array_diff_key($open->kept($main), $ours)), ...array_values($ours)], $main, $open->visit->rendering, $facts);
+            $ours = array_filter(
+                $open->gateway->exchanges(), static fn (Exchange $exchange): bool => isset($open->robots->exchanges[$exchange->number]),
+            );
+            $page = $file->write(
+                $out,
+                $open->task->fileName,
+                [...array_values(array_diff_key($open->kept($main), $ours)), ...array_values($ours)],
+                $main,
+                $open->visit->rendering,
+                $facts,
+            );
             fflush($out);
             [$report, $replay] = $this->judge->judge($open, $main);
-            $file->judged($page, $main, $report->facts() + ['replay' => $replay, 'seconds' => $report->seconds, 'places' => self::places($report, $open->visit)] + (Extent::Whole === $open->task->options->extent ? [] : ['extent' => $open->task->options->extent->value, 'part' => $open->task->options->part, 'says' => $open->visit->says]));
+            $file->judged(
+                $page,
+                $main,
+                $report->facts() + [
+                    'replay' => $replay, 'seconds' => $report->seconds, 'places' => self::places($report, $open->visit),
+                ] + (Extent::Whole === $open->task->options->extent ? [] : [
+                    'extent' => $open->task->options->extent->value, 'part' => $open->task->options->part, 'says' => $open->visit->says,
+                ]),
+            );
             if (!fflush($out) || !fsync($out)) {
                 throw new CaptureFailed('storage', 'The file could not be written to the disk for good.');
             }
@@ -77,7 +100,9 @@ final readonly class CaptureWriter
     {
         $exchanges = $open->gateway->exchanges();
         $page = (string) $open->task->url;
-        $good = \count(array_filter($exchanges, static fn (Exchange $exchange): bool => null === GapReason::of($exchange) && $exchange->status < 300));
+        $good = \count(array_filter(
+            $exchanges, static fn (Exchange $exchange): bool => null === GapReason::of($exchange) && $exchange->status < 300,
+        ));
         $out = 0 === $good ? null : @fopen($open->task->target, 'w');
         if (false === $out) {
             throw new CaptureFailed('storage', 'The store cannot be written to.');
@@ -85,7 +110,10 @@ final readonly class CaptureWriter
         if (null === $out) {
             return 0;
         }
-        $facts = new CaptureFacts($page, $page, '', 'plain', $open->task->operator->name, Software::NAME, PlainVisit::USER_AGENT, $open->pathfinder->answers(), $open->gateway->certificates(), $this->clock());
+        $facts = new CaptureFacts(
+            $page, $page, '', 'plain', $open->task->operator->name, Software::NAME, PlainVisit::USER_AGENT, $open->pathfinder->answers(),
+            $open->gateway->certificates(), $this->clock(),
+        );
         try {
             $this->file(true)->writeParts($out, $open->task->fileName, $exchanges, $completes, $facts, $open->begun);
             if (!fflush($out) || !fsync($out)) {
@@ -102,7 +130,11 @@ final readonly class CaptureWriter
 
     private function file(bool $packed): CaptureFile
     {
-        return new CaptureFile(static fn (): string => 'urn:uuid:'.Uuid::v4()->toRfc4122(), null === $this->originals ? null : $this->originals->known(...), $packed);
+        return new CaptureFile(
+            static fn (): string => 'urn:uuid:'.Uuid::v4()->toRfc4122(),
+            null === $this->originals ? null : $this->originals->known(...),
+            $packed,
+        );
     }
 
     /**

@@ -36,7 +36,7 @@ final class Completion
 
     /**
      * @param list<RequestedPart> $wanted
-     * @param float               $until  Unix time
+     * @param float $until Unix time
      *
      * @return list<RequestedPart> the same, with what styles ask for
      */
@@ -91,7 +91,8 @@ final class Completion
         $kept = [];
         foreach ($this->gateway->exchanges() as $exchange) {
             $reason = GapReason::of($exchange);
-            if ((null === $reason && !$exchange->partial) || GapReason::Status === $reason || GapReason::Refused === $reason || GapReason::NotRecordable === $reason) {
+            if ((null === $reason && !$exchange->partial) || GapReason::Status === $reason || GapReason::Refused === $reason
+                || GapReason::NotRecordable === $reason) {
                 $kept[$exchange->url] = true;
             }
         }
@@ -107,7 +108,8 @@ final class Completion
         $wanted = [];
         foreach ($this->gateway->exchanges() as $exchange) {
             $isFrame = isset($this->made[$exchange->number]) && 1 === preg_match('#html#', $exchange->mime ?? '');
-            if (('text/css' !== $exchange->mime && !$isFrame) || isset($this->read[$exchange->number]) || !$exchange->isAnswered() || $exchange->status >= 300) {
+            if (('text/css' !== $exchange->mime && !$isFrame) || isset($this->read[$exchange->number]) || !$exchange->isAnswered()
+                || $exchange->status >= 300) {
                 continue;
             }
             $this->read[$exchange->number] = true;

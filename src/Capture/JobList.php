@@ -29,7 +29,17 @@ final readonly class JobList
      */
     public function open(): array
     {
-        return $this->entities->getRepository(CaptureJob::class)->findBy(['finishedAt' => null, 'stage' => [CaptureStage::Waiting, CaptureStage::Opening, CaptureStage::Loading, CaptureStage::Scrolling, CaptureStage::Reading, CaptureStage::Writing, CaptureStage::Cataloguing]], ['id' => 'ASC'], self::MANY);
+        return $this->entities->getRepository(CaptureJob::class)->findBy(
+            [
+                'finishedAt' => null,
+                'stage' => [
+                    CaptureStage::Waiting, CaptureStage::Opening, CaptureStage::Loading, CaptureStage::Scrolling, CaptureStage::Reading,
+                    CaptureStage::Writing, CaptureStage::Cataloguing,
+                ],
+            ],
+            ['id' => 'ASC'],
+            self::MANY,
+        );
     }
 
     /**
@@ -38,7 +48,10 @@ final readonly class JobList
     public function ended(): array
     {
         /** @var list<CaptureJob> $jobs */
-        $jobs = $this->entities->createQuery(\sprintf('SELECT j FROM %s j WHERE j.finishedAt IS NOT NULL ORDER BY j.id DESC', CaptureJob::class))->setMaxResults(self::MANY)->getResult();
+        $jobs = $this->entities->createQuery(\sprintf(
+            'SELECT j FROM %s j WHERE j.finishedAt IS NOT NULL ORDER BY j.id DESC', CaptureJob::class,
+        ))
+            ->setMaxResults(self::MANY)->getResult();
 
         return $jobs;
     }
@@ -53,7 +66,10 @@ final readonly class JobList
     public function endedOf(array $codes): array
     {
         $ended = [];
-        foreach ($this->read('j.code IN (:codes) AND j.stage IN (:final)', ['codes' => $codes, 'final' => [CaptureStage::Done->value, CaptureStage::Failed->value]]) as $job) {
+        foreach ($this->read(
+            'j.code IN (:codes) AND j.stage IN (:final)',
+            ['codes' => $codes, 'final' => [CaptureStage::Done->value, CaptureStage::Failed->value]],
+        ) as $job) {
             $ended[$job['code']] = new CaptureEnded($job['code'], $job['captureCode'], $job['reason']);
         }
 
@@ -69,7 +85,9 @@ final readonly class JobList
     {
         $job = $this->read('j.keyHash = :key', ['key' => AddressKeys::keyHash($url)], 1)[0] ?? null;
 
-        return null === $job || null === $job['reason'] ? null : ['code' => $job['code'], 'requestedAt' => $job['requestedAt'], 'reason' => $job['reason']];
+        return null === $job || null === $job['reason']
+            ? null
+            : ['code' => $job['code'], 'requestedAt' => $job['requestedAt'], 'reason' => $job['reason']];
     }
 
     /**
@@ -81,7 +99,9 @@ final readonly class JobList
      */
     private function read(string $where, array $parameters, ?int $most = null): array
     {
-        $query = $this->entities->createQuery(\sprintf('SELECT j.code, j.captureCode, j.reason, j.requestedAt FROM %s j WHERE %s ORDER BY j.id DESC', CaptureJob::class, $where));
+        $query = $this->entities->createQuery(\sprintf(
+            'SELECT j.code, j.captureCode, j.reason, j.requestedAt FROM %s j WHERE %s ORDER BY j.id DESC', CaptureJob::class, $where,
+        ));
         foreach ($parameters as $name => $value) {
             $query->setParameter($name, $value, 'key' === $name ? 'digest' : null);
         }

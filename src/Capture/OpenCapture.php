@@ -33,13 +33,22 @@ final readonly class OpenCapture
      */
     public function kept(Exchange $main): array
     {
-        return Extent::Whole === $this->task->options->extent ? $this->gateway->exchanges() : array_filter($this->gateway->exchanges(), fn (Exchange $exchange): bool => $exchange === $main || ($exchange->number < $main->number && $exchange->status >= 300 && $exchange->status < 400 && (!$this->task->options->rendered || 'document' === $exchange->destination)) || str_ends_with($exchange->url, '/robots.txt'));
+        return Extent::Whole === $this->task->options->extent
+            ? $this->gateway->exchanges()
+            : array_filter(
+                $this->gateway->exchanges(),
+                fn (Exchange $exchange): bool => $exchange === $main
+                    || ($exchange->number < $main->number && $exchange->status >= 300 && $exchange->status < 400
+                        && (!$this->task->options->rendered || 'document' === $exchange->destination))
+                    || str_ends_with($exchange->url, '/robots.txt'),
+            );
     }
 
     public function lastFailure(): ?Exchange
     {
         foreach (array_reverse($this->gateway->exchanges()) as $exchange) {
-            if (null !== $exchange->failure && FailureReason::Robots !== $exchange->failure && !isset($this->visit->aside[$exchange->number])) {
+            if (null !== $exchange->failure && FailureReason::Robots !== $exchange->failure
+                && !isset($this->visit->aside[$exchange->number])) {
                 return $exchange;
             }
         }
@@ -67,7 +76,8 @@ final readonly class OpenCapture
     {
         $icons = [];
         foreach ($this->gateway->exchanges() as $exchange) {
-            if ((null !== $this->visit->asked && !isset($this->visit->asked[$exchange->url]) && 'image' === $exchange->destination) || 1 === preg_match('#^https?://[^/]+/favicon\.ico$#', $exchange->url)) {
+            if ((null !== $this->visit->asked && !isset($this->visit->asked[$exchange->url]) && 'image' === $exchange->destination)
+                || 1 === preg_match('#^https?://[^/]+/favicon\.ico$#', $exchange->url)) {
                 $icons[$exchange->number] = true;
             }
         }

@@ -97,7 +97,7 @@ final readonly class PageCapturer
     /**
      * Fetches parts that an earlier capture of the page lacks, without a browser.
      *
-     * @param list<string>         $wanted    addresses
+     * @param list<string> $wanted addresses
      * @param array<string, mixed> $completes the capture that they belong to: `capture`, `url`, `at`
      *
      * @return int how many were answered as they should be
@@ -110,7 +110,9 @@ final readonly class PageCapturer
         $limits = $task->options->limits;
         $connector = $this->web->connector($limits, false);
         $pathfinder = $this->web->pathfinder($limits, $connector);
-        $gateway = new Gateway($pathfinder, $task->folder.'/exchanges', $limits, $this->clock->now(...), static fn (): float => hrtime(true) / 1e9);
+        $gateway = new Gateway(
+            $pathfinder, $task->folder.'/exchanges', $limits, $this->clock->now(...), static fn (): float => hrtime(true) / 1e9,
+        );
         $open = new OpenCapture($task, $gateway, $pathfinder, $connector, new RobotsRules(PlainVisit::USER_AGENT), $this->clock->now());
         $all = [];
         foreach ($wanted as $address) {
@@ -142,11 +144,18 @@ final readonly class PageCapturer
         $listener = $browser = null;
         try {
             $browser = Chromium::walled($this->browser, $open->task->folder.'/browser', function ($socket) use (&$listener, $open): void {
-                $listener = Listener::on($socket, static fn (Stream $client, bool $tls) => $open->gateway->serve($client, $tls), ['local_cert' => $this->certificate->path(), 'alpn_protocols' => 'http/1.1'], 120.0);
+                $listener = Listener::on(
+                    $socket,
+                    static fn (Stream $client, bool $tls) => $open->gateway->serve($client, $tls),
+                    ['local_cert' => $this->certificate->path(), 'alpn_protocols' => 'http/1.1'],
+                    120.0,
+                );
             });
             // What a page does not come to by then it will not come to: reading it out goes on a little beyond its time.
             $browser->until(max(0.0, $until - microtime(true)) + self::GRACE);
-            (new RenderedVisit($open->gateway, $open->visit, $open->task->folder, $open->task->options))->visit($browser, $open->task->url, $until, $progress);
+            (new RenderedVisit($open->gateway, $open->visit, $open->task->folder, $open->task->options))->visit(
+                $browser, $open->task->url, $until, $progress,
+            );
         } catch (BrowserFailed $e) {
             if (null !== $open->gateway->fault()) {
                 throw new CaptureFailed('storage', $open->gateway->fault()->getMessage());
@@ -168,11 +177,19 @@ final readonly class PageCapturer
         $last = $open->lastFailure() ?? ($open->task->options->obey ? $open->robots->unanswered($open->task->url) : null);
         [$reason, $message] = match (true) {
             null !== $last => [$last->failure->value ?? 'bad-response', $last->message ?? 'The page could not be had.'],
-            $open->task->options->obey && !$open->robots->allows($open->task->url) => ['robots', 'The site asks programs not to fetch this page (robots.txt).'],
-            default => ['bad-response', 'The page could not be opened'.(null === $open->visit->error ? '.' : ' (the browser says '.$open->visit->error.').')],
+            $open->task->options->obey
+                && !$open->robots->allows($open->task->url) => ['robots', 'The site asks programs not to fetch this page (robots.txt).'],
+            default => [
+                'bad-response',
+                'The page could not be opened'.(null === $open->visit->error ? '.' : ' (the browser says '.$open->visit->error.').'),
+            ],
         };
 
-        return new CaptureReport((string) $open->task->url, (string) $open->task->url, $open->begun, $open->task->options->rendered ? 'rendered' : 'plain', null, '', Verdict::Failed, $reason, $message, $open->gateway->limited() ? [Trouble::CutOff] : [], 0, [], [], false, $open->visit->seconds);
+        return new CaptureReport(
+            (string) $open->task->url, (string) $open->task->url, $open->begun, $open->task->options->rendered ? 'rendered' : 'plain', null,
+            '', Verdict::Failed, $reason, $message, $open->gateway->limited() ? [Trouble::CutOff] : [], 0, [], [], false,
+            $open->visit->seconds,
+        );
     }
 
     /**
@@ -182,6 +199,9 @@ final readonly class PageCapturer
      */
     private static function browserServices(): array
     {
-        return ['*.googleapis.com', '*.gvt1.com', 'clients2.google.com', 'accounts.google.com', 'update.googleapis.com', 'safebrowsing.google.com', 'optimizationguide-pa.googleapis.com'];
+        return [
+            '*.googleapis.com', '*.gvt1.com', 'clients2.google.com', 'accounts.google.com', 'update.googleapis.com',
+            'safebrowsing.google.com', 'optimizationguide-pa.googleapis.com',
+        ];
     }
 }

@@ -43,14 +43,24 @@ final class PlainVisit
     private array $known = [];
     private readonly CookieJar $jar;
 
-    public function __construct(private readonly Gateway $gateway, private readonly Visit $visit, private readonly CaptureOptions $options = new CaptureOptions())
-    {
+    public function __construct(
+        private readonly Gateway $gateway,
+        private readonly Visit $visit,
+        private readonly CaptureOptions $options = new CaptureOptions(),
+    ) {
         $this->jar = new CookieJar();
-        $this->lines = new ClientConnections($gateway, self::CONNECTIONS_PER_ORIGIN, self::CONNECTIONS, $this->request(...), $this->came(...));
+        $this->lines = new ClientConnections(
+            $gateway, self::CONNECTIONS_PER_ORIGIN, self::CONNECTIONS, $this->request(...), $this->came(...),
+        );
         foreach ($options->cookies as $cookie) {
             $from = Url::tryParse(($cookie->secure ? 'https://' : 'http://').$cookie->domain.$cookie->path);
             if (null !== $from) {
-                $this->jar->take($from, [$cookie->name.'='.$cookie->value.'; Path='.$cookie->path.($cookie->forAll ? '; Domain='.$cookie->domain : '').($cookie->secure ? '; Secure' : '')], new \DateTimeImmutable());
+                $this->jar->take(
+                    $from,
+                    [$cookie->name.'='.$cookie->value.'; Path='.$cookie->path.($cookie->forAll ? '; Domain='.$cookie->domain : '')
+                        .($cookie->secure ? '; Secure' : '')],
+                    new \DateTimeImmutable(),
+                );
             }
         }
     }
@@ -63,7 +73,9 @@ final class PlainVisit
         $repeats = 0;
         for ($hop = 0; $hop <= self::REDIRECTS; ++$hop) {
             $this->known[(string) $at] = true;
-            $exchange = $this->gateway->fetch($at, $this->agent(), null, $this->jar->header($at, new \DateTimeImmutable()), $this->fields());
+            $exchange = $this->gateway->fetch(
+                $at, $this->agent(), null, $this->jar->header($at, new \DateTimeImmutable()), $this->fields(),
+            );
             if (null === $exchange) {
                 return;
             }
@@ -101,11 +113,17 @@ final class PlainVisit
         $html = $isHtml ? Charset::text($bytes, $type) : '';
         $document = $isHtml ? Document::fromHtml($bytes, $type, (string) $at) : Document::fromText($isText ? $bytes : '');
         $this->visit->title = $document->title;
-        $this->visit->says = array_filter(['description' => $document->description, 'language' => $document->language ?? ''], static fn (string $said): bool => '' !== $said);
+        $this->visit->says = array_filter(
+            ['description' => $document->description, 'language' => $document->language ?? ''],
+            static fn (string $said): bool => '' !== $said,
+        );
         $this->visit->written = $document->text();
         $substance = (int) preg_match_all('/<(?:img|picture|video|audio|canvas|svg|iframe|frame|object|embed)\b/i', $html);
         if ($isHtml) {
-            $this->visit->seen = new PageSeen($main->status ?? 0, (string) $asked->withoutFragment(), (string) $at, $document->title, $document->text(), $html, $substance);
+            $this->visit->seen = new PageSeen(
+                $main->status ?? 0, (string) $asked->withoutFragment(), (string) $at, $document->title, $document->text(), $html,
+                $substance,
+            );
             $this->want(Extent::Whole === $this->options->extent ? RequestedPart::ofHtml($html, $at) : [], 0);
         } elseif ('text/css' === $main->mime && Extent::Whole === $this->options->extent) {
             $this->want(RequestedPart::ofStyle($bytes, $at), 0);
@@ -140,7 +158,9 @@ final class PlainVisit
 
     private function request(Url $url): string
     {
-        return 'GET '.$url->target()." HTTP/1.1\r\nHost: ".$url->authority()."\r\nUser-Agent: ".$this->agent()."\r\nAccept: */*\r\nAccept-Encoding: gzip\r\nReferer: ".($this->visit->main->url ?? '')."\r\n".$this->cookieLine($url).$this->fields()."Connection: keep-alive\r\n\r\n";
+        return 'GET '.$url->target()." HTTP/1.1\r\nHost: ".$url->authority()."\r\nUser-Agent: ".$this->agent()
+            ."\r\nAccept: */*\r\nAccept-Encoding: gzip\r\nReferer: ".($this->visit->main->url ?? '')."\r\n".$this->cookieLine($url)
+            .$this->fields()."Connection: keep-alive\r\n\r\n";
     }
 
     private function agent(): string
@@ -169,7 +189,11 @@ final class PlainVisit
     private function cookies(Exchange $exchange, Url $url): void
     {
         try {
-            $this->jar->take($url, $exchange->isAnswered() ? (new Answer($url, $exchange))->head->fields->all('Set-Cookie') : [], new \DateTimeImmutable());
+            $this->jar->take(
+                $url,
+                $exchange->isAnswered() ? (new Answer($url, $exchange))->head->fields->all('Set-Cookie') : [],
+                new \DateTimeImmutable(),
+            );
         } catch (FetchFailed) {
             // What is no answer sets nothing.
         }
@@ -187,7 +211,8 @@ final class PlainVisit
             return;
         }
         $isHtml = 1 === preg_match('#html#', $exchange->mime ?? '');
-        if (200 !== $exchange->status || null !== $exchange->failure || (!$isHtml && 'text/css' !== $exchange->mime) || ($isHtml && $depth >= self::FRAME_DEPTH)) {
+        if (200 !== $exchange->status || null !== $exchange->failure || (!$isHtml && 'text/css' !== $exchange->mime)
+            || ($isHtml && $depth >= self::FRAME_DEPTH)) {
             return;
         }
         try {

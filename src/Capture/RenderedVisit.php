@@ -34,8 +34,10 @@ final class RenderedVisit
 
     /** From the browser's words to those of Fetch (section 2.2.5). */
     private const DESTINATIONS = [
-        'Document' => 'iframe', 'Stylesheet' => 'style', 'Image' => 'image', 'Media' => 'video', 'Font' => 'font', 'Script' => 'script', 'TextTrack' => 'track',
-        'XHR' => 'empty', 'Fetch' => 'empty', 'EventSource' => 'empty', 'Ping' => 'empty', 'WebSocket' => 'websocket', 'Prefetch' => 'prefetch', 'Manifest' => 'manifest', 'Preflight' => 'empty',
+        'Document' => 'iframe', 'Stylesheet' => 'style', 'Image' => 'image', 'Media' => 'video', 'Font' => 'font', 'Script' => 'script',
+        'TextTrack' => 'track',
+        'XHR' => 'empty', 'Fetch' => 'empty', 'EventSource' => 'empty', 'Ping' => 'empty', 'WebSocket' => 'websocket',
+        'Prefetch' => 'prefetch', 'Manifest' => 'manifest', 'Preflight' => 'empty',
     ];
 
     private const UNFOLD_SECONDS = 15.0;
@@ -43,13 +45,17 @@ final class RenderedVisit
 
     private float $since;
 
-    public function __construct(private readonly Gateway $gateway, private readonly Visit $visit, private readonly string $folder, private readonly CaptureOptions $options)
-    {
+    public function __construct(
+        private readonly Gateway $gateway,
+        private readonly Visit $visit,
+        private readonly string $folder,
+        private readonly CaptureOptions $options,
+    ) {
         $this->since = microtime(true);
     }
 
     /**
-     * @param float                        $until    Unix time
+     * @param float $until Unix time
      * @param \Closure(CaptureStage): void $progress
      *
      * @throws BrowserFailed
@@ -69,7 +75,8 @@ final class RenderedVisit
         if (null === $main) {
             return;
         }
-        $isPage = null === $this->visit->error && 1 === preg_match('#^(?:text/|application/(?:xhtml\+xml|xml)$)#', $main->mime ?? 'text/html');
+        $isPage = null === $this->visit->error
+            && 1 === preg_match('#^(?:text/|application/(?:xhtml\+xml|xml)$)#', $main->mime ?? 'text/html');
         if ($isPage) {
             $this->read($page, $url, $until, $progress);
         }
@@ -144,7 +151,10 @@ final class RenderedVisit
                 [$covered, $hidden] = [$layer['text'], $text];
             }
         }
-        $this->visit->seen = new PageSeen((int) $this->visit->main?->status, (string) $asked->withoutFragment(), (string) $at->withoutFragment(), $this->visit->title, $text, $html, $substance, '' !== $covered, $scroll->grew());
+        $this->visit->seen = new PageSeen(
+            (int) $this->visit->main?->status, (string) $asked->withoutFragment(), (string) $at->withoutFragment(), $this->visit->title,
+            $text, $html, $substance, '' !== $covered, $scroll->grew(),
+        );
         $this->visit->nothingElse = '' !== $covered && self::words($hidden) - self::words($covered) < self::FEW_WORDS && 0 === $substance;
     }
 
@@ -152,7 +162,10 @@ final class RenderedVisit
     private function part(PageReading $reading, Url $at, Url $asked, string $html, int $substance): void
     {
         $text = (string) file_get_contents($this->folder.'/text.txt', false, null, 0, 1_048_576);
-        $this->visit->seen = new PageSeen((int) $this->visit->main?->status, (string) $asked->withoutFragment(), (string) $at->withoutFragment(), $this->visit->title, $text, $html, $substance);
+        $this->visit->seen = new PageSeen(
+            (int) $this->visit->main?->status, (string) $asked->withoutFragment(), (string) $at->withoutFragment(), $this->visit->title,
+            $text, $html, $substance,
+        );
         if (Extent::Part !== $this->options->extent) {
             $this->visit->rendering = new Rendering($this->folder.'/dom.html', $this->folder.'/text.txt');
 
@@ -161,7 +174,9 @@ final class RenderedVisit
         $words = $reading->savePart($this->options->part, $this->folder.'/picture-00.png');
         $this->visit->hasPart = null !== $words;
         file_put_contents($this->folder.'/text.txt', (string) $words);
-        $this->visit->rendering = null === $words ? new Rendering() : new Rendering(null, $this->folder.'/text.txt', [$this->folder.'/picture-00.png']);
+        $this->visit->rendering = null === $words
+            ? new Rendering()
+            : new Rendering(null, $this->folder.'/text.txt', [$this->folder.'/picture-00.png']);
         $this->took('picture');
     }
 
@@ -185,10 +200,17 @@ final class RenderedVisit
                 if (1 === preg_match('#^https?:#', $frame['url']) && $reading->saveDom($path.'.html', $frame) > 0) {
                     $documents[] = ['url' => explode('#', $frame['url'])[0], 'dom' => $path.'.html'];
                     $url = Url::tryParse($frame['url']);
-                    array_push($this->visit->wanted, ...(null === $url ? [] : RequestedPart::ofHtml((string) file_get_contents($path.'.html', false, null, 0, Document::MAX_BYTES), $url)));
+                    array_push(
+                        $this->visit->wanted,
+                        ...(null === $url ? [] : RequestedPart::ofHtml(
+                            (string) file_get_contents($path.'.html', false, null, 0, Document::MAX_BYTES), $url,
+                        )),
+                    );
                 }
                 if ($reading->saveText($path.'.txt', $frame) > 0) {
-                    file_put_contents($this->folder.'/text.txt', "\n\n".file_get_contents($path.'.txt', false, null, 0, 4_194_304), \FILE_APPEND);
+                    file_put_contents(
+                        $this->folder.'/text.txt', "\n\n".file_get_contents($path.'.txt', false, null, 0, 4_194_304), \FILE_APPEND,
+                    );
                 }
             } catch (BrowserFailed) {
                 // A frame that went away in the meantime.
@@ -204,7 +226,8 @@ final class RenderedVisit
         $wanted = $page->documentUrl();
         $last = null;
         foreach ($this->gateway->exchanges() as $exchange) {
-            if ($exchange->isAnswered() && !isset($this->visit->aside[$exchange->number]) && (null === $wanted ? 'document' === $exchange->destination : $exchange->url === $wanted)) {
+            if ($exchange->isAnswered() && !isset($this->visit->aside[$exchange->number])
+                && (null === $wanted ? 'document' === $exchange->destination : $exchange->url === $wanted)) {
                 $last = $exchange;
             }
         }

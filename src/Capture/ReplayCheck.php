@@ -48,16 +48,16 @@ final readonly class ReplayCheck
     }
 
     /**
-     * @param string                          $warc     the file that was just written
-     * @param string                          $folder   an empty folder
-     * @param string                          $text     what was seen, white space folded
-     * @param list<string>                    $pictures what was seen, PNG tiles
-     * @param list<array{int, int, int, int}> $moving   where it moved by itself
-     * @param float|null                      $sockets  for how long its sockets spoke, in seconds: then it has to show the same with its
-     *                                                  scripts as well (`sockets`); null if it had none
+     * @param string $warc the file that was just written
+     * @param string $folder an empty folder
+     * @param string $text what was seen, white space folded
+     * @param list<string> $pictures what was seen, PNG tiles
+     * @param list<array{int, int, int, int}> $moving where it moved by itself
+     * @param float|null $sockets for how long its sockets spoke, in seconds: then it has to show the same with its scripts as well
+     *     (`sockets`); null if it had none
      *
-     * @return array{equal: bool, mode: string, text: bool, picture: float, missing: list<string>, sockets?: bool} addresses that were
-     *                                                                                                             asked for in vain
+     * @return array{equal: bool, mode: string, text: bool, picture: float, missing: list<string>, sockets?: bool} addresses that were asked
+     *     for in vain
      *
      * @throws BrowserFailed
      */
@@ -67,12 +67,15 @@ final readonly class ReplayCheck
     ): array {
         $holdings = new FileHoldings($this->elsewhere);
         $holdings->add($warc);
-        $capture = $holdings->nearest(Viewer::system(), (string) $page, new \DateTimeImmutable('@0')) ?? throw new BrowserFailed('The page is not found in its own file.');
+        $capture = $holdings->nearest(Viewer::system(), (string) $page, new \DateTimeImmutable('@0'))
+            ?? throw new BrowserFailed('The page is not found in its own file.');
         $hosts = new PageHosts('localhost');
         $words = new PageWords('', '', static fn (string $url, string $inject): string => '<!doctype html>'.$inject);
         $root = Settings::program();
         $proof = ReadingProof::passing();
-        $answers = new PageAnswers($hosts, $holdings, $words, trim((string) file_get_contents($root.'/assets/replay-shim.js')), $proof, ReplayServer::WINDOW_HOSTS);
+        $answers = new PageAnswers(
+            $hosts, $holdings, $words, trim((string) file_get_contents($root.'/assets/replay-shim.js')), $proof, ReplayServer::WINDOW_HOSTS,
+        );
         $server = new ReplayServer($hosts, $answers, new ReaderWindow($holdings, $hosts, $proof, [], $root.'/public'));
         $listener = $browser = null;
         try {
@@ -104,7 +107,7 @@ final readonly class ReplayCheck
     }
 
     /**
-     * @param list<string>                    $pictures
+     * @param list<string> $pictures
      * @param list<array{int, int, int, int}> $moving
      *
      * @return array{equal: bool, mode: string, text: bool, picture: float, missing: list<string>}
@@ -126,24 +129,33 @@ final readonly class ReplayCheck
         $same = false;
         $likeness = 0.0;
         // On a machine that is busy, frames and fonts come late; what is wrong is so at each look.
-        for ($try = 0; $try < (ReplayMode::Alive === $mode ? self::LOOKS_ALIVE : self::LOOKS_STILL) && !($same && $likeness >= Judgement::ALIKE); ++$try) {
+        for ($try = 0; $try < (ReplayMode::Alive === $mode ? self::LOOKS_ALIVE : self::LOOKS_STILL)
+            && !($same && $likeness >= Judgement::ALIKE); ++$try) {
             self::wait($try * self::PAUSE);
             $same = $this->reads($reading, $text, $mode);
             // A very long page is held against what there is of its picture.
             $pathOf = static fn (int $tile): string => \sprintf('%s/again-%s-%02d.png', $folder, $mode->value, $tile);
             $again = [] === $pictures ? [] : $reading->savePictures($pathOf, self::PICTURE_SECONDS, $pictures);
-            $likeness = max($likeness, [] === $pictures ? 1.0 : PictureLikeness::of(\array_slice($pictures, 0, max(1, \count($again))), $again, $moving));
+            $likeness = max(
+                $likeness,
+                [] === $pictures ? 1.0 : PictureLikeness::of(\array_slice($pictures, 0, max(1, \count($again))), $again, $moving),
+            );
         }
         $missing = [];
         foreach ($page->answered() as $asked => $status) {
             $parts = parse_url($asked);
-            $of = \is_array($parts) && 404 === $status ? $hosts->read($parts['host'] ?? '', ($parts['path'] ?? '/').(isset($parts['query']) ? '?'.$parts['query'] : '')) : null;
+            $of = \is_array($parts) && 404 === $status
+                ? $hosts->read($parts['host'] ?? '', ($parts['path'] ?? '/').(isset($parts['query']) ? '?'.$parts['query'] : ''))
+                : null;
             if (null !== $of) {
                 $missing[] = $of->spelled;
             }
         }
 
-        return ['equal' => $same && $likeness >= Judgement::ALIKE, 'mode' => $mode->value, 'text' => $same, 'picture' => round($likeness, 4), 'missing' => $missing];
+        return [
+            'equal' => $same && $likeness >= Judgement::ALIKE, 'mode' => $mode->value, 'text' => $same, 'picture' => round($likeness, 4),
+            'missing' => $missing,
+        ];
     }
 
     /** Whether the text is there; scripts may take a while to put it there. */

@@ -36,7 +36,10 @@ final class Visit
     public string $browser = '';
     /** Text of the page as it was seen, white space folded; null if it has none. */
     public ?string $text = null;
-    /** @var array{page: array{int, int}, parts: array<string, array{int, int, int, int}>} width and height of the page; where it shows its parts */
+    /**
+     * @var array{page: array{int, int}, parts: array<string, array{int, int, int, int}>} width and height of the page; where it shows its
+     *     parts
+     */
     public array $places = ['page' => [0, 0], 'parts' => []];
     /** @var array<string, string> what the page says of itself, beside its title */
     public array $says = [];
@@ -58,7 +61,12 @@ final class Visit
     {
         $this->title = $clean($this->title);
         $this->text = null === $this->text ? null : $clean($this->text);
-        $this->wanted = array_map(static fn (RequestedPart $one): RequestedPart => new RequestedPart(array_map($clean, $one->any), $one->kind, $one->perhaps, $one->print), $this->wanted);
+        $this->wanted = array_map(
+            static fn (RequestedPart $one): RequestedPart => new RequestedPart(
+                array_map($clean, $one->any), $one->kind, $one->perhaps, $one->print,
+            ),
+            $this->wanted,
+        );
         $asked = $parts = [];
         foreach ($this->asked ?? [] as $url => $kind) {
             $asked[$clean((string) $url)] = $kind;

@@ -43,8 +43,10 @@ final readonly class AddressHistory
         $at = null === $before ? '' : MomentType::text($before->at);
         [$within, $parameters] = $view->condition();
         $rows = $this->database->fetchAllAssociative(
-            'SELECT c.id, c.code, c.captured_at, c.status, c.title, c.mime, c.parts, c.bytes, c.payload_sha256, c.redirect_to, c.agent, c.how, c.changed, c.url, c.dom_offset, c.verdict, f.origin, f.bytes AS file_bytes, LOWER(HEX(f.sha256)) AS file_digest'
-            .' FROM capture c STRAIGHT_JOIN warc_file f ON f.id = c.warc_file_id WHERE c.address_id IN (?)'.$behind.$within.' ORDER BY c.captured_at DESC, c.id DESC LIMIT '.self::PAGE,
+            'SELECT c.id, c.code, c.captured_at, c.status, c.title, c.mime, c.parts, c.bytes, c.payload_sha256, c.redirect_to, c.agent,'
+                .' c.how, c.changed, c.url, c.dom_offset, c.verdict, f.origin, f.bytes AS file_bytes, LOWER(HEX(f.sha256)) AS file_digest'
+            .' FROM capture c STRAIGHT_JOIN warc_file f ON f.id = c.warc_file_id WHERE c.address_id IN (?)'.$behind.$within
+                .' ORDER BY c.captured_at DESC, c.id DESC LIMIT '.self::PAGE,
             [$this->joined->ids($viewer, $address), ...(null === $before ? [] : [$at, $at, $before->id]), ...$parameters],
             [ArrayParameterType::INTEGER],
         );
@@ -64,12 +66,23 @@ final readonly class AddressHistory
         if ($count > self::MAX_LAYERS) {
             return $this->slices($viewer, $address, $view, $first, $last);
         }
-        $rows = $this->database->fetchAllAssociative('SELECT c.code, c.captured_at, c.status, c.changed, c.leads_on FROM capture c WHERE c.address_id IN (?)'.$within.' ORDER BY c.captured_at, c.id', [$this->joined->ids($viewer, $address), ...$parameters], [ArrayParameterType::INTEGER]);
+        $rows = $this->database->fetchAllAssociative(
+            'SELECT c.code, c.captured_at, c.status, c.changed, c.leads_on FROM capture c WHERE c.address_id IN (?)'.$within
+                .' ORDER BY c.captured_at, c.id',
+            [$this->joined->ids($viewer, $address), ...$parameters],
+            [ArrayParameterType::INTEGER],
+        );
 
         return array_map(static function (array $values): Layer {
             $row = new Row($values);
 
-            return new Layer($row->text('code'), $row->moment('captured_at'), $row->int('status'), $row->floatOrNull('changed'), 1 === $row->int('leads_on'));
+            return new Layer(
+                $row->text('code'),
+                $row->moment('captured_at'),
+                $row->int('status'),
+                $row->floatOrNull('changed'),
+                1 === $row->int('leads_on'),
+            );
         }, $rows);
     }
 
@@ -86,20 +99,34 @@ final readonly class AddressHistory
         $days = ($to->getTimestamp() - $from->getTimestamp()) / 86_400;
         // Numbers are told apart faster than dates that are written out.
         [$number, $begins, $shown, $step] = match (true) {
-            $days > 400 => ['YEAR(c.captured_at)', '!Y-m-d', 'Y', '+1 year'], $days > 32 => ['EXTRACT(YEAR_MONTH FROM c.captured_at)', '!Ym-d', 'M Y', '+1 month'],
-            $days > 1.2 => ['EXTRACT(YEAR_MONTH FROM c.captured_at) * 100 + DAY(c.captured_at)', '!Ymd', 'j M Y', '+1 day'], default => ['EXTRACT(DAY_HOUR FROM c.captured_at) + EXTRACT(YEAR_MONTH FROM c.captured_at) * 10000', '!YmdH', 'j M Y, H:00', '+1 hour'],
+            $days > 400 => ['YEAR(c.captured_at)', '!Y-m-d', 'Y', '+1 year'],
+            $days > 32 => ['EXTRACT(YEAR_MONTH FROM c.captured_at)', '!Ym-d', 'M Y', '+1 month'],
+            $days > 1.2 => ['EXTRACT(YEAR_MONTH FROM c.captured_at) * 100 + DAY(c.captured_at)', '!Ymd', 'j M Y', '+1 day'],
+            default => [
+                'EXTRACT(DAY_HOUR FROM c.captured_at) + EXTRACT(YEAR_MONTH FROM c.captured_at) * 10000', '!YmdH', 'j M Y, H:00', '+1 hour',
+            ],
         };
         if ($address->captures <= self::FEW || $days < 0.04) {
             return [];
         }
-        $make = fn (): array => $this->database->fetchAllAssociative("SELECT {$number} AS begins, COUNT(*) AS n, SUM(c.changed > 0) AS changes FROM capture c FORCE INDEX (capture_history) WHERE c.address_id IN (?){$within} GROUP BY 1 ORDER BY 1 LIMIT 400", [$this->joined->ids($viewer, $address), ...$parameters], [ArrayParameterType::INTEGER]);
+        $make = fn (): array => $this->database->fetchAllAssociative(
+            "SELECT {$number} AS begins, COUNT(*) AS n, SUM(c.changed > 0) AS changes FROM capture c FORCE INDEX (capture_history) WHERE c.address_id IN (?){$within} GROUP BY 1 ORDER BY 1 LIMIT 400",
+            [$this->joined->ids($viewer, $address), ...$parameters],
+            [ArrayParameterType::INTEGER],
+        );
         $rows = $view->isWhole() ? $this->summaries->rows($this->joined->of($viewer, $address), 'spans '.$number, $make) : $make();
         $spans = [];
         foreach ($rows as $values) {
             $row = new Row($values);
-            $moment = \DateTimeImmutable::createFromFormat($begins, $row->text('begins').(str_ends_with($begins, '-m-d') ? '-01-01' : (str_ends_with($begins, 'm-d') ? '-01' : '')), new \DateTimeZone('UTC'));
+            $moment = \DateTimeImmutable::createFromFormat(
+                $begins,
+                $row->text('begins').(str_ends_with($begins, '-m-d') ? '-01-01' : (str_ends_with($begins, 'm-d') ? '-01' : '')),
+                new \DateTimeZone('UTC'),
+            );
             if (false !== $moment) {
-                $spans[] = new Span($moment->format($shown), $moment, $moment->modify($step), $row->int('n'), $row->intOrNull('changes') ?? 0);
+                $spans[] = new Span(
+                    $moment->format($shown), $moment, $moment->modify($step), $row->int('n'), $row->intOrNull('changes') ?? 0,
+                );
             }
         }
 
@@ -117,10 +144,20 @@ final readonly class AddressHistory
             // The addresses' own rows know it.
             $group = $this->joined->of($viewer, $address);
 
-            return [array_sum(array_map(static fn (Address $one): int => $one->captures, $group)), min(array_map(static fn (Address $one): \DateTimeImmutable => $one->firstAt, $group)), max(array_map(static fn (Address $one): \DateTimeImmutable => $one->lastAt, $group))];
+            return [
+                array_sum(array_map(static fn (Address $one): int => $one->captures, $group)),
+                min(array_map(static fn (Address $one): \DateTimeImmutable => $one->firstAt, $group)),
+                max(array_map(static fn (Address $one): \DateTimeImmutable => $one->lastAt, $group)),
+            ];
         }
         [$within, $parameters] = $view->condition();
-        $row = $this->database->fetchAssociative('SELECT COUNT(*) AS n, MIN(c.captured_at) AS first_at, MAX(c.captured_at) AS last_at FROM capture c FORCE INDEX (capture_history) WHERE c.address_id IN (?)'.$within, [$this->joined->ids($viewer, $address), ...$parameters], [ArrayParameterType::INTEGER]);
+        $row = $this->database->fetchAssociative(
+            'SELECT COUNT(*) AS n, MIN(c.captured_at) AS first_at, MAX(c.captured_at) AS last_at FROM capture c FORCE INDEX'
+                .' (capture_history) WHERE c.address_id IN (?)'
+                .$within,
+            [$this->joined->ids($viewer, $address), ...$parameters],
+            [ArrayParameterType::INTEGER],
+        );
         $row = new Row(false === $row ? [] : $row);
 
         return [$row->int('n'), $row->momentOrNull('first_at') ?? $address->firstAt, $row->momentOrNull('last_at') ?? $address->lastAt];
@@ -134,8 +171,11 @@ final readonly class AddressHistory
         [$within, $parameters] = $view->condition();
         $seconds = max(1, (int) ceil(($last->getTimestamp() - $first->getTimestamp()) / self::SLICES));
         $make = fn (): array => $this->database->fetchAllAssociative(
-            'SELECT s.*, c.code FROM (SELECT (TO_SECONDS(c.captured_at) - TO_SECONDS(?)) DIV ? AS slice, COUNT(*) AS n, MIN(c.captured_at) AS first_at, MAX(c.captured_at) AS last_at, MAX(c.changed) AS changed, MIN(c.status) AS status, SUM(c.leads_on = 0 AND c.status NOT BETWEEN 200 AND 299) AS gone, MIN(c.leads_on) AS leads_on, MAX(c.id) AS last_id'
-            .' FROM capture c FORCE INDEX (capture_history) WHERE c.address_id IN (?)'.$within.' GROUP BY 1) s JOIN capture c ON c.id = s.last_id ORDER BY s.slice',
+            'SELECT s.*, c.code FROM (SELECT (TO_SECONDS(c.captured_at) - TO_SECONDS(?)) DIV ? AS slice, COUNT(*) AS n,'
+                .' MIN(c.captured_at) AS first_at, MAX(c.captured_at) AS last_at, MAX(c.changed) AS changed, MIN(c.status) AS status,'
+                    .' SUM(c.leads_on = 0 AND c.status NOT BETWEEN 200 AND 299) AS gone, MIN(c.leads_on) AS leads_on, MAX(c.id) AS last_id'
+            .' FROM capture c FORCE INDEX (capture_history) WHERE c.address_id IN (?)'.$within
+                .' GROUP BY 1) s JOIN capture c ON c.id = s.last_id ORDER BY s.slice',
             [MomentType::text($first), $seconds, $this->joined->ids($viewer, $address), ...$parameters],
             [2 => ArrayParameterType::INTEGER],
         );
@@ -144,7 +184,10 @@ final readonly class AddressHistory
         return array_map(static function (array $values): Layer {
             $row = new Row($values);
 
-            return new Layer($row->text('code'), $row->moment('first_at'), $row->int('status'), $row->floatOrNull('changed'), 1 === $row->int('leads_on'), $row->int('n'), $row->moment('last_at'), $row->int('gone'));
+            return new Layer(
+                $row->text('code'), $row->moment('first_at'), $row->int('status'), $row->floatOrNull('changed'),
+                1 === $row->int('leads_on'), $row->int('n'), $row->moment('last_at'), $row->int('gone'),
+            );
         }, $rows);
     }
 }

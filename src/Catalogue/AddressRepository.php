@@ -44,7 +44,8 @@ final readonly class AddressRepository
     public function urls(Viewer $viewer, string $from, string $to, int $most, bool $alive = false): array
     {
         $urls = $this->database->fetchFirstColumn(
-            'SELECT url FROM address WHERE url_key >= ? AND url_key < ?'.($alive ? ' AND last_alive_at IS NOT NULL' : '').' ORDER BY url_key LIMIT '.max(1, $most),
+            'SELECT url FROM address WHERE url_key >= ? AND url_key < ?'.($alive ? ' AND last_alive_at IS NOT NULL' : '')
+                .' ORDER BY url_key LIMIT '.max(1, $most),
             [$from, $to],
         );
 
@@ -65,7 +66,9 @@ final readonly class AddressRepository
      *
      * @param list<int> $ids
      *
-     * @return list<array{url: string, key_hash: string, first: \DateTimeImmutable|null, alive: \DateTimeImmutable|null, gone: \DateTimeImmutable|null}>
+     * @return list<array{
+     *     url: string, key_hash: string, first: \DateTimeImmutable|null, alive: \DateTimeImmutable|null, gone: \DateTimeImmutable|null,
+     * }>
      */
     public function lives(Viewer $viewer, array $ids): array
     {
@@ -95,7 +98,7 @@ final readonly class AddressRepository
      * Addresses whose keys lie in a range, in the order of their keys.
      *
      * @param array{string, string} $range from the first to before the second
-     * @param string                $after code of the address that was shown last; '' at the beginning
+     * @param string $after code of the address that was shown last; '' at the beginning
      *
      * @return list<array{code: string, url: string, captures: int, lastAt: \DateTimeImmutable}>
      */
@@ -103,7 +106,11 @@ final readonly class AddressRepository
     {
         $last = '' === $after ? false : $this->database->fetchOne('SELECT url_key FROM address WHERE code = ?', [$after]);
 
-        return $this->rows('SELECT code, url, captures, last_at FROM address WHERE url_key >= ? AND url_key < ? AND url_key > ? ORDER BY url_key LIMIT '.self::PAGE, [$range[0], $range[1], \is_string($last) ? $last : '']);
+        return $this->rows(
+            'SELECT code, url, captures, last_at FROM address WHERE url_key >= ? AND url_key < ? AND url_key > ? ORDER BY url_key LIMIT '
+                .self::PAGE,
+            [$range[0], $range[1], \is_string($last) ? $last : ''],
+        );
     }
 
     /**
@@ -113,12 +120,18 @@ final readonly class AddressRepository
      */
     public function variants(Viewer $viewer, Url $url): array
     {
-        $keys = array_values(array_unique(array_map(static fn (Url $variant): string => AddressKeys::ofParsed($variant, (string) $variant), Variants::of($url))));
+        $keys = array_values(array_unique(array_map(
+            static fn (Url $variant): string => AddressKeys::ofParsed($variant, (string) $variant), Variants::of($url),
+        )));
         if ([] === $keys) {
             return [];
         }
 
-        return $this->rows('SELECT code, url, captures, last_at FROM address WHERE url_key IN (?) ORDER BY FIELD(url_key, ?) LIMIT 12', [$keys, $keys], [ArrayParameterType::BINARY, ArrayParameterType::BINARY]);
+        return $this->rows(
+            'SELECT code, url, captures, last_at FROM address WHERE url_key IN (?) ORDER BY FIELD(url_key, ?) LIMIT 12',
+            [$keys, $keys],
+            [ArrayParameterType::BINARY, ArrayParameterType::BINARY],
+        );
     }
 
     /**
@@ -156,7 +169,9 @@ final readonly class AddressRepository
      */
     private function range(string $from, string $to): array
     {
-        return $this->rows('SELECT code, url, captures, last_at FROM address WHERE url_key >= ? AND url_key < ? ORDER BY url_key LIMIT 12', [$from, $to]);
+        return $this->rows(
+            'SELECT code, url, captures, last_at FROM address WHERE url_key >= ? AND url_key < ? ORDER BY url_key LIMIT 12', [$from, $to],
+        );
     }
 
     /**
@@ -167,13 +182,14 @@ final readonly class AddressRepository
     private function withName(string $name): array
     {
         return $this->rows(
-            'SELECT code, url, captures, last_at FROM (SELECT code, url, captures, last_at FROM address ORDER BY last_at DESC, id DESC LIMIT 5000) a WHERE url LIKE ? ORDER BY last_at DESC LIMIT 12',
+            'SELECT code, url, captures, last_at FROM (SELECT code, url, captures, last_at FROM address ORDER BY last_at DESC, id DESC'
+                .' LIMIT 5000) a WHERE url LIKE ? ORDER BY last_at DESC LIMIT 12',
             ['%/'.addcslashes($name, '%_\\').'%'],
         );
     }
 
     /**
-     * @param list<mixed>              $parameters
+     * @param list<mixed> $parameters
      * @param list<ArrayParameterType> $types
      *
      * @return list<array{code: string, url: string, captures: int, lastAt: \DateTimeImmutable}>
@@ -183,7 +199,10 @@ final readonly class AddressRepository
         return array_map(static function (array $values): array {
             $row = new Row($values);
 
-            return ['code' => $row->text('code'), 'url' => $row->text('url'), 'captures' => $row->int('captures'), 'lastAt' => $row->moment('last_at')];
+            return [
+                'code' => $row->text('code'), 'url' => $row->text('url'), 'captures' => $row->int('captures'),
+                'lastAt' => $row->moment('last_at'),
+            ];
         }, $this->database->fetchAllAssociative($sql, $parameters, $types));
     }
 }

@@ -84,7 +84,9 @@ final readonly class CaptureContent
         $answer = $this->answer($capture->warcFile->path, $capture->responseOffset);
         $bytes = self::firstBytes($this->decoded($answer));
 
-        return mb_scrub(Charset::text($bytes, (null === $answer->head ? $answer->record->header->contentType() : $answer->head->fields->get('Content-Type')) ?? ''));
+        return mb_scrub(Charset::text(
+            $bytes, (null === $answer->head ? $answer->record->header->contentType() : $answer->head->fields->get('Content-Type')) ?? '',
+        ));
     }
 
     /**
@@ -94,7 +96,9 @@ final readonly class CaptureContent
      */
     public function title(Capture $capture): string
     {
-        return 1 === preg_match('~<title\b[^<>]*>(.*?)(?:</title|\z)~is', $this->beginning($capture), $m) ? html_entity_decode($m[1], \ENT_QUOTES | \ENT_HTML5, 'UTF-8') : '';
+        return 1 === preg_match('~<title\b[^<>]*>(.*?)(?:</title|\z)~is', $this->beginning($capture), $m)
+            ? html_entity_decode($m[1], \ENT_QUOTES | \ENT_HTML5, 'UTF-8')
+            : '';
     }
 
     /** The address that the page calls its own (RFC 6596); null if it does not say, or cannot be read. */
@@ -105,10 +109,14 @@ final readonly class CaptureContent
         } catch (WarcError) {
             return null;
         }
-        if (1 !== preg_match('~<link\b(?=[^<>]*\brel\s*=\s*["\']?canonical\b)[^<>]*?\bhref\s*=\s*(?:"([^"]*)"|\'([^\']*)\'|([^\s>"\']+))~i', $html, $m)) {
+        if (1 !== preg_match(
+            '~<link\b(?=[^<>]*\brel\s*=\s*["\']?canonical\b)[^<>]*?\bhref\s*=\s*(?:"([^"]*)"|\'([^\']*)\'|([^\s>"\']+))~i', $html, $m,
+        )) {
             return null;
         }
-        $url = Url::tryParse(html_entity_decode(implode('', \array_slice($m, 1)), \ENT_QUOTES | \ENT_HTML5, 'UTF-8'), Url::tryParse($capture->url));
+        $url = Url::tryParse(
+            html_entity_decode(implode('', \array_slice($m, 1)), \ENT_QUOTES | \ENT_HTML5, 'UTF-8'), Url::tryParse($capture->url),
+        );
 
         return null === $url ? null : (string) $url->withoutFragment();
     }
@@ -119,7 +127,10 @@ final readonly class CaptureContent
             [$pieces, $type] = [$this->store->record($capture->warcFile->path, $capture->domOffset)->block(), 'text/html; charset=utf-8'];
         } else {
             $answer = $this->answer($capture->warcFile->path, $capture->responseOffset);
-            [$pieces, $type] = [$this->decoded($answer), (null === $answer->head ? $answer->record->header->contentType() : $answer->head->fields->get('Content-Type')) ?? ''];
+            [$pieces, $type] = [
+                $this->decoded($answer),
+                (null === $answer->head ? $answer->record->header->contentType() : $answer->head->fields->get('Content-Type')) ?? '',
+            ];
         }
         $bytes = self::firstBytes($pieces, self::BEGINNING);
 
@@ -137,7 +148,10 @@ final readonly class CaptureContent
         if (!$record->header->is(RecordType::Revisit)) {
             return HttpRecord::ofSegments($record, $record->header->isSegment() ? $this->segments($record->header->id() ?? '') : []);
         }
-        $original = $this->originals->of($record->header) ?? throw new WarcError(WarcFindingCode::MissingField, $offset, 'The record refers to another one for its content, and that is not held');
+        $original = $this->originals->of($record->header)
+            ?? throw new WarcError(
+                WarcFindingCode::MissingField, $offset, 'The record refers to another one for its content, and that is not held',
+            );
 
         return HttpRecord::ofRevisit($record, $this->store->record($original->path, $original->offset));
     }

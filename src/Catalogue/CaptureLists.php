@@ -89,7 +89,9 @@ final readonly class CaptureLists
     {
         $addresses = [];
         foreach (array_chunk($ids, self::AT_ONCE) as $some) {
-            $rows = $this->database->fetchAllAssociative('SELECT id, address_id FROM capture WHERE id IN (?)', [$some], [ArrayParameterType::INTEGER]);
+            $rows = $this->database->fetchAllAssociative(
+                'SELECT id, address_id FROM capture WHERE id IN (?)', [$some], [ArrayParameterType::INTEGER],
+            );
             foreach ($rows as $values) {
                 $row = new Row($values);
                 $addresses[$row->int('id')] = $row->int('address_id');
@@ -103,7 +105,7 @@ final readonly class CaptureLists
      * Of each address in a range of keys the newest capture that has the page itself.
      *
      * @param array{string, string} $range from the first to before the second
-     * @param int                   $most  addresses
+     * @param int $most addresses
      *
      * @return list<NewestCapture> in the order of the keys
      */
@@ -150,11 +152,17 @@ final readonly class CaptureLists
      */
     public function statuses(Viewer $viewer, array $keys, string $before, string $after): array
     {
-        $last = 'SELECT c.%s FROM capture c WHERE c.address_id = a.id AND c.captured_at <= ? ORDER BY c.captured_at DESC, c.id DESC LIMIT 1';
+        $last = 'SELECT c.%s FROM capture c WHERE c.address_id = a.id AND c.captured_at <= ? ORDER BY c.captured_at DESC, c.id DESC'
+            .' LIMIT 1';
         $statuses = [];
         foreach (array_chunk($keys, self::AT_ONCE) as $some) {
             $rows = $this->database->fetchAllAssociative(
-                \sprintf('SELECT a.url_key, ('.$last.') AS before_status, ('.$last.') AS after_status, ('.$last.') AS code', 'status', 'status', 'code')
+                \sprintf(
+                    'SELECT a.url_key, ('.$last.') AS before_status, ('.$last.') AS after_status, ('.$last.') AS code',
+                    'status',
+                    'status',
+                    'code',
+                )
                 .' FROM address a WHERE a.url_key IN (?)',
                 [$before, $after, $after, $some],
                 [3 => ArrayParameterType::STRING],
@@ -162,7 +170,8 @@ final readonly class CaptureLists
             foreach ($rows as $values) {
                 $row = new Row($values);
                 $statuses[$row->text('url_key')] = [
-                    'before' => $row->intOrNull('before_status'), 'after' => $row->intOrNull('after_status'), 'code' => $row->textOrNull('code'),
+                    'before' => $row->intOrNull('before_status'), 'after' => $row->intOrNull('after_status'),
+                    'code' => $row->textOrNull('code'),
                 ];
             }
         }

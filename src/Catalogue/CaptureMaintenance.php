@@ -59,7 +59,8 @@ final readonly class CaptureMaintenance
             ORDER BY c.capturedAt %3$s, c.id %3$s
             DQL;
         $query = $this->entities->createQuery(\sprintf($dql, Capture::class, $direction, $order))
-            ->setParameter('address', $capture->address)->setParameter('at', $capture->capturedAt, 'moment')->setParameter('id', $capture->id);
+            ->setParameter('address', $capture->address)->setParameter('at', $capture->capturedAt, 'moment')
+                ->setParameter('id', $capture->id);
         $found = $query->setMaxResults(1)->getOneOrNullResult();
 
         return $found instanceof Capture ? $found : null;
@@ -68,7 +69,9 @@ final readonly class CaptureMaintenance
     /** Whether that file has no more captures than that. */
     public function hasAtMost(int $file, int $captures): bool
     {
-        return \count($this->database->fetchFirstColumn('SELECT 1 FROM capture WHERE warc_file_id = ? LIMIT '.($captures + 1), [$file])) <= $captures;
+        return \count($this->database->fetchFirstColumn(
+            'SELECT 1 FROM capture WHERE warc_file_id = ? LIMIT '.($captures + 1), [$file],
+        )) <= $captures;
     }
 
     /**
@@ -115,7 +118,9 @@ final readonly class CaptureMaintenance
     /** @return list<int> numbers of captures behind that one, rising */
     public function behind(int $capture, int $most): array
     {
-        return self::numbers($this->database->fetchFirstColumn('SELECT id FROM capture WHERE id > ? ORDER BY id LIMIT '.max(1, $most), [$capture]));
+        return self::numbers($this->database->fetchFirstColumn(
+            'SELECT id FROM capture WHERE id > ? ORDER BY id LIMIT '.max(1, $most), [$capture],
+        ));
     }
 
     /**
@@ -128,7 +133,8 @@ final readonly class CaptureMaintenance
     public function measured(string $place, bool $isAddress, int $behind, int $most): array
     {
         return self::numbers($this->database->fetchFirstColumn(
-            'SELECT c.id FROM address a JOIN capture c ON c.address_id = a.id WHERE '.($isAddress ? 'a.url_key = ?' : 'a.url_key >= ? AND a.url_key < ?')
+            'SELECT c.id FROM address a JOIN capture c ON c.address_id = a.id WHERE '
+                .($isAddress ? 'a.url_key = ?' : 'a.url_key >= ? AND a.url_key < ?')
             .' AND c.id > ? AND c.changed IS NOT NULL ORDER BY c.id LIMIT '.max(1, $most),
             [...($isAddress ? [$place] : [$place, $place."\xFF"]), $behind],
         ));

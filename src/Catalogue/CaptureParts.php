@@ -30,14 +30,20 @@ final readonly class CaptureParts
     private const DEPTH = 4;
     private const MOST_SOCKETS = 50;
 
-    public function __construct(private Connection $database, private RecordFinder $records, private CaptureContent $content, private Store $store)
-    {
+    public function __construct(
+        private Connection $database,
+        private RecordFinder $records,
+        private CaptureContent $content,
+        private Store $store,
+    ) {
     }
 
     /** Whether its file holds no other page. */
     public function isAlone(ReadCapture $capture): bool
     {
-        return 2 > \count($this->database->fetchFirstColumn('SELECT 1 FROM capture WHERE warc_file_id = ? AND redirect_to IS NULL LIMIT 2', [$capture->fileId]));
+        return 2 > \count($this->database->fetchFirstColumn(
+            'SELECT 1 FROM capture WHERE warc_file_id = ? AND redirect_to IS NULL LIMIT 2', [$capture->fileId],
+        ));
     }
 
     /**
@@ -47,7 +53,13 @@ final readonly class CaptureParts
     {
         $own = $this->rows('r.warc_file_id = ? AND r.at_offset = ?', [$capture->fileId, $capture->responseOffset]);
         if ($this->isAlone($capture)) {
-            return [...$own, ...$this->rows("r.warc_file_id = ? AND r.role = 'answer' AND r.at_offset <> ? ORDER BY r.at_offset LIMIT ".self::MOST, [$capture->fileId, $capture->responseOffset])];
+            return [
+                ...$own,
+                ...$this->rows(
+                    "r.warc_file_id = ? AND r.role = 'answer' AND r.at_offset <> ? ORDER BY r.at_offset LIMIT ".self::MOST,
+                    [$capture->fileId, $capture->responseOffset],
+                ),
+            ];
         }
 
         return [] === $own ? [] : $this->asked($capture, $own[0]);
@@ -91,7 +103,7 @@ final readonly class CaptureParts
     }
 
     /**
-     * @param bool                        $both    whether the page counts as it was received, too, where it was rendered
+     * @param bool $both whether the page counts as it was received, too, where it was rendered
      * @param \Closure(string): void|null $missing told of addresses that nobody has
      *
      * @return list<RecordPlace>
@@ -156,7 +168,9 @@ final readonly class CaptureParts
         $urls = [];
         foreach ($isPage && null !== $capture->domOffset ? ($both ? [$capture->domOffset, null] : [$capture->domOffset]) : [null] as $dom) {
             try {
-                $text = null === $dom ? $this->text($place) : Body::collect($this->store->record($capture->path, $dom)->block(), Document::MAX_BYTES);
+                $text = null === $dom
+                    ? $this->text($place)
+                    : Body::collect($this->store->record($capture->path, $dom)->block(), Document::MAX_BYTES);
             } catch (WarcError|UnsupportedCoding|MalformedMessage|TooLarge) {
                 continue;
             }
@@ -180,7 +194,9 @@ final readonly class CaptureParts
             return '';
         }
         $answer = $this->content->answer($place->path, $place->offset);
-        $bytes = Body::collect(Body::decode($answer->body(), $answer->head?->fields->tokens('Content-Encoding') ?? []), Document::MAX_BYTES);
+        $bytes = Body::collect(
+            Body::decode($answer->body(), $answer->head?->fields->tokens('Content-Encoding') ?? []), Document::MAX_BYTES,
+        );
 
         return Charset::text($bytes, $answer->head?->fields->get('Content-Type'));
     }
@@ -192,6 +208,11 @@ final readonly class CaptureParts
      */
     private function rows(string $where, array $parameters): array
     {
-        return array_map(RecordPlace::fromRow(...), $this->database->fetchAllAssociative('SELECT '.RecordFinder::COLUMNS.' FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE '.$where, $parameters));
+        return array_map(
+            RecordPlace::fromRow(...),
+            $this->database->fetchAllAssociative(
+                'SELECT '.RecordFinder::COLUMNS.' FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE '.$where, $parameters,
+            ),
+        );
     }
 }

@@ -12,8 +12,11 @@ use Ypomna\App\Shared\Viewer;
 /** Finds captures: by code, by address and moment, by their neighbours. */
 final readonly class CaptureRepository
 {
-    public function __construct(private EntityManagerInterface $entities, private AddressRepository $addresses, private JoinedAddresses $joined)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private AddressRepository $addresses,
+        private JoinedAddresses $joined,
+    ) {
     }
 
     public function byCode(Viewer $viewer, string $code): ?Capture
@@ -44,7 +47,10 @@ final readonly class CaptureRepository
     public function codes(Viewer $viewer, array $ids): array
     {
         $codes = [];
-        $rows = [] === $ids ? [] : $this->entities->createQuery(\sprintf('SELECT c.id, c.code FROM %s c WHERE c.id IN (:ids)', Capture::class))->setParameter('ids', $ids)->getArrayResult();
+        $rows = [] === $ids
+            ? []
+            : $this->entities->createQuery(\sprintf('SELECT c.id, c.code FROM %s c WHERE c.id IN (:ids)', Capture::class))
+                ->setParameter('ids', $ids)->getArrayResult();
         foreach ($rows as $values) {
             if (\is_array($values) && is_numeric($values['id'] ?? null) && \is_string($values['code'] ?? null)) {
                 $codes[(int) $values['id']] = $values['code'];
@@ -62,7 +68,11 @@ final readonly class CaptureRepository
             return null;
         }
 
-        return self::nearer($this->ofAll($viewer, $address, 'c.capturedAt <= :at', 'DESC', ['at' => $moment]), $this->ofAll($viewer, $address, 'c.capturedAt > :at', 'ASC', ['at' => $moment]), $moment);
+        return self::nearer(
+            $this->ofAll($viewer, $address, 'c.capturedAt <= :at', 'DESC', ['at' => $moment]),
+            $this->ofAll($viewer, $address, 'c.capturedAt > :at', 'ASC', ['at' => $moment]),
+            $moment,
+        );
     }
 
     private static function nearer(?Capture $before, ?Capture $after, \DateTimeImmutable $moment): ?Capture
@@ -88,7 +98,16 @@ final readonly class CaptureRepository
         $found = [];
         foreach ($this->joined->of($viewer, $address) as $one) {
             foreach (['c.capturedAt <= :at' => 'DESC', 'c.capturedAt > :at' => 'ASC'] as $where => $order) {
-                array_push($found, ...$this->some($viewer, 'c.address = :address AND '.$alive.$where, "c.capturedAt {$order}, c.id {$order}", ['address' => $one, 'at' => $moment], $most));
+                array_push(
+                    $found,
+                    ...$this->some(
+                        $viewer,
+                        'c.address = :address AND '.$alive.$where,
+                        "c.capturedAt {$order}, c.id {$order}",
+                        ['address' => $one, 'at' => $moment],
+                        $most,
+                    ),
+                );
             }
         }
         $distance = static fn (Capture $capture): float => abs((float) $capture->capturedAt->format('U.u') - (float) $moment->format('U.u'));
@@ -99,12 +118,24 @@ final readonly class CaptureRepository
 
     public function earlier(Viewer $viewer, Capture $capture): ?Capture
     {
-        return $this->ofAll($viewer, $capture->address, '(c.capturedAt < :at OR (c.capturedAt = :at AND c.id < :id))', 'DESC', ['at' => $capture->capturedAt, 'id' => $capture->id]);
+        return $this->ofAll(
+            $viewer,
+            $capture->address,
+            '(c.capturedAt < :at OR (c.capturedAt = :at AND c.id < :id))',
+            'DESC',
+            ['at' => $capture->capturedAt, 'id' => $capture->id],
+        );
     }
 
     public function later(Viewer $viewer, Capture $capture): ?Capture
     {
-        return $this->ofAll($viewer, $capture->address, '(c.capturedAt > :at OR (c.capturedAt = :at AND c.id > :id))', 'ASC', ['at' => $capture->capturedAt, 'id' => $capture->id]);
+        return $this->ofAll(
+            $viewer,
+            $capture->address,
+            '(c.capturedAt > :at OR (c.capturedAt = :at AND c.id > :id))',
+            'ASC',
+            ['at' => $capture->capturedAt, 'id' => $capture->id],
+        );
     }
 
     public function first(Viewer $viewer, Address $address): ?Capture
@@ -133,12 +164,17 @@ final readonly class CaptureRepository
         $found = [];
         // One after the other: each is the end of a range in the table.
         foreach ($this->joined->of($viewer, $address) as $one) {
-            $capture = $this->one($viewer, 'c.address = :address AND '.$where, "c.capturedAt {$order}, c.id {$order}", ['address' => $one] + $parameters);
+            $capture = $this->one(
+                $viewer, 'c.address = :address AND '.$where, "c.capturedAt {$order}, c.id {$order}", ['address' => $one] + $parameters,
+            );
             if (null !== $capture) {
                 $found[] = $capture;
             }
         }
-        usort($found, static fn (Capture $a, Capture $b): int => ('ASC' === $order ? 1 : -1) * ([$a->capturedAt, $a->id] <=> [$b->capturedAt, $b->id]));
+        usort(
+            $found,
+            static fn (Capture $a, Capture $b): int => ('ASC' === $order ? 1 : -1) * ([$a->capturedAt, $a->id] <=> [$b->capturedAt, $b->id]),
+        );
 
         return $found[0] ?? null;
     }
@@ -158,7 +194,9 @@ final readonly class CaptureRepository
      */
     private function some(Viewer $viewer, string $where, string $order, array $parameters, int $most): array
     {
-        $query = $this->entities->createQuery(\sprintf('SELECT c, a, f FROM %s c JOIN c.address a JOIN c.warcFile f WHERE %s ORDER BY %s', Capture::class, $where, $order));
+        $query = $this->entities->createQuery(\sprintf(
+            'SELECT c, a, f FROM %s c JOIN c.address a JOIN c.warcFile f WHERE %s ORDER BY %s', Capture::class, $where, $order,
+        ));
         foreach ($parameters as $name => $value) {
             $query->setParameter($name, $value, $value instanceof \DateTimeInterface ? 'moment' : null);
         }

@@ -22,8 +22,8 @@ final readonly class ColumnDrawing
 
     /**
      * @param list<array{layer: Layer, y: float, height: float, kind: string}> $bands
-     * @param list<array{y: float, label: string}>                             $years where a year begins
-     * @param list<array{spell: Spell, y: float, height: float}>               $life  how the page stood from when to when, and where nobody knows
+     * @param list<array{y: float, label: string}> $years where a year begins
+     * @param list<array{spell: Spell, y: float, height: float}> $life how the page stood from when to when, and where nobody knows
      */
     private function __construct(public float $height, public array $bands, public array $years, public array $life)
     {
@@ -74,7 +74,14 @@ final readonly class ColumnDrawing
      */
     private static function life(array $bands): array
     {
-        $sights = array_map(static fn (array $band): Sight => new Sight($band['layer']->at, $band['layer']->until ?? $band['layer']->at, Standing::of($band['layer']->status, $band['layer']->leadsOn)), $bands);
+        $sights = array_map(
+            static fn (array $band): Sight => new Sight(
+                $band['layer']->at,
+                $band['layer']->until ?? $band['layer']->at,
+                Standing::of($band['layer']->status, $band['layer']->leadsOn),
+            ),
+            $bands,
+        );
 
         return array_map(static function (Spell $spell) use ($bands): array {
             $known = null !== $spell->standing;

@@ -21,7 +21,7 @@ final readonly class FileRepository
     }
 
     /**
-     * @param int         $behind number of the file that was given last; 0 at the beginning
+     * @param int $behind number of the file that was given last; 0 at the beginning
      * @param string|null $origin a constant of {@see WarcFile}; null for files of any
      *
      * @return list<HeldFile> in the order of their numbers
@@ -29,7 +29,8 @@ final readonly class FileRepository
     public function portion(int $behind, int $most, ?string $origin = null): array
     {
         return array_map(HeldFile::fromRow(...), $this->database->fetchAllAssociative(
-            'SELECT '.self::FIELDS.' FROM warc_file WHERE id > ?'.(null === $origin ? '' : ' AND origin = ?').' ORDER BY id LIMIT '.max(1, $most),
+            'SELECT '.self::FIELDS.' FROM warc_file WHERE id > ?'.(null === $origin ? '' : ' AND origin = ?').' ORDER BY id LIMIT '
+                .max(1, $most),
             null === $origin ? [$behind] : [$behind, $origin],
         ));
     }
@@ -56,7 +57,9 @@ final readonly class FileRepository
     {
         $ids = [];
         foreach (array_chunk($paths, self::AT_ONCE) as $some) {
-            $rows = $this->database->fetchAllAssociative('SELECT id, path FROM warc_file WHERE path IN (?)', [$some], [ArrayParameterType::STRING]);
+            $rows = $this->database->fetchAllAssociative(
+                'SELECT id, path FROM warc_file WHERE path IN (?)', [$some], [ArrayParameterType::STRING],
+            );
             foreach ($rows as $values) {
                 $row = new Row($values);
                 $ids[$row->text('path')] = $row->int('id');
@@ -75,7 +78,9 @@ final readonly class FileRepository
     {
         $files = [];
         foreach (array_chunk($ids, self::AT_ONCE) as $some) {
-            $rows = $this->database->fetchAllAssociative('SELECT '.self::FIELDS.' FROM warc_file WHERE id IN (?)', [$some], [ArrayParameterType::INTEGER]);
+            $rows = $this->database->fetchAllAssociative(
+                'SELECT '.self::FIELDS.' FROM warc_file WHERE id IN (?)', [$some], [ArrayParameterType::INTEGER],
+            );
             foreach ($rows as $values) {
                 $file = HeldFile::fromRow($values);
                 $files[$file->id] = $file;

@@ -80,7 +80,7 @@ final readonly class GivenCodes
     /**
      * Enters codes that nobody was told yet. The mirror follows later: whoever writes a file down holds locks that others wait for.
      *
-     * @param iterable<array{int, string}>    $captures  places and codes
+     * @param iterable<array{int, string}> $captures places and codes
      * @param iterable<array{string, string}> $addresses keys and codes
      */
     public function enter(string $path, iterable $captures, iterable $addresses): void

@@ -32,9 +32,13 @@ final readonly class HeldAddresses
         }
         $rows = [];
         foreach (array_chunk(array_values(array_unique($keys)), self::AT_ONCE) as $some) {
-            foreach ($this->database->fetchAllAssociative('SELECT url_key, code, captures, last_at FROM address WHERE url_key IN (?)', [$some], [ArrayParameterType::BINARY]) as $values) {
+            foreach ($this->database->fetchAllAssociative(
+                'SELECT url_key, code, captures, last_at FROM address WHERE url_key IN (?)', [$some], [ArrayParameterType::BINARY],
+            ) as $values) {
                 $row = new Row($values);
-                $rows[$row->text('url_key')] = ['code' => $row->text('code'), 'captures' => $row->int('captures'), 'lastAt' => $row->moment('last_at')];
+                $rows[$row->text('url_key')] = [
+                    'code' => $row->text('code'), 'captures' => $row->int('captures'), 'lastAt' => $row->moment('last_at'),
+                ];
             }
         }
 

@@ -21,8 +21,8 @@ final readonly class HistorySummaries
     }
 
     /**
-     * @param non-empty-list<Address>                $group addresses of one history
-     * @param string                                 $what  a word for what is put together
+     * @param non-empty-list<Address> $group addresses of one history
+     * @param string $what a word for what is put together
      * @param \Closure(): list<array<string, mixed>> $make
      *
      * @return list<array<string, mixed>> rows
@@ -35,12 +35,14 @@ final readonly class HistorySummaries
         }
         $what .= ' '.implode(' ', array_map(static fn (Address $one): string => $one->code, $group));
 
-        return $this->remember($what, $captures.' '.max(array_map(static fn (Address $one): string => $one->lastAt->format('U.u'), $group)), $make);
+        return $this->remember(
+            $what, $captures.' '.max(array_map(static fn (Address $one): string => $one->lastAt->format('U.u'), $group)), $make,
+        );
     }
 
     /**
-     * @param string                                 $what what is put together
-     * @param string                                 $of   the state that it is put together of
+     * @param string $what what is put together
+     * @param string $of the state that it is put together of
      * @param \Closure(): list<array<string, mixed>> $make
      *
      * @return list<array<string, mixed>> rows
@@ -55,7 +57,10 @@ final readonly class HistorySummaries
             return $rows;
         }
         $rows = $make();
-        $this->database->executeStatement('REPLACE INTO history_summary (summary_key, of, summary) VALUES (?, ?, ?)', [$key, $of, json_encode($rows, \JSON_THROW_ON_ERROR)]);
+        $this->database->executeStatement(
+            'REPLACE INTO history_summary (summary_key, of, summary) VALUES (?, ?, ?)',
+            [$key, $of, json_encode($rows, \JSON_THROW_ON_ERROR)],
+        );
 
         return $rows;
     }

@@ -29,16 +29,27 @@ final readonly class Indexer
 
     private PagesOfFile $pages;
 
-    public function __construct(private EntityManagerInterface $entities, private Connection $database, private Store $store, private GivenCodes $codes, private EventDispatcherInterface $events)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Connection $database,
+        private Store $store,
+        private GivenCodes $codes,
+        private EventDispatcherInterface $events,
+    ) {
         $this->pages = new PagesOfFile($database, $codes);
     }
 
     /**
      * @throws \RuntimeException if the file cannot be read or the database refuses
      */
-    public function enter(string $path, string $sha256, string $origin, string $givenName, \DateTimeImmutable $storedAt, CodeSource $source = CodeSource::Random): IndexReport
-    {
+    public function enter(
+        string $path,
+        string $sha256,
+        string $origin,
+        string $givenName,
+        \DateTimeImmutable $storedAt,
+        CodeSource $source = CodeSource::Random,
+    ): IndexReport {
         // Rows that objects stand for are about to change under them.
         $this->entities->clear();
         for ($try = 1; true; ++$try) {
@@ -48,7 +59,8 @@ final readonly class Indexer
             try {
                 $this->pages->begin();
                 $this->database->insert('warc_file', [
-                    'path' => $path, 'sha256' => hex2bin($sha256), 'bytes' => $this->store->size($path), 'origin' => $origin, 'given_name' => mb_strcut($givenName, 0, 255), 'stored_at' => MomentType::text($storedAt), 'records' => 0,
+                    'path' => $path, 'sha256' => hex2bin($sha256), 'bytes' => $this->store->size($path), 'origin' => $origin,
+                    'given_name' => mb_strcut($givenName, 0, 255), 'stored_at' => MomentType::text($storedAt), 'records' => 0,
                 ]);
                 $file = (int) $this->database->lastInsertId();
                 $facts = $this->scan($this->store->local($path), $file, $source);
@@ -98,7 +110,10 @@ final readonly class Indexer
                 $this->database->executeStatement($said);
                 continue;
             }
-            $facts = str_starts_with($said, '! ') ? throw new \RuntimeException(substr($said, 2)) : unserialize($said, ['allowed_classes' => [ScanFacts::class, WarcFinding::class, WarcFindingCode::class]]);
+            $facts = str_starts_with($said, '! ')
+
+                                ? throw new \RuntimeException(substr($said, 2))
+                                : unserialize($said, ['allowed_classes' => [ScanFacts::class, WarcFinding::class, WarcFindingCode::class]]);
             if ($facts instanceof ScanFacts) {
                 return $facts;
             }
@@ -109,7 +124,9 @@ final readonly class Indexer
     /** Number of the file that has that digest or that path in the store; null if the catalogue has neither. */
     public function numberOf(string $sha256, string $path): ?int
     {
-        $number = $this->database->fetchOne('SELECT id FROM warc_file WHERE sha256 = ? UNION SELECT id FROM warc_file WHERE path = ? LIMIT 1', [hex2bin($sha256), $path]);
+        $number = $this->database->fetchOne(
+            'SELECT id FROM warc_file WHERE sha256 = ? UNION SELECT id FROM warc_file WHERE path = ? LIMIT 1', [hex2bin($sha256), $path],
+        );
 
         return is_numeric($number) ? (int) $number : null;
     }

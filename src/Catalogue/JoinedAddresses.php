@@ -28,8 +28,12 @@ final readonly class JoinedAddresses
     private const MOST = 50;
     private const SUGGESTIONS = 8;
 
-    public function __construct(private Connection $database, private EntityManagerInterface $entities, private ClockInterface $clock, private CaptureContent $content)
-    {
+    public function __construct(
+        private Connection $database,
+        private EntityManagerInterface $entities,
+        private ClockInterface $clock,
+        private CaptureContent $content,
+    ) {
     }
 
     /**
@@ -37,7 +41,12 @@ final readonly class JoinedAddresses
      */
     public function of(Viewer $viewer, Address $address): array
     {
-        $codes = $this->database->fetchFirstColumn('SELECT o.address_code FROM joined_address j JOIN joined_address o ON o.group_code = j.group_code WHERE j.address_code = ? LIMIT '.self::MOST, [$address->code]);
+        $codes = $this->database->fetchFirstColumn(
+            'SELECT o.address_code FROM joined_address j JOIN joined_address o ON o.group_code = j.group_code WHERE j.address_code = ?'
+                .' LIMIT '
+                .self::MOST,
+            [$address->code],
+        );
         $group = [] === $codes ? [$address] : $this->entities->getRepository(Address::class)->findBy(['code' => $codes]);
         usort($group, static fn (Address $a, Address $b): int => [$a->firstAt, $a->code] <=> [$b->firstAt, $b->code]);
 
@@ -63,11 +72,21 @@ final readonly class JoinedAddresses
             $old = array_values(array_filter([$this->groupOf($one->code), $this->groupOf($other->code)], \is_string(...)));
             foreach ([$one, $other] as $address) {
                 if (null === $this->groupOf($address->code)) {
-                    $this->database->insert('joined_address', ['address_code' => $address->code, 'group_code' => $group, 'reason' => $reason, 'person' => mb_strcut($actor->name, 0, 190), 'joined_at' => MomentType::text($this->clock->now())]);
+                    $this->database->insert(
+                        'joined_address',
+                        [
+                            'address_code' => $address->code, 'group_code' => $group, 'reason' => $reason,
+                            'person' => mb_strcut($actor->name, 0, 190), 'joined_at' => MomentType::text($this->clock->now()),
+                        ],
+                    );
                 }
             }
             if ([] !== $old) {
-                $this->database->executeStatement('UPDATE joined_address SET group_code = ? WHERE group_code IN (?)', [$group, $old], [ParameterType::STRING, ArrayParameterType::STRING]);
+                $this->database->executeStatement(
+                    'UPDATE joined_address SET group_code = ? WHERE group_code IN (?)',
+                    [$group, $old],
+                    [ParameterType::STRING, ArrayParameterType::STRING],
+                );
             }
         });
     }
@@ -79,7 +98,8 @@ final readonly class JoinedAddresses
             $group = $this->groupOf($address->code);
             $this->database->delete('joined_address', ['address_code' => $address->code]);
             // One alone shares nothing.
-            if (null !== $group && 1 === self::number($this->database->fetchOne('SELECT COUNT(*) FROM joined_address WHERE group_code = ?', [$group]))) {
+            if (null !== $group
+                && 1 === self::number($this->database->fetchOne('SELECT COUNT(*) FROM joined_address WHERE group_code = ?', [$group]))) {
                 $this->database->delete('joined_address', ['group_code' => $group]);
             }
         });
@@ -93,13 +113,20 @@ final readonly class JoinedAddresses
     public function suggestions(Viewer $viewer, Address $address, ?Capture $lastAlive): array
     {
         $urls = [];
-        foreach ($this->database->fetchFirstColumn('SELECT DISTINCT redirect_to FROM (SELECT redirect_to FROM capture WHERE address_id = ? ORDER BY captured_at DESC, id DESC LIMIT 1000) latest WHERE redirect_to IS NOT NULL LIMIT 10', [$address->id]) as $url) {
+        foreach ($this->database->fetchFirstColumn(
+            'SELECT DISTINCT redirect_to FROM (SELECT redirect_to FROM capture WHERE address_id = ? ORDER BY captured_at DESC, id DESC'
+                .' LIMIT 1000) latest WHERE redirect_to IS NOT NULL LIMIT 10',
+            [$address->id],
+        ) as $url) {
             $urls[] = [$url, 'redirect'];
         }
         if (null !== $lastAlive) {
             $urls[] = [$this->content->canonical($lastAlive), 'canonical'];
             if (null !== $lastAlive->payloadSha256) {
-                foreach ($this->database->fetchFirstColumn("SELECT DISTINCT url FROM record WHERE payload_sha256 = ? AND role = 'answer' AND key_hash <> ? LIMIT 20", [hex2bin($lastAlive->payloadSha256), hex2bin(AddressKeys::hashOf($address->urlKey))]) as $url) {
+                foreach ($this->database->fetchFirstColumn(
+                    "SELECT DISTINCT url FROM record WHERE payload_sha256 = ? AND role = 'answer' AND key_hash <> ? LIMIT 20",
+                    [hex2bin($lastAlive->payloadSha256), hex2bin(AddressKeys::hashOf($address->urlKey))],
+                ) as $url) {
                     $urls[] = [$url, 'content'];
                 }
             }

@@ -19,7 +19,8 @@ use Ypomna\Core\Warc\RecordHeader;
  */
 final readonly class Originals
 {
-    private const SELECT = "SELECT f.path, r.at_offset FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE r.role = 'answer' AND r.revisit = 0 AND ";
+    private const SELECT = "SELECT f.path, r.at_offset FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE r.role = 'answer'"
+        .' AND r.revisit = 0 AND ';
 
     public function __construct(private Connection $database)
     {
@@ -35,7 +36,8 @@ final readonly class Originals
     public function known(string $payloadSha256): ?KnownPayload
     {
         $row = $this->database->fetchAssociative(
-            "SELECT r.url, r.captured_at, f.path, r.at_offset FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE r.payload_sha256 = ? AND r.role = 'answer' AND r.revisit = 0 AND f.origin = 'own' LIMIT 1",
+            'SELECT r.url, r.captured_at, f.path, r.at_offset FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE'
+                ." r.payload_sha256 = ? AND r.role = 'answer' AND r.revisit = 0 AND f.origin = 'own' LIMIT 1",
             [hex2bin($payloadSha256)],
         );
         if (false === $row) {
@@ -54,7 +56,8 @@ final readonly class Originals
     public function segments(string $firstId): array
     {
         $rows = $this->database->fetchAllAssociative(
-            "SELECT f.path, r.at_offset FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE r.record_id_hash = ? AND r.role = 'segment' ORDER BY r.status LIMIT 10000",
+            'SELECT f.path, r.at_offset FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE r.record_id_hash = ? AND r.role ='
+                ." 'segment' ORDER BY r.status LIMIT 10000",
             [AddressKeys::idHash($firstId)],
         );
 
@@ -72,7 +75,10 @@ final readonly class Originals
             return null;
         }
 
-        return $this->one('r.payload_sha256 = ? ORDER BY r.url_hash = ? DESC, r.captured_at DESC', [$digest->bytes, hex2bin(AddressKeys::urlHash($revisit->uri() ?? ''))]);
+        return $this->one(
+            'r.payload_sha256 = ? ORDER BY r.url_hash = ? DESC, r.captured_at DESC',
+            [$digest->bytes, hex2bin(AddressKeys::urlHash($revisit->uri() ?? ''))],
+        );
     }
 
     private function byId(RecordHeader $revisit): ?HeldPayload
@@ -87,7 +93,9 @@ final readonly class Originals
         $url = trim($revisit->fields->get('WARC-Refers-To-Target-URI') ?? '', '<>');
         $at = WarcScan::moment($revisit->fields->get('WARC-Refers-To-Date'));
 
-        return '' === $url || null === $at ? null : $this->one('r.url_hash = ? AND r.captured_at = ?', [hex2bin(AddressKeys::urlHash($url)), MomentType::text($at)]);
+        return '' === $url || null === $at
+            ? null
+            : $this->one('r.url_hash = ? AND r.captured_at = ?', [hex2bin(AddressKeys::urlHash($url)), MomentType::text($at)]);
     }
 
     private function before(RecordHeader $revisit): ?HeldPayload
@@ -97,7 +105,10 @@ final readonly class Originals
             return null;
         }
 
-        return $this->one('r.url_hash = ? AND r.captured_at <= ? AND r.status = 200 ORDER BY r.captured_at DESC', [hex2bin(AddressKeys::urlHash($revisit->uri() ?? '')), MomentType::text($at)]);
+        return $this->one(
+            'r.url_hash = ? AND r.captured_at <= ? AND r.status = 200 ORDER BY r.captured_at DESC',
+            [hex2bin(AddressKeys::urlHash($revisit->uri() ?? '')), MomentType::text($at)],
+        );
     }
 
     /**

@@ -54,9 +54,9 @@ final readonly class PagesOfFile
     /**
      * Enters them as captures of their addresses.
      *
-     * @param string             $path   of the file in the store
-     * @param string             $sha256 of the file
-     * @param array<int, string> $given  codes that the ledger has for its pages, by place
+     * @param string $path of the file in the store
+     * @param string $sha256 of the file
+     * @param array<int, string> $given codes that the ledger has for its pages, by place
      *
      * @return int how many are no redirects
      */
@@ -84,10 +84,15 @@ final readonly class PagesOfFile
     {
         foreach (array_chunk($given, self::AT_ONCE, true) as $some) {
             $cases = array_map(static fn (int $offset, string $code): string => "WHEN {$offset} THEN '{$code}'", array_keys($some), $some);
-            $this->database->executeStatement('UPDATE '.self::PAGES.' SET code = CASE response_offset '.implode(' ', $cases).' ELSE code END WHERE response_offset IN ('.implode(',', array_keys($some)).')');
+            $this->database->executeStatement(
+                'UPDATE '.self::PAGES.' SET code = CASE response_offset '.implode(' ', $cases).' ELSE code END WHERE response_offset IN ('
+                    .implode(',', array_keys($some)).')',
+            );
         }
         if (CodeSource::Random !== $source) {
-            $this->database->executeStatement('UPDATE '.self::PAGES.' p JOIN '.GivenCodes::TABLE.' g ON g.key_hash = p.key_hash SET p.address_code = g.code');
+            $this->database->executeStatement(
+                'UPDATE '.self::PAGES.' p JOIN '.GivenCodes::TABLE.' g ON g.key_hash = p.key_hash SET p.address_code = g.code',
+            );
         }
     }
 
@@ -99,7 +104,10 @@ final readonly class PagesOfFile
     private function newCaptures(array $given): \Generator
     {
         $offset = -1;
-        while ([] !== ($rows = $this->database->fetchAllAssociative('SELECT response_offset, code FROM '.self::PAGES.' WHERE response_offset > ? ORDER BY response_offset LIMIT '.self::AT_ONCE, [$offset]))) {
+        while ([] !== ($rows = $this->database->fetchAllAssociative(
+            'SELECT response_offset, code FROM '.self::PAGES.' WHERE response_offset > ? ORDER BY response_offset LIMIT '.self::AT_ONCE,
+            [$offset],
+        ))) {
             foreach ($rows as $values) {
                 $row = new Row($values);
                 $offset = $row->int('response_offset');
@@ -116,7 +124,13 @@ final readonly class PagesOfFile
     private function newAddresses(): \Generator
     {
         $offset = -1;
-        while ([] !== ($rows = $this->database->fetchAllAssociative('SELECT p.response_offset, p.url_key, p.address_code FROM '.self::PAGES.' p JOIN address a ON a.url_key = p.url_key AND a.code = p.address_code WHERE p.response_offset > ? ORDER BY p.response_offset LIMIT '.self::AT_ONCE, [$offset]))) {
+        while ([] !== ($rows = $this->database->fetchAllAssociative(
+            'SELECT p.response_offset, p.url_key, p.address_code FROM '.self::PAGES
+                .' p JOIN address a ON a.url_key = p.url_key AND a.code = p.address_code WHERE p.response_offset > ? ORDER BY'
+                    .' p.response_offset LIMIT '
+                .self::AT_ONCE,
+            [$offset],
+        ))) {
             foreach ($rows as $values) {
                 $row = new Row($values);
                 $offset = $row->int('response_offset');
@@ -128,7 +142,8 @@ final readonly class PagesOfFile
     private function applyNotes(): void
     {
         $this->database->executeStatement(
-            'UPDATE '.self::PAGES.' p JOIN (SELECT MIN(response_offset) AS first, record_hash FROM '.self::PAGES.' GROUP BY record_hash) f ON f.first = p.response_offset'
+            'UPDATE '.self::PAGES.' p JOIN (SELECT MIN(response_offset) AS first, record_hash FROM '.self::PAGES
+                .' GROUP BY record_hash) f ON f.first = p.response_offset'
             ." JOIN (SELECT record_hash, MIN(IF(role = 'dom', at_offset, NULL)) AS dom, MIN(IF(role = 'text', at_offset, NULL)) AS text,"
             ." MAX(IF(role = 'title', title, NULL)) AS title, MAX(IF(role = 'fragment', title, NULL)) AS fragment,"
             .' MAX(IF(completeness IS NOT NULL, role, NULL)) AS verdict, MAX(completeness) AS completeness FROM '.self::NOTES
@@ -147,20 +162,23 @@ final readonly class PagesOfFile
     {
         if ($this->number('SELECT COUNT(*) - COUNT(DISTINCT code) FROM '.self::PAGES) > 0) {
             $this->recode(
-                'SELECT response_offset, record_id FROM (SELECT response_offset, record_id, ROW_NUMBER() OVER (PARTITION BY code ORDER BY response_offset) AS nth FROM '.self::PAGES.') p WHERE nth > 1 AND response_offset > ? ORDER BY response_offset LIMIT '.self::AT_ONCE,
+                'SELECT response_offset, record_id FROM (SELECT response_offset, record_id, ROW_NUMBER() OVER (PARTITION BY code ORDER'
+                    .' BY response_offset) AS nth FROM '
+                    .self::PAGES.') p WHERE nth > 1 AND response_offset > ? ORDER BY response_offset LIMIT '.self::AT_ONCE,
                 static fn (string $id, int $offset): string => $id.' at '.$offset, '',
             );
         }
         $this->recode(
-            'SELECT p.response_offset, p.record_id FROM '.self::PAGES.' p JOIN capture c ON c.code = p.code WHERE p.response_offset > ? ORDER BY p.response_offset LIMIT '.self::AT_ONCE,
+            'SELECT p.response_offset, p.record_id FROM '.self::PAGES
+                .' p JOIN capture c ON c.code = p.code WHERE p.response_offset > ? ORDER BY p.response_offset LIMIT '.self::AT_ONCE,
             static fn (string $id): string => $id, ' in '.$sha256,
         );
     }
 
     /**
-     * @param string                        $which  selects places and ids behind a place
-     * @param \Closure(string, int): string $id     the id that counts from now on
-     * @param string                        $suffix what else the code is made from
+     * @param string $which selects places and ids behind a place
+     * @param \Closure(string, int): string $id the id that counts from now on
+     * @param string $suffix what else the code is made from
      */
     private function recode(string $which, \Closure $id, string $suffix): void
     {
@@ -170,7 +188,10 @@ final readonly class PagesOfFile
                 $row = new Row($values);
                 $offset = $row->int('response_offset');
                 $new = $id($row->text('record_id'), $offset);
-                $this->database->executeStatement('UPDATE '.self::PAGES.' SET record_id = ?, code = ? WHERE response_offset = ?', [$new, Codes::of('capture '.$new.$suffix), $offset]);
+                $this->database->executeStatement(
+                    'UPDATE '.self::PAGES.' SET record_id = ?, code = ? WHERE response_offset = ?',
+                    [$new, Codes::of('capture '.$new.$suffix), $offset],
+                );
             }
         }
     }
@@ -179,10 +200,14 @@ final readonly class PagesOfFile
     {
         $this->database->executeStatement(
             'INSERT INTO address (url_key, url, code, captures, first_at, last_at, last_alive_at)'
-            .' SELECT p.url_key, p.address_url, p.address_code, g.captures, g.first_at, g.last_at, g.alive FROM (SELECT MIN(response_offset) AS first, COUNT(*) AS captures, MIN(captured_at) AS first_at,'
-            .' MAX(captured_at) AS last_at, MAX(IF(status BETWEEN 200 AND 299, captured_at, NULL)) AS alive FROM '.self::PAGES.' GROUP BY key_hash) g JOIN '.self::PAGES.' p ON p.response_offset = g.first ORDER BY p.url_key'
-            .' ON DUPLICATE KEY UPDATE captures = address.captures + VALUES(captures), first_at = LEAST(address.first_at, VALUES(first_at)), last_at = GREATEST(address.last_at, VALUES(last_at)),'
-            .' last_alive_at = NULLIF(GREATEST(COALESCE(address.last_alive_at, '.self::NEVER.'), COALESCE(VALUES(last_alive_at), '.self::NEVER.')), '.self::NEVER.')',
+            .' SELECT p.url_key, p.address_url, p.address_code, g.captures, g.first_at, g.last_at, g.alive FROM (SELECT'
+                .' MIN(response_offset) AS first, COUNT(*) AS captures, MIN(captured_at) AS first_at,'
+            .' MAX(captured_at) AS last_at, MAX(IF(status BETWEEN 200 AND 299, captured_at, NULL)) AS alive FROM '.self::PAGES
+                .' GROUP BY key_hash) g JOIN '.self::PAGES.' p ON p.response_offset = g.first ORDER BY p.url_key'
+            .' ON DUPLICATE KEY UPDATE captures = address.captures + VALUES(captures), first_at = LEAST(address.first_at,'
+                .' VALUES(first_at)), last_at = GREATEST(address.last_at, VALUES(last_at)),'
+            .' last_alive_at = NULLIF(GREATEST(COALESCE(address.last_alive_at, '.self::NEVER.'), COALESCE(VALUES(last_alive_at), '
+                .self::NEVER.')), '.self::NEVER.')',
         );
     }
 
@@ -195,7 +220,8 @@ final readonly class PagesOfFile
             .' payload_sha256, dom_offset, text_offset, redirect_to, verdict, completeness, agent, how)'
             .' SELECT a.id, p.captured_at, p.code, p.url, ?, p.response_offset, p.status, NULLIF(p.title, \'\'), p.fragment, p.mime,'
             .' IF(p.redirect_to IS NULL, ?, 1), IF(p.redirect_to IS NULL, ?, 0), p.payload_sha256, p.dom_offset,'
-            .' p.text_offset, p.redirect_to, p.verdict, p.completeness, ?, ? FROM '.self::PAGES.' p JOIN address a ON a.url_key = p.url_key ORDER BY p.response_offset',
+            .' p.text_offset, p.redirect_to, p.verdict, p.completeness, ?, ? FROM '.self::PAGES
+                .' p JOIN address a ON a.url_key = p.url_key ORDER BY p.response_offset',
             [$file, $alone ? max(1, $facts->answers) : 1, $alone ? $facts->answerBytes : 0, $facts->agent, $facts->how],
         );
         if ((int) $entered !== $this->number('SELECT COUNT(*) FROM '.self::PAGES)) {

@@ -34,7 +34,16 @@ final class PdfText
                     return [];
                 }
             }
-            $process = new Process(['prlimit', '--as=1073741824', '--cpu='.self::SECONDS, 'pdftotext', '-q', '-enc', 'UTF-8', '-l', (string) self::MOST_PAGES, $path, '-'], null, null, null, self::SECONDS);
+            $process = new Process(
+                [
+                    'prlimit', '--as=1073741824', '--cpu='.self::SECONDS, 'pdftotext', '-q', '-enc', 'UTF-8', '-l',
+                    (string) self::MOST_PAGES, $path, '-',
+                ],
+                null,
+                null,
+                null,
+                self::SECONDS,
+            );
             $process->mustRun();
 
             return explode("\f", rtrim($process->getOutput(), "\f"));

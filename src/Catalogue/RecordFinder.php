@@ -15,7 +15,8 @@ use Ypomna\App\Shared\Viewer;
 /** Finds the record that answers a request as of a capture: in its own file first, else the nearest moment elsewhere. */
 final readonly class RecordFinder
 {
-    public const COLUMNS = 'r.warc_file_id, r.at_offset, r.captured_at, r.status, r.mime, r.method, r.url, r.length, LOWER(HEX(r.payload_sha256)) AS payload, LOWER(HEX(r.request_sha256)) AS request_body, r.cut, f.path, f.origin';
+    public const COLUMNS = 'r.warc_file_id, r.at_offset, r.captured_at, r.status, r.mime, r.method, r.url, r.length,'
+        .' LOWER(HEX(r.payload_sha256)) AS payload, LOWER(HEX(r.request_sha256)) AS request_body, r.cut, f.path, f.origin';
 
     /** More addresses of one page are looked for one by one. */
     private const MANY = 400;
@@ -25,14 +26,25 @@ final readonly class RecordFinder
     }
 
     /** @param string|null $body SHA-256 of what was sent with the request, hex */
-    public function find(Viewer $viewer, string $url, int $ownFileId, \DateTimeImmutable $moment, string $method = 'GET', ?string $body = null): ?RecordPlace
-    {
+    public function find(
+        Viewer $viewer,
+        string $url,
+        int $ownFileId,
+        \DateTimeImmutable $moment,
+        string $method = 'GET',
+        ?string $body = null,
+    ): ?RecordPlace {
         $exact = ['url_hash', (string) hex2bin(AddressKeys::urlHash($url))];
         $alike = ['key_hash', (string) hex2bin(AddressKeys::keyHash($url))];
 
         $own = $this->within($exact, $ownFileId, $moment, $method, $body) ?? $this->within($alike, $ownFileId, $moment, $method, $body);
 
-        return self::rather($own, null !== $own && !$own->cut ? null : $this->nearest($viewer, $exact, $moment, $method, $body) ?? $this->nearest($viewer, $alike, $moment, $method, $body));
+        return self::rather(
+            $own,
+            null !== $own && !$own->cut
+                ? null
+                : $this->nearest($viewer, $exact, $moment, $method, $body) ?? $this->nearest($viewer, $alike, $moment, $method, $body),
+        );
     }
 
     /** What broke off gives way to the same from another moment that is whole. */
@@ -48,7 +60,8 @@ final readonly class RecordFinder
     {
         [$column, $hash] = $by;
         $rows = $this->database->fetchAllAssociative(
-            'SELECT '.self::COLUMNS." FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE r.{$column} = ? AND r.warc_file_id = ? AND r.role = 'answer' ORDER BY r.at_offset LIMIT 50",
+            'SELECT '.self::COLUMNS
+                ." FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE r.{$column} = ? AND r.warc_file_id = ? AND r.role = 'answer' ORDER BY r.at_offset LIMIT 50",
             [$hash, $fileId],
         );
 
@@ -63,7 +76,10 @@ final readonly class RecordFinder
         [$column, $hash] = $by;
         $at = MomentType::text($moment);
         $select = self::near($column);
-        $rows = $this->database->fetchAllAssociative("({$select} <= ? ORDER BY r.captured_at DESC LIMIT 3) UNION ALL ({$select} > ? ORDER BY r.captured_at LIMIT 3)", [$hash, $at, $hash, $at]);
+        $rows = $this->database->fetchAllAssociative(
+            "({$select} <= ? ORDER BY r.captured_at DESC LIMIT 3) UNION ALL ({$select} > ? ORDER BY r.captured_at LIMIT 3)",
+            [$hash, $at, $hash, $at],
+        );
 
         return self::fromElsewhere(array_map(RecordPlace::fromRow(...), $rows), $moment, $method, $body);
     }
@@ -89,7 +105,10 @@ final readonly class RecordFinder
         $whole = array_filter($found, static fn (RecordPlace $place): bool => !$place->cut);
         $elsewhere = $this->nearestOf($viewer, array_diff_key($hashes, $whole), $moment);
 
-        return $whole + array_map(static fn (string $url): ?RecordPlace => self::rather($found[$url] ?? null, $elsewhere[$url]), array_combine(array_keys($elsewhere), array_keys($elsewhere)));
+        return $whole + array_map(
+            static fn (string $url): ?RecordPlace => self::rather($found[$url] ?? null, $elsewhere[$url]),
+            array_combine(array_keys($elsewhere), array_keys($elsewhere)),
+        );
     }
 
     /**
@@ -101,7 +120,9 @@ final readonly class RecordFinder
     {
         $exact = array_map(hex2bin(...), array_column($hashes, 0));
         $alike = array_map(hex2bin(...), array_column($hashes, 1));
-        $select = 'SELECT '.self::COLUMNS.", LOWER(HEX(r.url_hash)) AS exact, LOWER(HEX(r.key_hash)) AS alike FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE r.warc_file_id = ? AND r.role = 'answer' AND ";
+        $select = 'SELECT '.self::COLUMNS
+            .', LOWER(HEX(r.url_hash)) AS exact, LOWER(HEX(r.key_hash)) AS alike FROM record r JOIN warc_file f ON f.id = r.warc_file_id'
+                ." WHERE r.warc_file_id = ? AND r.role = 'answer' AND ";
         $rows = $this->database->fetchAllAssociative(
             "({$select} r.url_hash IN (?) ORDER BY r.at_offset LIMIT 4000) UNION ({$select} r.key_hash IN (?) ORDER BY r.at_offset LIMIT 4000)",
             [$fileId, $exact, $fileId, $alike], [1 => ArrayParameterType::BINARY, 3 => ArrayParameterType::BINARY],
@@ -114,7 +135,8 @@ final readonly class RecordFinder
         }
         $found = [];
         foreach ($hashes as $url => [$exactly, $key]) {
-            $place = self::best($places['exact'][$exactly] ?? [], $moment, 'GET', null, true) ?? self::best($places['alike'][$key] ?? [], $moment, 'GET', null, true);
+            $place = self::best($places['exact'][$exactly] ?? [], $moment, 'GET', null, true)
+                ?? self::best($places['alike'][$key] ?? [], $moment, 'GET', null, true);
             if (null !== $place) {
                 $found[$url] = $place;
             }
@@ -148,7 +170,8 @@ final readonly class RecordFinder
         }
         $found = [];
         foreach (array_keys($hashes) as $n => $url) {
-            $found[$url] = self::fromElsewhere($places[2 * $n] ?? [], $moment, 'GET', null) ?? self::fromElsewhere($places[2 * $n + 1] ?? [], $moment, 'GET', null);
+            $found[$url] = self::fromElsewhere($places[2 * $n] ?? [], $moment, 'GET', null)
+                ?? self::fromElsewhere($places[2 * $n + 1] ?? [], $moment, 'GET', null);
         }
 
         return $found;
@@ -157,7 +180,8 @@ final readonly class RecordFinder
     /** @param string $tag a number that the rows are to carry */
     private static function near(string $column, string $tag = '0'): string
     {
-        return 'SELECT '.self::COLUMNS.", {$tag} AS asked FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE r.{$column} = ? AND r.role = 'answer' AND r.captured_at ";
+        return 'SELECT '.self::COLUMNS
+            .", {$tag} AS asked FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE r.{$column} = ? AND r.role = 'answer' AND r.captured_at ";
     }
 
     /**
@@ -171,7 +195,9 @@ final readonly class RecordFinder
         $around = [null, null];
         foreach ($alike as $place) {
             $side = $place->at > $moment ? 1 : 0;
-            $around[$side] = null === $around[$side] || $place->distance($moment) < $around[$side]->distance($moment) ? $place : $around[$side];
+            $around[$side] = null === $around[$side] || $place->distance($moment) < $around[$side]->distance($moment)
+                ? $place
+                : $around[$side];
         }
 
         return self::best($places, $moment, $method, $body)?->between(...$around);
@@ -182,11 +208,14 @@ final readonly class RecordFinder
      * the nearest one; among equals one's own before what was taken in.
      *
      * @param list<RecordPlace> $places
-     * @param bool              $one    whether they are of one capture: then an address that once sent on to itself is what it came to be
+     * @param bool $one whether they are of one capture: then an address that once sent on to itself is what it came to be
      */
     public static function best(array $places, \DateTimeImmutable $moment, string $method, ?string $body, bool $one = false): ?RecordPlace
     {
-        $rank = static fn (RecordPlace $place): array => [$place->method !== $method, null !== $body && $place->requestBody !== $body, $place->status >= 400, $one && $place->status >= 300 && $place->status < 400, $place->cut, $place->distance($moment), !$place->own];
+        $rank = static fn (RecordPlace $place): array => [
+            $place->method !== $method, null !== $body && $place->requestBody !== $body, $place->status >= 400,
+            $one && $place->status >= 300 && $place->status < 400, $place->cut, $place->distance($moment), !$place->own,
+        ];
         usort($places, static fn (RecordPlace $a, RecordPlace $b): int => $rank($a) <=> $rank($b));
 
         return $places[0] ?? null;

@@ -49,7 +49,8 @@ final readonly class RecordRepository
             return [];
         }
         $rows = $this->database->fetchAllAssociative(
-            "SELECT url, LOWER(HEX(payload_sha256)) AS digest FROM record WHERE warc_file_id = ? AND role = 'answer' AND status = 200 AND url_hash IN (?)",
+            "SELECT url, LOWER(HEX(payload_sha256)) AS digest FROM record WHERE warc_file_id = ? AND role = 'answer' AND status = 200"
+                .' AND url_hash IN (?)',
             [$fileId, array_map(static fn (string $url): string => (string) hex2bin(AddressKeys::urlHash($url)), $urls)],
             [1 => ArrayParameterType::STRING],
         );
@@ -74,7 +75,8 @@ final readonly class RecordRepository
         return array_map(
             static fn (mixed $offset): int => is_numeric($offset) ? (int) $offset : 0,
             $this->database->fetchFirstColumn(
-                'SELECT at_offset FROM record WHERE warc_file_id = ? AND revisit = 1 AND at_offset > ? ORDER BY at_offset LIMIT '.max(1, $most),
+                'SELECT at_offset FROM record WHERE warc_file_id = ? AND revisit = 1 AND at_offset > ? ORDER BY at_offset LIMIT '
+                    .max(1, $most),
                 [$fileId, $behind],
             ),
         );

@@ -15,8 +15,10 @@ use Ypomna\Core\Page\Text;
 /** What a scan finds, as statements for the tables: records at once, pages in the tables of {@see PagesOfFile}. */
 final readonly class ScanSheets implements ScanTarget
 {
-    public const RECORD = 'at_offset, role, url_hash, key_hash, captured_at, method, status, mime, length, payload_sha256, url, record_id_hash, revisit, request_sha256, cut';
-    private const PAGE = 'response_offset, record_id, record_hash, code, url_key, key_hash, address_url, address_code, url, captured_at, status, mime, payload_sha256, redirect_to, opened';
+    public const RECORD = 'at_offset, role, url_hash, key_hash, captured_at, method, status, mime, length, payload_sha256, url,'
+        .' record_id_hash, revisit, request_sha256, cut';
+    private const PAGE = 'response_offset, record_id, record_hash, code, url_key, key_hash, address_url, address_code, url, captured_at,'
+        .' status, mime, payload_sha256, redirect_to, opened';
 
     /** Bytes of a fragment that leads to a place; what is longer is no place's name. */
     private const LONGEST_FRAGMENT = 500;
@@ -26,8 +28,8 @@ final readonly class ScanSheets implements ScanTarget
     private BulkInsert $notes;
 
     /**
-     * @param int                    $file number of the file
-     * @param \Closure(string): void $run  takes a statement
+     * @param int $file number of the file
+     * @param \Closure(string): void $run takes a statement
      */
     public function __construct(private int $file, \Closure $run, private CodeSource $codes)
     {
@@ -45,10 +47,13 @@ final readonly class ScanSheets implements ScanTarget
     {
         $id = '' === $page->recordId ? ' at '.$page->offset : $page->recordId;
         $this->pages->add([
-            $page->offset, $id, AddressKeys::idHash($id), CodeSource::Digests === $this->codes ? Codes::of('capture '.$id) : Codes::random(),
-            $page->key, (string) hex2bin(AddressKeys::hashOf($page->key)), $page->canonical, CodeSource::Random === $this->codes ? Codes::random() : Codes::of('address '.$page->key),
+            $page->offset, $id, AddressKeys::idHash($id),
+            CodeSource::Digests === $this->codes ? Codes::of('capture '.$id) : Codes::random(),
+            $page->key, (string) hex2bin(AddressKeys::hashOf($page->key)), $page->canonical,
+            CodeSource::Random === $this->codes ? Codes::random() : Codes::of('address '.$page->key),
             mb_scrub($page->url), $page->at, $page->status, null === $page->mime ? null : mb_strcut(mb_scrub($page->mime), 0, 100),
-            null === $page->payloadSha256 ? null : (string) hex2bin($page->payloadSha256), null === $page->redirectTo ? null : mb_scrub($page->redirectTo), $page->opened ? 1 : 0,
+            null === $page->payloadSha256 ? null : (string) hex2bin($page->payloadSha256),
+            null === $page->redirectTo ? null : mb_scrub($page->redirectTo), $page->opened ? 1 : 0,
         ]);
     }
 

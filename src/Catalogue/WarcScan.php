@@ -42,7 +42,10 @@ final class WarcScan
     /** More findings are not kept: a file of nothing but damage must not fill the memory. */
     private const MAX_FINDINGS = 10_000;
 
-    /** @var array<string, array{string, string|null, string|null}> method, Sec-Fetch-Dest and SHA-256 of what was sent, by the id of its answer, until that has come */
+    /**
+     * @var array<string, array{string, string|null, string|null}> method, Sec-Fetch-Dest and SHA-256 of what was sent, by the id of its
+     *     answer, until that has come
+     */
     private array $requests = [];
     private bool $knowsDestinations = false;
     private ?string $firstUrl = null;
@@ -75,7 +78,10 @@ final class WarcScan
         }
         $scan->enterWaiting();
 
-        return new ScanFacts($scan->records, $scan->answers, $scan->answerBytes, $scan->agent, $scan->how, $scan->knowsDestinations, [...$scan->findings, ...$reader->findings()]);
+        return new ScanFacts(
+            $scan->records, $scan->answers, $scan->answerBytes, $scan->agent, $scan->how, $scan->knowsDestinations,
+            [...$scan->findings, ...$reader->findings()],
+        );
     }
 
     private function record(Record $record): void
@@ -88,7 +94,11 @@ final class WarcScan
         }
         $facts = Inspector::inspect($record);
         if (DigestVerdict::Mismatch === $facts->digest && \count($this->findings) < self::MAX_FINDINGS) {
-            $this->findings[] = new WarcFinding(WarcFindingCode::DigestMismatch, $record->offset, \sprintf('The record’s bytes are not those that its digest was made of (at byte %d).', $record->offset));
+            $this->findings[] = new WarcFinding(
+                WarcFindingCode::DigestMismatch,
+                $record->offset,
+                \sprintf('The record’s bytes are not those that its digest was made of (at byte %d).', $record->offset),
+            );
         }
         $this->take($record, $facts);
     }
@@ -104,7 +114,9 @@ final class WarcScan
             $header->is(RecordType::Response) && null !== $facts->http => RecordRole::Answer,
             $header->is(RecordType::Revisit) => RecordRole::Answer,
             $header->is(RecordType::Continuation) => RecordRole::Segment,
-            $header->is(RecordType::Conversion, RecordType::Resource) => self::derivative($header->contentType() ?? '', $header->is(RecordType::Resource)),
+            $header->is(RecordType::Conversion, RecordType::Resource) => self::derivative(
+                $header->contentType() ?? '', $header->is(RecordType::Resource),
+            ),
             default => null,
         };
         if ($header->is(RecordType::Request)) {
@@ -166,7 +178,9 @@ final class WarcScan
             $url = (string) preg_replace('~^([a-z][a-z0-9+.-]*:[/\\\\]{2})[^/\\\\?#]*@~i', '$1', $url);
         }
         $key = AddressKeys::ofParsed($parsed, $url);
-        $payload = $header->is(RecordType::Revisit) ? self::declaredSha256($header->fields->get('WARC-Payload-Digest')) : $facts->payloadSha256;
+        $payload = $header->is(RecordType::Revisit)
+            ? self::declaredSha256($header->fields->get('WARC-Payload-Digest'))
+            : $facts->payloadSha256;
         if (RecordRole::Answer === $role) {
             ++$this->answers;
             $this->answerBytes += $facts->payloadBytes;
@@ -178,7 +192,8 @@ final class WarcScan
             $record->offset, $role->value, (string) hex2bin(AddressKeys::urlHash($url)), (string) hex2bin(AddressKeys::hashOf($key)),
             $at, $method, $status, mb_strcut(mb_scrub($mime), 0, 100),
             $header->contentLength() ?? 0, null === $payload ? null : (string) hex2bin($payload), mb_scrub(mb_strcut($url, 0, 60_000)),
-            AddressKeys::idHash((RecordRole::Segment === $role ? $header->segmentOf() : $header->id()) ?? ''), $header->is(RecordType::Revisit) ? 1 : 0, null === $sent ? null : (string) hex2bin($sent),
+            AddressKeys::idHash((RecordRole::Segment === $role ? $header->segmentOf() : $header->id()) ?? ''),
+            $header->is(RecordType::Revisit) ? 1 : 0, null === $sent ? null : (string) hex2bin($sent),
             null === $header->fields->get('WARC-Truncated') ? 0 : 1,
         ]);
     }
@@ -187,7 +202,9 @@ final class WarcScan
     {
         $destination = $facts->http?->fields->get('Sec-Fetch-Dest');
         $this->knowsDestinations = $this->knowsDestinations || null !== $destination;
-        $request = [mb_scrub(substr($facts->http->method ?? 'GET', 0, 8)), $destination, $facts->payloadBytes > 0 ? $facts->payloadSha256 : null];
+        $request = [
+            mb_scrub(substr($facts->http->method ?? 'GET', 0, 8)), $destination, $facts->payloadBytes > 0 ? $facts->payloadSha256 : null,
+        ];
         [$own, $answer] = [$record->header->id() ?? '', $record->header->concurrentTo() ?? ''];
         $waits = $this->waiting[0]->header ?? null;
         if (null !== $waits && (('' !== $answer && $answer === $waits->id()) || ('' !== $own && $own === $waits->concurrentTo()))) {
@@ -197,12 +214,25 @@ final class WarcScan
         }
     }
 
-    private function page(Record $record, RecordFacts $facts, string $url, ?Url $parsed, string $key, string $at, int $status, string $mime, ?string $destination): void
-    {
+    private function page(
+        Record $record,
+        RecordFacts $facts,
+        string $url,
+        ?Url $parsed,
+        string $key,
+        string $at,
+        int $status,
+        string $mime,
+        ?string $destination,
+    ): void {
         if (null === $parsed) {
             // It stays in the file; there is no place at which it could be read.
             if (\count($this->findings) < self::MAX_FINDINGS) {
-                $this->findings[] = WarcFinding::at(WarcFindingCode::BadHeader, $record->offset, \sprintf('“%s” is no address that a page can be read at', mb_strimwidth(mb_scrub($url), 0, 200, '…')));
+                $this->findings[] = WarcFinding::at(
+                    WarcFindingCode::BadHeader,
+                    $record->offset,
+                    \sprintf('“%s” is no address that a page can be read at', mb_strimwidth(mb_scrub($url), 0, 200, '…')),
+                );
             }
 
             return;
@@ -211,7 +241,8 @@ final class WarcScan
         $inChain = !$this->chainEnded && !$this->marked && $url === $this->firstUrl;
         $asked = 'page' === $record->header->fields->get(ExchangeRecords::PAGE);
         $html = \in_array($mime, ['text/html', 'application/xhtml+xml'], true);
-        if (!$inChain && !$asked && !($html && ('document' === $destination || (200 === $status && !$this->knowsDestinations && null === $destination)))) {
+        if (!$inChain && !$asked
+            && !($html && ('document' === $destination || (200 === $status && !$this->knowsDestinations && null === $destination)))) {
             return;
         }
         $location = $status >= 300 && $status < 400 ? $facts->http?->fields->get('Location') : null;
@@ -221,7 +252,9 @@ final class WarcScan
             $this->firstUrl = null === $target ? $url : (string) $target->withoutUserinfo()->withoutFragment();
         }
         $this->target->page(new PageFound(
-            $record->header->id() ?? '', $url, $key, mb_scrub(AddressKeys::canonical($parsed)), $at, $record->offset, $status, '' === $mime ? null : $mime, $facts->payloadSha256, null === $target ? null : (string) $target->withoutUserinfo(), $inChain || $asked || 'document' === $destination, $asked || 'document' === $destination,
+            $record->header->id() ?? '', $url, $key, mb_scrub(AddressKeys::canonical($parsed)), $at, $record->offset, $status,
+            '' === $mime ? null : $mime, $facts->payloadSha256, null === $target ? null : (string) $target->withoutUserinfo(),
+            $inChain || $asked || 'document' === $destination, $asked || 'document' === $destination,
         ));
     }
 
@@ -262,7 +295,9 @@ final class WarcScan
         $said = DeclaredCompleteness::read(\is_array($data) ? $data['completeness'] ?? null : null);
         $page = $record->header->concurrentTo();
         if (null !== $said && null !== $page) {
-            $this->target->completeness($page, $said['verdict'], (string) json_encode($said, \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE));
+            $this->target->completeness(
+                $page, $said['verdict'], (string) json_encode($said, \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE),
+            );
         }
     }
 
@@ -290,7 +325,8 @@ final class WarcScan
     private function date(string $date): ?string
     {
         if ($this->lastDate[0] !== $date) {
-            $usual = 1 === preg_match('/^(\d{4})-(\d\d)-(\d\d)T((?:[01]\d|2[0-3]):[0-5]\d:[0-5]\d)(?:\.(\d{1,6}))?Z$/D', $date, $m) && checkdate((int) $m[2], (int) $m[3], (int) $m[1]);
+            $usual = 1 === preg_match('/^(\d{4})-(\d\d)-(\d\d)T((?:[01]\d|2[0-3]):[0-5]\d:[0-5]\d)(?:\.(\d{1,6}))?Z$/D', $date, $m)
+                && checkdate((int) $m[2], (int) $m[3], (int) $m[1]);
             $moment = $usual ? null : self::moment($date);
             $this->lastDate = [$date, match (true) {
                 $usual => \sprintf('%s-%s-%s %s.%s', $m[1], $m[2], $m[3], $m[4], str_pad($m[5] ?? '', 6, '0')),
@@ -304,7 +340,8 @@ final class WarcScan
     /** A date of a record; null if it is none. */
     public static function moment(?string $date): ?\DateTimeImmutable
     {
-        if (null === $date || 1 !== preg_match('/^\d{4}(?:-\d\d(?:-\d\d(?:T\d\d:\d\d(?::\d\d(?:\.\d{1,9})?)?(?:Z|[+-]\d\d:?\d\d))?)?)?$/', $date)) {
+        if (null === $date
+            || 1 !== preg_match('/^\d{4}(?:-\d\d(?:-\d\d(?:T\d\d:\d\d(?::\d\d(?:\.\d{1,9})?)?(?:Z|[+-]\d\d:?\d\d))?)?)?$/', $date)) {
             return null;
         }
         $date = match (\strlen($date)) {

@@ -30,9 +30,11 @@ final readonly class WordSearch
      * The best first: with the most of the words; then those kept in one of the years; then the latest.
      *
      * @param list<string> $words in lower case
-     * @param list<int>    $years that stand among the words
+     * @param list<int> $years that stand among the words
      *
-     * @return list<array{code: string, url: string, title: string|null, captures: int, firstAt: \DateTimeImmutable, lastAt: \DateTimeImmutable}>
+     * @return list<array{
+     *     code: string, url: string, title: string|null, captures: int, firstAt: \DateTimeImmutable, lastAt: \DateTimeImmutable,
+     * }>
      */
     public function find(Viewer $viewer, array $words, array $years): array
     {
@@ -40,10 +42,13 @@ final readonly class WordSearch
         foreach ($this->candidates($words) as $values) {
             $row = new Row($values);
             $text = mb_strtolower(rawurldecode($row->text('url')).' '.$row->textOrNull('title').' '.$row->textOrNull('titles'));
-            $matched = \count(array_filter($words, static fn (string $word): bool => str_contains($text, $word) || self::keptIn($row, (int) $word, $years)));
+            $matched = \count(array_filter(
+                $words, static fn (string $word): bool => str_contains($text, $word) || self::keptIn($row, (int) $word, $years),
+            ));
             if ($matched > 0) {
                 $found[] = [[$matched, $row->moment('last_at')], [
-                    'code' => $row->text('code'), 'url' => $row->text('url'), 'title' => $row->textOrNull('title'), 'captures' => $row->int('captures'), 'firstAt' => $row->moment('first_at'), 'lastAt' => $row->moment('last_at'),
+                    'code' => $row->text('code'), 'url' => $row->text('url'), 'title' => $row->textOrNull('title'),
+                    'captures' => $row->int('captures'), 'firstAt' => $row->moment('first_at'), 'lastAt' => $row->moment('last_at'),
                 ]];
             }
         }
@@ -68,10 +73,15 @@ final readonly class WordSearch
         $some = implode(' ', \array_slice($long, 0, 3));
         $ids = $titles = [];
         foreach ([] === $long ? [] : [$all, $some] as $asked) {
-            foreach ($this->within('SELECT id, NULL AS title FROM address WHERE MATCH (url) AGAINST (? IN BOOLEAN MODE) LIMIT '.self::CANDIDATES, $asked) as $row) {
+            foreach ($this->within(
+                'SELECT id, NULL AS title FROM address WHERE MATCH (url) AGAINST (? IN BOOLEAN MODE) LIMIT '.self::CANDIDATES, $asked,
+            ) as $row) {
                 $ids[] = $row->int('id');
             }
-            foreach ($this->within('SELECT address_id AS id, title FROM capture WHERE MATCH (title) AGAINST (? IN BOOLEAN MODE) LIMIT '.self::CANDIDATES, $asked) as $row) {
+            foreach ($this->within(
+                'SELECT address_id AS id, title FROM capture WHERE MATCH (title) AGAINST (? IN BOOLEAN MODE) LIMIT '.self::CANDIDATES,
+                $asked,
+            ) as $row) {
                 $ids[] = $row->int('id');
                 $titles[$row->int('id')] = ($titles[$row->int('id')] ?? '').' '.$row->text('title');
             }
@@ -79,16 +89,25 @@ final readonly class WordSearch
                 break;
             }
         }
-        $select = 'SELECT a.id, a.code, a.url, a.captures, a.first_at, a.last_at, (SELECT c.title FROM capture c WHERE c.address_id = a.id AND c.title IS NOT NULL ORDER BY c.captured_at DESC LIMIT 1) AS title FROM ';
+        $select = 'SELECT a.id, a.code, a.url, a.captures, a.first_at, a.last_at, (SELECT c.title FROM capture c WHERE c.address_id ='
+            .' a.id AND c.title IS NOT NULL ORDER BY c.captured_at DESC LIMIT 1) AS title FROM ';
         $rows = [];
-        foreach ($this->database->fetchAllAssociative($select.'(SELECT * FROM address ORDER BY last_at DESC, id DESC LIMIT '.self::LATEST.') a WHERE '.implode(' OR ', array_fill(0, \count($words), 'a.url LIKE ?')), array_map(static fn (string $word): string => '%'.addcslashes($word, '%_\\').'%', $words)) as $row) {
+        foreach ($this->database->fetchAllAssociative(
+            $select.'(SELECT * FROM address ORDER BY last_at DESC, id DESC LIMIT '.self::LATEST.') a WHERE '
+                .implode(' OR ', array_fill(0, \count($words), 'a.url LIKE ?')),
+            array_map(static fn (string $word): string => '%'.addcslashes($word, '%_\\').'%', $words),
+        ) as $row) {
             $rows[(new Row($row))->int('id')] = $row;
         }
-        foreach ([] === $ids ? [] : $this->database->fetchAllAssociative($select.'address a WHERE a.id IN (?)', [array_values(array_unique($ids))], [ArrayParameterType::INTEGER]) as $row) {
+        foreach ([] === $ids ? [] : $this->database->fetchAllAssociative(
+            $select.'address a WHERE a.id IN (?)', [array_values(array_unique($ids))], [ArrayParameterType::INTEGER],
+        ) as $row) {
             $rows[(new Row($row))->int('id')] = $row;
         }
 
-        return array_values(array_map(static fn (array $row): array => $row + ['titles' => $titles[(new Row($row))->int('id')] ?? null], $rows));
+        return array_values(array_map(
+            static fn (array $row): array => $row + ['titles' => $titles[(new Row($row))->int('id')] ?? null], $rows,
+        ));
     }
 
     /**
@@ -99,7 +118,10 @@ final readonly class WordSearch
     private function within(string $select, string $asked): array
     {
         try {
-            return array_map(static fn (array $values): Row => new Row($values), $this->database->fetchAllAssociative('SET STATEMENT max_statement_time = '.self::SECONDS.' FOR '.$select, [$asked]));
+            return array_map(
+                static fn (array $values): Row => new Row($values),
+                $this->database->fetchAllAssociative('SET STATEMENT max_statement_time = '.self::SECONDS.' FOR '.$select, [$asked]),
+            );
         } catch (DriverException $e) {
             return self::TOOK_TOO_LONG === $e->getCode() ? [] : throw $e;
         }
@@ -110,6 +132,7 @@ final readonly class WordSearch
      */
     private static function keptIn(Row $row, int $year, array $years): bool
     {
-        return \in_array($year, $years, true) && (int) $row->moment('first_at')->format('Y') <= $year && (int) $row->moment('last_at')->format('Y') >= $year;
+        return \in_array($year, $years, true) && (int) $row->moment('first_at')->format('Y') <= $year
+            && (int) $row->moment('last_at')->format('Y') >= $year;
     }
 }

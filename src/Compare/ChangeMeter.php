@@ -59,6 +59,7 @@ final readonly class ChangeMeter
         $old = $this->content->document($before);
         $new = $this->content->document($after);
 
-        return (new ComparisonReport(PageComparison::of($old, $new), $old, $new, $this->comparisons->weighing($after->address, $patience)))->changedShare();
+        return (new ComparisonReport(PageComparison::of($old, $new), $old, $new, $this->comparisons->weighing($after->address, $patience)))
+            ->changedShare();
     }
 }

@@ -26,7 +26,8 @@ final readonly class ComparisonReports
         $rules = $this->noise->rules($new->address);
 
         return [
-            'old' => $old, 'new' => $new, 'compared' => $compared, 'comparison' => $compared->report->comparison, 'report' => $compared->report,
+            'old' => $old, 'new' => $new, 'compared' => $compared, 'comparison' => $compared->report->comparison,
+            'report' => $compared->report,
             'groups' => $compared->byWeight(), 'rules' => $rules->toJson(), 'has_rules' => [] !== $rules->rules,
         ];
     }

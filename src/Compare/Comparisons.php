@@ -17,8 +17,12 @@ use Ypomna\Core\Warc\WarcError;
 /** Compares captures, weighed by the rules of their page. */
 final readonly class Comparisons
 {
-    public function __construct(private CaptureContent $content, private PictureDigests $pictures, private NoiseSettings $noise, private LifelineRepository $lifelines)
-    {
+    public function __construct(
+        private CaptureContent $content,
+        private PictureDigests $pictures,
+        private NoiseSettings $noise,
+        private LifelineRepository $lifelines,
+    ) {
     }
 
     /**
@@ -30,7 +34,9 @@ final readonly class Comparisons
         $after = $this->content->document($new);
         $comparison = PageComparison::of($before, $after, $this->pictures->of($old, $before), $this->pictures->of($new, $after));
 
-        return new ComparedCaptures($old, $new, $before, $after, new ComparisonReport($comparison, $before, $after, $this->weighing($new->address), false));
+        return new ComparedCaptures(
+            $old, $new, $before, $after, new ComparisonReport($comparison, $before, $after, $this->weighing($new->address), false),
+        );
     }
 
     public function weighing(Address $address, Patience $patience = new Patience()): Weighing

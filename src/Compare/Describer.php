@@ -26,8 +26,15 @@ final readonly class Describer
     /** Of larger files the pages are left to the workers. */
     private const FEW = 100;
 
-    public function __construct(private EntityManagerInterface $entities, private CaptureMaintenance $captures, private TitleReader $titles, private ChangeMeter $meter, private Fingerprints $fingerprints, private HistorySummaries $summaries, private MessageBusInterface $bus)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private CaptureMaintenance $captures,
+        private TitleReader $titles,
+        private ChangeMeter $meter,
+        private Fingerprints $fingerprints,
+        private HistorySummaries $summaries,
+        private MessageBusInterface $bus,
+    ) {
     }
 
     /** Describes all pages of that file. */

@@ -31,8 +31,15 @@ final readonly class Fingerprints
     private const PORTION = 50;
     private const MOST_LOOKED_AT = 2_000;
 
-    public function __construct(private Connection $database, private EntityManagerInterface $entities, private CaptureMaintenance $maintenance, private CaptureRepository $captures, private CaptureLists $lists, private CaptureContent $content, private MessageBusInterface $bus)
-    {
+    public function __construct(
+        private Connection $database,
+        private EntityManagerInterface $entities,
+        private CaptureMaintenance $maintenance,
+        private CaptureRepository $captures,
+        private CaptureLists $lists,
+        private CaptureContent $content,
+        private MessageBusInterface $bus,
+    ) {
     }
 
     public function take(int $captureId): ?Fingerprint
@@ -43,13 +50,19 @@ final readonly class Fingerprints
         }
         $fingerprint = $this->read($this->maintenance->capture($captureId));
         TransactionRetry::transaction($this->database, function () use ($captureId, $fingerprint): void {
-            $this->database->executeStatement('INSERT IGNORE INTO fingerprint (capture_id, hashes) VALUES (?, ?)', [$captureId, $fingerprint?->pack() ?? '']);
+            $this->database->executeStatement(
+                'INSERT IGNORE INTO fingerprint (capture_id, hashes) VALUES (?, ?)', [$captureId, $fingerprint?->pack() ?? ''],
+            );
             $values = [];
             foreach ($fingerprint?->bands() ?? [] as $band => $value) {
                 array_push($values, $band, $value, $captureId);
             }
             if ([] !== $values) {
-                $this->database->executeStatement('INSERT IGNORE INTO fingerprint_band (band, value, capture_id) VALUES '.implode(', ', array_fill(0, intdiv(\count($values), 3), '(?, ?, ?)')), $values);
+                $this->database->executeStatement(
+                    'INSERT IGNORE INTO fingerprint_band (band, value, capture_id) VALUES '
+                        .implode(', ', array_fill(0, intdiv(\count($values), 3), '(?, ?, ?)')),
+                    $values,
+                );
             }
         });
 
@@ -122,7 +135,11 @@ final readonly class Fingerprints
         $unread = [];
         do {
             $ids = $this->maintenance->behind($last, self::MOST_LOOKED_AT);
-            $read = [] === $ids ? [] : $this->database->fetchFirstColumn('SELECT capture_id FROM fingerprint WHERE capture_id IN (?)', [$ids], [ArrayParameterType::INTEGER]);
+            $read = [] === $ids
+                ? []
+                : $this->database->fetchFirstColumn(
+                    'SELECT capture_id FROM fingerprint WHERE capture_id IN (?)', [$ids], [ArrayParameterType::INTEGER],
+                );
             $read = array_fill_keys(array_filter($read, is_int(...)), true);
             foreach ($ids as $id) {
                 $last = $id;
@@ -165,7 +182,10 @@ final readonly class Fingerprints
         $best = \array_slice($best, 0, self::MOST);
         $captures = $this->captures->byIds($viewer, array_column($best, 0));
 
-        return array_values(array_filter(array_map(static fn (array $one): ?array => isset($captures[$one[0]]) ? [$captures[$one[0]], $one[1]] : null, $best), static fn (?array $one): bool => null !== $one));
+        return array_values(array_filter(
+            array_map(static fn (array $one): ?array => isset($captures[$one[0]]) ? [$captures[$one[0]], $one[1]] : null, $best),
+            static fn (?array $one): bool => null !== $one,
+        ));
     }
 
     /**

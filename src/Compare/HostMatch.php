@@ -24,7 +24,8 @@ final readonly class HostMatch
     }
 
     /**
-     * @return list<MatchedPage> pages of the first host with the page of the second that is most alike, most alike first; then those that have none
+     * @return list<MatchedPage> pages of the first host with the page of the second that is most alike, most alike first; then those that
+     *     have none
      */
     public function of(Viewer $viewer, Url $one, Url $other): array
     {

@@ -28,7 +28,9 @@ final readonly class LastViewed
     {
         $viewer = Viewer::system();
         $request = $event->getRequest();
-        $code = 'read' === $request->attributes->get('_route') && 200 === $event->getResponse()->getStatusCode() ? $request->attributes->get('code') : null;
+        $code = 'read' === $request->attributes->get('_route') && 200 === $event->getResponse()->getStatusCode()
+            ? $request->attributes->get('code')
+            : null;
         $capture = \is_string($code) ? $this->captures->byCode($viewer, $code) : null;
         if (null !== $capture) {
             $this->note($viewer, $capture, $request);
@@ -43,7 +45,11 @@ final readonly class LastViewed
         }
         $before = $this->of($viewer, $capture->address);
         if (null === $before || $before->capturedAt < $capture->capturedAt) {
-            $this->database->executeStatement('INSERT INTO last_look (address_code, capture_code, looked_at) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE capture_code = VALUES(capture_code), looked_at = VALUES(looked_at)', [$capture->address->code, $capture->code, MomentType::text($this->clock->now())]);
+            $this->database->executeStatement(
+                'INSERT INTO last_look (address_code, capture_code, looked_at) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE capture_code ='
+                    .' VALUES(capture_code), looked_at = VALUES(looked_at)',
+                [$capture->address->code, $capture->code, MomentType::text($this->clock->now())],
+            );
         }
     }
 

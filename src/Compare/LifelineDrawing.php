@@ -14,7 +14,12 @@ final readonly class LifelineDrawing
     public const WIDTH = 640;
     private const PER_PAGE = 120;
 
-    /** @var list<array{number: int, text: string, kind: string, heading: string, bars: list<array{x: float, width: float, open: bool}>, turns: list<float>, wordings: int, first: string, last: string, stands: bool, code: string}> */
+    /**
+     * @var list<array{
+     *     number: int, text: string, kind: string, heading: string, bars: list<array{x: float, width: float, open: bool}>,
+     *     turns: list<float>, wordings: int, first: string, last: string, stands: bool, code: string,
+     * }>
+     */
     public array $rows;
     public int $total;
     public int $shown;
@@ -61,14 +66,19 @@ final readonly class LifelineDrawing
             foreach ($line->spans as [$from, $to]) {
                 $right = $to >= $last ? $end : ($x[$to + 1] ?? $end);
                 // How long it stood after the last capture in which it was seen is not known: the bar ends in an open half.
-                $bars[] = ['x' => $x[$from], 'width' => max(3.0, round(($to >= $last ? $right : $x[$to]) - $x[$from], 1)), 'open' => $to < $last];
+                $bars[] = [
+                    'x' => $x[$from], 'width' => max(3.0, round(($to >= $last ? $right : $x[$to]) - $x[$from], 1)), 'open' => $to < $last,
+                ];
             }
             $at = $onDay ?? min($last, $line->last());
 
             return [
-                'number' => $numberOf[spl_object_id($line)], 'text' => $line->at($at) ?? $line->wordings[\count($line->wordings) - 1][1], 'kind' => $line->kind, 'heading' => $line->heading, 'bars' => $bars,
-                'turns' => array_map(static fn (array $wording): float => $x[$wording[0]], \array_slice($line->wordings, 1)), 'wordings' => \count($line->wordings),
-                'first' => $captures[$line->first()]['at'], 'last' => $captures[$line->last()]['at'], 'stands' => $line->last() >= $last, 'code' => $codes[$captures[$line->last()]['id']] ?? '',
+                'number' => $numberOf[spl_object_id($line)], 'text' => $line->at($at) ?? $line->wordings[\count($line->wordings) - 1][1],
+                'kind' => $line->kind, 'heading' => $line->heading, 'bars' => $bars,
+                'turns' => array_map(static fn (array $wording): float => $x[$wording[0]], \array_slice($line->wordings, 1)),
+                'wordings' => \count($line->wordings),
+                'first' => $captures[$line->first()]['at'], 'last' => $captures[$line->last()]['at'], 'stands' => $line->last() >= $last,
+                'code' => $codes[$captures[$line->last()]['id']] ?? '',
             ];
         }, \array_slice($chosen, ($view->page - 1) * self::PER_PAGE, self::PER_PAGE));
         $this->captures = self::days($captures, $all, $x, $codes);
@@ -88,9 +98,9 @@ final readonly class LifelineDrawing
 
     /**
      * @param list<array{id: int, at: string}> $captures
-     * @param list<Lifeline>                   $lines
-     * @param list<float>                      $x
-     * @param array<int, string>               $codes
+     * @param list<Lifeline> $lines
+     * @param list<float> $x
+     * @param array<int, string> $codes
      *
      * @return list<array{x: float, at: string, code: string, came: int, went: int, reworded: int}>
      */
@@ -108,14 +118,17 @@ final readonly class LifelineDrawing
         }
         $days = [];
         foreach ($captures as $n => $capture) {
-            $days[] = ['x' => $x[$n], 'at' => $capture['at'], 'code' => $codes[$capture['id']] ?? '', 'came' => 0 === $n ? 0 : $came[$n] ?? 0, 'went' => $went[$n] ?? 0, 'reworded' => $reworded[$n] ?? 0];
+            $days[] = [
+                'x' => $x[$n], 'at' => $capture['at'], 'code' => $codes[$capture['id']] ?? '', 'came' => 0 === $n ? 0 : $came[$n] ?? 0,
+                'went' => $went[$n] ?? 0, 'reworded' => $reworded[$n] ?? 0,
+            ];
         }
 
         return $days;
     }
 
     /**
-     * @param list<int>   $moments
+     * @param list<int> $moments
      * @param list<float> $x
      *
      * @return list<array{x: float, label: string}>

@@ -22,7 +22,8 @@ use Ypomna\Core\Compare\Lifelines;
 use Ypomna\Core\Warc\WarcError;
 
 /**
- * Lifelines of pages, kept as far as they are drawn; addresses that were joined share theirs. One more capture is added to what is there; where captures came in between,
+ * Lifelines of pages, kept as far as they are drawn; addresses that were joined share theirs. One more capture is added to what is there;
+ * where captures came in between,
  * they are drawn anew.
  */
 final readonly class LifelineRepository
@@ -33,8 +34,14 @@ final readonly class LifelineRepository
     /** Of an address with more captures, the newest ones. */
     private const MOST_CAPTURES = 2_000;
 
-    public function __construct(private Connection $database, private EntityManagerInterface $entities, private CaptureMaintenance $captures, private CaptureContent $content, private JoinedAddresses $joined, private MessageBusInterface $bus)
-    {
+    public function __construct(
+        private Connection $database,
+        private EntityManagerInterface $entities,
+        private CaptureMaintenance $captures,
+        private CaptureContent $content,
+        private JoinedAddresses $joined,
+        private MessageBusInterface $bus,
+    ) {
     }
 
     /** What changes at nearly every capture of that page, as far as it is drawn. */
@@ -120,7 +127,8 @@ final readonly class LifelineRepository
             $lines->add($id, null === $capture ? '' : $capture->capturedAt->format('Y-m-d\TH:i:s\Z'), $passages);
         }
         TransactionRetry::transaction($this->database, fn () => $this->database->executeStatement(
-            'INSERT INTO lifeline (address_id, captures, packed) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE captures = VALUES(captures), packed = VALUES(packed)',
+            'INSERT INTO lifeline (address_id, captures, packed) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE captures = VALUES(captures),'
+                .' packed = VALUES(packed)',
             [$address, \count($lines->captures()), $lines->pack()],
         ));
 

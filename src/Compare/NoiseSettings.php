@@ -37,8 +37,16 @@ final readonly class NoiseSettings
     {
         $hashes = array_map(static fn (array $place): string => self::hash(...$place), RuleScope::around($address->urlKey));
         $settings = [];
-        $query = $this->entities->createQuery(\sprintf('SELECT n FROM %s n WHERE n.placeHash IN (:hashes) AND n.endedAt IS %s NULL ORDER BY n.id', NoiseSetting::class, $ended ? 'NOT' : ''));
-        $query->setParameter('hashes', array_map(static fn (string $hash): string => (string) hex2bin($hash), $hashes), \Doctrine\DBAL\ArrayParameterType::BINARY)->setMaxResults(self::MOST);
+        $query = $this->entities->createQuery(\sprintf(
+            'SELECT n FROM %s n WHERE n.placeHash IN (:hashes) AND n.endedAt IS %s NULL ORDER BY n.id',
+            NoiseSetting::class,
+            $ended ? 'NOT' : '',
+        ));
+        $query->setParameter(
+            'hashes',
+            array_map(static fn (string $hash): string => (string) hex2bin($hash), $hashes),
+            \Doctrine\DBAL\ArrayParameterType::BINARY,
+        )->setMaxResults(self::MOST);
         foreach ((array) $query->getResult() as $setting) {
             if ($setting instanceof NoiseSetting) {
                 $settings[] = $setting;
@@ -65,7 +73,10 @@ final readonly class NoiseSettings
     public function set(Actor $actor, Address $address, RuleScope $scope, NoiseRule $rule): NoiseSetting
     {
         $place = $scope->placeOf($address->urlKey);
-        $setting = new NoiseSetting(Codes::random(), $scope, $place, self::hash($scope, $place), $rule->kind, $rule->selector(), $rule->quote, $rule->pattern, $rule->note, $actor->name, $this->clock->now());
+        $setting = new NoiseSetting(
+            Codes::random(), $scope, $place, self::hash($scope, $place), $rule->kind, $rule->selector(), $rule->quote, $rule->pattern,
+            $rule->note, $actor->name, $this->clock->now(),
+        );
         $this->entities->persist($setting);
         $this->entities->flush();
 

@@ -69,7 +69,9 @@ final readonly class PictureDigests
      */
     public function of(Capture $capture, Document $document): array
     {
-        $sources = \array_slice(array_unique(array_map(static fn (Picture $picture): string => $picture->src, $document->pictures)), 0, self::MAX);
+        $sources = \array_slice(
+            array_unique(array_map(static fn (Picture $picture): string => $picture->src, $document->pictures)), 0, self::MAX,
+        );
 
         return $this->records->digests((int) $capture->warcFile->id, array_values($sources));
     }

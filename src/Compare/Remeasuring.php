@@ -17,8 +17,13 @@ final readonly class Remeasuring
 {
     private const PORTION = 50;
 
-    public function __construct(private CaptureMaintenance $captures, private EntityManagerInterface $entities, private ChangeMeter $meter, private HistorySummaries $summaries, private MessageBusInterface $bus)
-    {
+    public function __construct(
+        private CaptureMaintenance $captures,
+        private EntityManagerInterface $entities,
+        private ChangeMeter $meter,
+        private HistorySummaries $summaries,
+        private MessageBusInterface $bus,
+    ) {
     }
 
     #[AsMessageHandler]

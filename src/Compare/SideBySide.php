@@ -16,8 +16,8 @@ final class SideBySide
     private const CONTEXT = 2;
 
     /**
-     * @param list<Passage>       $old
-     * @param list<Passage>       $new
+     * @param list<Passage> $old
+     * @param list<Passage> $new
      * @param list<PassageChange> $changes
      *
      * @return list<ComparisonRow>

@@ -48,7 +48,7 @@ final readonly class Arrivals
     /**
      * A file that begins to come, or one that its owner had begun and that was broken off. Room for all of it is set aside.
      *
-     * @param string      $owner  tells who hands it in
+     * @param string $owner tells who hands it in
      * @param string|null $sha256 of the whole, hex, if that is known
      *
      * @throws UnusableFile
@@ -60,7 +60,10 @@ final readonly class Arrivals
             throw new UnusableFile(\sprintf('%s: a size is a number of bytes, a digest 64 hexadecimal figures.', $name));
         }
         $files = $this->entities->getRepository(Arrival::class);
-        $begun = $files->findOneBy(['state' => ArrivalState::Coming, 'owner' => $owner, 'name' => $name, 'bytes' => $bytes, 'modified' => max(0, $modified), 'promised' => $sha256]);
+        $begun = $files->findOneBy([
+            'state' => ArrivalState::Coming, 'owner' => $owner, 'name' => $name, 'bytes' => $bytes, 'modified' => max(0, $modified),
+            'promised' => $sha256,
+        ]);
         if (null !== $begun) {
             return $begun;
         }
@@ -71,7 +74,10 @@ final readonly class Arrivals
             if ($files->count(['state' => ArrivalState::Coming, 'owner' => $owner]) >= self::MOST_COMING) {
                 throw new UnusableFile(\sprintf('%d files are on their way already. Let some of them arrive first.', self::MOST_COMING));
             }
-            $reserved = $database->fetchOne('SELECT COALESCE(SUM(bytes), 0) FROM arrival WHERE state IN (?, ?)', [ArrivalState::Coming->value, ArrivalState::Waiting->value]);
+            $reserved = $database->fetchOne(
+                'SELECT COALESCE(SUM(bytes), 0) FROM arrival WHERE state IN (?, ?)',
+                [ArrivalState::Coming->value, ArrivalState::Waiting->value],
+            );
             if (!$this->store->hasRoom($bytes + (is_numeric($reserved) ? (int) $reserved : 0))) {
                 throw new UnusableFile(\sprintf('There is no room for %s in the store, beside what is on its way already.', $name));
             }
@@ -93,7 +99,9 @@ final readonly class Arrivals
     public function expire(): int
     {
         $old = $this->entities->createQuery('SELECT a FROM '.Arrival::class.' a WHERE a.state = :coming AND a.touchedAt < :then')
-            ->setParameter('coming', ArrivalState::Coming)->setParameter('then', $this->clock->now()->modify(self::EXPIRES), 'moment')->setMaxResults(self::MANY)->getResult();
+            ->setParameter('coming', ArrivalState::Coming)->setParameter(
+                'then', $this->clock->now()->modify(self::EXPIRES), 'moment',
+            )->setMaxResults(self::MANY)->getResult();
         $count = 0;
         foreach (\is_array($old) ? $old : [] as $arrival) {
             if ($arrival instanceof Arrival) {
@@ -116,7 +124,7 @@ final readonly class Arrivals
     /**
      * Adds a piece at its place; a piece that came already is passed over.
      *
-     * @param resource    $body
+     * @param resource $body
      * @param string|null $sha256 of the piece, hex, if its sender gave it
      *
      * @return int bytes that are there now
@@ -239,7 +247,10 @@ final readonly class Arrivals
             $arrival->sha256 = $taken->sha256;
             $arrival->records = $taken->records;
             $arrival->captures = $taken->captures;
-            $arrival->findings = array_map(static fn (WarcFinding $finding): string => $finding->code->value.': '.mb_scrub($finding->message), \array_slice($taken->findings, 0, 100));
+            $arrival->findings = array_map(
+                static fn (WarcFinding $finding): string => $finding->code->value.': '.mb_scrub($finding->message),
+                \array_slice($taken->findings, 0, 100),
+            );
             $wrong = [] !== array_filter($taken->findings, static fn (WarcFinding $finding): bool => !$finding->code->isWarning());
             $arrival->state = $taken->known ? ArrivalState::Known : ($wrong ? ArrivalState::Damaged : ArrivalState::Taken);
         } catch (UnusableFile $e) {

@@ -24,10 +24,20 @@ use Ypomna\Core\Fixity\LedgerLine;
  */
 final readonly class CatalogueRebuilder
 {
-    private const KINDS = ['capture.kept' => WarcFile::OWN, 'capture.completed' => WarcFile::OWN, 'site.kept' => WarcFile::OWN, 'file.taken-in' => WarcFile::TAKEN_IN];
+    private const KINDS = [
+        'capture.kept' => WarcFile::OWN, 'capture.completed' => WarcFile::OWN, 'site.kept' => WarcFile::OWN,
+        'file.taken-in' => WarcFile::TAKEN_IN,
+    ];
 
-    public function __construct(private CatalogueTables $tables, private EventDispatcherInterface $events, private LedgerBook $ledger, private Store $store, private Indexer $indexer, private Describer $describer, private GivenCodes $codes)
-    {
+    public function __construct(
+        private CatalogueTables $tables,
+        private EventDispatcherInterface $events,
+        private LedgerBook $ledger,
+        private Store $store,
+        private Indexer $indexer,
+        private Describer $describer,
+        private GivenCodes $codes,
+    ) {
     }
 
     /**
@@ -37,7 +47,10 @@ final readonly class CatalogueRebuilder
      */
     public function brokenLedger(): array
     {
-        $said = array_map(static fn (LedgerFinding $finding): string => (0 === $finding->line ? '' : 'Line '.$finding->line.': ').$finding->message, $this->ledger->check());
+        $said = array_map(
+            static fn (LedgerFinding $finding): string => (0 === $finding->line ? '' : 'Line '.$finding->line.': ').$finding->message,
+            $this->ledger->check(),
+        );
         if ([] === $said && 0 === $this->ledger->ledger()->size() && null !== $this->store->files()->current()) {
             $said[] = 'There are files in the store, but the ledger has no line: it is lost, or this is not its data folder.';
         }
@@ -67,8 +80,8 @@ final readonly class CatalogueRebuilder
     }
 
     /**
-     * @param \Closure(string, ?string): void $told    of each file: its path, and why it could not be entered
-     * @param bool                            $without whether to do it without files that are missing
+     * @param \Closure(string, ?string): void $told of each file: its path, and why it could not be entered
+     * @param bool $without whether to do it without files that are missing
      *
      * @return int files that were entered
      *
@@ -82,7 +95,14 @@ final readonly class CatalogueRebuilder
         }
         $missing = $without ? [] : $this->missingFiles();
         if ([] !== $missing) {
-            throw new RebuildRefused(\sprintf('%d files of the ledger are not in the store as they were entered; the catalogue made anew would lack their captures. Nothing was touched. Put them back (is the disk mounted?), or say --without-missing.', \count($missing)), $missing);
+            throw new RebuildRefused(
+                \sprintf(
+                    '%d files of the ledger are not in the store as they were entered; the catalogue made anew would lack their'
+                        .' captures. Nothing was touched. Put them back (is the disk mounted?), or say --without-missing.',
+                    \count($missing),
+                ),
+                $missing,
+            );
         }
         // The mirror of the ledger stays: it is what a ledger that was rewritten as a whole is told by.
         $firstCodes = $this->codes->gatherAddresses();
@@ -113,7 +133,14 @@ final readonly class CatalogueRebuilder
         }
         $name = $line->details['name'] ?? null;
         try {
-            $report = $this->indexer->enter($line->subject, $sha256, $origin, \is_string($name) ? $name : basename($line->subject), $line->at, $before && [] === $this->codes->ofCaptures($line->subject) ? CodeSource::Digests : CodeSource::Ledger);
+            $report = $this->indexer->enter(
+                $line->subject,
+                $sha256,
+                $origin,
+                \is_string($name) ? $name : basename($line->subject),
+                $line->at,
+                $before && [] === $this->codes->ofCaptures($line->subject) ? CodeSource::Digests : CodeSource::Ledger,
+            );
         } catch (\RuntimeException $e) {
             return 'The file could not be entered: '.$e->getMessage();
         }

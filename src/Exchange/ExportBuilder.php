@@ -58,8 +58,8 @@ final readonly class ExportBuilder
     }
 
     /**
-     * @param string              $folder that is made, or is empty
-     * @param \Closure(int): void $told   how many captures or files are in
+     * @param string $folder that is made, or is empty
+     * @param \Closure(int): void $told how many captures or files are in
      *
      * @throws ExportFailed
      */
@@ -91,7 +91,15 @@ final readonly class ExportBuilder
 
     private function records(Viewer $viewer, ParcelFolder $folder, ParcelOptions $wish, \Closure $told, int $rollBytes): ParcelContents
     {
-        $out = new RollingFile($folder->path, 'captures', $rollBytes, Software::NAME, $this->clock->now(), 'captures that were chosen, with the records that they refer to', $this->room(...));
+        $out = new RollingFile(
+            $folder->path,
+            'captures',
+            $rollBytes,
+            Software::NAME,
+            $this->clock->now(),
+            'captures that were chosen, with the records that they refer to',
+            $this->room(...),
+        );
         $parcel = $this->gather($viewer, $out);
         $count = 0;
         foreach ($this->chosen($viewer, $wish) as $capture) {
@@ -122,18 +130,23 @@ final readonly class ExportBuilder
         $pages = $leftOut = [];
         foreach ($this->chosen($viewer, $wish) as $capture) {
             if (\count($pages) >= ParcelOptions::MOST_PAGES) {
-                throw new ExportFailed(\sprintf('One MHTML file takes at most %d pages. Choose fewer, or take WARC.', ParcelOptions::MOST_PAGES));
+                throw new ExportFailed(\sprintf(
+                    'One MHTML file takes at most %d pages. Choose fewer, or take WARC.', ParcelOptions::MOST_PAGES,
+                ));
             }
             try {
                 $page = $pages[] = $this->export->page($viewer, $capture, $wish->scripts);
                 array_push($leftOut, ...\array_slice($page->leftOut, 0, max(0, self::MOST_LEFT_OUT - \count($leftOut))));
             } catch (WarcError $e) {
-                $leftOut[] = \sprintf('%s, the page at byte %d: %s.', $capture->warcFile->path, $capture->responseOffset, rtrim($e->what, '.'));
+                $leftOut[] = \sprintf(
+                    '%s, the page at byte %d: %s.', $capture->warcFile->path, $capture->responseOffset, rtrim($e->what, '.'),
+                );
             }
             $told(\count($pages));
         }
         if ([] === $pages) {
-            throw new ExportFailed([] === $leftOut ? 'None of what was wished for is held.' : 'None of what was wished for can be read. '.$leftOut[0]);
+            throw new ExportFailed([] === $leftOut ? 'None of what was wished for is held.' : 'None of what was wished for can be read. '
+                .$leftOut[0]);
         }
         $title = 1 === \count($pages) ? $pages[0]->title : \sprintf('%d captured pages', \count($pages));
         $seed = implode(' ', array_map(static fn ($page): string => $page->url.' '.$page->at->format('c.u'), $pages));
@@ -147,9 +160,13 @@ final readonly class ExportBuilder
         $count = 0;
         foreach ($this->chosen($viewer, $wish) as $capture) {
             if (++$count > ParcelOptions::MOST_PRINTED) {
-                throw new ExportFailed(\sprintf('At most %d pages are printed at once. Choose fewer, or take MHTML.', ParcelOptions::MOST_PRINTED));
+                throw new ExportFailed(\sprintf(
+                    'At most %d pages are printed at once. Choose fewer, or take MHTML.', ParcelOptions::MOST_PRINTED,
+                ));
             }
-            $folder->write($capture->capturedAt->format('Ymd\THis\Z-').$capture->code.'.pdf', $this->printer->page(ReadCapture::of($viewer, $capture)));
+            $folder->write(
+                $capture->capturedAt->format('Ymd\THis\Z-').$capture->code.'.pdf', $this->printer->page(ReadCapture::of($viewer, $capture)),
+            );
             $told($count);
         }
         if (0 === $count) {
@@ -161,7 +178,9 @@ final readonly class ExportBuilder
 
     private function comparison(Viewer $viewer, ParcelFolder $folder, ParcelOptions $wish): ParcelContents
     {
-        [$old, $new] = array_map(fn (string $code): ?Capture => $this->captures->byCode($viewer, $code), [$wish->captures[0] ?? '', $wish->captures[1] ?? '']);
+        [$old, $new] = array_map(
+            fn (string $code): ?Capture => $this->captures->byCode($viewer, $code), [$wish->captures[0] ?? '', $wish->captures[1] ?? ''],
+        );
         if (null === $old || null === $new) {
             throw new ExportFailed('One of the two captures is no longer held.');
         }
@@ -173,7 +192,9 @@ final readonly class ExportBuilder
     /** Own files rolled together, those of others unchanged, and the ledger. */
     private function everything(Viewer $viewer, ParcelFolder $folder, \Closure $told, int $rollBytes): ParcelContents
     {
-        $out = new RollingFile($folder->path, 'captures', $rollBytes, Software::NAME, $this->clock->now(), 'all captures of this archive', $this->room(...));
+        $out = new RollingFile(
+            $folder->path, 'captures', $rollBytes, Software::NAME, $this->clock->now(), 'all captures of this archive', $this->room(...),
+        );
         $parcel = $this->gather($viewer, $out);
         $id = $count = 0;
         while ([] !== ($files = $this->files->portion($id, 500, WarcFile::OWN))) {

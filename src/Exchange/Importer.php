@@ -22,8 +22,13 @@ use Ypomna\Core\Warc\WarcReader;
  */
 final readonly class Importer
 {
-    public function __construct(private Store $store, private LedgerBook $ledger, private Indexer $indexer, private Describer $describer, private Conversion $conversion)
-    {
+    public function __construct(
+        private Store $store,
+        private LedgerBook $ledger,
+        private Indexer $indexer,
+        private Describer $describer,
+        private Conversion $conversion,
+    ) {
     }
 
     /**
@@ -34,7 +39,8 @@ final readonly class Importer
         $name = basename($path);
         [$incoming, $sha256] = $this->copy($path, $name);
         try {
-            $kind = FileKind::of($incoming) ?? throw new UnusableFile(\sprintf('%s is no WARC file, and no MHTML, mail, HTML, PDF or picture either.', $name));
+            $kind = FileKind::of($incoming)
+                ?? throw new UnusableFile(\sprintf('%s is no WARC file, and no MHTML, mail, HTML, PDF or picture either.', $name));
             $stem = 'taken-in/'.substr($sha256, 0, 2).'/'.$sha256;
             $isWarc = FileKind::Warc === $kind;
             if ($isWarc) {
@@ -56,14 +62,20 @@ final readonly class Importer
             @unlink($incoming);
         }
 
-        return $isWarc ? $this->enter($target, $name, $sha256, $sha256, []) : $this->convert($kind, $target, $stem.'.converted.warc.gz', $path, $sha256);
+        return $isWarc
+            ? $this->enter($target, $name, $sha256, $sha256, [])
+            : $this->convert($kind, $target, $stem.'.converted.warc.gz', $path, $sha256);
     }
 
     /** The original is an accession of its own; what is catalogued is a WARC file that was made from it. */
     private function convert(FileKind $kind, string $original, string $target, string $given, string $sha256): ImportResult
     {
         $name = basename($given);
-        $accession = $this->ledger->once('file.accession', $original, ['sha256' => $sha256, 'bytes' => $this->store->size($original), 'name' => $name, 'kind' => $kind->value]);
+        $accession = $this->ledger->once(
+            'file.accession',
+            $original,
+            ['sha256' => $sha256, 'bytes' => $this->store->size($original), 'name' => $name, 'kind' => $kind->value],
+        );
         if (!$this->store->has($target)) {
             $incoming = $this->store->incoming(bin2hex(random_bytes(8)));
             $changed = @filemtime($given);
@@ -80,7 +92,9 @@ final readonly class Importer
      */
     private function enter(string $target, string $name, string $given, string $sha256, array $details): ImportResult
     {
-        $line = $this->ledger->once('file.taken-in', $target, ['sha256' => $sha256, 'bytes' => $this->store->size($target), 'name' => $name] + $details);
+        $line = $this->ledger->once(
+            'file.taken-in', $target, ['sha256' => $sha256, 'bytes' => $this->store->size($target), 'name' => $name] + $details,
+        );
         $report = $this->indexer->enter($target, $sha256, WarcFile::TAKEN_IN, $name, $line->at);
         $this->describer->few($report->file);
 

@@ -35,24 +35,37 @@ final readonly class MhtmlExport
 {
     private const MAX_PARTS = 5_000;
 
-    public function __construct(private RecordRepository $records, private CaptureContent $content, private Store $store, private Originals $originals, private CaptureParts $parts)
-    {
+    public function __construct(
+        private RecordRepository $records,
+        private CaptureContent $content,
+        private Store $store,
+        private Originals $originals,
+        private CaptureParts $parts,
+    ) {
     }
 
     /**
-     * @param bool $scripts whether scripts stay: then the page is what the server sent, since scripts would do again what they
-     *                      have done in the rendered one
+     * @param bool $scripts whether scripts stay: then the page is what the server sent, since scripts would do again what they have done in
+     *     the rendered one
      *
      * @return \Generator<int, string>
      */
     public function mhtml(Viewer $viewer, Capture $capture, bool $scripts = false): \Generator
     {
-        $parts = array_map(static fn (CollectedPart $part): Part => new Part($part->url, $part->contentType, $part->body), $this->page($viewer, $capture, $scripts)->parts);
+        $parts = array_map(
+            static fn (CollectedPart $part): Part => new Part($part->url, $part->contentType, $part->body),
+            $this->page($viewer, $capture, $scripts)->parts,
+        );
         // References lead to the parts by their addresses; what would reach beyond the file is taken out.
         $mapper = static fn (string $url): ReferenceMapper => new ReferenceMapper(new OwnPlace(), Url::parse($url));
         if ([] !== $parts && 1 === preg_match('#^text/html#', $parts[0]->contentType)) {
             $body = $parts[0]->body;
-            $parts[0] = new Part($parts[0]->location, $parts[0]->contentType, static fn (): array => [(new HtmlRewriter($mapper($capture->url), '', $scripts))->rewrite(Body::collect($body(), 4 * Document::MAX_BYTES))]);
+            $parts[0] = new Part(
+                $parts[0]->location,
+                $parts[0]->contentType,
+                static fn (): array => [(new HtmlRewriter($mapper($capture->url), '', $scripts))
+                    ->rewrite(Body::collect($body(), 4 * Document::MAX_BYTES))],
+            );
         }
 
         return MhtmlWriter::write($capture->title ?? $capture->url, $capture->capturedAt, $capture->url, $capture->code, $parts);
@@ -65,7 +78,8 @@ final readonly class MhtmlExport
         foreach ($this->parts->of(ReadCapture::of($viewer, $capture)) as $n => $place) {
             $isPage = 0 === $n;
             // A part that is there twice would be taken from its first place anyway.
-            if (isset($seen[$place->url]) || (!$isPage && (200 !== $place->status || (!$scripts && str_contains($place->mime, 'javascript'))))) {
+            if (isset($seen[$place->url])
+                || (!$isPage && (200 !== $place->status || (!$scripts && str_contains($place->mime, 'javascript'))))) {
                 continue;
             }
             $seen[$place->url] = true;
@@ -76,7 +90,12 @@ final readonly class MhtmlExport
                 if ($isPage) {
                     throw $e instanceof WarcError ? $e : new WarcError(WarcFindingCode::BadHttp, $place->offset, $e->getMessage());
                 }
-                $leftOut[] = \sprintf('%s, a part of %s: %s', mb_strimwidth($place->url, 0, 300, '…'), mb_strimwidth($capture->url, 0, 300, '…'), $e->getMessage());
+                $leftOut[] = \sprintf(
+                    '%s, a part of %s: %s',
+                    mb_strimwidth($place->url, 0, 300, '…'),
+                    mb_strimwidth($capture->url, 0, 300, '…'),
+                    $e->getMessage(),
+                );
             }
         }
 
@@ -160,7 +179,9 @@ final readonly class MhtmlExport
             hash_update($digest, $piece);
         }
 
-        return new CollectedPart($url, $isText ? (string) preg_replace('/;.*/s', '', $type).'; charset=utf-8' : $type, hash_final($digest), $body);
+        return new CollectedPart(
+            $url, $isText ? (string) preg_replace('/;.*/s', '', $type).'; charset=utf-8' : $type, hash_final($digest), $body,
+        );
     }
 
     private function document(Capture $capture, bool $scripts): CollectedPart
@@ -169,7 +190,12 @@ final readonly class MhtmlExport
             return $this->part($capture->url, $capture->warcFile->path, $capture->responseOffset);
         }
 
-        return new CollectedPart($capture->url, 'text/html; charset=utf-8', hash('sha256', $capture->code), fn (): iterable => $this->store->record($capture->warcFile->path, $capture->domOffset)->block());
+        return new CollectedPart(
+            $capture->url,
+            'text/html; charset=utf-8',
+            hash('sha256', $capture->code),
+            fn (): iterable => $this->store->record($capture->warcFile->path, $capture->domOffset)->block(),
+        );
     }
 
     /**

@@ -153,7 +153,9 @@ final readonly class Parcels
         if ($wish->everything) {
             return 'everything';
         }
-        $address = [] === $wish->addresses ? $this->captures->byCode($viewer, $wish->captures[0] ?? '')?->address : $this->addresses->byCode($viewer, $wish->addresses[0]);
+        $address = [] === $wish->addresses
+            ? $this->captures->byCode($viewer, $wish->captures[0] ?? '')?->address
+            : $this->addresses->byCode($viewer, $wish->addresses[0]);
 
         return $address->url ?? '';
     }

@@ -42,8 +42,15 @@ final class RecordExport
     /** @var list<string> */
     private array $leftOut = [];
 
-    public function __construct(private readonly Viewer $viewer, private readonly RollingFile $out, private readonly FileRepository $files, private readonly RecordRepository $records, private readonly Store $store, private readonly Originals $originals, private readonly CaptureParts $parts)
-    {
+    public function __construct(
+        private readonly Viewer $viewer,
+        private readonly RollingFile $out,
+        private readonly FileRepository $files,
+        private readonly RecordRepository $records,
+        private readonly Store $store,
+        private readonly Originals $originals,
+        private readonly CaptureParts $parts,
+    ) {
     }
 
     public function capture(Capture $capture): void
@@ -195,7 +202,8 @@ final class RecordExport
                 break;
             }
             $header = $other->header;
-            $linked = \in_array($record->header->id() ?? '', [$header->concurrentTo(), $header->refersTo()], true) || (null !== $header->id() && $header->id() === $record->header->concurrentTo());
+            $linked = \in_array($record->header->id() ?? '', [$header->concurrentTo(), $header->refersTo()], true)
+                || (null !== $header->id() && $header->id() === $record->header->concurrentTo());
             if ($linked && $header->is(RecordType::Request, RecordType::Metadata)) {
                 $found[] = $other->offset;
             }

@@ -32,8 +32,13 @@ final readonly class Verifier
 {
     private const MAX_FINDINGS = 1_000;
 
-    public function __construct(private ManagerRegistry $registry, private FileRepository $files, private Store $store, private LedgerBook $ledger, private ClockInterface $clock)
-    {
+    public function __construct(
+        private ManagerRegistry $registry,
+        private FileRepository $files,
+        private Store $store,
+        private LedgerBook $ledger,
+        private ClockInterface $clock,
+    ) {
     }
 
     #[AsMessageHandler]
@@ -95,7 +100,11 @@ final readonly class Verifier
             $this->checkAccession($verification, $path, $sha256);
         }
         foreach (array_keys($entered) as $path) {
-            $this->find($verification, $path, 'The ledger has this file, the catalogue does not.'.($this->store->has($path) ? '' : ' It is not in the store either.'));
+            $this->find(
+                $verification,
+                $path,
+                'The ledger has this file, the catalogue does not.'.($this->store->has($path) ? '' : ' It is not in the store either.'),
+            );
         }
         $this->checkStrays($verification);
         $verification->finishedAt = $this->clock->now();
@@ -113,7 +122,11 @@ final readonly class Verifier
         }
         $digest = (string) @hash_file('sha256', $file);
         if ($digest !== $held->sha256) {
-            $this->find($verification, $path, \sprintf('The file was altered: its SHA-256 is %s, but %s was entered when it was kept.', $digest, $held->sha256));
+            $this->find(
+                $verification,
+                $path,
+                \sprintf('The file was altered: its SHA-256 is %s, but %s was entered when it was kept.', $digest, $held->sha256),
+            );
         }
         if (null === $entered) {
             $this->find($verification, $path, 'The ledger has no line about this file.');
@@ -130,7 +143,11 @@ final readonly class Verifier
      */
     private function accessions(array $entered): array
     {
-        return array_filter($entered, static fn (string $path): bool => str_starts_with($path, 'taken-in/') && 1 !== preg_match('/\.warc(?:\.gz)?$/D', $path), \ARRAY_FILTER_USE_KEY);
+        return array_filter(
+            $entered,
+            static fn (string $path): bool => str_starts_with($path, 'taken-in/') && 1 !== preg_match('/\.warc(?:\.gz)?$/D', $path),
+            \ARRAY_FILTER_USE_KEY,
+        );
     }
 
     private function checkAccession(Verification $verification, string $path, string $sha256): void
@@ -141,7 +158,11 @@ final readonly class Verifier
         if (null === $digest) {
             $this->find($verification, $path, 'The file is missing from the store.');
         } elseif ($digest !== $sha256) {
-            $this->find($verification, $path, \sprintf('The file was altered: its SHA-256 is %s, but %s was entered when it was taken in.', $digest, $sha256));
+            $this->find(
+                $verification,
+                $path,
+                \sprintf('The file was altered: its SHA-256 is %s, but %s was entered when it was taken in.', $digest, $sha256),
+            );
         }
     }
 
@@ -153,7 +174,14 @@ final readonly class Verifier
             foreach ($reader->records() as $record) {
                 ++$records;
                 if (DigestVerdict::Mismatch === Inspector::inspect($record)->digest) {
-                    $this->find($verification, $path.' @ '.$record->offset, \sprintf('The record %s was altered: its bytes do not give the digest that it declares.', $record->header->id() ?? 'without id'));
+                    $this->find(
+                        $verification,
+                        $path.' @ '.$record->offset,
+                        \sprintf(
+                            'The record %s was altered: its bytes do not give the digest that it declares.',
+                            $record->header->id() ?? 'without id',
+                        ),
+                    );
                 }
             }
             // What a file that was taken in brought along was told then; here only what came since counts.
@@ -178,7 +206,8 @@ final readonly class Verifier
         $findings = $this->ledger->check(static function (int $number, ?LedgerLine $line) use (&$entered, $verification): void {
             $verification->ledgerLines = $number;
             $sha256 = $line->details['sha256'] ?? null;
-            if (null !== $line && $line->holds() && \is_string($sha256) && \in_array($line->kind, ['capture.kept', 'capture.completed', 'site.kept', 'file.taken-in', 'file.accession'], true)) {
+            if (null !== $line && $line->holds() && \is_string($sha256)
+                && \in_array($line->kind, ['capture.kept', 'capture.completed', 'site.kept', 'file.taken-in', 'file.accession'], true)) {
                 $entered[$line->subject] = $sha256;
             }
         });

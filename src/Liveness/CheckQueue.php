@@ -27,8 +27,11 @@ final readonly class CheckQueue
     private const LEASE = 180;
     private const AT_ONCE = 400;
 
-    public function __construct(private Connection $database, private MessageBusInterface $bus, #[Autowire('%env(int:YPOMNA_WORKERS)%')] private int $workers)
-    {
+    public function __construct(
+        private Connection $database,
+        private MessageBusInterface $bus,
+        #[Autowire('%env(int:YPOMNA_WORKERS)%')] private int $workers,
+    ) {
     }
 
     /**
@@ -51,9 +54,18 @@ final readonly class CheckQueue
             foreach ($some as $text => $hash) {
                 array_push($values, $hash, hex2bin(AddressKeys::keyHash($text)), $text, substr((string) Url::parse($text)->host, 0, 255));
             }
-            TransactionRetry::transaction($this->database, fn () => $this->database->executeStatement('INSERT IGNORE INTO live_address (url_hash, key_hash, url, host) VALUES '.implode(', ', array_fill(0, \count($some), '(?, ?, ?, ?)')), $values));
+            TransactionRetry::transaction(
+                $this->database,
+                fn () => $this->database->executeStatement(
+                    'INSERT IGNORE INTO live_address (url_hash, key_hash, url, host) VALUES '
+                        .implode(', ', array_fill(0, \count($some), '(?, ?, ?, ?)')),
+                    $values,
+                ),
+            );
             $byHash = [];
-            foreach ($this->database->fetchAllAssociative('SELECT id, url_hash FROM live_address WHERE url_hash IN (?)', [array_values($some)], [ArrayParameterType::BINARY]) as $row) {
+            foreach ($this->database->fetchAllAssociative(
+                'SELECT id, url_hash FROM live_address WHERE url_hash IN (?)', [array_values($some)], [ArrayParameterType::BINARY],
+            ) as $row) {
                 $byHash[\is_string($row['url_hash']) ? $row['url_hash'] : ''] = (new Row($row))->int('id');
             }
             foreach ($some as $text => $hash) {
@@ -72,7 +84,15 @@ final readonly class CheckQueue
     public function want(array $ids): void
     {
         foreach (array_chunk($ids, self::AT_ONCE) as $some) {
-            TransactionRetry::transaction($this->database, fn () => $this->database->executeStatement('UPDATE live_address SET wanted_at = '.self::NOW.', not_before = NULL, tries = 0 WHERE id IN (?) AND wanted_at IS NULL ORDER BY id', [$some], [ArrayParameterType::INTEGER]));
+            TransactionRetry::transaction(
+                $this->database,
+                fn () => $this->database->executeStatement(
+                    'UPDATE live_address SET wanted_at = '.self::NOW
+                        .', not_before = NULL, tries = 0 WHERE id IN (?) AND wanted_at IS NULL ORDER BY id',
+                    [$some],
+                    [ArrayParameterType::INTEGER],
+                ),
+            );
         }
         if ([] !== $ids) {
             $this->call();
@@ -87,7 +107,9 @@ final readonly class CheckQueue
     public function unwant(array $ids): void
     {
         foreach (array_chunk($ids, self::AT_ONCE) as $some) {
-            $this->database->executeStatement('UPDATE live_address SET wanted_at = NULL WHERE id IN (?) AND claimed_by IS NULL', [$some], [ArrayParameterType::INTEGER]);
+            $this->database->executeStatement(
+                'UPDATE live_address SET wanted_at = NULL WHERE id IN (?) AND claimed_by IS NULL', [$some], [ArrayParameterType::INTEGER],
+            );
         }
     }
 
@@ -107,9 +129,14 @@ final readonly class CheckQueue
     public function take(string $worker): ?TakenCheck
     {
         return TransactionRetry::transaction($this->database, function () use ($worker): ?TakenCheck {
-            $full = $this->database->fetchFirstColumn('SELECT host FROM live_address WHERE claimed_by IS NOT NULL GROUP BY host HAVING COUNT(*) >= '.HostSlots::MOST.' LIMIT 1000');
+            $full = $this->database->fetchFirstColumn(
+                'SELECT host FROM live_address WHERE claimed_by IS NOT NULL GROUP BY host HAVING COUNT(*) >= '.HostSlots::MOST
+                    .' LIMIT 1000',
+            );
             $row = $this->database->fetchAssociative(
-                'SELECT id, url, tries FROM live_address WHERE wanted_at IS NOT NULL AND claimed_by IS NULL AND (not_before IS NULL OR not_before <= '.self::NOW.') AND host NOT IN (?) ORDER BY wanted_at, id LIMIT 1 FOR UPDATE SKIP LOCKED',
+                'SELECT id, url, tries FROM live_address WHERE wanted_at IS NOT NULL AND claimed_by IS NULL AND (not_before IS NULL OR'
+                    .' not_before <= '
+                    .self::NOW.') AND host NOT IN (?) ORDER BY wanted_at, id LIMIT 1 FOR UPDATE SKIP LOCKED',
                 [['-', ...$full]],
                 [ArrayParameterType::STRING],
             );
@@ -117,7 +144,10 @@ final readonly class CheckQueue
                 return null;
             }
             $row = new Row($row);
-            $this->database->executeStatement('UPDATE live_address SET claimed_by = ?, claimed_until = '.self::NOW.' + INTERVAL '.self::LEASE.' SECOND WHERE id = ?', [$worker, $row->int('id')]);
+            $this->database->executeStatement(
+                'UPDATE live_address SET claimed_by = ?, claimed_until = '.self::NOW.' + INTERVAL '.self::LEASE.' SECOND WHERE id = ?',
+                [$worker, $row->int('id')],
+            );
 
             return new TakenCheck($row->int('id'), Url::parse($row->text('url')), $row->int('tries'));
         });
@@ -128,14 +158,22 @@ final readonly class CheckQueue
     {
         TransactionRetry::transaction($this->database, function () use ($taken, $seconds): void {
             $this->database->executeStatement('UPDATE live_address SET claimed_by = NULL, tries = tries + 1 WHERE id = ?', [$taken->id]);
-            $this->database->executeStatement('UPDATE live_address SET not_before = '.self::NOW.' + INTERVAL ? SECOND WHERE host = ? AND wanted_at IS NOT NULL AND claimed_by IS NULL', [$seconds, substr((string) $taken->url->host, 0, 255)]);
+            $this->database->executeStatement(
+                'UPDATE live_address SET not_before = '.self::NOW
+                    .' + INTERVAL ? SECOND WHERE host = ? AND wanted_at IS NOT NULL AND claimed_by IS NULL',
+                [$seconds, substr((string) $taken->url->host, 0, 255)],
+            );
         });
     }
 
     /** Whether something waits that nobody has taken, and in how many milliseconds the first of it may be taken. */
     public function waits(): ?int
     {
-        $row = $this->database->fetchAssociative('SELECT MIN(GREATEST(0, TIMESTAMPDIFF(MICROSECOND, '.self::NOW.', COALESCE(not_before, wanted_at)))) AS microseconds FROM live_address WHERE wanted_at IS NOT NULL AND claimed_by IS NULL');
+        $row = $this->database->fetchAssociative(
+            'SELECT MIN(GREATEST(0, TIMESTAMPDIFF(MICROSECOND, '.self::NOW
+                .', COALESCE(not_before, wanted_at)))) AS microseconds FROM live_address WHERE wanted_at IS NOT NULL AND claimed_by IS'
+                    .' NULL',
+        );
         $microseconds = Row::of($row)->intOrNull('microseconds');
 
         return null === $microseconds ? null : intdiv($microseconds, 1_000);
@@ -144,9 +182,13 @@ final readonly class CheckQueue
     /** Frees what dead workers had taken. */
     public function reclaim(): void
     {
-        $this->database->executeStatement('UPDATE live_address SET claimed_by = NULL WHERE claimed_by IS NOT NULL AND claimed_until < '.self::NOW);
+        $this->database->executeStatement(
+            'UPDATE live_address SET claimed_by = NULL WHERE claimed_by IS NOT NULL AND claimed_until < '.self::NOW,
+        );
         $machine = gethostname().':';
-        foreach ($this->database->fetchFirstColumn('SELECT DISTINCT claimed_by FROM live_address WHERE claimed_by LIKE ?', [addcslashes($machine, '%_\\').'%']) as $worker) {
+        foreach ($this->database->fetchFirstColumn(
+            'SELECT DISTINCT claimed_by FROM live_address WHERE claimed_by LIKE ?', [addcslashes($machine, '%_\\').'%'],
+        ) as $worker) {
             $worker = \is_string($worker) ? $worker : '';
             $process = (int) substr($worker, \strlen($machine));
             if ($process !== getmypid() && !is_dir('/proc/'.$process)) {
@@ -164,7 +206,9 @@ final readonly class CheckQueue
     /** Whether as many others look at addresses as may at once. */
     public function isServed(string $worker): bool
     {
-        $others = $this->database->fetchOne('SELECT COUNT(DISTINCT claimed_by) FROM live_address WHERE claimed_by IS NOT NULL AND claimed_by <> ?', [$worker]);
+        $others = $this->database->fetchOne(
+            'SELECT COUNT(DISTINCT claimed_by) FROM live_address WHERE claimed_by IS NOT NULL AND claimed_by <> ?', [$worker],
+        );
 
         return is_numeric($others) && (int) $others >= $this->most();
     }

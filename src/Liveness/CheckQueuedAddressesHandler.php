@@ -143,10 +143,23 @@ final class CheckQueuedAddressesHandler
         $conditions = $begins->conditions;
         $looked = $look->look($taken->url, $conditions);
         if (LiveReason::NoHost === $looked->failure && !$this->surroundings->believed()) {
-            $looked = new CheckResult($looked->asked, $looked->final, $looked->hops, null, failure: LiveReason::Dns, message: 'The name server says that the name does not exist, but it does not know names any more that were alive lately, either. So it is not believed.');
+            $looked = new CheckResult(
+                $looked->asked,
+                $looked->final,
+                $looked->hops,
+                null,
+                failure: LiveReason::Dns,
+                message: 'The name server says that the name does not exist, but it does not know names any more that were alive lately,'
+                    .' either. So it is not believed.',
+            );
         }
         if (304 === $looked->status && '' !== $conditions) {
-            $this->conclude($taken, $looked, new Assessment(LiveReason::Ok, ['The server says that the page is as it was at the look before (304).'], 0.95), null);
+            $this->conclude(
+                $taken,
+                $looked,
+                new Assessment(LiveReason::Ok, ['The server says that the page is as it was at the look before (304).'], 0.95),
+                null,
+            );
 
             return;
         }

@@ -38,18 +38,30 @@ final readonly class CheckRepository
         $at = $this->clock->now();
 
         return TransactionRetry::transaction($this->database, function () use ($id, $looked, $judged, $against, $at): Conclusion {
-            $seen = Row::of($this->database->fetchAssociative('SELECT seen_at FROM live_address WHERE id = ? FOR UPDATE', [$id]))->momentOrNull('seen_at');
-            $this->database->executeStatement('INSERT INTO live_look (live_id, at, reason, status, final_url, hops, evidence, confidence, against) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)', [
-                $id, MomentType::text($at), $judged->reason->value, $looked->status, (string) $looked->final, self::json(\array_slice($looked->hops, 0, 40)), self::json(array_map(static fn (string $said): string => mb_strimwidth(mb_scrub($said), 0, 1_000, '…'), $judged->evidence)), $judged->confidence, $against?->code,
-            ]);
+            $seen = Row::of($this->database->fetchAssociative('SELECT seen_at FROM live_address WHERE id = ? FOR UPDATE', [$id]))
+                ->momentOrNull('seen_at');
+            $this->database->executeStatement('INSERT INTO live_look (live_id, at, reason, status, final_url, hops, evidence,'
+                .' confidence, against) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)', [
+                    $id, MomentType::text($at), $judged->reason->value, $looked->status, (string) $looked->final,
+                    self::json(\array_slice($looked->hops, 0, 40)),
+                    self::json(array_map(
+                        static fn (string $said): string => mb_strimwidth(mb_scrub($said), 0, 1_000, '…'), $judged->evidence,
+                    )),
+                    $judged->confidence, $against?->code,
+                ]);
             $held = null === $against ? $seen : max($seen ?? $against->capturedAt, $against->capturedAt);
             $conclusion = Conclusions::of($this->past($id), $held);
             if (null === $conclusion) {
                 throw new \LogicException('A look that was entered is not there.');
             }
-            $this->database->executeStatement('UPDATE live_address SET looks = looks + 1, verdict = ?, reason = ?, is_final = ?, confidence = ?, since = ?, seen_at = ?, looked_at = ?, next_at = ?, wanted_at = NULL, not_before = NULL, claimed_by = NULL, claimed_until = NULL WHERE id = ?', [
-                $conclusion->verdict->value, $conclusion->reason->value, $conclusion->isFinal ? 1 : 0, $conclusion->confidence, MomentType::text($conclusion->since), null === $conclusion->lastSeen ? null : MomentType::text($conclusion->lastSeen), MomentType::text($at), MomentType::text($conclusion->nextLook), $id,
-            ]);
+            $this->database->executeStatement('UPDATE live_address SET looks = looks + 1, verdict = ?, reason = ?, is_final = ?,'
+                .' confidence = ?, since = ?, seen_at = ?, looked_at = ?, next_at = ?, wanted_at = NULL, not_before = NULL, claimed_by ='
+                    .' NULL, claimed_until = NULL WHERE id = ?', [
+                        $conclusion->verdict->value, $conclusion->reason->value, $conclusion->isFinal ? 1 : 0, $conclusion->confidence,
+                        MomentType::text($conclusion->since),
+                        null === $conclusion->lastSeen ? null : MomentType::text($conclusion->lastSeen),
+                        MomentType::text($at), MomentType::text($conclusion->nextLook), $id,
+                    ]);
 
             return $conclusion;
         });
@@ -62,7 +74,13 @@ final readonly class CheckRepository
      */
     public function states(string $url): array
     {
-        return array_map(LiveState::of(...), $this->database->fetchAllAssociative('SELECT '.self::FIELDS.' FROM live_address WHERE key_hash = ? ORDER BY looked_at DESC, id LIMIT 20', [hex2bin(AddressKeys::keyHash($url))]));
+        return array_map(
+            LiveState::of(...),
+            $this->database->fetchAllAssociative(
+                'SELECT '.self::FIELDS.' FROM live_address WHERE key_hash = ? ORDER BY looked_at DESC, id LIMIT 20',
+                [hex2bin(AddressKeys::keyHash($url))],
+            ),
+        );
     }
 
     /**
@@ -72,7 +90,15 @@ final readonly class CheckRepository
      */
     public function looks(string $url): array
     {
-        return array_map(CheckLine::of(...), $this->database->fetchAllAssociative('SELECT a.url, l.at, l.reason, l.status, l.final_url, l.hops, l.evidence, l.confidence, l.against FROM live_address a JOIN live_look l ON l.live_id = a.id WHERE a.key_hash = ? ORDER BY l.at DESC, l.id DESC LIMIT '.self::MOST, [hex2bin(AddressKeys::keyHash($url))]));
+        return array_map(
+            CheckLine::of(...),
+            $this->database->fetchAllAssociative(
+                'SELECT a.url, l.at, l.reason, l.status, l.final_url, l.hops, l.evidence, l.confidence, l.against FROM live_address a'
+                    .' JOIN live_look l ON l.live_id = a.id WHERE a.key_hash = ? ORDER BY l.at DESC, l.id DESC LIMIT '
+                    .self::MOST,
+                [hex2bin(AddressKeys::keyHash($url))],
+            ),
+        );
     }
 
     /**
@@ -82,7 +108,15 @@ final readonly class CheckRepository
      */
     public function last(array $ids): array
     {
-        $rows = [] === $ids ? [] : $this->database->fetchAllAssociative('SELECT a.id AS live_id, a.url, l.at, l.reason, l.status, l.final_url, l.hops, l.evidence, l.confidence, l.against FROM live_address a JOIN live_look l ON l.live_id = a.id AND l.id = (SELECT n.id FROM live_look n WHERE n.live_id = a.id ORDER BY n.at DESC, n.id DESC LIMIT 1) WHERE a.id IN (?)', [$ids], [ArrayParameterType::INTEGER]);
+        $rows = [] === $ids
+            ? []
+            : $this->database->fetchAllAssociative(
+                'SELECT a.id AS live_id, a.url, l.at, l.reason, l.status, l.final_url, l.hops, l.evidence, l.confidence, l.against FROM'
+                    .' live_address a JOIN live_look l ON l.live_id = a.id AND l.id = (SELECT n.id FROM live_look n WHERE n.live_id ='
+                        .' a.id ORDER BY n.at DESC, n.id DESC LIMIT 1) WHERE a.id IN (?)',
+                [$ids],
+                [ArrayParameterType::INTEGER],
+            );
         $last = [];
         foreach ($rows as $values) {
             $last[(new Row($values))->int('live_id')] = CheckLine::of($values);
@@ -99,7 +133,10 @@ final readonly class CheckRepository
     public function aliveHosts(int $most): array
     {
         $hosts = [];
-        foreach ($this->database->fetchFirstColumn("SELECT host FROM live_address WHERE verdict = 'alive' AND looked_at > ? ORDER BY looked_at DESC LIMIT 100", [MomentType::text($this->clock->now()->modify('-60 days'))]) as $host) {
+        foreach ($this->database->fetchFirstColumn(
+            "SELECT host FROM live_address WHERE verdict = 'alive' AND looked_at > ? ORDER BY looked_at DESC LIMIT 100",
+            [MomentType::text($this->clock->now()->modify('-60 days'))],
+        ) as $host) {
             $hosts[\is_string($host) ? $host : ''] = true;
         }
 
@@ -114,13 +151,21 @@ final readonly class CheckRepository
         return array_reverse(array_map(static function (array $values): PastCheck {
             $row = new Row($values);
 
-            return new PastCheck($row->moment('at'), LiveReason::tryFrom($row->text('reason')) ?? LiveReason::BadResponse, $row->floatOrNull('confidence') ?? 0.0);
-        }, $this->database->fetchAllAssociative('SELECT at, reason, confidence FROM live_look WHERE live_id = ? ORDER BY at DESC, id DESC LIMIT '.self::MOST, [$id])));
+            return new PastCheck(
+                $row->moment('at'),
+                LiveReason::tryFrom($row->text('reason')) ?? LiveReason::BadResponse,
+                $row->floatOrNull('confidence') ?? 0.0,
+            );
+        }, $this->database->fetchAllAssociative(
+            'SELECT at, reason, confidence FROM live_look WHERE live_id = ? ORDER BY at DESC, id DESC LIMIT '.self::MOST, [$id],
+        )));
     }
 
     /** @param list<mixed> $value */
     private static function json(array $value): string
     {
-        return json_encode($value, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE);
+        return json_encode(
+            $value, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE,
+        );
     }
 }

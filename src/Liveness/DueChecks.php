@@ -27,7 +27,9 @@ final readonly class DueChecks
         $ids = array_map(
             static fn (array $values): int => (new Row($values))->int('id'),
             $this->database->fetchAllAssociative(
-                "SELECT id FROM live_address FORCE INDEX (live_address_next) WHERE next_at <= ? AND wanted_at IS NULL AND ((verdict = 'vanished' AND is_final = 0) OR (verdict = 'unreachable' AND since > ?)) ORDER BY next_at LIMIT ".self::MOST,
+                'SELECT id FROM live_address FORCE INDEX (live_address_next) WHERE next_at <= ? AND wanted_at IS NULL AND ((verdict ='
+                    ." 'vanished' AND is_final = 0) OR (verdict = 'unreachable' AND since > ?)) ORDER BY next_at LIMIT "
+                    .self::MOST,
                 [MomentType::text($now), MomentType::text($now->modify('-'.self::DAYS.' days'))],
             ),
         );

@@ -25,7 +25,7 @@ final readonly class HostSlots
      * @template T
      *
      * @param \Closure(): T $act
-     * @param float         $seconds how long to wait for a slot at most
+     * @param float $seconds how long to wait for a slot at most
      *
      * @return T|null null if none came free in time
      */

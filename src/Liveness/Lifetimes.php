@@ -74,7 +74,11 @@ final readonly class Lifetimes
         return $states;
     }
 
-    /** @param array{url: string, key_hash: string, first: \DateTimeImmutable|null, alive: \DateTimeImmutable|null, gone: \DateTimeImmutable|null} $captured */
+    /**
+     * @param array{
+     *     url: string, key_hash: string, first: \DateTimeImmutable|null, alive: \DateTimeImmutable|null, gone: \DateTimeImmutable|null,
+     * } $captured
+     */
     private static function life(array $captured, Row $checked): ?HeldLife
     {
         $first = $captured['first'];
@@ -82,7 +86,9 @@ final readonly class Lifetimes
         if (null === $first || null === $host) {
             return null;
         }
-        $days = static fn (?\DateTimeImmutable $at): ?float => null === $at ? null : max(0.0, ((float) $at->format('U.u') - (float) $first->format('U.u')) / 86_400);
+        $days = static fn (?\DateTimeImmutable $at): ?float => null === $at
+            ? null
+            : max(0.0, ((float) $at->format('U.u') - (float) $first->format('U.u')) / 86_400);
         $alive = max($days($captured['alive']) ?? 0.0, $days($checked->momentOrNull('seen_at')) ?? 0.0);
         $gone = $days($captured['gone']);
         if ('vanished' === $checked->textOrNull('verdict')) {
@@ -92,6 +98,10 @@ final readonly class Lifetimes
             $gone = null;
         }
 
-        return new HeldLife((string) preg_replace('/^www\./', '', $host), (int) $first->format('Y'), new Lifetime($alive, null === $gone || $gone < $alive ? null : $gone));
+        return new HeldLife(
+            (string) preg_replace('/^www\./', '', $host),
+            (int) $first->format('Y'),
+            new Lifetime($alive, null === $gone || $gone < $alive ? null : $gone),
+        );
     }
 }

@@ -13,11 +13,13 @@ use Ypomna\App\Liveness\Value\LiveState;
 final class LiveSql
 {
     /** For {@see LiveState::ofJoined()}. */
-    public const FIELDS = 'la.id AS live_id, la.url AS live_url, la.looks AS live_looks, la.reason AS live_reason, la.is_final AS live_is_final,'
+    public const FIELDS = 'la.id AS live_id, la.url AS live_url, la.looks AS live_looks, la.reason AS live_reason, la.is_final AS'
+        .' live_is_final,'
         .' la.confidence AS live_confidence, la.since AS live_since, la.seen_at AS live_seen_at, la.looked_at AS live_looked_at,'
         .' la.next_at AS live_next_at, la.wanted_at AS live_wanted_at';
     /** What a screen calls the state, see {@see LiveState::word()}. */
-    public const WORD = "CASE WHEN la.verdict IS NULL THEN 'unknown' WHEN la.verdict = 'vanished' AND la.is_final = 0 THEN 'not-seen' ELSE la.verdict END";
+    public const WORD = "CASE WHEN la.verdict IS NULL THEN 'unknown' WHEN la.verdict = 'vanished' AND la.is_final = 0 THEN 'not-seen'"
+        .' ELSE la.verdict END';
     /** Whether the address waits to be checked. */
     public const IS_QUEUED = '(la.wanted_at IS NOT NULL)';
     public const URL = 'la.url';

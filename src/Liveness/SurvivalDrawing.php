@@ -15,17 +15,25 @@ final readonly class SurvivalDrawing
     private const HEIGHT = 260.0;
 
     /**
-     * @param list<SurvivalPoint>                                                           $curve
-     * @param list<array{days: float, label: string, x: float}>                             $ticks
+     * @param list<SurvivalPoint> $curve
+     * @param list<array{days: float, label: string, x: float}> $ticks
      * @param list<array{label: string, share: float, low: float, high: float, known: int}> $table at telling ages
      */
-    private function __construct(public string $name, public int $pages, public int $gone, public array $curve, public string $line, public string $band, public array $ticks, public array $table)
-    {
+    private function __construct(
+        public string $name,
+        public int $pages,
+        public int $gone,
+        public array $curve,
+        public string $line,
+        public string $band,
+        public array $ticks,
+        public array $table,
+    ) {
     }
 
     /**
      * @param list<Lifetime> $lives
-     * @param float          $reach days that the drawing covers
+     * @param float $reach days that the drawing covers
      */
     public static function of(string $name, array $lives, float $reach): self
     {
@@ -52,7 +60,9 @@ final readonly class SurvivalDrawing
         }
         $back = implode('', array_map(static fn (string $at): string => ' L'.str_replace(',', ' ', $at), array_reverse($lower)));
         $table = $ticks = [];
-        foreach (['month' => 30, 'quarter' => 91, 'half' => 182, 'year' => 365, 'two' => 730, 'three' => 1_095, 'five' => 1_826, 'ten' => 3_652] as $label => $days) {
+        foreach ([
+            'month' => 30, 'quarter' => 91, 'half' => 182, 'year' => 365, 'two' => 730, 'three' => 1_095, 'five' => 1_826, 'ten' => 3_652,
+        ] as $label => $days) {
             $point = $days <= $reach ? Survival::at($curve, (float) $days) : null;
             if (null !== $point) {
                 $known = \count(array_filter($lives, static fn (Lifetime $life): bool => $life->alive >= $days));
@@ -61,6 +71,15 @@ final readonly class SurvivalDrawing
             }
         }
 
-        return new self($name, \count($lives), \count(array_filter($lives, static fn (Lifetime $life): bool => null !== $life->gone)), $curve, $line, '' === $upper ? '' : $upper.$back.' Z', $ticks, $table);
+        return new self(
+            $name,
+            \count($lives),
+            \count(array_filter($lives, static fn (Lifetime $life): bool => null !== $life->gone)),
+            $curve,
+            $line,
+            '' === $upper ? '' : $upper.$back.' Z',
+            $ticks,
+            $table,
+        );
     }
 }

@@ -34,12 +34,16 @@ final readonly class WebCheck implements Asker
     private const FIELDS = "Accept-Language: en, *;q=0.5\r\n";
 
     /**
-     * @param int            $seconds for a whole look, redirects included
-     * @param HostSlots|null $slots   where many looks are taken at once: how many of them at one host
-     * @param int            $most    bytes of a body that are judged, codings taken off
+     * @param int $seconds for a whole look, redirects included
+     * @param HostSlots|null $slots where many looks are taken at once: how many of them at one host
+     * @param int $most bytes of a body that are judged, codings taken off
      */
-    public function __construct(private WebAccess $web, private int $seconds = 30, private ?HostSlots $slots = null, private int $most = self::MOST)
-    {
+    public function __construct(
+        private WebAccess $web,
+        private int $seconds = 30,
+        private ?HostSlots $slots = null,
+        private int $most = self::MOST,
+    ) {
     }
 
     /** @param string $conditions header fields of the first request, by which a server may say that nothing changed */
@@ -49,7 +53,13 @@ final readonly class WebCheck implements Asker
         $files = new Filesystem();
         $files->mkdir($folder, 0o700);
         try {
-            $limits = new Limits(maxSeconds: $this->seconds, maxBytes: 8 * $this->most, maxExchanges: 2 * self::REDIRECTS, idleSeconds: $this->seconds, connectSeconds: min(10, $this->seconds));
+            $limits = new Limits(
+                maxSeconds: $this->seconds,
+                maxBytes: 8 * $this->most,
+                maxExchanges: 2 * self::REDIRECTS,
+                idleSeconds: $this->seconds,
+                connectSeconds: min(10, $this->seconds),
+            );
             // Waiting for one's turn at a host is not the server's slowness.
             $waited = 0.0;
             $gateway = new Gateway($this->web->pathfinder($limits), $folder, $limits, static fn (): \DateTimeImmutable => new \DateTimeImmutable(), static function () use (&$waited): float {
@@ -70,13 +80,22 @@ final readonly class WebCheck implements Asker
         while (true) {
             $times[(string) $at] = 1 + ($times[(string) $at] ?? 0);
             if (\count($hops) > self::REDIRECTS || $times[(string) $at] > self::REPEATS) {
-                return new CheckResult($asked, $at, $hops, null, failure: LiveReason::RedirectLoop, message: 'The redirects do not end: '.$at.' came again.');
+                return new CheckResult(
+                    $asked, $at, $hops, null, failure: LiveReason::RedirectLoop, message: 'The redirects do not end: '.$at.' came again.',
+                );
             }
             $exchange = $this->fetch($gateway, $at, $jar, $waited, [] === $hops ? $conditions : '');
             $hops[] = ['url' => (string) $at, 'status' => $exchange?->status];
             $failed = self::failure($exchange);
             if (null !== $failed || null === $exchange) {
-                return new CheckResult($asked, $at, $hops, $exchange?->status, failure: $failed ?? LiveReason::Timeout, message: $exchange->message ?? 'There was no complete answer in time.');
+                return new CheckResult(
+                    $asked,
+                    $at,
+                    $hops,
+                    $exchange?->status,
+                    failure: $failed ?? LiveReason::Timeout,
+                    message: $exchange->message ?? 'There was no complete answer in time.',
+                );
             }
             try {
                 $answer = new Answer($at, $exchange);
@@ -84,7 +103,16 @@ final readonly class WebCheck implements Asker
                 if ($exchange->status >= 300 && $exchange->status < 400 && 304 !== $exchange->status) {
                     $next = $answer->redirect();
                     if (null === $next) {
-                        return new CheckResult($asked, $at, $hops, $exchange->status, failure: LiveReason::BadResponse, message: \sprintf('The server answered with status %d and named no address of the web to go to.', $exchange->status));
+                        return new CheckResult(
+                            $asked,
+                            $at,
+                            $hops,
+                            $exchange->status,
+                            failure: LiveReason::BadResponse,
+                            message: \sprintf(
+                                'The server answered with status %d and named no address of the web to go to.', $exchange->status,
+                            ),
+                        );
                     }
                     $at = $next;
                     continue;
@@ -92,13 +120,19 @@ final readonly class WebCheck implements Asker
                 $body = $answer->beginning($this->most);
                 $type = $answer->head->fields->get('Content-Type') ?? '';
                 $isHtml = '' === $type || 1 === preg_match('#html#i', $type);
-                $next = 200 !== $exchange->status ? null : (Refresh::field($answer->head->fields->get('Refresh') ?? '', $at, self::PATIENCE) ?? ($isHtml ? Refresh::target($body, $type, $at, self::PATIENCE) : null));
+                $next = 200 !== $exchange->status
+                    ? null
+                    : (Refresh::field($answer->head->fields->get('Refresh') ?? '', $at, self::PATIENCE)
+                        ?? ($isHtml ? Refresh::target($body, $type, $at, self::PATIENCE) : null));
                 if (null !== $next) {
                     $at = $next;
                     continue;
                 }
 
-                return new CheckResult($asked, $at, $hops, $exchange->status, $exchange->mime, $type, substr($body, 0, $this->most), etag: $answer->head->fields->get('ETag'), modified: $answer->head->fields->get('Last-Modified'));
+                return new CheckResult(
+                    $asked, $at, $hops, $exchange->status, $exchange->mime, $type, substr($body, 0, $this->most),
+                    etag: $answer->head->fields->get('ETag'), modified: $answer->head->fields->get('Last-Modified'),
+                );
             } catch (FetchFailed $e) {
                 return new CheckResult($asked, $at, $hops, $exchange->status, failure: LiveReason::BadResponse, message: $e->getMessage());
             }

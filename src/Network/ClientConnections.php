@@ -25,11 +25,16 @@ final class ClientConnections
     private ?EventLoop\Suspension $main = null;
 
     /**
-     * @param \Closure(Url, T): string         $request the bytes of a request
-     * @param \Closure(Exchange, Url, T): void $came    told of each exchange when it has ended; may ask for more
+     * @param \Closure(Url, T): string $request the bytes of a request
+     * @param \Closure(Exchange, Url, T): void $came told of each exchange when it has ended; may ask for more
      */
-    public function __construct(private readonly Gateway $gateway, private readonly int $perOrigin, private readonly int $atOnce, private readonly \Closure $request, private readonly \Closure $came)
-    {
+    public function __construct(
+        private readonly Gateway $gateway,
+        private readonly int $perOrigin,
+        private readonly int $atOnce,
+        private readonly \Closure $request,
+        private readonly \Closure $came,
+    ) {
     }
 
     /** @param T $of */
@@ -37,7 +42,8 @@ final class ClientConnections
     {
         $origin = $url->origin();
         $this->waiting[$origin][] = [$url, $of];
-        if (($this->working[$origin] ?? 0) < min($this->perOrigin, \count($this->waiting[$origin])) && array_sum($this->working) < $this->atOnce) {
+        if (($this->working[$origin] ?? 0) < min($this->perOrigin, \count($this->waiting[$origin]))
+            && array_sum($this->working) < $this->atOnce) {
             $this->working[$origin] = ($this->working[$origin] ?? 0) + 1;
             EventLoop::queue($this->connection(...), $origin, 'https' === $url->scheme);
         }
@@ -78,7 +84,9 @@ final class ClientConnections
 
                 return null === $held->current ? null : ($this->request)(...$held->current);
             };
-            $this->gateway->serve(new Errand($next), $tls, static function (Exchange $begun) use ($held): void { $held->exchange = $begun; });
+            $this->gateway->serve(
+                new Errand($next), $tls, static function (Exchange $begun) use ($held): void { $held->exchange = $begun; },
+            );
             // The connection ended with this one.
             $this->done($held);
         }

@@ -30,7 +30,7 @@ final class Concurrently
      * @template T
      *
      * @param array<array-key, \Closure(): T> $tasks
-     * @param int                             $atOnce how many at a time
+     * @param int $atOnce how many at a time
      *
      * @return array<array-key, T|FetchFailed> what came of each
      */

@@ -26,7 +26,9 @@ final readonly class GatewayCertificate
         \assert(false !== $key);
         $issuer = $key;
         $request = openssl_csr_new(['commonName' => 'gateway'], $key, $options);
-        $certificate = $request instanceof \OpenSSLCertificateSigningRequest ? openssl_csr_sign($request, null, $issuer, 3650, $options) : false;
+        $certificate = $request instanceof \OpenSSLCertificateSigningRequest
+            ? openssl_csr_sign($request, null, $issuer, 3650, $options)
+            : false;
         if (false === $certificate || !openssl_x509_export($certificate, $pem) || !openssl_pkey_export($issuer, $keyPem)) {
             throw new \RuntimeException('The gateway’s certificate could not be made.');
         }

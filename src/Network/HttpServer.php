@@ -17,12 +17,8 @@ final readonly class HttpServer
     private const IDLE_SECONDS = 120.0;
 
     /**
-     * @param \Closure(MessageHead, string|null): array{int, array<string, string|null>, iterable<string>} $answer
-     *                                                                                                             told the head of a request and
-     *                                                                                                             SHA-256 of its body, hex, null
-     *                                                                                                             if it has none; gives status,
-     *                                                                                                             headers (null values are left
-     *                                                                                                             out), and a body in pieces
+     * @param \Closure(MessageHead, string|null): array{int, array<string, string|null>, iterable<string>} $answer told the head of a
+     *     request and SHA-256 of its body, hex, null if it has none; gives status, headers (null values are left out), and a body in pieces
      */
     public function __construct(private \Closure $answer)
     {
@@ -51,7 +47,7 @@ final readonly class HttpServer
 
     /**
      * @param array<string, string|null> $headers
-     * @param iterable<string>           $body
+     * @param iterable<string> $body
      */
     private function send(Stream $client, MessageHead $head, int $status, array $headers, iterable $body): void
     {
@@ -62,7 +58,8 @@ final readonly class HttpServer
             // A line end in a value would begin a field of the page's choosing.
             $lines .= null === $value ? '' : $name.': '.trim((string) preg_replace('/[\x00-\x08\x0a-\x1f\x7f]+/', ' ', $value))."\r\n";
         }
-        $lines .= (null === $length && !$bare ? "Transfer-Encoding: chunked\r\n" : '').'Connection: '.($head->keepsAlive() ? 'keep-alive' : 'close')."\r\n\r\n";
+        $lines .= (null === $length && !$bare ? "Transfer-Encoding: chunked\r\n" : '').'Connection: '
+            .($head->keepsAlive() ? 'keep-alive' : 'close')."\r\n\r\n";
         if ($bare) {
             $client->write($lines);
 

@@ -17,18 +17,22 @@ final class Listener
     private string $watch;
 
     /**
-     * @param resource                                              $socket listening, non-blocking
-     * @param \Closure(Stream, bool): void                          $serve  runs in a fiber of its own for each connection; told whether TLS was used
-     * @param array<string, mixed>|\Closure(): array<string, mixed> $tls    context options for TLS, or what gives them for each connection
+     * @param resource $socket listening, non-blocking
+     * @param \Closure(Stream, bool): void $serve runs in a fiber of its own for each connection; told whether TLS was used
+     * @param array<string, mixed>|\Closure(): array<string, mixed> $tls context options for TLS, or what gives them for each connection
      */
-    private function __construct(private $socket, private readonly \Closure $serve, private readonly array|\Closure $tls, private readonly float $patience)
-    {
+    private function __construct(
+        private $socket,
+        private readonly \Closure $serve,
+        private readonly array|\Closure $tls,
+        private readonly float $patience,
+    ) {
         $this->watch = EventLoop::onReadable($socket, $this->accept(...));
     }
 
     /**
      * @param \Closure(Stream, bool): void $serve
-     * @param array<string, mixed>         $tls
+     * @param array<string, mixed> $tls
      *
      * @throws \RuntimeException if the port is taken
      */
@@ -38,8 +42,8 @@ final class Listener
     }
 
     /**
-     * @param resource                                              $socket
-     * @param \Closure(Stream, bool): void                          $serve
+     * @param resource $socket
+     * @param \Closure(Stream, bool): void $serve
      * @param array<string, mixed>|\Closure(): array<string, mixed> $tls
      */
     public static function on($socket, \Closure $serve, array|\Closure $tls, float $patience = 60.0): self
@@ -52,7 +56,13 @@ final class Listener
      */
     public static function socket(string $address)
     {
-        $socket = @stream_socket_server('tcp://'.$address, $code, $error, \STREAM_SERVER_BIND | \STREAM_SERVER_LISTEN, stream_context_create(['socket' => ['backlog' => 256, 'tcp_nodelay' => true]]));
+        $socket = @stream_socket_server(
+            'tcp://'.$address,
+            $code,
+            $error,
+            \STREAM_SERVER_BIND | \STREAM_SERVER_LISTEN,
+            stream_context_create(['socket' => ['backlog' => 256, 'tcp_nodelay' => true]]),
+        );
         if (false === $socket) {
             throw new \RuntimeException(\sprintf('Nothing can listen on %s: %s.', $address, $error));
         }
@@ -105,7 +115,9 @@ final class Listener
         if ($encrypted) {
             stream_context_set_option($client, ['ssl' => $this->tls instanceof \Closure ? ($this->tls)() : $this->tls]);
             do {
-                $done = @stream_socket_enable_crypto($client, true, \STREAM_CRYPTO_METHOD_TLSv1_2_SERVER | \STREAM_CRYPTO_METHOD_TLSv1_3_SERVER);
+                $done = @stream_socket_enable_crypto(
+                    $client, true, \STREAM_CRYPTO_METHOD_TLSv1_2_SERVER | \STREAM_CRYPTO_METHOD_TLSv1_3_SERVER,
+                );
                 if (0 === $done) {
                     Stream::await($client, false, $until, 'The client did not finish the handshake.');
                 }

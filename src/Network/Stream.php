@@ -19,7 +19,7 @@ final class Stream implements Connection
     private bool $closed = false;
 
     /**
-     * @param resource     $socket       non-blocking
+     * @param resource $socket non-blocking
      * @param list<string> $certificates PEM, of the other side
      */
     public function __construct(private $socket, private readonly float $patience, private readonly array $certificates = [])
@@ -96,7 +96,7 @@ final class Stream implements Connection
      * Suspends the fiber until the socket is ready.
      *
      * @param resource $socket
-     * @param float    $until  Unix time
+     * @param float $until Unix time
      *
      * @throws FetchFailed when the time is over
      */

@@ -20,8 +20,11 @@ final class StreamConnector implements Connector
     public array $distrusted = [];
 
     /** @param bool $insecure whether a server whose certificate cannot be trusted is asked all the same */
-    public function __construct(private readonly Limits $limits, private readonly ?string $authorities = null, private readonly bool $insecure = false)
-    {
+    public function __construct(
+        private readonly Limits $limits,
+        private readonly ?string $authorities = null,
+        private readonly bool $insecure = false,
+    ) {
     }
 
     public function connect(string $host, string $ip, int $port, bool $tls): Connection
@@ -46,18 +49,28 @@ final class StreamConnector implements Connector
     {
         $bare = trim($host, '[]');
         $ssl = [
-            'peer_name' => $bare, 'SNI_enabled' => false === @inet_pton($bare), 'verify_peer' => $verify, 'verify_peer_name' => $verify, 'allow_self_signed' => !$verify,
+            'peer_name' => $bare, 'SNI_enabled' => false === @inet_pton($bare), 'verify_peer' => $verify, 'verify_peer_name' => $verify,
+            'allow_self_signed' => !$verify,
             'capture_peer_cert_chain' => true, 'alpn_protocols' => 'http/1.1', 'verify_depth' => 12,
         ] + (null === $this->authorities ? [] : ['cafile' => $this->authorities]);
         $target = 'tcp://'.(str_contains($ip, ':') ? '['.$ip.']' : $ip).':'.$port;
         $until = microtime(true) + $this->limits->connectSeconds;
-        $socket = @stream_socket_client($target, $code, $error, 0, \STREAM_CLIENT_CONNECT | \STREAM_CLIENT_ASYNC_CONNECT, stream_context_create(['ssl' => $ssl, 'socket' => ['tcp_nodelay' => true]]));
+        $socket = @stream_socket_client(
+            $target,
+            $code,
+            $error,
+            0,
+            \STREAM_CLIENT_CONNECT | \STREAM_CLIENT_ASYNC_CONNECT,
+            stream_context_create(['ssl' => $ssl, 'socket' => ['tcp_nodelay' => true]]),
+        );
         if (false === $socket) {
             throw new FetchFailed(FailureReason::Refused, \sprintf('%s at %s cannot be connected to: %s.', $host, $ip, $error));
         }
         stream_set_blocking($socket, false);
         stream_set_read_buffer($socket, 0);
-        Stream::await($socket, true, $until, \sprintf('%s at %s did not answer within %d seconds.', $host, $ip, $this->limits->connectSeconds));
+        Stream::await(
+            $socket, true, $until, \sprintf('%s at %s did not answer within %d seconds.', $host, $ip, $this->limits->connectSeconds),
+        );
         if (false === @stream_socket_get_name($socket, true)) {
             fclose($socket);
             throw new FetchFailed(FailureReason::Refused, \sprintf('%s at %s refused the connection.', $host, $ip));
@@ -82,7 +95,9 @@ final class StreamConnector implements Connector
         });
         try {
             do {
-                $done = stream_socket_enable_crypto($socket, true, \STREAM_CRYPTO_METHOD_TLSv1_2_CLIENT | \STREAM_CRYPTO_METHOD_TLSv1_3_CLIENT);
+                $done = stream_socket_enable_crypto(
+                    $socket, true, \STREAM_CRYPTO_METHOD_TLSv1_2_CLIENT | \STREAM_CRYPTO_METHOD_TLSv1_3_CLIENT,
+                );
                 if (0 === $done) {
                     Stream::await($socket, false, $until, \sprintf('%s did not finish the TLS handshake in time.', $host));
                 }
@@ -92,7 +107,9 @@ final class StreamConnector implements Connector
         }
         if (true !== $done) {
             fclose($socket);
-            throw new FetchFailed(FailureReason::Tls, \sprintf('%s shows no certificate that can be trusted: %s', $host, self::reason($warning)));
+            throw new FetchFailed(
+                FailureReason::Tls, \sprintf('%s shows no certificate that can be trusted: %s', $host, self::reason($warning)),
+            );
         }
         $chain = [];
         /** @var array{ssl?: array{peer_certificate_chain?: list<\OpenSSLCertificate>}} $options */

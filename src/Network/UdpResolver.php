@@ -103,7 +103,8 @@ final readonly class UdpResolver implements Resolver
                 }
                 $message = DnsMessage::parse($bytes);
                 // Anything else that arrives here was sent by somebody who guesses.
-                if (null !== $message && $message->isAnswer && $message->id === $id && $message->name === $name && DnsMessage::TYPES[$type] === $message->type) {
+                if (null !== $message && $message->isAnswer && $message->id === $id && $message->name === $name
+                    && DnsMessage::TYPES[$type] === $message->type) {
                     return $message;
                 }
             }

@@ -16,10 +16,10 @@ use Ypomna\Core\Split;
 final readonly class WebAccess
 {
     /**
-     * @param string $resolver    `system`, or `dns://address:port`
-     * @param string $allowed     host names separated by blanks, `*.` and a domain included, that may lead into closed networks
-     * @param string $routes      `HOST:PORT:ADDRESS` separated by blanks
-     * @param string $detours     `ADDRESS:PORT=ADDRESS:PORT` separated by blanks: where parts of the outside world are played
+     * @param string $resolver `system`, or `dns://address:port`
+     * @param string $allowed host names separated by blanks, `*.` and a domain included, that may lead into closed networks
+     * @param string $routes `HOST:PORT:ADDRESS` separated by blanks
+     * @param string $detours `ADDRESS:PORT=ADDRESS:PORT` separated by blanks: where parts of the outside world are played
      * @param string $authorities PEM file of authorities that are trusted instead of the machine's; may be empty
      */
     public function __construct(

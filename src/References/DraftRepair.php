@@ -42,13 +42,25 @@ final readonly class DraftRepair
             $repairs[] = new Repair($place, $row->url, $row->repairTo ?? '', self::day($day, $locale), $day->format('Y-m-d'));
         }
         (new Filesystem())->mkdir(\dirname($path));
-        $draft->repair($repairs, new Wording($this->translator->trans('repair.archived', locale: $locale), $this->translator->trans('repair.original', locale: $locale)), $path);
+        $draft->repair(
+            $repairs,
+            new Wording(
+                $this->translator->trans('repair.archived', locale: $locale), $this->translator->trans('repair.original', locale: $locale),
+            ),
+            $path,
+        );
         // What was written has to be a document that can be read again, with everything in it.
         $again = DraftReferences::of($this->drafts->open($path, $list->format));
         $to = array_count_values(array_map(static fn ($one): string => (string) $one->url, $again->all));
-        foreach (array_count_values(array_map(static fn (ReferenceRow $row): string => $row->repairTo ?? '', $this->altered($viewer, $list))) as $address => $times) {
+        foreach (array_count_values(array_map(
+            static fn (ReferenceRow $row): string => $row->repairTo ?? '', $this->altered($viewer, $list),
+        )) as $address => $times) {
             if (($to[$address] ?? 0) < 1 && !$again->isCut) {
-                throw new UnreadableDraft(\sprintf('The document could not be altered where it refers to what is now at %s (%d times); nothing is given back.', $address, $times));
+                throw new UnreadableDraft(\sprintf(
+                    'The document could not be altered where it refers to what is now at %s (%d times); nothing is given back.',
+                    $address,
+                    $times,
+                ));
             }
         }
     }
@@ -71,7 +83,8 @@ final readonly class DraftRepair
         yield CsvLine::of(['number', 'note', 'original', 'leads to', 'as of', 'verdict', 'reason', 'last look', 'accessed', 'context']);
         foreach ($this->altered($viewer, $list) as $row) {
             yield CsvLine::of([
-                (string) $row->position, $row->note ?? '', $row->url, $row->repairTo ?? '', $row->repairDay?->format('Y-m-d') ?? '', $row->live->word(), $row->live->reason->value ?? '',
+                (string) $row->position, $row->note ?? '', $row->url, $row->repairTo ?? '', $row->repairDay?->format('Y-m-d') ?? '',
+                $row->live->word(), $row->live->reason->value ?? '',
                 $row->live->lookedAt?->format('Y-m-d\TH:i:s\Z') ?? '', $row->accessed?->format('Y-m-d') ?? '', $row->context,
             ]);
         }

@@ -84,7 +84,9 @@ final readonly class DraftStorage
             throw new UnreadableDraft(\sprintf('The text is larger than %d MB. Hand in its parts one by one.', intdiv($most, 1_048_576)));
         }
         if (str_contains(substr($bytes, 0, 4_000), "\0") && 1 !== preg_match('/^(?:\xFF\xFE|\xFE\xFF)/', $bytes)) {
-            throw new UnreadableDraft('This is no text, and no document of a kind that is read here: Markdown, HTML, DOCX, ODT, PDF, BibTeX, RIS, CSL-JSON, CSV.');
+            throw new UnreadableDraft(
+                'This is no text, and no document of a kind that is read here: Markdown, HTML, DOCX, ODT, PDF, BibTeX, RIS, CSL-JSON, CSV.',
+            );
         }
 
         return mb_check_encoding($bytes, 'UTF-8') ? $bytes : mb_scrub(Charset::text($bytes, 'text/plain'));
@@ -97,7 +99,16 @@ final readonly class DraftStorage
         $files = new Filesystem();
         $files->mkdir($folder, 0o700);
         try {
-            $process = new Process(['prlimit', '--as=1073741824', '--cpu='.self::SECONDS, '--fsize='.self::LARGEST, 'pdftohtml', '-xml', '-i', '-q', '-nodrm', '-enc', 'UTF-8', '-l', (string) self::PAGES, $path, $folder.'/out.xml'], $folder, ['PATH' => '/usr/bin:/bin', 'HOME' => $folder], null, self::SECONDS);
+            $process = new Process(
+                [
+                    'prlimit', '--as=1073741824', '--cpu='.self::SECONDS, '--fsize='.self::LARGEST, 'pdftohtml', '-xml', '-i', '-q',
+                    '-nodrm', '-enc', 'UTF-8', '-l', (string) self::PAGES, $path, $folder.'/out.xml',
+                ],
+                $folder,
+                ['PATH' => '/usr/bin:/bin', 'HOME' => $folder],
+                null,
+                self::SECONDS,
+            );
             $process->mustRun();
 
             return self::text($folder.'/out.xml', 4 * self::LARGEST_TEXT);

@@ -32,15 +32,28 @@ final readonly class MatchReferencesHandler
     private const ELSEWHERE = 8;
     private const SECONDS = 20.0;
 
-    public function __construct(private Connection $database, private EntityManagerInterface $entities, private HeldText $held, private CaptureContent $content, private OtherArchives $archives, private MessageBusInterface $bus, private ClockInterface $clock, private LoggerInterface $logger)
-    {
+    public function __construct(
+        private Connection $database,
+        private EntityManagerInterface $entities,
+        private HeldText $held,
+        private CaptureContent $content,
+        private OtherArchives $archives,
+        private MessageBusInterface $bus,
+        private ClockInterface $clock,
+        private LoggerInterface $logger,
+    ) {
     }
 
     public function __invoke(MatchReferences $message): void
     {
         $this->entities->clear();
         $until = microtime(true) + self::SECONDS;
-        $rows = $this->database->fetchAllAssociative('SELECT id, position, url, accessed, quotes, claim, context, capture_code FROM reference WHERE list_id = ? AND position > ?'.($message->elsewhere ? ' AND capture_code IS NULL' : '').' ORDER BY position LIMIT '.($message->elsewhere ? self::ELSEWHERE : self::AT_ONCE), [$message->listId, $message->after]);
+        $rows = $this->database->fetchAllAssociative(
+            'SELECT id, position, url, accessed, quotes, claim, context, capture_code FROM reference WHERE list_id = ? AND position > ?'
+                .($message->elsewhere ? ' AND capture_code IS NULL' : '').' ORDER BY position LIMIT '
+                .($message->elsewhere ? self::ELSEWHERE : self::AT_ONCE),
+            [$message->listId, $message->after],
+        );
         $texts = [];
         $position = $message->after;
         foreach ($rows as $values) {
@@ -63,7 +76,9 @@ final readonly class MatchReferencesHandler
         if ([] !== $rows) {
             $this->bus->dispatch(new MatchReferences($message->listId, $position, $message->elsewhere));
         } else {
-            $this->database->executeStatement('UPDATE reference_list SET matched_at = ? WHERE id = ?', [MomentType::text($this->clock->now()), $message->listId]);
+            $this->database->executeStatement(
+                'UPDATE reference_list SET matched_at = ? WHERE id = ?', [MomentType::text($this->clock->now()), $message->listId],
+            );
         }
     }
 
@@ -71,7 +86,9 @@ final readonly class MatchReferencesHandler
     private function match(Row $row, array &$texts): void
     {
         $accessed = $row->textOrNull('accessed');
-        $near = $this->nearestAlive($row->text('url'), null === $accessed ? null : new \DateTimeImmutable($accessed.' 12:00', new \DateTimeZone('UTC')));
+        $near = $this->nearestAlive(
+            $row->text('url'), null === $accessed ? null : new \DateTimeImmutable($accessed.' 12:00', new \DateTimeZone('UTC')),
+        );
         $fit = null;
         if (null !== $near) {
             [$capture, $latest] = $near;
@@ -88,7 +105,10 @@ final readonly class MatchReferencesHandler
             }
             $fit = json_encode(['nearest' => $there->values(), 'lost' => $lost], \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE);
         }
-        $this->database->executeStatement('UPDATE reference SET capture_code = ?, latest_code = ?, fit = ?, matched_at = ? WHERE id = ?', [$near[0]->code ?? null, $near[1]->code ?? null, $fit, MomentType::text($this->clock->now()), $row->int('id')]);
+        $this->database->executeStatement(
+            'UPDATE reference SET capture_code = ?, latest_code = ?, fit = ?, matched_at = ? WHERE id = ?',
+            [$near[0]->code ?? null, $near[1]->code ?? null, $fit, MomentType::text($this->clock->now()), $row->int('id')],
+        );
     }
 
     /**
@@ -118,15 +138,26 @@ final readonly class MatchReferencesHandler
     {
         $url = Url::tryParse($row->text('url'))?->withoutFragment();
         $best = null;
-        $accessed = new \DateTimeImmutable(($row->textOrNull('accessed') ?? $this->clock->now()->format('Y-m-d')).' 12:00', new \DateTimeZone('UTC'));
+        $accessed = new \DateTimeImmutable(
+            ($row->textOrNull('accessed') ?? $this->clock->now()->format('Y-m-d')).' 12:00', new \DateTimeZone('UTC'),
+        );
         foreach (null === $url ? [] : $this->archives->whatTheyHold($url) as $told) {
             foreach ($told->held as $held) {
                 $distance = abs($held->at->getTimestamp() - $accessed->getTimestamp());
                 if (null === $best || $distance < $best[0]) {
-                    $best = [$distance, ['code' => $told->archive->code, 'name' => $told->archive->name, 'url' => (string) $held->url, 'at' => $held->at->format('Y-m-d\TH:i:s\Z')]];
+                    $best = [
+                        $distance,
+                        [
+                            'code' => $told->archive->code, 'name' => $told->archive->name, 'url' => (string) $held->url,
+                            'at' => $held->at->format('Y-m-d\TH:i:s\Z'),
+                        ],
+                    ];
                 }
             }
         }
-        $this->database->executeStatement('UPDATE reference SET elsewhere = ? WHERE id = ?', [null === $best ? null : json_encode($best[1], \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES), $row->int('id')]);
+        $this->database->executeStatement(
+            'UPDATE reference SET elsewhere = ? WHERE id = ?',
+            [null === $best ? null : json_encode($best[1], \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES), $row->int('id')],
+        );
     }
 }

@@ -35,10 +35,20 @@ final readonly class ReferenceLists
     private const AT_ONCE = 200;
     /** What was looked at so lately need not be asked again, in minutes. */
     private const FRESH = 10;
-    private const FIELDS = 'r.id, r.position, r.url, r.note, r.label, r.context, r.claim, r.accessed, r.capture_code, r.fit, r.elsewhere, r.repair_to, r.repair_day, r.place, '.LiveSql::FIELDS;
+    private const FIELDS = 'r.id, r.position, r.url, r.note, r.label, r.context, r.claim, r.accessed, r.capture_code, r.fit,'
+        .' r.elsewhere, r.repair_to, r.repair_day, r.place, '
+        .LiveSql::FIELDS;
 
-    public function __construct(private EntityManagerInterface $entities, private Connection $database, private DraftStorage $drafts, private CheckQueue $queue, private CaptureLists $captures, private PageLists $lists, private MessageBusInterface $bus, private ClockInterface $clock)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Connection $database,
+        private DraftStorage $drafts,
+        private CheckQueue $queue,
+        private CaptureLists $captures,
+        private PageLists $lists,
+        private MessageBusInterface $bus,
+        private ClockInterface $clock,
+    ) {
     }
 
     /**
@@ -51,10 +61,15 @@ final readonly class ReferenceLists
         $format = DraftFormat::of((string) file_get_contents($path, false, null, 0, 65_536), $fileName);
         $found = DraftReferences::of($this->drafts->open($path, $format));
         if ([] === $found->all) {
-            throw new UnreadableDraft('There is no address of the web in it. Addresses that begin with http://, https:// or www. are found, and what is linked.');
+            throw new UnreadableDraft(
+                'There is no address of the web in it. Addresses that begin with http://, https:// or www. are found, and what is linked.',
+            );
         }
         $name = '' === trim($fileName) ? \sprintf('%d references', \count($found->all)) : trim($fileName);
-        $list = new ReferenceList(Codes::random(), mb_strimwidth(mb_scrub($name), 0, 190, '…'), $format, mb_strimwidth(mb_scrub($fileName), 0, 190, '…'), (int) filesize($path), (string) hash_file('sha256', $path), $found->isCut, $actor->name, $this->clock->now());
+        $list = new ReferenceList(
+            Codes::random(), mb_strimwidth(mb_scrub($name), 0, 190, '…'), $format, mb_strimwidth(mb_scrub($fileName), 0, 190, '…'),
+            (int) filesize($path), (string) hash_file('sha256', $path), $found->isCut, $actor->name, $this->clock->now(),
+        );
         $this->drafts->keep($path, $list->code);
         try {
             $ids = $this->queue->ids(array_map(static fn (Reference $one): \Ypomna\Core\Address\Url => $one->url, $found->all));
@@ -88,7 +103,11 @@ final readonly class ReferenceLists
         $list->matchedAt = null;
         $this->entities->flush();
         $fresh = MomentType::text($this->clock->now()->modify('-'.self::FRESH.' minutes'));
-        $ids = $this->database->fetchFirstColumn('SELECT DISTINCT r.live_id FROM reference r'.LiveSql::join('r.live_id').' WHERE r.list_id = ?'.($all ? '' : ' AND ('.LiveSql::CHECKED_AT.' IS NULL OR '.LiveSql::CHECKED_AT.' < ?)').' ORDER BY r.position', $all ? [$list->id] : [$list->id, $fresh]);
+        $ids = $this->database->fetchFirstColumn(
+            'SELECT DISTINCT r.live_id FROM reference r'.LiveSql::join('r.live_id').' WHERE r.list_id = ?'
+                .($all ? '' : ' AND ('.LiveSql::CHECKED_AT.' IS NULL OR '.LiveSql::CHECKED_AT.' < ?)').' ORDER BY r.position',
+            $all ? [$list->id] : [$list->id, $fresh],
+        );
         $this->queue->want(array_map(static fn (mixed $id): int => is_numeric($id) ? (int) $id : 0, $ids));
         $this->bus->dispatch(new MatchReferences((int) $list->id));
     }
@@ -96,7 +115,13 @@ final readonly class ReferenceLists
     /** What has not begun is not begun any more. */
     public function stop(ReferenceList $list): void
     {
-        $this->queue->unwant(array_map(static fn (mixed $id): int => is_numeric($id) ? (int) $id : 0, $this->database->fetchFirstColumn('SELECT DISTINCT r.live_id FROM reference r'.LiveSql::join('r.live_id').' WHERE r.list_id = ? AND '.LiveSql::IS_QUEUED, [$list->id])));
+        $this->queue->unwant(array_map(
+            static fn (mixed $id): int => is_numeric($id) ? (int) $id : 0,
+            $this->database->fetchFirstColumn(
+                'SELECT DISTINCT r.live_id FROM reference r'.LiveSql::join('r.live_id').' WHERE r.list_id = ? AND '.LiveSql::IS_QUEUED,
+                [$list->id],
+            ),
+        ));
     }
 
     public function askElsewhere(ReferenceList $list): void
@@ -110,7 +135,14 @@ final readonly class ReferenceLists
     /** @return CaptureList|null null if none of them is there now */
     public function keepAlive(Actor $actor, ReferenceList $list): ?CaptureList
     {
-        $urls = array_values(array_filter($this->database->fetchFirstColumn('SELECT DISTINCT '.LiveSql::URL.' FROM reference r'.LiveSql::join('r.live_id').' WHERE r.list_id = ? AND '.LiveSql::IS_THERE, [$list->id]), \is_string(...)));
+        $urls = array_values(array_filter(
+            $this->database->fetchFirstColumn(
+                'SELECT DISTINCT '.LiveSql::URL.' FROM reference r'.LiveSql::join('r.live_id').' WHERE r.list_id = ? AND '
+                    .LiveSql::IS_THERE,
+                [$list->id],
+            ),
+            \is_string(...),
+        ));
 
         return [] === $urls ? null : $this->lists->begin($actor, $list->name, $urls, CaptureMode::Rendered, null);
     }
@@ -118,7 +150,10 @@ final readonly class ReferenceLists
     /**
      * How many references stand how.
      *
-     * @return array{all: int, open: int, alive: int, moved: int, changed: int, vanished: int, not-seen: int, blocked: int, unreachable: int, unknown: int, unheld: int, there: int}
+     * @return array{
+     *     all: int, open: int, alive: int, moved: int, changed: int, vanished: int, not-seen: int, blocked: int, unreachable: int,
+     *     unknown: int, unheld: int, there: int,
+     * }
      */
     public function counts(ReferenceList $list): array
     {
@@ -130,13 +165,17 @@ final readonly class ReferenceLists
      *
      * @param list<int> $ids
      *
-     * @return array<int, array{all: int, open: int, alive: int, moved: int, changed: int, vanished: int, not-seen: int, blocked: int, unreachable: int, unknown: int, unheld: int, there: int}>
+     * @return array<int, array{
+     *     all: int, open: int, alive: int, moved: int, changed: int, vanished: int, not-seen: int, blocked: int, unreachable: int,
+     *     unknown: int, unheld: int, there: int,
+     * }>
      */
     public function countsOf(array $ids): array
     {
         $rows = array_fill_keys($ids, []);
         foreach ([] === $ids ? [] : $this->database->fetchAllAssociative(
-            'SELECT r.list_id, '.LiveSql::WORD.' AS word, COUNT(*) AS n, SUM('.LiveSql::IS_QUEUED.') AS open, SUM(r.capture_code IS NULL) AS unheld'
+            'SELECT r.list_id, '.LiveSql::WORD.' AS word, COUNT(*) AS n, SUM('.LiveSql::IS_QUEUED
+                .') AS open, SUM(r.capture_code IS NULL) AS unheld'
             .' FROM reference r'.LiveSql::join('r.live_id').' WHERE r.list_id IN (?) GROUP BY r.list_id, word',
             [$ids],
             [ArrayParameterType::INTEGER],
@@ -148,8 +187,10 @@ final readonly class ReferenceLists
         foreach ($rows as $list => $words) {
             $of = static fn (string ...$names): int => array_sum(array_map(static fn (string $name): int => $words[$name][0] ?? 0, $names));
             $counts[$list] = [
-                'all' => array_sum(array_column($words, 0)), 'open' => array_sum(array_column($words, 1)), 'alive' => $of('alive'), 'moved' => $of('moved'), 'changed' => $of('changed'), 'vanished' => $of('vanished'), 'not-seen' => $of('not-seen'),
-                'blocked' => $of('blocked'), 'unreachable' => $of('unreachable'), 'unknown' => $of('unknown'), 'unheld' => array_sum(array_column($words, 2)), 'there' => $of('alive', 'moved', 'changed'),
+                'all' => array_sum(array_column($words, 0)), 'open' => array_sum(array_column($words, 1)), 'alive' => $of('alive'),
+                'moved' => $of('moved'), 'changed' => $of('changed'), 'vanished' => $of('vanished'), 'not-seen' => $of('not-seen'),
+                'blocked' => $of('blocked'), 'unreachable' => $of('unreachable'), 'unknown' => $of('unknown'),
+                'unheld' => array_sum(array_column($words, 2)), 'there' => $of('alive', 'moved', 'changed'),
             ];
         }
 
@@ -157,8 +198,9 @@ final readonly class ReferenceLists
     }
 
     /**
-     * @param string $word  a verdict as screens call it, `unheld` for what no capture is held of, `repaired` for what is led elsewhere; '' for all
-     * @param int    $after position of the reference that was shown last
+     * @param string $word a verdict as screens call it, `unheld` for what no capture is held of, `repaired` for what is led elsewhere; ''
+     *     for all
+     * @param int $after position of the reference that was shown last
      *
      * @return list<ReferenceRow>
      */
@@ -176,7 +218,12 @@ final readonly class ReferenceLists
         );
         $captures = $this->captures->facts($viewer, array_values(array_filter(array_column($rows, 'capture_code'), \is_string(...))));
 
-        return array_map(static fn (array $row): ReferenceRow => ReferenceRow::of($row, $captures[\is_string($row['capture_code']) ? $row['capture_code'] : ''] ?? null), $rows);
+        return array_map(
+            static fn (array $row): ReferenceRow => ReferenceRow::of(
+                $row, $captures[\is_string($row['capture_code']) ? $row['capture_code'] : ''] ?? null,
+            ),
+            $rows,
+        );
     }
 
     /**
@@ -189,7 +236,9 @@ final readonly class ReferenceLists
         $this->database->transactional(function () use ($list, $choices): void {
             $this->database->executeStatement('UPDATE reference SET repair_to = NULL, repair_day = NULL WHERE list_id = ?', [$list->id]);
             foreach ($choices as $id => [$to, $day]) {
-                $this->database->executeStatement('UPDATE reference SET repair_to = ?, repair_day = ? WHERE id = ? AND list_id = ?', [$to, $day, $id, $list->id]);
+                $this->database->executeStatement(
+                    'UPDATE reference SET repair_to = ?, repair_day = ? WHERE id = ? AND list_id = ?', [$to, $day, $id, $list->id],
+                );
             }
         });
         $list->repairedAt = $this->clock->now();
@@ -209,13 +258,23 @@ final readonly class ReferenceLists
     /** @param array<string, int> $ids */
     private function enter(int $list, DraftReferences $found, array $ids): void
     {
-        $json = static fn (mixed $value): string => json_encode($value, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE);
+        $json = static fn (mixed $value): string => json_encode(
+            $value, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE,
+        );
         foreach (array_chunk($found->all, self::AT_ONCE) as $some) {
             $values = [];
             foreach ($some as $one) {
-                array_push($values, $list, $one->position, $ids[(string) $one->url->withoutUserinfo()->withoutFragment()], (string) $one->url->withoutUserinfo(), null === $one->note ? null : mb_strimwidth(mb_scrub($one->note), 0, 40), $one->label, $one->context, $one->claim, $one->accessed, $json($one->quotes), $json($one->place));
+                array_push(
+                    $values, $list, $one->position, $ids[(string) $one->url->withoutUserinfo()->withoutFragment()],
+                    (string) $one->url->withoutUserinfo(), null === $one->note ? null : mb_strimwidth(mb_scrub($one->note), 0, 40),
+                    $one->label, $one->context, $one->claim, $one->accessed, $json($one->quotes), $json($one->place),
+                );
             }
-            $this->database->executeStatement('INSERT INTO reference (list_id, position, live_id, url, note, label, context, claim, accessed, quotes, place) VALUES '.implode(', ', array_fill(0, \count($some), '(?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)')), $values);
+            $this->database->executeStatement(
+                'INSERT INTO reference (list_id, position, live_id, url, note, label, context, claim, accessed, quotes, place) VALUES '
+                    .implode(', ', array_fill(0, \count($some), '(?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)')),
+                $values,
+            );
         }
     }
 }

@@ -22,7 +22,10 @@ final readonly class ReferenceTable
      */
     public function lines(Viewer $viewer, ReferenceList $list, \Closure $permanent): \Generator
     {
-        yield CsvLine::of(['number', 'note', 'address', 'verdict', 'reason', 'confidence', 'looked at', 'last seen', 'accessed', 'capture', 'captured', 'quotations standing', 'quotations', 'telling words', 'held elsewhere', 'context']);
+        yield CsvLine::of([
+            'number', 'note', 'address', 'verdict', 'reason', 'confidence', 'looked at', 'last seen', 'accessed', 'capture', 'captured',
+            'quotations standing', 'quotations', 'telling words', 'held elsewhere', 'context',
+        ]);
         $after = 0;
         do {
             $rows = $this->lists->rows($viewer, $list, '', $after, 500);
@@ -30,8 +33,15 @@ final readonly class ReferenceTable
                 $after = $row->position;
                 $utc = static fn (?\DateTimeImmutable $at): string => null === $at ? '' : $at->format('Y-m-d\TH:i:s\Z');
                 yield CsvLine::of([
-                    (string) $row->position, $row->note ?? '', $row->url, $row->live->word(), $row->live->reason->value ?? '', null === $row->live->reason ? '' : (string) $row->live->confidence, $utc($row->live->lookedAt), $utc($row->live->seenAt), $row->accessed?->format('Y-m-d') ?? '',
-                    null === $row->capture ? '' : $permanent($row->capture), $utc($row->capturedAt), null === $row->fit ? '' : (string) \count(array_filter($row->fit['quotes'], static fn (array $quote): bool => $quote['stands'])), null === $row->fit ? '' : (string) \count($row->fit['quotes']), (string) ($row->fit['share'] ?? ''), $row->elsewhere['url'] ?? '', $row->context,
+                    (string) $row->position, $row->note ?? '', $row->url, $row->live->word(), $row->live->reason->value ?? '',
+                    null === $row->live->reason ? '' : (string) $row->live->confidence, $utc($row->live->lookedAt),
+                    $utc($row->live->seenAt), $row->accessed?->format('Y-m-d') ?? '',
+                    null === $row->capture ? '' : $permanent($row->capture), $utc($row->capturedAt),
+                    null === $row->fit
+                        ? ''
+                        : (string) \count(array_filter($row->fit['quotes'], static fn (array $quote): bool => $quote['stands'])),
+                    null === $row->fit ? '' : (string) \count($row->fit['quotes']), (string) ($row->fit['share'] ?? ''),
+                    $row->elsewhere['url'] ?? '', $row->context,
                 ]);
             }
         } while ([] !== $rows);

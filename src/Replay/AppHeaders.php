@@ -32,7 +32,8 @@ final readonly class AppHeaders
         $hash = $request->attributes->get(self::STYLE);
         $style = \is_string($hash) ? " 'sha256-{$hash}'" : '';
         $headers = $event->getResponse()->headers;
-        $headers->set('Content-Security-Policy', "default-src 'none'; script-src 'self'; style-src 'self'".$style."; img-src 'self' data:; font-src 'self'; connect-src 'self'; frame-src "
+        $headers->set('Content-Security-Policy', "default-src 'none'; script-src 'self'; style-src 'self'".$style."; img-src 'self'"
+            ." data:; font-src 'self'; connect-src 'self'; frame-src "
             .$this->pages->everyPage($request->getScheme(), $port)."; form-action 'self'; base-uri 'none'; frame-ancestors ".$ancestors);
         $headers->set('X-Content-Type-Options', 'nosniff');
         $headers->set('Referrer-Policy', 'same-origin');

@@ -11,8 +11,14 @@ use Ypomna\Core\Replay\LinkMap;
 final readonly class CaptureLinks implements LinkMap
 {
     /** @param string $port with its colon, or '' */
-    public function __construct(private PageHosts $hosts, private string $code, private ReplayMode $mode, private string $scheme, private string $port, private bool $only = false)
-    {
+    public function __construct(
+        private PageHosts $hosts,
+        private string $code,
+        private ReplayMode $mode,
+        private string $scheme,
+        private string $port,
+        private bool $only = false,
+    ) {
     }
 
     public function map(Url $url): string

@@ -60,7 +60,8 @@ final readonly class CatalogueHoldings implements Holdings
             return false;
         }
 
-        return Url::tryParse($place->url)?->origin() === Url::tryParse($capture->url)?->origin() || isset($this->asked($capture)[$place->path.' '.$place->offset]);
+        return Url::tryParse($place->url)?->origin() === Url::tryParse($capture->url)?->origin()
+            || isset($this->asked($capture)[$place->path.' '.$place->offset]);
     }
 
     /** Whether it was fetched later to complete that very capture. */

@@ -59,7 +59,9 @@ final class FileHoldings implements Holdings, ScanTarget
     private array $codes = [];
     /** @var list<array{PageFound, string}> pages of the file that is read now, with their codes */
     private array $pages = [];
-    /** @var array<string, array{dom?: int, title?: string, fragment?: string}> what the file that is read now says of pages, by record id */
+    /**
+     * @var array<string, array{dom?: int, title?: string, fragment?: string}> what the file that is read now says of pages, by record id
+     */
     private array $notes = [];
 
     /**
@@ -74,13 +76,17 @@ final class FileHoldings implements Holdings, ScanTarget
         $this->notes = [];
         $facts = WarcScan::run($path, $this);
         $listed = [];
-        $isHtml = static fn (PageFound $page): bool => 200 === $page->status && \in_array($page->mime, ['text/html', 'application/xhtml+xml'], true) && null === $page->redirectTo
+        $isHtml = static fn (PageFound $page): bool => 200 === $page->status
+            && \in_array($page->mime, ['text/html', 'application/xhtml+xml'], true) && null === $page->redirectTo
             && true === Url::tryParse($page->url)?->isWeb();
         [$found, $said] = $this->gathered();
         $named = [] !== array_filter($said, static fn (array $note): bool => isset($note['title']));
         foreach ($found as [$page, $code]) {
             $notes = $said[$page->recordId] ?? [];
-            $capture = new ReadCapture(Viewer::system(), $code, $page->url, MomentType::moment($page->at), \count($this->files) - 1, $path, $page->offset, $notes['dom'] ?? null, $notes['fragment'] ?? null);
+            $capture = new ReadCapture(
+                Viewer::system(), $code, $page->url, MomentType::moment($page->at), \count($this->files) - 1, $path, $page->offset,
+                $notes['dom'] ?? null, $notes['fragment'] ?? null,
+            );
             $this->captures[$code] = $capture;
             $this->codes[$page->key][] = $code;
             $chosen = $facts->knowsDestinations ? $page->asDocument : (isset($notes['title']) || ([] === $listed && !$named));
@@ -93,7 +99,8 @@ final class FileHoldings implements Holdings, ScanTarget
     }
 
     /**
-     * @return array{list<array{PageFound, string}>, array<string, array{dom?: int, title?: string, fragment?: string}>} pages and notes of the file that was read last
+     * @return array{list<array{PageFound, string}>, array<string, array{dom?: int, title?: string, fragment?: string}>} pages and notes of
+     *     the file that was read last
      */
     private function gathered(): array
     {
@@ -169,12 +176,16 @@ final class FileHoldings implements Holdings, ScanTarget
         $exact = $this->byUrl[(string) hex2bin(AddressKeys::urlHash($url))] ?? '';
         $alike = $this->byKey[(string) hex2bin(AddressKeys::keyHash($url))] ?? '';
 
-        return $this->best($exact, $as->fileId, $as, $method, $body) ?? $this->best($alike, $as->fileId, $as, $method, $body) ?? $this->best($exact, null, $as, $method, $body) ?? $this->best($alike, null, $as, $method, $body);
+        return $this->best($exact, $as->fileId, $as, $method, $body) ?? $this->best($alike, $as->fileId, $as, $method, $body)
+            ?? $this->best($exact, null, $as, $method, $body) ?? $this->best($alike, null, $as, $method, $body);
     }
 
     public function isOwn(RecordPlace $place, ReadCapture $capture): bool
     {
-        $pages = array_filter($this->captures, static fn (ReadCapture $other): bool => $other->fileId === $place->fileId && $other->responseOffset === $place->offset);
+        $pages = array_filter(
+            $this->captures,
+            static fn (ReadCapture $other): bool => $other->fileId === $place->fileId && $other->responseOffset === $place->offset,
+        );
 
         return $place->fileId === $capture->fileId && ([] === $pages || isset($pages[$capture->code]));
     }
@@ -217,7 +228,12 @@ final class FileHoldings implements Holdings, ScanTarget
         if (!$record->header->is(RecordType::Revisit)) {
             return HttpRecord::ofSegments($record, $record->header->isSegment() ? $this->further($record->header->id() ?? '') : []);
         }
-        $original = $this->original($record->header) ?? throw new WarcError(WarcFindingCode::MissingField, $offset, 'The record refers to another one for its content, and that is in none of the files');
+        $original = $this->original($record->header)
+            ?? throw new WarcError(
+                WarcFindingCode::MissingField,
+                $offset,
+                'The record refers to another one for its content, and that is in none of the files',
+            );
 
         return HttpRecord::ofRevisit($record, $original);
     }
@@ -231,7 +247,8 @@ final class FileHoldings implements Holdings, ScanTarget
     private function original(RecordHeader $revisit): ?Record
     {
         $digest = DeclaredDigest::parse($revisit->fields->get('WARC-Payload-Digest') ?? '');
-        $place = ('sha256' === $digest?->algorithm ? $this->byPayload[(string) $digest->bytes] ?? null : null) ?? $this->byId[AddressKeys::idHash($revisit->refersTo() ?? '')] ?? null;
+        $place = ('sha256' === $digest?->algorithm ? $this->byPayload[(string) $digest->bytes] ?? null : null)
+            ?? $this->byId[AddressKeys::idHash($revisit->refersTo() ?? '')] ?? null;
         if (null !== $place) {
             return $this->at($place);
         }
@@ -239,7 +256,9 @@ final class FileHoldings implements Holdings, ScanTarget
         $moment = WarcScan::moment($revisit->fields->get('WARC-Refers-To-Date') ?? $revisit->date());
         $best = null;
         foreach ($this->entries($this->byUrl[(string) hex2bin(AddressKeys::urlHash($url))] ?? '') as $entry) {
-            $record = null !== $moment && $entry['micros'] <= self::micros($moment) && (null === $best || $entry['micros'] >= $best[0]) ? $this->at(pack('vP', $entry['file'], $entry['at'])) : null;
+            $record = null !== $moment && $entry['micros'] <= self::micros($moment) && (null === $best || $entry['micros'] >= $best[0])
+                ? $this->at(pack('vP', $entry['file'], $entry['at']))
+                : null;
             if (null !== $record && !$record->header->is(RecordType::Revisit)) {
                 $best = [$entry['micros'], $record];
             }
@@ -273,8 +292,13 @@ final class FileHoldings implements Holdings, ScanTarget
         $places = [];
         foreach ($this->entries($entries) as $entry) {
             if (null === $file || $entry['file'] === $file) {
-                $sent = "\0\0\0\0\0\0\0\0" === $entry['body'] ? null : (null !== $body && str_starts_with((string) hex2bin($body), $entry['body']) ? $body : bin2hex($entry['body']));
-                $places[] = new RecordPlace($entry['file'], $this->files[$entry['file']], $entry['at'], self::moment($entry['micros']), $entry['status'], '', $this->methods[$entry['method']] ?? 'GET', '', true, 0, null, $sent);
+                $sent = "\0\0\0\0\0\0\0\0" === $entry['body']
+                    ? null
+                    : (null !== $body && str_starts_with((string) hex2bin($body), $entry['body']) ? $body : bin2hex($entry['body']));
+                $places[] = new RecordPlace(
+                    $entry['file'], $this->files[$entry['file']], $entry['at'], self::moment($entry['micros']), $entry['status'], '',
+                    $this->methods[$entry['method']] ?? 'GET', '', true, 0, null, $sent,
+                );
             }
         }
         $best = RecordFinder::best($places, $as->at, $method, $body, null !== $file);
@@ -283,7 +307,9 @@ final class FileHoldings implements Holdings, ScanTarget
         }
         $url = WarcReader::at($best->path, $best->offset)->header->uri() ?? '';
 
-        return new RecordPlace($best->fileId, $best->path, $best->offset, $best->at, $best->status, '', $best->method, $url, true, 0, null, $best->requestBody);
+        return new RecordPlace(
+            $best->fileId, $best->path, $best->offset, $best->at, $best->status, '', $best->method, $url, true, 0, null, $best->requestBody,
+        );
     }
 
     /**
@@ -305,6 +331,8 @@ final class FileHoldings implements Holdings, ScanTarget
 
     private static function moment(int $micros): \DateTimeImmutable
     {
-        return (new \DateTimeImmutable('@'.intdiv($micros - (($micros % 1_000_000 + 1_000_000) % 1_000_000), 1_000_000)))->modify('+'.(($micros % 1_000_000 + 1_000_000) % 1_000_000).' microseconds');
+        return (new \DateTimeImmutable('@'.intdiv($micros - (($micros % 1_000_000 + 1_000_000) % 1_000_000), 1_000_000)))->modify(
+            '+'.(($micros % 1_000_000 + 1_000_000) % 1_000_000).' microseconds',
+        );
     }
 }

@@ -37,7 +37,12 @@ final readonly class HostGuard
             return;
         }
         $event->setResponse(new Response(
-            \sprintf("This application does not answer to that host name, or not at that port. It answers to: %s (and below .%s, to archived pages).\n", $this->names, $this->pageHost),
+            \sprintf(
+                'This application does not answer to that host name, or not at that port. It answers to: %s (and below .%s, to archived'
+                    ." pages).\n",
+                $this->names,
+                $this->pageHost,
+            ),
             Response::HTTP_MISDIRECTED_REQUEST,
             ['Content-Type' => 'text/plain; charset=utf-8'],
         ));

@@ -18,8 +18,8 @@ final readonly class HostNames
     private array $own;
 
     /**
-     * @param string $appHosts  of the application's own pages, parted by blanks
-     * @param string $port      at which the server listens
+     * @param string $appHosts of the application's own pages, parted by blanks
+     * @param string $port at which the server listens
      * @param string $publicUrl where readers reach it, if something stands in front
      */
     public function __construct(string $appHosts, private PageHosts $pages, string $port, string $publicUrl)

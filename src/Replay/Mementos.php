@@ -22,7 +22,12 @@ final readonly class Mementos
     {
         $headers->set('Memento-Datetime', self::date($capture->capturedAt));
         $links = $this->ofAddress($capture->url);
-        $around = ['first' => $this->captures->first($viewer, $capture->address), 'prev' => $this->captures->earlier($viewer, $capture), 'next' => $this->captures->later($viewer, $capture), 'last' => $this->captures->last($viewer, $capture->address)];
+        $around = [
+            'first' => $this->captures->first($viewer, $capture->address),
+            'prev' => $this->captures->earlier($viewer, $capture),
+            'next' => $this->captures->later($viewer, $capture),
+            'last' => $this->captures->last($viewer, $capture->address),
+        ];
         $relations = [];
         foreach ($around as $relation => $other) {
             if (null !== $other) {
@@ -45,7 +50,8 @@ final readonly class Mementos
     {
         return [
             '<'.self::safe($url).'>; rel="original"', '<'.$this->timeGate($url).'>; rel="timegate"',
-            '<'.$this->timeMap($url, 'link').'>; rel="timemap"; type="application/link-format"', '<'.$this->timeMap($url, 'json').'>; rel="timemap"; type="application/json"',
+            '<'.$this->timeMap($url, 'link').'>; rel="timemap"; type="application/link-format"',
+            '<'.$this->timeMap($url, 'json').'>; rel="timemap"; type="application/json"',
         ];
     }
 
@@ -68,7 +74,8 @@ final readonly class Mementos
     /** @param string $mark where a page of it begins; '' for the first */
     public function timeMap(string $url, string $form, string $mark = ''): string
     {
-        return $this->urls->generate('first', [], UrlGeneratorInterface::ABSOLUTE_URL).'timemap/'.$form.('' === $mark ? '' : '/from/'.$mark).'/'.self::safe($url);
+        return $this->urls->generate('first', [], UrlGeneratorInterface::ABSOLUTE_URL).'timemap/'.$form.('' === $mark ? '' : '/from/'.$mark)
+            .'/'.self::safe($url);
     }
 
     /** RFC 9110, section 5.6.7. */
@@ -80,6 +87,8 @@ final readonly class Mementos
     /** An address that can stand between angle brackets in a header. */
     private static function safe(string $url): string
     {
-        return (string) preg_replace_callback('/[\x00-\x20"<>\\\\^`{|}\x7f-\xff]/', static fn (array $m): string => \sprintf('%%%02X', \ord($m[0])), $url);
+        return (string) preg_replace_callback(
+            '/[\x00-\x20"<>\\\\^`{|}\x7f-\xff]/', static fn (array $m): string => \sprintf('%%%02X', \ord($m[0])), $url,
+        );
     }
 }

@@ -9,7 +9,7 @@ final class PageAnswer
 {
     /**
      * @param array<string, string|null> $headers null values are left out
-     * @param iterable<string>           $body
+     * @param iterable<string> $body
      */
     public function __construct(public readonly int $status, public array $headers = [], public readonly iterable $body = [])
     {

@@ -37,11 +37,17 @@ final readonly class PageAnswers
     private const SCRIPTED = '~<script|\bon[a-z]+[\s/]*+=|javascript:|srcdoc~i';
 
     /**
-     * @param string $shim    our script, a function of the facts of the page
+     * @param string $shim our script, a function of the facts of the page
      * @param string $windows hosts of our window, parted by blanks: nobody else is told what is read
      */
-    public function __construct(private PageHosts $hosts, private Holdings $holdings, private PageWords $words, private string $shim, private ReadingProof $proof, private string $windows)
-    {
+    public function __construct(
+        private PageHosts $hosts,
+        private Holdings $holdings,
+        private PageWords $words,
+        private string $shim,
+        private ReadingProof $proof,
+        private string $windows,
+    ) {
     }
 
     public function to(PartQuery $ask): PageAnswer
@@ -52,11 +58,14 @@ final readonly class PageAnswers
         $answer = match (true) {
             null !== $ask->header('service-worker') => new PageAnswer(403),
             !\in_array($ask->method, ['GET', 'HEAD', 'POST', 'OPTIONS'], true) => new PageAnswer(405),
-            null === $asked, null === $capture => new PageAnswer(404, ['Content-Type' => 'text/plain; charset=utf-8'], ["There is no such capture.\n"]),
+            null === $asked,
+            null === $capture => new PageAnswer(404, ['Content-Type' => 'text/plain; charset=utf-8'], ["There is no such capture.\n"]),
             'OPTIONS' === $ask->method => $this->mayAsk($ask, $asked, $capture),
             default => $this->answer($ask, $asked, $capture, $nonce),
         };
-        $answer->headers = Wall::headers($asked->mode ?? ReplayMode::Still, $this->hosts->everyPage($ask->scheme, $ask->port), $nonce) + $answer->headers;
+        $answer->headers = Wall::headers(
+            $asked->mode ?? ReplayMode::Still, $this->hosts->everyPage($ask->scheme, $ask->port), $nonce,
+        ) + $answer->headers;
 
         return $answer;
     }
@@ -64,10 +73,21 @@ final readonly class PageAnswers
     /** A script asks whether it may ask. It may for what its own capture has, and for what nobody has. */
     private function mayAsk(PartQuery $ask, PageRequest $asked, ReadCapture $capture): PageAnswer
     {
-        $place = $this->holdings->find($asked->spelled, $capture, 'POST' === $ask->header('access-control-request-method') ? 'POST' : 'GET', null);
+        $place = $this->holdings->find(
+            $asked->spelled, $capture, 'POST' === $ask->header('access-control-request-method') ? 'POST' : 'GET', null,
+        );
         $open = $this->openTo($ask, $capture, $asked->only && $place?->fileId !== $capture->fileId ? null : $place);
 
-        return new PageAnswer(204, [] === $open ? [] : $open + ['Access-Control-Allow-Methods' => 'GET, HEAD, POST', 'Access-Control-Allow-Headers' => $ask->header('access-control-request-headers') ?? '*', 'Access-Control-Max-Age' => '600']);
+        return new PageAnswer(
+            204,
+            [] === $open
+                ? []
+                : $open + [
+                    'Access-Control-Allow-Methods' => 'GET, HEAD, POST',
+                    'Access-Control-Allow-Headers' => $ask->header('access-control-request-headers') ?? '*',
+                    'Access-Control-Max-Age' => '600',
+                ],
+        );
     }
 
     /**
@@ -108,13 +128,21 @@ final readonly class PageAnswers
             $answer = $this->serve($ask, $asked, $capture, $place, $links, $nonce);
             $answer->headers += $this->openTo($ask, $capture, $place);
             if ($place->fileId !== $capture->fileId) {
-                $certainly = Coherence::of($capture->at, $this->seen($place), null === $place->before ? null : $this->seen($place->before), null === $place->after ? null : $this->seen($place->after));
-                $answer->headers['Server-Timing'] = 'from;desc="'.$place->at->format('Y-m-d\TH:i:s.v\Z').'"'.(Coherence::Unknown === $certainly ? '' : ', '.$certainly->value);
+                $certainly = Coherence::of(
+                    $capture->at,
+                    $this->seen($place),
+                    null === $place->before ? null : $this->seen($place->before),
+                    null === $place->after ? null : $this->seen($place->after),
+                );
+                $answer->headers['Server-Timing'] = 'from;desc="'.$place->at->format('Y-m-d\TH:i:s.v\Z').'"'
+                    .(Coherence::Unknown === $certainly ? '' : ', '.$certainly->value);
             }
 
             return $answer;
         } catch (WarcError $e) {
-            return new PageAnswer(502, ['Content-Type' => 'text/plain; charset=utf-8'], ['This part cannot be read from its file: '.$e->getMessage()."\n"]);
+            return new PageAnswer(
+                502, ['Content-Type' => 'text/plain; charset=utf-8'], ['This part cannot be read from its file: '.$e->getMessage()."\n"],
+            );
         }
     }
 
@@ -129,20 +157,31 @@ final readonly class PageAnswers
         });
     }
 
-    private function serve(PartQuery $ask, PageRequest $asked, ReadCapture $capture, RecordPlace $place, CaptureLinks $links, string $nonce): PageAnswer
-    {
+    private function serve(
+        PartQuery $ask,
+        PageRequest $asked,
+        ReadCapture $capture,
+        RecordPlace $place,
+        CaptureLinks $links,
+        string $nonce,
+    ): PageAnswer {
         $isPage = $place->fileId === $capture->fileId && $place->offset === $capture->responseOffset;
         $record = $this->holdings->answer($place->path, $place->offset);
         $location = $record->head?->fields->get('Location');
         if ($place->status >= 300 && $place->status < 400 && null !== $location) {
             $target = Url::tryParse($location, Url::tryParse($place->url));
 
-            return null === $target || !$target->isWeb() ? new PageAnswer(404) : new PageAnswer($place->status, ['Location' => $links->map($target)]);
+            return null === $target || !$target->isWeb()
+                ? new PageAnswer(404)
+                : new PageAnswer($place->status, ['Location' => $links->map($target)]);
         }
         $base = Url::tryParse($place->url) ?? $asked->url;
         $mapper = new ReferenceMapper($links, $base);
-        $headers = ['Content-Type' => null === $record->head ? $record->record->header->contentType() : $record->head->fields->get('Content-Type')] + [
-            'Content-Language' => $record->head?->fields->get('Content-Language'), 'Last-Modified' => $record->head?->fields->get('Last-Modified'),
+        $headers = [
+            'Content-Type' => null === $record->head ? $record->record->header->contentType() : $record->head->fields->get('Content-Type'),
+        ] + [
+            'Content-Language' => $record->head?->fields->get('Content-Language'),
+            'Last-Modified' => $record->head?->fields->get('Last-Modified'),
         ];
         $mime = $record->mime() ?? '';
         $status = \in_array($place->status, [206, 304], true) ? 200 : $place->status;
@@ -161,7 +200,13 @@ final readonly class PageAnswers
         try {
             $body = Body::decode($record->body(), $record->head?->fields->tokens('Content-Encoding') ?? []);
         } catch (UnsupportedCoding) {
-            return $this->stream($ask, $record, $record->body(), $status, $headers + ['Content-Encoding' => implode(', ', $record->head?->fields->tokens('Content-Encoding') ?? [])]);
+            return $this->stream(
+                $ask,
+                $record,
+                $record->body(),
+                $status,
+                $headers + ['Content-Encoding' => implode(', ', $record->head?->fields->tokens('Content-Encoding') ?? [])],
+            );
         }
         if ('' === $mime) {
             $body = (static function () use ($body): \Generator { yield from $body; })();
@@ -189,14 +234,16 @@ final readonly class PageAnswers
         if ('image/svg+xml' === $mime && $ask->opensDocument()) {
             [$svg, $rest] = $this->firstPart($body, 'image/svg+xml;'.$headers['Content-Type']);
 
-            return $this->pieces($status, ['Content-Type' => 'image/svg+xml; charset=utf-8'] + $headers, (new HtmlRewriter($mapper))->rewrite($svg), $rest);
+            return $this->pieces(
+                $status, ['Content-Type' => 'image/svg+xml; charset=utf-8'] + $headers, (new HtmlRewriter($mapper))->rewrite($svg), $rest,
+            );
         }
 
         return $this->stream($ask, $record, $body, $status, $headers);
     }
 
     /**
-     * @param iterable<string>           $body
+     * @param iterable<string> $body
      * @param array<string, string|null> $headers
      */
     private function html(
@@ -243,20 +290,22 @@ final readonly class PageAnswers
     }
 
     /**
-     * @param iterable<string>           $body
+     * @param iterable<string> $body
      * @param array<string, string|null> $headers
      */
     private function css(iterable $body, int $status, array $headers, ReferenceMapper $mapper): PageAnswer
     {
         [$css, $rest] = $this->firstPart($body, 'text/css;'.($headers['Content-Type'] ?? ''));
 
-        return $this->pieces($status, ['Content-Type' => 'text/css; charset=utf-8'] + $headers, (new CssRewriter($mapper))->rewrite($css), $rest);
+        return $this->pieces(
+            $status, ['Content-Type' => 'text/css; charset=utf-8'] + $headers, (new CssRewriter($mapper))->rewrite($css), $rest,
+        );
     }
 
     /**
      * Passes a body on in pieces; a range of it where a player asks for one and its length is known.
      *
-     * @param iterable<string>           $body
+     * @param iterable<string> $body
      * @param array<string, string|null> $headers
      */
     private function stream(PartQuery $ask, HttpRecord $record, iterable $body, int $status, array $headers): PageAnswer
@@ -277,14 +326,16 @@ final readonly class PageAnswers
         if ($from > $to) {
             return new PageAnswer(416, ['Content-Range' => 'bytes */'.$length]);
         }
-        $headers += ['Content-Range' => "bytes {$from}-{$to}/{$length}", 'Content-Length' => (string) ($to - $from + 1), 'Accept-Ranges' => 'bytes'];
+        $headers += [
+            'Content-Range' => "bytes {$from}-{$to}/{$length}", 'Content-Length' => (string) ($to - $from + 1), 'Accept-Ranges' => 'bytes',
+        ];
 
         return $this->pieces(206, $headers, '', self::section($body, $from, $to - $from + 1));
     }
 
     /**
      * @param array<string, string|null> $headers
-     * @param iterable<string>           $rest
+     * @param iterable<string> $rest
      */
     private function pieces(int $status, array $headers, string $first, iterable $rest): PageAnswer
     {
@@ -369,7 +420,7 @@ final readonly class PageAnswers
     /**
      * Our script at the beginning of the page: tells the window what is being read, and answers for what the sandbox withholds.
      *
-     * @param bool                       $isAlive  whether scripts of the page are to run
+     * @param bool $isAlive whether scripts of the page are to run
      * @param array<string, string>|null $drawings that it cannot ask for, by address; null where it can
      */
     private function injection(Reading $reading, bool $isAlive, ?array $drawings): string
@@ -377,7 +428,8 @@ final readonly class PageAnswers
         [$ask, $asked] = [$reading->ask, $reading->asked];
         $windows = array_map(static fn (string $host): string => $ask->scheme.'://'.$host.$ask->port, Split::words($this->windows));
         $facts = json_encode([
-            'code' => $asked->code, 'url' => $asked->spelled, 'suffix' => '.'.$asked->code.PageHosts::mark($asked->mode, $asked->only).'.'.$this->hosts->suffix(),
+            'code' => $asked->code, 'url' => $asked->spelled,
+            'suffix' => '.'.$asked->code.PageHosts::mark($asked->mode, $asked->only).'.'.$this->hosts->suffix(),
             'proof' => $this->proof->of($asked->code), 'windows' => $windows,
             'moment' => (int) $reading->capture->at->format('Uv'), 'alive' => $isAlive,
             'drawings' => null === $drawings ? null : (object) $drawings,

@@ -33,8 +33,12 @@ final class PageFile
     /**
      * @param \Closure(string): (string|null) $digest of the file of a picture, by its address
      */
-    private function __construct(public readonly Document $document, public readonly ?string $url, public readonly ?\DateTimeImmutable $at, private readonly \Closure $digest)
-    {
+    private function __construct(
+        public readonly Document $document,
+        public readonly ?string $url,
+        public readonly ?\DateTimeImmutable $at,
+        private readonly \Closure $digest,
+    ) {
     }
 
     /**
@@ -48,7 +52,8 @@ final class PageFile
             return match (0 === filesize($file->path) ? FileKind::Html : FileKind::of($file->path)) {
                 FileKind::Warc => self::fromWarc($file, $address),
                 FileKind::Mhtml, FileKind::Mail => self::fromMhtml($file, $address),
-                FileKind::Pdf, FileKind::Picture => throw new UnreadableFile($file->name.' is no page: HTML, MHTML and WARC files are compared.'),
+                FileKind::Pdf,
+                FileKind::Picture => throw new UnreadableFile($file->name.' is no page: HTML, MHTML and WARC files are compared.'),
                 FileKind::Html, null => self::fromHtml($file),
             };
         } catch (WarcError $e) {
@@ -66,7 +71,9 @@ final class PageFile
     public function digests(array $pictures): array
     {
         $digests = [];
-        foreach (\array_slice(array_unique(array_map(static fn (Picture $picture): string => $picture->src, $pictures)), 0, self::MOST_PICTURES) as $src) {
+        foreach (\array_slice(
+            array_unique(array_map(static fn (Picture $picture): string => $picture->src, $pictures)), 0, self::MOST_PICTURES,
+        ) as $src) {
             $digest = ($this->digest)($src);
             if (null !== $digest) {
                 $digests[$src] = $digest;
@@ -97,7 +104,12 @@ final class PageFile
 
     private static function fromHtml(GivenFile $file): self
     {
-        return new self(Document::fromHtml((string) file_get_contents($file->path, false, null, 0, Document::MAX_BYTES)), null, null, static fn (): ?string => null);
+        return new self(
+            Document::fromHtml((string) file_get_contents($file->path, false, null, 0, Document::MAX_BYTES)),
+            null,
+            null,
+            static fn (): ?string => null,
+        );
     }
 
     private static function fromMhtml(GivenFile $file, ?string $address): self
@@ -122,7 +134,9 @@ final class PageFile
         $document = Document::fromHtml($html, $root->headers->mime.(null === $charset ? '' : '; charset='.$charset), $root->location());
         $byName = self::parts($archive, $root->page);
 
-        return new self($document, $root->location(), null, static fn (string $src): ?string => isset($byName[$src]) ? $byName[$src]->sha256 : null);
+        return new self(
+            $document, $root->location(), null, static fn (string $src): ?string => isset($byName[$src]) ? $byName[$src]->sha256 : null,
+        );
     }
 
     /**
@@ -135,7 +149,12 @@ final class PageFile
             $location = $part->location();
             $url = null === $location ? null : Url::tryParse($location);
             // As it is written, and as a document that refers to it is read.
-            foreach ([$location, null === $url ? null : (string) $url, null === $url ? null : (string) $url->withoutFragment(), null === $part->headers->contentId() ? null : 'cid:'.$part->headers->contentId()] as $name) {
+            foreach ([
+                $location,
+                null === $url ? null : (string) $url,
+                null === $url ? null : (string) $url->withoutFragment(),
+                null === $part->headers->contentId() ? null : 'cid:'.$part->headers->contentId(),
+            ] as $name) {
                 if (null !== $name) {
                     $parts[$name] ??= $part;
                 }
@@ -148,10 +167,15 @@ final class PageFile
     private static function fromWarc(GivenFile $file, ?string $address): self
     {
         $moment = null;
-        if (null !== $address && 1 === preg_match('/^(.*)@(\d{4}-\d\d-\d\d(?:T\d\d:\d\d(?::\d\d(?:\.\d+)?)?(?:Z|[+-]\d\d:?\d\d)?)?|\d{14})$/sD', $address, $m)) {
+        if (null !== $address
+            && 1 === preg_match(
+                '/^(.*)@(\d{4}-\d\d-\d\d(?:T\d\d:\d\d(?::\d\d(?:\.\d+)?)?(?:Z|[+-]\d\d:?\d\d)?)?|\d{14})$/sD', $address, $m,
+            )) {
             $address = $m[1];
             try {
-                $moment = 1 === preg_match('/^\d{14}$/D', $m[2]) ? \DateTimeImmutable::createFromFormat('!YmdHis', $m[2], new \DateTimeZone('UTC')) : new \DateTimeImmutable($m[2], new \DateTimeZone('UTC'));
+                $moment = 1 === preg_match('/^\d{14}$/D', $m[2])
+                    ? \DateTimeImmutable::createFromFormat('!YmdHis', $m[2], new \DateTimeZone('UTC'))
+                    : new \DateTimeImmutable($m[2], new \DateTimeZone('UTC'));
             } catch (\Exception) {
                 $moment = false;
             }
@@ -164,7 +188,9 @@ final class PageFile
         $capture = self::chosen($file, $holdings, $pages, '' === $address ? null : $address, $moment);
         $document = null === $capture->domOffset
             ? self::answered($holdings->answer($capture->path, $capture->responseOffset), $capture->url)
-            : Document::fromHtml(self::beginning($holdings->block($capture->path, $capture->domOffset)), 'text/html; charset=utf-8', $capture->url);
+            : Document::fromHtml(
+                self::beginning($holdings->block($capture->path, $capture->domOffset)), 'text/html; charset=utf-8', $capture->url,
+            );
 
         return new self($document, $capture->url, $capture->at, static function (string $src) use ($holdings, $capture): ?string {
             $place = str_starts_with($src, 'data:') ? null : $holdings->find($src, $capture, 'GET', null);
@@ -182,22 +208,39 @@ final class PageFile
     /**
      * @param list<ReadCapture> $pages
      */
-    private static function chosen(GivenFile $file, FileHoldings $holdings, array $pages, ?string $address, ?\DateTimeImmutable $moment): ReadCapture
-    {
+    private static function chosen(
+        GivenFile $file,
+        FileHoldings $holdings,
+        array $pages,
+        ?string $address,
+        ?\DateTimeImmutable $moment,
+    ): ReadCapture {
         if (null === $address) {
             $addresses = array_unique(array_map(static fn (ReadCapture $page): string => AddressKeys::keyOf($page->url), $pages));
             if (1 !== \count($addresses)) {
                 $names = array_values(array_unique(array_map(static fn (ReadCapture $page): string => $page->url, $pages)));
-                throw new UnreadableFile([] === $pages ? $file->name.' holds no page in HTML.' : \sprintf('%s holds %d pages; name one behind #: %s', $file->name, \count($names), implode(' ', \array_slice($names, 0, 8))));
+                throw new UnreadableFile(
+                    [] === $pages
+                        ? $file->name.' holds no page in HTML.'
+                        : \sprintf(
+                            '%s holds %d pages; name one behind #: %s',
+                            $file->name,
+                            \count($names),
+                            implode(' ', \array_slice($names, 0, 8)),
+                        ),
+                );
             }
             $address = $pages[0]->url;
         }
-        $any = $holdings->nearest(Viewer::system(), $address, $moment ?? new \DateTimeImmutable('2999-01-01')) ?? throw new UnreadableFile($file->name.' holds no page with the address '.$address.'.');
+        $any = $holdings->nearest(Viewer::system(), $address, $moment ?? new \DateTimeImmutable('2999-01-01'))
+            ?? throw new UnreadableFile($file->name.' holds no page with the address '.$address.'.');
         // The page as it was: a redirect or an error beside it is not what is meant, unless there is nothing else.
         $history = $holdings->history($any);
         $exact = array_values(array_filter($history, static fn (ReadCapture $one): bool => $one->url === $address));
         $history = [] === $exact ? $history : $exact;
-        $good = array_values(array_filter($history, static fn (ReadCapture $one): bool => null !== $one->domOffset || self::isGood($holdings, $one)));
+        $good = array_values(array_filter(
+            $history, static fn (ReadCapture $one): bool => null !== $one->domOffset || self::isGood($holdings, $one),
+        ));
         $history = [] === $good ? $history : $good;
         if (null === $moment) {
             return $history[\count($history) - 1];
@@ -226,7 +269,9 @@ final class PageFile
             throw new UnreadableFile($url.': '.$e->getMessage());
         }
 
-        return '' === $type || 1 === preg_match('#html|xml#i', $type) ? Document::fromHtml($bytes, $type, $url) : Document::fromText($bytes);
+        return '' === $type || 1 === preg_match('#html|xml#i', $type)
+            ? Document::fromHtml($bytes, $type, $url)
+            : Document::fromText($bytes);
     }
 
     private static function digestOf(HttpRecord $answer): ?string

@@ -62,7 +62,7 @@ final readonly class PageHosts
     }
 
     /**
-     * @param string $host   without port
+     * @param string $host without port
      * @param string $target path and query as they were sent
      */
     public function read(string $host, string $target): ?PageRequest
@@ -78,7 +78,13 @@ final readonly class PageHosts
         try {
             $origin = $m[1].'://'.$name.(null === $m[2] ? '' : ':'.$m[2]);
 
-            return new PageRequest(Url::parse($origin.$target), $origin.$target, (string) $m[4], str_contains((string) $m[5], 's') ? ReplayMode::Still : ReplayMode::Alive, str_contains((string) $m[5], 'o'));
+            return new PageRequest(
+                Url::parse($origin.$target),
+                $origin.$target,
+                (string) $m[4],
+                str_contains((string) $m[5], 's') ? ReplayMode::Still : ReplayMode::Alive,
+                str_contains((string) $m[5], 'o'),
+            );
         } catch (InvalidAddress) {
             return null;
         }

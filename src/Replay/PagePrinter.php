@@ -26,13 +26,19 @@ final readonly class PagePrinter
     private const MAX_BYTES = 209_715_200;
     private const PIECE = 1_048_576;
     /** A4, in inches. */
-    private const PAPER = ['paperWidth' => 8.27, 'paperHeight' => 11.69, 'preferCSSPageSize' => true, 'printBackground' => true, 'generateTaggedPDF' => true, 'generateDocumentOutline' => true, 'displayHeaderFooter' => false, 'transferMode' => 'ReturnAsStream'];
+    private const PAPER = [
+        'paperWidth' => 8.27, 'paperHeight' => 11.69, 'preferCSSPageSize' => true, 'printBackground' => true, 'generateTaggedPDF' => true,
+        'generateDocumentOutline' => true, 'displayHeaderFooter' => false, 'transferMode' => 'ReturnAsStream',
+    ];
 
     private PageAnswers $answers;
     private PageHosts $hosts;
 
-    public function __construct(#[Autowire('%env(CHROMIUM)%')] private string $browser, private DataFolder $folder, CatalogueHoldings $holdings)
-    {
+    public function __construct(
+        #[Autowire('%env(CHROMIUM)%')] private string $browser,
+        private DataFolder $folder,
+        CatalogueHoldings $holdings,
+    ) {
         $this->hosts = new PageHosts('localhost');
         $words = new PageWords('', '', static fn (string $url, string $inject): string => '<!doctype html><title>Not kept</title>');
         // No script of ours is needed in a page that nobody reads.
@@ -52,7 +58,9 @@ final readonly class PagePrinter
         }
 
         return $this->printed(function (PageSession $page, int $port) use ($capture, $url): void {
-            $error = $page->load((new CaptureLinks($this->hosts, $capture->code, ReplayMode::Still, 'http', ':'.$port))->map($url), self::LOAD_SECONDS);
+            $error = $page->load(
+                (new CaptureLinks($this->hosts, $capture->code, ReplayMode::Still, 'http', ':'.$port))->map($url), self::LOAD_SECONDS,
+            );
             if (null !== $error) {
                 throw new PrintFailed('The page could not be opened for printing: '.$error);
             }
@@ -73,7 +81,10 @@ final readonly class PagePrinter
         return $this->printed(static function (PageSession $page) use ($html): void {
             $page->call('Emulation.setScriptExecutionDisabled', ['value' => true]);
             $tree = $page->call('Page.getFrameTree');
-            $page->call('Page.setDocumentContent', ['frameId' => PageSession::text(PageSession::map(PageSession::map($tree, 'frameTree'), 'frame'), 'id'), 'html' => $html]);
+            $page->call(
+                'Page.setDocumentContent',
+                ['frameId' => PageSession::text(PageSession::map(PageSession::map($tree, 'frameTree'), 'frame'), 'id'), 'html' => $html],
+            );
             PageSession::pause(0.3);
         });
     }

@@ -29,22 +29,45 @@ final class PartResponder
      *
      * @return bool whether it was answered
      */
-    public static function answer(array $server, string $pageHost, string $port, string $publicUrl, string $database, DataFolder $folder, string $person): bool
-    {
+    public static function answer(
+        array $server,
+        string $pageHost,
+        string $port,
+        string $publicUrl,
+        string $database,
+        DataFolder $folder,
+        string $person,
+    ): bool {
         $text = static fn (string $name): string => \is_string($server[$name] ?? null) ? $server[$name] : '';
         $hosts = new PageHosts($pageHost);
-        if ('' === $text('HTTP_SEC_FETCH_DEST') || !(new HostNames('', $hosts, $port, $publicUrl))->isPage($text('HTTP_HOST')) || '' === $database || !\in_array($text('REQUEST_METHOD'), ['GET', 'HEAD', 'OPTIONS'], true)) {
+        if ('' === $text('HTTP_SEC_FETCH_DEST') || !(new HostNames('', $hosts, $port, $publicUrl))->isPage($text('HTTP_HOST'))
+            || '' === $database || !\in_array($text('REQUEST_METHOD'), ['GET', 'HEAD', 'OPTIONS'], true)) {
             return false;
         }
         [$host, $port] = explode(':', strtolower($text('HTTP_HOST')), 2) + [1 => ''];
         $headers = [];
-        foreach (['sec-fetch-dest' => 'HTTP_SEC_FETCH_DEST', 'sec-fetch-mode' => 'HTTP_SEC_FETCH_MODE', 'range' => 'HTTP_RANGE', 'origin' => 'HTTP_ORIGIN', 'service-worker' => 'HTTP_SERVICE_WORKER', 'access-control-request-headers' => 'HTTP_ACCESS_CONTROL_REQUEST_HEADERS'] as $name => $key) {
+        foreach ([
+            'sec-fetch-dest' => 'HTTP_SEC_FETCH_DEST',
+            'sec-fetch-mode' => 'HTTP_SEC_FETCH_MODE',
+            'range' => 'HTTP_RANGE',
+            'origin' => 'HTTP_ORIGIN',
+            'service-worker' => 'HTTP_SERVICE_WORKER',
+            'access-control-request-headers' => 'HTTP_ACCESS_CONTROL_REQUEST_HEADERS',
+        ] as $name => $key) {
             if ('' !== $text($key)) {
                 $headers[$name] = $text($key);
             }
         }
         $scheme = \in_array(strtolower($text('HTTPS')), ['', 'off'], true) ? 'http' : 'https';
-        $ask = new PartQuery(Viewer::person($person), $text('REQUEST_METHOD'), $scheme, $host, '' === $port || '80' === $port || '443' === $port ? '' : ':'.$port, $text('REQUEST_URI'), $headers);
+        $ask = new PartQuery(
+            Viewer::person($person),
+            $text('REQUEST_METHOD'),
+            $scheme,
+            $host,
+            '' === $port || '80' === $port || '443' === $port ? '' : ':'.$port,
+            $text('REQUEST_URI'),
+            $headers,
+        );
         if ($ask->opensDocument()) {
             return false;
         }
@@ -76,14 +99,17 @@ final class PartResponder
     private static function answers(PageHosts $hosts, string $database, DataFolder $folder): PageAnswers
     {
         // The connection is kept from request to request: nothing is ever changed over it.
-        $connection = DriverManager::getConnection(['driverOptions' => [\PDO::ATTR_PERSISTENT => true]] + (new DsnParser(['mysql' => 'pdo_mysql']))->parse($database));
+        $connection = DriverManager::getConnection([
+            'driverOptions' => [\PDO::ATTR_PERSISTENT => true],
+        ] + (new DsnParser(['mysql' => 'pdo_mysql']))->parse($database));
         $store = new Store($folder);
 
         $finder = new RecordFinder($connection);
         $content = new CaptureContent($store, new Originals($connection));
         $parts = new CaptureParts($connection, $finder, $content, $store);
         $holdings = new CatalogueHoldings(
-            new ReadCaptures($connection), $finder, new RecordRepository($connection), $content, $store, new LedgerMirror($connection), $parts, new PartMemory($folder->path),
+            new ReadCaptures($connection), $finder, new RecordRepository($connection), $content, $store, new LedgerMirror($connection),
+            $parts, new PartMemory($folder->path),
         );
 
         // Parts are no documents: nothing is told to our window.

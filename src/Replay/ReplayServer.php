@@ -50,10 +50,14 @@ final readonly class ReplayServer
                 return $this->window->answer((string) $head->method, $target, $headers, $port);
             }
             if ($this->hosts->isPageHost($host)) {
-                return $this->pages->to(new PartQuery(Viewer::system(), (string) $head->method, 'http', $host, $port, $target, $headers, $body));
+                return $this->pages->to(new PartQuery(
+                    Viewer::system(), (string) $head->method, 'http', $host, $port, $target, $headers, $body,
+                ));
             }
         } catch (\RuntimeException $e) {
-            return new PageAnswer(500, ['Content-Type' => 'text/plain; charset=utf-8'], ['This cannot be answered: '.$e->getMessage()."\n"]);
+            return new PageAnswer(
+                500, ['Content-Type' => 'text/plain; charset=utf-8'], ['This cannot be answered: '.$e->getMessage()."\n"],
+            );
         }
 
         return new PageAnswer(421, ['Content-Type' => 'text/plain; charset=utf-8'], ["This server does not answer to that host name.\n"]);

@@ -34,7 +34,10 @@ final readonly class Wall
             ]),
             // Redirects are ours, and lead to the archive's pages only.
             'Connection-Allowlist' => '(response-origin "'.$pages.'/*");redirects=allow',
-            'Permissions-Policy' => 'accelerometer=(), autoplay=(), camera=(), display-capture=(), encrypted-media=(), fullscreen=(self), geolocation=(), gyroscope=(), hid=(), idle-detection=(), local-fonts=(), magnetometer=(), microphone=(), midi=(), payment=(), publickey-credentials-get=(), screen-wake-lock=(), serial=(), usb=(), xr-spatial-tracking=()',
+            'Permissions-Policy' => 'accelerometer=(), autoplay=(), camera=(), display-capture=(), encrypted-media=(),'
+                .' fullscreen=(self), geolocation=(), gyroscope=(), hid=(), idle-detection=(), local-fonts=(), magnetometer=(),'
+                    .' microphone=(), midi=(), payment=(), publickey-credentials-get=(), screen-wake-lock=(), serial=(), usb=(),'
+                        .' xr-spatial-tracking=()',
             'Referrer-Policy' => 'no-referrer',
             'X-DNS-Prefetch-Control' => 'off',
             // Lets our script in the page see which parts are missing or come from another moment ({@see PageAnswers}).

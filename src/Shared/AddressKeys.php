@@ -28,7 +28,9 @@ final class AddressKeys
     {
         if (null === self::$rules) {
             $own = DataFolder::ofSettings()->addressRules();
-            self::$rules = is_file($own) ? KeyRules::shipped()->and(KeyRules::parse((string) file_get_contents($own), self::OWN_RULES)) : KeyRules::shipped();
+            self::$rules = is_file($own)
+                ? KeyRules::shipped()->and(KeyRules::parse((string) file_get_contents($own), self::OWN_RULES))
+                : KeyRules::shipped();
         }
 
         return self::$rules;

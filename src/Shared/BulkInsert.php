@@ -17,8 +17,8 @@ final class BulkInsert
     private int $count = 0;
 
     /**
-     * @param string                 $into table and columns
-     * @param \Closure(string): void $run  takes a statement
+     * @param string $into table and columns
+     * @param \Closure(string): void $run takes a statement
      */
     public function __construct(private readonly string $into, private readonly \Closure $run)
     {

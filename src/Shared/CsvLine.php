@@ -18,6 +18,14 @@ final class CsvLine
     {
         $cells = array_map(PlainText::lines(...), $cells);
 
-        return implode(',', array_map(static fn (string $cell): string => '"'.str_replace('"', '""', (1 === preg_match('/^\s*[=+\-@\t\r|%＝＋－＠]/u', $cell) ? "'" : '').$cell).'"', $cells))."\r\n";
+        return implode(
+            ',',
+            array_map(
+                static fn (string $cell): string => '"'
+                    .str_replace('"', '""', (1 === preg_match('/^\s*[=+\-@\t\r|%＝＋－＠]/u', $cell) ? "'" : '').$cell).'"',
+                $cells,
+            ),
+        )
+            ."\r\n";
     }
 }

@@ -29,7 +29,9 @@ final class Download
         $name = trim((string) preg_replace('/[\/\\\\\x00-\x1F\x7F]+/u', '-', mb_scrub($name)), '. ');
         $name = '' === $name ? 'document' : $name;
 
-        return HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, $name, (string) preg_replace('/[^\x20-\x24\x26-\x7E]+/', '_', $name));
+        return HeaderUtils::makeDisposition(
+            HeaderUtils::DISPOSITION_ATTACHMENT, $name, (string) preg_replace('/[^\x20-\x24\x26-\x7E]+/', '_', $name),
+        );
     }
 
     /**

@@ -16,7 +16,8 @@ final class MachineClock
     private const SIZE = 512;
 
     /**
-     * @return array<string, mixed> `source`, and where it is known `synchronised`, `offsetMicroseconds`, `maximumErrorMicroseconds`, `estimatedErrorMicroseconds`
+     * @return array<string, mixed> `source`, and where it is known `synchronised`, `offsetMicroseconds`, `maximumErrorMicroseconds`,
+     *     `estimatedErrorMicroseconds`
      */
     public static function state(): array
     {
@@ -34,7 +35,8 @@ final class MachineClock
             $timex = unpack(self::FIELDS, \FFI::string($memory, self::SIZE));
 
             return [
-                'source' => 'system', 'synchronised' => 0 === ($timex['status'] & self::UNSYNCHRONISED), 'offsetMicroseconds' => $timex['offset'],
+                'source' => 'system', 'synchronised' => 0 === ($timex['status'] & self::UNSYNCHRONISED),
+                'offsetMicroseconds' => $timex['offset'],
                 'maximumErrorMicroseconds' => $timex['maximumError'], 'estimatedErrorMicroseconds' => $timex['estimatedError'],
             ];
         } catch (\FFI\Exception) {

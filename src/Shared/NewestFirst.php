@@ -26,7 +26,10 @@ final readonly class NewestFirst
     public function of(string $class, int $most = self::AT_ONCE): array
     {
         $before = $this->requests->getCurrentRequest()?->query->getInt('before') ?? 0;
-        $query = $this->entities->createQuery(\sprintf('SELECT e FROM %s e%s ORDER BY e.id DESC', $class, $before > 0 ? ' WHERE e.id < :before' : ''))->setMaxResults($most);
+        $query = $this->entities->createQuery(\sprintf(
+            'SELECT e FROM %s e%s ORDER BY e.id DESC', $class, $before > 0 ? ' WHERE e.id < :before' : '',
+        ))
+            ->setMaxResults($most);
         if ($before > 0) {
             $query->setParameter('before', $before);
         }

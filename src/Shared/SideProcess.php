@@ -24,7 +24,9 @@ final class SideProcess
      */
     public static function start(\Closure $work): ?self
     {
-        $sockets = \function_exists('pcntl_fork') && \function_exists('posix_kill') ? stream_socket_pair(\STREAM_PF_UNIX, \STREAM_SOCK_STREAM, \STREAM_IPPROTO_IP) : false;
+        $sockets = \function_exists('pcntl_fork') && \function_exists('posix_kill')
+            ? stream_socket_pair(\STREAM_PF_UNIX, \STREAM_SOCK_STREAM, \STREAM_IPPROTO_IP)
+            : false;
         $id = false === $sockets ? -1 : pcntl_fork();
         if (false === $sockets || $id < 0) {
             return null;

@@ -27,11 +27,11 @@ final readonly class Conversion
     }
 
     /**
-     * @param string             $path   the file in the store
-     * @param string             $given  where it lay when it was given: what lies beside it may belong to it
-     * @param string             $sha256 of the file, hex
+     * @param string $path the file in the store
+     * @param string $given where it lay when it was given: what lies beside it may belong to it
+     * @param string $sha256 of the file, hex
      * @param \DateTimeImmutable $moment of the file where it says none of its own
-     * @param string             $target path of the WARC file; it is made and synced
+     * @param string $target path of the WARC file; it is made and synced
      *
      * @throws UnusableFile
      */
@@ -70,7 +70,13 @@ final readonly class Conversion
         $archive = MhtmlReader::read($path);
         $fields = $archive->message?->headers->fields;
         $date = self::date($fields?->get('Date')) ?? $moment;
-        $from = ['name' => $name, 'kind' => $kind->value, 'date' => $fields?->get('Date'), 'snapshotContentLocation' => $fields?->get('Snapshot-Content-Location'), 'from' => $fields?->get('From')];
+        $from = [
+            'name' => $name,
+            'kind' => $kind->value,
+            'date' => $fields?->get('Date'),
+            'snapshotContentLocation' => $fields?->get('Snapshot-Content-Location'),
+            'from' => $fields?->get('From'),
+        ];
         WarcConversion::write($archive, new ResourceFile($out, $sha256, $date, Software::NAME, $from), $work, self::authority($sha256));
     }
 
@@ -84,9 +90,17 @@ final readonly class Conversion
         $bytes = (string) file_get_contents($path, false, null, 0, self::MAX_DOCUMENT);
         $html = Charset::text($bytes);
         // Browsers that save a page write its address into it.
-        $saved = 1 === preg_match('/<!--\s*saved from url=\(\d+\)(https?:\S+?)\s*-->/i', substr($html, 0, 4_096), $m) ? Url::tryParse($m[1]) : null;
+        $saved = 1 === preg_match('/<!--\s*saved from url=\(\d+\)(https?:\S+?)\s*-->/i', substr($html, 0, 4_096), $m)
+            ? Url::tryParse($m[1])
+            : null;
         $url = $saved?->withoutFragment() ?? Url::parse('http://'.self::authority($sha256).'/'.rawurlencode(basename($given)));
-        $file = new ResourceFile($out, $sha256, $moment, Software::NAME, ['name' => basename($given), 'kind' => FileKind::Html->value, 'savedFrom' => null === $saved ? null : (string) $saved]);
+        $file = new ResourceFile(
+            $out,
+            $sha256,
+            $moment,
+            Software::NAME,
+            ['name' => basename($given), 'kind' => FileKind::Html->value, 'savedFrom' => null === $saved ? null : (string) $saved],
+        );
         $page = $file->resource((string) $url, 'text/html', Block::ofFile($path));
         foreach (self::beside($html, \dirname($given), $url) as $address => $part) {
             $file->resource($address, FileKind::mediaType($part), Block::ofFile($part));
@@ -121,7 +135,8 @@ final readonly class Conversion
                 }
                 $path = realpath($root.'/'.$relative);
                 $address = Url::tryParse($reference, $url);
-                if (false !== $path && null !== $address && is_file($path) && str_starts_with($path, $root.'/') && \count($found) < self::MAX_FILES) {
+                if (false !== $path && null !== $address && is_file($path) && str_starts_with($path, $root.'/')
+                    && \count($found) < self::MAX_FILES) {
                     $found[(string) $address->withoutFragment()] = $path;
                 }
             }

@@ -56,7 +56,11 @@ final readonly class LedgerBook
     {
         $missing = $this->missing();
         if ($missing > 0) {
-            throw new \RuntimeException(\sprintf('Nothing can be entered in the ledger: its file is not there or was cut off, %d bytes that the database’s mirror knows of are missing. Put it back from a copy, or run bin/ypomna ledger:restore, which writes it from the mirror.', $missing));
+            throw new \RuntimeException(\sprintf(
+                'Nothing can be entered in the ledger: its file is not there or was cut off, %d bytes that the database’s mirror knows'
+                    .' of are missing. Put it back from a copy, or run bin/ypomna ledger:restore, which writes it from the mirror.',
+                $missing,
+            ));
         }
 
         return $this->ledger->append($kind, $subject, $details, $this->clock->now());
@@ -80,7 +84,11 @@ final readonly class LedgerBook
         $this->catchUp();
         $seq = 0;
         do {
-            $rows = $this->database->fetchAllAssociative('SELECT seq, line FROM ledger_line WHERE '.(null === $subject ? 'kind = ?' : 'kind = ? AND subject = ?').' AND seq > ? ORDER BY seq LIMIT 20', null === $subject ? [$kind, $seq] : [$kind, $subject, $seq]);
+            $rows = $this->database->fetchAllAssociative(
+                'SELECT seq, line FROM ledger_line WHERE '.(null === $subject ? 'kind = ?' : 'kind = ? AND subject = ?')
+                    .' AND seq > ? ORDER BY seq LIMIT 20',
+                null === $subject ? [$kind, $seq] : [$kind, $subject, $seq],
+            );
             foreach ($rows as $values) {
                 $row = new Row($values);
                 $seq = $row->int('seq');
@@ -115,7 +123,10 @@ final readonly class LedgerBook
             $each?->__invoke($number, $line);
         });
         if (is_numeric($mirrored) && (int) $mirrored > $lines) {
-            $differs[] = new LedgerFinding(0, \sprintf('The ledger has %d lines, its mirror in the database %d: lines were cut off at its end.', $lines, (int) $mirrored));
+            $differs[] = new LedgerFinding(
+                0,
+                \sprintf('The ledger has %d lines, its mirror in the database %d: lines were cut off at its end.', $lines, (int) $mirrored),
+            );
         }
 
         return [...$differs, ...$findings];
@@ -132,12 +143,19 @@ final readonly class LedgerBook
     {
         $known = 0;
         foreach ($this->ledger->check() as $finding) {
-            throw new \RuntimeException(\sprintf('Line %d of the ledger file: %s It was not cut off but altered, so nothing is written over it.', $finding->line, $finding->message));
+            throw new \RuntimeException(\sprintf(
+                'Line %d of the ledger file: %s It was not cut off but altered, so nothing is written over it.',
+                $finding->line,
+                $finding->message,
+            ));
         }
         foreach ($this->ledger->lines() as $text) {
             ++$known;
             if (($this->mirror($known, 1)[$known] ?? null) !== substr($text, 0, 64)) {
-                throw new \RuntimeException(\sprintf('Line %d of the ledger file is not in the mirror: the mirror has nothing that the file lacks, or is of another ledger.', $known));
+                throw new \RuntimeException(\sprintf(
+                    'Line %d of the ledger file is not in the mirror: the mirror has nothing that the file lacks, or is of another ledger.',
+                    $known,
+                ));
             }
         }
         $texts = function (): \Generator {
@@ -156,7 +174,9 @@ final readonly class LedgerBook
     private function mirror(int $from, int $count = self::AT_ONCE): array
     {
         $hashes = [];
-        foreach ($this->database->fetchAllAssociative('SELECT seq, LOWER(HEX(hash)) AS hash FROM ledger_line WHERE seq >= ? AND seq < ?', [$from, $from + $count]) as $values) {
+        foreach ($this->database->fetchAllAssociative(
+            'SELECT seq, LOWER(HEX(hash)) AS hash FROM ledger_line WHERE seq >= ? AND seq < ?', [$from, $from + $count],
+        ) as $values) {
             $row = new Row($values);
             $hashes[$row->int('seq')] = $row->text('hash');
         }
@@ -168,7 +188,9 @@ final readonly class LedgerBook
     public function line(string $kind, string $subject): ?LedgerLine
     {
         $this->catchUp();
-        $text = $this->database->fetchOne('SELECT line FROM ledger_line WHERE subject = ? AND kind = ? ORDER BY seq LIMIT 1', [$subject, $kind]);
+        $text = $this->database->fetchOne(
+            'SELECT line FROM ledger_line WHERE subject = ? AND kind = ? ORDER BY seq LIMIT 1', [$subject, $kind],
+        );
 
         return \is_string($text) ? LedgerLine::parse($text) : null;
     }

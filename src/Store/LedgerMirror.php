@@ -17,7 +17,9 @@ final readonly class LedgerMirror
     /** The first line of that kind about the subject. */
     public function line(string $kind, string $subject): ?LedgerLine
     {
-        $text = $this->database->fetchOne('SELECT line FROM ledger_line WHERE subject = ? AND kind = ? ORDER BY seq LIMIT 1', [$subject, $kind]);
+        $text = $this->database->fetchOne(
+            'SELECT line FROM ledger_line WHERE subject = ? AND kind = ? ORDER BY seq LIMIT 1', [$subject, $kind],
+        );
 
         return \is_string($text) ? LedgerLine::parse($text) : null;
     }

@@ -16,8 +16,12 @@ final readonly class FirstView
 {
     private const RECENT = 12;
 
-    public function __construct(private AddressRepository $addresses, private HoldingsTotals $totals, private JobList $jobs, private RememberedChoices $choices)
-    {
+    public function __construct(
+        private AddressRepository $addresses,
+        private HoldingsTotals $totals,
+        private JobList $jobs,
+        private RememberedChoices $choices,
+    ) {
     }
 
     /**
@@ -25,6 +29,9 @@ final readonly class FirstView
      */
     public function view(Actor $actor, Viewer $viewer): array
     {
-        return ['recent' => $this->addresses->recent($viewer, self::RECENT), 'totals' => $this->totals->of($viewer), 'jobs' => $this->jobs->open(), 'chosen' => $this->choices->last($actor)];
+        return [
+            'recent' => $this->addresses->recent($viewer, self::RECENT), 'totals' => $this->totals->of($viewer),
+            'jobs' => $this->jobs->open(), 'chosen' => $this->choices->last($actor),
+        ];
     }
 }

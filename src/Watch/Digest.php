@@ -20,8 +20,16 @@ final readonly class Digest
 {
     private const MOST = 200;
 
-    public function __construct(private WatchEvents $events, private WatchSettingsRepository $settings, private MailerInterface $mailer, private Environment $twig, private TranslatorInterface $translator, private ClockInterface $clock, private LoggerInterface $logger, #[Autowire('%env(MAIL_FROM)%')] private string $from)
-    {
+    public function __construct(
+        private WatchEvents $events,
+        private WatchSettingsRepository $settings,
+        private MailerInterface $mailer,
+        private Environment $twig,
+        private TranslatorInterface $translator,
+        private ClockInterface $clock,
+        private LoggerInterface $logger,
+        #[Autowire('%env(MAIL_FROM)%')] private string $from,
+    ) {
     }
 
     /** @return bool whether a mail was sent */
@@ -30,7 +38,8 @@ final readonly class Digest
         $now = $this->clock->now();
         $settings = $this->settings->read();
         // What was told before that time of day is in the mail of that day, also where the installation stood still then.
-        if ('' === $settings->mailTo || $settings->isQuiet($now) || (null !== $settings->digestedAt && $settings->digestedAt >= $settings->lastDigest($now) && $settings->digestedAt <= $now)) {
+        if ('' === $settings->mailTo || $settings->isQuiet($now)
+            || (null !== $settings->digestedAt && $settings->digestedAt >= $settings->lastDigest($now) && $settings->digestedAt <= $now)) {
             return false;
         }
         $events = $this->events->toMail(self::MOST);
@@ -42,7 +51,8 @@ final readonly class Digest
         $subject = $this->translator->trans('digest.subject', ['n' => \count($events)]);
         $text = $this->twig->render('watch/digest.txt.twig', ['events' => $events]);
         try {
-            $this->mailer->send((new Email())->from(new Address($this->from, 'Ypomna'))->to($settings->mailTo)->date($now)->subject($subject)->text($text));
+            $this->mailer->send((new Email())->from(new Address($this->from, 'Ypomna'))->to($settings->mailTo)->date($now)
+                ->subject($subject)->text($text));
         } catch (TransportExceptionInterface $e) {
             // It is tried again at the next round; nothing counts as told.
             $this->logger->error('The mail about events could not be sent.', ['exception' => $e]);

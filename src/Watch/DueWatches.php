@@ -25,8 +25,17 @@ final readonly class DueWatches
     private const AT_ONCE = 40;
     private const PLAN_EVERY = '15 minutes';
 
-    public function __construct(private WatchedPages $pages, private WatchRequests $watches, private WatchEvaluator $evaluator, private WatchSettingsRepository $settings, private WatchEvents $events, private CheckQueue $queue, private EntityManagerInterface $entities, private Connection $database, private ClockInterface $clock)
-    {
+    public function __construct(
+        private WatchedPages $pages,
+        private WatchRequests $watches,
+        private WatchEvaluator $evaluator,
+        private WatchSettingsRepository $settings,
+        private WatchEvents $events,
+        private CheckQueue $queue,
+        private EntityManagerInterface $entities,
+        private Connection $database,
+        private ClockInterface $clock,
+    ) {
     }
 
     /** @return int how many looks are wanted */
@@ -56,7 +65,13 @@ final readonly class DueWatches
         foreach ($pages as $n => $page) {
             $interval = $schedule->interval($beliefs[$n], $bound);
             if (null !== $page->lookedAt && abs($interval / max(1e-6, $page->intervalDays) - 1) > 0.05) {
-                $this->pages->update($page->id, ['interval_days' => $interval, 'next_at' => MomentType::text($page->lookedAt->modify(\sprintf('+%d seconds', (int) (86_400 * $interval))))]);
+                $this->pages->update(
+                    $page->id,
+                    [
+                        'interval_days' => $interval,
+                        'next_at' => MomentType::text($page->lookedAt->modify(\sprintf('+%d seconds', (int) (86_400 * $interval)))),
+                    ],
+                );
             }
         }
         $this->settings->planned($bound, $now);
@@ -68,8 +83,17 @@ final readonly class DueWatches
         $query->setParameter('now', $now, 'moment')->setParameter('ended', WatchState::Ended->value);
         $due = $query->setMaxResults(50)->getResult();
         foreach (\is_array($due) ? $due : [] as $watch) {
-            if ($watch instanceof Watch && 1 === (int) $this->database->executeStatement('UPDATE watch SET due_at = NULL WHERE id = ? AND due_at IS NOT NULL', [$watch->id])) {
-                $this->events->enter($watch, EventKind::Reminder, null, 'address' === $watch->scope->value ? $watch->target : null, new ChangeNotice('', $watch->dueNote));
+            if ($watch instanceof Watch
+                && 1 === (int) $this->database->executeStatement(
+                    'UPDATE watch SET due_at = NULL WHERE id = ? AND due_at IS NOT NULL', [$watch->id],
+                )) {
+                $this->events->enter(
+                    $watch,
+                    EventKind::Reminder,
+                    null,
+                    'address' === $watch->scope->value ? $watch->target : null,
+                    new ChangeNotice('', $watch->dueNote),
+                );
                 $this->entities->detach($watch);
             }
         }

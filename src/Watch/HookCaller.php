@@ -28,8 +28,15 @@ final readonly class HookCaller
     private const AGAIN = [60, 600, 3_600];
     private const QUIET = 900_000;
 
-    public function __construct(private WatchEvents $events, private WatchRequests $watches, private WatchSettingsRepository $settings, private WebAccess $web, private UrlGeneratorInterface $addresses, private MessageBusInterface $bus, private ClockInterface $clock)
-    {
+    public function __construct(
+        private WatchEvents $events,
+        private WatchRequests $watches,
+        private WatchSettingsRepository $settings,
+        private WebAccess $web,
+        private UrlGeneratorInterface $addresses,
+        private MessageBusInterface $bus,
+        private ClockInterface $clock,
+    ) {
     }
 
     public function call(CallHook $message): void
@@ -46,7 +53,13 @@ final readonly class HookCaller
         }
         // A receiver that keeps the numbers it has seen takes a call that somebody repeats for what it is.
         $further = ['Ypomna-Event-Id' => (string) $event->id, 'Ypomna-Event-Time' => self::time($event)];
-        $said = $this->send(Url::parse($watch->hookUrl), $watch->code, $watch->hookSecret, $further, (string) json_encode($this->told($event), \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE));
+        $said = $this->send(
+            Url::parse($watch->hookUrl),
+            $watch->code,
+            $watch->hookSecret,
+            $further,
+            (string) json_encode($this->told($event), \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE),
+        );
         $tries = $this->events->hookTried($event->id, $said);
         $again = self::AGAIN[$tries - 1] ?? null;
         if (null !== $said && null !== $again) {
@@ -80,9 +93,22 @@ final readonly class HookCaller
         $files = new Filesystem();
         $files->mkdir($folder, 0o700);
         try {
-            $limits = new Limits(maxSeconds: self::SECONDS, maxBytes: 65_536, maxExchanges: 1, idleSeconds: self::SECONDS, connectSeconds: 8);
-            $gateway = new Gateway($this->web->pathfinder($limits), $folder, $limits, static fn (): \DateTimeImmutable => new \DateTimeImmutable(), static fn (): float => microtime(true));
-            $exchange = $gateway->post($url, self::AGENT, MessageSignature::fields('POST', $url, 'application/json', $body, $key, $secret, time(), $further), $body);
+            $limits = new Limits(
+                maxSeconds: self::SECONDS, maxBytes: 65_536, maxExchanges: 1, idleSeconds: self::SECONDS, connectSeconds: 8,
+            );
+            $gateway = new Gateway(
+                $this->web->pathfinder($limits),
+                $folder,
+                $limits,
+                static fn (): \DateTimeImmutable => new \DateTimeImmutable(),
+                static fn (): float => microtime(true),
+            );
+            $exchange = $gateway->post(
+                $url,
+                self::AGENT,
+                MessageSignature::fields('POST', $url, 'application/json', $body, $key, $secret, time(), $further),
+                $body,
+            );
         } finally {
             $files->remove($folder);
         }
@@ -99,12 +125,20 @@ final readonly class HookCaller
      */
     private function told(EventLine $event): array
     {
-        $read = fn (?string $code): ?string => null === $code ? null : $this->addresses->generate('read', ['code' => $code], UrlGeneratorInterface::ABSOLUTE_URL);
+        $read = fn (?string $code): ?string => null === $code
+            ? null
+            : $this->addresses->generate('read', ['code' => $code], UrlGeneratorInterface::ABSOLUTE_URL);
 
         return [
-            'event' => $event->id, 'kind' => $event->kind->value, 'at' => self::time($event), 'watch' => $event->watch, 'name' => $event->watchName, 'url' => $event->url,
-            'before' => $event->before, 'after' => $event->after, 'furtherChanges' => $event->more, 'captureBefore' => $read($event->captureBefore), 'captureAfter' => $read($event->captureAfter),
-            'comparison' => null === $event->captureBefore || null === $event->captureAfter ? null : $this->addresses->generate('compare', ['one' => $event->captureBefore, 'other' => $event->captureAfter], UrlGeneratorInterface::ABSOLUTE_URL),
+            'event' => $event->id, 'kind' => $event->kind->value, 'at' => self::time($event), 'watch' => $event->watch,
+            'name' => $event->watchName, 'url' => $event->url,
+            'before' => $event->before, 'after' => $event->after, 'furtherChanges' => $event->more,
+            'captureBefore' => $read($event->captureBefore), 'captureAfter' => $read($event->captureAfter),
+            'comparison' => null === $event->captureBefore || null === $event->captureAfter
+                ? null
+                : $this->addresses->generate(
+                    'compare', ['one' => $event->captureBefore, 'other' => $event->captureAfter], UrlGeneratorInterface::ABSOLUTE_URL,
+                ),
         ];
     }
 

@@ -53,8 +53,21 @@ final readonly class WatchEvaluator
     private const LEAST_DAYS = 0.25;
     private const AFTER_FAULT = '+1 day';
 
-    public function __construct(private WatchedPages $pages, private WatchRequests $watches, private WatchSettingsRepository $settings, private WatchEvents $events, private CaptureRequests $captures, private JobList $jobs, private Connection $database, private AddressRepository $addresses, private CaptureRepository $finder, private Comparisons $comparisons, private ClockInterface $clock, private LoggerInterface $logger, private DataFolder $folder)
-    {
+    public function __construct(
+        private WatchedPages $pages,
+        private WatchRequests $watches,
+        private WatchSettingsRepository $settings,
+        private WatchEvents $events,
+        private CaptureRequests $captures,
+        private JobList $jobs,
+        private Connection $database,
+        private AddressRepository $addresses,
+        private CaptureRepository $finder,
+        private Comparisons $comparisons,
+        private ClockInterface $clock,
+        private LoggerInterface $logger,
+        private DataFolder $folder,
+    ) {
     }
 
     /** Gives the server what it can say by that nothing changed (RFC 9110, section 13.1). */
@@ -96,7 +109,9 @@ final readonly class WatchEvaluator
             } catch (\Throwable $e) {
                 // A page that breaks what compares it must not be asked again and again for that.
                 $this->logger->error('A watched page broke something.', ['url' => $page->url, 'exception' => $e]);
-                $this->pages->update($page->id, ['next_at' => MomentType::text($this->clock->now()->modify(self::AFTER_FAULT)), 'trouble' => 'fault']);
+                $this->pages->update(
+                    $page->id, ['next_at' => MomentType::text($this->clock->now()->modify(self::AFTER_FAULT)), 'trouble' => 'fault'],
+                );
             }
         }
     }
@@ -115,7 +130,9 @@ final readonly class WatchEvaluator
     public function gather(): void
     {
         $pages = $this->pages->ordered();
-        $ended = $this->jobs->endedOf(array_values(array_filter(array_map(static fn (WatchedPage $page): ?string => $page->jobCode, $pages), is_string(...))));
+        $ended = $this->jobs->endedOf(array_values(array_filter(
+            array_map(static fn (WatchedPage $page): ?string => $page->jobCode, $pages), is_string(...),
+        )));
         foreach ($pages as $page) {
             $end = $ended[$page->jobCode ?? ''] ?? null;
             if (null !== $end) {
@@ -132,7 +149,11 @@ final readonly class WatchEvaluator
         $finding = null;
         if (isset($pending['told']) && \is_array($pending['told'])) {
             $told = $pending['told'];
-            $finding = new ChangeNotice(\is_string($told[0] ?? null) ? $told[0] : '', \is_string($told[1] ?? null) ? $told[1] : '', \is_int($told[2] ?? null) ? $told[2] : 0);
+            $finding = new ChangeNotice(
+                \is_string($told[0] ?? null) ? $told[0] : '',
+                \is_string($told[1] ?? null) ? $told[1] : '',
+                \is_int($told[2] ?? null) ? $told[2] : 0,
+            );
         } elseif (true === ($pending['blind'] ?? null) && null !== $before && null !== $captureCode && null !== $watch) {
             $finding = $this->between($watch->condition(), $page, $before, $captureCode);
         }
@@ -169,8 +190,11 @@ final readonly class WatchEvaluator
         $values = ['looked_at' => MomentType::text($now), 'is_gone' => $isGone ? 1 : 0];
         if ($isGone && !$page->isGone) {
             $last = $this->lastAlive($page->url);
-            $this->events->enter($watch, EventKind::Vanished, $page->id, $page->url, new ChangeNotice('', implode(' ', $judged->evidence)), $last?->code);
-        } elseif (!$isGone && $page->isGone && \in_array($judged->verdict, [LiveVerdict::Alive, LiveVerdict::Moved, LiveVerdict::Changed], true)) {
+            $this->events->enter(
+                $watch, EventKind::Vanished, $page->id, $page->url, new ChangeNotice('', implode(' ', $judged->evidence)), $last?->code,
+            );
+        } elseif (!$isGone && $page->isGone
+            && \in_array($judged->verdict, [LiveVerdict::Alive, LiveVerdict::Moved, LiveVerdict::Changed], true)) {
             $this->events->enter($watch, EventKind::Returned, $page->id, $page->url, new ChangeNotice('', implode(' ', $judged->evidence)));
         }
         $isThere = \in_array($judged->verdict, [LiveVerdict::Alive, LiveVerdict::Moved, LiveVerdict::Changed], true);
@@ -185,7 +209,11 @@ final readonly class WatchEvaluator
             $values['changed_at'] = MomentType::text($now);
         }
         // With what was just seen, the next look is planned; one that found trouble comes again as its verdict wants.
-        $again = WatchedPage::of(['id' => $page->id, 'watch_id' => $page->watchId, 'live_id' => $page->liveId, 'live_url' => $page->url, 'next_at' => MomentType::text($now), 'interval_days' => $page->intervalDays, 'seen' => json_encode($seen, \JSON_THROW_ON_ERROR), 'is_blind' => 0, 'is_gone' => $isGone ? 1 : 0]);
+        $again = WatchedPage::of([
+            'id' => $page->id, 'watch_id' => $page->watchId, 'live_id' => $page->liveId, 'live_url' => $page->url,
+            'next_at' => MomentType::text($now), 'interval_days' => $page->intervalDays, 'seen' => json_encode($seen, \JSON_THROW_ON_ERROR),
+            'is_blind' => 0, 'is_gone' => $isGone ? 1 : 0,
+        ]);
         $interval = $this->interval($watch, $again, $this->settings->read()->bound);
         $values['interval_days'] = $interval;
         $values['next_at'] = MomentType::text($now->modify(\sprintf('+%d seconds', max(30, (int) (86_400 * $interval)))));
@@ -254,7 +282,10 @@ final readonly class WatchEvaluator
     private function order(Watch $watch, WatchedPage $page, array $pending, array &$values): void
     {
         $values['job_code'] = $this->captures->ask(new Actor($watch->agent), $page->url)->code;
-        $values['pending'] = json_encode($pending + ['before' => $this->lastAlive($page->url)?->code], \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE);
+        $values['pending'] = json_encode(
+            $pending + ['before' => $this->lastAlive($page->url)?->code],
+            \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE,
+        );
     }
 
     private function between(Condition $condition, WatchedPage $page, string $before, string $after): ?ChangeNotice
@@ -292,7 +323,9 @@ final readonly class WatchEvaluator
 
     private function document(string $body, CheckResult $looked): Document
     {
-        return $looked->isHtml() ? Document::fromHtml($body, $looked->contentType, (string) $looked->final) : Document::fromText(1 === preg_match('#^text/#', $looked->type ?? '') ? $body : hash('sha256', $body));
+        return $looked->isHtml()
+            ? Document::fromHtml($body, $looked->contentType, (string) $looked->final)
+            : Document::fromText(1 === preg_match('#^text/#', $looked->type ?? '') ? $body : hash('sha256', $body));
     }
 
     private function place(WatchedPage $page): string

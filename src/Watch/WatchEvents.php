@@ -19,19 +19,30 @@ use Ypomna\Core\Recurrence\ChangeNotice;
 final readonly class WatchEvents
 {
     public const PAGE = 60;
-    private const FIELDS = 'e.id, w.code AS watch_code, w.name AS watch_name, e.at, e.kind, e.url, e.said_before, e.said_after, e.more, e.capture_before, e.capture_after, e.seen_at, e.hook_said, e.hooked_at';
+    private const FIELDS = 'e.id, w.code AS watch_code, w.name AS watch_name, e.at, e.kind, e.url, e.said_before, e.said_after, e.more,'
+        .' e.capture_before, e.capture_after, e.seen_at, e.hook_said, e.hooked_at';
     private const FROM = ' FROM watch_event e JOIN watch w ON w.id = e.watch_id';
 
     public function __construct(private Connection $database, private MessageBusInterface $bus, private ClockInterface $clock)
     {
     }
 
-    public function enter(Watch $watch, EventKind $kind, ?int $page, ?string $url, ChangeNotice $finding, ?string $before = null, ?string $after = null): void
-    {
+    public function enter(
+        Watch $watch,
+        EventKind $kind,
+        ?int $page,
+        ?string $url,
+        ChangeNotice $finding,
+        ?string $before = null,
+        ?string $after = null,
+    ): void {
         $short = static fn (string $text): string => mb_strimwidth(mb_scrub($text), 0, 2_000, '…');
-        $this->database->executeStatement('INSERT INTO watch_event (watch_id, page_id, at, kind, url, said_before, said_after, more, capture_before, capture_after, mailed_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)', [
-            $watch->id, $page, MomentType::text($this->clock->now()), $kind->value, $url, $short($finding->before), $short($finding->after), $finding->more, $before, $after, $watch->mails ? null : MomentType::text($this->clock->now()),
-        ]);
+        $this->database->executeStatement('INSERT INTO watch_event (watch_id, page_id, at, kind, url, said_before, said_after, more,'
+            .' capture_before, capture_after, mailed_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)', [
+                $watch->id, $page, MomentType::text($this->clock->now()), $kind->value, $url, $short($finding->before),
+                $short($finding->after),
+                $finding->more, $before, $after, $watch->mails ? null : MomentType::text($this->clock->now()),
+            ]);
         $id = (int) $this->database->lastInsertId();
         if (null !== $watch->hookUrl) {
             $this->bus->dispatch(new CallHook($id));
@@ -59,7 +70,13 @@ final readonly class WatchEvents
             $where[] = 'e.seen_at IS NULL';
         }
 
-        return array_map(EventLine::of(...), $this->database->fetchAllAssociative('SELECT '.self::FIELDS.self::FROM.' WHERE '.implode(' AND ', $where).' ORDER BY e.id DESC LIMIT '.max(1, $most), $parameters));
+        return array_map(
+            EventLine::of(...),
+            $this->database->fetchAllAssociative(
+                'SELECT '.self::FIELDS.self::FROM.' WHERE '.implode(' AND ', $where).' ORDER BY e.id DESC LIMIT '.max(1, $most),
+                $parameters,
+            ),
+        );
     }
 
     public function byId(int $id): ?EventLine
@@ -79,7 +96,9 @@ final readonly class WatchEvents
     /** @param int $upTo number of the newest that was shown */
     public function seen(int $upTo): void
     {
-        $this->database->executeStatement('UPDATE watch_event SET seen_at = ? WHERE seen_at IS NULL AND id <= ?', [MomentType::text($this->clock->now()), $upTo]);
+        $this->database->executeStatement(
+            'UPDATE watch_event SET seen_at = ? WHERE seen_at IS NULL AND id <= ?', [MomentType::text($this->clock->now()), $upTo],
+        );
     }
 
     public function unseenAgain(int $id): void
@@ -92,19 +111,34 @@ final readonly class WatchEvents
      */
     public function toMail(int $most): array
     {
-        return array_map(EventLine::of(...), $this->database->fetchAllAssociative('SELECT '.self::FIELDS.self::FROM.' WHERE e.mailed_at IS NULL ORDER BY e.id LIMIT '.max(1, $most)));
+        return array_map(
+            EventLine::of(...),
+            $this->database->fetchAllAssociative(
+                'SELECT '.self::FIELDS.self::FROM.' WHERE e.mailed_at IS NULL ORDER BY e.id LIMIT '.max(1, $most),
+            ),
+        );
     }
 
     public function mailed(int $upTo): void
     {
-        $this->database->executeStatement('UPDATE watch_event SET mailed_at = ? WHERE mailed_at IS NULL AND id <= ?', [MomentType::text($this->clock->now()), $upTo]);
+        $this->database->executeStatement(
+            'UPDATE watch_event SET mailed_at = ? WHERE mailed_at IS NULL AND id <= ?', [MomentType::text($this->clock->now()), $upTo],
+        );
     }
 
     /** @return int how often it was tried before */
     public function hookTried(int $id, ?string $said): int
     {
-        $this->database->executeStatement('UPDATE watch_event SET hook_tries = hook_tries + 1, hook_said = ?, hooked_at = ? WHERE id = ?', [null === $said ? null : mb_strimwidth(mb_scrub($said), 0, 290, '…'), null === $said ? MomentType::text($this->clock->now()) : null, $id]);
+        $this->database->executeStatement(
+            'UPDATE watch_event SET hook_tries = hook_tries + 1, hook_said = ?, hooked_at = ? WHERE id = ?',
+            [
+                null === $said ? null : mb_strimwidth(mb_scrub($said), 0, 290, '…'),
+                null === $said ? MomentType::text($this->clock->now()) : null,
+                $id,
+            ],
+        );
 
-        return Row::of($this->database->fetchAssociative('SELECT hook_tries FROM watch_event WHERE id = ?', [$id]))->intOrNull('hook_tries') ?? 0;
+        return Row::of($this->database->fetchAssociative('SELECT hook_tries FROM watch_event WHERE id = ?', [$id]))->intOrNull('hook_tries')
+            ?? 0;
     }
 }

@@ -34,15 +34,33 @@ final readonly class WatchRequests
     private const LEAST_CHANGE = 0.002;
     private const GATHER_AGAIN = '1 hour';
 
-    public function __construct(private EntityManagerInterface $entities, private Connection $database, private WatchedPages $pages, private CheckQueue $queue, private AddressRepository $addresses, private CaptureLists $lists, private ReferenceLists $references, private ClockInterface $clock)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Connection $database,
+        private WatchedPages $pages,
+        private CheckQueue $queue,
+        private AddressRepository $addresses,
+        private CaptureLists $lists,
+        private ReferenceLists $references,
+        private ClockInterface $clock,
+    ) {
     }
 
     /** @param float|null $everyDays by hand; null to find it out */
     public function begin(Actor $actor, WatchScope $scope, string $target, string $name, Condition $condition, ?float $everyDays): Watch
     {
-        $watch = new Watch(Codes::random(), $scope, $target, mb_strimwidth('' === trim($name) ? $target : trim($name), 0, 190, '…'), bin2hex(random_bytes(24)), $actor->name, $this->clock->now());
-        [$watch->conditionKind, $watch->conditionText, $watch->conditionColumn, $watch->everyDays] = [$condition->kind, $condition->text, $condition->column, $everyDays];
+        $watch = new Watch(
+            Codes::random(),
+            $scope,
+            $target,
+            mb_strimwidth('' === trim($name) ? $target : trim($name), 0, 190, '…'),
+            bin2hex(random_bytes(24)),
+            $actor->name,
+            $this->clock->now(),
+        );
+        [
+            $watch->conditionKind, $watch->conditionText, $watch->conditionColumn, $watch->everyDays,
+        ] = [$condition->kind, $condition->text, $condition->column, $everyDays];
         $this->entities->persist($watch);
         $this->entities->flush();
         $this->gather($watch);
@@ -54,7 +72,11 @@ final readonly class WatchRequests
     {
         $this->entities->flush();
         if (null !== $watch->everyDays) {
-            $this->database->executeStatement('UPDATE watched_page SET interval_days = ?, next_at = LEAST(next_at, COALESCE(looked_at, ?) + INTERVAL ? SECOND) WHERE watch_id = ?', [$watch->everyDays, MomentType::text($this->clock->now()), (int) (86_400 * $watch->everyDays), $watch->id]);
+            $this->database->executeStatement(
+                'UPDATE watched_page SET interval_days = ?, next_at = LEAST(next_at, COALESCE(looked_at, ?) + INTERVAL ? SECOND) WHERE'
+                    .' watch_id = ?',
+                [$watch->everyDays, MomentType::text($this->clock->now()), (int) (86_400 * $watch->everyDays), $watch->id],
+            );
         }
     }
 
@@ -77,8 +99,13 @@ final readonly class WatchRequests
     /** Folders, hosts and lists get new pages: they are watched as well. */
     public function gatherAgain(): void
     {
-        $query = $this->entities->createQuery(\sprintf('SELECT w FROM %s w WHERE w.state = :running AND w.scope <> :address AND (w.gatheredAt IS NULL OR w.gatheredAt < :before)', Watch::class));
-        $query->setParameter('running', WatchState::Running->value)->setParameter('address', WatchScope::Address->value)->setParameter('before', $this->clock->now()->modify('-'.self::GATHER_AGAIN), 'moment');
+        $query = $this->entities->createQuery(\sprintf(
+            'SELECT w FROM %s w WHERE w.state = :running AND w.scope <> :address AND (w.gatheredAt IS NULL OR w.gatheredAt < :before)',
+            Watch::class,
+        ));
+        $query->setParameter('running', WatchState::Running->value)->setParameter('address', WatchScope::Address->value)->setParameter(
+            'before', $this->clock->now()->modify('-'.self::GATHER_AGAIN), 'moment',
+        );
         $found = $query->setMaxResults(20)->getResult();
         foreach (\is_array($found) ? $found : [] as $watch) {
             if ($watch instanceof Watch) {
@@ -93,7 +120,12 @@ final readonly class WatchRequests
         $viewer = Viewer::system();
         $urls = $this->urls($viewer, $watch);
         $ids = $this->queue->ids($urls);
-        $this->pages->add($watch, array_values($ids), array_map(fn (int|string $url): array => $this->history($viewer, (string) $url), array_keys($ids)), $this->clock->now());
+        $this->pages->add(
+            $watch,
+            array_values($ids),
+            array_map(fn (int|string $url): array => $this->history($viewer, (string) $url), array_keys($ids)),
+            $this->clock->now(),
+        );
         $watch->gatheredAt = $this->clock->now();
         $this->entities->flush();
     }
@@ -125,12 +157,16 @@ final readonly class WatchRequests
     {
         if (WatchScope::References === $watch->scope) {
             $list = $this->references->byCode($watch->target);
-            $urls = null === $list ? [] : array_map(static fn ($row): string => $row->url, $this->references->rows($viewer, $list, '', 0, self::MOST));
+            $urls = null === $list
+                ? []
+                : array_map(static fn ($row): string => $row->url, $this->references->rows($viewer, $list, '', 0, self::MOST));
         } elseif (WatchScope::Address === $watch->scope) {
             $urls = [$watch->target];
         } else {
             $url = Url::parse($watch->target);
-            $from = WatchScope::Host === $watch->scope ? rtrim(Key::hostPrefix($url), ' ').' ' : Key::folderPrefix($url, AddressKeys::rules());
+            $from = WatchScope::Host === $watch->scope
+                ? rtrim(Key::hostPrefix($url), ' ').' '
+                : Key::folderPrefix($url, AddressKeys::rules());
             $urls = $this->addresses->urls($viewer, $from, $from."\xFF", self::MOST, true);
             array_unshift($urls, $watch->target);
         }

@@ -20,12 +20,18 @@ final readonly class WatchSettingsRepository
     {
         $row = Row::of($this->database->fetchAssociative('SELECT * FROM watch_setting WHERE id = 1'));
 
-        return new WatchSettings($row->floatOrNull('budget') ?? 500.0, $row->floatOrNull('bound') ?? 0.0, $row->momentOrNull('planned_at'), $row->text('mail_to'), $row->text('digest_at'), $row->text('quiet_from'), $row->text('quiet_to'), $row->text('zone'), $row->momentOrNull('digested_at'));
+        return new WatchSettings(
+            $row->floatOrNull('budget') ?? 500.0, $row->floatOrNull('bound') ?? 0.0, $row->momentOrNull('planned_at'),
+            $row->text('mail_to'), $row->text('digest_at'), $row->text('quiet_from'), $row->text('quiet_to'), $row->text('zone'),
+            $row->momentOrNull('digested_at'),
+        );
     }
 
     public function planned(float $bound, \DateTimeImmutable $at): void
     {
-        $this->database->executeStatement('UPDATE watch_setting SET bound = ?, planned_at = ? WHERE id = 1', [$bound, MomentType::text($at)]);
+        $this->database->executeStatement(
+            'UPDATE watch_setting SET bound = ?, planned_at = ? WHERE id = 1', [$bound, MomentType::text($at)],
+        );
     }
 
     public function digested(\DateTimeImmutable $at): void
@@ -35,6 +41,10 @@ final readonly class WatchSettingsRepository
 
     public function set(float $budget, string $mailTo, string $digestAt, string $quietFrom, string $quietTo, string $zone): void
     {
-        $this->database->executeStatement('UPDATE watch_setting SET budget = ?, mail_to = ?, digest_at = ?, quiet_from = ?, quiet_to = ?, zone = ?, planned_at = NULL WHERE id = 1', [$budget, $mailTo, $digestAt, $quietFrom, $quietTo, $zone]);
+        $this->database->executeStatement(
+            'UPDATE watch_setting SET budget = ?, mail_to = ?, digest_at = ?, quiet_from = ?, quiet_to = ?, zone = ?, planned_at = NULL'
+                .' WHERE id = 1',
+            [$budget, $mailTo, $digestAt, $quietFrom, $quietTo, $zone],
+        );
     }
 }

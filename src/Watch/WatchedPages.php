@@ -16,7 +16,9 @@ use Ypomna\App\Watch\Value\WatchedPage;
 final readonly class WatchedPages
 {
     public const PAGE = 100;
-    private const FIELDS = 'p.id, p.watch_id, p.live_id, p.next_at, p.interval_days, p.looked_at, p.changed_at, p.seen, p.etag, p.modified, p.is_blind, p.is_gone, p.job_code, p.pending, p.trouble, '.LiveSql::FIELDS;
+    private const FIELDS = 'p.id, p.watch_id, p.live_id, p.next_at, p.interval_days, p.looked_at, p.changed_at, p.seen, p.etag,'
+        .' p.modified, p.is_blind, p.is_gone, p.job_code, p.pending, p.trouble, '
+        .LiveSql::FIELDS;
 
     public function __construct(private Connection $database)
     {
@@ -29,7 +31,14 @@ final readonly class WatchedPages
      */
     public function due(\DateTimeImmutable $now, int $most): array
     {
-        return array_map(static fn (mixed $id): int => is_numeric($id) ? (int) $id : 0, $this->database->fetchFirstColumn('SELECT p.live_id'.self::from()." JOIN watch w ON w.id = p.watch_id WHERE p.next_at <= ? AND w.state = 'running' AND NOT ".LiveSql::IS_QUEUED.' ORDER BY p.next_at LIMIT '.max(1, $most), [MomentType::text($now)]));
+        return array_map(
+            static fn (mixed $id): int => is_numeric($id) ? (int) $id : 0,
+            $this->database->fetchFirstColumn(
+                'SELECT p.live_id'.self::from()." JOIN watch w ON w.id = p.watch_id WHERE p.next_at <= ? AND w.state = 'running' AND NOT "
+                    .LiveSql::IS_QUEUED.' ORDER BY p.next_at LIMIT '.max(1, $most),
+                [MomentType::text($now)],
+            ),
+        );
     }
 
     /**
@@ -37,7 +46,13 @@ final readonly class WatchedPages
      */
     public function ofAddress(int $liveId): array
     {
-        return array_map(WatchedPage::of(...), $this->database->fetchAllAssociative('SELECT '.self::FIELDS.self::from()." JOIN watch w ON w.id = p.watch_id WHERE p.live_id = ? AND w.state = 'running'", [$liveId]));
+        return array_map(
+            WatchedPage::of(...),
+            $this->database->fetchAllAssociative(
+                'SELECT '.self::FIELDS.self::from()." JOIN watch w ON w.id = p.watch_id WHERE p.live_id = ? AND w.state = 'running'",
+                [$liveId],
+            ),
+        );
     }
 
     /**
@@ -47,7 +62,13 @@ final readonly class WatchedPages
      */
     public function pages(Watch $watch, int $after = 0, int $most = self::PAGE): array
     {
-        return array_map(WatchedPage::of(...), $this->database->fetchAllAssociative('SELECT '.self::FIELDS.self::from().' WHERE p.watch_id = ? AND p.id > ? ORDER BY p.id LIMIT '.max(1, $most), [$watch->id, $after]));
+        return array_map(
+            WatchedPage::of(...),
+            $this->database->fetchAllAssociative(
+                'SELECT '.self::FIELDS.self::from().' WHERE p.watch_id = ? AND p.id > ? ORDER BY p.id LIMIT '.max(1, $most),
+                [$watch->id, $after],
+            ),
+        );
     }
 
     /**
@@ -59,7 +80,12 @@ final readonly class WatchedPages
     {
         $after = 0;
         do {
-            $rows = $this->database->fetchAllAssociative('SELECT '.self::FIELDS.self::from()." JOIN watch w ON w.id = p.watch_id WHERE p.id > ? AND w.state = 'running' AND w.every_days IS NULL AND p.is_gone = 0 ORDER BY p.id LIMIT 500", [$after]);
+            $rows = $this->database->fetchAllAssociative(
+                'SELECT '.self::FIELDS.self::from()
+                    ." JOIN watch w ON w.id = p.watch_id WHERE p.id > ? AND w.state = 'running' AND w.every_days IS NULL AND p.is_gone ="
+                        .' 0 ORDER BY p.id LIMIT 500',
+                [$after],
+            );
             foreach ($rows as $values) {
                 $page = WatchedPage::of($values);
                 $after = $page->id;
@@ -75,7 +101,10 @@ final readonly class WatchedPages
      */
     public function ordered(): array
     {
-        return array_map(WatchedPage::of(...), $this->database->fetchAllAssociative('SELECT '.self::FIELDS.self::from().' WHERE p.job_code IS NOT NULL LIMIT 2000'));
+        return array_map(
+            WatchedPage::of(...),
+            $this->database->fetchAllAssociative('SELECT '.self::FIELDS.self::from().' WHERE p.job_code IS NOT NULL LIMIT 2000'),
+        );
     }
 
     /** @return WatchedPage|null the page for which that job was ordered */
@@ -89,24 +118,33 @@ final readonly class WatchedPages
     /** Lets one process alone see to how a job ended; whoever comes later is told that it is seen to. Meant for a transaction. */
     public function claim(WatchedPage $page): bool
     {
-        return 1 === (int) $this->database->executeStatement('UPDATE watched_page SET job_code = NULL WHERE id = ? AND job_code = ?', [$page->id, $page->jobCode]);
+        return 1 === (int) $this->database->executeStatement(
+            'UPDATE watched_page SET job_code = NULL WHERE id = ? AND job_code = ?', [$page->id, $page->jobCode],
+        );
     }
 
     /**
-     * @param list<int>                     $liveIds
-     * @param list<list<array{float, int}>> $seen    what captures told before, one an address
+     * @param list<int> $liveIds
+     * @param list<list<array{float, int}>> $seen what captures told before, one an address
      */
     public function add(Watch $watch, array $liveIds, array $seen, \DateTimeImmutable $now): void
     {
         foreach ($liveIds as $n => $id) {
-            $this->database->executeStatement('INSERT IGNORE INTO watched_page (watch_id, live_id, next_at, interval_days, seen) VALUES (?, ?, ?, ?, ?)', [$watch->id, $id, MomentType::text($now), $watch->everyDays ?? 1.0, json_encode($seen[$n] ?? [], \JSON_THROW_ON_ERROR)]);
+            $this->database->executeStatement(
+                'INSERT IGNORE INTO watched_page (watch_id, live_id, next_at, interval_days, seen) VALUES (?, ?, ?, ?, ?)',
+                [$watch->id, $id, MomentType::text($now), $watch->everyDays ?? 1.0, json_encode($seen[$n] ?? [], \JSON_THROW_ON_ERROR)],
+            );
         }
     }
 
     /** @param array<string, mixed> $values */
     public function update(int $page, array $values): void
     {
-        $this->database->executeStatement('UPDATE watched_page SET '.implode(', ', array_map(static fn (string $name): string => $name.' = ?', array_keys($values))).' WHERE id = ?', [...array_values($values), $page]);
+        $this->database->executeStatement(
+            'UPDATE watched_page SET '.implode(', ', array_map(static fn (string $name): string => $name.' = ?', array_keys($values)))
+                .' WHERE id = ?',
+            [...array_values($values), $page],
+        );
     }
 
     /**
@@ -114,7 +152,10 @@ final readonly class WatchedPages
      */
     public function counts(Watch $watch): array
     {
-        $row = Row::of($this->database->fetchAssociative('SELECT COUNT(*) AS pages, COALESCE(SUM(is_gone), 0) AS gone, MIN(next_at) AS next_at FROM watched_page WHERE watch_id = ?', [$watch->id]));
+        $row = Row::of($this->database->fetchAssociative(
+            'SELECT COUNT(*) AS pages, COALESCE(SUM(is_gone), 0) AS gone, MIN(next_at) AS next_at FROM watched_page WHERE watch_id = ?',
+            [$watch->id],
+        ));
 
         return ['pages' => $row->int('pages'), 'gone' => $row->int('gone'), 'next' => $row->momentOrNull('next_at')];
     }
@@ -127,9 +168,16 @@ final readonly class WatchedPages
     public function countsOf(array $codes): array
     {
         $counts = [];
-        foreach ([] === $codes ? [] : $this->database->fetchAllAssociative('SELECT watch_id, COUNT(*) AS pages, COALESCE(SUM(is_gone), 0) AS gone, MIN(next_at) AS next_at FROM watched_page WHERE watch_id IN (?) GROUP BY watch_id', [$codes], [ArrayParameterType::INTEGER]) as $values) {
+        foreach ([] === $codes ? [] : $this->database->fetchAllAssociative(
+            'SELECT watch_id, COUNT(*) AS pages, COALESCE(SUM(is_gone), 0) AS gone, MIN(next_at) AS next_at FROM watched_page WHERE'
+                .' watch_id IN (?) GROUP BY watch_id',
+            [$codes],
+            [ArrayParameterType::INTEGER],
+        ) as $values) {
             $row = new Row($values);
-            $counts[$row->int('watch_id')] = ['pages' => $row->int('pages'), 'gone' => $row->int('gone'), 'next' => $row->momentOrNull('next_at')];
+            $counts[$row->int('watch_id')] = [
+                'pages' => $row->int('pages'), 'gone' => $row->int('gone'), 'next' => $row->momentOrNull('next_at'),
+            ];
         }
 
         return $counts;

@@ -15,11 +15,20 @@ final class Art
         $horizon = (int) ($height * 0.62);
         for ($y = 0; $y < $height; ++$y) {
             $t = $y / $height;
-            $colour = $y < $horizon ? imagecolorallocate($image, self::tone(178 + 40 * $t), self::tone(196 + 24 * $t), 212) : imagecolorallocate($image, self::tone(92 - 40 * $t), self::tone(122 - 40 * $t), self::tone(138 - 30 * $t));
+            $colour = $y < $horizon
+                ? imagecolorallocate($image, self::tone(178 + 40 * $t), self::tone(196 + 24 * $t), 212)
+                : imagecolorallocate($image, self::tone(92 - 40 * $t), self::tone(122 - 40 * $t), self::tone(138 - 30 * $t));
             imageline($image, 0, $y, $width, $y, (int) $colour);
         }
         for ($i = 0; $i < 5; ++$i) {
-            imagefilledellipse($image, mt_rand(0, $width), $horizon, mt_rand((int) ($width / 4), (int) ($width / 2)), mt_rand((int) ($height / 8), (int) ($height / 3)), (int) imagecolorallocate($image, 112 + 6 * $i, 124 + 5 * $i, 112));
+            imagefilledellipse(
+                $image,
+                mt_rand(0, $width),
+                $horizon,
+                mt_rand((int) ($width / 4), (int) ($width / 2)),
+                mt_rand((int) ($height / 8), (int) ($height / 3)),
+                (int) imagecolorallocate($image, 112 + 6 * $i, 124 + 5 * $i, 112),
+            );
         }
         imagefilledrectangle($image, 0, $horizon, $width, $horizon + 2, (int) imagecolorallocate($image, 92, 118, 132));
         $rgb = hexdec(substr($hull, 1));
@@ -29,7 +38,11 @@ final class Art
         $top = (int) ($height * 0.5);
         $long = (int) ($width * 0.58);
         $unit = (int) ($height * 0.07);
-        imagefilledpolygon($image, [$left, $top + $unit, $left + $long, $top + $unit, $left + $long - $unit, $top + 3 * $unit, $left + $unit, $top + 3 * $unit], $dark);
+        imagefilledpolygon(
+            $image,
+            [$left, $top + $unit, $left + $long, $top + $unit, $left + $long - $unit, $top + 3 * $unit, $left + $unit, $top + 3 * $unit],
+            $dark,
+        );
         imagefilledrectangle($image, $left + $unit, $top - $unit, $left + $long - 2 * $unit, $top + $unit, $white);
         imagefilledrectangle($image, $left + (int) ($long * 0.5), $top - 3 * $unit, $left + (int) ($long * 0.62), $top - $unit, $dark);
         for ($x = $left + 2 * $unit; $x < $left + $long - 3 * $unit; $x += $unit) {
@@ -43,8 +56,13 @@ final class Art
     /** A gauge, as an old site has them: a plain bar. */
     public static function badge(string $text, string $fill): string
     {
-        return '<svg xmlns="http://www.w3.org/2000/svg" width="180" height="44" viewBox="0 0 180 44"><rect width="180" height="44" rx="4" fill="'.$fill.'"/>'
-            .'<path d="M14 30q8-8 16 0t16 0" fill="none" stroke="#fff" stroke-width="3"/><text x="56" y="28" font-family="sans-serif" font-size="17" fill="#fff">'.htmlspecialchars($text).'</text></svg>';
+        return '<svg xmlns="http://www.w3.org/2000/svg" width="180" height="44" viewBox="0 0 180 44"><rect width="180" height="44"'
+            .' rx="4" fill="'
+            .$fill.'"/>'
+
+                .'<path d="M14 30q8-8 16 0t16 0" fill="none" stroke="#fff" stroke-width="3"/><text x="56" y="28"'
+                    .' font-family="sans-serif" font-size="17" fill="#fff">'
+                .htmlspecialchars($text).'</text></svg>';
     }
 
     /**

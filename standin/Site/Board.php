@@ -26,22 +26,66 @@ final class Board implements Site
     {
         $path = rtrim($request->path, '/');
         if ('/robots.txt' === $path) {
-            return Response::of('text/plain', "User-agent: *\nDisallow: /drafts/\nCrawl-delay: 1\nSitemap: http://board.merrow-sound.test/sitemap.xml\n");
+            return Response::of(
+                'text/plain', "User-agent: *\nDisallow: /drafts/\nCrawl-delay: 1\nSitemap: http://board.merrow-sound.test/sitemap.xml\n",
+            );
         }
         if ('/board.css' === $path) {
-            return Response::of('text/css', 'body{font:16px/1.5 Georgia,serif;margin:0 6%;background:#fff;color:#222}h1{border-bottom:2px solid #7a1f1f}table{border-collapse:collapse;width:100%}td,th{border:1px solid #bbb;padding:3px 8px;text-align:left}nav a{margin-right:18px}');
+            return Response::of(
+                'text/css',
+                'body{font:16px/1.5 Georgia,serif;margin:0 6%;background:#fff;color:#222}h1{border-bottom:2px solid'
+                    .' #7a1f1f}table{border-collapse:collapse;width:100%}td,th{border:1px solid #bbb;padding:3px 8px;text-align:left}nav'
+                        .' a{margin-right:18px}',
+            );
         }
         if ($request->since(self::NEW_SITE)) {
-            return $this->page('Merrow Sound Harbour Board', '' === $path ? '<h1>Welcome to our new site</h1><p>Find tides, moorings and news in one place.</p>' : '<h1>We have moved things around</h1><p>The page you are looking for may have a new home. Please start from our <a href="/">front page</a>, or use the search.</p>');
+            return $this->page(
+                'Merrow Sound Harbour Board',
+                '' === $path
+                    ? '<h1>Welcome to our new site</h1><p>Find tides, moorings and news in one place.</p>'
+                    : '<h1>We have moved things around</h1><p>The page you are looking for may have a new home. Please start from our <a'
+                        .' href="/">front page</a>, or use the search.</p>',
+            );
         }
 
         return match ($path) {
-            '' => $this->page('Merrow Sound Harbour Board', '<h1>Merrow Sound Harbour Board</h1><p>We license the ferries of the Sound, inspect them, and publish what we find.</p><ul><li><a href="/reports/2024/petrel-dawn">Inspection of Petrel Dawn, spring 2024</a></li><li><a href="/register">Register of vessels</a></li><li><a href="/minutes/2024-11">Minutes, November 2024</a></li></ul>'),
-            '/reports/2024/petrel-dawn' => $request->since(self::WITHDRAWN) ? $this->gone() : $this->page('Inspection report 2024/17: Petrel Dawn', $this->report()),
-            '/reports/2024/petrel-dawn.pdf' => $request->since(self::WITHDRAWN) ? $this->gone() : Response::of('application/pdf', Art::pdf(['Merrow Sound Harbour Board', 'Inspection report 2024/17: MV Petrel Dawn', 'Date of inspection: 12 April 2024', 'Stern door seal: worn, replace within 90 days.', 'Re-inspection: not recorded.'])),
+            '' => $this->page(
+                'Merrow Sound Harbour Board',
+                '<h1>Merrow Sound Harbour Board</h1><p>We license the ferries of the Sound, inspect them, and publish what we'
+                    .' find.</p><ul><li><a href="/reports/2024/petrel-dawn">Inspection of Petrel Dawn, spring 2024</a></li><li><a'
+                        .' href="/register">Register of vessels</a></li><li><a href="/minutes/2024-11">Minutes, November'
+                            .' 2024</a></li></ul>',
+            ),
+            '/reports/2024/petrel-dawn' => $request->since(self::WITHDRAWN)
+                ? $this->gone()
+                : $this->page('Inspection report 2024/17: Petrel Dawn', $this->report()),
+            '/reports/2024/petrel-dawn.pdf' => $request->since(self::WITHDRAWN)
+                ? $this->gone()
+                : Response::of(
+                    'application/pdf',
+                    Art::pdf([
+                        'Merrow Sound Harbour Board',
+                        'Inspection report 2024/17: MV Petrel Dawn',
+                        'Date of inspection: 12 April 2024',
+                        'Stern door seal: worn, replace within 90 days.',
+                        'Re-inspection: not recorded.',
+                    ]),
+                ),
             '/register' => $this->page('Register of vessels', $this->register($request)),
-            '/minutes/2024-11' => $request->since('2024-11-28') ? $this->page('Minutes of 26 November 2024', '<h1>Minutes of the meeting of 26 November 2024</h1><ol><li>Apologies: Mr Trewin.</li><li>The harbour master reported on the failure of the stern door of Petrel Dawn. Report 2024/17 had asked for a new seal within 90 days.</li><li>The board asked the operator for the date of the last inspection. None was given.</li><li>The next meeting is on 14 January.</li></ol>') : $this->gone(),
-            '/sitemap.xml' => Response::of('application/xml', '<?xml version="1.0" encoding="UTF-8"?><urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9"><url><loc>http://board.merrow-sound.test/</loc></url><url><loc>http://board.merrow-sound.test/register</loc></url><url><loc>http://board.merrow-sound.test/minutes/2024-11</loc></url><url><loc>http://board.merrow-sound.test/tides/2024-11</loc></url></urlset>'),
+            '/minutes/2024-11' => $request->since('2024-11-28')
+                ? $this->page(
+                    'Minutes of 26 November 2024',
+                    '<h1>Minutes of the meeting of 26 November 2024</h1><ol><li>Apologies: Mr Trewin.</li><li>The harbour master'
+                        .' reported on the failure of the stern door of Petrel Dawn. Report 2024/17 had asked for a new seal within 90'
+                            .' days.</li><li>The board asked the operator for the date of the last inspection. None was'
+                                .' given.</li><li>The next meeting is on 14 January.</li></ol>',
+                )
+                : $this->gone(),
+            '/sitemap.xml' => Response::of(
+                'application/xml',
+                '<?xml version="1.0" encoding="UTF-8"?><urlset'
+                    .' xmlns="http://www.sitemaps.org/schemas/sitemap/0.9"><url><loc>http://board.merrow-sound.test/</loc></url><url><loc>http://board.merrow-sound.test/register</loc></url><url><loc>http://board.merrow-sound.test/minutes/2024-11</loc></url><url><loc>http://board.merrow-sound.test/tides/2024-11</loc></url></urlset>',
+            ),
             '/drafts/report' => $this->page('Draft', '<h1>Draft</h1><p>Not for publication.</p>'),
             default => 1 === preg_match('#^/tides/(\d{4})-(\d\d)$#', $path, $m) ? $this->tides((int) $m[1], (int) $m[2]) : $this->gone(),
         };
@@ -66,11 +110,24 @@ final class Board implements Site
         $names = ['Petrel', 'Heron', 'Tern', 'Curlew', 'Gannet', 'Puffin', 'Plover', 'Dunlin', 'Kittiwake', 'Shearwater'];
         $second = ['Dawn', 'Star', 'Light', 'Wind', 'Tide', 'Bay', 'Point', 'Sound'];
         for ($n = 0; $n < 400; ++$n) {
-            $owner = 0 === $n ? ($request->since('2024-09-01') ? 'Saltmarch Ferries Ltd' : 'Merrow Line Ltd') : ['Hollin Fisheries', 'Porth Merrow Boats', 'private', 'Quay Street Marine'][$n % 4];
-            $rows .= \sprintf('<tr><td>MS %03d</td><td>%s %s</td><td>%d</td><td>%s</td><td>%s</td></tr>', $n + 1, $names[$n % 10], $second[intdiv($n, 10) % 8], 1960 + ($n * 37) % 62, $owner, 0 === $n && $request->since('2024-11-08') ? 'suspended' : 'valid')."\n";
+            $owner = 0 === $n
+                ? ($request->since('2024-09-01') ? 'Saltmarch Ferries Ltd' : 'Merrow Line Ltd')
+                : ['Hollin Fisheries', 'Porth Merrow Boats', 'private', 'Quay Street Marine'][$n % 4];
+            $rows .= \sprintf(
+                '<tr><td>MS %03d</td><td>%s %s</td><td>%d</td><td>%s</td><td>%s</td></tr>',
+                $n + 1,
+                $names[$n % 10],
+                $second[intdiv($n, 10) % 8],
+                1960 + ($n * 37) % 62,
+                $owner,
+                0 === $n && $request->since('2024-11-08') ? 'suspended' : 'valid',
+            )
+                ."\n";
         }
 
-        return '<h1>Register of vessels</h1><table><thead><tr><th>No.</th><th>Name</th><th>Built</th><th>Owner</th><th>Licence</th></tr></thead><tbody>'.$rows.'</tbody></table>';
+        return '<h1>Register of'
+            .' vessels</h1><table><thead><tr><th>No.</th><th>Name</th><th>Built</th><th>Owner</th><th>Licence</th></tr></thead><tbody>'
+            .$rows.'</tbody></table>';
     }
 
     /** A calendar that has a month before and a month after each, for ever. */
@@ -82,7 +139,12 @@ final class Board implements Site
             $days .= '<td>'.$day.'</td>'.(0 === $day % 7 ? '</tr><tr>' : '');
         }
 
-        return $this->page('Tides, '.$first->format('F Y'), '<h1>Tides in '.$first->format('F Y').'</h1><table><tr>'.$days.'</tr></table><p>No tables for this month.</p><p><a href="/tides/'.$first->modify('-1 month')->format('Y-m').'">Earlier</a> <a href="/tides/'.$first->modify('+1 month')->format('Y-m').'">Later</a></p>');
+        return $this->page(
+            'Tides, '.$first->format('F Y'),
+            '<h1>Tides in '.$first->format('F Y').'</h1><table><tr>'.$days
+                .'</tr></table><p>No tables for this month.</p><p><a href="/tides/'.$first->modify('-1 month')->format('Y-m')
+                .'">Earlier</a> <a href="/tides/'.$first->modify('+1 month')->format('Y-m').'">Later</a></p>',
+        );
     }
 
     private function gone(): Response
@@ -92,6 +154,9 @@ final class Board implements Site
 
     private function page(string $title, string $main, int $status = 200): Response
     {
-        return Response::html("<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><title>{$title}</title><link rel=\"stylesheet\" href=\"/board.css\"></head><body><nav><a href=\"/\">Board</a><a href=\"/register\">Register</a><a href=\"/minutes/2024-11\">Minutes</a></nav>{$main}</body></html>", $status);
+        return Response::html(
+            "<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><title>{$title}</title><link rel=\"stylesheet\" href=\"/board.css\"></head><body><nav><a href=\"/\">Board</a><a href=\"/register\">Register</a><a href=\"/minutes/2024-11\">Minutes</a></nav>{$main}</body></html>",
+            $status,
+        );
     }
 }

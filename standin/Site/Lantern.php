@@ -29,9 +29,13 @@ final class Lantern implements Site
 
         return match (rtrim($request->path, '/')) {
             '' => $this->front($request),
-            '/api/readers' => Response::of('application/json', (string) json_encode(['readers' => 40 + $request->now->getTimestamp() % 97]))->with('Cache-Control', 'no-store'),
+            '/api/readers' => Response::of(
+                'application/json', (string) json_encode(['readers' => 40 + $request->now->getTimestamp() % 97]),
+            )->with('Cache-Control', 'no-store'),
             '/api/comments' => $this->comments($request),
-            '/2024/06/summer-crowds' => $request->since('2025-09-01') ? Response::redirect('http://lantern.test/', 302) : $this->summerCrowds($request),
+            '/2024/06/summer-crowds' => $request->since('2025-09-01')
+                ? Response::redirect('http://lantern.test/', 302)
+                : $this->summerCrowds($request),
             '/2024/11/petrel-dawn-held' => $request->since('2024-11-10') ? $this->held($request) : $this->missing($request),
             '/2024/12/who-knew' => $request->since('2024-12-08') ? $this->whoKnew($request) : $this->missing($request),
             '/2025/01/the-seal' => $request->since('2025-01-15') ? $this->theSeal($request) : $this->missing($request),
@@ -43,7 +47,9 @@ final class Lantern implements Site
     {
         $stories = [];
         if ($request->since('2024-06-14') && !$request->since('2025-09-01')) {
-            $stories[] = ['/2024/06/summer-crowds', 'Record summer crowds on the Sound', 'Queues reached Quay Street by nine in the morning.'];
+            $stories[] = [
+                '/2024/06/summer-crowds', 'Record summer crowds on the Sound', 'Queues reached Quay Street by nine in the morning.',
+            ];
         }
         if ($request->since('2024-11-10')) {
             $stories[] = ['/2024/11/petrel-dawn-held', $this->headline($request), 'Water was found on the vehicle deck.'];
@@ -58,20 +64,33 @@ final class Lantern implements Site
         foreach (array_reverse($stories) as [$href, $title, $teaser]) {
             $list .= "<article><h2><a href=\"{$href}\">{$title}</a></h2><p>{$teaser}</p></article>\n";
         }
-        $weather = ['Wind west five, rain later.', 'Fog on the Sound until noon.', 'Bright, wind south three.', 'Gale warning for the outer Sound.'][(int) $request->now->format('z') % 4];
+        $weather = [
+            'Wind west five, rain later.', 'Fog on the Sound until noon.', 'Bright, wind south three.', 'Gale warning for the outer Sound.',
+        ][(int) $request->now->format('z') % 4];
 
-        return $this->page($request, 'The Saltmarch Lantern', '<h1 class="masthead">The Saltmarch Lantern</h1><p class="weather">'.$weather.'</p>'.('' === $list ? '<p>Town council meets on Thursday. The fish market is closed for repairs.</p>' : $list));
+        return $this->page(
+            $request,
+            'The Saltmarch Lantern',
+            '<h1 class="masthead">The Saltmarch Lantern</h1><p class="weather">'.$weather.'</p>'
+                .('' === $list ? '<p>Town council meets on Thursday. The fish market is closed for repairs.</p>' : $list),
+        );
     }
 
     private function headline(Request $request): string
     {
-        return $request->at(['2024-11-10' => 'Ferry held in port after forty centimetres of water on deck', '2024-11-17' => 'Ferry held in port after water on deck', '2025-04-02' => 'Ferry was kept in port as a precaution']);
+        return $request->at([
+            '2024-11-10' => 'Ferry held in port after forty centimetres of water on deck',
+            '2024-11-17' => 'Ferry held in port after water on deck',
+            '2025-04-02' => 'Ferry was kept in port as a precaution',
+        ]);
     }
 
     private function held(Request $request): Response
     {
         $passengers = $request->at(['2024-11-10' => '212', '2024-11-17' => '186']);
-        $quote = $request->since('2025-04-02') ? '' : '<p>“We saw the water before we cast off,” said a deckhand who asked not to be named. “It was in the log.”</p>';
+        $quote = $request->since('2025-04-02')
+            ? ''
+            : '<p>“We saw the water before we cast off,” said a deckhand who asked not to be named. “It was in the log.”</p>';
 
         return $this->article($request, $this->headline($request), 'Mabyn Crewe', '10 November 2024', <<<HTML
             <p>The ferry Petrel Dawn was held at Saltmarch on Friday after water entered her vehicle deck during the 06:10 crossing to Hollin Quay. She carried {$passengers} passengers.</p>
@@ -85,7 +104,10 @@ final class Lantern implements Site
 
     private function whoKnew(Request $request): Response
     {
-        $removed = $request->since('2025-03-12') ? '' : '<p>A maintenance sheet seen by the Lantern, dated 29 October, records “seal wet, monitor” in the hand of the safety manager.</p>';
+        $removed = $request->since('2025-03-12')
+            ? ''
+            : '<p>A maintenance sheet seen by the Lantern, dated 29 October, records “seal wet, monitor” in the hand of the safety'
+                .' manager.</p>';
 
         return $this->article($request, 'Who knew about the stern door?', 'Mabyn Crewe', '8 December 2024', <<<HTML
             <p>Four weeks after Petrel Dawn was held, two documents disagree about when the leak was first seen.</p>
@@ -130,12 +152,23 @@ final class Lantern implements Site
 
     private function advertisement(Request $request): string
     {
-        return ['Tremayne’s Oilskins: dry since 1911.', 'Fresh crab daily at the Fish Steps.', 'Boat for sale, one careful owner. Tel. 4471.', 'Learn to sail at Porth Merrow.'][$request->now->getTimestamp() / 3600 % 4];
+        return [
+            'Tremayne’s Oilskins: dry since 1911.',
+            'Fresh crab daily at the Fish Steps.',
+            'Boat for sale, one careful owner. Tel. 4471.',
+            'Learn to sail at Porth Merrow.',
+        ][$request->now->getTimestamp() / 3600 % 4];
     }
 
     private function related(Request $request): string
     {
-        $all = ['Harbour dues to rise', 'New lamp for the north pier', 'Choir sings for the lifeboat', 'Tide tables for the month', 'Old slipway to be mended'];
+        $all = [
+            'Harbour dues to rise',
+            'New lamp for the north pier',
+            'Choir sings for the lifeboat',
+            'Tide tables for the month',
+            'Old slipway to be mended',
+        ];
         $from = (int) $request->now->format('W') % 5;
         $items = '';
         foreach ([0, 1, 2] as $i) {
@@ -163,23 +196,36 @@ final class Lantern implements Site
             <div class="consent" role="dialog" aria-label="Cookies"><p>We use cookies to count readers.</p><button type="button">Fine</button></div>
             <script src="{$cdn}/lantern.js"></script>
             </body></html>
-            HTML)->gzip()->chunked()->with('Set-Cookie', 'edition='.$request->now->format('Ymd').'; Path=/')->with('Vary', 'Accept-Encoding');
+            HTML)->gzip()->chunked()->with(
+            'Set-Cookie', 'edition='.$request->now->format('Ymd').'; Path=/',
+        )->with('Vary', 'Accept-Encoding');
     }
 
     private function comments(Request $request): Response
     {
         parse_str($request->query, $query);
         $all = [
-            'held' => [['2024-11-11', 'Anwen', 'Was the log published?'], ['2024-11-13', 'Old Salt', 'That door leaked in the spring, too.'], ['2025-01-04', 'J.', 'Still no answer.']],
+            'held' => [
+                ['2024-11-11', 'Anwen', 'Was the log published?'],
+                ['2024-11-13', 'Old Salt', 'That door leaked in the spring, too.'],
+                ['2025-01-04', 'J.', 'Still no answer.'],
+            ],
             'knew' => [['2024-12-09', 'Kerra', 'Thank you for this.']],
         ][\is_string($query['article'] ?? null) ? $query['article'] : ''] ?? [];
 
-        return Response::of('application/json', (string) json_encode(array_values(array_filter($all, static fn (array $c): bool => $request->since($c[0])))));
+        return Response::of(
+            'application/json',
+            (string) json_encode(array_values(array_filter($all, static fn (array $c): bool => $request->since($c[0])))),
+        );
     }
 
     private function missing(Request $request): Response
     {
-        return Response::html('<!doctype html><title>Not found – The Saltmarch Lantern</title><h1>We cannot find that page</h1><p><a href="/">To the front page</a>', 404);
+        return Response::html(
+            '<!doctype html><title>Not found – The Saltmarch Lantern</title><h1>We cannot find that page</h1><p><a href="/">To the front'
+                .' page</a>',
+            404,
+        );
     }
 
     private function asset(Request $request): Response
@@ -210,7 +256,9 @@ final class Lantern implements Site
                 const watcher = new IntersectionObserver(seen => { for (const e of seen) if (e.isIntersecting) { e.target.src = e.target.dataset.src; watcher.unobserve(e.target); } });
                 document.querySelectorAll('img.later').forEach(i => watcher.observe(i));
                 JS)->gzip()->chunked(),
-            '/fonts/lantern.woff2' => Response::of('font/woff2', (string) file_get_contents(__DIR__.'/../../public/build/fonts/literata.woff2'))->with('Access-Control-Allow-Origin', '*'),
+            '/fonts/lantern.woff2' => Response::of(
+                'font/woff2', (string) file_get_contents(__DIR__.'/../../public/build/fonts/literata.woff2'),
+            )->with('Access-Control-Allow-Origin', '*'),
             '/pictures/berth.png' => Response::of('image/png', Art::ship(600, 300, '#1d5d73', 'PETREL DAWN', 11)),
             '/pictures/door.png' => Response::of('image/png', Art::ship(600, 300, '#40535c', 'STERN', 23)),
             '/pictures/seal.png' => Response::of('image/png', Art::ship(600, 300, '#3a3a3a', 'SEAL', 31)),

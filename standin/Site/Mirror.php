@@ -22,9 +22,13 @@ final class Mirror implements Site
     private const PAGES = [
         'http://merrowline.test/' => ['2024-03-09T04:11:00Z', '2024-05-21T03:40:10Z', '2024-07-30T22:15:42Z'],
         'http://merrowline.test/people' => ['2024-04-27T01:02:03Z', '2024-08-11T14:48:30Z'],
-        'http://www.saltmarch-ferries.test/safety/stern-door' => ['2024-11-12T05:20:31Z', '2024-11-20T05:21:07Z', '2024-12-22T05:19:58Z', '2025-01-30T05:22:44Z', '2025-05-02T05:20:12Z'],
+        'http://www.saltmarch-ferries.test/safety/stern-door' => [
+            '2024-11-12T05:20:31Z', '2024-11-20T05:21:07Z', '2024-12-22T05:19:58Z', '2025-01-30T05:22:44Z', '2025-05-02T05:20:12Z',
+        ],
         'http://www.saltmarch-ferries.test/press/petrel-dawn-update' => ['2024-11-19T06:00:09Z'],
-        'http://lantern.test/2024/11/petrel-dawn-held' => ['2024-11-12T02:30:00Z', '2024-11-15T02:30:01Z', '2025-03-28T02:30:00Z', '2025-04-03T02:30:02Z'],
+        'http://lantern.test/2024/11/petrel-dawn-held' => [
+            '2024-11-12T02:30:00Z', '2024-11-15T02:30:01Z', '2025-03-28T02:30:00Z', '2025-04-03T02:30:02Z',
+        ],
         'https://corvane-marine.test/products/bow-seal-210' => ['2024-06-02T11:00:00Z', '2025-02-14T11:00:00Z'],
     ];
     /** When it looked at what pages ask for. */
@@ -45,8 +49,14 @@ final class Mirror implements Site
     public function answer(Request $request): Response
     {
         $target = $request->path.('' === $request->query ? '' : '?'.$request->query);
-        if (1 !== preg_match('~^/(gate|list|copy)/(?:(\d{1,4})/)?(https?://.+)$~D', $target, $m) || null === ($url = Url::tryParse($m[3]))) {
-            return '/' === $target ? Response::html('<!DOCTYPE html><title>Sound Archive</title><h1>Sound Archive</h1><p>We keep pages about the Sound. Programs may ask <code>/gate/</code> and <code>/list/</code>.</p>') : Response::html('<title>Not here</title><h1>Not here</h1>', 404);
+        if (1 !== preg_match('~^/(gate|list|copy)/(?:(\d{1,4})/)?(https?://.+)$~D', $target, $m)
+            || null === ($url = Url::tryParse($m[3]))) {
+            return '/' === $target
+                ? Response::html(
+                    '<!DOCTYPE html><title>Sound Archive</title><h1>Sound Archive</h1><p>We keep pages about the Sound. Programs may ask'
+                        .' <code>/gate/</code> and <code>/list/</code>.</p>',
+                )
+                : Response::html('<title>Not here</title><h1>Not here</h1>', 404);
         }
         $held = $this->held($url, $request);
 
@@ -67,14 +77,25 @@ final class Mirror implements Site
         $days = self::PAGES[(string) $url] ?? ($isPart ? self::PARTS : []);
         $moments = array_map(static fn (string $day): \DateTimeImmutable => new \DateTimeImmutable($day), $days);
 
-        return array_values(array_filter($moments, fn (\DateTimeImmutable $at): bool => $at <= $request->now && 200 === $this->asItWas($url, $at, $request)->status()));
+        return array_values(array_filter(
+            $moments, fn (\DateTimeImmutable $at): bool => $at <= $request->now && 200 === $this->asItWas($url, $at, $request)->status(),
+        ));
     }
 
     private function asItWas(Url $url, \DateTimeImmutable $at, Request $request): Response
     {
         foreach ($this->sites as $site) {
             if (\in_array($url->host, $site->hosts($at), true)) {
-                return $site->answer(new Request($url->host, 'https' === $url->scheme, 'GET', $url->path, $url->query ?? '', MessageHead::parse("GET / HTTP/1.1\r\nHost: {$url->host}\r\n\r\n"), '', $at));
+                return $site->answer(new Request(
+                    $url->host,
+                    'https' === $url->scheme,
+                    'GET',
+                    $url->path,
+                    $url->query ?? '',
+                    MessageHead::parse("GET / HTTP/1.1\r\nHost: {$url->host}\r\n\r\n"),
+                    '',
+                    $at,
+                ));
             }
         }
 
@@ -93,10 +114,14 @@ final class Mirror implements Site
         }
         $nearest = 0;
         foreach ($held as $n => $at) {
-            $nearest = abs($at->getTimestamp() - $wanted->getTimestamp()) < abs($held[$nearest]->getTimestamp() - $wanted->getTimestamp()) ? $n : $nearest;
+            $nearest = abs($at->getTimestamp() - $wanted->getTimestamp()) < abs($held[$nearest]->getTimestamp() - $wanted->getTimestamp())
+                ? $n
+                : $nearest;
         }
 
-        return Response::redirect($this->address($url, $nearest), 302)->with('Vary', 'accept-datetime')->with('Link', implode(', ', $this->links($url)));
+        return Response::redirect($this->address($url, $nearest), 302)->with('Vary', 'accept-datetime')->with(
+            'Link', implode(', ', $this->links($url)),
+        );
     }
 
     /**
@@ -128,7 +153,9 @@ final class Mirror implements Site
             return Response::html('<title>Not held</title><p>There is no copy of that number.', 404);
         }
 
-        return $this->asItWas($url, $at, $request)->with('Memento-Datetime', HttpDate::write($at))->with('Link', implode(', ', $this->links($url)));
+        return $this->asItWas($url, $at, $request)->with('Memento-Datetime', HttpDate::write($at))->with(
+            'Link', implode(', ', $this->links($url)),
+        );
     }
 
     private function address(Url $url, int $number): string
@@ -141,6 +168,10 @@ final class Mirror implements Site
      */
     private function links(Url $url): array
     {
-        return ['<'.$url.'>; rel="original"', '<http://'.self::HOST.'/gate/'.$url.'>; rel="timegate"', '<http://'.self::HOST.'/list/'.$url.'>; rel="timemap"; type="application/link-format"'];
+        return [
+            '<'.$url.'>; rel="original"',
+            '<http://'.self::HOST.'/gate/'.$url.'>; rel="timegate"',
+            '<http://'.self::HOST.'/list/'.$url.'>; rel="timemap"; type="application/link-format"',
+        ];
     }
 }

@@ -89,7 +89,8 @@ final class Operator implements Site
             '2024-03-01' => '<p>Winter timetable until 24 March. Dogs travel free before Easter.</p>',
             '2024-04-01' => '<p>The summer timetable is in force: eleven crossings a day to Hollin Quay.</p>',
             '2024-09-01' => '<p><strong>Merrow Line is now Saltmarch Ferries.</strong> Same ships, same crews, new name.</p>',
-            '2024-11-11' => '<p class="alert">Petrel Dawn is out of service. Read the <a href="/safety/stern-door">notice about her stern door</a>.</p>',
+            '2024-11-11' => '<p class="alert">Petrel Dawn is out of service. Read the <a href="/safety/stern-door">notice about her'
+                .' stern door</a>.</p>',
             '2025-03-01' => '<p class="alert">Petrel Dawn has returned to the Hollin Quay crossing.</p>',
             '2026-02-15' => '<p>Summer bookings for 2026 are open.</p>',
         ]);
@@ -106,15 +107,49 @@ final class Operator implements Site
 
     private function timetable(Request $request): string
     {
-        $season = $request->at(['2024-03-01' => 'Winter 2023/24', '2024-03-25' => 'Summer 2024', '2024-10-07' => 'Winter 2024/25', '2025-03-31' => 'Summer 2025', '2025-10-06' => 'Winter 2025/26', '2026-03-30' => 'Summer 2026']);
+        $season = $request->at([
+            '2024-03-01' => 'Winter 2023/24', '2024-03-25' => 'Summer 2024', '2024-10-07' => 'Winter 2024/25',
+            '2025-03-31' => 'Summer 2025', '2025-10-06' => 'Winter 2025/26', '2026-03-30' => 'Summer 2026',
+        ]);
         $rows = $request->at([
-            '2024-03-01' => [['06:10', '06:50', 'Petrel Dawn'], ['09:30', '10:10', 'Sound Heron'], ['13:00', '13:40', 'Petrel Dawn'], ['17:45', '18:25', 'Sound Heron']],
-            '2024-03-25' => [['05:50', '06:30', 'Petrel Dawn'], ['08:00', '08:40', 'Sound Heron'], ['10:15', '10:55', 'Petrel Dawn'], ['13:00', '13:40', 'Petrel Dawn'], ['16:20', '17:00', 'Sound Heron'], ['19:30', '20:10', 'Petrel Dawn']],
-            '2024-10-07' => [['06:10', '06:50', 'Petrel Dawn'], ['09:30', '10:10', 'Sound Heron'], ['13:15', '13:55', 'Petrel Dawn'], ['17:45', '18:25', 'Sound Heron']],
-            '2024-11-11' => [['06:10', '06:50', 'cancelled'], ['09:30', '10:10', 'Sound Heron'], ['13:15', '13:55', 'cancelled'], ['17:45', '18:25', 'Sound Heron']],
-            '2025-03-31' => [['05:50', '06:35', 'Petrel Dawn'], ['08:00', '08:45', 'Sound Heron'], ['10:15', '11:00', 'Petrel Dawn'], ['13:00', '13:45', 'Grey Tern'], ['16:20', '17:05', 'Sound Heron'], ['19:30', '20:15', 'Grey Tern']],
-            '2025-10-06' => [['06:10', '06:55', 'Grey Tern'], ['09:30', '10:15', 'Sound Heron'], ['13:15', '14:00', 'Grey Tern'], ['17:45', '18:30', 'Sound Heron']],
-            '2026-03-30' => [['05:50', '06:35', 'Grey Tern'], ['08:00', '08:45', 'Sound Heron'], ['13:00', '13:45', 'Grey Tern'], ['19:30', '20:15', 'Grey Tern']],
+            '2024-03-01' => [
+                ['06:10', '06:50', 'Petrel Dawn'],
+                ['09:30', '10:10', 'Sound Heron'],
+                ['13:00', '13:40', 'Petrel Dawn'],
+                ['17:45', '18:25', 'Sound Heron'],
+            ],
+            '2024-03-25' => [
+                ['05:50', '06:30', 'Petrel Dawn'], ['08:00', '08:40', 'Sound Heron'], ['10:15', '10:55', 'Petrel Dawn'],
+                ['13:00', '13:40', 'Petrel Dawn'], ['16:20', '17:00', 'Sound Heron'], ['19:30', '20:10', 'Petrel Dawn'],
+            ],
+            '2024-10-07' => [
+                ['06:10', '06:50', 'Petrel Dawn'],
+                ['09:30', '10:10', 'Sound Heron'],
+                ['13:15', '13:55', 'Petrel Dawn'],
+                ['17:45', '18:25', 'Sound Heron'],
+            ],
+            '2024-11-11' => [
+                ['06:10', '06:50', 'cancelled'],
+                ['09:30', '10:10', 'Sound Heron'],
+                ['13:15', '13:55', 'cancelled'],
+                ['17:45', '18:25', 'Sound Heron'],
+            ],
+            '2025-03-31' => [
+                ['05:50', '06:35', 'Petrel Dawn'], ['08:00', '08:45', 'Sound Heron'], ['10:15', '11:00', 'Petrel Dawn'],
+                ['13:00', '13:45', 'Grey Tern'], ['16:20', '17:05', 'Sound Heron'], ['19:30', '20:15', 'Grey Tern'],
+            ],
+            '2025-10-06' => [
+                ['06:10', '06:55', 'Grey Tern'],
+                ['09:30', '10:15', 'Sound Heron'],
+                ['13:15', '14:00', 'Grey Tern'],
+                ['17:45', '18:30', 'Sound Heron'],
+            ],
+            '2026-03-30' => [
+                ['05:50', '06:35', 'Grey Tern'],
+                ['08:00', '08:45', 'Sound Heron'],
+                ['13:00', '13:45', 'Grey Tern'],
+                ['19:30', '20:15', 'Grey Tern'],
+            ],
         ]);
         $table = '';
         foreach ($rows as [$leaves, $arrives, $ship]) {
@@ -256,7 +291,12 @@ final class Operator implements Site
 
     private function missing(Request $request): Response
     {
-        return $this->page($request, 'Not found', '<h1>Not found</h1><p>There is no page at this address. Start from the <a href="/">first page</a>.</p>', 404);
+        return $this->page(
+            $request,
+            'Not found',
+            '<h1>Not found</h1><p>There is no page at this address. Start from the <a href="/">first page</a>.</p>',
+            404,
+        );
     }
 
     private function asset(Request $request): Response
@@ -264,10 +304,22 @@ final class Operator implements Site
         $accent = $request->since(self::RENAMED) ? '#1d5d73' : '#7a2f2f';
 
         return match ($request->path) {
-            '/assets/line.css' => Response::of('text/css', "body{font:16px/1.5 Georgia,serif;margin:0;color:#222;background:#fbfaf6}header,main,footer{max-width:860px;margin:0 auto;padding:12px 20px}\nheader{display:flex;gap:24px;align-items:center;border-bottom:4px solid {$accent}}nav a{margin-right:14px;color:{$accent}}\nh1{color:{$accent}}table{border-collapse:collapse}td,th{border:1px solid #bbb;padding:4px 12px;text-align:left}.alert{border-left:6px solid #b4562a;padding:8px 14px;background:#fff url(wave.svg) no-repeat right center}footer{font-size:13px;color:#666;border-top:1px solid #ccc;margin-top:40px}")->with('Cache-Control', 'max-age=3600'),
-            '/assets/mark.svg' => Response::of('image/svg+xml', Art::badge($request->since(self::RENAMED) ? 'Saltmarch' : 'Merrow Line', $accent)),
-            '/assets/wave.svg' => Response::of('image/svg+xml', '<svg xmlns="http://www.w3.org/2000/svg" width="90" height="30"><path d="M0 20q11-14 22 0t22 0 22 0 22 0" fill="none" stroke="'.$accent.'"/></svg>'),
-            '/assets/petrel-dawn.png' => Response::of('image/png', Art::ship(640, 320, $request->since(self::RENAMED) ? '#1d5d73' : '#7a2f2f', 'PETREL DAWN', 7)),
+            '/assets/line.css' => Response::of(
+                'text/css',
+                "body{font:16px/1.5 Georgia,serif;margin:0;color:#222;background:#fbfaf6}header,main,footer{max-width:860px;margin:0 auto;padding:12px 20px}\nheader{display:flex;gap:24px;align-items:center;border-bottom:4px solid {$accent}}nav a{margin-right:14px;color:{$accent}}\nh1{color:{$accent}}table{border-collapse:collapse}td,th{border:1px solid #bbb;padding:4px 12px;text-align:left}.alert{border-left:6px solid #b4562a;padding:8px 14px;background:#fff url(wave.svg) no-repeat right center}footer{font-size:13px;color:#666;border-top:1px solid #ccc;margin-top:40px}",
+            )->with('Cache-Control', 'max-age=3600'),
+            '/assets/mark.svg' => Response::of(
+                'image/svg+xml', Art::badge($request->since(self::RENAMED) ? 'Saltmarch' : 'Merrow Line', $accent),
+            ),
+            '/assets/wave.svg' => Response::of(
+                'image/svg+xml',
+                '<svg xmlns="http://www.w3.org/2000/svg" width="90" height="30"><path d="M0 20q11-14 22 0t22 0 22 0 22 0" fill="none"'
+                    .' stroke="'
+                    .$accent.'"/></svg>',
+            ),
+            '/assets/petrel-dawn.png' => Response::of(
+                'image/png', Art::ship(640, 320, $request->since(self::RENAMED) ? '#1d5d73' : '#7a2f2f', 'PETREL DAWN', 7),
+            ),
             default => Response::html('<p>No such file.', 404),
         };
     }

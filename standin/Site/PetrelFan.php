@@ -23,9 +23,24 @@ final class PetrelFan implements Site
         }
 
         return match ($request->path) {
-            '/', '/index.htm' => self::old('<HTML><HEAD><TITLE>The unofficial PETREL DAWN page</TITLE></HEAD><FRAMESET COLS="180,*" BORDER=0><FRAME NAME="menu" SRC="menu.htm"><FRAME NAME="main" SRC="main.htm"><NOFRAMES>Get a browser with frames!</NOFRAMES></FRAMESET></HTML>'),
-            '/menu.htm' => self::old('<HTML><BODY BGCOLOR="#003366" TEXT="#FFFFFF" LINK="#FFFF00"><FONT FACE="Comic Sans MS"><A HREF="main.htm" TARGET="main">Home</A><BR><A HREF="log.htm" TARGET="main">Log book</A><BR><A HREF="javascript:void(open(\'photo.htm\',\'p\',\'width=420,height=260\'))">Big photo</A><P><IMG SRC="anchor.gif" WIDTH=32 HEIGHT=32></FONT></BODY></HTML>'),
-            '/main.htm' => self::old('<HTML><BODY BACKGROUND="waves.gif"><CENTER><TABLE BORDER=4 CELLPADDING=8 BGCOLOR="#EEEEEE"><TR><TD><IMG SRC="petrel.gif" WIDTH=300 HEIGHT=150 ALT="Petrel Dawn"><TD VALIGN=TOP><FONT SIZE=5>Welcome aboard!</FONT><P>Everything about the <B>Petrel Dawn</B>, since 1997.<P>The stern door was renewed in <B>May 2021</B>, I watched it from the quay.</TABLE><P><BLINK>NEW!</BLINK> <MARQUEE WIDTH=300>Sign the guest book</MARQUEE></CENTER></BODY></HTML>'),
+            '/',
+            '/index.htm' => self::old(
+                '<HTML><HEAD><TITLE>The unofficial PETREL DAWN page</TITLE></HEAD><FRAMESET COLS="180,*" BORDER=0><FRAME NAME="menu"'
+                    .' SRC="menu.htm"><FRAME NAME="main" SRC="main.htm"><NOFRAMES>Get a browser with frames!</NOFRAMES></FRAMESET></HTML>',
+            ),
+            '/menu.htm' => self::old(
+                '<HTML><BODY BGCOLOR="#003366" TEXT="#FFFFFF" LINK="#FFFF00"><FONT FACE="Comic Sans MS"><A HREF="main.htm"'
+                    .' TARGET="main">Home</A><BR><A HREF="log.htm" TARGET="main">Log book</A><BR><A'
+                        .' HREF="javascript:void(open(\'photo.htm\',\'p\',\'width=420,height=260\'))">Big photo</A><P><IMG'
+                            .' SRC="anchor.gif" WIDTH=32 HEIGHT=32></FONT></BODY></HTML>',
+            ),
+            '/main.htm' => self::old(
+                '<HTML><BODY BACKGROUND="waves.gif"><CENTER><TABLE BORDER=4 CELLPADDING=8 BGCOLOR="#EEEEEE"><TR><TD><IMG'
+                    .' SRC="petrel.gif" WIDTH=300 HEIGHT=150 ALT="Petrel Dawn"><TD VALIGN=TOP><FONT SIZE=5>Welcome'
+                        .' aboard!</FONT><P>Everything about the <B>Petrel Dawn</B>, since 1997.<P>The stern door was renewed in <B>May'
+                            .' 2021</B>, I watched it from the quay.</TABLE><P><BLINK>NEW!</BLINK> <MARQUEE WIDTH=300>Sign the guest'
+                                .' book</MARQUEE></CENTER></BODY></HTML>',
+            ),
             '/log.htm' => self::old('<HTML><BODY><H2>Log book</H2><PRE>8 Apr 1999  Sea trials
 17 May 2021 New seal, stern door. Two men, one day.
 12 Apr 2024 Board inspector aboard.</PRE></BODY></HTML>'),
@@ -39,7 +54,9 @@ final class PetrelFan implements Site
 
     private static function old(string $html): Response
     {
-        return new Response(200, [['Content-Type', 'text/html'], ['Server', 'Harbour/1.3'], ['Last-Modified', 'Sun, 14 Apr 2024 08:00:00 GMT']], $html);
+        return new Response(
+            200, [['Content-Type', 'text/html'], ['Server', 'Harbour/1.3'], ['Last-Modified', 'Sun, 14 Apr 2024 08:00:00 GMT']], $html,
+        );
     }
 
     private static function gif(int $width, int $height, string $text): string

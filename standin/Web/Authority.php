@@ -51,13 +51,19 @@ final readonly class Authority
         [$authorityKeyOut, $hostKeyOut] = [$authorityKey, $hostKey];
         $request = openssl_csr_new(['commonName' => 'Stand-in Authority'], $authorityKey, $options);
         \assert($request instanceof \OpenSSLCertificateSigningRequest);
-        $authority = openssl_csr_sign($request, null, $authorityKeyOut, self::DAYS, ['x509_extensions' => 'authority'] + $options, random_int(1, \PHP_INT_MAX));
+        $authority = openssl_csr_sign(
+            $request, null, $authorityKeyOut, self::DAYS, ['x509_extensions' => 'authority'] + $options, random_int(1, \PHP_INT_MAX),
+        );
         $request = openssl_csr_new(['commonName' => $hosts[0]], $hostKey, $options);
         \assert($request instanceof \OpenSSLCertificateSigningRequest && false !== $authority);
-        $certificate = openssl_csr_sign($request, $authority, $authorityKeyOut, self::DAYS, ['x509_extensions' => 'host'] + $options, random_int(1, \PHP_INT_MAX));
+        $certificate = openssl_csr_sign(
+            $request, $authority, $authorityKeyOut, self::DAYS, ['x509_extensions' => 'host'] + $options, random_int(1, \PHP_INT_MAX),
+        );
         \assert(false !== $certificate);
         // Valid for no day: in the next second it has been.
-        $lapsed = openssl_csr_sign($request, $authority, $authorityKeyOut, 0, ['x509_extensions' => 'host'] + $options, random_int(1, \PHP_INT_MAX));
+        $lapsed = openssl_csr_sign(
+            $request, $authority, $authorityKeyOut, 0, ['x509_extensions' => 'host'] + $options, random_int(1, \PHP_INT_MAX),
+        );
         \assert(false !== $lapsed);
         openssl_pkey_export($hostKeyOut, $key, null, $options);
         foreach ([$path => $certificate, self::lapsed($path) => $lapsed] as $file => $one) {

@@ -40,7 +40,9 @@ final readonly class Clock
             throw new \InvalidArgumentException(\sprintf('“%s” is no date; write it as 2024-11-03 or 2024-11-03T10:00Z.', $moment));
         }
         if ($at < new \DateTimeImmutable(self::FIRST) || $at > new \DateTimeImmutable(self::LAST)) {
-            throw new \InvalidArgumentException(\sprintf('The stand-in web plays from 2024-03-01 to 2026-10-31; “%s” lies outside.', $moment));
+            throw new \InvalidArgumentException(\sprintf(
+                'The stand-in web plays from 2024-03-01 to 2026-10-31; “%s” lies outside.', $moment,
+            ));
         }
         $state = ['at' => $at->setTimezone(new \DateTimeZone('UTC'))->format('Y-m-d\TH:i:s.u\Z'), 'since' => microtime(true)];
         @mkdir(\dirname($this->path), 0o755, true);

@@ -8,7 +8,8 @@ namespace Ypomna\Standin\Web;
 final readonly class ControlPage
 {
     private const DATES = [
-        '2024-03-20' => 'spring: the winter timetable ends', '2024-10-02' => 'the operator has a new name', '2024-11-12' => 'the stern-door notice is out',
+        '2024-03-20' => 'spring: the winter timetable ends', '2024-10-02' => 'the operator has a new name',
+        '2024-11-12' => 'the stern-door notice is out',
         '2024-11-16' => 'a number in it is another', '2024-12-05' => 'a negation is another', '2025-02-10' => 'a name is gone',
         '2025-07-01' => 'the old name has no address', '2026-03-01' => 'the notice is withdrawn',
     ];
@@ -25,7 +26,9 @@ final readonly class ControlPage
         if (str_starts_with($request->path, '/mail/')) {
             $message = $this->mail?->message(substr($request->path, 6));
 
-            return null === $message ? Response::html('<title>No such message</title><p>There is no such message.', 404) : Response::of('text/plain; charset=utf-8', $message);
+            return null === $message
+                ? Response::html('<title>No such message</title><p>There is no such message.', 404)
+                : Response::of('text/plain; charset=utf-8', $message);
         }
         $said = '';
         if ('POST' === $request->method) {
@@ -47,15 +50,23 @@ final readonly class ControlPage
         }
         $pages = implode('', array_map(static fn (string $url): string => '<li><code>'.htmlspecialchars($url).'</code>', $this->start));
 
-        return Response::html('<!doctype html><html lang=en><title>Stand-in web</title><meta name=viewport content="width=device-width"><style>body{font:16px/1.5 sans-serif;max-width:44rem;margin:2rem auto;padding:0 1rem}button,input{font:inherit}</style>'
+        return Response::html('<!doctype html><html lang=en><title>Stand-in web</title><meta name=viewport'
+            .' content="width=device-width"><style>body{font:16px/1.5 sans-serif;max-width:44rem;margin:2rem auto;padding:0'
+                .' 1rem}button,input{font:inherit}</style>'
             .'<h1>Stand-in web</h1><p role=status>'.htmlspecialchars($said).'<p>Its clock shows <b>'.$now.'</b>.'
-            .'<form method=post><p><label>Set it to <input name=at value="'.$this->clock->now()->format('Y-m-d').'T10:00Z"></label> <button>Set</button></form>'
-            .'<form method=post><ul>'.$buttons.'</ul></form><h2>Pages to keep</h2><ul>'.$pages.'</ul><h2>Mail box</h2><ul>'.$this->letters().'</ul>');
+            .'<form method=post><p><label>Set it to <input name=at value="'.$this->clock->now()->format('Y-m-d')
+                .'T10:00Z"></label> <button>Set</button></form>'
+            .'<form method=post><ul>'.$buttons.'</ul></form><h2>Pages to keep</h2><ul>'.$pages.'</ul><h2>Mail box</h2><ul>'.$this->letters()
+                .'</ul>');
     }
 
     private function letters(): string
     {
-        $letters = array_map(static fn (array $one): string => '<li><a href="/mail/'.htmlspecialchars($one['name']).'">'.htmlspecialchars($one['subject']).'</a> to '.htmlspecialchars($one['to']).', '.htmlspecialchars($one['at']), $this->mail?->messages() ?? []);
+        $letters = array_map(
+            static fn (array $one): string => '<li><a href="/mail/'.htmlspecialchars($one['name']).'">'.htmlspecialchars($one['subject'])
+                .'</a> to '.htmlspecialchars($one['to']).', '.htmlspecialchars($one['at']),
+            $this->mail?->messages() ?? [],
+        );
 
         return [] === $letters ? '<li>No mail came.' : implode('', $letters);
     }

@@ -48,8 +48,13 @@ final readonly class MailBox
         $files = glob($this->folder.'/*.eml');
         foreach (\array_slice(array_reverse(false === $files ? [] : $files), 0, self::MOST) as $file) {
             $head = (string) file_get_contents($file, false, null, 0, 16_384);
-            $field = static fn (string $name): string => 1 === preg_match('/^'.$name.':[ \t]*((?:.*(?:\r?\n[ \t]+)?)+?)\r?$/mi', $head, $m) ? mb_decode_mimeheader(trim((string) preg_replace('/\r?\n[ \t]+/', ' ', $m[1]))) : '';
-            $messages[] = ['name' => basename($file), 'from' => $field('From'), 'to' => $field('To'), 'subject' => $field('Subject'), 'at' => $field('Date')];
+            $field = static fn (string $name): string => 1 === preg_match('/^'.$name.':[ \t]*((?:.*(?:\r?\n[ \t]+)?)+?)\r?$/mi', $head, $m)
+                ? mb_decode_mimeheader(trim((string) preg_replace('/\r?\n[ \t]+/', ' ', $m[1])))
+                : '';
+            $messages[] = [
+                'name' => basename($file), 'from' => $field('From'), 'to' => $field('To'), 'subject' => $field('Subject'),
+                'at' => $field('Date'),
+            ];
         }
 
         return $messages;
@@ -58,7 +63,9 @@ final readonly class MailBox
     /** @return string|null the message as it came */
     public function message(string $name): ?string
     {
-        return 1 === preg_match('/^[0-9a-f-]{10,60}\.eml$/D', $name) && is_file($this->folder.'/'.$name) ? (string) file_get_contents($this->folder.'/'.$name) : null;
+        return 1 === preg_match('/^[0-9a-f-]{10,60}\.eml$/D', $name) && is_file($this->folder.'/'.$name)
+            ? (string) file_get_contents($this->folder.'/'.$name)
+            : null;
     }
 
     private function serve(Stream $client): void
@@ -98,7 +105,9 @@ final readonly class MailBox
             @mkdir($this->folder, 0o755, true);
         }
 
-        return false !== file_put_contents($this->folder.'/'.\sprintf('%016x-%s.eml', (int) (1e6 * microtime(true)), bin2hex(random_bytes(3))), $message);
+        return false !== file_put_contents(
+            $this->folder.'/'.\sprintf('%016x-%s.eml', (int) (1e6 * microtime(true)), bin2hex(random_bytes(3))), $message,
+        );
     }
 
     private function line(Stream $client, string &$pending): ?string

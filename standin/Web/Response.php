@@ -26,8 +26,12 @@ final class Response
     /**
      * @param list<array{string, string}> $fields
      */
-    public function __construct(private readonly int $status, private array $fields, private readonly string $body, private readonly string $reason = '')
-    {
+    public function __construct(
+        private readonly int $status,
+        private array $fields,
+        private readonly string $body,
+        private readonly string $reason = '',
+    ) {
     }
 
     public static function html(string $html, int $status = 200, string $charset = 'utf-8'): self
@@ -37,7 +41,9 @@ final class Response
 
     public static function redirect(string $to, int $status = 301): self
     {
-        return new self($status, [['Location', $to], ['Content-Type', 'text/html']], '<p>See <a href="'.htmlspecialchars($to).'">here</a>.');
+        return new self(
+            $status, [['Location', $to], ['Content-Type', 'text/html']], '<p>See <a href="'.htmlspecialchars($to).'">here</a>.',
+        );
     }
 
     public static function of(string $type, string $body): self

@@ -29,8 +29,13 @@ final class Server
     /**
      * @param list<Site> $sites
      */
-    public function __construct(private readonly array $sites, private readonly Clock $clock, private readonly ControlPage $control, private readonly ?MailBox $mail = null, private readonly string $log = '')
-    {
+    public function __construct(
+        private readonly array $sites,
+        private readonly Clock $clock,
+        private readonly ControlPage $control,
+        private readonly ?MailBox $mail = null,
+        private readonly string $log = '',
+    ) {
     }
 
     /**
@@ -73,8 +78,8 @@ final class Server
     }
 
     /**
-     * @param resource      $web
-     * @param resource      $dns
+     * @param resource $web
+     * @param resource $dns
      * @param resource|null $mail
      */
     private function child($web, $dns, $mail, string $certificate, int $parent): void
@@ -89,7 +94,9 @@ final class Server
                 }
             }
 
-            return ['local_cert' => $certificate, 'alpn_protocols' => 'http/1.1'] + ([] === $lapsed ? [] : ['SNI_enabled' => true, 'SNI_server_certs' => $lapsed]);
+            return [
+                'local_cert' => $certificate, 'alpn_protocols' => 'http/1.1',
+            ] + ([] === $lapsed ? [] : ['SNI_enabled' => true, 'SNI_server_certs' => $lapsed]);
         }, 20.0);
         if (null !== $mail) {
             $this->mail?->on($mail);
@@ -169,7 +176,10 @@ final class Server
             return null;
         }
 
-        return new Request((string) $url->host, $tls, (string) $head->method, $url->path, (string) $url->query, $head, $this->body($client, $head, $pending), $this->clock->now());
+        return new Request(
+            (string) $url->host, $tls, (string) $head->method, $url->path, (string) $url->query, $head,
+            $this->body($client, $head, $pending), $this->clock->now(),
+        );
     }
 
     private function body(Stream $client, MessageHead $head, string &$pending): string
@@ -211,7 +221,9 @@ final class Server
             $exists = $exists || \in_array($query->name, $site->hosts($now), true);
         }
         $addresses = $exists && DnsMessage::TYPES['A'] === $query->type ? [self::ADDRESS] : [];
-        stream_socket_sendto($socket, DnsMessage::answer($query, $exists ? DnsMessage::NO_ERROR : DnsMessage::NO_SUCH_NAME, $addresses, 60), 0, $peer);
+        stream_socket_sendto(
+            $socket, DnsMessage::answer($query, $exists ? DnsMessage::NO_ERROR : DnsMessage::NO_SUCH_NAME, $addresses, 60), 0, $peer,
+        );
     }
 
     /**

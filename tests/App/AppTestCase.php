@@ -75,7 +75,11 @@ abstract class AppTestCase extends WebTestCase
         self::assertIsArray($parts);
         $host = ($parts['scheme'] ?? 'http').'.'.($parts['host'] ?? '').'.'.$code.$mark.'.'.self::HOST;
         ob_start();
-        $this->client->request($method, ($parts['path'] ?? '/').(isset($parts['query']) ? '?'.$parts['query'] : ''), server: ['HTTP_HOST' => $host, 'HTTP_SEC_FETCH_DEST' => $destination]);
+        $this->client->request(
+            $method,
+            ($parts['path'] ?? '/').(isset($parts['query']) ? '?'.$parts['query'] : ''),
+            server: ['HTTP_HOST' => $host, 'HTTP_SEC_FETCH_DEST' => $destination],
+        );
         ob_end_clean();
 
         return $this->body();

@@ -41,7 +41,10 @@ final class ArchivesTest extends AppTestCase
     {
         $url = Url::parse('http://lantern.test/a?x=1&y=2');
         self::assertSame('http://a.test/gate/http://lantern.test/a?x=1&y=2', (string) OtherArchives::asking('http://a.test/gate/', $url));
-        self::assertSame('http://a.test/gate?of=http%3A%2F%2Flantern.test%2Fa%3Fx%3D1%26y%3D2&n=1', (string) OtherArchives::asking('http://a.test/gate?of={url}&n=1', $url));
+        self::assertSame(
+            'http://a.test/gate?of=http%3A%2F%2Flantern.test%2Fa%3Fx%3D1%26y%3D2&n=1',
+            (string) OtherArchives::asking('http://a.test/gate?of={url}&n=1', $url),
+        );
     }
 
     /** The operator's network is nobody's archive: neither as such, nor as what a request is made to fetch. */
@@ -56,7 +59,8 @@ final class ArchivesTest extends AppTestCase
 
         $desk = self::service(Arrivals::class);
         $arrival = $desk->expect('x.warc.gz');
-        self::service(FetchMementoHandler::class)->handle(new FetchMemento((int) $arrival->id, $told->archive->code, 'http://lantern.test/', $address.'x'));
+        self::service(FetchMementoHandler::class)
+            ->handle(new FetchMemento((int) $arrival->id, $told->archive->code, 'http://lantern.test/', $address.'x'));
         self::assertSame(ArrivalState::Refused, $arrival->state);
         self::assertStringContainsString('closed network', (string) $arrival->message);
         self::assertDirectoryDoesNotExist(\dirname($desk->place($arrival)).'/none');
@@ -65,7 +69,9 @@ final class ArchivesTest extends AppTestCase
     /** @return iterable<array{string}> */
     public static function closed(): iterable
     {
-        foreach (['http://127.0.0.1:8021/', 'http://[::1]/', 'http://169.254.169.254/', 'http://2130706433/', 'http://[::ffff:10.0.0.1]/'] as $address) {
+        foreach ([
+            'http://127.0.0.1:8021/', 'http://[::1]/', 'http://169.254.169.254/', 'http://2130706433/', 'http://[::ffff:10.0.0.1]/',
+        ] as $address) {
             yield $address => [$address];
         }
     }
@@ -73,7 +79,9 @@ final class ArchivesTest extends AppTestCase
     public function testChangesWithoutTheTokenAreRefused(): void
     {
         foreach (['/archives', '/elsewhere'] as $path) {
-            $this->client->request('POST', $path, ['name' => 'A', 'gate' => 'http://a.test/', 'url' => 'http://lantern.test/', 'held' => ['x http://a.test/']]);
+            $this->client->request(
+                'POST', $path, ['name' => 'A', 'gate' => 'http://a.test/', 'url' => 'http://lantern.test/', 'held' => ['x http://a.test/']],
+            );
             self::assertSame(403, $this->answered(), $path);
         }
         self::assertSame([], self::service(OtherArchives::class)->all());
@@ -92,7 +100,15 @@ final class ArchivesTest extends AppTestCase
             return $then;
         };
         $begun = hrtime(true);
-        $done = Concurrently::run(['a' => static fn (): string => $wait(0.2, 'a'), 'b' => static fn (): string => $wait(0.2, 'b'), 'slow' => static fn (): string => $wait(5.0, 'slow'), 'bad' => static fn (): string => throw new FetchFailed(FailureReason::Refused, 'No.')], 0.5);
+        $done = Concurrently::run(
+            [
+                'a' => static fn (): string => $wait(0.2, 'a'),
+                'b' => static fn (): string => $wait(0.2, 'b'),
+                'slow' => static fn (): string => $wait(5.0, 'slow'),
+                'bad' => static fn (): string => throw new FetchFailed(FailureReason::Refused, 'No.'),
+            ],
+            0.5,
+        );
         self::assertLessThan(2e9, hrtime(true) - $begun);
         self::assertSame(['a', 'b'], [$done['a'], $done['b']]);
         self::assertInstanceOf(FetchFailed::class, $done['slow']);

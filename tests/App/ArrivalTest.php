@@ -41,7 +41,9 @@ final class ArrivalTest extends AppTestCase
         self::assertSame(['old.warc.gz', ArrivalState::Waiting], [$arrival?->name, $arrival?->state]);
         $desk->handle(new ImportFile((int) $arrival?->id));
         self::assertSame([ArrivalState::Taken, 1], [$desk->byCode($code)?->state, $desk->byCode($code)->captures ?? 0]);
-        self::assertSame($bytes, file_get_contents(Settings::dataFolder().'/store/'.$this->captureOf('http://lantern.test/a')->warcFile->path));
+        self::assertSame(
+            $bytes, file_get_contents(Settings::dataFolder().'/store/'.$this->captureOf('http://lantern.test/a')->warcFile->path),
+        );
         self::assertSame([], glob(Settings::dataFolder().'/arrivals/*'));
         self::assertStringContainsString('1 taken in', $this->get('/take-in'));
         $this->put($code, 0, 'more');
@@ -51,14 +53,19 @@ final class ArrivalTest extends AppTestCase
     public function testTheReportTellsKnownDamagedAndRefused(): void
     {
         $warc = (new WarcBuilder())->exchange('http://lantern.test/a', '2024-11-03T10:00:00Z', '<p>a');
-        foreach (['one.warc.gz' => $warc->bytes(), 'same.warc.gz' => $warc->bytes(), 'cut.warc.gz' => substr($warc->bytes(), 0, -9), '<b>.txt' => 'just notes', 'empty' => ''] as $name => $bytes) {
+        foreach ([
+            'one.warc.gz' => $warc->bytes(), 'same.warc.gz' => $warc->bytes(), 'cut.warc.gz' => substr($warc->bytes(), 0, -9),
+            '<b>.txt' => 'just notes', 'empty' => '',
+        ] as $name => $bytes) {
             $code = $this->begin($name, \strlen($bytes))['code'];
             self::assertIsString($code);
             $this->put($code, 0, $bytes);
             self::service(Arrivals::class)->handle(new ImportFile((int) self::service(Arrivals::class)->byCode($code)?->id));
         }
         $body = $this->get('/take-in');
-        self::assertStringContainsString('2 refused · 1 damaged · 1 known already · 1 taken in', (string) preg_replace('/\s+/', ' ', strip_tags($body)));
+        self::assertStringContainsString(
+            '2 refused · 1 damaged · 1 known already · 1 taken in', (string) preg_replace('/\s+/', ' ', strip_tags($body)),
+        );
         self::assertStringContainsString('truncated: ', $body);
         self::assertStringContainsString('&lt;b&gt;.txt is no WARC file', $body);
         $this->get('/take-in/report');
@@ -77,7 +84,9 @@ final class ArrivalTest extends AppTestCase
 
     public function testOnlyItsOwnPageMayHandIn(): void
     {
-        $this->client->request('POST', '/take-in/begin', ['name' => 'a', 'bytes' => 1, 'modified' => 0], server: ['HTTP_X_TOKEN' => 'guessed']);
+        $this->client->request(
+            'POST', '/take-in/begin', ['name' => 'a', 'bytes' => 1, 'modified' => 0], server: ['HTTP_X_TOKEN' => 'guessed'],
+        );
         self::assertSame(403, $this->answered());
         $this->client->request('POST', '/take-in', ['_token' => 'guessed']);
         self::assertSame(403, $this->answered());
@@ -148,7 +157,12 @@ final class ArrivalTest extends AppTestCase
      */
     private function begin(string $name, int $bytes, ?string $sha256 = null): array
     {
-        $this->client->request('POST', '/take-in/begin', ['name' => $name, 'bytes' => $bytes, 'modified' => 1_700_000_000] + (null === $sha256 ? [] : ['sha256' => $sha256]), server: ['HTTP_X_TOKEN' => $this->token]);
+        $this->client->request(
+            'POST',
+            '/take-in/begin',
+            ['name' => $name, 'bytes' => $bytes, 'modified' => 1_700_000_000] + (null === $sha256 ? [] : ['sha256' => $sha256]),
+            server: ['HTTP_X_TOKEN' => $this->token],
+        );
 
         return $this->json();
     }
@@ -158,7 +172,12 @@ final class ArrivalTest extends AppTestCase
      */
     private function put(string $code, int $at, string $bytes, ?string $sha256 = null): array
     {
-        $this->client->request('PUT', "/take-in/{$code}/{$at}", server: ['HTTP_X_TOKEN' => $this->token] + (null === $sha256 ? [] : ['HTTP_X_PIECE_SHA256' => $sha256]), content: $bytes);
+        $this->client->request(
+            'PUT',
+            "/take-in/{$code}/{$at}",
+            server: ['HTTP_X_TOKEN' => $this->token] + (null === $sha256 ? [] : ['HTTP_X_PIECE_SHA256' => $sha256]),
+            content: $bytes,
+        );
 
         return $this->json();
     }

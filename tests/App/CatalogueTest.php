@@ -46,7 +46,14 @@ final class CatalogueTest extends AppTestCase
     public function testARedirectIsKeptAsOneAndLeadsToItsTarget(): void
     {
         $this->takeIn((new WarcBuilder())
-            ->exchange('http://merrowline.test/fares', '2024-11-03T10:00:00Z', 'moved', status: 301, fields: ['Location: http://www.saltmarch-ferries.test/fares'], destination: 'document')
+            ->exchange(
+                'http://merrowline.test/fares',
+                '2024-11-03T10:00:00Z',
+                'moved',
+                status: 301,
+                fields: ['Location: http://www.saltmarch-ferries.test/fares'],
+                destination: 'document',
+            )
             ->exchange('http://www.saltmarch-ferries.test/fares', '2024-11-03T10:00:01Z', self::PAGE, destination: 'document'));
         self::assertSame('http://www.saltmarch-ferries.test/fares', $this->captureOf('http://merrowline.test/fares')->redirectTo);
         self::assertFalse($this->captureOf('http://merrowline.test/fares')->isAlive());
@@ -59,18 +66,37 @@ final class CatalogueTest extends AppTestCase
             $this->takeIn((new WarcBuilder($day))->exchange('http://lantern.test/a', $day.'T00:00:00Z', self::PAGE, status: $status));
         }
         $finder = self::service(CaptureRepository::class);
-        $day = static fn (?object $capture): ?string => $capture instanceof \Ypomna\App\Catalogue\Entity\Capture ? $capture->capturedAt->format('Y-m-d') : null;
-        self::assertSame('2024-01-01', $day($finder->nearest(Viewer::system(), 'http://lantern.test/a', new \DateTimeImmutable('2024-01-29'))));
-        self::assertSame('2024-03-01', $day($finder->nearest(Viewer::system(), 'http://lantern.test/a', new \DateTimeImmutable('2024-02-02'))));
+        $day = static fn (?object $capture): ?string => $capture instanceof \Ypomna\App\Catalogue\Entity\Capture
+            ? $capture->capturedAt->format('Y-m-d')
+            : null;
+        self::assertSame(
+            '2024-01-01', $day($finder->nearest(Viewer::system(), 'http://lantern.test/a', new \DateTimeImmutable('2024-01-29'))),
+        );
+        self::assertSame(
+            '2024-03-01', $day($finder->nearest(Viewer::system(), 'http://lantern.test/a', new \DateTimeImmutable('2024-02-02'))),
+        );
         $middle = $this->captureOf('http://lantern.test/a', '2024-03-02');
-        self::assertSame(['2024-01-01', '2025-01-01'], [$day($finder->earlier(Viewer::system(), $middle)), $day($finder->later(Viewer::system(), $middle))]);
-        self::assertSame(['2024-01-01', '2025-01-01', '2024-03-01'], [$day($finder->first(Viewer::system(), $middle->address)), $day($finder->last(Viewer::system(), $middle->address)), $day($finder->lastAlive(Viewer::system(), $middle->address))]);
+        self::assertSame(
+            ['2024-01-01', '2025-01-01'],
+            [$day($finder->earlier(Viewer::system(), $middle)), $day($finder->later(Viewer::system(), $middle))],
+        );
+        self::assertSame(
+            ['2024-01-01', '2025-01-01', '2024-03-01'],
+            [
+                $day($finder->first(Viewer::system(), $middle->address)),
+                $day($finder->last(Viewer::system(), $middle->address)),
+                $day($finder->lastAlive(Viewer::system(), $middle->address)),
+            ],
+        );
         self::assertNull($finder->nearest(Viewer::system(), 'http://lantern.test/never', new \DateTimeImmutable('2024-01-01')));
     }
 
     public function testHowMuchChangedIsMeasuredAlsoWhenAFileComesInBetween(): void
     {
-        $versions = ['2024-01-01' => 'one two three four five.', '2024-03-01' => 'one two three four six.', '2024-02-01' => 'Something else altogether stands here.'];
+        $versions = [
+            '2024-01-01' => 'one two three four five.', '2024-03-01' => 'one two three four six.',
+            '2024-02-01' => 'Something else altogether stands here.',
+        ];
         foreach ($versions as $day => $text) {
             $this->takeIn((new WarcBuilder($day))->exchange('http://lantern.test/a', $day.'T00:00:00Z', '<p>'.$text));
         }
@@ -89,7 +115,9 @@ final class CatalogueTest extends AppTestCase
 
     public function testADamagedFileIsTakenInWithWhatCanBeReadAndWhatIsWrong(): void
     {
-        $warc = (new WarcBuilder())->exchange('http://lantern.test/a', '2024-11-03T10:00:00Z', self::PAGE)->exchange('http://lantern.test/b', '2024-11-03T10:00:01Z', self::PAGE);
+        $warc = (new WarcBuilder())->exchange(
+            'http://lantern.test/a', '2024-11-03T10:00:00Z', self::PAGE,
+        )->exchange('http://lantern.test/b', '2024-11-03T10:00:01Z', self::PAGE);
         $bytes = $warc->bytes();
         $bytes[$warc->offsets[1] + 30] = \chr(\ord($bytes[$warc->offsets[1] + 30]) ^ 0x55);
         $taken = self::service(Importer::class)->file($this->folder->file('damaged.warc.gz', $bytes));
@@ -101,7 +129,8 @@ final class CatalogueTest extends AppTestCase
     {
         $record = static fn (string $path, string $id): string => "WARC/1.0\r\nWARC-Type: response\r\n{$id}WARC-Date: 2024-11-03T10:00:00Z\r\nWARC-Target-URI: http://lantern.test/{$path}\r\nContent-Type: application/http\r\nContent-Length: 48\r\n\r\nHTTP/1.1 200 OK\r\nContent-Type: text/html\r\n\r\n<p>{$path}\r\n\r\n";
         $same = "WARC-Record-ID: <urn:uuid:7>\r\n";
-        $taken = self::service(Importer::class)->file($this->folder->file('old.warc', $record('a', '').$record('b', '').$record('c', $same).$record('d', $same)));
+        $taken = self::service(Importer::class)
+            ->file($this->folder->file('old.warc', $record('a', '').$record('b', '').$record('c', $same).$record('d', $same)));
         self::assertSame(4, $taken->captures);
         foreach (['a', 'b', 'c', 'd'] as $path) {
             $this->captureOf('http://lantern.test/'.$path);
@@ -113,11 +142,23 @@ final class CatalogueTest extends AppTestCase
         $warc = new WarcBuilder();
         for ($n = 0; $n < 130; ++$n) {
             // What cannot be packed makes the file large enough for a process of its own.
-            $warc->exchange('http://lantern.test/'.intdiv($n, 2), \sprintf('2024-11-03T10:00:%02dZ', $n % 2), "<title>Page {$n}</title><p>Water was measured {$n} times.<!--".bin2hex(random_bytes(25_000)).'-->', destination: 'document');
+            $warc->exchange(
+                'http://lantern.test/'.intdiv($n, 2),
+                \sprintf('2024-11-03T10:00:%02dZ', $n % 2),
+                "<title>Page {$n}</title><p>Water was measured {$n} times.<!--".bin2hex(random_bytes(25_000)).'-->',
+                destination: 'document',
+            );
         }
         $taken = $this->takeIn($warc);
         self::assertSame([260, 130], [$taken->records, $taken->captures]);
-        self::assertSame([130, 0, 65], [(int) self::text('SELECT COUNT(*) FROM capture'), (int) self::text('SELECT COUNT(*) FROM capture WHERE title IS NOT NULL'), (int) self::text('SELECT COUNT(*) FROM address')]);
+        self::assertSame(
+            [130, 0, 65],
+            [
+                (int) self::text('SELECT COUNT(*) FROM capture'),
+                (int) self::text('SELECT COUNT(*) FROM capture WHERE title IS NOT NULL'),
+                (int) self::text('SELECT COUNT(*) FROM address'),
+            ],
+        );
         self::assertStringContainsString('not compared', $this->get('/address/'.$this->captureOf('http://lantern.test/7')->address->code));
         // What is in the queue is what the workers do.
         $describer = self::service(Describer::class);
@@ -130,25 +171,48 @@ final class CatalogueTest extends AppTestCase
             $transport->ack($envelopes[0]);
         }
         self::assertSame(3, $rounds);
-        self::assertSame([130, 65], [(int) self::text('SELECT COUNT(*) FROM capture WHERE title IS NOT NULL'), (int) self::text('SELECT COUNT(*) FROM capture WHERE changed > 0')]);
+        self::assertSame(
+            [130, 65],
+            [
+                (int) self::text('SELECT COUNT(*) FROM capture WHERE title IS NOT NULL'),
+                (int) self::text('SELECT COUNT(*) FROM capture WHERE changed > 0'),
+            ],
+        );
         self::assertSame('Page 15', $this->captureOf('http://lantern.test/7')->title);
     }
 
     public function testTheSameRecordsInAnotherFileGetCodesOfTheirOwn(): void
     {
-        $warc = (new WarcBuilder())->exchange('http://lantern.test/a', '2024-11-03T10:00:00Z', self::PAGE)->exchange('http://lantern.test/b', '2024-11-03T10:00:01Z', self::PAGE);
+        $warc = (new WarcBuilder())->exchange(
+            'http://lantern.test/a', '2024-11-03T10:00:00Z', self::PAGE,
+        )->exchange('http://lantern.test/b', '2024-11-03T10:00:01Z', self::PAGE);
         $this->takeIn($warc);
         $code = $this->captureOf('http://lantern.test/a')->code;
-        $plain = implode('', array_map(static fn (string $member): string => (string) gzdecode("\x1f\x8b\x08".$member), \array_slice(explode("\x1f\x8b\x08", $warc->bytes()), 1)));
+        $plain = implode(
+            '',
+            array_map(
+                static fn (string $member): string => (string) gzdecode("\x1f\x8b\x08".$member),
+                \array_slice(explode("\x1f\x8b\x08", $warc->bytes()), 1),
+            ),
+        );
         self::service(Importer::class)->file($this->folder->file('unpacked.warc', $plain));
-        self::assertSame([2, 4, 1], [(int) self::text('SELECT COUNT(*) FROM address'), (int) self::text('SELECT COUNT(DISTINCT code) FROM capture'), (int) self::text("SELECT COUNT(*) FROM capture WHERE code = '{$code}'")]);
+        self::assertSame(
+            [2, 4, 1],
+            [
+                (int) self::text('SELECT COUNT(*) FROM address'),
+                (int) self::text('SELECT COUNT(DISTINCT code) FROM capture'),
+                (int) self::text("SELECT COUNT(*) FROM capture WHERE code = '{$code}'"),
+            ],
+        );
         self::assertSame(2, $this->captureOf('http://lantern.test/a')->address->captures);
     }
 
     public function testOddAddressesOfFilesDoNoHarm(): void
     {
         $long = 'http://lantern.test/'.str_repeat('a', 5_000);
-        $this->takeIn((new WarcBuilder())->exchange($long, '2024-11-03T10:00:00Z', self::PAGE)->exchange("http://lantern.test/\xff\xfe", '2024-11-03T10:00:01Z', self::PAGE)->exchange('urn:x-odd:1', '2024-11-03T10:00:02Z', self::PAGE));
+        $this->takeIn((new WarcBuilder())->exchange($long, '2024-11-03T10:00:00Z', self::PAGE)->exchange(
+            "http://lantern.test/\xff\xfe", '2024-11-03T10:00:01Z', self::PAGE,
+        )->exchange('urn:x-odd:1', '2024-11-03T10:00:02Z', self::PAGE));
         self::assertSame('Stern door', $this->captureOf($long)->title);
         self::assertSame(3, (int) self::text('SELECT COUNT(*) FROM capture'));
     }

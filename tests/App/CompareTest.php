@@ -16,7 +16,10 @@ final class CompareTest extends AppTestCase
 
     public function testTheEarlierOneIsTheOldOneWhicheverIsNamedFirst(): void
     {
-        [$old, $new] = $this->two('<title>Notice</title><p>The crew measured 40 centimetres of water. Nobody was hurt.<p><a href="/log">log</a>', '<title>Notice</title><p>The crew measured 14 centimetres of water. Nobody was hurt.<p><a href="/minutes">log</a>');
+        [$old, $new] = $this->two(
+            '<title>Notice</title><p>The crew measured 40 centimetres of water. Nobody was hurt.<p><a href="/log">log</a>',
+            '<title>Notice</title><p>The crew measured 14 centimetres of water. Nobody was hurt.<p><a href="/minutes">log</a>',
+        );
         $body = $this->get("/compare/{$new}/{$old}");
         self::assertStringContainsString('<del>40</del>', $body);
         self::assertStringContainsString('<ins>14</ins>', $body);
@@ -27,9 +30,16 @@ final class CompareTest extends AppTestCase
     public function testAPictureWithOtherBytesAtTheSameAddressIsNoticed(): void
     {
         foreach (['2024-01-01' => 'one', '2024-02-01' => 'two'] as $day => $bytes) {
-            $this->takeIn((new WarcBuilder($day))->exchange(self::PAGE, $day.'T00:00:00Z', '<p>same<img src="/x.png" alt="ship">')->exchange('http://lantern.test/x.png', $day.'T00:00:01Z', $bytes, 'image/png'), $day.'.warc.gz');
+            $this->takeIn(
+                (new WarcBuilder($day))->exchange(
+                    self::PAGE, $day.'T00:00:00Z', '<p>same<img src="/x.png" alt="ship">',
+                )->exchange('http://lantern.test/x.png', $day.'T00:00:01Z', $bytes, 'image/png'),
+                $day.'.warc.gz',
+            );
         }
-        $body = $this->get('/compare/'.$this->captureOf(self::PAGE, '2024-01-01')->code.'/'.$this->captureOf(self::PAGE, '2024-02-01')->code);
+        $body = $this->get(
+            '/compare/'.$this->captureOf(self::PAGE, '2024-01-01')->code.'/'.$this->captureOf(self::PAGE, '2024-02-01')->code,
+        );
         self::assertStringContainsString('the same address, other bytes', $body);
     }
 
@@ -73,13 +83,22 @@ final class CompareTest extends AppTestCase
 
     public function testEveryViewOfTheComparisonStands(): void
     {
-        [$old, $new] = $this->two('<title>Notice</title><p>The crew measured 40 centimetres of water.<p hidden>Secret words.<script src=/a.js></script>', '<title>Warning</title><p>The crew measured 14 centimetres of water.<p>Secret words.');
+        [$old, $new] = $this->two(
+            '<title>Notice</title><p>The crew measured 40 centimetres of water.<p hidden>Secret words.<script src=/a.js></script>',
+            '<title>Warning</title><p>The crew measured 14 centimetres of water.<p>Secret words.',
+        );
         $body = $this->get("/compare/{$old}/{$new}");
-        foreach (['id="comparison"', 'a number', 'became visible', 'Title and description', 'http://lantern.test/a.js', '"words":[["The crew measured ",false],["40",true]'] as $part) {
+        foreach ([
+            'id="comparison"', 'a number', 'became visible', 'Title and description', 'http://lantern.test/a.js',
+            '"words":[["The crew measured ",false],["40",true]',
+        ] as $part) {
             self::assertStringContainsString($part, $body);
         }
         self::assertSame(2, substr_count($body, '<iframe'));
-        foreach (['sides' => 'Side by side', 'unified' => 'class="run p-sentence changed"', 'changes' => 'What matters', 'nonsense' => 'Side by side'] as $as => $part) {
+        foreach ([
+            'sides' => 'Side by side', 'unified' => 'class="run p-sentence changed"', 'changes' => 'What matters',
+            'nonsense' => 'Side by side',
+        ] as $as => $part) {
             self::assertStringContainsString($part, $this->get("/compare/{$old}/{$new}/text?as={$as}"));
         }
         self::assertStringContainsString('has no picture of its page', $this->get("/compare/{$old}/{$new}/look"));
@@ -93,16 +112,33 @@ final class CompareTest extends AppTestCase
         [$old, $new] = $this->two('<p>The leak had been reported.', '<p>The leak had not been reported.');
         $capture = $this->captureOf(self::PAGE, '2024-01-01');
         $html = $this->get("/compare/{$new}/{$old}/report.html");
-        foreach ([$capture->warcFile->sha256, (string) $capture->payloadSha256, "http://localhost:8020/c/{$old}", 'a negation', 'bin/ypomna compare', basename($capture->warcFile->path).'#http://lantern.test/a@2024-01-01T00:00:00Z'] as $part) {
+        foreach ([
+            $capture->warcFile->sha256,
+            (string) $capture->payloadSha256,
+            "http://localhost:8020/c/{$old}",
+            'a negation',
+            'bin/ypomna compare',
+            basename($capture->warcFile->path).'#http://lantern.test/a@2024-01-01T00:00:00Z',
+        ] as $part) {
             self::assertStringContainsString($part, $html);
         }
-        self::assertMatchesRegularExpression("/style-src 'self' 'sha256-[A-Za-z0-9+\\/=]{44}'/", (string) $this->client->getResponse()->headers->get('Content-Security-Policy'));
+        self::assertMatchesRegularExpression(
+            "/style-src 'self' 'sha256-[A-Za-z0-9+\\/=]{44}'/",
+            (string) $this->client->getResponse()->headers->get('Content-Security-Policy'),
+        );
         $text = $this->get("/compare/{$old}/{$new}/report.txt");
         self::assertStringContainsString("   was: The leak had been reported.\n   is: The leak had not been reported.", $text);
-        /** @var array{old: array{fileSha256: string}, comparison: array{text: array{changes: list<array{op: string, telling: list<string>}>}}} $data */
+        /**
+         * @var array{
+         *     old: array{fileSha256: string}, comparison: array{text: array{changes: list<array{op: string, telling: list<string>}>}},
+         * } $data
+         */
         $data = json_decode($this->get("/compare/{$old}/{$new}/report.json"), true, 512, \JSON_THROW_ON_ERROR);
         self::assertSame($capture->warcFile->sha256, $data['old']['fileSha256']);
-        self::assertSame([['changed', ['negation']]], array_map(static fn (array $c): array => [$c['op'], $c['telling']], $data['comparison']['text']['changes']));
+        self::assertSame(
+            [['changed', ['negation']]],
+            array_map(static fn (array $c): array => [$c['op'], $c['telling']], $data['comparison']['text']['changes']),
+        );
     }
 
     public function testTheCommandInAReportDoesWhatItSaysAndNoMore(): void
@@ -114,12 +150,17 @@ final class CompareTest extends AppTestCase
         [$old, $new] = [$this->captureOf($url, '2024-01-01')->code, $this->captureOf($url, '2024-02-01')->code];
         foreach (['txt', 'html'] as $form) {
             $text = $this->get("/compare/{$old}/{$new}/report.{$form}");
-            self::assertSame(1, preg_match('/bin\/ypomna compare .*/', 'html' === $form ? html_entity_decode(strip_tags($text)) : $text, $m));
+            self::assertSame(
+                1, preg_match('/bin\/ypomna compare .*/', 'html' === $form ? html_entity_decode(strip_tags($text)) : $text, $m),
+            );
             // What a shell makes of it: two files with addresses, and nothing else.
             exec('set -- '.substr($m[0], \strlen('bin/ypomna compare ')).' && for word; do printf "%s\n" "$word"; done', $words, $status);
             self::assertSame([0, 3, '--json'], [$status, \count($words), array_pop($words)], $m[0]);
             foreach ($words as $word) {
-                self::assertMatchesRegularExpression('~^[\w/.-]+\.warc\.gz#http://lantern\.test/it\'s/\'\$\(touch%20owned\)\'%60id%60;x\?a=%22b%22&c=(?:\\\\|%5C)@2024-0[12]-01T00:00:00Z$~', $word);
+                self::assertMatchesRegularExpression(
+                    '~^[\w/.-]+\.warc\.gz#http://lantern\.test/it\'s/\'\$\(touch%20owned\)\'%60id%60;x\?a=%22b%22&c=(?:\\\\|%5C)@2024-0[12]-01T00:00:00Z$~',
+                    $word,
+                );
             }
             $words = [];
         }
@@ -128,7 +169,9 @@ final class CompareTest extends AppTestCase
 
     public function testARuleAboutNoiseHoldsWhereItWasSetAndCanBeEndedAndPutBack(): void
     {
-        [$old, $new] = $this->two('<p>It stays.<p id=wind>Wind over the quay is 3 knots today', '<p>It stays.<p id=wind>Wind over the quay is 9 knots today');
+        [$old, $new] = $this->two(
+            '<p>It stays.<p id=wind>Wind over the quay is 3 knots today', '<p>It stays.<p id=wind>Wind over the quay is 9 knots today',
+        );
         $address = $this->captureOf(self::PAGE)->address;
         self::assertStringContainsString('What matters', $this->get("/compare/{$old}/{$new}"));
         $token = $this->client->getCrawler()->filter('#pass-over [name=_token]')->attr('value');
@@ -136,8 +179,14 @@ final class CompareTest extends AppTestCase
         self::assertSame(403, $this->answered());
         $this->client->request('POST', "/address/{$address->code}/noise", ['_token' => $token, 'selector' => 'a[href]']);
         self::assertSame(422, $this->answered());
-        self::assertStringContainsString('cannot be used in a selector', html_entity_decode((string) $this->client->getResponse()->getContent()));
-        $this->client->request('POST', "/address/{$address->code}/noise", ['_token' => $token, 'selector' => 'p#wind', 'scope' => 'host', 'note' => 'weather', 'pair' => "{$old}/{$new}"]);
+        self::assertStringContainsString(
+            'cannot be used in a selector', html_entity_decode((string) $this->client->getResponse()->getContent()),
+        );
+        $this->client->request(
+            'POST',
+            "/address/{$address->code}/noise",
+            ['_token' => $token, 'selector' => 'p#wind', 'scope' => 'host', 'note' => 'weather', 'pair' => "{$old}/{$new}"],
+        );
         self::assertSame("/compare/{$old}/{$new}", $this->client->getResponse()->headers->get('Location'));
         $body = $this->get("/compare/{$old}/{$new}");
         self::assertStringContainsString('1 change is noise', $body);
@@ -147,8 +196,12 @@ final class CompareTest extends AppTestCase
         // On another page of the host, too; on another host not.
         $this->takeIn((new WarcBuilder('h'))->exchange('http://lantern.test/b/c?d', '2024-01-01T00:00:00Z', '<p>x'), 'h.warc.gz');
         $this->takeIn((new WarcBuilder('i'))->exchange('http://other.test/b', '2024-01-01T00:00:00Z', '<p>x'), 'i.warc.gz');
-        self::assertStringContainsString('p#wind', $this->get('/address/'.$this->captureOf('http://lantern.test/b/c?d')->address->code.'/noise'));
-        self::assertStringNotContainsString('p#wind', $this->get('/address/'.$this->captureOf('http://other.test/b')->address->code.'/noise'));
+        self::assertStringContainsString(
+            'p#wind', $this->get('/address/'.$this->captureOf('http://lantern.test/b/c?d')->address->code.'/noise'),
+        );
+        self::assertStringNotContainsString(
+            'p#wind', $this->get('/address/'.$this->captureOf('http://other.test/b')->address->code.'/noise'),
+        );
         $this->get("/address/{$address->code}/noise");
         $this->client->submitForm('End this rule');
         self::assertStringContainsString('What matters', $this->get("/compare/{$old}/{$new}"));
@@ -179,10 +232,20 @@ final class CompareTest extends AppTestCase
         self::assertStringContainsString('No line is like that', $this->get("/address/{$address}/lifelines?word=nowhere"));
         $line = $this->get("/address/{$address}/lifelines/0");
         self::assertStringContainsString('<del>40</del><ins>14</ins>', $line);
-        $this->takeIn((new WarcBuilder('c'))->exchange(self::PAGE, '2024-03-01T00:00:00Z', '<p>The crew measured 14 centimetres of water. Refunds are paid at the office.'), 'c.warc.gz');
+        $this->takeIn(
+            (new WarcBuilder('c'))->exchange(
+                self::PAGE, '2024-03-01T00:00:00Z', '<p>The crew measured 14 centimetres of water. Refunds are paid at the office.',
+            ),
+            'c.warc.gz',
+        );
         self::assertStringContainsString('3 lines of 3.', $this->get("/address/{$address}/lifelines"));
         // One that comes in between has them drawn anew.
-        $this->takeIn((new WarcBuilder('b'))->exchange(self::PAGE, '2024-01-15T00:00:00Z', '<p>The crew measured 20 centimetres of water. Nobody was hurt.'), 'b.warc.gz');
+        $this->takeIn(
+            (new WarcBuilder('b'))->exchange(
+                self::PAGE, '2024-01-15T00:00:00Z', '<p>The crew measured 20 centimetres of water. Nobody was hurt.',
+            ),
+            'b.warc.gz',
+        );
         self::assertStringContainsString('3 wordings', $this->get("/address/{$address}/lifelines"));
         $this->get("/address/{$address}/lifelines/99");
         self::assertSame(404, $this->answered());
@@ -204,7 +267,9 @@ final class CompareTest extends AppTestCase
     public function testWhereThereWasNeverAPageThereIsNothingToDraw(): void
     {
         $this->takeIn((new WarcBuilder('n'))->exchange(self::PAGE, '2024-01-01T00:00:00Z', 'x', status: 404, destination: 'document'));
-        self::assertStringContainsString('There is nothing to draw', $this->get('/address/'.$this->captureOf(self::PAGE)->address->code.'/lifelines'));
+        self::assertStringContainsString(
+            'There is nothing to draw', $this->get('/address/'.$this->captureOf(self::PAGE)->address->code.'/lifelines'),
+        );
         self::assertNull($this->client->getResponse()->headers->get('Refresh'));
     }
 
@@ -227,8 +292,20 @@ final class CompareTest extends AppTestCase
         $sentences = new Sentences(new Chance(3), 'en');
         $text = array_map(static fn (): string => $sentences->one(), range(1, 40));
         $this->takeIn((new WarcBuilder('a'))->exchange(self::PAGE, '2024-01-01T00:00:00Z', '<p>'.implode(' ', $text)), 'a.warc.gz');
-        $this->takeIn((new WarcBuilder('b'))->exchange('http://moved.test/new', '2024-02-01T00:00:00Z', '<h1>Copied</h1><p>'.implode(' ', \array_slice($text, 2))), 'b.warc.gz');
-        $this->takeIn((new WarcBuilder('c'))->exchange('http://other.test/x', '2024-02-01T00:00:00Z', '<p>'.implode(' ', array_map(static fn (): string => $sentences->one(), range(1, 40)))), 'c.warc.gz');
+        $this->takeIn(
+            (new WarcBuilder('b'))->exchange(
+                'http://moved.test/new', '2024-02-01T00:00:00Z', '<h1>Copied</h1><p>'.implode(' ', \array_slice($text, 2)),
+            ),
+            'b.warc.gz',
+        );
+        $this->takeIn(
+            (new WarcBuilder('c'))->exchange(
+                'http://other.test/x',
+                '2024-02-01T00:00:00Z',
+                '<p>'.implode(' ', array_map(static fn (): string => $sentences->one(), range(1, 40))),
+            ),
+            'c.warc.gz',
+        );
         $code = $this->captureOf(self::PAGE)->code;
         $copy = $this->captureOf('http://moved.test/new')->code;
         $body = $this->get("/c/{$code}/similar");
@@ -239,7 +316,9 @@ final class CompareTest extends AppTestCase
         self::assertStringContainsString('The first was held earlier', $body);
         foreach (["http://localhost:8020/c/{$copy}", 'moved.test/new', $copy.'x'] as $typed) {
             $this->client->request('GET', '/compare/any?'.http_build_query(['one' => $code, 'other' => $typed]));
-            self::assertSame($typed === $copy.'x' ? null : "/compare/{$code}/{$copy}", $this->client->getResponse()->headers->get('Location'));
+            self::assertSame(
+                $typed === $copy.'x' ? null : "/compare/{$code}/{$copy}", $this->client->getResponse()->headers->get('Location'),
+            );
         }
         self::assertSame(422, $this->answered());
     }
@@ -250,11 +329,18 @@ final class CompareTest extends AppTestCase
         $warc = new WarcBuilder('m');
         foreach (['a', 'b'] as $name) {
             $text = '<p>'.implode(' ', array_map(static fn (): string => $sentences->one(), range(1, 30)));
-            $warc = $warc->exchange("http://old.test/{$name}", '2024-01-01T00:00:00Z', $text)->exchange("http://new.test/pages/{$name}", '2024-06-01T00:00:00Z', '<nav>Home</nav>'.$text);
+            $warc = $warc->exchange("http://old.test/{$name}", '2024-01-01T00:00:00Z', $text)->exchange(
+                "http://new.test/pages/{$name}", '2024-06-01T00:00:00Z', '<nav>Home</nav>'.$text,
+            );
         }
-        $this->takeIn($warc->exchange('http://old.test/gone', '2024-01-01T00:00:00Z', '<p>'.implode(' ', array_map(static fn (): string => $sentences->one(), range(1, 30)))));
+        $this->takeIn($warc->exchange(
+            'http://old.test/gone',
+            '2024-01-01T00:00:00Z',
+            '<p>'.implode(' ', array_map(static fn (): string => $sentences->one(), range(1, 30))),
+        ));
         $this->client->request('GET', '/hosts/matched?one=old.test&other=http://new.test/');
-        $rows = $this->client->getCrawler()->filter('tbody tr')->each(static fn ($row): string => (string) preg_replace('/\s+/', ' ', trim($row->text())));
+        $rows = $this->client->getCrawler()->filter('tbody tr')
+            ->each(static fn ($row): string => (string) preg_replace('/\s+/', ' ', trim($row->text())));
         self::assertCount(3, $rows);
         self::assertStringStartsWith('old.test/anew.test/pages/a', $rows[0]);
         self::assertStringStartsWith('old.test/bnew.test/pages/b', $rows[1]);
@@ -267,9 +353,16 @@ final class CompareTest extends AppTestCase
     {
         $page = '<p>See the <a href="/log">log</a> and the <a href="/map">map</a>.';
         foreach (['2024-01-01' => 200, '2024-02-01' => 404] as $day => $status) {
-            $this->takeIn((new WarcBuilder($day))->exchange(self::PAGE, $day.'T02:00:00Z', $page)->exchange('http://lantern.test/log', $day.'T01:00:00Z', '<p>log', status: $status, destination: 'document')->exchange('http://lantern.test/map', $day.'T01:00:00Z', '<p>map', destination: 'document'), $day.'.warc.gz');
+            $this->takeIn(
+                (new WarcBuilder($day))->exchange(self::PAGE, $day.'T02:00:00Z', $page)->exchange(
+                    'http://lantern.test/log', $day.'T01:00:00Z', '<p>log', status: $status, destination: 'document',
+                )->exchange('http://lantern.test/map', $day.'T01:00:00Z', '<p>map', destination: 'document'),
+                $day.'.warc.gz',
+            );
         }
-        $body = $this->get('/compare/'.$this->captureOf(self::PAGE, '2024-01-01')->code.'/'.$this->captureOf(self::PAGE, '2024-02-01')->code);
+        $body = $this->get(
+            '/compare/'.$this->captureOf(self::PAGE, '2024-01-01')->code.'/'.$this->captureOf(self::PAGE, '2024-02-01')->code,
+        );
         self::assertStringContainsString('Links that led nowhere by then', $body);
         self::assertStringContainsString('http://lantern.test/log', $body);
         self::assertStringNotContainsString('http://lantern.test/map</bdi>', $body);
@@ -278,9 +371,17 @@ final class CompareTest extends AppTestCase
     public function testPrintedDocumentsAreComparedPageByPage(): void
     {
         foreach (['2024-01-01' => 'The door held.', '2024-02-01' => 'The door leaked.'] as $day => $words) {
-            $this->takeIn((new WarcBuilder($day))->exchange('http://board.test/r.pdf', $day.'T00:00:00Z', self::pdf('Report of the board.', $words), 'application/pdf'), $day.'.warc.gz');
+            $this->takeIn(
+                (new WarcBuilder($day))->exchange(
+                    'http://board.test/r.pdf', $day.'T00:00:00Z', self::pdf('Report of the board.', $words), 'application/pdf',
+                ),
+                $day.'.warc.gz',
+            );
         }
-        $body = $this->get('/compare/'.$this->captureOf('http://board.test/r.pdf', '2024-01-01')->code.'/'.$this->captureOf('http://board.test/r.pdf', '2024-02-01')->code.'/text');
+        $body = $this->get(
+            '/compare/'.$this->captureOf('http://board.test/r.pdf', '2024-01-01')->code.'/'
+                .$this->captureOf('http://board.test/r.pdf', '2024-02-01')->code.'/text',
+        );
         self::assertStringContainsString('1 passage differs', $body);
         self::assertStringContainsString('<del>held</del><ins>leaked</ins>', $body);
     }
@@ -292,7 +393,8 @@ final class CompareTest extends AppTestCase
         foreach ($pages as $words) {
             $stream = "BT /F1 12 Tf 72 720 Td ({$words}) Tj ET";
             $objects[] = '<</Length '.\strlen($stream).">>stream\n{$stream}\nendstream";
-            $objects[] = '<</Type/Page/Parent 2 0 R/MediaBox[0 0 612 792]/Resources<</Font<</F1 3 0 R>>>>/Contents '.\count($objects).' 0 R>>';
+            $objects[] = '<</Type/Page/Parent 2 0 R/MediaBox[0 0 612 792]/Resources<</Font<</F1 3 0 R>>>>/Contents '.\count($objects)
+                .' 0 R>>';
             $kids[] = \count($objects).' 0 R';
         }
         $objects[1] = '<</Type/Pages/Kids['.implode(' ', $kids).']/Count '.\count($kids).'>>';
@@ -303,17 +405,25 @@ final class CompareTest extends AppTestCase
             $pdf .= ($n + 1)." 0 obj\n{$object}\nendobj\n";
         }
         $table = \strlen($pdf);
-        $pdf .= 'xref'."\n0 ".(\count($objects) + 1)."\n0000000000 65535 f \n".implode('', array_map(static fn (int $place): string => \sprintf("%010d 00000 n \n", $place), $places));
+        $pdf .= 'xref'."\n0 ".(\count($objects) + 1)."\n0000000000 65535 f \n"
+            .implode('', array_map(static fn (int $place): string => \sprintf("%010d 00000 n \n", $place), $places));
 
         return $pdf.'trailer<</Size '.(\count($objects) + 1)."/Root 1 0 R>>\nstartxref\n{$table}\n%%EOF\n";
     }
 
     public function testATableInAFileIsComparedCellByCell(): void
     {
-        foreach (['2024-01-01' => "Pier,Dep\nNorth,06:10\nSouth,07:00\n", '2024-02-01' => "Pier,Dep\nQuay,06:00\nNorth,06:10\nSouth,07:15\n"] as $day => $csv) {
-            $this->takeIn((new WarcBuilder($day))->exchange('http://lantern.test/t.csv', $day.'T00:00:00Z', $csv, 'text/csv'), $day.'.warc.gz');
+        foreach ([
+            '2024-01-01' => "Pier,Dep\nNorth,06:10\nSouth,07:00\n", '2024-02-01' => "Pier,Dep\nQuay,06:00\nNorth,06:10\nSouth,07:15\n",
+        ] as $day => $csv) {
+            $this->takeIn(
+                (new WarcBuilder($day))->exchange('http://lantern.test/t.csv', $day.'T00:00:00Z', $csv, 'text/csv'), $day.'.warc.gz',
+            );
         }
-        $body = $this->get('/compare/'.$this->captureOf('http://lantern.test/t.csv', '2024-01-01')->code.'/'.$this->captureOf('http://lantern.test/t.csv', '2024-02-01')->code.'/text');
+        $body = $this->get(
+            '/compare/'.$this->captureOf('http://lantern.test/t.csv', '2024-01-01')->code.'/'
+                .$this->captureOf('http://lantern.test/t.csv', '2024-02-01')->code.'/text',
+        );
         self::assertStringContainsString('3 passages differ', $body);
         self::assertStringContainsString('<del>07:00</del><ins>07:15</ins>', $body);
     }

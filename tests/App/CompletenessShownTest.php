@@ -14,7 +14,16 @@ final class CompletenessShownTest extends AppTestCase
 
     public function testGapsAndTroublesAreShownWithWhatToDo(): void
     {
-        $this->kept('gaps', ['troubles' => ['consent'], 'gaps' => [['url' => 'http://cdn.lantern.test/<b>x.png', 'kind' => 'image', 'reason' => 'timeout'], ['url' => 'http://lantern.test/s', 'kind' => 'data', 'reason' => 'not-recordable']]]);
+        $this->kept(
+            'gaps',
+            [
+                'troubles' => ['consent'],
+                'gaps' => [
+                    ['url' => 'http://cdn.lantern.test/<b>x.png', 'kind' => 'image', 'reason' => 'timeout'],
+                    ['url' => 'http://lantern.test/s', 'kind' => 'data', 'reason' => 'not-recordable'],
+                ],
+            ],
+        );
         $capture = $this->captureOf(self::PAGE);
         self::assertSame('gaps', $capture->verdict);
         $body = $this->get('/c/'.$capture->code.'/parts');
@@ -48,7 +57,9 @@ final class CompletenessShownTest extends AppTestCase
     public function testNonsenseBreaksNoScreen(string $verdict, string $rest): void
     {
         $rest = '{}' === $rest ? '' : $rest;
-        $this->takeIn((new WarcBuilder())->exchange(self::PAGE, '2024-11-03T10:00:00Z', '<p>x')->said(self::PAGE, '2024-11-03T10:00:00Z', '{"completeness": {"verdict": "'.$verdict.'"'.('' === $rest ? '' : ', '.$rest).'}}'));
+        $this->takeIn((new WarcBuilder())->exchange(self::PAGE, '2024-11-03T10:00:00Z', '<p>x')->said(
+            self::PAGE, '2024-11-03T10:00:00Z', '{"completeness": {"verdict": "'.$verdict.'"'.('' === $rest ? '' : ', '.$rest).'}}',
+        ));
         $capture = $this->captureOf(self::PAGE);
         self::assertSame('splendid' === $verdict ? null : $verdict, $capture->verdict);
         foreach (['/c/'.$capture->code, '/c/'.$capture->code.'/parts', '/address/'.$capture->address->code] as $path) {
@@ -62,6 +73,8 @@ final class CompletenessShownTest extends AppTestCase
      */
     private function kept(string $verdict, array $said): void
     {
-        $this->takeIn((new WarcBuilder())->exchange(self::PAGE, '2024-11-03T10:00:00Z', '<p>x')->said(self::PAGE, '2024-11-03T10:00:00Z', (string) json_encode(['completeness' => ['verdict' => $verdict] + $said])));
+        $this->takeIn((new WarcBuilder())->exchange(self::PAGE, '2024-11-03T10:00:00Z', '<p>x')->said(
+            self::PAGE, '2024-11-03T10:00:00Z', (string) json_encode(['completeness' => ['verdict' => $verdict] + $said]),
+        ));
     }
 }

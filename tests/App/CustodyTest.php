@@ -17,7 +17,9 @@ final class CustodyTest extends AppTestCase
     protected function setUp(): void
     {
         parent::setUp();
-        $this->first = (new WarcBuilder('1'))->exchange('http://lantern.test/a', '2024-01-01T00:00:00Z', '<p>a')->exchange('http://lantern.test/b', '2024-01-01T00:00:00Z', str_repeat('b', 300));
+        $this->first = (new WarcBuilder('1'))->exchange('http://lantern.test/a', '2024-01-01T00:00:00Z', '<p>a')->exchange(
+            'http://lantern.test/b', '2024-01-01T00:00:00Z', str_repeat('b', 300),
+        );
         $this->takeIn($this->first, 'one.warc.gz');
         $this->takeIn((new WarcBuilder('2'))->exchange('http://lantern.test/c', '2024-01-02T00:00:00Z', '<p>c'), 'two.warc.gz');
     }
@@ -48,7 +50,9 @@ final class CustodyTest extends AppTestCase
         chmod($path, 0o644);
         $bytes = (string) file_get_contents($path);
         $member = substr($bytes, $this->first->offsets[3]);
-        file_put_contents($path, substr($bytes, 0, $this->first->offsets[3]).gzencode(str_replace('bbb', 'ccc', (string) gzdecode($member))));
+        file_put_contents(
+            $path, substr($bytes, 0, $this->first->offsets[3]).gzencode(str_replace('bbb', 'ccc', (string) gzdecode($member))),
+        );
         $findings = $this->verify();
         self::assertStringContainsString('The record urn:uuid:', $findings[$this->relative($path).' @ '.$this->first->offsets[3]]);
     }
@@ -78,7 +82,11 @@ final class CustodyTest extends AppTestCase
         $this->rewriteLedger(static function (array $lines): array {
             $previous = str_repeat('0', 64);
             foreach ($lines as $n => $line) {
-                $json = (string) preg_replace('/"previous":"[0-9a-f]{64}"/', '"previous":"'.$previous.'"', str_replace('one.warc.gz', 'six.warc.gz', substr($line, 65)));
+                $json = (string) preg_replace(
+                    '/"previous":"[0-9a-f]{64}"/',
+                    '"previous":"'.$previous.'"',
+                    str_replace('one.warc.gz', 'six.warc.gz', substr($line, 65)),
+                );
                 $previous = hash('sha256', $json);
                 $lines[$n] = $previous.' '.$json;
             }
@@ -99,7 +107,9 @@ final class CustodyTest extends AppTestCase
         $database = self::service(Connection::class);
         $database->executeStatement('DELETE FROM ledger_line');
         $book = self::service(LedgerBook::class);
-        self::assertSame('two.warc.gz', $book->line('file.taken-in', $this->relative($this->file('http://lantern.test/c')))?->details['name'] ?? null);
+        self::assertSame(
+            'two.warc.gz', $book->line('file.taken-in', $this->relative($this->file('http://lantern.test/c')))?->details['name'] ?? null,
+        );
         self::assertNull($book->line('file.taken-in', 'nowhere'));
         self::assertSame([], $this->verify());
     }

@@ -23,7 +23,9 @@ final class FindTest extends AppTestCase
     public function testAnySpellingOfAnAddressLeadsToIt(): void
     {
         $this->takeIn((new WarcBuilder())->exchange('http://www.lantern.test/a?x=1&y=2', '2024-11-03T10:00:00Z', '<title>A</title>'));
-        foreach (['lantern.test/a?y=2&x=1', ' HTTPS://LANTERN.test:443/./a?x=1&y=2#z ', '<http://www.lantern.test/%61?x=1&y=2>'] as $spelling) {
+        foreach ([
+            'lantern.test/a?y=2&x=1', ' HTTPS://LANTERN.test:443/./a?x=1&y=2#z ', '<http://www.lantern.test/%61?x=1&y=2>',
+        ] as $spelling) {
             $this->get('/find?q='.rawurlencode($spelling));
             self::assertMatchesRegularExpression('#^/address/[2-9a-hjkmnp-z]{12}$#', $this->header('Location'), $spelling);
         }
@@ -34,7 +36,9 @@ final class FindTest extends AppTestCase
 
     public function testAnAddressNeverKeptIsA404ThatOffersItsNeighbours(): void
     {
-        $this->takeIn((new WarcBuilder())->exchange('http://lantern.test/2024/11/held', '2024-11-03T10:00:00Z', 'x')->exchange('http://cdn.lantern.test/', '2024-11-03T10:00:00Z', 'x'));
+        $this->takeIn((new WarcBuilder())->exchange(
+            'http://lantern.test/2024/11/held', '2024-11-03T10:00:00Z', 'x',
+        )->exchange('http://cdn.lantern.test/', '2024-11-03T10:00:00Z', 'x'));
         $near = self::service(AddressRepository::class);
         $urls = static fn (string $url): array => array_column($near->near(Viewer::system(), \Ypomna\Core\Address\Url::parse($url)), 'url');
         self::assertSame(['http://lantern.test/2024/11/held'], $urls('http://lantern.test/2024/11/other'));
@@ -48,11 +52,17 @@ final class FindTest extends AppTestCase
 
     public function testASearchThatFoundNothingShowsWhatOftenLeadsToTheSamePage(): void
     {
-        $this->takeIn((new WarcBuilder())->exchange('http://lantern.test/held/?id=7', '2024-11-03T10:00:00Z', 'x')->exchange('http://lantern.test/index.html', '2024-11-03T10:00:01Z', 'x'));
+        $this->takeIn((new WarcBuilder())->exchange(
+            'http://lantern.test/held/?id=7', '2024-11-03T10:00:00Z', 'x',
+        )->exchange('http://lantern.test/index.html', '2024-11-03T10:00:01Z', 'x'));
         $body = $this->get('/find?q='.rawurlencode('http://m.lantern.test/held?id=7).'));
         self::assertSame(404, $this->answered());
         self::assertStringNotContainsString('often lead to the same page', $body, 'Three steps away is another page.');
-        foreach (['http://lantern.test/held?id=7' => 'lantern.test/held/?id=7', 'lantern.test/' => 'lantern.test/index.html', 'lantern.test/held/?id=7&from=mail' => 'lantern.test/held/?id=7'] as $asked => $held) {
+        foreach ([
+            'http://lantern.test/held?id=7' => 'lantern.test/held/?id=7',
+            'lantern.test/' => 'lantern.test/index.html',
+            'lantern.test/held/?id=7&from=mail' => 'lantern.test/held/?id=7',
+        ] as $asked => $held) {
             $body = $this->get('/find?q='.rawurlencode($asked));
             self::assertStringContainsString('often lead to the same page', $body, $asked);
             self::assertSame(1, substr_count($body, '<span class="address">'.htmlspecialchars($held)), $asked);
@@ -61,11 +71,20 @@ final class FindTest extends AppTestCase
 
     public function testWordsPartsOfAddressesAndCitationsFindWhatIsHeld(): void
     {
-        $this->takeIn((new WarcBuilder())->exchange('http://www.saltmarch-ferries.test/safety/stern-door', '2024-11-03T10:00:00Z', '<title>Notice: the seal</title>')->exchange('http://www.saltmarch-ferries.test/fares', '2024-11-03T10:00:01Z', '<title>Fares</title>')
+        $this->takeIn((new WarcBuilder())->exchange(
+            'http://www.saltmarch-ferries.test/safety/stern-door', '2024-11-03T10:00:00Z', '<title>Notice: the seal</title>',
+        )->exchange('http://www.saltmarch-ferries.test/fares', '2024-11-03T10:00:01Z', '<title>Fares</title>')
             ->exchange('http://static.saltmarch-ferries.test/door', '2023-01-01T10:00:02Z', '<title>Other door</title>'));
-        foreach (['saltmarch stern door 2024', 'STERN-door', 'notice seal ferries', 'Look it up: http://saltmarch-ferries.test/safety/stern-door.'] as $typed) {
+        foreach ([
+            'saltmarch stern door 2024',
+            'STERN-door',
+            'notice seal ferries',
+            'Look it up: http://saltmarch-ferries.test/safety/stern-door.',
+        ] as $typed) {
             $body = $this->get('/find?q='.rawurlencode($typed));
-            self::assertStringContainsString(302 === $this->answered() ? '/address/' : 'saltmarch-ferries.test/safety/stern-door', $body, $typed);
+            self::assertStringContainsString(
+                302 === $this->answered() ? '/address/' : 'saltmarch-ferries.test/safety/stern-door', $body, $typed,
+            );
             self::assertStringNotContainsString('/fares', $body, $typed);
         }
         $body = $this->get('/find?q='.rawurlencode('door 2023'));
@@ -85,7 +104,9 @@ final class FindTest extends AppTestCase
     public function testWhatWasTriedInVainSaysWhenAndWhy(): void
     {
         $job = self::service(CaptureRequests::class)->ask(new Actor('The archivist'), 'http://lantern.test/tried');
-        self::service(Connection::class)->update('capture_job', ['stage' => 'failed', 'reason' => 'timeout', 'finished_at' => '2024-11-03 10:00:00'], ['id' => $job->id]);
+        self::service(Connection::class)->update(
+            'capture_job', ['stage' => 'failed', 'reason' => 'timeout', 'finished_at' => '2024-11-03 10:00:00'], ['id' => $job->id],
+        );
         $body = $this->get('/find?q=www.lantern.test/tried');
         self::assertStringContainsString('It was tried on', $body);
         self::assertStringContainsString('took too long to answer', $body);
@@ -98,19 +119,34 @@ final class FindTest extends AppTestCase
         $at = new \DateTimeImmutable('2023-01-01T00:00:00Z');
         for ($n = 0; $n < 400; ++$n) {
             $at = $at->modify('+41 hours');
-            $warc->exchange('http://lantern.test/busy', $at->format('Y-m-d\TH:i:s\Z'), '<p>'.intdiv($n, 50), status: 0 === $n % 50 ? 404 : 200, destination: 'document');
+            $warc->exchange(
+                'http://lantern.test/busy',
+                $at->format('Y-m-d\TH:i:s\Z'),
+                '<p>'.intdiv($n, 50),
+                status: 0 === $n % 50 ? 404 : 200,
+                destination: 'document',
+            );
         }
         $this->takeIn($warc);
         $address = $this->captureOf('http://lantern.test/busy')->address;
         $history = self::service(AddressHistory::class);
         $layers = $history->layers(Viewer::system(), $address);
         self::assertLessThanOrEqual(121, \count($layers));
-        self::assertSame([400, 8], [array_sum(array_map(static fn (Layer $layer): int => $layer->count, $layers)), array_sum(array_map(static fn (Layer $layer): int => $layer->gone, $layers))]);
+        self::assertSame(
+            [400, 8],
+            [
+                array_sum(array_map(static fn (Layer $layer): int => $layer->count, $layers)),
+                array_sum(array_map(static fn (Layer $layer): int => $layer->gone, $layers)),
+            ],
+        );
         $years = $history->spans(Viewer::system(), $address, new HistoryView());
         self::assertSame(['2023', '2024'], array_map(static fn (Span $span): string => $span->label, $years));
         self::assertSame(400, array_sum(array_map(static fn (Span $span): int => $span->captures, $years)));
         $view = HistoryView::read('2023-03-01', '2023-04-01', '', '');
-        self::assertCount(array_sum(array_map(static fn (Span $span): int => $span->captures, $history->spans(Viewer::system(), $address, $view))), $history->layers(Viewer::system(), $address, $view));
+        self::assertCount(
+            array_sum(array_map(static fn (Span $span): int => $span->captures, $history->spans(Viewer::system(), $address, $view))),
+            $history->layers(Viewer::system(), $address, $view),
+        );
         self::assertCount(8, $history->lines(Viewer::system(), $address, null, HistoryView::read('', '', 'gone', '')));
         self::assertSame([], $history->lines(Viewer::system(), $address, null, HistoryView::read('2030', 'no moment', 'nonsense', '')));
         $body = $this->get('/address/'.$address->code.'?from=2023-03-01T00:00:00Z&to=2023-04-01T00:00:00Z&state=alive');
@@ -123,12 +159,20 @@ final class FindTest extends AppTestCase
         $this->takeIn((new WarcBuilder('one'))->exchange('http://lantern.test/busy', '2020-01-01T00:00:00Z', '<p>x'));
         $address = $this->captureOf('http://lantern.test/busy')->address;
         $database = self::service(Connection::class);
-        $insert = fn (int $from, int $to): int|string => $database->executeStatement("INSERT INTO capture (address_id, captured_at, code, url, warc_file_id, response_offset, status, parts, bytes, agent, how, changed) SELECT address_id, captured_at + INTERVAL seq HOUR, CONCAT('busy', seq), url, warc_file_id, seq + 100000, 200, 1, 1, '', '', 0 FROM capture, seq_{$from}_to_{$to} WHERE code = ?", [$this->captureOf('http://lantern.test/busy', '2020-01-01')->code]);
+        $insert = fn (int $from, int $to): int|string => $database->executeStatement(
+            "INSERT INTO capture (address_id, captured_at, code, url, warc_file_id, response_offset, status, parts, bytes, agent, how, changed) SELECT address_id, captured_at + INTERVAL seq HOUR, CONCAT('busy', seq), url, warc_file_id, seq + 100000, 200, 1, 1, '', '', 0 FROM capture, seq_{$from}_to_{$to} WHERE code = ?",
+            [$this->captureOf('http://lantern.test/busy', '2020-01-01')->code],
+        );
         $insert(1, 2_499);
         $address->captures = 2_500;
         $address->lastAt = $address->firstAt->modify('+2499 hours');
         $history = self::service(AddressHistory::class);
-        $count = static fn (): array => [array_sum(array_map(static fn (Layer $layer): int => $layer->count, $history->layers(Viewer::system(), $address))), array_sum(array_map(static fn (Span $span): int => $span->captures, $history->spans(Viewer::system(), $address, new HistoryView())))];
+        $count = static fn (): array => [
+            array_sum(array_map(static fn (Layer $layer): int => $layer->count, $history->layers(Viewer::system(), $address))),
+            array_sum(array_map(
+                static fn (Span $span): int => $span->captures, $history->spans(Viewer::system(), $address, new HistoryView()),
+            )),
+        ];
         self::assertSame([2_500, 2_500], $count());
         self::assertSame([2_500, 2_500], $count(), 'as it was put together');
         $summaries = static fn (): mixed => $database->fetchOne('SELECT COUNT(*) FROM history_summary');
@@ -139,16 +183,39 @@ final class FindTest extends AppTestCase
         self::assertSame([2_600, 2_600], $count(), 'more captures');
         $database->executeStatement('UPDATE capture SET changed = 0.5');
         $this->takeIn((new WarcBuilder('two'))->exchange('http://lantern.test/other', '2020-01-01T00:00:00Z', '<p>x'), 'two.warc.gz');
-        self::assertSame(2_600, array_sum(array_map(static fn (Span $span): int => $span->changes, $history->spans(Viewer::system(), $address, new HistoryView()))), 'measured since');
+        self::assertSame(
+            2_600,
+            array_sum(array_map(
+                static fn (Span $span): int => $span->changes, $history->spans(Viewer::system(), $address, new HistoryView()),
+            )),
+            'measured since',
+        );
     }
 
     public function testAddressesOfOnePublicationShareOneHistoryUntilTheyAreParted(): void
     {
-        $this->takeIn((new WarcBuilder('old'))->exchange('http://merrowline.test/fares', '2023-05-01T10:00:00Z', '<title>Fares of old</title>', destination: 'document'));
-        $this->takeIn((new WarcBuilder('moved'))->exchange('http://merrowline.test/fares', '2024-02-01T10:00:00Z', 'moved', status: 301, fields: ['Location: http://saltmarch-ferries.test/fares'], destination: 'document')
-            ->exchange('http://saltmarch-ferries.test/fares', '2024-02-01T10:00:01Z', '<link rel="canonical" href="/prices"><title>Fares</title>', destination: 'document'));
-        $this->takeIn((new WarcBuilder('copy'))->exchange('http://mirror.example/f', '2024-03-01T10:00:00Z', '<link rel="canonical" href="/prices"><title>Fares</title>', destination: 'document'));
-        $this->takeIn((new WarcBuilder('own'))->exchange('http://saltmarch-ferries.test/prices', '2025-01-01T10:00:00Z', '<title>Prices</title>', destination: 'document'));
+        $this->takeIn((new WarcBuilder('old'))->exchange(
+            'http://merrowline.test/fares', '2023-05-01T10:00:00Z', '<title>Fares of old</title>', destination: 'document',
+        ));
+        $this->takeIn((new WarcBuilder('moved'))->exchange(
+            'http://merrowline.test/fares', '2024-02-01T10:00:00Z', 'moved', status: 301,
+            fields: ['Location: http://saltmarch-ferries.test/fares'], destination: 'document',
+        )
+            ->exchange(
+                'http://saltmarch-ferries.test/fares',
+                '2024-02-01T10:00:01Z',
+                '<link rel="canonical" href="/prices"><title>Fares</title>',
+                destination: 'document',
+            ));
+        $this->takeIn((new WarcBuilder('copy'))->exchange(
+            'http://mirror.example/f',
+            '2024-03-01T10:00:00Z',
+            '<link rel="canonical" href="/prices"><title>Fares</title>',
+            destination: 'document',
+        ));
+        $this->takeIn((new WarcBuilder('own'))->exchange(
+            'http://saltmarch-ferries.test/prices', '2025-01-01T10:00:00Z', '<title>Prices</title>', destination: 'document',
+        ));
         $new = $this->captureOf('http://saltmarch-ferries.test/fares')->address;
         $old = $this->captureOf('http://merrowline.test/fares')->address;
         self::assertStringContainsString('This address led on to', $this->get('/address/'.$old->code));
@@ -167,7 +234,10 @@ final class FindTest extends AppTestCase
         $first = $finder->first(Viewer::system(), $new);
         self::assertSame('http://merrowline.test/fares', $first?->url);
         self::assertSame('2024-02-01', $finder->later(Viewer::system(), $first)?->capturedAt->format('Y-m-d'));
-        self::assertSame('http://merrowline.test/fares', $finder->nearest(Viewer::system(), 'http://saltmarch-ferries.test/fares', new \DateTimeImmutable('2023-01-01'))?->url);
+        self::assertSame(
+            'http://merrowline.test/fares',
+            $finder->nearest(Viewer::system(), 'http://saltmarch-ferries.test/fares', new \DateTimeImmutable('2023-01-01'))?->url,
+        );
         // A third one joins, in the words of a person, and all three are one.
         $form = $this->client->request('GET', '/address/'.$new->code)->filter('.join-other form')->form(['other' => 'mirror.example/f']);
         $this->client->submit($form);
@@ -176,7 +246,8 @@ final class FindTest extends AppTestCase
         self::assertStringNotContainsString('4 captures', $this->get('/address/'.$new->code));
         $this->client->request('POST', '/address/'.$new->code.'/join', ['_token' => 'guessed', 'other' => $old->code]);
         self::assertSame(403, $this->answered());
-        $this->client->submit($this->client->request('GET', '/address/'.$new->code)->filter('.join-other form')->form(['other' => 'never.example/kept']));
+        $this->client->submit($this->client->request('GET', '/address/'.$new->code)->filter('.join-other form')
+            ->form(['other' => 'never.example/kept']));
         self::assertSame(422, $this->answered());
     }
 
@@ -205,7 +276,9 @@ final class FindTest extends AppTestCase
 
     public function testAPageThatCallsItselfAScriptStaysText(): void
     {
-        $this->takeIn((new WarcBuilder())->exchange('http://lantern.test/a', '2024-11-03T10:00:00Z', '<title>&lt;img src=x onerror=alert(1)></title>'));
+        $this->takeIn((new WarcBuilder())->exchange(
+            'http://lantern.test/a', '2024-11-03T10:00:00Z', '<title>&lt;img src=x onerror=alert(1)></title>',
+        ));
         $body = $this->get('/address/'.$this->captureOf('http://lantern.test/a')->address->code);
         self::assertStringContainsString('&lt;img src=x onerror=alert(1)&gt;', $body);
         self::assertStringNotContainsString('<img src=x', $body);

@@ -21,13 +21,21 @@ final class HoldingsAliveTest extends AppTestCase
     public function testLivesAreKnownFromCapturesAndLooks(): void
     {
         $this->takeIn((new WarcBuilder())
-            ->exchange('http://a.test/gone', '2024-01-01T00:00:00Z', '<p>x', destination: 'document')->exchange('http://a.test/gone', '2024-03-01T00:00:00Z', '<p>x', destination: 'document')->exchange('http://a.test/gone', '2024-05-01T00:00:00Z', '<p>x', status: 404, destination: 'document')
-            ->exchange('http://www.a.test/back', '2024-01-01T00:00:00Z', '<p>x', destination: 'document')->exchange('http://www.a.test/back', '2024-02-01T00:00:00Z', '<p>x', status: 404, destination: 'document')->exchange('http://www.a.test/back', '2024-03-01T00:00:00Z', '<p>x', destination: 'document')
+            ->exchange(
+                'http://a.test/gone', '2024-01-01T00:00:00Z', '<p>x', destination: 'document',
+            )->exchange('http://a.test/gone', '2024-03-01T00:00:00Z', '<p>x', destination: 'document')->exchange(
+                'http://a.test/gone', '2024-05-01T00:00:00Z', '<p>x', status: 404, destination: 'document',
+            )
+            ->exchange('http://www.a.test/back', '2024-01-01T00:00:00Z', '<p>x', destination: 'document')->exchange(
+                'http://www.a.test/back', '2024-02-01T00:00:00Z', '<p>x', status: 404, destination: 'document',
+            )->exchange('http://www.a.test/back', '2024-03-01T00:00:00Z', '<p>x', destination: 'document')
             ->exchange('http://b.test/looked', '2024-01-01T00:00:00Z', '<p>x', destination: 'document')
             ->exchange('http://b.test/never', '2024-01-01T00:00:00Z', '<p>x', status: 404, destination: 'document'));
         $url = Url::parse('http://b.test/looked');
         $id = array_values(self::service(CheckQueue::class)->ids([$url]))[0];
-        self::service(CheckRepository::class)->enter($id, new CheckResult($url, $url, [], 410), new Assessment(LiveReason::Gone, ['Gone.'], 0.9), null);
+        self::service(CheckRepository::class)->enter(
+            $id, new CheckResult($url, $url, [], 410), new Assessment(LiveReason::Gone, ['Gone.'], 0.9), null,
+        );
 
         [$lives, $every] = self::service(Lifetimes::class)->all(Viewer::system());
         self::assertSame(1, $every);

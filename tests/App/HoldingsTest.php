@@ -31,13 +31,23 @@ final class HoldingsTest extends AppTestCase
     protected function setUp(): void
     {
         parent::setUp();
-        $this->takeIn((new WarcBuilder('1'))->exchange('http://lantern.test/a', '2024-01-01T00:00:00Z', '<p>a')->exchange('http://lantern.test/b', '2024-01-01T00:00:00Z', str_repeat('b', 300)), 'one.warc.gz');
+        $this->takeIn(
+            (new WarcBuilder('1'))->exchange('http://lantern.test/a', '2024-01-01T00:00:00Z', '<p>a')->exchange(
+                'http://lantern.test/b', '2024-01-01T00:00:00Z', str_repeat('b', 300),
+            ),
+            'one.warc.gz',
+        );
         $this->takeIn((new WarcBuilder('2'))->exchange('http://lantern.test/c', '2024-01-02T00:00:00Z', '<p>c'), 'two.warc.gz');
     }
 
     public function testTheCatalogueIsMadeAnewFromFilesAndLedger(): void
     {
-        $this->takeIn((new WarcBuilder('3'))->exchange('http://lantern.test/a', '2024-02-01T00:00:00Z', '<p>a, later')->revisit('http://lantern.test/c', '2024-02-01T00:00:00Z', ['WARC-Payload-Digest' => 'sha256:'.hash('sha256', '<p>c')]), 'three.warc.gz');
+        $this->takeIn(
+            (new WarcBuilder('3'))->exchange('http://lantern.test/a', '2024-02-01T00:00:00Z', '<p>a, later')->revisit(
+                'http://lantern.test/c', '2024-02-01T00:00:00Z', ['WARC-Payload-Digest' => 'sha256:'.hash('sha256', '<p>c')],
+            ),
+            'three.warc.gz',
+        );
         self::service(LedgerBook::class)->catchUp();
         $before = $this->dump();
         $database = self::service(Connection::class);
@@ -58,7 +68,13 @@ final class HoldingsTest extends AppTestCase
             self::assertSame($before, $this->dump(), 'Nothing was touched.');
         }
         $missing = [];
-        self::assertSame(2, self::service(CatalogueRebuilder::class)->run(static function (string $path, ?string $problem) use (&$missing): void { $missing = null === $problem ? $missing : [...$missing, $path]; }, true));
+        self::assertSame(
+            2,
+            self::service(CatalogueRebuilder::class)->run(
+                static function (string $path, ?string $problem) use (&$missing): void { $missing = null === $problem ? $missing : [...$missing, $path]; },
+                true,
+            ),
+        );
         self::assertCount(1, $missing);
     }
 
@@ -69,7 +85,9 @@ final class HoldingsTest extends AppTestCase
             'gone' => [static fn (string $file) => unlink($file)],
             'empty' => [static fn (string $file) => file_put_contents($file, '')],
             'cut off' => [static fn (string $file) => file_put_contents($file, strstr((string) file_get_contents($file), "\n", true)."\n")],
-            'altered' => [static fn (string $file) => file_put_contents($file, str_replace('one.warc.gz', 'two.warc.gz', (string) file_get_contents($file)))],
+            'altered' => [static fn (string $file) => file_put_contents(
+                $file, str_replace('one.warc.gz', 'two.warc.gz', (string) file_get_contents($file)),
+            )],
         ];
     }
 
@@ -119,7 +137,9 @@ final class HoldingsTest extends AppTestCase
         foreach ([$capture->code, $capture->address->code] as $code) {
             self::assertStringContainsString('"'.$code.'"', $ledger);
         }
-        $id = self::service(Connection::class)->fetchOne('SELECT COUNT(*) FROM capture WHERE code = ?', [Codes::of('capture urn:uuid:00000000-0000-4000-8000-000000000001')]);
+        $id = self::service(Connection::class)->fetchOne(
+            'SELECT COUNT(*) FROM capture WHERE code = ?', [Codes::of('capture urn:uuid:00000000-0000-4000-8000-000000000001')],
+        );
         self::assertEquals(0, $id);
         self::assertNotSame(Codes::of('address '.AddressKeys::keyOf('http://lantern.test/a')), $capture->address->code);
     }
@@ -127,7 +147,10 @@ final class HoldingsTest extends AppTestCase
     public function testCodesThatWereGivenOutAsDigestsKeepWorking(): void
     {
         // The ledger as it was before codes stood in it.
-        $lines = array_filter(explode("\n", (string) file_get_contents(Settings::dataFolder().'/ledger/ledger.txt')), static fn (string $line): bool => str_contains($line, 'file.taken-in'));
+        $lines = array_filter(
+            explode("\n", (string) file_get_contents(Settings::dataFolder().'/ledger/ledger.txt')),
+            static fn (string $line): bool => str_contains($line, 'file.taken-in'),
+        );
         unlink(Settings::dataFolder().'/ledger/ledger.txt');
         self::service(Connection::class)->executeStatement('DELETE FROM ledger_line');
         foreach ($lines as $line) {
@@ -142,7 +165,12 @@ final class HoldingsTest extends AppTestCase
         self::assertSame(Codes::of('address '.AddressKeys::keyOf('http://lantern.test/a')), $old->address->code);
 
         // What comes later has codes of its own, and the old ones stay when it is made anew once more.
-        $this->takeIn((new WarcBuilder('9'))->exchange('http://lantern.test/a', '2024-03-01T00:00:00Z', '<p>a, later')->exchange('http://lantern.test/new', '2024-03-01T00:00:00Z', '<p>new'), 'nine.warc.gz');
+        $this->takeIn(
+            (new WarcBuilder('9'))->exchange(
+                'http://lantern.test/a', '2024-03-01T00:00:00Z', '<p>a, later',
+            )->exchange('http://lantern.test/new', '2024-03-01T00:00:00Z', '<p>new'),
+            'nine.warc.gz',
+        );
         self::service(LedgerBook::class)->catchUp();
         $before = $this->dump();
         $this->rebuild();
@@ -162,7 +190,9 @@ final class HoldingsTest extends AppTestCase
     {
         $application = new Application(self::$kernel ?? self::bootKernel());
         $application->setAutoExit(false);
-        foreach ([['doctrine:schema:drop', '--force' => true, '--full-database' => true], ['doctrine:database:drop', '--force' => true]] as $words) {
+        foreach ([
+            ['doctrine:schema:drop', '--force' => true, '--full-database' => true], ['doctrine:database:drop', '--force' => true],
+        ] as $words) {
             $output = new BufferedOutput();
             self::assertNotSame(0, $application->run(new ArrayInput(['command' => array_shift($words)] + $words), $output));
             self::assertStringContainsString('not to be had', $output->fetch());
@@ -189,8 +219,12 @@ final class HoldingsTest extends AppTestCase
         $tables = [
             'address' => 'SELECT HEX(url_key), url, code, captures, first_at, last_at, last_alive_at FROM address ORDER BY url_key',
             'warc_file' => 'SELECT path, HEX(sha256), bytes, origin, given_name, stored_at, records FROM warc_file ORDER BY path',
-            'capture' => 'SELECT a.code AS address, c.captured_at, c.code, c.url, f.path, c.response_offset, c.status, c.title, c.mime, c.parts, c.bytes, HEX(c.payload_sha256), c.dom_offset, c.text_offset, c.redirect_to, c.agent, c.how, c.changed FROM capture c JOIN address a ON a.id = c.address_id JOIN warc_file f ON f.id = c.warc_file_id ORDER BY c.code',
-            'record' => 'SELECT f.path, r.at_offset, r.role, HEX(r.url_hash), HEX(r.key_hash), r.captured_at, r.method, r.status, r.mime, r.length, HEX(r.payload_sha256), r.url, HEX(r.record_id_hash), r.revisit FROM record r JOIN warc_file f ON f.id = r.warc_file_id ORDER BY f.path, r.at_offset',
+            'capture' => 'SELECT a.code AS address, c.captured_at, c.code, c.url, f.path, c.response_offset, c.status, c.title, c.mime,'
+                .' c.parts, c.bytes, HEX(c.payload_sha256), c.dom_offset, c.text_offset, c.redirect_to, c.agent, c.how, c.changed FROM'
+                    .' capture c JOIN address a ON a.id = c.address_id JOIN warc_file f ON f.id = c.warc_file_id ORDER BY c.code',
+            'record' => 'SELECT f.path, r.at_offset, r.role, HEX(r.url_hash), HEX(r.key_hash), r.captured_at, r.method, r.status,'
+                .' r.mime, r.length, HEX(r.payload_sha256), r.url, HEX(r.record_id_hash), r.revisit FROM record r JOIN warc_file f ON'
+                    .' f.id = r.warc_file_id ORDER BY f.path, r.at_offset',
             'ledger_line' => 'SELECT seq, HEX(hash), kind, subject, at, ends_at, line FROM ledger_line ORDER BY seq',
         ];
 

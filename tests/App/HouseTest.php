@@ -27,7 +27,8 @@ final class HouseTest extends AppTestCase
 {
     /** They work on all holdings, and no screen may use them (RoomsTest). */
     private const FOR_WORKERS = [
-        CaptureMaintenance::class, CatalogueTables::class, FileRepository::class, GivenCodes::class, HistorySummaries::class, Indexer::class,
+        CaptureMaintenance::class, CatalogueTables::class, FileRepository::class, GivenCodes::class, HistorySummaries::class,
+        Indexer::class,
         Originals::class, PagesOfFile::class, RecordRepository::class,
     ];
     /** Who has one of these was told it by somebody who had asked for a viewer. */
@@ -38,12 +39,22 @@ final class HouseTest extends AppTestCase
     public function testEveryTableHasItsRoomAndAPrimaryKey(): void
     {
         $database = self::service(Connection::class);
-        $tables = $database->fetchFirstColumn("SELECT table_name FROM information_schema.tables WHERE table_schema = DATABASE() AND table_type = 'BASE TABLE' AND table_name <> 'migration'");
+        $tables = $database->fetchFirstColumn(
+            "SELECT table_name FROM information_schema.tables WHERE table_schema = DATABASE() AND table_type = 'BASE TABLE' AND"
+                ." table_name <> 'migration'",
+        );
         sort($tables);
         $owned = array_merge(...array_values(Layers::TABLES));
         sort($owned);
         self::assertSame($owned, $tables);
-        self::assertSame([], $database->fetchFirstColumn("SELECT t.table_name FROM information_schema.tables t WHERE t.table_schema = DATABASE() AND t.table_type = 'BASE TABLE' AND NOT EXISTS (SELECT 1 FROM information_schema.table_constraints c WHERE c.table_schema = t.table_schema AND c.table_name = t.table_name AND c.constraint_type = 'PRIMARY KEY')"));
+        self::assertSame(
+            [],
+            $database->fetchFirstColumn(
+                "SELECT t.table_name FROM information_schema.tables t WHERE t.table_schema = DATABASE() AND t.table_type = 'BASE TABLE'"
+                    .' AND NOT EXISTS (SELECT 1 FROM information_schema.table_constraints c WHERE c.table_schema = t.table_schema AND'
+                        ." c.table_name = t.table_name AND c.constraint_type = 'PRIMARY KEY')",
+            ),
+        );
     }
 
     public function testWhoeverReadsTheHoldingsSaysForWhom(): void
@@ -55,13 +66,15 @@ final class HouseTest extends AppTestCase
             self::assertTrue(class_exists($class) || interface_exists($class) || enum_exists($class), $class);
             /** @var class-string $class */
             $reflected = new \ReflectionClass($class);
-            if (\in_array($class, self::FOR_WORKERS, true) || [] === array_intersect(self::types($reflected->getConstructor()), [Connection::class, EntityManagerInterface::class])) {
+            if (\in_array($class, self::FOR_WORKERS, true)
+                || [] === array_intersect(self::types($reflected->getConstructor()), [Connection::class, EntityManagerInterface::class])) {
                 continue;
             }
             foreach ($reflected->getMethods(\ReflectionMethod::IS_PUBLIC) as $method) {
                 $name = $reflected->getShortName().'::'.$method->getName();
                 ++$looked;
-                if (!$method->isConstructor() && !\in_array($name, self::HARMLESS, true) && [] === array_intersect(self::types($method), self::TOLD)) {
+                if (!$method->isConstructor() && !\in_array($name, self::HARMLESS, true)
+                    && [] === array_intersect(self::types($method), self::TOLD)) {
                     $open[] = $name;
                 }
             }
@@ -73,6 +86,8 @@ final class HouseTest extends AppTestCase
     /** @return list<string> */
     private static function types(?\ReflectionMethod $method): array
     {
-        return array_values(array_map(static fn (\ReflectionParameter $one): string => ltrim((string) $one->getType(), '?'), $method?->getParameters() ?? []));
+        return array_values(array_map(
+            static fn (\ReflectionParameter $one): string => ltrim((string) $one->getType(), '?'), $method?->getParameters() ?? [],
+        ));
     }
 }

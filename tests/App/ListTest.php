@@ -27,7 +27,9 @@ final class ListTest extends AppTestCase
 
     public function testOnePageOfAHostAtATimeAndAPauseBetween(): void
     {
-        $list = $this->begin(['http://lantern.test/1', 'http://lantern.test/2', 'http://cdn.lantern.test/1', 'javascript:alert(1)', 'http://lantern.test/3']);
+        $list = $this->begin([
+            'http://lantern.test/1', 'http://lantern.test/2', 'http://cdn.lantern.test/1', 'javascript:alert(1)', 'http://lantern.test/3',
+        ]);
         self::assertSame(['all' => 4, 'waiting' => 4, 'open' => 0, 'whole' => 0, 'gaps' => 0, 'failed' => 0], $this->desk->counts($list));
         $this->work($list);
         self::assertSame(['http://lantern.test/1', 'http://cdn.lantern.test/1'], $this->open($list));
@@ -52,7 +54,8 @@ final class ListTest extends AppTestCase
     {
         $list = $this->begin(['http://lantern.test/1', 'http://lantern.test/2']);
         $this->work($list);
-        $job = self::service(EntityManagerInterface::class)->getRepository(CaptureJob::class)->findOneBy(['url' => 'http://lantern.test/1']);
+        $job = self::service(EntityManagerInterface::class)->getRepository(CaptureJob::class)
+            ->findOneBy(['url' => 'http://lantern.test/1']);
         self::assertNotNull($job);
         $this->desk->later($job, 3_600);
         $this->work($list);
@@ -90,9 +93,13 @@ final class ListTest extends AppTestCase
     public function testOverrulingRobotsTakesAReason(): void
     {
         $token = $this->token('/lists');
-        $this->client->request('POST', '/lists', ['_token' => $token, 'a' => ['http://lantern.test/1'], 'overrule' => '1', 'reason' => ' ']);
+        $this->client->request(
+            'POST', '/lists', ['_token' => $token, 'a' => ['http://lantern.test/1'], 'overrule' => '1', 'reason' => ' '],
+        );
         self::assertSame(422, $this->answered());
-        $this->client->request('POST', '/lists', ['_token' => $token, 'a' => ['http://lantern.test/1'], 'overrule' => '1', 'reason' => 'Court order <7>']);
+        $this->client->request(
+            'POST', '/lists', ['_token' => $token, 'a' => ['http://lantern.test/1'], 'overrule' => '1', 'reason' => 'Court order <7>'],
+        );
         self::assertSame(303, $this->answered());
         self::assertStringContainsString('Court order &lt;7&gt;', $this->get($this->header('Location')));
         $this->client->request('POST', '/lists', ['_token' => $token, 'a' => ['ftp://lantern.test/1', 'x']]);
@@ -101,12 +108,20 @@ final class ListTest extends AppTestCase
 
     public function testWhatIsLookedThroughSaysWhatIsHeldAndWhatCannotBeRead(): void
     {
-        $this->takeIn((new \Ypomna\Tests\Support\WarcBuilder())->exchange('http://lantern.test/a', '2024-11-03T10:00:00Z', '<p>x <a href="/b#c">b</a> <a href="mailto:x">no</a>'));
-        $this->client->request('POST', '/lists/look', ['_token' => $this->token('/lists'), 'addresses' => "https://www.lantern.test/a\n<script>alert(1)</script>\nlantern.test/new"]);
+        $this->takeIn((new \Ypomna\Tests\Support\WarcBuilder())->exchange(
+            'http://lantern.test/a', '2024-11-03T10:00:00Z', '<p>x <a href="/b#c">b</a> <a href="mailto:x">no</a>',
+        ));
+        $this->client->request(
+            'POST',
+            '/lists/look',
+            ['_token' => $this->token('/lists'), 'addresses' => "https://www.lantern.test/a\n<script>alert(1)</script>\nlantern.test/new"],
+        );
         self::assertStringContainsString('2 addresses', $this->body());
         self::assertStringContainsString('1 capture, the last on', $this->body());
         self::assertStringContainsString('&lt;script&gt;alert(1)&lt;/script&gt;', $this->body());
-        self::assertStringContainsString('http://lantern.test/b</textarea>', $this->get('/lists?of='.$this->captureOf('http://lantern.test/a')->code));
+        self::assertStringContainsString(
+            'http://lantern.test/b</textarea>', $this->get('/lists?of='.$this->captureOf('http://lantern.test/a')->code),
+        );
     }
 
     /**
@@ -134,11 +149,15 @@ final class ListTest extends AppTestCase
      */
     private function open(CaptureList $list): array
     {
-        return self::service(Connection::class)->fetchFirstColumn("SELECT url FROM capture_job WHERE list_id = ? AND stage NOT IN ('listed', 'done', 'failed') ORDER BY id", [$list->id]);
+        return self::service(Connection::class)->fetchFirstColumn(
+            "SELECT url FROM capture_job WHERE list_id = ? AND stage NOT IN ('listed', 'done', 'failed') ORDER BY id", [$list->id],
+        );
     }
 
     private function end(string $url, int $secondsAgo): void
     {
-        self::service(Connection::class)->executeStatement("UPDATE capture_job SET stage = 'done', finished_at = UTC_TIMESTAMP(6) - INTERVAL ? SECOND WHERE url = ?", [$secondsAgo, $url]);
+        self::service(Connection::class)->executeStatement(
+            "UPDATE capture_job SET stage = 'done', finished_at = UTC_TIMESTAMP(6) - INTERVAL ? SECOND WHERE url = ?", [$secondsAgo, $url],
+        );
     }
 }

@@ -43,9 +43,21 @@ final class LiveTest extends AppTestCase
     public function testWorkersLookAndWhatTheyFindIsKept(): void
     {
         $play = new LivePlay();
-        $this->want('http://a.test/ok/1', 'http://b.test/missing/1', 'http://c.test/moved/1', 'http://d.test/login/1', 'http://e.test/reset', 'http://f.test/soft/1', 'http://a.test/gone/1');
+        $this->want(
+            'http://a.test/ok/1', 'http://b.test/missing/1', 'http://c.test/moved/1', 'http://d.test/login/1', 'http://e.test/reset',
+            'http://f.test/soft/1', 'http://a.test/gone/1',
+        );
         $this->work($play->web());
-        self::assertSame(['alive', 'not-seen', 'moved', 'blocked', 'unreachable', 'not-seen', 'not-seen'], array_map(fn (string $url): string => $this->state($url)->word(), ['http://a.test/ok/1', 'http://b.test/missing/1', 'http://c.test/moved/1', 'http://d.test/login/1', 'http://e.test/reset', 'http://f.test/soft/1', 'http://a.test/gone/1']));
+        self::assertSame(
+            ['alive', 'not-seen', 'moved', 'blocked', 'unreachable', 'not-seen', 'not-seen'],
+            array_map(
+                fn (string $url): string => $this->state($url)->word(),
+                [
+                    'http://a.test/ok/1', 'http://b.test/missing/1', 'http://c.test/moved/1', 'http://d.test/login/1',
+                    'http://e.test/reset', 'http://f.test/soft/1', 'http://a.test/gone/1',
+                ],
+            ),
+        );
         self::assertNull($this->queue->waits());
         $shown = $this->get('/live?q='.rawurlencode('http://b.test/missing/1'));
         self::assertStringContainsString('not there when looked', $shown);
@@ -57,15 +69,20 @@ final class LiveTest extends AppTestCase
     public function testTheHeldPageIsWhatItIsMeasuredBy(): void
     {
         $play = new LivePlay();
-        $text = '<title>Tides</title><article><h1>Tides</h1><p>'.str_repeat('High water at Porth Merrow comes forty minutes after Saltmarch, in spring and in autumn. ', 12).'</p></article>';
-        $this->takeIn((new WarcBuilder())->exchange('http://a.test/ok/1', '2024-11-03T10:00:00Z', $text)->exchange('http://b.test/ok/1', '2024-11-03T10:00:00Z', '<title>b.test</title><h1>This domain is for sale</h1><p>Buy this domain.'));
+        $text = '<title>Tides</title><article><h1>Tides</h1><p>'
+            .str_repeat('High water at Porth Merrow comes forty minutes after Saltmarch, in spring and in autumn. ', 12).'</p></article>';
+        $this->takeIn((new WarcBuilder())->exchange('http://a.test/ok/1', '2024-11-03T10:00:00Z', $text)->exchange(
+            'http://b.test/ok/1', '2024-11-03T10:00:00Z', '<title>b.test</title><h1>This domain is for sale</h1><p>Buy this domain.',
+        ));
         $this->want('http://a.test/ok/1', 'http://b.test/ok/1');
         $this->work($play->web());
         self::assertSame('changed', $this->state('http://a.test/ok/1')->word());
         self::assertSame('alive', $this->state('http://b.test/ok/1')->word(), 'a parking page is no measure');
         self::assertSame($this->captureOf('http://a.test/ok/1')->code, $this->book->looks('http://a.test/ok/1')[0]->against);
         self::assertNull($this->book->looks('http://b.test/ok/1')[0]->against);
-        self::assertStringContainsString('another text stands there', $this->get('/address/'.$this->captureOf('http://a.test/ok/1')->address->code));
+        self::assertStringContainsString(
+            'another text stands there', $this->get('/address/'.$this->captureOf('http://a.test/ok/1')->address->code),
+        );
     }
 
     public function testVanishedIsFinalAfterThreeLooksFarApart(): void
@@ -115,7 +132,9 @@ final class LiveTest extends AppTestCase
         $this->queue->take('elsewhere:7');
         $this->queue->reclaim();
         self::assertSame(2, $this->howMany('claimed_by IS NOT NULL'), 'that of a process of this machine that is no more');
-        self::service(Connection::class)->executeStatement("UPDATE live_address SET claimed_until = '2020-01-01' WHERE claimed_by = 'elsewhere:7'");
+        self::service(Connection::class)->executeStatement(
+            "UPDATE live_address SET claimed_until = '2020-01-01' WHERE claimed_by = 'elsewhere:7'",
+        );
         $this->queue->reclaim();
         self::assertSame(1, $this->howMany('claimed_by IS NOT NULL'), 'that of a machine that is silent');
         self::assertSame(3, $this->howMany('wanted_at IS NOT NULL'));
@@ -135,11 +154,14 @@ final class LiveTest extends AppTestCase
     public function testAMachineThatKnowsNoNamesDeclaresNothingDead(): void
     {
         $blind = new WebAccess(resolver: 'dns://127.0.0.1:1');
-        self::assertTrue((new Surroundings($blind, $this->book))->believed(), 'where nothing was ever seen alive, there is nothing to compare with');
+        self::assertTrue(
+            (new Surroundings($blind, $this->book))->believed(), 'where nothing was ever seen alive, there is nothing to compare with',
+        );
         $id = $this->want('http://a.test/1')[0];
         $this->enter($id, 'http://a.test/1', LiveReason::Ok, 1);
         self::assertFalse((new Surroundings($blind, $this->book))->believed());
-        self::assertTrue((new Surroundings(new WebAccess(resolver: 'dns://127.0.0.1:1', routes: 'a.test:80:127.0.0.1:1'), $this->book))->believed());
+        self::assertTrue((new Surroundings(new WebAccess(resolver: 'dns://127.0.0.1:1', routes: 'a.test:80:127.0.0.1:1'), $this->book))
+            ->believed());
     }
 
     /** The operator's network is not looked at, whoever asks. */
@@ -189,9 +211,16 @@ final class LiveTest extends AppTestCase
 
     private function enter(int $id, string $url, LiveReason $reason, int $hoursAgo, string $said = 'So it was.'): void
     {
-        $this->book->enter($id, new CheckResult(Url::parse($url), Url::parse($url), [['url' => $url, 'status' => 404]], 404), new Assessment($reason, [$said], 0.9), null);
+        $this->book->enter(
+            $id,
+            new CheckResult(Url::parse($url), Url::parse($url), [['url' => $url, 'status' => 404]], 404),
+            new Assessment($reason, [$said], 0.9),
+            null,
+        );
         // As if it had been then: the conclusion is drawn when the next one comes.
-        self::service(Connection::class)->executeStatement('UPDATE live_look SET at = at - INTERVAL ? HOUR WHERE live_id = ? ORDER BY id DESC LIMIT 1', [$hoursAgo, $id]);
+        self::service(Connection::class)->executeStatement(
+            'UPDATE live_look SET at = at - INTERVAL ? HOUR WHERE live_id = ? ORDER BY id DESC LIMIT 1', [$hoursAgo, $id],
+        );
     }
 
     /** @return list<int> */
@@ -205,7 +234,11 @@ final class LiveTest extends AppTestCase
 
     private function work(WebAccess $web): void
     {
-        $worker = new CheckQueuedAddressesHandler(self::service(ManagerRegistry::class), $this->queue, $this->book, self::service(HeldText::class), new Surroundings($web, $this->book), $web, self::service(EventDispatcherInterface::class), new NullLogger(), DataFolder::ofSettings());
+        $worker = new CheckQueuedAddressesHandler(
+            self::service(ManagerRegistry::class), $this->queue, $this->book, self::service(HeldText::class),
+            new Surroundings($web, $this->book), $web, self::service(EventDispatcherInterface::class), new NullLogger(),
+            DataFolder::ofSettings(),
+        );
         $worker(new CheckQueuedAddresses());
     }
 

@@ -29,7 +29,9 @@ final class MementoTest extends AppTestCase
         self::assertStringContainsString('<http://lantern.test/a?x=1&y=2>; rel="original"', $this->header('Link'));
         self::assertStringContainsString('rel="first memento"; datetime="Mon, 01 Jan 2024 10:00:00 GMT"', $this->header('Link'));
         self::assertStringContainsString('rel="last memento"; datetime="Wed, 01 Jan 2025 10:00:00 GMT"', $this->header('Link'));
-        self::assertStringContainsString('<http://localhost:8020/timemap/link/http://lantern.test/a?x=1&y=2>; rel="timemap"', $this->header('Link'));
+        self::assertStringContainsString(
+            '<http://localhost:8020/timemap/link/http://lantern.test/a?x=1&y=2>; rel="timemap"', $this->header('Link'),
+        );
     }
 
     /**
@@ -46,7 +48,11 @@ final class MementoTest extends AppTestCase
 
     public function testWhatIsNoDateNoAddressOrNeverKeptSaysSo(): void
     {
-        foreach ([['/timegate/'.self::PAGE, 'yesterday', 400], ['/timegate/lantern', null, 400], ['/timegate/http://lantern.test/never', null, 404], ['/timemap/link/http://lantern.test/never', null, 404], ['/timemap/json/::', null, 400], ['/timemap/link/from/x-y/http://lantern.test/', null, 400]] as [$path, $wanted, $status]) {
+        foreach ([
+            ['/timegate/'.self::PAGE, 'yesterday', 400], ['/timegate/lantern', null, 400],
+            ['/timegate/http://lantern.test/never', null, 404], ['/timemap/link/http://lantern.test/never', null, 404],
+            ['/timemap/json/::', null, 400], ['/timemap/link/from/x-y/http://lantern.test/', null, 400],
+        ] as [$path, $wanted, $status]) {
             $this->client->request('GET', $path, server: null === $wanted ? [] : ['HTTP_ACCEPT_DATETIME' => $wanted]);
             self::assertSame($status, $this->answered(), $path);
         }
@@ -56,7 +62,10 @@ final class MementoTest extends AppTestCase
     {
         $capture = $this->captureOf(self::PAGE, '2024-03-01');
         self::assertSame('<p>two<script>alert(1)</script>', $this->get('/c/'.$capture->code.'/raw'));
-        self::assertSame(['Fri, 01 Mar 2024 10:00:00 GMT', "sandbox; default-src 'none'", 'nosniff'], [$this->header('Memento-Datetime'), $this->header('Content-Security-Policy'), $this->header('X-Content-Type-Options')]);
+        self::assertSame(
+            ['Fri, 01 Mar 2024 10:00:00 GMT', "sandbox; default-src 'none'", 'nosniff'],
+            [$this->header('Memento-Datetime'), $this->header('Content-Security-Policy'), $this->header('X-Content-Type-Options')],
+        );
         foreach (['first', 'prev', 'next', 'last'] as $relation) {
             self::assertMatchesRegularExpression('/rel="[a-z ]*\b'.$relation.'\b[a-z ]*memento"/', $this->header('Link'));
         }
@@ -69,7 +78,10 @@ final class MementoTest extends AppTestCase
         $links = $this->get('/timemap/link/'.self::PAGE);
         self::assertSame('application/link-format', $this->header('Content-Type'));
         self::assertSame(3, substr_count($links, 'rel="memento"'));
-        self::assertStringContainsString('rel="self"; type="application/link-format"; from="Mon, 01 Jan 2024 10:00:00 GMT"; until="Wed, 01 Jan 2025 10:00:00 GMT"', $links);
+        self::assertStringContainsString(
+            'rel="self"; type="application/link-format"; from="Mon, 01 Jan 2024 10:00:00 GMT"; until="Wed, 01 Jan 2025 10:00:00 GMT"',
+            $links,
+        );
         $many = new WarcBuilder('many');
         for ($n = 0; $n < 120; ++$n) {
             $many->exchange('http://lantern.test/many', \sprintf('2024-11-03T10:%02d:%02dZ', intdiv($n, 60), $n % 60), 'x'.$n);

@@ -23,7 +23,9 @@ final class OtherSitesTest extends AppTestCase
     protected function setUp(): void
     {
         parent::setUp();
-        $this->takeIn((new WarcBuilder('a'))->exchange(self::PAGE, '2024-11-03T10:00:00Z', '<p>one two three')->exchange(self::PAGE, '2024-11-04T10:00:00Z', '<p>one two four'));
+        $this->takeIn((new WarcBuilder('a'))->exchange(
+            self::PAGE, '2024-11-03T10:00:00Z', '<p>one two three',
+        )->exchange(self::PAGE, '2024-11-04T10:00:00Z', '<p>one two four'));
         $this->code = $this->captureOf(self::PAGE)->code;
         $this->address = $this->captureOf(self::PAGE)->address->code;
     }
@@ -43,7 +45,13 @@ final class OtherSitesTest extends AppTestCase
             if (!\in_array('GET', $route->getMethods(), true) || true === $route->getDefault('_open_to_others')) {
                 continue;
             }
-            $path = strtr($route->getPath(), ['{code}' => $this->code, '{one}' => $this->code, '{other}' => $this->code, '{form}' => 'html', '{format}' => 'html', '{name}' => 'a.warc', '{moment}' => '20241103100000', '{tag}' => 'x']);
+            $path = strtr(
+                $route->getPath(),
+                [
+                    '{code}' => $this->code, '{one}' => $this->code, '{other}' => $this->code, '{form}' => 'html', '{format}' => 'html',
+                    '{name}' => 'a.warc', '{moment}' => '20241103100000', '{tag}' => 'x',
+                ],
+            );
             $path = (string) preg_replace('/\{\w+\}/', '1', $path);
             $this->ask($path, $said);
             self::assertContains($this->answered(), [403, 404], "{$name} {$path}");
@@ -87,8 +95,15 @@ final class OtherSitesTest extends AppTestCase
     {
         $other = new Listening(new Folder());
         $_SERVER['WEB_ROUTES'] = 'mirror.sound-archive.test:80:127.0.0.1:'.$other->port;
-        self::service(OtherArchives::class)->add('Elsewhere', 'http://mirror.sound-archive.test/gate/', 'http://mirror.sound-archive.test/list/');
-        $paths = ['/elsewhere?q='.rawurlencode('http://lantern.test/"><b>'), "/address/{$this->address}/lifelines", "/c/{$this->code}/similar", '/hosts/matched?one=a.test&other=b.test'];
+        self::service(OtherArchives::class)->add(
+            'Elsewhere', 'http://mirror.sound-archive.test/gate/', 'http://mirror.sound-archive.test/list/',
+        );
+        $paths = [
+            '/elsewhere?q='.rawurlencode('http://lantern.test/"><b>'),
+            "/address/{$this->address}/lifelines",
+            "/c/{$this->code}/similar",
+            '/hosts/matched?one=a.test&other=b.test',
+        ];
         foreach ($paths as $path) {
             $shown = $this->ask($path, ['cross-site', 'navigate', 'document']);
             self::assertStringContainsString('Another site sent you here.', $shown, $path);
@@ -115,7 +130,13 @@ final class OtherSitesTest extends AppTestCase
     private function ask(string $path, array $said): string
     {
         ob_start();
-        $this->client->request('GET', $path, server: array_diff(['HTTP_SEC_FETCH_SITE' => $said[0], 'HTTP_SEC_FETCH_MODE' => $said[1], 'HTTP_SEC_FETCH_DEST' => $said[2]], ['']));
+        $this->client->request(
+            'GET',
+            $path,
+            server: array_diff(
+                ['HTTP_SEC_FETCH_SITE' => $said[0], 'HTTP_SEC_FETCH_MODE' => $said[1], 'HTTP_SEC_FETCH_DEST' => $said[2]], [''],
+            ),
+        );
         ob_end_clean();
 
         return $this->body();

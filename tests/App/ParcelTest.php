@@ -34,10 +34,29 @@ final class ParcelTest extends AppTestCase
     {
         parent::setUp();
         (new Filesystem())->remove(Settings::dataFolder().'/given-out');
-        $digest = ['WARC-Payload-Digest' => 'sha256:'.hash('sha256', self::LOGO), 'WARC-Refers-To-Target-URI' => 'http://lantern.test/logo.png', 'WARC-Refers-To-Date' => '2024-11-03T10:00:01Z'];
-        $this->own('one', (new WarcBuilder('one'))->exchange('http://lantern.test/a', '2024-11-03T10:00:00Z', '<title>First</title><img src="logo.png"><p>early', destination: 'document')->exchange('http://lantern.test/logo.png', '2024-11-03T10:00:01Z', self::LOGO, 'image/png', destination: 'image'));
-        $this->own('two', (new WarcBuilder('two'))->exchange('http://lantern.test/a', '2024-12-03T10:00:00Z', '<title>Second</title><img src="logo.png"><img src="new.png"><p>late', destination: 'document')
-            ->revisit('http://lantern.test/logo.png', '2024-12-03T10:00:01Z', $digest, "HTTP/1.1 200 OK\r\nContent-Type: image/png\r\n\r\n")->exchange('http://lantern.test/new.png', '2024-12-03T10:00:02Z', 'new', 'image/png', destination: 'image'));
+        $digest = [
+            'WARC-Payload-Digest' => 'sha256:'.hash('sha256', self::LOGO),
+            'WARC-Refers-To-Target-URI' => 'http://lantern.test/logo.png',
+            'WARC-Refers-To-Date' => '2024-11-03T10:00:01Z',
+        ];
+        $this->own(
+            'one',
+            (new WarcBuilder('one'))->exchange(
+                'http://lantern.test/a',
+                '2024-11-03T10:00:00Z',
+                '<title>First</title><img src="logo.png"><p>early',
+                destination: 'document',
+            )->exchange('http://lantern.test/logo.png', '2024-11-03T10:00:01Z', self::LOGO, 'image/png', destination: 'image'),
+        );
+        $this->own('two', (new WarcBuilder('two'))->exchange(
+            'http://lantern.test/a',
+            '2024-12-03T10:00:00Z',
+            '<title>Second</title><img src="logo.png"><img src="new.png"><p>late',
+            destination: 'document',
+        )
+            ->revisit(
+                'http://lantern.test/logo.png', '2024-12-03T10:00:01Z', $digest, "HTTP/1.1 200 OK\r\nContent-Type: image/png\r\n\r\n",
+            )->exchange('http://lantern.test/new.png', '2024-12-03T10:00:02Z', 'new', 'image/png', destination: 'image'));
     }
 
     public function testACaptureComesWithWhatItRefersToAndAManifestThatHolds(): void
@@ -46,14 +65,23 @@ final class ParcelTest extends AppTestCase
         self::assertSame([1, []], [$contents->captures, $contents->leftOut]);
         self::assertSame(['captures-00001.warc.gz', 'manifest-sha256.txt'], array_column($contents->files, 'name'));
         $this->manifestHolds();
-        self::assertSame(['warcinfo ', 'request http://lantern.test/a', 'response http://lantern.test/a', 'revisit http://lantern.test/logo.png', 'request http://lantern.test/new.png', 'response http://lantern.test/new.png', 'response http://lantern.test/logo.png'], $this->records('captures-00001.warc.gz'));
+        self::assertSame(
+            [
+                'warcinfo ', 'request http://lantern.test/a', 'response http://lantern.test/a', 'revisit http://lantern.test/logo.png',
+                'request http://lantern.test/new.png', 'response http://lantern.test/new.png', 'response http://lantern.test/logo.png',
+            ],
+            $this->records('captures-00001.warc.gz'),
+        );
     }
 
     public function testFilesRollOverAtTheSizeThatIsWanted(): void
     {
         $address = $this->captureOf('http://lantern.test/a')->address->code;
         $contents = $this->put(new ParcelOptions([], [$address], false), 100);
-        self::assertSame([2, ['captures-00001.warc.gz', 'captures-00002.warc.gz', 'manifest-sha256.txt']], [$contents->captures, array_column($contents->files, 'name')]);
+        self::assertSame(
+            [2, ['captures-00001.warc.gz', 'captures-00002.warc.gz', 'manifest-sha256.txt']],
+            [$contents->captures, array_column($contents->files, 'name')],
+        );
         $this->manifestHolds();
         self::assertCount(5, $this->records('captures-00001.warc.gz'));
         // The original lies in the first file already.
@@ -63,10 +91,21 @@ final class ParcelTest extends AppTestCase
     public function testOfACrawlComesWhatThePageAsksFor(): void
     {
         $crawl = new WarcBuilder('crawl');
-        $crawl->exchange('http://net.example/page', '2025-01-01T00:00:00Z', '<link rel="stylesheet" href="/s.css"><img src="x.png"><iframe src="frame"></iframe>', destination: 'document')
-            ->exchange('http://net.example/other', '2025-01-01T00:00:01Z', '<p>another page', destination: 'document')->exchange('http://net.example/s.css', '2025-01-01T00:00:02Z', 'a{background:url(deep.png)}', 'text/css', destination: 'style')
-            ->exchange('http://net.example/deep.png', '2025-01-01T00:00:03Z', 'deep', 'image/png', destination: 'image')->exchange('http://net.example/x.png', '2025-01-01T00:00:04Z', 'x', 'image/png', destination: 'image')
-            ->exchange('http://net.example/frame', '2025-01-01T00:00:05Z', '<p>framed', destination: 'iframe')->exchange('http://net.example/unrelated.png', '2025-01-01T00:00:06Z', 'no', 'image/png', destination: 'image');
+        $crawl->exchange(
+            'http://net.example/page',
+            '2025-01-01T00:00:00Z',
+            '<link rel="stylesheet" href="/s.css"><img src="x.png"><iframe src="frame"></iframe>',
+            destination: 'document',
+        )
+            ->exchange('http://net.example/other', '2025-01-01T00:00:01Z', '<p>another page', destination: 'document')->exchange(
+                'http://net.example/s.css', '2025-01-01T00:00:02Z', 'a{background:url(deep.png)}', 'text/css', destination: 'style',
+            )
+            ->exchange(
+                'http://net.example/deep.png', '2025-01-01T00:00:03Z', 'deep', 'image/png', destination: 'image',
+            )->exchange('http://net.example/x.png', '2025-01-01T00:00:04Z', 'x', 'image/png', destination: 'image')
+            ->exchange('http://net.example/frame', '2025-01-01T00:00:05Z', '<p>framed', destination: 'iframe')->exchange(
+                'http://net.example/unrelated.png', '2025-01-01T00:00:06Z', 'no', 'image/png', destination: 'image',
+            );
         $this->takeIn($crawl);
         $code = $this->captureOf('http://net.example/page')->code;
         $this->put(new ParcelOptions([$code], [], false));
@@ -86,21 +125,42 @@ final class ParcelTest extends AppTestCase
     public function testFilesOfOthersAreRepackedAndWhatIsDamagedIsNamed(): void
     {
         $bytes = (new WarcBuilder('plain'))->exchange('http://net.example/1', '2025-01-01T00:00:00Z', '<p>one')->bytes();
-        $plain = implode('', array_map(static fn (string $member): string => (string) gzdecode("\x1f\x8b\x08".$member), \array_slice(explode("\x1f\x8b\x08", $bytes), 1)));
+        $plain = implode(
+            '',
+            array_map(
+                static fn (string $member): string => (string) gzdecode("\x1f\x8b\x08".$member),
+                \array_slice(explode("\x1f\x8b\x08", $bytes), 1),
+            ),
+        );
         $damaged = (new WarcBuilder('damaged'))->exchange('http://net.example/3', '2025-01-01T00:00:02Z', '<p>three')->bytes();
         $at = (int) strrpos($damaged, "\x1f\x8b\x08") + 60;
         $damaged[$at] = \chr(\ord($damaged[$at]) ^ 0xFF);
-        foreach (['plain.warc' => $plain, 'whole.warc.gz' => (string) gzencode(str_replace('net.example/1', 'net.example/2', $plain)), 'damaged.warc.gz' => $damaged] as $name => $file) {
+        foreach ([
+            'plain.warc' => $plain,
+            'whole.warc.gz' => (string) gzencode(str_replace('net.example/1', 'net.example/2', $plain)),
+            'damaged.warc.gz' => $damaged,
+        ] as $name => $file) {
             self::service(Importer::class)->file($this->folder->file($name, $file));
         }
         $codes = array_map(fn (int $n): string => $this->captureOf('http://net.example/'.$n)->code, [1, 2]);
         $contents = $this->put(new ParcelOptions($codes, [], false));
         self::assertSame([], $contents->leftOut);
-        self::assertSame(['warcinfo ', 'request http://net.example/1', 'response http://net.example/1', 'request http://net.example/2', 'response http://net.example/2'], $this->records('captures-00001.warc.gz'));
+        self::assertSame(
+            [
+                'warcinfo ',
+                'request http://net.example/1',
+                'response http://net.example/1',
+                'request http://net.example/2',
+                'response http://net.example/2',
+            ],
+            $this->records('captures-00001.warc.gz'),
+        );
         // Of everything, what came from outside is given as it came.
         $all = $this->put(new ParcelOptions([], [], true));
         $names = implode(' ', array_column($all->files, 'name'));
-        self::assertStringContainsString('taken-in/'.substr(hash('sha256', $damaged), 0, 2).'/'.hash('sha256', $damaged).'.warc.gz', $names);
+        self::assertStringContainsString(
+            'taken-in/'.substr(hash('sha256', $damaged), 0, 2).'/'.hash('sha256', $damaged).'.warc.gz', $names,
+        );
         self::assertStringContainsString('ledger.txt', $names);
         $this->manifestHolds();
         self::assertCount(5 + 5, $this->records('captures-00001.warc.gz'));
@@ -122,7 +182,9 @@ final class ParcelTest extends AppTestCase
 
     public function testAPageThatCannotBeReadIsLeftOutOfTheMhtmlAndNamed(): void
     {
-        $missing = (new WarcBuilder('lost'))->revisit('http://lantern.test/lost', '2025-02-01T00:00:00Z', ['WARC-Payload-Digest' => 'sha256:'.hash('sha256', 'never held')]);
+        $missing = (new WarcBuilder('lost'))->revisit(
+            'http://lantern.test/lost', '2025-02-01T00:00:00Z', ['WARC-Payload-Digest' => 'sha256:'.hash('sha256', 'never held')],
+        );
         $this->takeIn($missing);
         $codes = [$this->captureOf('http://lantern.test/a')->code, $this->captureOf('http://lantern.test/lost')->code];
         $contents = $this->put(new ParcelOptions($codes, [], false, ParcelOptions::MHTML));
@@ -141,15 +203,25 @@ final class ParcelTest extends AppTestCase
             $packed .= deflate_add($deflating, str_repeat("\0", 1_048_576), \ZLIB_NO_FLUSH);
         }
         $packed .= deflate_add($deflating, '', \ZLIB_FINISH);
-        $this->takeIn((new WarcBuilder('bomb'))->exchange('http://net.example/swells', '2025-03-01T00:00:00Z', '<title>Swells</title><img src="bomb.png"><p>the page itself', destination: 'document')
-            ->exchange('http://net.example/bomb.png', '2025-03-01T00:00:01Z', (string) gzencode($packed, 9), 'image/png', fields: ['Content-Encoding: gzip, gzip'], destination: 'image'));
+        $this->takeIn((new WarcBuilder('bomb'))->exchange(
+            'http://net.example/swells',
+            '2025-03-01T00:00:00Z',
+            '<title>Swells</title><img src="bomb.png"><p>the page itself',
+            destination: 'document',
+        )
+            ->exchange(
+                'http://net.example/bomb.png', '2025-03-01T00:00:01Z', (string) gzencode($packed, 9), 'image/png',
+                fields: ['Content-Encoding: gzip, gzip'], destination: 'image',
+            ));
         $code = $this->captureOf('http://net.example/swells')->code;
         $contents = $this->put(new ParcelOptions([$code], [], false, ParcelOptions::MHTML));
         self::assertSame(1, $contents->captures);
         self::assertStringContainsString('bomb.png', implode("\n", $contents->leftOut));
         $bytes = array_sum(array_map(fn (array $file): int => (int) filesize($this->folder->path.'/out/'.$file['name']), $contents->files));
         self::assertLessThan(100_000, $bytes);
-        self::assertStringContainsString('the page itself', quoted_printable_decode((string) file_get_contents($this->folder->path.'/out/'.$contents->files[0]['name'])));
+        self::assertStringContainsString(
+            'the page itself', quoted_printable_decode((string) file_get_contents($this->folder->path.'/out/'.$contents->files[0]['name'])),
+        );
         // As it was stored it is given out whole: that is small.
         self::assertSame([1, []], [($contents = $this->put(new ParcelOptions([$code], [], false)))->captures, $contents->leftOut]);
     }
@@ -196,16 +268,25 @@ final class ParcelTest extends AppTestCase
     {
         $warc = new WarcBuilder('busy');
         for ($n = 0; $n < 450; ++$n) {
-            $warc->exchange('http://lantern.test/busy', \sprintf('2024-05-01T%02d:%02d:%02dZ', intdiv($n, 3_600), intdiv($n, 60) % 60, $n % 60), '<p>'.$n, destination: 'document');
+            $warc->exchange(
+                'http://lantern.test/busy',
+                \sprintf('2024-05-01T%02d:%02d:%02dZ', intdiv($n, 3_600), intdiv($n, 60) % 60, $n % 60),
+                '<p>'.$n,
+                destination: 'document',
+            );
         }
         $this->own('busy', $warc);
-        self::assertSame(450, $this->put(new ParcelOptions([], [$this->captureOf('http://lantern.test/busy')->address->code], false))->captures);
+        self::assertSame(
+            450, $this->put(new ParcelOptions([], [$this->captureOf('http://lantern.test/busy')->address->code], false))->captures,
+        );
         self::assertCount(901, $this->records('captures-00001.warc.gz'), 'The file that holds them all is in once.');
     }
 
     public function testWhatCannotBeGivenSaysWhy(): void
     {
-        foreach ([['nothing', new ParcelOptions([], [], false)], ['None of what', new ParcelOptions(['2222222222aa'], [], false)]] as [$why, $wish]) {
+        foreach ([
+            ['nothing', new ParcelOptions([], [], false)], ['None of what', new ParcelOptions(['2222222222aa'], [], false)],
+        ] as [$why, $wish]) {
             try {
                 $this->put($wish);
                 self::fail($why);
@@ -215,7 +296,9 @@ final class ParcelTest extends AppTestCase
         }
         $this->folder->file('out/x', 'there already');
         $this->expectExceptionMessage('is not empty');
-        self::service(ExportBuilder::class)->put(Viewer::system(), new ParcelOptions([], [], true), $this->folder->path.'/out', static function (): void {});
+        self::service(ExportBuilder::class)->put(
+            Viewer::system(), new ParcelOptions([], [], true), $this->folder->path.'/out', static function (): void {},
+        );
     }
 
     public function testAParcelIsAskedForFetchedAndRemoved(): void
@@ -266,7 +349,9 @@ final class ParcelTest extends AppTestCase
         $part = $this->get('/c/'.$code.'/parts/1/warc');
         mkdir($this->folder->path.'/out');
         $this->folder->file('out/part.warc.gz', $part);
-        self::assertSame(['warcinfo ', 'revisit http://lantern.test/logo.png', 'response http://lantern.test/logo.png'], $this->records('part.warc.gz'));
+        self::assertSame(
+            ['warcinfo ', 'revisit http://lantern.test/logo.png', 'response http://lantern.test/logo.png'], $this->records('part.warc.gz'),
+        );
         $this->get('/c/'.$code.'/parts/99/file');
         self::assertSame(404, $this->answered());
     }
@@ -285,7 +370,9 @@ final class ParcelTest extends AppTestCase
     {
         (new Filesystem())->remove($this->folder->path.'/out');
 
-        return self::service(ExportBuilder::class)->put(Viewer::system(), $wish, $this->folder->path.'/out', static function (): void {}, $roll);
+        return self::service(ExportBuilder::class)->put(
+            Viewer::system(), $wish, $this->folder->path.'/out', static function (): void {}, $roll,
+        );
     }
 
     private function manifestHolds(): void

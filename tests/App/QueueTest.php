@@ -126,7 +126,9 @@ final class QueueTest extends AppTestCase
     public function testWhatIsGivenUpSaysSo(): void
     {
         $this->takeIn((new WarcBuilder('a'))->exchange('http://lantern.test/a', '2024-11-03T10:00:00Z', '<p>a'));
-        $parcel = self::service(Parcels::class)->ask(Viewer::system(), new ParcelOptions([$this->captureOf('http://lantern.test/a')->code], [], false));
+        $parcel = self::service(Parcels::class)->ask(
+            Viewer::system(), new ParcelOptions([$this->captureOf('http://lantern.test/a')->code], [], false),
+        );
         [$arrival, $fetched] = [self::service(Arrivals::class)->expect('a.warc.gz'), self::service(Arrivals::class)->expect('b.warc.gz')];
         $verification = self::service(Verifier::class)->begin();
         self::service(Connection::class)->executeStatement('DELETE FROM queue_message');
@@ -141,7 +143,9 @@ final class QueueTest extends AppTestCase
         }
         self::service(Connection::class)->executeStatement('UPDATE queue_message SET deliveries = 6');
         self::assertSame([[], [], [], []], array_map(static fn (): array => [...$transport->get()], $messages));
-        self::assertSame([ParcelState::Failed, ArrivalState::Refused, ArrivalState::Refused], [$parcel->state, $arrival->state, $fetched->state]);
+        self::assertSame(
+            [ParcelState::Failed, ArrivalState::Refused, ArrivalState::Refused], [$parcel->state, $arrival->state, $fetched->state],
+        );
         self::assertNotNull($verification->finishedAt);
         self::assertCount(1, $verification->findings);
         self::assertStringContainsString('came to an end over it', $this->get('/give-out/'.$parcel->code));
@@ -167,7 +171,9 @@ final class QueueTest extends AppTestCase
             }
         };
         foreach ([new CapturePage(1), new VerifyHoldings(1)] as $message) {
-            (new ProcessorLimit())->handle(new Envelope($message, [new ReceivedStamp('work')]), new StackMiddleware([new ProcessorLimit(), $next]));
+            (new ProcessorLimit())->handle(
+                new Envelope($message, [new ReceivedStamp('work')]), new StackMiddleware([new ProcessorLimit(), $next]),
+            );
             $limits[] = \ini_get('max_execution_time');
         }
         ProcessorLimit::again();
@@ -193,7 +199,9 @@ final class QueueTest extends AppTestCase
             self::assertEquals([$message], array_map(static fn (Envelope $one): object => $one->getMessage(), [...$this->queue->get()]));
         }
         foreach (self::handled() as $class) {
-            self::assertTrue(is_subclass_of($class, QueuedMessage::class), $class.' is worked off by a handler, and the queue does not take it');
+            self::assertTrue(
+                is_subclass_of($class, QueuedMessage::class), $class.' is worked off by a handler, and the queue does not take it',
+            );
         }
     }
 
@@ -205,7 +213,9 @@ final class QueueTest extends AppTestCase
             $handler = 'Ypomna\App\\'.strtr(substr($file->getRelativePathname(), 0, -4), '/', '\\');
             self::assertTrue(class_exists($handler), $handler);
             $class = new \ReflectionClass($handler);
-            $marked = array_filter($class->getMethods(), static fn (\ReflectionMethod $one): bool => [] !== $one->getAttributes(AsMessageHandler::class));
+            $marked = array_filter(
+                $class->getMethods(), static fn (\ReflectionMethod $one): bool => [] !== $one->getAttributes(AsMessageHandler::class),
+            );
             $method = [] === $marked ? $class->getMethod('__invoke') : current($marked);
             $type = $method->getParameters()[0]->getType();
             self::assertInstanceOf(\ReflectionNamedType::class, $type);
@@ -256,7 +266,9 @@ final class QueueTest extends AppTestCase
 
     private function leasedBy(string $who, int $seconds): void
     {
-        self::service(Connection::class)->executeStatement('UPDATE queue_message SET leased_by = ?, leased_until = UTC_TIMESTAMP(6) + INTERVAL ? SECOND', [$who, $seconds]);
+        self::service(Connection::class)->executeStatement(
+            'UPDATE queue_message SET leased_by = ?, leased_until = UTC_TIMESTAMP(6) + INTERVAL ? SECOND', [$who, $seconds],
+        );
     }
 
     private function worker(): TableTransport

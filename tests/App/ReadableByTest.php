@@ -24,9 +24,13 @@ final class ReadableByTest extends AppTestCase
         $code = $this->held(self::PAGE, '2024-11-03', '<p>secret');
         $other = $this->held('http://evil.test/', '2024-11-04', '<p>evil');
         $cases = [
-            'null' => true, "http://http.cdn.test.{$code}.localhost:8020" => true, "http://https-8443.lantern.test.{$code}-s.localhost:8020" => true,
-            "http://http.evil.test.{$other}.localhost:8020" => false, "http://http.lantern.test.{$code}.localhost:9999" => false, "https://http.lantern.test.{$code}.localhost:8020" => false,
-            "http://http.lantern.test.{$code}.localhost:8020.evil.test" => false, "http://evil.test/?http.lantern.test.{$code}.localhost:8020" => false, 'http://localhost:8020' => false, 'https://evil.test' => false,
+            'null' => true, "http://http.cdn.test.{$code}.localhost:8020" => true,
+            "http://https-8443.lantern.test.{$code}-s.localhost:8020" => true,
+            "http://http.evil.test.{$other}.localhost:8020" => false, "http://http.lantern.test.{$code}.localhost:9999" => false,
+            "https://http.lantern.test.{$code}.localhost:8020" => false,
+            "http://http.lantern.test.{$code}.localhost:8020.evil.test" => false,
+            "http://evil.test/?http.lantern.test.{$code}.localhost:8020" => false, 'http://localhost:8020' => false,
+            'https://evil.test' => false,
             'NULL' => false, '' => false, '*' => false, "null\r\nSet-Cookie: a" => false,
         ];
         foreach ($cases as $origin => $mayRead) {
@@ -48,8 +52,15 @@ final class ReadableByTest extends AppTestCase
     public function testWhatAnotherCaptureHasStandsInButIsReadableToNoScript(): void
     {
         $code = $this->held(self::PAGE, '2024-11-03', '<img src="/x.png">');
-        $this->takeIn((new WarcBuilder('s'))->exchange('http://lantern.test/secret', '2024-11-03T11:00:00Z', '<p>secret')->exchange('http://lantern.test/x.png', '2024-11-03T11:00:01Z', 'PNG', 'image/png')->exchange('http://lantern.test/data', '2024-11-03T11:00:02Z', '{}', 'application/json'), 's.warc.gz');
-        foreach (['http://lantern.test/secret' => '<p>secret', 'http://lantern.test/x.png' => 'PNG', 'http://lantern.test/data' => '{}'] as $url => $body) {
+        $this->takeIn(
+            (new WarcBuilder('s'))->exchange('http://lantern.test/secret', '2024-11-03T11:00:00Z', '<p>secret')->exchange(
+                'http://lantern.test/x.png', '2024-11-03T11:00:01Z', 'PNG', 'image/png',
+            )->exchange('http://lantern.test/data', '2024-11-03T11:00:02Z', '{}', 'application/json'),
+            's.warc.gz',
+        );
+        foreach ([
+            'http://lantern.test/secret' => '<p>secret', 'http://lantern.test/x.png' => 'PNG', 'http://lantern.test/data' => '{}',
+        ] as $url => $body) {
             foreach (['GET', 'OPTIONS'] as $method) {
                 self::assertStringContainsString('GET' === $method ? $body : '', $this->ask($url, $code, 'null', $method));
                 self::assertSame('', $this->header('Access-Control-Allow-Origin'), "{$method} {$url}");
@@ -66,11 +77,20 @@ final class ReadableByTest extends AppTestCase
 
     public function testInAFileOfManyPagesNoneReadsAnother(): void
     {
-        $this->takeIn((new WarcBuilder())->exchange(self::PAGE, '2024-11-03T10:00:00Z', '<script src="http://cdn.test/own.js"></script>')->exchange('http://lantern.test/own.json', '2024-11-03T10:00:01Z', '{}', 'application/json')
-            ->exchange('http://cdn.test/own.js', '2024-11-03T10:00:02Z', 'own()', 'text/javascript')->exchange('http://bank.test/account', '2024-11-03T10:00:03Z', '<p>secret')->exchange('http://bank.test/account.json', '2024-11-03T10:00:04Z', '{}', 'application/json')
+        $this->takeIn((new WarcBuilder())->exchange(
+            self::PAGE, '2024-11-03T10:00:00Z', '<script src="http://cdn.test/own.js"></script>',
+        )->exchange('http://lantern.test/own.json', '2024-11-03T10:00:01Z', '{}', 'application/json')
+            ->exchange(
+                'http://cdn.test/own.js', '2024-11-03T10:00:02Z', 'own()', 'text/javascript',
+            )->exchange('http://bank.test/account', '2024-11-03T10:00:03Z', '<p>secret')->exchange(
+                'http://bank.test/account.json', '2024-11-03T10:00:04Z', '{}', 'application/json',
+            )
             ->exchange('http://lantern.test/b', '2024-11-03T10:00:05Z', '<p>another page'));
         $code = $this->captureOf(self::PAGE)->code;
-        foreach ([self::PAGE => true, 'http://lantern.test/own.json' => true, 'http://cdn.test/own.js' => true, 'http://bank.test/account' => false, 'http://bank.test/account.json' => false, 'http://lantern.test/b' => false] as $url => $mayRead) {
+        foreach ([
+            self::PAGE => true, 'http://lantern.test/own.json' => true, 'http://cdn.test/own.js' => true,
+            'http://bank.test/account' => false, 'http://bank.test/account.json' => false, 'http://lantern.test/b' => false,
+        ] as $url => $mayRead) {
             $this->ask($url, $code, 'null');
             self::assertSame([200, $mayRead ? 'null' : ''], [$this->answered(), $this->header('Access-Control-Allow-Origin')], $url);
         }
@@ -79,7 +99,9 @@ final class ReadableByTest extends AppTestCase
     public function testWhatWasFetchedLaterToCompleteACaptureIsItsOwn(): void
     {
         $code = $this->held(self::PAGE, '2024-11-03', '<script type="module" src="/m.js"></script>');
-        $this->takeIn((new WarcBuilder('m'))->exchange('http://lantern.test/m.js', '2024-11-05T11:00:00Z', 'own()', 'text/javascript'), 'm.warc.gz');
+        $this->takeIn(
+            (new WarcBuilder('m'))->exchange('http://lantern.test/m.js', '2024-11-05T11:00:00Z', 'own()', 'text/javascript'), 'm.warc.gz',
+        );
         $holdings = self::service(CatalogueHoldings::class);
         $capture = $holdings->capture(Viewer::system(), $code);
         self::assertNotNull($capture);
@@ -88,7 +110,9 @@ final class ReadableByTest extends AppTestCase
         self::assertFalse($holdings->isOwn($place, $capture));
         self::service(LedgerBook::class)->enter('capture.completed', $place->path, ['completes' => $code]);
         self::assertFalse($holdings->isOwn($place, $capture), 'A file of others completes nothing, whatever is said of it.');
-        self::service(\Doctrine\DBAL\Connection::class)->executeStatement("UPDATE warc_file SET origin = 'own' WHERE path = ?", [$place->path]);
+        self::service(\Doctrine\DBAL\Connection::class)->executeStatement(
+            "UPDATE warc_file SET origin = 'own' WHERE path = ?", [$place->path],
+        );
         $place = $holdings->find('http://lantern.test/m.js', $capture, 'GET', null);
         self::assertNotNull($place);
         self::assertTrue($holdings->isOwn($place, $capture));
@@ -104,7 +128,12 @@ final class ReadableByTest extends AppTestCase
     #[DataProvider('names')]
     public function testStrangeHostsOpenNothing(string $origin, string $host): void
     {
-        self::assertSame([], CorsPolicy::headers(new PartQuery(Viewer::system(), 'GET', 'http', $host, ':8020', '/', ['origin' => $origin]), new PageHosts('localhost')));
+        self::assertSame(
+            [],
+            CorsPolicy::headers(
+                new PartQuery(Viewer::system(), 'GET', 'http', $host, ':8020', '/', ['origin' => $origin]), new PageHosts('localhost'),
+            ),
+        );
     }
 
     public function testWhatIsReadIsToldOnlyToWhoCanProveIt(): void
@@ -126,7 +155,13 @@ final class ReadableByTest extends AppTestCase
 
     public function testOnlyWhatACaptureAsksForMayBeOfferedToBeKept(): void
     {
-        $this->takeIn((new WarcBuilder())->exchange(self::PAGE, '2024-11-03T10:00:00Z', '<link rel="stylesheet" href="/a.css"><img src="/gone.png"><img src="http://cdn.test/there.png">')->exchange('http://lantern.test/a.css', '2024-11-03T10:00:01Z', 'p{background:url(deep.png)}', 'text/css')->exchange('http://cdn.test/there.png', '2024-11-03T10:00:02Z', 'PNG', 'image/png'));
+        $this->takeIn((new WarcBuilder())->exchange(
+            self::PAGE,
+            '2024-11-03T10:00:00Z',
+            '<link rel="stylesheet" href="/a.css"><img src="/gone.png"><img src="http://cdn.test/there.png">',
+        )->exchange(
+            'http://lantern.test/a.css', '2024-11-03T10:00:01Z', 'p{background:url(deep.png)}', 'text/css',
+        )->exchange('http://cdn.test/there.png', '2024-11-03T10:00:02Z', 'PNG', 'image/png'));
         $body = json_decode($this->get('/c/'.$this->captureOf(self::PAGE)->code.'/missing'), true);
         self::assertSame(['missing' => ['http://lantern.test/gone.png', 'http://lantern.test/deep.png']], $body);
     }
@@ -144,7 +179,15 @@ final class ReadableByTest extends AppTestCase
         $parts = parse_url($url);
         self::assertIsArray($parts);
         ob_start();
-        $this->client->request($method, $parts['path'] ?? '/', server: $more + ['HTTP_HOST' => 'http.'.($parts['host'] ?? '').'.'.$code.'.'.self::HOST, 'HTTP_SEC_FETCH_DEST' => 'empty', 'HTTP_ORIGIN' => $origin]);
+        $this->client->request(
+            $method,
+            $parts['path'] ?? '/',
+            server: $more + [
+                'HTTP_HOST' => 'http.'.($parts['host'] ?? '').'.'.$code.'.'.self::HOST,
+                'HTTP_SEC_FETCH_DEST' => 'empty',
+                'HTTP_ORIGIN' => $origin,
+            ],
+        );
         ob_end_clean();
 
         return $this->body();

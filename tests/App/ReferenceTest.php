@@ -36,7 +36,8 @@ use Ypomna\Tests\Support\WarcBuilder;
 /** All references of a document at once. */
 final class ReferenceTest extends AppTestCase
 {
-    private const DRAFT = "It leaked.[^1] It was known.[^2]\n\n[^1]: Lantern, “water on the car deck”. <http://lantern.test/a> (accessed 12 November 2024).\n[^2]: =cmd|calc!A1, <http://board.test/r>, accessed 3 May 2024. <script>alert(1)</script>\n";
+    private const DRAFT = "It leaked.[^1] It was known.[^2]\n\n[^1]: Lantern, “water on the car deck”. <http://lantern.test/a> (accessed"
+        ." 12 November 2024).\n[^2]: =cmd|calc!A1, <http://board.test/r>, accessed 3 May 2024. <script>alert(1)</script>\n";
 
     private ReferenceLists $desk;
 
@@ -49,9 +50,21 @@ final class ReferenceTest extends AppTestCase
     public function testFromTheDocumentToItsRepair(): void
     {
         $this->takeIn((new WarcBuilder())
-            ->exchange('http://lantern.test/a', '2024-10-01T10:00:00Z', '<title>Held</title><p>An old page about a ferry in port, with nothing of it.')
-            ->exchange('http://lantern.test/a', '2024-11-11T10:00:00Z', '<title>Held</title><p>There was forty centimetres of water on the car deck that day.')
-            ->exchange('http://lantern.test/a', '2025-03-01T10:00:00Z', '<title>Held</title><p>There was some water in places on that day, said nobody.'));
+            ->exchange(
+                'http://lantern.test/a',
+                '2024-10-01T10:00:00Z',
+                '<title>Held</title><p>An old page about a ferry in port, with nothing of it.',
+            )
+            ->exchange(
+                'http://lantern.test/a',
+                '2024-11-11T10:00:00Z',
+                '<title>Held</title><p>There was forty centimetres of water on the car deck that day.',
+            )
+            ->exchange(
+                'http://lantern.test/a',
+                '2025-03-01T10:00:00Z',
+                '<title>Held</title><p>There was some water in places on that day, said nobody.',
+            ));
         $path = $this->handIn('draft.md', self::DRAFT);
         $list = $this->desk->byCode(basename($path));
         self::assertNotNull($list);
@@ -80,7 +93,12 @@ final class ReferenceTest extends AppTestCase
         $this->client->request('POST', $path.'/repair', ['_token' => $token, 'r' => [$m[1][0], '999999', 'x']]);
         self::assertSame(303, $this->answered());
         self::assertStringContainsString('One reference is led elsewhere.', $this->get($path.'/repair'));
-        self::assertSame(str_replace('<http://lantern.test/a>', '<'.$permanent.'> (archived 11 November 2024; original: <http://lantern.test/a>)', self::DRAFT), $this->file($path.'/repaired'));
+        self::assertSame(
+            str_replace(
+                '<http://lantern.test/a>', '<'.$permanent.'> (archived 11 November 2024; original: <http://lantern.test/a>)', self::DRAFT,
+            ),
+            $this->file($path.'/repaired'),
+        );
         self::assertStringContainsString('draft repaired.md', $this->header('Content-Disposition'));
         self::assertStringContainsString('"'.$permanent.'","2024-11-11","not-seen","not-found"', $this->streamed($path.'/alterations.csv'));
         self::assertSame(self::DRAFT, $this->file($path.'/document'));
@@ -96,7 +114,10 @@ final class ReferenceTest extends AppTestCase
         $this->judged('http://c.test/', LiveReason::NotFound);
         $this->client->request('POST', $path, ['_token' => $this->token($path), 'act' => 'keep']);
         self::assertStringContainsString('/lists/', $this->header('Location'));
-        self::assertSame(['http://a.test/', 'http://b.test/'], self::service(Connection::class)->fetchFirstColumn('SELECT url FROM capture_job ORDER BY id'));
+        self::assertSame(
+            ['http://a.test/', 'http://b.test/'],
+            self::service(Connection::class)->fetchFirstColumn('SELECT url FROM capture_job ORDER BY id'),
+        );
     }
 
     public function testCheckedAgainAndStopped(): void
@@ -132,7 +153,11 @@ final class ReferenceTest extends AppTestCase
 
     public function testWhatCannotBeReadIsToldWhy(): void
     {
-        foreach ([['x.docx', Office::zip(['a' => 'b']), 'no text'], ['x.docx', 'PK'."\3\4".'xx', 'damaged'], ['x.json', '[{"URL":', 'no JSON'], ['x.pdf', '%PDF-1.4 x', 'PDF file cannot be read'], ['x.txt', 'No address at all.', 'no address of the web'], ['x.bin', "\0\1\2", 'no text'], ['', '', 'no address']] as [$name, $bytes, $why]) {
+        foreach ([
+            ['x.docx', Office::zip(['a' => 'b']), 'no text'], ['x.docx', 'PK'."\3\4".'xx', 'damaged'], ['x.json', '[{"URL":', 'no JSON'],
+            ['x.pdf', '%PDF-1.4 x', 'PDF file cannot be read'], ['x.txt', 'No address at all.', 'no address of the web'],
+            ['x.bin', "\0\1\2", 'no text'], ['', '', 'no address'],
+        ] as [$name, $bytes, $why]) {
             $this->submit($name, $bytes);
             self::assertSame(422, $this->answered(), $name.$why);
             self::assertStringContainsString($why, $this->body(), $name);
@@ -145,8 +170,15 @@ final class ReferenceTest extends AppTestCase
     public function testAPdfFile(): void
     {
         $lines = ['1 Lantern, http://lantern.test/a', '(accessed 12 November 2024).'];
-        $text = 'BT /F1 12 Tf 72 700 Td '.implode(' 0 -14 Td ', array_map(static fn (string $line): string => '('.addcslashes($line, '()\\').') Tj', $lines)).' ET';
-        $objects = ['<< /Type /Catalog /Pages 2 0 R >>', '<< /Type /Pages /Kids [3 0 R] /Count 1 >>', '<< /Type /Page /Parent 2 0 R /MediaBox [0 0 612 792] /Contents 4 0 R /Resources << /Font << /F1 5 0 R >> >> >>', '<< /Length '.\strlen($text)." >>\nstream\n".$text."\nendstream", '<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica >>'];
+        $text = 'BT /F1 12 Tf 72 700 Td '
+            .implode(' 0 -14 Td ', array_map(static fn (string $line): string => '('.addcslashes($line, '()\\').') Tj', $lines)).' ET';
+        $objects = [
+            '<< /Type /Catalog /Pages 2 0 R >>',
+            '<< /Type /Pages /Kids [3 0 R] /Count 1 >>',
+            '<< /Type /Page /Parent 2 0 R /MediaBox [0 0 612 792] /Contents 4 0 R /Resources << /Font << /F1 5 0 R >> >> >>',
+            '<< /Length '.\strlen($text)." >>\nstream\n".$text."\nendstream",
+            '<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica >>',
+        ];
         $pdf = "%PDF-1.4\n";
         $places = [];
         foreach ($objects as $n => $object) {
@@ -154,7 +186,9 @@ final class ReferenceTest extends AppTestCase
             $pdf .= (1 + $n)." 0 obj\n".$object."\nendobj\n";
         }
         $start = \strlen($pdf);
-        $pdf .= "xref\n0 6\n0000000000 65535 f \n".implode('', array_map(static fn (int $place): string => \sprintf("%010d 00000 n \n", $place), $places))."trailer << /Size 6 /Root 1 0 R >>\nstartxref\n{$start}\n%%EOF\n";
+        $pdf .= "xref\n0 6\n0000000000 65535 f \n"
+            .implode('', array_map(static fn (int $place): string => \sprintf("%010d 00000 n \n", $place), $places))
+            ."trailer << /Size 6 /Root 1 0 R >>\nstartxref\n{$start}\n%%EOF\n";
         [$row] = $this->rows($this->handIn('draft.pdf', $pdf));
         self::assertSame(['http://lantern.test/a', '1', '2024-11-12'], [$row->url, $row->note, $row->accessed?->format('Y-m-d')]);
         self::assertStringNotContainsString('Give back the document repaired', $this->body());
@@ -195,9 +229,19 @@ final class ReferenceTest extends AppTestCase
     public function testOtherArchivesAreAskedForWhatIsNotHeld(): void
     {
         $other = new Listening($this->folder);
-        $map = '<http://lantern.test/a>; rel="original", '.implode(', ', array_map(static fn (string $moment): string => '<http://mirror.example/held/'.substr($moment, 0, 10).'>; rel="memento"; datetime="'.HttpDate::write(new \DateTimeImmutable($moment)).'"', ['2024-01-01 10:00', '2024-11-10 10:00', '2025-06-01 10:00']));
+        $map = '<http://lantern.test/a>; rel="original", '
+            .implode(
+                ', ',
+                array_map(
+                    static fn (string $moment): string => '<http://mirror.example/held/'.substr($moment, 0, 10)
+                        .'>; rel="memento"; datetime="'.HttpDate::write(new \DateTimeImmutable($moment)).'"',
+                    ['2024-01-01 10:00', '2024-11-10 10:00', '2025-06-01 10:00'],
+                ),
+            );
         $other->answers('/map/http://lantern.test/a', $map, 200, 'application/link-format');
-        $archives = new OtherArchives(self::service(EntityManagerInterface::class), $other->web(), self::service(ClockInterface::class), DataFolder::ofSettings());
+        $archives = new OtherArchives(
+            self::service(EntityManagerInterface::class), $other->web(), self::service(ClockInterface::class), DataFolder::ofSettings(),
+        );
         $archives->add('The Mirror', '', 'http://mirror.example/map/');
         $path = $this->handIn('draft.md', self::DRAFT);
         $list = $this->one('SELECT MAX(id) FROM reference_list');
@@ -238,7 +282,14 @@ final class ReferenceTest extends AppTestCase
     public function testTheCommandHandsInToo(): void
     {
         $command = new CommandTester(self::service(ReferencesCommand::class));
-        self::assertSame(0, $command->execute(['file' => $this->folder->file('thesis.bib', '@misc{a, title={Tides}, url={http://a.test/1}, urldate={2024-11-02}} @misc{b, url={http://a.test/2}}')]));
+        self::assertSame(
+            0,
+            $command->execute([
+                'file' => $this->folder->file(
+                    'thesis.bib', '@misc{a, title={Tides}, url={http://a.test/1}, urldate={2024-11-02}} @misc{b, url={http://a.test/2}}',
+                ),
+            ]),
+        );
         self::assertStringContainsString('2 references of thesis.bib', $command->getDisplay());
         self::assertStringContainsString('thesis.bib', $this->get('/references'));
         self::assertSame(2, $command->execute(['file' => $this->folder->path.'/none']));
@@ -294,7 +345,9 @@ final class ReferenceTest extends AppTestCase
     private function submit(string $name, string $bytes): void
     {
         $token = $this->token('/references');
-        $files = '' === $name ? [] : ['file' => new UploadedFile($this->folder->file('in-'.bin2hex(random_bytes(3)), $bytes), $name, null, null, true)];
+        $files = '' === $name
+            ? []
+            : ['file' => new UploadedFile($this->folder->file('in-'.bin2hex(random_bytes(3)), $bytes), $name, null, null, true)];
         $this->client->request('POST', '/references', ['_token' => $token, 'text' => '' === $name ? $bytes : ''], $files);
     }
 
@@ -302,12 +355,20 @@ final class ReferenceTest extends AppTestCase
     {
         $parsed = Url::parse($url);
         $ids = self::service(CheckQueue::class)->ids([$parsed]);
-        self::service(CheckRepository::class)->enter(array_values($ids)[0], new CheckResult($parsed, $parsed, [], 200), new Assessment($reason, ['So it was.'], 0.9), null);
+        self::service(CheckRepository::class)->enter(
+            array_values($ids)[0], new CheckResult($parsed, $parsed, [], 200), new Assessment($reason, ['So it was.'], 0.9), null,
+        );
     }
 
     private function match(int $list, ?OtherArchives $elsewhere = null): void
     {
-        $handler = null === $elsewhere ? self::service(MatchReferencesHandler::class) : new MatchReferencesHandler(self::service(Connection::class), self::service(EntityManagerInterface::class), self::service(HeldText::class), self::service(CaptureContent::class), $elsewhere, self::service(MessageBusInterface::class), self::service(ClockInterface::class), new NullLogger());
+        $handler = null === $elsewhere
+            ? self::service(MatchReferencesHandler::class)
+            : new MatchReferencesHandler(
+                self::service(Connection::class), self::service(EntityManagerInterface::class), self::service(HeldText::class),
+                self::service(CaptureContent::class), $elsewhere, self::service(MessageBusInterface::class),
+                self::service(ClockInterface::class), new NullLogger(),
+            );
         foreach (null === $elsewhere ? [0, 1, 2] : [0, 2] as $after) {
             $handler(new MatchReferences($list, $after, null !== $elsewhere));
         }

@@ -15,7 +15,11 @@ final class ReplayTest extends AppTestCase
 
     public function testReferencesLeadToTheArchiveAndNothingElse(): void
     {
-        $code = $this->held('<!doctype html><html><head><link rel="stylesheet" href="//cdn.lantern.test/a.css"></head><body><img src="http://cdn.lantern.test/x.png?1"><a href="/b">b</a><a href="https://corvane-marine.test:8443/c#d">c</a></body></html>');
+        $code = $this->held(
+            '<!doctype html><html><head><link rel="stylesheet" href="//cdn.lantern.test/a.css"></head><body><img'
+                .' src="http://cdn.lantern.test/x.png?1"><a href="/b">b</a><a'
+                    .' href="https://corvane-marine.test:8443/c#d">c</a></body></html>',
+        );
         $html = $this->page(self::PAGE, $code);
         self::assertStringContainsString("href=\"http://http.cdn.lantern.test.{$code}.localhost:8020/a.css\"", $html);
         self::assertStringContainsString("src=\"http://http.cdn.lantern.test.{$code}.localhost:8020/x.png?1\"", $html);
@@ -27,13 +31,17 @@ final class ReplayTest extends AppTestCase
     {
         $code = $this->held('<p>x');
         $cases = [
-            fn () => $this->page(self::PAGE, $code), fn () => $this->page(self::PAGE, $code, '-s'), fn () => $this->page('http://lantern.test/nowhere', $code), fn () => $this->page('http://lantern.test/x.png', $code, '', 'image'),
+            fn () => $this->page(self::PAGE, $code), fn () => $this->page(self::PAGE, $code, '-s'),
+            fn () => $this->page('http://lantern.test/nowhere', $code),
+            fn () => $this->page('http://lantern.test/x.png', $code, '', 'image'),
             fn () => $this->page(self::PAGE, 'zzzzzzzzzzzz'), fn () => $this->page(self::PAGE, $code, '', 'iframe', 'DELETE'),
         ];
         foreach ($cases as $n => $ask) {
             $ask();
             $policy = $this->header('Content-Security-Policy');
-            self::assertMatchesRegularExpression(1 === $n ? '/^sandbox allow-scripts;/' : '/^sandbox allow-scripts allow-forms;/', $policy, "case {$n}");
+            self::assertMatchesRegularExpression(
+                1 === $n ? '/^sandbox allow-scripts;/' : '/^sandbox allow-scripts allow-forms;/', $policy, "case {$n}",
+            );
             self::assertStringContainsString('default-src http://*.localhost:8020 data: blob:', $policy);
             self::assertStringContainsString(1 === $n ? "form-action 'none'" : 'form-action http://*.localhost:8020;', $policy);
             self::assertSame('(response-origin "http://*.localhost:8020/*");redirects=allow', $this->header('Connection-Allowlist'));
@@ -48,7 +56,8 @@ final class ReplayTest extends AppTestCase
     public function testArchivedHeadersStayInTheArchive(): void
     {
         $this->takeIn((new WarcBuilder())->exchange(self::PAGE, '2024-11-03T10:00:00Z', '<p>x', fields: [
-            'Set-Cookie: a=b', 'Link: <http://elsewhere.test/>; rel=preconnect', 'Refresh: 0;url=http://elsewhere.test/', 'Content-Security-Policy: default-src *', 'Report-To: {}', 'Content-Language: el', 'Clear-Site-Data: "*"',
+            'Set-Cookie: a=b', 'Link: <http://elsewhere.test/>; rel=preconnect', 'Refresh: 0;url=http://elsewhere.test/',
+            'Content-Security-Policy: default-src *', 'Report-To: {}', 'Content-Language: el', 'Clear-Site-Data: "*"',
         ]));
         $this->page(self::PAGE, $this->captureOf(self::PAGE)->code);
         self::assertSame('el', $this->header('Content-Language'));
@@ -61,7 +70,9 @@ final class ReplayTest extends AppTestCase
     public function testServiceWorkersAreRefused(): void
     {
         $code = $this->held('<p>x');
-        $this->client->request('GET', '/a', server: ['HTTP_HOST' => "http.lantern.test.{$code}.localhost:8020", 'HTTP_SERVICE_WORKER' => 'script']);
+        $this->client->request(
+            'GET', '/a', server: ['HTTP_HOST' => "http.lantern.test.{$code}.localhost:8020", 'HTTP_SERVICE_WORKER' => 'script'],
+        );
         self::assertSame(403, $this->answered());
     }
 
@@ -120,7 +131,9 @@ final class ReplayTest extends AppTestCase
             ->exchange(
                 'http://lantern.test/i.svg', '2024-11-03T00:00:00Z', '<svg id="a"></script></svg>', 'image/svg+xml', destination: 'empty',
             )
-            ->exchange('http://lantern.test/big.svg', '2024-11-03T00:00:00Z', str_repeat('<g/>', 200_000), 'image/svg+xml', destination: 'empty'));
+            ->exchange(
+                'http://lantern.test/big.svg', '2024-11-03T00:00:00Z', str_repeat('<g/>', 200_000), 'image/svg+xml', destination: 'empty',
+            ));
         $this->takeIn(
             (new WarcBuilder('other'))->exchange(
                 'http://lantern.test/other.svg', '2025-01-01T00:00:00Z', '<svg id="a">other</svg>', 'image/svg+xml',
@@ -128,7 +141,9 @@ final class ReplayTest extends AppTestCase
             'other.warc.gz',
         );
         $code = $this->captureOf(self::PAGE)->code;
-        foreach (['-s' => ['http://lantern.test/i.svg', 'http://lantern.test/other.svg'], '-so' => ['http://lantern.test/i.svg']] as $mark => $wanted) {
+        foreach ([
+            '-s' => ['http://lantern.test/i.svg', 'http://lantern.test/other.svg'], '-so' => ['http://lantern.test/i.svg'],
+        ] as $mark => $wanted) {
             self::assertSame(1, preg_match('/\}\)\((\{"code".*\})\)\n/', $this->page(self::PAGE, $code, $mark), $m));
             $facts = json_decode($m[1], true);
             self::assertIsArray($facts);
@@ -187,14 +202,17 @@ final class ReplayTest extends AppTestCase
 
     /**
      * @param list<array{string, string, int, list<string>}> $others moment, body, status, fields of the part's captures
-     * @param non-empty-string                               $said
+     * @param non-empty-string $said
      */
     #[DataProvider('coherence')]
     public function testAPartThatCertainlyWasAnotherIsSaidToBe(array $others, string $said): void
     {
         $code = $this->held('<img src="/x.png">', '2024-11-03');
         foreach ($others as $n => [$at, $body, $status, $fields]) {
-            $this->takeIn((new WarcBuilder('part'.$n))->exchange('http://lantern.test/x.png', $at, $body, 'image/png', $status, $fields), "part{$n}.warc.gz");
+            $this->takeIn(
+                (new WarcBuilder('part'.$n))->exchange('http://lantern.test/x.png', $at, $body, 'image/png', $status, $fields),
+                "part{$n}.warc.gz",
+            );
         }
         $this->page('http://lantern.test/x.png', $code, '', 'image');
         self::assertStringEndsWith($said, $this->header('Server-Timing'));
@@ -203,12 +221,24 @@ final class ReplayTest extends AppTestCase
     /** @return iterable<string, array{list<array{string, string, int, list<string>}>, non-empty-string}> */
     public static function coherence(): iterable
     {
-        yield 'made after the page' => [[['2025-01-05T00:00:00Z', 'B', 200, ['Last-Modified: Wed, 01 Jan 2025 10:00:00 GMT']]], 'Z", different'];
-        yield 'there before the page, kept after' => [[['2025-01-05T00:00:00Z', 'B', 200, ['Last-Modified: Tue, 01 Oct 2024 10:00:00 GMT']]], 'Z", same'];
+        yield 'made after the page' => [
+            [['2025-01-05T00:00:00Z', 'B', 200, ['Last-Modified: Wed, 01 Jan 2025 10:00:00 GMT']]], 'Z", different',
+        ];
+        yield 'there before the page, kept after' => [
+            [['2025-01-05T00:00:00Z', 'B', 200, ['Last-Modified: Tue, 01 Oct 2024 10:00:00 GMT']]], 'Z", same',
+        ];
         yield 'the same on both sides' => [[['2024-01-05T00:00:00Z', 'A', 200, []], ['2025-01-05T00:00:00Z', 'A', 200, []]], 'Z", same'];
-        yield 'replaced before the page' => [[['2024-11-01T00:00:00Z', 'A', 200, []], ['2025-01-05T00:00:00Z', 'B', 200, ['Last-Modified: Sat, 02 Nov 2024 10:00:00 GMT']]], 'Z", different'];
-        yield 'gone on both sides' => [[['2024-11-01T00:00:00Z', '', 404, []], ['2024-11-05T00:00:00Z', '', 410, []], ['2026-01-05T00:00:00Z', 'B', 200, []]], 'Z", different'];
-        yield 'nobody knows' => [[['2024-01-05T00:00:00Z', 'A', 200, []], ['2025-01-05T00:00:00Z', 'B', 200, ['Last-Modified: soon']]], 'Z"'];
+        yield 'replaced before the page' => [
+            [['2024-11-01T00:00:00Z', 'A', 200, []], ['2025-01-05T00:00:00Z', 'B', 200, ['Last-Modified: Sat, 02 Nov 2024 10:00:00 GMT']]],
+            'Z", different',
+        ];
+        yield 'gone on both sides' => [
+            [['2024-11-01T00:00:00Z', '', 404, []], ['2024-11-05T00:00:00Z', '', 410, []], ['2026-01-05T00:00:00Z', 'B', 200, []]],
+            'Z", different',
+        ];
+        yield 'nobody knows' => [
+            [['2024-01-05T00:00:00Z', 'A', 200, []], ['2025-01-05T00:00:00Z', 'B', 200, ['Last-Modified: soon']]], 'Z"',
+        ];
     }
 
     public function testManyPartsAreFoundAtOnceAsTheyAreSingly(): void
@@ -225,7 +255,10 @@ final class ReplayTest extends AppTestCase
         }
         $capture = $this->captureOf(self::PAGE);
         $finder = self::service(RecordFinder::class);
-        $urls = array_map(static fn (string $name): string => 'http://lantern.test/'.$name, ['own.png', 'alike.png', 'broken.png', 'else.png', 'spelled.png', 'never.png']);
+        $urls = array_map(
+            static fn (string $name): string => 'http://lantern.test/'.$name,
+            ['own.png', 'alike.png', 'broken.png', 'else.png', 'spelled.png', 'never.png'],
+        );
         $all = $finder->findAll(Viewer::system(), $urls, (int) $capture->warcFile->id, $capture->capturedAt);
         self::assertSame($urls, array_values(array_intersect($urls, array_keys($all))));
         foreach ($urls as $url) {
@@ -257,7 +290,9 @@ final class ReplayTest extends AppTestCase
 
     public function testStillReadingShowsTheRenderedDocument(): void
     {
-        $this->takeIn((new WarcBuilder())->exchange(self::PAGE, '2024-11-03T10:00:00Z', '<p>before<script>1</script>', destination: 'document')->rendered(self::PAGE, '2024-11-03T10:00:00Z', '<html><head></head><body><p>after</p></body></html>'));
+        $this->takeIn((new WarcBuilder())->exchange(
+            self::PAGE, '2024-11-03T10:00:00Z', '<p>before<script>1</script>', destination: 'document',
+        )->rendered(self::PAGE, '2024-11-03T10:00:00Z', '<html><head></head><body><p>after</p></body></html>'));
         $code = $this->captureOf(self::PAGE)->code;
         self::assertStringContainsString('before', $this->page(self::PAGE, $code));
         self::assertStringContainsString('after', $this->page(self::PAGE, $code, '-s'));
@@ -300,7 +335,9 @@ final class ReplayTest extends AppTestCase
     public function testAPostIsAnsweredByWhatAPostBrought(): void
     {
         $builder = new WarcBuilder();
-        $builder->exchange(self::PAGE, '2024-11-03T10:00:00Z', '<p>x')->exchange('http://lantern.test/api', '2024-11-03T10:00:01Z', 'got', 'text/plain')->exchange('http://lantern.test/api', '2024-11-03T10:00:02Z', 'posted', 'text/plain', method: 'POST');
+        $builder->exchange(self::PAGE, '2024-11-03T10:00:00Z', '<p>x')->exchange(
+            'http://lantern.test/api', '2024-11-03T10:00:01Z', 'got', 'text/plain',
+        )->exchange('http://lantern.test/api', '2024-11-03T10:00:02Z', 'posted', 'text/plain', method: 'POST');
         $this->takeIn($builder);
         $code = $this->captureOf(self::PAGE)->code;
         self::assertSame('posted', $this->page('http://lantern.test/api', $code, '', 'empty', 'POST'));
@@ -313,7 +350,12 @@ final class ReplayTest extends AppTestCase
     #[DataProvider('revisits')]
     public function testARevisitIsReadWithTheContentThatItRefersTo(array $fields, string $head, bool $held): void
     {
-        $this->takeIn((new WarcBuilder('first'))->exchange(self::PAGE, '2024-01-01T00:00:00Z', (string) gzencode('<p>as it was'), fields: ['Content-Encoding: gzip']), 'first.warc.gz');
+        $this->takeIn(
+            (new WarcBuilder('first'))->exchange(
+                self::PAGE, '2024-01-01T00:00:00Z', (string) gzencode('<p>as it was'), fields: ['Content-Encoding: gzip'],
+            ),
+            'first.warc.gz',
+        );
         $this->takeIn((new WarcBuilder('second'))->revisit(self::PAGE, '2024-06-01T00:00:00Z', $fields, $head), 'second.warc.gz');
         $later = $this->captureOf(self::PAGE, '2024-06-01');
         self::assertSame('2024-06-01', $later->capturedAt->format('Y-m-d'));
@@ -330,18 +372,37 @@ final class ReplayTest extends AppTestCase
         $packed = (string) gzencode('<p>as it was');
         $head = "HTTP/1.1 200 OK\r\nContent-Type: text/html\r\nContent-Encoding: gzip\r\n\r\n";
         yield 'by digest' => [['WARC-Payload-Digest' => 'sha256:'.hash('sha256', $packed)], $head, true];
-        yield 'by id' => [['WARC-Refers-To' => '<'.(new WarcBuilder('first'))->id(2).'>', 'WARC-Payload-Digest' => 'sha1:'.sha1($packed)], $head, true];
-        yield 'by address and date' => [['WARC-Refers-To-Target-URI' => self::PAGE, 'WARC-Refers-To-Date' => '2024-01-01T00:00:00Z'], $head, true];
+        yield 'by id' => [
+            ['WARC-Refers-To' => '<'.(new WarcBuilder('first'))->id(2).'>', 'WARC-Payload-Digest' => 'sha1:'.sha1($packed)], $head, true,
+        ];
+        yield 'by address and date' => [
+            ['WARC-Refers-To-Target-URI' => self::PAGE, 'WARC-Refers-To-Date' => '2024-01-01T00:00:00Z'], $head, true,
+        ];
         yield 'without a head of its own' => [['WARC-Payload-Digest' => 'sha256:'.hash('sha256', $packed)], '', true];
-        yield 'not modified' => [['WARC-Profile' => 'http://netpreserve.org/warc/1.1/revisit/server-not-modified'], "HTTP/1.1 304 Not Modified\r\nETag: x\r\n\r\n", true];
+        yield 'not modified' => [
+            ['WARC-Profile' => 'http://netpreserve.org/warc/1.1/revisit/server-not-modified'],
+            "HTTP/1.1 304 Not Modified\r\nETag: x\r\n\r\n",
+            true,
+        ];
         yield 'of what is not held' => [['WARC-Payload-Digest' => 'sha256:'.hash('sha256', 'never seen')], $head, false];
     }
 
     public function testARecordThatWasCutIntoPiecesIsReadAsOne(): void
     {
-        $warc = static fn (string $type, string $id, string $fields, string $block): string => "WARC/1.0\r\nWARC-Type: {$type}\r\nWARC-Record-ID: <urn:uuid:{$id}>\r\nWARC-Date: 2024-11-03T10:00:00Z\r\nWARC-Target-URI: ".self::PAGE."\r\n{$fields}Content-Length: ".\strlen($block)."\r\n\r\n{$block}\r\n\r\n";
-        $first = $warc('response', '1', "WARC-Segment-Number: 1\r\nContent-Type: application/http; msgtype=response\r\n", "HTTP/1.1 200 OK\r\nContent-Type: text/html\r\n\r\n<p>one ");
-        $third = $warc('continuation', '3', "WARC-Segment-Origin-ID: <urn:uuid:1>\r\nWARC-Segment-Number: 3\r\nWARC-Segment-Total-Length: 60\r\n", 'three');
+        $warc = static fn (string $type, string $id, string $fields, string $block): string => "WARC/1.0\r\nWARC-Type: {$type}\r\nWARC-Record-ID: <urn:uuid:{$id}>\r\nWARC-Date: 2024-11-03T10:00:00Z\r\nWARC-Target-URI: "
+            .self::PAGE."\r\n{$fields}Content-Length: ".\strlen($block)."\r\n\r\n{$block}\r\n\r\n";
+        $first = $warc(
+            'response',
+            '1',
+            "WARC-Segment-Number: 1\r\nContent-Type: application/http; msgtype=response\r\n",
+            "HTTP/1.1 200 OK\r\nContent-Type: text/html\r\n\r\n<p>one ",
+        );
+        $third = $warc(
+            'continuation',
+            '3',
+            "WARC-Segment-Origin-ID: <urn:uuid:1>\r\nWARC-Segment-Number: 3\r\nWARC-Segment-Total-Length: 60\r\n",
+            'three',
+        );
         $second = $warc('continuation', '2', "WARC-Segment-Origin-ID: <urn:uuid:1>\r\nWARC-Segment-Number: 2\r\n", 'two ');
         $take = self::service(\Ypomna\App\Exchange\Importer::class);
         $take->file($this->folder->file('1.warc', $first.$third));
@@ -352,8 +413,12 @@ final class ReplayTest extends AppTestCase
     public function testStillReadingShowsFramesAsTheirScriptsLeftThem(): void
     {
         $frame = 'http://cdn.lantern.test/frame';
-        $warc = (new WarcBuilder())->exchange(self::PAGE, '2024-11-03T10:00:00Z', '<iframe src="'.$frame.'"></iframe>')->rendered(self::PAGE, '2024-11-03T10:00:00Z', '<iframe src="'.$frame.'"></iframe><p>Rendered.')
-            ->exchange($frame, '2024-11-03T10:00:01Z', '<p>As received.')->rendered($frame, '2024-11-03T10:00:01Z', '<p>As its scripts left it.')
+        $warc = (new WarcBuilder())->exchange(self::PAGE, '2024-11-03T10:00:00Z', '<iframe src="'.$frame.'"></iframe>')->rendered(
+            self::PAGE, '2024-11-03T10:00:00Z', '<iframe src="'.$frame.'"></iframe><p>Rendered.',
+        )
+            ->exchange($frame, '2024-11-03T10:00:01Z', '<p>As received.')->rendered(
+                $frame, '2024-11-03T10:00:01Z', '<p>As its scripts left it.',
+            )
             ->said(self::PAGE, '2024-11-03T10:00:00Z', (string) json_encode(['page' => (new WarcBuilder())->id(2), 'title' => 'x']));
         $this->takeIn($warc);
         $code = $this->captureOf(self::PAGE)->code;
@@ -375,7 +440,9 @@ final class ReplayTest extends AppTestCase
         }
         self::assertStringContainsString('sandbox="allow-scripts allow-forms"', $body);
         // A browser that does not know the whole wall reads still.
-        $this->client->request('GET', '/c/'.$middle->code, server: ['HTTP_USER_AGENT' => 'Mozilla/5.0 (X11; Linux x86_64; rv:130.0) Gecko/20100101']);
+        $this->client->request(
+            'GET', '/c/'.$middle->code, server: ['HTTP_USER_AGENT' => 'Mozilla/5.0 (X11; Linux x86_64; rv:130.0) Gecko/20100101'],
+        );
         self::assertStringContainsString('sandbox="allow-scripts"', $this->body());
         self::assertStringContainsString($middle->code.'-s.localhost:8020/', $this->body());
         self::assertStringContainsString('frame-src http://*.localhost:8020', $this->header('Content-Security-Policy'));

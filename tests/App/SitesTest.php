@@ -42,7 +42,11 @@ final class SitesTest extends AppTestCase
         $crawl = $this->site(['pause' => '0', 'pages' => '4']);
         $this->found($crawl, ['/c' => 2, '/a' => 1, '/b' => 1, '/d' => 3, '/e' => 3]);
         $first = $this->take($crawl, 1);
-        self::assertSame(['http://board.test/', 'http://board.test/a', 'http://board.test/b', 'http://board.test/c'], $this->addresses($first), 'no more than the budget has room for');
+        self::assertSame(
+            ['http://board.test/', 'http://board.test/a', 'http://board.test/b', 'http://board.test/c'],
+            $this->addresses($first),
+            'no more than the budget has room for',
+        );
         self::assertSame(Pause::Others, $this->frontier->take((int) $crawl->id, 2, 1));
         $this->frontier->reclaim(1);
         self::assertSame($this->addresses($first), $this->addresses($this->take($crawl, 2)), 'What a killed worker had is free again.');
@@ -77,12 +81,20 @@ final class SitesTest extends AppTestCase
         $this->frontier->learn((int) $crawl->id, $pages);
         self::assertSame([], $this->desk->traps($crawl), 'Without an answer nothing is learned.');
         foreach ($pages as $came) {
-            $came->exchanges[] = $exchange = new \Ypomna\Core\Fetch\Exchange(0, (string) $came->page->url, 'GET', new \DateTimeImmutable(), '', '');
+            $came->exchanges[] = $exchange = new \Ypomna\Core\Fetch\Exchange(
+                0, (string) $came->page->url, 'GET', new \DateTimeImmutable(), '', '',
+            );
             $exchange->status = 200;
         }
         $this->frontier->learn((int) $crawl->id, $pages);
-        self::assertSame([['kind' => bin2hex($kind), 'name' => 'board.test/tides/0-0', 'pages' => 30, 'left' => 2, 'open' => false]], $this->desk->traps($crawl));
-        self::assertSame([['state' => 'left', 'reason' => 'nothing-new', 'pages' => 2, 'example' => 'http://board.test/tides/2031-01']], $this->desk->reasons($crawl));
+        self::assertSame(
+            [['kind' => bin2hex($kind), 'name' => 'board.test/tides/0-0', 'pages' => 30, 'left' => 2, 'open' => false]],
+            $this->desk->traps($crawl),
+        );
+        self::assertSame(
+            [['state' => 'left', 'reason' => 'nothing-new', 'pages' => 2, 'example' => 'http://board.test/tides/2031-01']],
+            $this->desk->reasons($crawl),
+        );
         $this->found($crawl, ['/tides/2031-03' => 9]);
         self::assertSame(3, $this->desk->counts($crawl)['left']);
         $this->post('/sites/'.$crawl->code, ['act' => 'follow', 'kind' => bin2hex($kind)]);
@@ -99,21 +111,40 @@ final class SitesTest extends AppTestCase
         $book = new FetchedParts(self::service(Connection::class), (int) $crawl->id);
         $style = new RequestedPart(['http://board.test/s.css'], GapKind::Style, false);
         $picture = new RequestedPart(['http://board.test/a.png', 'http://board.test/b.png'], GapKind::Image, false);
-        self::assertSame(['http://board.test/s.css', 'http://board.test/a.png'], $book->unknown(['http://board.test/s.css', 'http://board.test/a.png', 'http://board.test/s.css']));
-        $book->came('http://board.test/s.css', null, [new RequestedPart(['http://board.test/ground.png'], GapKind::Image, false), new RequestedPart(['http://board.test/perhaps.png'], GapKind::Image, true)]);
+        self::assertSame(
+            ['http://board.test/s.css', 'http://board.test/a.png'],
+            $book->unknown(['http://board.test/s.css', 'http://board.test/a.png', 'http://board.test/s.css']),
+        );
+        $book->came(
+            'http://board.test/s.css',
+            null,
+            [
+                new RequestedPart(['http://board.test/ground.png'], GapKind::Image, false),
+                new RequestedPart(['http://board.test/perhaps.png'], GapKind::Image, true),
+            ],
+        );
         $book->came('http://board.test/ground.png', GapReason::Timeout);
         $book->came('http://board.test/a.png', GapReason::Status);
         $book->came('http://board.test/b.png', null);
         $expected = [['http://board.test/ground.png', GapReason::Timeout]];
-        $told = static fn (array $gaps): array => array_map(static fn (Gap $gap): array => [$gap->url, $gap->reason], array_filter($gaps, static fn (mixed $gap): bool => $gap instanceof Gap));
+        $told = static fn (array $gaps): array => array_map(
+            static fn (Gap $gap): array => [$gap->url, $gap->reason],
+            array_filter($gaps, static fn (mixed $gap): bool => $gap instanceof Gap),
+        );
         self::assertSame($expected, $told($book->gaps([$style, $picture])), 'One candidate of a picture is enough.');
         $book->write();
         $book->commit();
         self::assertSame($expected, $told($book->gaps([$style, $picture])));
         $other = new FetchedParts(self::service(Connection::class), (int) $crawl->id);
-        self::assertSame(['http://board.test/new.png'], $other->unknown(['http://board.test/s.css', 'http://board.test/a.png', 'http://board.test/b.png', 'http://board.test/new.png']));
+        self::assertSame(
+            ['http://board.test/new.png'],
+            $other->unknown(['http://board.test/s.css', 'http://board.test/a.png', 'http://board.test/b.png', 'http://board.test/new.png']),
+        );
         self::assertSame($expected, $told($other->gaps([$style, $picture])), 'Another worker knows it, too.');
-        self::assertSame([['http://board.test/new.png', GapReason::NotRequested]], $told($other->gaps([new RequestedPart(['http://board.test/new.png'], GapKind::Image, false)])));
+        self::assertSame(
+            [['http://board.test/new.png', GapReason::NotRequested]],
+            $told($other->gaps([new RequestedPart(['http://board.test/new.png'], GapKind::Image, false)])),
+        );
     }
 
     public function testTheFormSaysWhatIsWrongAndKeepsWhatWasTyped(): void
@@ -133,16 +164,27 @@ final class SitesTest extends AppTestCase
         $this->client->request('POST', '/sites', ['seeds' => 'board.test']);
         self::assertSame(403, $this->answered());
         self::assertSame([], self::made(Crawl::class));
-        $this->post('/sites', ['seeds' => 'board.test/reports/', 'reach' => 'folder', 'depth' => '3', 'excludes' => '*.zip$', 'overrule' => '1', 'reason' => 'Evidence goes', 'pages' => '77', 'pause' => '2,5']);
+        $this->post(
+            '/sites',
+            [
+                'seeds' => 'board.test/reports/', 'reach' => 'folder', 'depth' => '3', 'excludes' => '*.zip$', 'overrule' => '1',
+                'reason' => 'Evidence goes', 'pages' => '77', 'pause' => '2,5',
+            ],
+        );
         self::assertSame(303, $this->answered());
         $crawl = self::made(Crawl::class)[0];
-        self::assertSame([['reach' => 'folder', 'depth' => 3, 'includes' => [], 'excludes' => ['*.zip$']], 77, 2_500, 'Evidence goes', false, false], [$crawl->scope, $crawl->mostPages, $crawl->pause, $crawl->overruled, $crawl->obey, $crawl->maps]);
+        self::assertSame(
+            [['reach' => 'folder', 'depth' => 3, 'includes' => [], 'excludes' => ['*.zip$']], 77, 2_500, 'Evidence goes', false, false],
+            [$crawl->scope, $crawl->mostPages, $crawl->pause, $crawl->overruled, $crawl->obey, $crawl->maps],
+        );
     }
 
     public function testPauseGoOnCancelAndMore(): void
     {
         $crawl = $this->site(['pages' => '10']);
-        foreach (['pause' => ListState::Paused, 'go-on' => ListState::Running, 'cancel' => ListState::Cancelled, 'more' => ListState::Cancelled] as $act => $state) {
+        foreach ([
+            'pause' => ListState::Paused, 'go-on' => ListState::Running, 'cancel' => ListState::Cancelled, 'more' => ListState::Cancelled,
+        ] as $act => $state) {
             $this->post('/sites/'.$crawl->code, ['act' => $act]);
             self::assertSame($state, $this->again($crawl)->state, $act);
         }
@@ -174,7 +216,9 @@ final class SitesTest extends AppTestCase
     /** @param array<string, string> $fields */
     private function site(array $fields): Crawl
     {
-        return $this->desk->begin(new Actor('The archivist'), SiteOptions::ofForm($fields + ['seeds' => 'http://board.test/', 'maps' => '0']));
+        return $this->desk->begin(
+            new Actor('The archivist'), SiteOptions::ofForm($fields + ['seeds' => 'http://board.test/', 'maps' => '0']),
+        );
     }
 
     private function again(Crawl $crawl): Crawl
@@ -205,7 +249,9 @@ final class SitesTest extends AppTestCase
 
     private function settle(Crawl $crawl): void
     {
-        self::service(Connection::class)->executeStatement("UPDATE crawl_page SET state = 'kept' WHERE state = 'taken' AND crawl_id = ?", [$crawl->id]);
+        self::service(Connection::class)->executeStatement(
+            "UPDATE crawl_page SET state = 'kept' WHERE state = 'taken' AND crawl_id = ?", [$crawl->id],
+        );
     }
 
     /**

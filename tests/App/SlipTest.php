@@ -32,10 +32,16 @@ final class SlipTest extends AppTestCase
         $this->write($job, ['title' => ' The <b>seal</b> ', 'why' => "It was\nreworded", 'tags' => 'Stern door, notices,, stern DOOR ,x']);
         self::assertSame(303, $this->answered());
         $desk = self::service(CaptureDescriptions::class);
-        self::assertEquals(new CaptureDescription('The <b>seal</b>', "It was\nreworded", ['notices', 'Stern door', 'x'], 'The archivist'), $desk->ofJob($job));
+        self::assertEquals(
+            new CaptureDescription('The <b>seal</b>', "It was\nreworded", ['notices', 'Stern door', 'x'], 'The archivist'),
+            $desk->ofJob($job),
+        );
         self::assertSame([], $desk->ofCaptures([$capture->code]));
         $desk->hand((int) $job->id, $capture->code);
-        self::assertSame(['Stern door', 'notices', 'x'], array_values(array_intersect(['Stern door', 'notices', 'x'], $desk->ofCaptures([$capture->code])[$capture->code]->tags)));
+        self::assertSame(
+            ['Stern door', 'notices', 'x'],
+            array_values(array_intersect(['Stern door', 'notices', 'x'], $desk->ofCaptures([$capture->code])[$capture->code]->tags)),
+        );
         $address = $this->get('/address/'.$capture->address->code);
         self::assertStringContainsString('The &lt;b&gt;seal&lt;/b&gt;', $address);
         self::assertStringContainsString('/tagged/notices', $address);
@@ -52,17 +58,38 @@ final class SlipTest extends AppTestCase
     public function testHowOneWantedItLastIsOfferedAgainButNoSecrets(): void
     {
         $token = $this->token();
-        $this->client->request('POST', '/keep', ['_token' => $token, 'q' => 'lantern.test/b', 'chosen' => '1', 'extent' => 'text', 'how' => 'plain', 'language' => 'el', 'cookies' => "lantern.test\tFALSE\t/\tFALSE\t0\tsid\tsecret-value", 'fields' => 'X-Try: 1']);
+        $this->client->request(
+            'POST',
+            '/keep',
+            [
+                '_token' => $token,
+                'q' => 'lantern.test/b',
+                'chosen' => '1',
+                'extent' => 'text',
+                'how' => 'plain',
+                'language' => 'el',
+                'cookies' => "lantern.test\tFALSE\t/\tFALSE\t0\tsid\tsecret-value",
+                'fields' => 'X-Try: 1',
+            ],
+        );
         self::assertSame(303, $this->answered());
-        self::assertSame(['how' => 'plain', 'extent' => 'text', 'language' => 'el'], self::service(RememberedChoices::class)->last(new Actor('The archivist')));
+        self::assertSame(
+            ['how' => 'plain', 'extent' => 'text', 'language' => 'el'],
+            self::service(RememberedChoices::class)->last(new Actor('The archivist')),
+        );
         $first = $this->get('/');
         self::assertStringContainsString('as you chose last', $first);
         self::assertMatchesRegularExpression('/value="text" checked/', $first);
         self::assertStringNotContainsString('secret-value', $first);
-        $job = self::service(\Doctrine\ORM\EntityManagerInterface::class)->getRepository(CaptureJob::class)->findOneBy(['url' => 'http://lantern.test/b']);
+        $job = self::service(
+            \Doctrine\ORM\EntityManagerInterface::class,
+        )->getRepository(CaptureJob::class)->findOneBy(['url' => 'http://lantern.test/b']);
         self::assertInstanceOf(CaptureJob::class, $job);
         $order = $job->options();
-        self::assertSame([false, Extent::Text, 'el', ['X-Try' => '1'], 'secret-value', true], [$order->rendered, $order->extent, $order->language, $order->fields, $order->cookies[0]->value, $order->isSecret()]);
+        self::assertSame(
+            [false, Extent::Text, 'el', ['X-Try' => '1'], 'secret-value', true],
+            [$order->rendered, $order->extent, $order->language, $order->fields, $order->cookies[0]->value, $order->isSecret()],
+        );
         self::assertStringNotContainsString('X-Try', (string) json_encode($job->options), 'What may sign somebody in goes with the job.');
         // A page that is asked for elsewhere is kept as usual.
         $this->client->request('POST', '/keep', ['_token' => $token, 'q' => 'lantern.test/c']);
@@ -93,24 +120,37 @@ final class SlipTest extends AppTestCase
         self::assertTrue(CaptureForm::read(['extent' => 'part', 'part' => 'the seal', 'how' => 'plain'])->rendered);
         self::assertFalse(CaptureForm::read(['extent' => 'address'])->rendered);
         self::assertSame([], (new CaptureOptions())->toArray());
-        self::assertSame(['scroll' => false, 'wait' => 3.0, 'extent' => 'part', 'part' => 'x'], CaptureForm::read(['extent' => 'part', 'part' => ' x ', 'wait' => '3'])->toArray());
+        self::assertSame(
+            ['scroll' => false, 'wait' => 3.0, 'extent' => 'part', 'part' => 'x'],
+            CaptureForm::read(['extent' => 'part', 'part' => ' x ', 'wait' => '3'])->toArray(),
+        );
     }
 
     public function testOptionsComeBackFromTheJobAsTheyWere(): void
     {
-        $form = ['extent' => 'text', 'how' => 'plain', 'phone' => '1', 'without_scripts' => '1', 'without_scrolling' => '1', 'wait' => '7', 'language' => 'el, en;q=0.5', 'agent' => 'Reader', 'fields' => "X-Try: 1\nAuthorization: x", 'fields_everywhere' => '1', 'cookies' => ".lantern.test\tTRUE\t/a\tTRUE\t0\tsid\tä v"];
+        $form = [
+            'extent' => 'text', 'how' => 'plain', 'phone' => '1', 'without_scripts' => '1', 'without_scrolling' => '1', 'wait' => '7',
+            'language' => 'el, en;q=0.5', 'agent' => 'Reader', 'fields' => "X-Try: 1\nAuthorization: x", 'fields_everywhere' => '1',
+            'cookies' => ".lantern.test\tTRUE\t/a\tTRUE\t0\tsid\tä v",
+        ];
         $options = CaptureForm::read($form);
         $stored = json_decode(json_encode($options->toArray(), \JSON_THROW_ON_ERROR), true);
         self::assertIsArray($stored);
         self::assertEquals($options, CaptureOptions::ofArray($stored, $options->secretsToText()));
         self::assertStringNotContainsString('sid', (string) json_encode($stored));
-        self::assertEquals(new CaptureOptions(), CaptureOptions::ofArray(['wait' => [], 'extent' => 3, 'scroll' => 'no', 'language' => '']), 'What cannot be is as usual.');
+        self::assertEquals(
+            new CaptureOptions(),
+            CaptureOptions::ofArray(['wait' => [], 'extent' => 3, 'scroll' => 'no', 'language' => '']),
+            'What cannot be is as usual.',
+        );
     }
 
     /** @param array<string, string> $fields */
     private function write(CaptureJob $job, array $fields): void
     {
-        self::assertSame(1, preg_match('/class="slip">\s*<input type="hidden" name="_token" value="([^"]+)"/', $this->get('/captures/'.$job->code), $m));
+        self::assertSame(
+            1, preg_match('/class="slip">\s*<input type="hidden" name="_token" value="([^"]+)"/', $this->get('/captures/'.$job->code), $m),
+        );
         $this->client->request('POST', '/captures/'.$job->code.'/slip', $fields + ['_token' => $m[1]]);
     }
 

@@ -39,7 +39,10 @@ final class SmallPartsTest extends TestCase
      */
     public static function addresses(): iterable
     {
-        foreach (['http://lantern.test/', 'https://cdn.lantern.test/a?b=c&d', 'http://lantern.test:8080/x', 'https://10.0.0.1:8443/', 'http://[2001:db8::7]/a', 'http://xn--jxaf1ad4c.test/%CE%B1'] as $address) {
+        foreach ([
+            'http://lantern.test/', 'https://cdn.lantern.test/a?b=c&d', 'http://lantern.test:8080/x', 'https://10.0.0.1:8443/',
+            'http://[2001:db8::7]/a', 'http://xn--jxaf1ad4c.test/%CE%B1',
+        ] as $address) {
             yield $address => [$address];
         }
     }
@@ -47,7 +50,10 @@ final class SmallPartsTest extends TestCase
     public function testOtherHostsAreNoPages(): void
     {
         $hosts = new PageHosts('localhost');
-        foreach (['localhost', 'http.lantern.test.localhost', 'ftp.lantern.test.7k3abcdefghj.localhost', 'http.lantern.test.7k3abcdefghj.example', 'http..7k3abcdefghj.localhost', 'http.lantern.test.7k3abcdefghj-x.localhost'] as $host) {
+        foreach ([
+            'localhost', 'http.lantern.test.localhost', 'ftp.lantern.test.7k3abcdefghj.localhost', 'http.lantern.test.7k3abcdefghj.example',
+            'http..7k3abcdefghj.localhost', 'http.lantern.test.7k3abcdefghj-x.localhost',
+        ] as $host) {
             self::assertNull($hosts->read($host, '/'), $host);
         }
         self::assertFalse($hosts->isPageHost('localhost'));
@@ -67,8 +73,16 @@ final class SmallPartsTest extends TestCase
 
     public function testTheColumnIsAsThickAsWhatChanged(): void
     {
-        $layer = static fn (string $at, ?float $changed, int $status = 200, bool $on = false): Layer => new Layer($at, new \DateTimeImmutable($at), $status, $changed, $on);
-        $drawing = ColumnDrawing::of([$layer('2024-01-01', null), $layer('2024-06-01', 0.0), $layer('2025-06-01', 0.5), $layer('2025-06-02', 0.01, 404), $layer('2026-01-01', 1.0, 301, true)]);
+        $layer = static fn (string $at, ?float $changed, int $status = 200, bool $on = false): Layer => new Layer(
+            $at, new \DateTimeImmutable($at), $status, $changed, $on,
+        );
+        $drawing = ColumnDrawing::of([
+            $layer('2024-01-01', null),
+            $layer('2024-06-01', 0.0),
+            $layer('2025-06-01', 0.5),
+            $layer('2025-06-02', 0.01, 404),
+            $layer('2026-01-01', 1.0, 301, true),
+        ]);
         $heights = array_column($drawing->bands, 'height');
         self::assertSame($heights[0], $heights[1]);
         self::assertTrue($heights[1] < $heights[3] && $heights[3] < $heights[2] && $heights[2] < $heights[4]);
@@ -77,7 +91,9 @@ final class SmallPartsTest extends TestCase
         sort($sorted);
         self::assertSame($sorted, $places);
         foreach (\array_slice($drawing->bands, 1) as $n => $band) {
-            self::assertGreaterThanOrEqual($drawing->bands[$n]['y'] + $drawing->bands[$n]['height'], $band['y'], 'Layers do not lie over each other.');
+            self::assertGreaterThanOrEqual(
+                $drawing->bands[$n]['y'] + $drawing->bands[$n]['height'], $band['y'], 'Layers do not lie over each other.',
+            );
         }
         self::assertSame(['kept', 'kept', 'kept', 'gone', 'leads-on'], array_column($drawing->bands, 'kind'));
         self::assertSame(['2024', '2025', '2026'], array_column($drawing->years, 'label'));
@@ -89,7 +105,12 @@ final class SmallPartsTest extends TestCase
     {
         mt_srand(8);
         for ($round = 0; $round < 40; ++$round) {
-            $words = array_map(static fn (int $n): string => '<p>'.['The door was inspected', 'Nobody was hurt', 'Water entered', 'Tickets are refunded'][mt_rand(0, 3)].' '.mt_rand(1, 6).'.', range(1, mt_rand(1, 14)));
+            $words = array_map(
+                static fn (int $n): string => '<p>'
+                    .['The door was inspected', 'Nobody was hurt', 'Water entered', 'Tickets are refunded'][mt_rand(0, 3)].' '.mt_rand(1, 6)
+                    .'.',
+                range(1, mt_rand(1, 14)),
+            );
             $other = $words;
             for ($changes = mt_rand(0, 4); $changes > 0; --$changes) {
                 array_splice($other, mt_rand(0, \count($other)), mt_rand(0, 2), ['<p>Something new '.mt_rand(1, 9).'.']);
@@ -100,8 +121,14 @@ final class SmallPartsTest extends TestCase
             foreach ($rows as $row) {
                 array_push($flat, ...([] === $row->folded ? [$row] : $row->folded));
             }
-            self::assertSame($old->text(), implode("\n", array_filter(array_map(static fn (ComparisonRow $row): ?string => $row->old?->text, $flat), \is_string(...))));
-            self::assertSame($new->text(), implode("\n", array_filter(array_map(static fn (ComparisonRow $row): ?string => $row->new?->text, $flat), \is_string(...))));
+            self::assertSame(
+                $old->text(),
+                implode("\n", array_filter(array_map(static fn (ComparisonRow $row): ?string => $row->old?->text, $flat), \is_string(...))),
+            );
+            self::assertSame(
+                $new->text(),
+                implode("\n", array_filter(array_map(static fn (ComparisonRow $row): ?string => $row->new?->text, $flat), \is_string(...))),
+            );
         }
     }
 

@@ -48,7 +48,9 @@ final class UpgradeTest extends TestCase
         self::assertSame(array_diff_key($before, ['migration' => 0]), array_diff_key($this->counts(), ['migration' => 0]));
         $jobs = $this->upgraded->fetchAllAssociativeIndexed('SELECT SUBSTRING_INDEX(url, \'/\', -1), options, verdict FROM capture_job');
         $options = json_decode(\is_string($jobs['one']['options'] ?? null) ? $jobs['one']['options'] : '', true);
-        self::assertEquals(['scroll' => false, 'scripts' => false, 'phone' => true, 'fieldsEverywhere' => true, 'wait' => 4, 'language' => 'el'], $options);
+        self::assertEquals(
+            ['scroll' => false, 'scripts' => false, 'phone' => true, 'fieldsEverywhere' => true, 'wait' => 4, 'language' => 'el'], $options,
+        );
         self::assertSame(['options' => null, 'verdict' => 'gaps'], $jobs['two'] ?? null);
         // Once more there is nothing to do.
         $this->migrate();
@@ -90,7 +92,13 @@ final class UpgradeTest extends TestCase
     {
         $environment = ['DATABASE_URL' => $this->dsn, 'YPOMNA_DATA' => Settings::dataFolder(), 'APP_ENV' => 'test', 'APP_SECRET' => 'test'];
 
-        return new Process([\PHP_BINARY, Settings::program().'/bin/ypomna', 'doctrine:migrations:migrate', '-n', '--allow-no-migration'], null, $environment, null, 120);
+        return new Process(
+            [\PHP_BINARY, Settings::program().'/bin/ypomna', 'doctrine:migrations:migrate', '-n', '--allow-no-migration'],
+            null,
+            $environment,
+            null,
+            120,
+        );
     }
 
     /** @return array<string, int> rows by table */
@@ -113,10 +121,21 @@ final class UpgradeTest extends TestCase
     private function form(Connection $database): array
     {
         return [
-            ...$database->fetchAllAssociative('SELECT table_name, engine, table_collation FROM information_schema.tables WHERE table_schema = DATABASE() ORDER BY 1'),
-            ...$database->fetchAllAssociative('SELECT table_name, column_name, column_default, is_nullable, column_type, collation_name, extra FROM information_schema.columns WHERE table_schema = DATABASE() ORDER BY 1, 2'),
-            ...$database->fetchAllAssociative('SELECT table_name, index_name, seq_in_index, column_name, non_unique, index_type, sub_part FROM information_schema.statistics WHERE table_schema = DATABASE() ORDER BY 1, 2, 3'),
-            ...$database->fetchAllAssociative('SELECT table_name, constraint_name, referenced_table_name, delete_rule FROM information_schema.referential_constraints WHERE constraint_schema = DATABASE() ORDER BY 1, 2'),
+            ...$database->fetchAllAssociative(
+                'SELECT table_name, engine, table_collation FROM information_schema.tables WHERE table_schema = DATABASE() ORDER BY 1',
+            ),
+            ...$database->fetchAllAssociative(
+                'SELECT table_name, column_name, column_default, is_nullable, column_type, collation_name, extra FROM'
+                    .' information_schema.columns WHERE table_schema = DATABASE() ORDER BY 1, 2',
+            ),
+            ...$database->fetchAllAssociative(
+                'SELECT table_name, index_name, seq_in_index, column_name, non_unique, index_type, sub_part FROM'
+                    .' information_schema.statistics WHERE table_schema = DATABASE() ORDER BY 1, 2, 3',
+            ),
+            ...$database->fetchAllAssociative(
+                'SELECT table_name, constraint_name, referenced_table_name, delete_rule FROM information_schema.referential_constraints'
+                    .' WHERE constraint_schema = DATABASE() ORDER BY 1, 2',
+            ),
         ];
     }
 

@@ -49,7 +49,8 @@ use Ypomna\Tests\Support\WarcBuilder;
 final class WatchTest extends AppTestCase
 {
     private const URL = 'http://lantern.test/fares';
-    private const PAGE = '<title>Fares</title><h1>Fares</h1><p>A crossing is 12.50 for grown-ups and 6.00 for children in this season of the year.</p><table><tr><th>To<th>Adult<tr><td>Hollin<td>12.50</table><p>Page made %s</p>';
+    private const PAGE = '<title>Fares</title><h1>Fares</h1><p>A crossing is 12.50 for grown-ups and 6.00 for children in this season of'
+        .' the year.</p><table><tr><th>To<th>Adult<tr><td>Hollin<td>12.50</table><p>Page made %s</p>';
 
     private WatchRequests $desk;
     private WatchedPages $shelf;
@@ -83,7 +84,10 @@ final class WatchTest extends AppTestCase
         $this->look(str_replace('12.50', '13.00', self::fares('5 January')));
         self::assertSame(1, $this->jobs());
 
-        $this->takeIn((new WarcBuilder())->exchange(self::URL, '2025-01-04T10:00:00Z', str_replace('12.50', '13.00', self::fares('4 January'))), 'b.warc.gz');
+        $this->takeIn(
+            (new WarcBuilder())->exchange(self::URL, '2025-01-04T10:00:00Z', str_replace('12.50', '13.00', self::fares('4 January'))),
+            'b.warc.gz',
+        );
         $code = $this->captureOf(self::URL, '2025-01-04')->code;
         self::service(Connection::class)->executeStatement("UPDATE capture_job SET stage = 'done', capture_code = ?", [$code]);
         self::service(DueWatches::class)->queueDue();
@@ -125,7 +129,9 @@ final class WatchTest extends AppTestCase
         $this->look('', LiveReason::NotFound, true);
         self::assertSame([EventKind::Vanished], array_map(static fn (EventLine $one): EventKind => $one->kind, $this->told()));
         $this->look(self::fares('x'));
-        self::assertSame([EventKind::Returned, EventKind::Vanished], array_map(static fn (EventLine $one): EventKind => $one->kind, $this->told()));
+        self::assertSame(
+            [EventKind::Returned, EventKind::Vanished], array_map(static fn (EventLine $one): EventKind => $one->kind, $this->told()),
+        );
     }
 
     public function testAServerMaySayThatNothingChanged(): void
@@ -154,7 +160,9 @@ final class WatchTest extends AppTestCase
     {
         $warc = new WarcBuilder();
         foreach (['01', '03', '09', '20'] as $n => $day) {
-            $warc->exchange(self::URL, "2025-01-{$day}T10:00:00Z", str_replace('12.50', 1 === $n % 2 ? '13.50' : '12.50', self::fares('x')));
+            $warc->exchange(
+                self::URL, "2025-01-{$day}T10:00:00Z", str_replace('12.50', 1 === $n % 2 ? '13.50' : '12.50', self::fares('x')),
+            );
         }
         $this->takeIn($warc);
         $this->watch();
@@ -166,9 +174,13 @@ final class WatchTest extends AppTestCase
     public function testABudgetIsSharedOut(): void
     {
         foreach (['busy' => 1, 'quiet' => 0] as $name => $changed) {
-            $watch = $this->desk->begin(new Actor('The archivist'), WatchScope::Address, 'http://lantern.test/'.$name, '', new Condition(), null);
+            $watch = $this->desk->begin(
+                new Actor('The archivist'), WatchScope::Address, 'http://lantern.test/'.$name, '', new Condition(), null,
+            );
             $page = $this->shelf->pages($watch)[0];
-            $this->shelf->update($page->id, ['seen' => json_encode(array_fill(0, 12, [3.0, $changed])), 'looked_at' => '2025-03-01 00:00:00']);
+            $this->shelf->update(
+                $page->id, ['seen' => json_encode(array_fill(0, 12, [3.0, $changed])), 'looked_at' => '2025-03-01 00:00:00'],
+            );
         }
         self::service(DueWatches::class)->plan(0.2, new \DateTimeImmutable('2025-03-01'));
         $intervals = array_map(fn (Watch $watch): float => $this->shelf->pages($watch)[0]->intervalDays, self::made(Watch::class));
@@ -186,10 +198,22 @@ final class WatchTest extends AppTestCase
 
     public function testFoldersAndHostsGatherWhatIsHeld(): void
     {
-        $this->takeIn((new WarcBuilder())->exchange('http://lantern.test/a/1', '2025-01-01T10:00:00Z', '<p>x')->exchange('http://lantern.test/a/2', '2025-01-01T10:00:00Z', '<p>x')->exchange('http://lantern.test/b', '2025-01-01T10:00:00Z', '<p>x')->exchange('http://cdn.lantern.test/a/1', '2025-01-01T10:00:00Z', '<p>x'));
+        $this->takeIn((new WarcBuilder())->exchange(
+            'http://lantern.test/a/1', '2025-01-01T10:00:00Z', '<p>x',
+        )->exchange(
+            'http://lantern.test/a/2', '2025-01-01T10:00:00Z', '<p>x',
+        )->exchange('http://lantern.test/b', '2025-01-01T10:00:00Z', '<p>x')->exchange(
+            'http://cdn.lantern.test/a/1', '2025-01-01T10:00:00Z', '<p>x',
+        ));
         $urls = fn (Watch $watch): array => array_map(static fn ($page): string => $page->url, $this->shelf->pages($watch));
-        self::assertSame(['http://lantern.test/a/', 'http://lantern.test/a/1', 'http://lantern.test/a/2'], $urls($this->desk->begin(new Actor('The archivist'), WatchScope::Folder, 'http://lantern.test/a/', '', new Condition(), null)));
-        self::assertSame(['http://lantern.test/', 'http://lantern.test/a/1', 'http://lantern.test/a/2', 'http://lantern.test/b'], $urls($this->desk->begin(new Actor('The archivist'), WatchScope::Host, 'http://lantern.test/', '', new Condition(), null)));
+        self::assertSame(
+            ['http://lantern.test/a/', 'http://lantern.test/a/1', 'http://lantern.test/a/2'],
+            $urls($this->desk->begin(new Actor('The archivist'), WatchScope::Folder, 'http://lantern.test/a/', '', new Condition(), null)),
+        );
+        self::assertSame(
+            ['http://lantern.test/', 'http://lantern.test/a/1', 'http://lantern.test/a/2', 'http://lantern.test/b'],
+            $urls($this->desk->begin(new Actor('The archivist'), WatchScope::Host, 'http://lantern.test/', '', new Condition(), null)),
+        );
     }
 
     public function testReminders(): void
@@ -222,7 +246,13 @@ final class WatchTest extends AppTestCase
         $watch = $this->watch();
         $watch->name = "Fares\e]0;x\x07\u{202E}";
         $this->desk->save($watch);
-        $this->events->enter($watch, EventKind::Changed, null, "http://lantern.test/\u{202E}", new ChangeNotice("\e[2J\x00was\x08", "is\r\n.\r\nBcc: x\u{9b}31m"));
+        $this->events->enter(
+            $watch,
+            EventKind::Changed,
+            null,
+            "http://lantern.test/\u{202E}",
+            new ChangeNotice("\e[2J\x00was\x08", "is\r\n.\r\nBcc: x\u{9b}31m"),
+        );
         $feed = $this->get('/events.atom');
         self::assertNotFalse(simplexml_load_string($feed), 'XML 1.0 has no control characters');
         self::assertSame(0, preg_match('/[\x00-\x08\x0B\x0C\x0E-\x1F\x7F]|&#x?0*(?:[0-8]|1[0-9a-f]?);|\x{9b}|\x{202e}/ui', $feed));
@@ -242,7 +272,10 @@ final class WatchTest extends AppTestCase
         };
         $settings = self::service(WatchSettingsRepository::class);
         $settings->set(100, 'ilse@watchdog.example', '00:00', '', '', 'UTC');
-        $digest = new Digest($this->events, $settings, $mailer, self::service(Environment::class), self::service(TranslatorInterface::class), self::service(ClockInterface::class), new NullLogger(), 'ypomna@localhost.example');
+        $digest = new Digest(
+            $this->events, $settings, $mailer, self::service(Environment::class), self::service(TranslatorInterface::class),
+            self::service(ClockInterface::class), new NullLogger(), 'ypomna@localhost.example',
+        );
         self::assertTrue($digest->send());
         self::assertStringContainsString('Bcc: x', $sent);
         self::assertSame(0, preg_match('/[\x00-\x08\x0B-\x1F\x7F\x{80}-\x{9f}\x{202e}]/u', $sent));
@@ -295,13 +328,26 @@ final class WatchTest extends AppTestCase
 
     public function testQuietHours(): void
     {
-        $at = static fn (string $from, string $to, string $time, string $zone = 'UTC'): bool => (new WatchSettings(1, 0, null, '', '08:00', $from, $to, $zone, null))->isQuiet(new \DateTimeImmutable('2025-01-10 '.$time, new \DateTimeZone('UTC')));
-        self::assertSame([true, true, false, false], [$at('22:00', '07:00', '23:30'), $at('22:00', '07:00', '06:59'), $at('22:00', '07:00', '07:00'), $at('22:00', '07:00', '12:00')]);
+        $at = static fn (string $from, string $to, string $time, string $zone = 'UTC'): bool => (new WatchSettings(1, 0, null, '', '08:00', $from, $to, $zone, null))
+                ->isQuiet(new \DateTimeImmutable('2025-01-10 '.$time, new \DateTimeZone('UTC')));
+        self::assertSame(
+            [true, true, false, false],
+            [
+                $at('22:00', '07:00', '23:30'),
+                $at('22:00', '07:00', '06:59'),
+                $at('22:00', '07:00', '07:00'),
+                $at('22:00', '07:00', '12:00'),
+            ],
+        );
         self::assertSame([true, false, false], [$at('12:00', '14:00', '13:00'), $at('12:00', '14:00', '14:00'), $at('', '', '03:00')]);
         self::assertTrue($at('22:00', '23:00', '20:30', 'Europe/Athens'));
         $settings = new WatchSettings(1, 0, null, '', '08:00', '', '', 'Europe/Athens', null);
-        self::assertEquals(new \DateTimeImmutable('2025-01-10 06:00 UTC'), $settings->lastDigest(new \DateTimeImmutable('2025-01-10 06:00 UTC')));
-        self::assertEquals(new \DateTimeImmutable('2025-01-09 06:00 UTC'), $settings->lastDigest(new \DateTimeImmutable('2025-01-10 05:59 UTC')));
+        self::assertEquals(
+            new \DateTimeImmutable('2025-01-10 06:00 UTC'), $settings->lastDigest(new \DateTimeImmutable('2025-01-10 06:00 UTC')),
+        );
+        self::assertEquals(
+            new \DateTimeImmutable('2025-01-09 06:00 UTC'), $settings->lastDigest(new \DateTimeImmutable('2025-01-10 05:59 UTC')),
+        );
     }
 
     /** @param array<string, string> $form */
@@ -333,7 +379,9 @@ final class WatchTest extends AppTestCase
     {
         $watch = $this->desk->begin(new Actor('The archivist'), WatchScope::Address, self::URL, '', new Condition(), null);
         $path = '/watches/'.$watch->code;
-        $this->client->request('POST', $path, ['_token' => $this->token($path), 'act' => 'save', 'hook' => 'http://169.254.169.254/latest']);
+        $this->client->request(
+            'POST', $path, ['_token' => $this->token($path), 'act' => 'save', 'hook' => 'http://169.254.169.254/latest'],
+        );
         self::assertSame(422, $this->answered());
         self::assertStringContainsString('closed network', $this->body());
         self::assertNull(self::made(Watch::class)[0]->hookUrl);
@@ -343,7 +391,14 @@ final class WatchTest extends AppTestCase
     {
         $_SERVER['WEB_ROUTES'] = 'hook.example:443:127.0.0.1';
         self::assertStringContainsString('Nothing yet.', $this->get('/watches'));
-        $this->client->request('POST', '/watches', ['_token' => $this->token('/watches'), 'target' => 'lantern.test/<b>', 'scope' => 'address', 'often' => 'hand', 'every' => '36', 'unit' => 'hours', 'keeps' => '1', 'hook' => 'https://hook.example/x', 'due' => '2031-01-02']);
+        $this->client->request(
+            'POST',
+            '/watches',
+            [
+                '_token' => $this->token('/watches'), 'target' => 'lantern.test/<b>', 'scope' => 'address', 'often' => 'hand',
+                'every' => '36', 'unit' => 'hours', 'keeps' => '1', 'hook' => 'https://hook.example/x', 'due' => '2031-01-02',
+            ],
+        );
         self::assertSame(303, $this->answered());
         $path = $this->header('Location');
         $shown = $this->get($path);
@@ -357,7 +412,14 @@ final class WatchTest extends AppTestCase
         self::assertSame(403, $this->answered());
         $this->client->request('POST', '/watches/settings', ['_token' => $this->token('/watches'), 'budget' => 'many']);
         self::assertSame(422, $this->answered());
-        $this->client->request('POST', '/watches/settings', ['_token' => $this->token('/watches'), 'budget' => '40', 'mail_to' => 'x@y.example', 'digest_at' => '07:30', 'quiet_from' => '22:00', 'quiet_to' => '06:00']);
+        $this->client->request(
+            'POST',
+            '/watches/settings',
+            [
+                '_token' => $this->token('/watches'), 'budget' => '40', 'mail_to' => 'x@y.example', 'digest_at' => '07:30',
+                'quiet_from' => '22:00', 'quiet_to' => '06:00',
+            ],
+        );
         self::assertSame(303, $this->answered());
         self::assertSame(40.0, self::service(WatchSettingsRepository::class)->read()->budget);
     }
@@ -366,14 +428,28 @@ final class WatchTest extends AppTestCase
     {
         $watch = $this->watch();
         $path = '/watches/'.$watch->code;
-        $this->client->request('POST', $path, ['_token' => $this->token($path), 'act' => 'save', 'name' => 'Fares of the Sound', 'condition' => 'phrase-comes', 'text' => 'season ticket', 'often' => 'found', 'due' => '2031-05-04', 'due_note' => 'Ask', 'scope' => 'host', 'target' => 'http://evil.test/']);
+        $this->client->request(
+            'POST',
+            $path,
+            [
+                '_token' => $this->token($path), 'act' => 'save', 'name' => 'Fares of the Sound', 'condition' => 'phrase-comes',
+                'text' => 'season ticket', 'often' => 'found', 'due' => '2031-05-04', 'due_note' => 'Ask', 'scope' => 'host',
+                'target' => 'http://evil.test/',
+            ],
+        );
         self::assertSame(303, $this->answered());
         $shown = $this->get($path);
         self::assertStringContainsString('Fares of the Sound', $shown);
         self::assertStringContainsString('value="season ticket"', $shown);
         self::assertStringContainsString('value="2031-05-04"', $shown);
-        self::assertSame([self::URL, WatchScope::Address], [self::made(Watch::class)[0]->target, self::made(Watch::class)[0]->scope], 'what is watched stays');
-        $this->client->request('POST', $path, ['_token' => $this->token($path), 'act' => 'save', 'condition' => 'phrase-comes', 'text' => '']);
+        self::assertSame(
+            [self::URL, WatchScope::Address],
+            [self::made(Watch::class)[0]->target, self::made(Watch::class)[0]->scope],
+            'what is watched stays',
+        );
+        $this->client->request(
+            'POST', $path, ['_token' => $this->token($path), 'act' => 'save', 'condition' => 'phrase-comes', 'text' => ''],
+        );
         self::assertSame(422, $this->answered());
         self::assertStringContainsString('Say which phrase.', $this->body());
         $this->client->request('POST', $path, ['_token' => $this->token($path), 'act' => 'now']);
@@ -387,19 +463,27 @@ final class WatchTest extends AppTestCase
     public function testAPageMadeByScriptsIsComparedOnceItIsKept(): void
     {
         $watch = $this->watch();
-        $page = static fn (string $text): string => '<title>Berths</title><h1>Berths</h1><p>'.$text.' A berth costs fourteen for small boats and twenty-one for others, water included.</p>';
+        $page = static fn (string $text): string => '<title>Berths</title><h1>Berths</h1><p>'.$text
+            .' A berth costs fourteen for small boats and twenty-one for others, water included.</p>';
         $this->takeIn((new WarcBuilder())->exchange(self::URL, '2025-01-01T10:00:00Z', $page('Four are free.')));
         $this->look('<div id=root></div><script src=a.js></script>');
-        $this->takeIn((new WarcBuilder())->exchange(self::URL, '2025-01-02T10:00:00Z', $page('None is free until the regatta is over.')), 'b.warc.gz');
+        $this->takeIn(
+            (new WarcBuilder())->exchange(self::URL, '2025-01-02T10:00:00Z', $page('None is free until the regatta is over.')), 'b.warc.gz',
+        );
         $after = $this->captureOf(self::URL, '2025-01-02')->code;
         self::service(Connection::class)->executeStatement("UPDATE capture_job SET stage = 'done', capture_code = ?", [$after]);
         self::service(DueWatches::class)->queueDue();
         [$event] = $this->told();
-        self::assertSame([EventKind::Changed, $this->captureOf(self::URL, '2025-01-01')->code, $after], [$event->kind, $event->captureBefore, $event->captureAfter]);
+        self::assertSame(
+            [EventKind::Changed, $this->captureOf(self::URL, '2025-01-01')->code, $after],
+            [$event->kind, $event->captureBefore, $event->captureAfter],
+        );
         self::assertMatchesRegularExpression('/Four are free\.|None is free/', $event->before.$event->after);
 
         $this->look('<div id=root></div><script src=a.js></script>');
-        self::service(Connection::class)->executeStatement("UPDATE capture_job SET stage = 'failed', reason = 'timeout' WHERE stage <> 'done'");
+        self::service(Connection::class)->executeStatement(
+            "UPDATE capture_job SET stage = 'failed', reason = 'timeout' WHERE stage <> 'done'",
+        );
         self::service(DueWatches::class)->queueDue();
         self::assertCount(1, $this->told(), 'what could not be kept tells nothing of the page');
         self::assertNotNull($this->page0()->trouble);
@@ -423,7 +507,9 @@ final class WatchTest extends AppTestCase
         for ($n = 1; $n <= WatchEvents::PAGE + 3; ++$n) {
             $this->events->enter($watch, EventKind::Changed, null, self::URL.'?n='.$n, new ChangeNotice("old {$n}.", "new {$n}."));
         }
-        $other = $this->desk->begin(new Actor('The archivist'), WatchScope::Address, 'http://lantern.test/other', '', new Condition(), null);
+        $other = $this->desk->begin(
+            new Actor('The archivist'), WatchScope::Address, 'http://lantern.test/other', '', new Condition(), null,
+        );
         $this->events->enter($other, EventKind::Vanished, null, 'http://lantern.test/other', new ChangeNotice('', 'Gone.'));
         self::assertSame(WatchEvents::PAGE + 4, $this->events->unseen());
         $all = $this->events->events();
@@ -434,7 +520,10 @@ final class WatchTest extends AppTestCase
         $this->events->seen($rest[0]->id);
         self::assertSame(WatchEvents::PAGE, $this->events->unseen());
         $this->events->unseenAgain($rest[2]->id);
-        self::assertSame([$rest[2]->id], array_map(static fn (EventLine $one): int => $one->id, $this->events->events(before: $rest[0]->id + 1, new: true)));
+        self::assertSame(
+            [$rest[2]->id],
+            array_map(static fn (EventLine $one): int => $one->id, $this->events->events(before: $rest[0]->id + 1, new: true)),
+        );
     }
 
     public function testAMailThatCannotBeSentIsSentLater(): void
@@ -448,7 +537,10 @@ final class WatchTest extends AppTestCase
                 throw new TransportException('Nobody listens.');
             }
         };
-        $digest = new Digest($this->events, $settings, $mailer, self::service(Environment::class), self::service(TranslatorInterface::class), self::service(ClockInterface::class), new NullLogger(), 'ypomna@localhost.example');
+        $digest = new Digest(
+            $this->events, $settings, $mailer, self::service(Environment::class), self::service(TranslatorInterface::class),
+            self::service(ClockInterface::class), new NullLogger(), 'ypomna@localhost.example',
+        );
         self::assertFalse($digest->send());
         self::assertCount(1, $this->events->toMail(10), 'nothing counts as told');
         self::assertTrue(self::service(Digest::class)->send());
@@ -466,12 +558,35 @@ final class WatchTest extends AppTestCase
         return $watch;
     }
 
-    private function look(string $body, LiveReason $reason = LiveReason::Ok, bool $isGone = false, ?string $etag = null, int $status = 200): void
-    {
+    private function look(
+        string $body,
+        LiveReason $reason = LiveReason::Ok,
+        bool $isGone = false,
+        ?string $etag = null,
+        int $status = 200,
+    ): void {
         // As if a day had gone by since the look before.
-        self::service(Connection::class)->executeStatement('UPDATE watched_page SET looked_at = UTC_TIMESTAMP(6) - INTERVAL 1 DAY WHERE looked_at IS NOT NULL');
+        self::service(Connection::class)->executeStatement(
+            'UPDATE watched_page SET looked_at = UTC_TIMESTAMP(6) - INTERVAL 1 DAY WHERE looked_at IS NOT NULL',
+        );
         $url = Url::parse(self::URL);
-        self::service(EventDispatcherInterface::class)->dispatch(new AddressChecked($this->live(), new CheckResult($url, $url, [], $status, 'text/html', 'text/html; charset=utf-8', $body, etag: $etag, modified: null === $etag ? null : 'Mon, 03 Mar 2025 10:00:00 GMT'), new Assessment($reason, ['So it was.'], 0.9), $isGone));
+        self::service(EventDispatcherInterface::class)
+            ->dispatch(new AddressChecked(
+                $this->live(),
+                new CheckResult(
+                    $url,
+                    $url,
+                    [],
+                    $status,
+                    'text/html',
+                    'text/html; charset=utf-8',
+                    $body,
+                    etag: $etag,
+                    modified: null === $etag ? null : 'Mon, 03 Mar 2025 10:00:00 GMT',
+                ),
+                new Assessment($reason, ['So it was.'], 0.9),
+                $isGone,
+            ));
     }
 
     private function live(): int

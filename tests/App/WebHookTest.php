@@ -39,7 +39,9 @@ final class WebHookTest extends AppTestCase
         parent::setUp();
         $this->other = new Listening(new Folder());
         $this->events = self::service(WatchEvents::class);
-        $this->watch = self::service(WatchRequests::class)->begin(new Actor('The archivist'), WatchScope::Address, 'http://lantern.test/fares', 'Fares', new Condition(), null);
+        $this->watch = self::service(WatchRequests::class)->begin(
+            new Actor('The archivist'), WatchScope::Address, 'http://lantern.test/fares', 'Fares', new Condition(), null,
+        );
         $this->watch->hookUrl = 'http://hooks.example/in?room=7#here';
         self::service(WatchRequests::class)->save($this->watch);
     }
@@ -54,11 +56,16 @@ final class WebHookTest extends AppTestCase
 
         $told = json_decode($sent['body'], true);
         self::assertIsArray($told);
-        self::assertSame(['changed', 'http://lantern.test/fares', '12.50 "now"', '13.00 <later>'], [$told['kind'] ?? null, $told['url'] ?? null, $told['before'] ?? null, $told['after'] ?? null]);
+        self::assertSame(
+            ['changed', 'http://lantern.test/fares', '12.50 "now"', '13.00 <later>'],
+            [$told['kind'] ?? null, $told['url'] ?? null, $told['before'] ?? null, $told['after'] ?? null],
+        );
 
         // As the standard has it (RFC 9421, section 3.2), by whoever has the secret.
         self::assertSame('sha-256=:'.base64_encode(hash('sha256', $sent['body'], true)).':', $sent['fields']['content-digest']);
-        self::assertSame(1, preg_match('/^sig=(\((.*)\);created=(\d+);keyid="([^"]+)";alg="hmac-sha256")$/', $sent['fields']['signature-input'], $m));
+        self::assertSame(
+            1, preg_match('/^sig=(\((.*)\);created=(\d+);keyid="([^"]+)";alg="hmac-sha256")$/', $sent['fields']['signature-input'], $m),
+        );
         self::assertSame($this->watch->code, $m[4]);
         self::assertEqualsWithDelta(time(), (int) $m[3], 30);
         $lines = [];
@@ -70,10 +77,15 @@ final class WebHookTest extends AppTestCase
             };
         }
         $base = implode("\n", [...$lines, '"@signature-params": '.$m[1]]);
-        self::assertSame('sig=:'.base64_encode(hash_hmac('sha256', $base, $this->watch->hookSecret, true)).':', $sent['fields']['signature']);
+        self::assertSame(
+            'sig=:'.base64_encode(hash_hmac('sha256', $base, $this->watch->hookSecret, true)).':', $sent['fields']['signature'],
+        );
         self::assertStringContainsString('"ypomna-event-id": '.$event->id."\n", $base);
         self::assertStringContainsString('"ypomna-event-time": '.$event->at->format('Y-m-d\TH:i:s\Z')."\n", $base);
-        self::assertNotSame('sig=:'.base64_encode(hash_hmac('sha256', str_replace('room=7', 'room=8', $base), $this->watch->hookSecret, true)).':', $sent['fields']['signature']);
+        self::assertNotSame(
+            'sig=:'.base64_encode(hash_hmac('sha256', str_replace('room=7', 'room=8', $base), $this->watch->hookSecret, true)).':',
+            $sent['fields']['signature'],
+        );
 
         self::assertNotNull($this->events->byId($event->id)?->hookedAt);
         $this->call($event);
@@ -97,7 +109,9 @@ final class WebHookTest extends AppTestCase
     {
         $this->other->answers('/in?room=7', 'thanks');
         $now = self::service(ClockInterface::class)->now()->setTimezone(new \DateTimeZone('UTC'));
-        self::service(WatchSettingsRepository::class)->set(100, '', '08:00', $now->modify('-1 hour')->format('H:i'), $now->modify('+1 hour')->format('H:i'), 'UTC');
+        self::service(WatchSettingsRepository::class)->set(
+            100, '', '08:00', $now->modify('-1 hour')->format('H:i'), $now->modify('+1 hour')->format('H:i'), 'UTC',
+        );
         $event = $this->event();
         $this->call($event);
         self::assertSame([[], [900_000]], [$this->other->sent(), $this->again]);
@@ -116,7 +130,9 @@ final class WebHookTest extends AppTestCase
 
     private function event(): EventLine
     {
-        $this->events->enter($this->watch, EventKind::Changed, null, 'http://lantern.test/fares', new ChangeNotice('12.50 "now"', '13.00 <later>'));
+        $this->events->enter(
+            $this->watch, EventKind::Changed, null, 'http://lantern.test/fares', new ChangeNotice('12.50 "now"', '13.00 <later>'),
+        );
 
         return $this->events->events()[0];
     }
@@ -149,6 +165,9 @@ final class WebHookTest extends AppTestCase
             }
         };
 
-        return new HookCaller($this->events, self::service(WatchRequests::class), self::service(WatchSettingsRepository::class), $this->other->web(), self::service(UrlGeneratorInterface::class), $bus, self::service(ClockInterface::class));
+        return new HookCaller(
+            $this->events, self::service(WatchRequests::class), self::service(WatchSettingsRepository::class), $this->other->web(),
+            self::service(UrlGeneratorInterface::class), $bus, self::service(ClockInterface::class),
+        );
     }
 }

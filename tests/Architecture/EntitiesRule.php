@@ -36,6 +36,7 @@ final class EntitiesRule implements Rule
             return [];
         }
 
-        return [RuleErrorBuilder::message(\sprintf('%s belongs to the room %s; %s asks it by that room’s classes.', $class, $owner, $room))->identifier('ypomna.foreignEntity')->build()];
+        return [RuleErrorBuilder::message(\sprintf('%s belongs to the room %s; %s asks it by that room’s classes.', $class, $owner, $room))
+            ->identifier('ypomna.foreignEntity')->build()];
     }
 }

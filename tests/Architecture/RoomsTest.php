@@ -17,23 +17,41 @@ final class RoomsTest
         return PHPat::rule()
             ->classes(Selector::inNamespace('Ypomna\Core'))
             ->shouldNot()->dependOn()
-            ->classes(Selector::inNamespace('Ypomna\App'), Selector::inNamespace('Ypomna\Standin'), Selector::inNamespace('Symfony'), Selector::inNamespace('Doctrine'), Selector::inNamespace('Twig'), Selector::inNamespace('Revolt'), Selector::inNamespace('Psr'))
+            ->classes(
+                Selector::inNamespace('Ypomna\App'), Selector::inNamespace('Ypomna\Standin'), Selector::inNamespace('Symfony'),
+                Selector::inNamespace('Doctrine'), Selector::inNamespace('Twig'), Selector::inNamespace('Revolt'),
+                Selector::inNamespace('Psr'),
+            )
             ->because('the rules of the job must work without the application, a database, a network or a clock');
     }
 
     public function testAddressesAndMessagesKnowNobody(): Rule
     {
         return PHPat::rule()
-            ->classes(Selector::inNamespace('Ypomna\Core\Address'), Selector::inNamespace('Ypomna\Core\Http'), Selector::inNamespace('Ypomna\Core\Fixity'))
+            ->classes(
+                Selector::inNamespace('Ypomna\Core\Address'),
+                Selector::inNamespace('Ypomna\Core\Http'),
+                Selector::inNamespace('Ypomna\Core\Fixity'),
+            )
             ->shouldNot()->dependOn()
-            ->classes(Selector::inNamespace('Ypomna\Core\Warc'), Selector::inNamespace('Ypomna\Core\Mhtml'), Selector::inNamespace('Ypomna\Core\Fetch'), Selector::inNamespace('Ypomna\Core\Page'), Selector::inNamespace('Ypomna\Core\Compare'), Selector::inNamespace('Ypomna\Core\Replay'))
+            ->classes(
+                Selector::inNamespace('Ypomna\Core\Warc'), Selector::inNamespace('Ypomna\Core\Mhtml'),
+                Selector::inNamespace('Ypomna\Core\Fetch'), Selector::inNamespace('Ypomna\Core\Page'),
+                Selector::inNamespace('Ypomna\Core\Compare'), Selector::inNamespace('Ypomna\Core\Replay'),
+            )
             ->because('they are the ground that the other rooms stand on');
     }
 
     public function testFormatsDoNotFetch(): Rule
     {
         return PHPat::rule()
-            ->classes(Selector::inNamespace('Ypomna\Core\Warc'), Selector::inNamespace('Ypomna\Core\Mhtml'), Selector::inNamespace('Ypomna\Core\Page'), Selector::inNamespace('Ypomna\Core\Compare'), Selector::inNamespace('Ypomna\Core\Replay'))
+            ->classes(
+                Selector::inNamespace('Ypomna\Core\Warc'),
+                Selector::inNamespace('Ypomna\Core\Mhtml'),
+                Selector::inNamespace('Ypomna\Core\Page'),
+                Selector::inNamespace('Ypomna\Core\Compare'),
+                Selector::inNamespace('Ypomna\Core\Replay'),
+            )
             ->shouldNot()->dependOn()
             ->classes(Selector::inNamespace('Ypomna\Core\Fetch'))
             ->because('what is read and compared lies in the archive already');
@@ -59,9 +77,14 @@ final class RoomsTest
     public function testDoorsBelongToTheirRoom(): iterable
     {
         foreach (array_keys(Layers::ROOMS) as $room) {
-            $doors = array_map(static fn (string $door): SelectorInterface => Selector::inNamespace(Layers::APPLICATION.'\\'.$room.'\\'.$door), Layers::DOORS);
+            $doors = array_map(
+                static fn (string $door): SelectorInterface => Selector::inNamespace(Layers::APPLICATION.'\\'.$room.'\\'.$door),
+                Layers::DOORS,
+            );
             yield $room => PHPat::rule()
-                ->classes(Selector::AllOf(Selector::inNamespace(Layers::APPLICATION), Selector::Not(self::room($room)), Selector::Not(self::root())))
+                ->classes(Selector::AllOf(
+                    Selector::inNamespace(Layers::APPLICATION), Selector::Not(self::room($room)), Selector::Not(self::root()),
+                ))
                 ->shouldNot()->dependOn()
                 ->classes(...$doors)
                 ->because('what a screen or a command shows is nothing for others to build on');
@@ -78,14 +101,23 @@ final class RoomsTest
         return PHPat::rule()
             ->classes(Selector::classname('/^'.preg_quote(Layers::APPLICATION, '/').'\\\\[A-Za-z]+\\\\(?:Http|Twig)\\\\/', true))
             ->shouldNot()->dependOn()
-            ->classes(Selector::inNamespace('Doctrine\DBAL'), Selector::inNamespace('Doctrine\ORM'), Selector::inNamespace('Doctrine\Persistence'), ...$byPassing)
+            ->classes(
+                Selector::inNamespace('Doctrine\DBAL'),
+                Selector::inNamespace('Doctrine\ORM'),
+                Selector::inNamespace('Doctrine\Persistence'),
+                ...$byPassing,
+            )
             ->because('what is shown is asked of those who are told who looks at it');
     }
 
     public function testEveryRoomHasItsPlace(): Rule
     {
         return PHPat::rule()
-            ->classes(Selector::AllOf(Selector::inNamespace(Layers::APPLICATION), Selector::Not(self::root()), ...array_map(static fn (string $room): SelectorInterface => Selector::Not(self::room($room)), array_keys(Layers::ROOMS))))
+            ->classes(Selector::AllOf(
+                Selector::inNamespace(Layers::APPLICATION),
+                Selector::Not(self::root()),
+                ...array_map(static fn (string $room): SelectorInterface => Selector::Not(self::room($room)), array_keys(Layers::ROOMS)),
+            ))
             ->shouldNot()->exist()
             ->because('a room has to be entered in the list of layers');
     }
@@ -95,7 +127,13 @@ final class RoomsTest
         return PHPat::rule()
             ->classes(self::room('Replay'))
             ->shouldNot()->dependOn()
-            ->classes(Selector::inNamespace('Ypomna\Core\Fetch'), ...array_map(static fn (string $class): SelectorInterface => Selector::classname(Layers::APPLICATION.'\\Network\\'.$class), ['WebAccess', 'StreamConnector', 'UdpResolver', 'ClientConnections', 'WebOptions']))
+            ->classes(
+                Selector::inNamespace('Ypomna\Core\Fetch'),
+                ...array_map(
+                    static fn (string $class): SelectorInterface => Selector::classname(Layers::APPLICATION.'\\Network\\'.$class),
+                    ['WebAccess', 'StreamConnector', 'UdpResolver', 'ClientConnections', 'WebOptions'],
+                ),
+            )
             ->because('nothing is ever fetched while a page is read');
     }
 

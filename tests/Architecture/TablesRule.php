@@ -26,7 +26,8 @@ use PHPStan\Type\ObjectType;
  */
 final class TablesRule implements Rule
 {
-    private const NAMED = '~\b(?:FROM|JOIN|INTO|UPDATE|TABLE|TRUNCATE|EXISTS)\s+`?([a-z_]+)`?(?:\s+(?:AS\s+)?[a-z]\w*)?((?:\s*,\s*`?[a-z_]+`?(?:\s+(?:AS\s+)?[a-z]\w*)?)*)~';
+    private const NAMED = '~\b(?:FROM|JOIN|INTO|UPDATE|TABLE|TRUNCATE|'
+        .'EXISTS)\s+`?([a-z_]+)`?(?:\s+(?:AS\s+)?[a-z]\w*)?((?:\s*,\s*`?[a-z_]+`?(?:\s+(?:AS\s+)?[a-z]\w*)?)*)~';
     private const SQL = '~\b(?:SELECT|INSERT|UPDATE|DELETE|REPLACE|FROM|JOIN|WHERE)\b~';
     private const WRITES = ['insert', 'update', 'delete'];
 
@@ -48,13 +49,17 @@ final class TablesRule implements Rule
             default => [],
         };
 
-        return array_values(array_filter(array_map(static fn (string $name): ?IdentifierRuleError => self::error($room, $name), array_unique($names))));
+        return array_values(array_filter(array_map(
+            static fn (string $name): ?IdentifierRuleError => self::error($room, $name), array_unique($names),
+        )));
     }
 
     /** What stands in a string for sure; a mark for what is put in. */
     private static function text(InterpolatedString $string): string
     {
-        return implode('?', array_map(static fn (Node $part): string => $part instanceof InterpolatedStringPart ? $part->value : '', $string->parts));
+        return implode(
+            '?', array_map(static fn (Node $part): string => $part instanceof InterpolatedStringPart ? $part->value : '', $string->parts),
+        );
     }
 
     /** @return list<string> names that stand where those of tables do, and those that can be nothing else */
@@ -70,7 +75,9 @@ final class TablesRule implements Rule
             array_push($names, ...$further[1]);
         }
         preg_match_all('~(?<![.\w])[a-z]+_[a-z_]+(?![\w(])~', $text, $words);
-        $unmistakable = array_filter(array_merge(...array_values(Layers::TABLES)), static fn (string $table): bool => str_contains($table, '_'));
+        $unmistakable = array_filter(
+            array_merge(...array_values(Layers::TABLES)), static fn (string $table): bool => str_contains($table, '_'),
+        );
 
         return [...$names, ...array_values(array_intersect($words[0], $unmistakable))];
     }
@@ -79,16 +86,21 @@ final class TablesRule implements Rule
     private static function written(MethodCall $call, Scope $scope): array
     {
         $argument = $call->args[0] ?? null;
-        $named = $call->name instanceof Identifier && \in_array($call->name->name, self::WRITES, true) && $argument instanceof Arg && $argument->value instanceof String_;
+        $named = $call->name instanceof Identifier && \in_array($call->name->name, self::WRITES, true) && $argument instanceof Arg
+            && $argument->value instanceof String_;
 
-        return $named && (new ObjectType(Connection::class))->isSuperTypeOf($scope->getType($call->var))->yes() ? [$argument->value->value] : [];
+        return $named && (new ObjectType(Connection::class))->isSuperTypeOf($scope->getType($call->var))->yes()
+            ? [$argument->value->value]
+            : [];
     }
 
     private static function error(string $room, string $table): ?IdentifierRuleError
     {
         foreach (Layers::TABLES as $owner => $tables) {
             if ($owner !== $room && \in_array($table, $tables, true)) {
-                return RuleErrorBuilder::message(\sprintf('The table %s belongs to the room %s; %s asks it by that room’s classes.', $table, $owner, $room))
+                return RuleErrorBuilder::message(\sprintf(
+                    'The table %s belongs to the room %s; %s asks it by that room’s classes.', $table, $owner, $room,
+                ))
                     ->identifier('ypomna.foreignTable')->build();
             }
         }

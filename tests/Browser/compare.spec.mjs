@@ -8,14 +8,25 @@ import { lookUp, notice } from './help.mjs';
 /** Opens the comparison of the first capture with the last living one. */
 async function compare(page) {
   await lookUp(page, notice);
-  const boxes = page.locator('.captures > li').filter({ has: page.locator('.state.kept') }).locator('input[type=checkbox]');
+  const boxes = page
+    .locator('.captures > li')
+    .filter({ has: page.locator('.state.kept') })
+    .locator('input[type=checkbox]');
   await boxes.first().check();
   await boxes.last().check();
   await page.keyboard.press('c');
   await page.waitForURL(/\/compare\//);
 }
 
-const marksOf = (page, side) => page.frameLocator('#page-' + side).locator('body').evaluate(() => Object.fromEntries([...CSS.highlights].map(([name, light]) => [name, [...light].map(range => range.toString().replace(/\s+/g, ' '))])));
+const marksOf = (page, side) =>
+  page
+    .frameLocator('#page-' + side)
+    .locator('body')
+    .evaluate(() =>
+      Object.fromEntries(
+        [...CSS.highlights].map(([name, light]) => [name, [...light].map(range => range.toString().replace(/\s+/g, ' '))]),
+      ),
+    );
 
 test('what differs is marked in both pages and the list leads to it', async ({ page }) => {
   await compare(page);
@@ -40,8 +51,14 @@ test('a part that was pointed at is passed over, and counts again when the rule 
   await page.getByRole('button', { name: 'Point at what is to be passed over' }).click();
   // By the mouse, where the scaled page shows it.
   const frame = await page.locator('#page-new').boundingBox();
-  const [x, y, width] = await page.frameLocator('#page-new').getByText('centimetres of water').evaluate(one => { const box = one.getBoundingClientRect(); return [box.left + box.width / 2, box.top + 8, innerWidth]; });
-  await page.mouse.move(frame.x + x * frame.width / width, frame.y + y * frame.width / width);
+  const [x, y, width] = await page
+    .frameLocator('#page-new')
+    .getByText('centimetres of water')
+    .evaluate(one => {
+      const box = one.getBoundingClientRect();
+      return [box.left + box.width / 2, box.top + 8, innerWidth];
+    });
+  await page.mouse.move(frame.x + (x * frame.width) / width, frame.y + (y * frame.width) / width);
   await page.mouse.down();
   await page.mouse.up();
   const dialog = page.getByRole('dialog', { name: 'Pass over this part' });
@@ -62,22 +79,43 @@ test('every view of a comparison, lifelines and rules are accessible and say wha
   const at = new URL(page.url()).pathname;
   const address = await page.locator('.margin .address a').first().getAttribute('href');
   const views = {
-    [at]: 'What matters', [at + '/text']: 'Side by side', [at + '/text?as=unified']: 'As one text', [at + '/look']: 'parts look otherwise', [at + '/look?as=slider']: 'Slider', [at + '/source']: 'Markup', [at + '/report']: 'How to make this comparison again',
-    [address + '/lifelines']: 'A bar runs', [address + '/lifelines/1']: 'It stood', [address + '/noise']: 'What is told apart by itself',
+    [at]: 'What matters',
+    [at + '/text']: 'Side by side',
+    [at + '/text?as=unified']: 'As one text',
+    [at + '/look']: 'parts look otherwise',
+    [at + '/look?as=slider']: 'Slider',
+    [at + '/source']: 'Markup',
+    [at + '/report']: 'How to make this comparison again',
+    [address + '/lifelines']: 'A bar runs',
+    [address + '/lifelines/1']: 'It stood',
+    [address + '/noise']: 'What is told apart by itself',
   };
   for (const [path, words] of Object.entries(views)) {
     await page.goto(path);
     await expect(page.locator('body')).toContainText(words);
     for (const colorScheme of ['light', 'dark']) {
       await page.emulateMedia({ colorScheme });
-      const { violations } = await new AxeBuilder({ page }).exclude('iframe').withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
+      const { violations } = await new AxeBuilder({ page })
+        .exclude('iframe')
+        .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+        .analyze();
       expect(violations.map(v => `${path} ${colorScheme}: ${v.id}: ${v.nodes.map(n => n.target).join(' ')}`)).toEqual([]);
     }
   }
   await page.goto(at + '/report');
   await page.getByRole('button', { name: 'PDF' }).click();
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: /\.pdf$/ }).first().click({ timeout: 60_000 })]);
-  expect(readFileSync(await download.path()).subarray(0, 5).toString()).toBe('%PDF-');
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page
+      .getByRole('link', { name: /\.pdf$/ })
+      .first()
+      .click({ timeout: 60_000 }),
+  ]);
+  expect(
+    readFileSync(await download.path())
+      .subarray(0, 5)
+      .toString(),
+  ).toBe('%PDF-');
   expect((await page.request.get(at + '/report.pdf')).status()).toBe(405);
 });
 
@@ -85,7 +123,10 @@ test('a comparison needs no script of ours', async ({ browser }) => {
   const context = await browser.newContext({ javaScriptEnabled: false });
   const page = await context.newPage();
   await page.goto('/find?q=' + encodeURIComponent(notice));
-  const boxes = page.locator('.captures > li').filter({ has: page.locator('.state.kept') }).locator('input[type=checkbox]');
+  const boxes = page
+    .locator('.captures > li')
+    .filter({ has: page.locator('.state.kept') })
+    .locator('input[type=checkbox]');
   await boxes.first().check();
   await boxes.last().check();
   await page.getByRole('button', { name: 'Compare the two ticked' }).click();

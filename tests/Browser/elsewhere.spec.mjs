@@ -24,14 +24,20 @@ test('what another archive holds is found, taken in, and marked as theirs', asyn
   await expect(framed(page).locator('h1')).toContainText('People');
   // The parts came with it, each of its own moment, so nothing is missing.
   await expect(page.locator('#findings [data-kind=gap]')).toBeHidden();
-  expect(await framed(page).locator('body').evaluate(body => getComputedStyle(body).fontFamily)).not.toBe('"Times New Roman"');
+  expect(
+    await framed(page)
+      .locator('body')
+      .evaluate(body => getComputedStyle(body).fontFamily),
+  ).not.toBe('"Times New Roman"');
 });
 
 test('an address that nobody holds, an archive that does not answer, and one that is asked no longer', async ({ page }) => {
   await page.goto('/archives');
   await page.getByLabel('Name').fill('Silent Archive');
   await page.getByLabel(/TimeMap/).fill('ftp://silent.test/list/');
-  await page.locator('form.stacked').evaluate(form => { form.noValidate = true; });
+  await page.locator('form.stacked').evaluate(form => {
+    form.noValidate = true;
+  });
   await page.getByRole('button', { name: 'Enter', exact: true }).click();
   await expect(page.getByRole('alert')).toContainText('“ftp://silent.test/list/” is no address of the web');
   await page.getByLabel(/TimeMap/).fill('http://silent.test/list/');
@@ -40,7 +46,9 @@ test('an address that nobody holds, an archive that does not answer, and one tha
   await page.goto('/find?q=http://lantern.test/never/there');
   await page.getByRole('link', { name: 'Ask other archives' }).click();
   await expect(page.locator('section.elsewhere', { hasText: 'Sound Archive' })).toContainText('It holds nothing of this address.');
-  await expect(page.locator('section.elsewhere', { hasText: 'Silent Archive' }).getByRole('alert')).toContainText('The name silent.test has no address');
+  await expect(page.locator('section.elsewhere', { hasText: 'Silent Archive' }).getByRole('alert')).toContainText(
+    'The name silent.test has no address',
+  );
   await page.goto('/archives');
   await page.getByRole('button', { name: /Ask it no longer.*Silent Archive/ }).click();
   await page.goto('/elsewhere?q=http://lantern.test/never/there');
@@ -53,7 +61,9 @@ test('a capture is shown in a page of somebody else, without anything that could
   const code = await page.getByRole('button', { name: 'Copy the code that shows it in another page' }).getAttribute('data-copy');
   expect(code).toMatch(/^<iframe src="http:\/\/localhost:\d+\/c\/[0-9a-z]{12}\/embed" title="[^"<]*" [^<]*><\/iframe>$/);
   const base = new URL(page.url()).origin;
-  const blog = createServer((request, response) => response.writeHead(200, { 'Content-Type': 'text/html' }).end('<!doctype html><h1>Elsewhere</h1>' + code));
+  const blog = createServer((request, response) =>
+    response.writeHead(200, { 'Content-Type': 'text/html' }).end('<!doctype html><h1>Elsewhere</h1>' + code),
+  );
   await new Promise(done => blog.listen(0, '127.0.0.1', done));
   await page.goto(`http://127.0.0.1:${blog.address().port}/`);
   const ours = page.frameLocator('iframe');

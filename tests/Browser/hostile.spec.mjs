@@ -13,15 +13,31 @@ const urlOf = name => `http://hostile.test/${names.indexOf(name)}`;
 
 /** A WARC file with every channel as a page, as somebody else might send it. */
 function warc() {
-  return Buffer.concat(names.map((name, number) => {
-    const body = Buffer.from(pageOf(name));
-    const block = Buffer.concat([Buffer.from(`HTTP/1.1 200 OK\r\nContent-Type: text/html; charset=utf-8\r\nLink: <http://link.canary.example/>; rel=preconnect\r\nRefresh: 0;url=http://refresh.canary.example/\r\nSet-Cookie: a=b\r\nContent-Length: ${body.length}\r\n\r\n`), body]);
-    const id = createHash('sha1').update(name + process.pid + Date.now()).digest('hex');
-    return Buffer.concat([
-      Buffer.from(`WARC/1.0\r\nWARC-Type: response\r\nWARC-Record-ID: <urn:uuid:${id.slice(0, 8)}-${id.slice(8, 12)}-4${id.slice(13, 16)}-8${id.slice(17, 20)}-${id.slice(20, 32)}>\r\nWARC-Date: 2025-01-01T00:00:${String(number % 60).padStart(2, '0')}Z\r\nWARC-Target-URI: ${urlOf(name)}\r\nContent-Type: application/http; msgtype=response\r\nContent-Length: ${block.length}\r\n\r\n`),
-      block, Buffer.from('\r\n\r\n'),
-    ]);
-  }));
+  return Buffer.concat(
+    names.map((name, number) => {
+      const body = Buffer.from(pageOf(name));
+      const block = Buffer.concat([
+        Buffer.from(
+          `HTTP/1.1 200 OK\r\nContent-Type: text/html; charset=utf-8\r\nLink: <http://link.canary.example/>;` +
+            ` rel=preconnect\r\nRefresh: 0;url=http://refresh.canary.example/\r\nSet-Cookie: a=b\r\nContent-Length: ${body.length}\r\n\r\n`,
+        ),
+        body,
+      ]);
+      const id = createHash('sha1')
+        .update(name + process.pid + Date.now())
+        .digest('hex');
+      return Buffer.concat([
+        Buffer.from(
+          `WARC/1.0\r\nWARC-Type: response\r\nWARC-Record-ID:` +
+            ` <urn:uuid:${id.slice(0, 8)}-${id.slice(8, 12)}-4${id.slice(13, 16)}-8${id.slice(17, 20)}-${id.slice(20, 32)}>` +
+            `\r\nWARC-Date: 2025-01-01T00:00:${String(number % 60).padStart(2, '0')}Z\r\nWARC-Target-URI:` +
+            ` ${urlOf(name)}\r\nContent-Type: application/http; msgtype=response\r\nContent-Length: ${block.length}\r\n\r\n`,
+        ),
+        block,
+        Buffer.from('\r\n\r\n'),
+      ]);
+    }),
+  );
 }
 
 test('a hostile page reaches nothing, by any way that is known', async ({ request, baseURL }) => {
@@ -37,17 +53,41 @@ test('a hostile page reaches nothing, by any way that is known', async ({ reques
   }
 
   const port = Number(new URL(baseURL).port);
-  const door = net.createServer(client => { const up = net.connect(port, '127.0.0.1'); client.pipe(up).pipe(client); client.on('error', () => up.destroy()); up.on('error', () => client.destroy()); });
+  const door = net.createServer(client => {
+    const up = net.connect(port, '127.0.0.1');
+    client.pipe(up).pipe(client);
+    client.on('error', () => up.destroy());
+    up.on('error', () => client.destroy());
+  });
   await new Promise(done => door.listen(`${folder}/door`, done));
   try {
     const inside = process.getuid() === 0 ? ['-nm'] : ['-rnm'];
-    const { stdout } = await promisify(execFile)('unshare', [...inside, `${root}tests/Browser/canary/inner.sh`, `${folder}/door`, String(port), JSON.stringify(codes)], { cwd: root, maxBuffer: 1e8, timeout: 400_000 });
+    const { stdout } = await promisify(execFile)(
+      'unshare',
+      [...inside, `${root}tests/Browser/canary/inner.sh`, `${folder}/door`, String(port), JSON.stringify(codes)],
+      { cwd: root, maxBuffer: 1e8, timeout: 400_000 },
+    );
     const { proven, leaks } = JSON.parse(stdout);
     // Without the wall the same pages do reach the canary: a test that hears nothing anyway would prove nothing.
     const ways = new Set(proven.map(way => way.replace(/ \(.*/, '')));
-    console.log(`${ways.size} of ${names.length} channels proven without the wall; not: ${names.filter(name => !ways.has(name)).join(', ')}`);
+    console.log(
+      `${ways.size} of ${names.length} channels proven without the wall; not: ${names.filter(name => !ways.has(name)).join(', ')}`,
+    );
     expect(ways.size).toBeGreaterThan(60);
-    for (const way of ['image', 'fetch', 'preconnect', 'dns-prefetch', 'web socket', 'refresh', 'form by script', 'window opened', 'location', 'peer connection', 'frame']) expect(ways).toContain(way);
+    for (const way of [
+      'image',
+      'fetch',
+      'preconnect',
+      'dns-prefetch',
+      'web socket',
+      'refresh',
+      'form by script',
+      'window opened',
+      'location',
+      'peer connection',
+      'frame',
+    ])
+      expect(ways).toContain(way);
     expect(leaks).toEqual({ alive: [], still: [] });
   } finally {
     door.close();

@@ -5,7 +5,10 @@ import { lookUp, notice } from './help.mjs';
 const views = {
   'first screen': page => page.goto('/'),
   address: page => lookUp(page, notice),
-  reading: async page => { await lookUp(page, notice); await page.getByRole('link', { name: 'Read it as it last stood' }).click(); },
+  reading: async page => {
+    await lookUp(page, notice);
+    await page.getByRole('link', { name: 'Read it as it last stood' }).click();
+  },
   comparison: async page => {
     await lookUp(page, notice);
     await page.locator('.captures input[type=checkbox]').nth(1).check();
@@ -14,9 +17,21 @@ const views = {
     await page.waitForURL(/\/compare\//);
   },
   captures: page => page.goto('/captures'),
-  'give out': async page => { await lookUp(page, notice); await page.locator('.captures input[type=checkbox]').first().check(); await page.getByRole('button', { name: 'Give out' }).click(); },
-  parcel: async page => { await page.goto('/give-out'); await page.getByRole('button', { name: 'Put everything together' }).click(); await page.getByRole('link', { name: 'Download all in one file' }).waitFor({ timeout: 30_000 }); },
-  parts: async page => { await lookUp(page, notice); await page.locator('.captures summary').first().click(); await page.getByRole('link', { name: 'its parts one by one' }).first().click(); },
+  'give out': async page => {
+    await lookUp(page, notice);
+    await page.locator('.captures input[type=checkbox]').first().check();
+    await page.getByRole('button', { name: 'Give out' }).click();
+  },
+  parcel: async page => {
+    await page.goto('/give-out');
+    await page.getByRole('button', { name: 'Put everything together' }).click();
+    await page.getByRole('link', { name: 'Download all in one file' }).waitFor({ timeout: 30_000 });
+  },
+  parts: async page => {
+    await lookUp(page, notice);
+    await page.locator('.captures summary').first().click();
+    await page.getByRole('link', { name: 'its parts one by one' }).first().click();
+  },
   'take in': page => page.goto('/take-in'),
   custody: page => page.goto('/custody'),
   'never kept': page => page.goto('/find?q=www.saltmarch-ferries.test/nowhere'),
@@ -29,7 +44,10 @@ for (const [name, go] of Object.entries(views)) {
     await go(page);
     for (const colorScheme of ['light', 'dark']) {
       await page.emulateMedia({ colorScheme });
-      const { violations } = await new AxeBuilder({ page }).exclude('#page').withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
+      const { violations } = await new AxeBuilder({ page })
+        .exclude('#page')
+        .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+        .analyze();
       expect(violations.map(v => `${colorScheme}: ${v.id}: ${v.nodes.map(n => n.target).join(' ')}`)).toEqual([]);
     }
   });
@@ -65,7 +83,10 @@ test('the digest is copied with one press', async ({ page, context }) => {
   await lookUp(page, notice);
   const line = page.locator('.captures > li').first();
   await line.locator('summary').click();
-  await line.locator('dd', { has: page.locator('.digest') }).getByRole('button', { name: 'Copy' }).click();
+  await line
+    .locator('dd', { has: page.locator('.digest') })
+    .getByRole('button', { name: 'Copy' })
+    .click();
   expect(await page.evaluate(() => navigator.clipboard.readText())).toBe(await line.locator('.digest').textContent());
 });
 

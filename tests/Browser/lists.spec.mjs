@@ -9,7 +9,12 @@ test('many pages are looked through, kept as one list, and each says what came o
   await page.goto('/captures');
   await page.getByRole('link', { name: 'Keep many pages at once' }).click();
   await sound(page);
-  await page.getByLabel('Addresses, one a line').fill('who;where\nThe seal;http://lantern.test/2025/01/the-seal\nno address here\nhttp://lantern.test/never/there\nhttp://nowhere.example/\nhttp://lantern.test/2025/01/the-seal#again');
+  await page
+    .getByLabel('Addresses, one a line')
+    .fill(
+      'who;where\nThe seal;http://lantern.test/2025/01/the-seal\nno address' +
+        ' here\nhttp://lantern.test/never/there\nhttp://nowhere.example/\nhttp://lantern.test/2025/01/the-seal#again',
+    );
   await page.getByRole('button', { name: 'Look through them' }).click();
   await expect(page.getByRole('heading', { name: '3 addresses' })).toBeVisible();
   await expect(page.getByText('One stood there twice.')).toBeVisible();

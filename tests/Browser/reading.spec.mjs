@@ -15,7 +15,9 @@ test('a page of many hosts is read as it stood: pictures, fonts, and what script
   await frame.locator('figure img').scrollIntoViewIfNeeded();
   await expect.poll(() => frame.locator('figure img').evaluate(image => image.naturalWidth)).toBe(600);
   await expect(frame.locator('.readers')).toContainText('reading now');
-  expect(await frame.locator('body').evaluate(body => getComputedStyle(body.querySelector('.top')).backgroundColor)).toBe('rgb(32, 48, 58)');
+  expect(await frame.locator('body').evaluate(body => getComputedStyle(body.querySelector('.top')).backgroundColor)).toBe(
+    'rgb(32, 48, 58)',
+  );
 });
 
 test('keys lead through the captures of a page', async ({ page }) => {
@@ -41,7 +43,7 @@ test('a link leads to the nearest capture of its target, and the margin says of 
   await expect(framed(page).getByRole('heading', { name: 'Notice: stern door of Petrel Dawn' })).toBeVisible();
   await expect(page.locator('.margin-date')).toHaveText('16 Nov 2024');
   await expect(page.locator('.margin-address')).toContainText('saltmarch-ferries.test/safety/stern-door');
-  await expect(page).toHaveURL(new RegExp('/c/' + await page.locator('#bar').getAttribute('data-code')));
+  await expect(page).toHaveURL(new RegExp('/c/' + (await page.locator('#bar').getAttribute('data-code'))));
 });
 
 test('what was not kept says so in its place', async ({ page }) => {
@@ -105,7 +107,9 @@ test('a passage has an address of its own, which leads to it and marks it', asyn
   expect(new URL(address).searchParams.get('passage')).toBe('The doors of Sound Heron have been checked.');
   await page.goto(address);
   const frame = await (await page.locator('#page').elementHandle()).contentFrame();
-  await expect.poll(() => frame.evaluate(() => [...(CSS.highlights.get('ypomna-passage') ?? [])].map(String).join())).toBe('The doors of Sound Heron have been checked.');
+  await expect
+    .poll(() => frame.evaluate(() => [...(CSS.highlights.get('ypomna-passage') ?? [])].map(String).join()))
+    .toBe('The doors of Sound Heron have been checked.');
   await page.goto(address.replace(/passage=.*/, 'passage=Nobody+said+this'));
   await expect(page.locator('#passage-missing')).toBeVisible();
 });
@@ -126,7 +130,10 @@ test('a page is printed as PDF from its still reading', async ({ page }) => {
   await page.getByRole('link', { name: 'Read it as it last stood' }).click();
   const [parcel] = await Promise.all([page.waitForEvent('popup'), page.getByRole('button', { name: 'Print as PDF' }).click()]);
   await expect(parcel.getByRole('heading', { name: 'A parcel to give out' })).toBeVisible();
-  const [download] = await Promise.all([parcel.waitForEvent('download', { timeout: 60_000 }), parcel.getByRole('link', { name: /\.pdf$/ }).click({ timeout: 60_000 })]);
+  const [download] = await Promise.all([
+    parcel.waitForEvent('download', { timeout: 60_000 }),
+    parcel.getByRole('link', { name: /\.pdf$/ }).click({ timeout: 60_000 }),
+  ]);
   const bytes = readFileSync(await download.path());
   expect(bytes.subarray(0, 5).toString()).toBe('%PDF-');
   expect(bytes.length).toBeGreaterThan(5_000);

@@ -35,10 +35,20 @@ test('a draft is handed in, its references are judged, and it comes back repaire
   await page.getByRole('button', { name: 'Repair it so' }).click();
   await expect(page.getByText(/\d+ references are led elsewhere/)).toBeVisible();
   await sound(page);
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'The document, repaired (DOCX)' }).click()]);
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'The document, repaired (DOCX)' }).click(),
+  ]);
   expect(download.suggestedFilename()).toBe('ten-weeks-on-the-sound repaired.docx');
-  const text = execFileSync('pandoc', ['--sandbox', '-f', 'docx', '-t', 'markdown', '--wrap=none', await download.path()], { encoding: 'utf8' });
-  expect(text).toMatch(/\[http:\/\/www\.saltmarch-ferries\.test\/safety\/stern-door\]\(http:\/\/localhost:\d+\/c\/[2-9a-z]{12}\) \(archived 11 November 2024; original: http:\/\/www\.saltmarch-ferries\.test\/safety\/stern-door\)/);
+  const text = execFileSync('pandoc', ['--sandbox', '-f', 'docx', '-t', 'markdown', '--wrap=none', await download.path()], {
+    encoding: 'utf8',
+  });
+  expect(text).toMatch(
+    new RegExp(
+      '\\[http://www\\.saltmarch-ferries\\.test/safety/stern-door\\]\\(http://localhost:\\d+/c/[2-9a-z]{12}\\)' +
+        ' \\(archived 11 November 2024; original: http://www\\.saltmarch-ferries\\.test/safety/stern-door\\)',
+    ),
+  );
   expect(text).toContain('Four days after that the notice said fourteen.');
   const [list] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'The list of alterations' }).click()]);
   expect(readFileSync(await list.path(), 'utf8')).toContain('"http://merrowline.test/fares"');
@@ -58,7 +68,9 @@ test('how a page stands today is asked with one press, and stays with its looks'
   await lookUp(page, 'lantern.test/2024/06/summer-crowds');
   await page.getByRole('button', { name: /Look whether it is alive|Look again/ }).click();
   await expect(page.locator('#live')).toContainText('it leads to the front page', { timeout: 30_000 });
-  await expect(page.locator('#live')).toContainText(/It counts as vanished when looks further apart find the same|Looks far enough apart found it gone/);
+  await expect(page.locator('#live')).toContainText(
+    /It counts as vanished when looks further apart find the same|Looks far enough apart found it gone/,
+  );
   await sound(page);
 });
 
@@ -69,11 +81,17 @@ test('what is watched is told when it changes, with the comparison one press awa
   await sound(page);
   await page.getByRole('button', { name: 'Watch it' }).click();
   await expect(page.getByRole('heading', { name: 'When it looks, and why then' })).toBeVisible();
-  await expect(async () => { await page.reload(); await expect(page.getByText('Last looked at')).toBeVisible(); }).toPass({ timeout: 40_000 });
+  await expect(async () => {
+    await page.reload();
+    await expect(page.getByText('Last looked at')).toBeVisible();
+  }).toPass({ timeout: 40_000 });
   await sound(page);
   setClock('2026-04-20T10:00Z');
   await page.getByRole('button', { name: 'Look now' }).click();
-  await expect(async () => { await page.goto('/events'); await expect(page.getByText('Timetable, Summer 2026').first()).toBeVisible({ timeout: 1_000 }); }).toPass({ timeout: 90_000 });
+  await expect(async () => {
+    await page.goto('/events');
+    await expect(page.getByText('Timetable, Summer 2026').first()).toBeVisible({ timeout: 1_000 });
+  }).toPass({ timeout: 90_000 });
   await expect(page.getByRole('link', { name: /^Events/ })).toContainText(/\d/);
   await sound(page);
   await page.getByRole('link', { name: 'Compare' }).first().click();
@@ -89,8 +107,14 @@ test('what is watched is told when it changes, with the comparison one press awa
   await page.getByLabel('once a day at').fill('08:00');
   await page.getByRole('button', { name: 'Set' }).click();
   const box = new URL(page.url());
-  await expect(async () => { await page.goto(`http://127.77.0.1:${+box.port + 2}/`); await expect(page.getByRole('link', { name: /that you watch/ }).first()).toBeVisible({ timeout: 1_000 }); }).toPass({ timeout: 40_000 });
-  await page.getByRole('link', { name: /that you watch/ }).first().click();
+  await expect(async () => {
+    await page.goto(`http://127.77.0.1:${+box.port + 2}/`);
+    await expect(page.getByRole('link', { name: /that you watch/ }).first()).toBeVisible({ timeout: 1_000 });
+  }).toPass({ timeout: 40_000 });
+  await page
+    .getByRole('link', { name: /that you watch/ })
+    .first()
+    .click();
   await expect(page.getByText('CHANGED')).toBeVisible();
   await page.goto(box.origin + '/holdings/alive');
   await expect(page.getByRole('heading', { name: 'How much of what is held is still alive?' })).toBeVisible();

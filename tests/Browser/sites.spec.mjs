@@ -16,11 +16,22 @@ const sites = [
 let browser, empty, clock;
 test.beforeAll(async () => {
   const port = new URL(process.env.YPOMNA_BASE).port;
-  clock = execFileSync('php', ['-r', 'require "vendor/autoload.php"; echo (new Ypomna\\Standin\\Web\\Clock($argv[1]."/standin/clock.json"))->now()->format("c");', process.env.YPOMNA_DATA], { cwd: root, encoding: 'utf8' });
+  clock = execFileSync(
+    'php',
+    [
+      '-r',
+      'require "vendor/autoload.php"; echo (new Ypomna\\Standin\\Web\\Clock($argv[1]."/standin/clock.json"))->now()->format("c");',
+      process.env.YPOMNA_DATA,
+    ],
+    { cwd: root, encoding: 'utf8' },
+  );
   browser = await browserOf(`MAP * 127.77.0.1:${Number(port) + 2}`);
   empty = await browser.newPage();
 });
-test.afterAll(async () => { await browser.close(); setClock(clock); });
+test.afterAll(async () => {
+  await browser.close();
+  setClock(clock);
+});
 
 for (const [address, explained] of sites) {
   for (const mode of ['still', 'alive']) {
@@ -28,21 +39,39 @@ for (const [address, explained] of sites) {
       await lookUp(page, address);
       const alive = page.locator('.captures > li', { has: page.locator('.state.kept') }).first();
       const moment = (await alive.locator('.when > .utc').first().textContent()).replace(' UTC', 'Z').replace(' ', 'T').trim();
-      await page.goto(await alive.locator('a.open').getAttribute('href') + '?mode=' + mode);
+      await page.goto((await alive.locator('a.open').getAttribute('href')) + '?mode=' + mode);
       await expect(framed(page).locator('body')).not.toBeEmpty();
       setClock(moment);
-      const live = await (await browser.newContext({ viewport: await frameSize(page), timezoneId: 'Europe/Athens', locale: 'en-GB' })).newPage();
+      const live = await (
+        await browser.newContext({ viewport: await frameSize(page), timezoneId: 'Europe/Athens', locale: 'en-GB' })
+      ).newPage();
       await live.clock.setFixedTime(new Date(moment));
       await live.goto(address, { waitUntil: 'networkidle' });
       const read = await (await page.locator('#page').elementHandle()).contentFrame();
       for (const one of [live, read]) {
         // As a reader goes through it, so that what loads on sight is loaded.
-        await one.evaluate(async () => { for (let y = 0; y < document.documentElement.scrollHeight; y += 300) { scrollTo(0, y); await new Promise(done => setTimeout(done, 40)); } scrollTo(0, 0); });
+        await one.evaluate(async () => {
+          for (let y = 0; y < document.documentElement.scrollHeight; y += 300) {
+            scrollTo(0, y);
+            await new Promise(done => setTimeout(done, 40));
+          }
+          scrollTo(0, 0);
+        });
         await one.waitForLoadState('networkidle');
-        if (explained.readers) await one.evaluate(() => document.querySelectorAll('[id*=readers], .readers, .counter').forEach(counter => { counter.textContent = '…'; }));
+        if (explained.readers)
+          await one.evaluate(() =>
+            document.querySelectorAll('[id*=readers], .readers, .counter').forEach(counter => {
+              counter.textContent = '…';
+            }),
+          );
       }
       await expect.poll(() => shown(page.frames().slice(1)), { message: 'the text' }).toBe(await shown(live.frames()));
-      const pictures = async () => difference(empty, await live.screenshot({ animations: 'disabled' }), await page.locator('#page').screenshot({ animations: 'disabled' }));
+      const pictures = async () =>
+        difference(
+          empty,
+          await live.screenshot({ animations: 'disabled' }),
+          await page.locator('#page').screenshot({ animations: 'disabled' }),
+        );
       await expect.poll(pictures, { message: 'share of pixels that differ' }).toBeLessThan(0.00002);
       await live.context().close();
     });

@@ -21,9 +21,12 @@ final class HostileDocumentsTest extends TestCase
     private const PROCESSOR_SECONDS = 240;
     /** What costs each of them most at the size that a page may have in a request. */
     private const HEAVY = [
-        'requisites' => ['attrs', 'imgs'], 'glance' => ['title', 'comments'], 'page' => ['attrs', 'w-urls'], 'main text' => ['comments2', 'div'], 'rewriting markup' => ['imgs', 'attrs3', 'comments'],
-        'address list' => ['www'], 'rewriting styles' => ['css2'], 'draft markdown' => ['links2', 'backticks'], 'draft html' => ['hlinks'], 'draft text' => ['dates'], 'draft bibtex' => ['at'], 'draft ris' => ['risr'],
-        'draft csl' => ['cslr'], 'draft csv' => ['csvr'], 'draft docx' => ['w-runs', 't-urls'], 'draft odt' => ['t-notes'], 'text' => ['sentence'], 'table' => ['csv2'],
+        'requisites' => ['attrs', 'imgs'], 'glance' => ['title', 'comments'], 'page' => ['attrs', 'w-urls'],
+        'main text' => ['comments2', 'div'], 'rewriting markup' => ['imgs', 'attrs3', 'comments'],
+        'address list' => ['www'], 'rewriting styles' => ['css2'], 'draft markdown' => ['links2', 'backticks'], 'draft html' => ['hlinks'],
+        'draft text' => ['dates'], 'draft bibtex' => ['at'], 'draft ris' => ['risr'],
+        'draft csl' => ['cslr'], 'draft csv' => ['csvr'], 'draft docx' => ['w-runs', 't-urls'], 'draft odt' => ['t-notes'],
+        'text' => ['sentence'], 'table' => ['csv2'],
     ];
 
     #[DataProvider('readers')]
@@ -32,7 +35,9 @@ final class HostileDocumentsTest extends TestCase
         $names = HostileDocuments::names(HostileReaders::isOffice($reader));
         self::assertCount(\count($names), $this->readAll(array_map(static fn (string $name): string => $reader.'|'.$name, $names), 32_768));
         foreach (['-->', '">', '<'] as $end) {
-            self::assertCount(\count($names), $this->readAll(array_map(static fn (string $name): string => $reader.'|'.$name, $names), 8_192, $end));
+            self::assertCount(
+                \count($names), $this->readAll(array_map(static fn (string $name): string => $reader.'|'.$name, $names), 8_192, $end),
+            );
         }
     }
 
@@ -66,11 +71,18 @@ final class HostileDocumentsTest extends TestCase
      */
     private function readAll(array $lines, int $bytes, string $end = ''): array
     {
-        $command = ['bash', '-c', 'ulimit -t '.self::PROCESSOR_SECONDS.'; exec "$@"', 'bash', \PHP_BINARY, '-d', 'memory_limit='.self::MEMORY, \dirname(__DIR__).'/Support/hostile.php', (string) $bytes, $end];
+        $command = [
+            'bash', '-c', 'ulimit -t '.self::PROCESSOR_SECONDS.'; exec "$@"', 'bash', \PHP_BINARY, '-d', 'memory_limit='.self::MEMORY,
+            \dirname(__DIR__).'/Support/hostile.php', (string) $bytes, $end,
+        ];
         $process = new Process($command, null, null, implode("\n", $lines)."\n", null);
         $process->run();
         $told = array_values(array_filter(explode("\n", $process->getOutput()), static fn (string $line): bool => '' !== $line));
-        self::assertSame(0, $process->getExitCode(), 'read '.\count($told).', then '.($lines[\count($told)] ?? '').': '.mb_strimwidth($process->getErrorOutput().end($told), 0, 400));
+        self::assertSame(
+            0,
+            $process->getExitCode(),
+            'read '.\count($told).', then '.($lines[\count($told)] ?? '').': '.mb_strimwidth($process->getErrorOutput().end($told), 0, 400),
+        );
 
         return $told;
     }

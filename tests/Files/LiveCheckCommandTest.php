@@ -27,7 +27,11 @@ final class LiveCheckCommandTest extends TestCase
         self::assertNotFalse($free);
         self::$port = (int) substr((string) strrchr((string) stream_socket_get_name($free, false), ':'), 1);
         fclose($free);
-        $server = proc_open(['php', \dirname(__DIR__).'/Support/live.php', (string) self::$port], [['file', '/dev/null', 'r'], ['pipe', 'w'], ['file', '/dev/null', 'w']], $pipes);
+        $server = proc_open(
+            ['php', \dirname(__DIR__).'/Support/live.php', (string) self::$port],
+            [['file', '/dev/null', 'r'], ['pipe', 'w'], ['file', '/dev/null', 'w']],
+            $pipes,
+        );
         self::assertNotFalse($server);
         self::assertSame("ready\n", fgets($pipes[1]));
         self::$server = $server;
@@ -45,7 +49,9 @@ final class LiveCheckCommandTest extends TestCase
     {
         $told = $this->check(["http://lantern.test/{$path}"]);
         self::assertCount(1, $told->rows);
-        self::assertSame($verdict, self::text($told, 'verdict').' '.self::text($told, 'reason'), (string) json_encode($told->rows[0]['evidence']));
+        self::assertSame(
+            $verdict, self::text($told, 'verdict').' '.self::text($told, 'reason'), (string) json_encode($told->rows[0]['evidence']),
+        );
         self::assertSame($status, $told->rows[0]['status']);
         $asked = $told->rows[0]['hops'];
         self::assertIsArray($asked);
@@ -88,7 +94,12 @@ final class LiveCheckCommandTest extends TestCase
     {
         $folder = new Folder();
         $same = $folder->file('same.html', (string) file_get_contents('http://127.0.0.1:'.self::$port.'/ok/a'));
-        $other = $folder->file('other.html', '<article><h1>Tide tables</h1><p>'.str_repeat('High water at the mole is told for every day of the coming month, with its height over chart datum. ', 9).'</p></article>');
+        $other = $folder->file(
+            'other.html',
+            '<article><h1>Tide tables</h1><p>'
+                .str_repeat('High water at the mole is told for every day of the coming month, with its height over chart datum. ', 9)
+                .'</p></article>',
+        );
         self::assertSame('alive', self::text($this->check(['http://lantern.test/ok/a'], ['--against' => $same]), 'verdict'));
         self::assertSame('moved', self::text($this->check(['http://lantern.test/moved/a'], ['--against' => $same]), 'verdict'));
         self::assertSame('changed', self::text($this->check(['http://lantern.test/ok/a'], ['--against' => $other]), 'verdict'));
@@ -100,7 +111,9 @@ final class LiveCheckCommandTest extends TestCase
         self::assertNotFalse($free);
         $port = (int) substr((string) strrchr((string) stream_socket_get_name($free, false), ':'), 1);
         fclose($free);
-        $told = Told::by(new LiveCheckCommand(), ['url' => ["http://nobody.test:{$port}/"], '--resolve' => ["nobody.test:{$port}:127.0.0.1"]]);
+        $told = Told::by(
+            new LiveCheckCommand(), ['url' => ["http://nobody.test:{$port}/"], '--resolve' => ["nobody.test:{$port}:127.0.0.1"]],
+        );
         self::assertSame('unreachable refused', self::text($told, 'verdict').' '.self::text($told, 'reason'));
         // A server that speaks no TLS.
         $told = Told::by(new LiveCheckCommand(), ['url' => ['https://lantern.test/ok'], '--resolve' => ['*:443:127.0.0.1:'.self::$port]]);
@@ -125,7 +138,7 @@ final class LiveCheckCommandTest extends TestCase
     }
 
     /**
-     * @param list<string>          $urls
+     * @param list<string> $urls
      * @param array<string, string> $options
      */
     private function check(array $urls, array $options = []): Told

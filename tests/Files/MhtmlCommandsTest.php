@@ -27,13 +27,22 @@ final class MhtmlCommandsTest extends TestCase
     public function testARowSaysEverythingOfAPart(): void
     {
         $told = $this->list(self::related([
-            "Content-Type: text/html;\r\n charset=\"ISO-8859-1\"\r\nContent-Transfer-Encoding: Quoted-Printable\r\nContent-Location: page.html\r\nContent-ID: <root@x>\r\n\r\n<p>caf=E9=\r\n!",
-            "Content-Type: image/png\r\nContent-Transfer-Encoding: base64\r\nContent-Location: http://b.test/\r\n x.png\r\n\r\naGVs\r\nbG8=\r\n",
+            "Content-Type: text/html;\r\n charset=\"ISO-8859-1\"\r\nContent-Transfer-Encoding: Quoted-Printable\r\nContent-Location:"
+                ." page.html\r\nContent-ID: <root@x>\r\n\r\n<p>caf=E9=\r\n!",
+            "Content-Type: image/png\r\nContent-Transfer-Encoding: base64\r\nContent-Location: http://b.test/\r\n"
+                ." x.png\r\n\r\naGVs\r\nbG8=\r\n",
         ], "Content-Location: http://a.test/dir/\r\n"));
         self::assertSame(0, $told->status);
         self::assertSame([
-            ['page' => 0, 'index' => 0, 'root' => true, 'location' => 'http://a.test/dir/page.html', 'contentId' => 'root@x', 'mime' => 'text/html', 'charset' => 'iso-8859-1', 'encoding' => 'quoted-printable', 'bytes' => 8, 'sha256' => hash('sha256', "<p>caf\xE9!"), 'problem' => null],
-            ['page' => 0, 'index' => 1, 'root' => false, 'location' => 'http://b.test/x.png', 'contentId' => null, 'mime' => 'image/png', 'charset' => null, 'encoding' => 'base64', 'bytes' => 5, 'sha256' => hash('sha256', 'hello'), 'problem' => null],
+            [
+                'page' => 0, 'index' => 0, 'root' => true, 'location' => 'http://a.test/dir/page.html', 'contentId' => 'root@x',
+                'mime' => 'text/html', 'charset' => 'iso-8859-1', 'encoding' => 'quoted-printable', 'bytes' => 8,
+                'sha256' => hash('sha256', "<p>caf\xE9!"), 'problem' => null,
+            ],
+            [
+                'page' => 0, 'index' => 1, 'root' => false, 'location' => 'http://b.test/x.png', 'contentId' => null, 'mime' => 'image/png',
+                'charset' => null, 'encoding' => 'base64', 'bytes' => 5, 'sha256' => hash('sha256', 'hello'), 'problem' => null,
+            ],
         ], $told->rows);
     }
 
@@ -43,7 +52,9 @@ final class MhtmlCommandsTest extends TestCase
         foreach (["\r\n", "\n"] as $lineEnd) {
             $file = self::related(["Content-Type: application/x\r\nContent-Transfer-Encoding: {$encoding}\r\n\r\n".$coded]);
             $told = $this->list(str_replace("\r\n", $lineEnd, $file));
-            self::assertSame(hash('sha256', str_replace("\r\n", $lineEnd, $body)), $told->rows[0]['sha256'], json_encode($lineEnd, \JSON_THROW_ON_ERROR));
+            self::assertSame(
+                hash('sha256', str_replace("\r\n", $lineEnd, $body)), $told->rows[0]['sha256'], json_encode($lineEnd, \JSON_THROW_ON_ERROR),
+            );
             self::assertSame($bad, null !== $told->rows[0]['problem']);
         }
     }
@@ -72,19 +83,27 @@ final class MhtmlCommandsTest extends TestCase
 
     public function testSeveralPagesInOneFile(): void
     {
-        $page = static fn (string $n): string => 'Content-Type: multipart/related; boundary="in'.$n."\"\r\n\r\n--in{$n}\r\nContent-Type: text/css\r\nContent-ID: <c{$n}>\r\n\r\np{}\r\n--in{$n}\r\nContent-Type: text/html\r\nContent-ID: <r{$n}>\r\n\r\n<p>\r\n--in{$n}--";
-        $file = "MIME-Version: 1.0\r\nContent-Type: multipart/mixed; boundary=out\r\n\r\npreamble\r\n--out\r\n".str_replace('related; ', 'related; start="<r1>"; ', $page('1'))."\r\n\r\n--out  \r\n".$page('2')."\r\n--out--\r\nepilogue\r\n";
+        $page = static fn (string $n): string => 'Content-Type: multipart/related; boundary="in'.$n
+            ."\"\r\n\r\n--in{$n}\r\nContent-Type: text/css\r\nContent-ID: <c{$n}>\r\n\r\np{}\r\n--in{$n}\r\nContent-Type: text/html\r\nContent-ID: <r{$n}>\r\n\r\n<p>\r\n--in{$n}--";
+        $file = "MIME-Version: 1.0\r\nContent-Type: multipart/mixed; boundary=out\r\n\r\npreamble\r\n--out\r\n"
+            .str_replace('related; ', 'related; start="<r1>"; ', $page('1'))."\r\n\r\n--out  \r\n".$page('2')."\r\n--out--\r\nepilogue\r\n";
         $told = $this->list($file);
         self::assertSame([0, 0, 1, 1], $told->column('page'));
         self::assertSame([false, true, true, false], $told->column('root'));
         self::assertSame(['c1', 'r1', 'c2', 'r2'], $told->column('contentId'));
-        self::assertSame([['pages' => 2, 'parts' => 4, 'problems' => [], 'valid' => true]], array_map(static fn (array $row): array => array_diff_key($row, ['file' => 0]), $this->check($file)->rows));
+        self::assertSame(
+            [['pages' => 2, 'parts' => 4, 'problems' => [], 'valid' => true]],
+            array_map(static fn (array $row): array => array_diff_key($row, ['file' => 0]), $this->check($file)->rows),
+        );
     }
 
     public function testARootOfAlternativesAndNestedMessages(): void
     {
-        $alternative = "Content-Type: multipart/alternative; boundary=alt\r\n\r\n--alt\r\n\r\nplain\r\n--alt\r\nContent-Type: text/html\r\n\r\n<p>rich\r\n--alt--";
-        self::assertSame([false, true, false], $this->list(self::related([$alternative, "Content-Type: image/gif\r\n\r\nGIF"]))->column('root'));
+        $alternative = "Content-Type: multipart/alternative; boundary=alt\r\n\r\n--alt\r\n\r\nplain\r\n--alt\r\nContent-Type:"
+            ." text/html\r\n\r\n<p>rich\r\n--alt--";
+        self::assertSame(
+            [false, true, false], $this->list(self::related([$alternative, "Content-Type: image/gif\r\n\r\nGIF"]))->column('root'),
+        );
         $forwarded = "Content-Type: message/rfc822\r\n\r\n".self::related(["Content-Type: text/html\r\n\r\n<p>"]);
         $told = $this->list("Content-Type: multipart/mixed; boundary=m\r\n\r\n--m\r\n\r\nsee below\r\n--m\r\n".$forwarded."\r\n--m--\r\n");
         self::assertSame(['text/plain', 'text/html'], $told->column('mime'));
@@ -107,8 +126,12 @@ final class MhtmlCommandsTest extends TestCase
         yield 'absolute, as it is written' => ['', "Content-Location: HTTP://A.test/x?y\r\n", 'HTTP://A.test/x?y'];
         yield 'cid' => ['', "Content-Location: cid:frame-1@mhtml\r\n", 'cid:frame-1@mhtml'];
         yield 'relative to the multipart' => ["Content-Location: http://a.test/b/c\r\n", "Content-Location: ../d\r\n", 'http://a.test/d'];
-        yield 'relative to its own base' => ["Content-Location: http://a.test/b/c\r\n", "Content-Base: http://o.test/p/\r\nContent-Location: d\r\n", 'http://o.test/p/d'];
-        yield 'relative to the base of the multipart' => ["Content-Base: http://o.test/p/\r\n", "Content-Location: d\r\n", 'http://o.test/p/d'];
+        yield 'relative to its own base' => [
+            "Content-Location: http://a.test/b/c\r\n", "Content-Base: http://o.test/p/\r\nContent-Location: d\r\n", 'http://o.test/p/d',
+        ];
+        yield 'relative to the base of the multipart' => [
+            "Content-Base: http://o.test/p/\r\n", "Content-Location: d\r\n", 'http://o.test/p/d',
+        ];
         yield 'relative to nothing' => ['', "Content-Location: d/e.html\r\n", 'thismessage:/d/e.html'];
         yield 'rooted in nothing' => ['', "Content-Location: /e.html\r\n", 'thismessage:/e.html'];
         yield 'folded' => ['', "Content-Location: http://a.test/\r\n\tlong/\r\n path\r\n", 'http://a.test/long/path'];
@@ -126,7 +149,10 @@ final class MhtmlCommandsTest extends TestCase
         $told = $this->check($file);
         self::assertSame($problems, $told->problems('part'));
         $valid = [] === array_filter($problems, static fn (string $p): bool => !str_starts_with($p, 'unresolved'));
-        self::assertSame([$pages, $parts, $valid, $valid ? 0 : 1], [$told->rows[0]['pages'], $told->rows[0]['parts'], $told->rows[0]['valid'], $told->status]);
+        self::assertSame(
+            [$pages, $parts, $valid, $valid ? 0 : 1],
+            [$told->rows[0]['pages'], $told->rows[0]['parts'], $told->rows[0]['valid'], $told->status],
+        );
     }
 
     /**
@@ -141,14 +167,33 @@ final class MhtmlCommandsTest extends TestCase
         yield 'mail' => ["Subject: x\r\n\r\nhello", ['not-mhtml@null'], 1, 1];
         yield 'a single page' => [$html.'<p>x', [], 1, 1];
         yield 'no boundary named' => [str_replace('; boundary="b"', '', self::related([$html.'x'])), ['no-boundary@null'], 1, 1];
-        yield 'boundary nowhere' => [str_replace('boundary="b"', 'boundary="c"', self::related([$html.'x'])), ['no-boundary@null', 'no-root@null'], 1, 0];
+        yield 'boundary nowhere' => [
+            str_replace('boundary="b"', 'boundary="c"', self::related([$html.'x'])), ['no-boundary@null', 'no-root@null'], 1, 0,
+        ];
         yield 'cut off' => [substr(self::related([$html.'x']), 0, -8), ['unclosed-boundary@null'], 1, 1];
-        yield 'an inner one unclosed' => [self::related(["Content-Type: multipart/alternative; boundary=i\r\n\r\n--i\r\nContent-Type: text/html\r\n\r\nx"]), ['unclosed-boundary@null'], 1, 1];
-        yield 'start names nobody' => [str_replace('boundary="b"', 'boundary="b"; start="<none>"', self::related([$html.'x'])), ['no-root@null'], 1, 1];
-        yield 'bad encoding' => [self::related([$html.'x', "Content-Type: image/gif\r\nContent-Transfer-Encoding: base64\r\n\r\n%%%%"]), ['bad-encoding@1'], 1, 2];
+        yield 'an inner one unclosed' => [
+            self::related(["Content-Type: multipart/alternative; boundary=i\r\n\r\n--i\r\nContent-Type: text/html\r\n\r\nx"]),
+            ['unclosed-boundary@null'],
+            1,
+            1,
+        ];
+        yield 'start names nobody' => [
+            str_replace('boundary="b"', 'boundary="b"; start="<none>"', self::related([$html.'x'])), ['no-root@null'], 1, 1,
+        ];
+        yield 'bad encoding' => [
+            self::related([$html.'x', "Content-Type: image/gif\r\nContent-Transfer-Encoding: base64\r\n\r\n%%%%"]),
+            ['bad-encoding@1'],
+            1,
+            2,
+        ];
         yield 'unresolved' => [
-            self::related([$html.'<link rel=stylesheet href="a.css"><img src="b.png" srcset="c.png 2x"><img src="http://b.test/d.png#f"><script src=//b.test/e.js></script><style>p{background:url(f.png)}</style><a href="http://b.test/page">x</a><noscript><img src=n.png></noscript><!-- <img src=k.png> --><img src="data:image/gif;base64,AA=="><iframe src="cid:f"></iframe>',
-                "Content-Type: image/png\r\nContent-Location: http://a.test/c.png\r\n\r\nP", "Content-Type: image/png\r\nContent-Location: http://b.test/d.png\r\n\r\nP"]),
+            self::related([$html
+                .'<link rel=stylesheet href="a.css"><img src="b.png" srcset="c.png 2x"><img src="http://b.test/d.png#f"><script'
+                    .' src=//b.test/e.js></script><style>p{background:url(f.png)}</style><a'
+                        .' href="http://b.test/page">x</a><noscript><img src=n.png></noscript><!-- <img src=k.png> --><img'
+                            .' src="data:image/gif;base64,AA=="><iframe src="cid:f"></iframe>',
+                "Content-Type: image/png\r\nContent-Location: http://a.test/c.png\r\n\r\nP", 'Content-Type:'
+                    ." image/png\r\nContent-Location: http://b.test/d.png\r\n\r\nP"]),
             // Which candidate a browser takes depends on its screen: b.png is asked for as well.
             ['unresolved@0', 'unresolved@0', 'unresolved@0', 'unresolved@0'], 1, 3,
         ];
@@ -156,8 +201,13 @@ final class MhtmlCommandsTest extends TestCase
 
     public function testWhatTheBrowserAndWeWriteIsSound(): void
     {
-        $parts = [new Part('http://a.test/', 'text/html; charset=utf-8', static fn (): array => ['<p>ä<img src="x.png">']), new Part('http://a.test/x.png', 'image/png', static fn (): array => [random_bytes(5_000)])];
-        $file = implode('', iterator_to_array(MhtmlWriter::write('Title', new \DateTimeImmutable('2024-11-03'), 'http://a.test/', 's', $parts), false));
+        $parts = [
+            new Part('http://a.test/', 'text/html; charset=utf-8', static fn (): array => ['<p>ä<img src="x.png">']),
+            new Part('http://a.test/x.png', 'image/png', static fn (): array => [random_bytes(5_000)]),
+        ];
+        $file = implode(
+            '', iterator_to_array(MhtmlWriter::write('Title', new \DateTimeImmutable('2024-11-03'), 'http://a.test/', 's', $parts), false),
+        );
         $told = $this->check($file);
         self::assertSame([[], true], [$told->problems(), $told->rows[0]['valid']]);
         self::assertSame(['http://a.test/', 'http://a.test/x.png'], $this->list($file)->column('location'));
@@ -168,19 +218,25 @@ final class MhtmlCommandsTest extends TestCase
     {
         $mixed = 'Content-Type: multipart/mixed; boundary="B"'."\r\n";
         yield 'an inner message uses the boundary again' => [
-            $mixed."\r\n--B\r\n\r\none\r\n--B\r\nContent-Type: message/rfc822\r\n\r\nSubject: s\r\n".$mixed."\r\n--B\r\nContent-Type: text/html\r\n\r\n<p>two\r\n--B--\r\n",
+            $mixed."\r\n--B\r\n\r\none\r\n--B\r\nContent-Type: message/rfc822\r\n\r\nSubject: s\r\n".$mixed
+                ."\r\n--B\r\nContent-Type: text/html\r\n\r\n<p>two\r\n--B--\r\n",
             ['text/plain', 'text/html'], ['one', '<p>two'],
         ];
         yield 'an inner part that is not closed ends with the outer one' => [
-            $mixed."\r\n--B\r\nContent-Type: multipart/alternative; boundary=I\r\n\r\n--I\r\n\r\none\r\n--B\r\n\r\ntwo\r\n--I\r\nthree\r\n--B--\r\n",
+            $mixed."\r\n--B\r\nContent-Type: multipart/alternative;"
+                ." boundary=I\r\n\r\n--I\r\n\r\none\r\n--B\r\n\r\ntwo\r\n--I\r\nthree\r\n--B--\r\n",
             ['text/plain', 'text/plain'], ['one', "two\r\n--I\r\nthree"],
         ];
-        yield 'no empty line before the body' => ["Subject: s\r\nContent-Type: text/html\r\n<p>no blank: line\r\nmore\r\n", ['text/html'], ["<p>no blank: line\r\nmore\r\n"]];
+        yield 'no empty line before the body' => [
+            "Subject: s\r\nContent-Type: text/html\r\n<p>no blank: line\r\nmore\r\n", ['text/html'], ["<p>no blank: line\r\nmore\r\n"],
+        ];
         yield 'no empty line in a part' => [
             $mixed."\r\n--B\r\nContent-Type: text/css\r\nbody { color: red }\r\n\r\np{}\r\n--B\r\n<p>nothing at all\r\n--B--\r\n",
             ['text/css', 'text/plain'], ["body { color: red }\r\n\r\np{}", '<p>nothing at all'],
         ];
-        yield 'no empty line before the first part' => [$mixed."--B\r\nContent-Type: text/html\r\n\r\n<p>x\r\n--B--\r\n", ['text/html'], ['<p>x']];
+        yield 'no empty line before the first part' => [
+            $mixed."--B\r\nContent-Type: text/html\r\n\r\n<p>x\r\n--B--\r\n", ['text/html'], ['<p>x'],
+        ];
         yield 'a header and nothing else' => ["Subject: s\r\nContent-Type: text/html", ['text/html'], ['']];
     }
 
@@ -198,7 +254,10 @@ final class MhtmlCommandsTest extends TestCase
 
     public function testAContentIdKeepsItsBlanks(): void
     {
-        $parts = ["Content-Type: text/html\r\nContent-ID:\r\n <root@x>\r\n\r\n<iframe src=\"cid:frame 1@x\"></iframe>", "Content-Type: text/html\r\nContent-ID: < frame 1@x >\r\n\r\n<p>in the frame"];
+        $parts = [
+            "Content-Type: text/html\r\nContent-ID:\r\n <root@x>\r\n\r\n<iframe src=\"cid:frame 1@x\"></iframe>",
+            "Content-Type: text/html\r\nContent-ID: < frame 1@x >\r\n\r\n<p>in the frame",
+        ];
         self::assertSame(['root@x', 'frame 1@x'], $this->list(self::related($parts))->column('contentId'));
     }
 
@@ -206,11 +265,14 @@ final class MhtmlCommandsTest extends TestCase
     {
         $text = "Zeile eins\r\nä = ö\r\n".str_repeat('lang ', 200);
         $file = self::related([
-            "Content-Type: text/html; charset=utf-8\r\nContent-Transfer-Encoding: quoted-printable\r\n\r\n".quoted_printable_encode($text), "Content-Type: image/png\r\nContent-Transfer-Encoding: base64\r\n\r\n".chunk_split(base64_encode(random_bytes(3_000))),
-            "Content-Type: text/plain\r\nContent-Transfer-Encoding: 8bit\r\n\r\n".$text, "Content-Type: message/rfc822\r\n\r\nSubject: inner\r\n\r\ninner text\r\n",
+            "Content-Type: text/html; charset=utf-8\r\nContent-Transfer-Encoding: quoted-printable\r\n\r\n".quoted_printable_encode($text),
+            "Content-Type: image/png\r\nContent-Transfer-Encoding: base64\r\n\r\n".chunk_split(base64_encode(random_bytes(3_000))),
+            "Content-Type: text/plain\r\nContent-Transfer-Encoding: 8bit\r\n\r\n".$text,
+            "Content-Type: message/rfc822\r\n\r\nSubject: inner\r\n\r\ninner text\r\n",
         ]);
         $path = $this->folder->file('p.mht', $file);
-        $script = 'import email,hashlib,sys'."\n".'for p in email.message_from_bytes(open(sys.argv[1],"rb").read()).walk():'."\n".' if not p.is_multipart(): print(hashlib.sha256(p.get_payload(decode=True)).hexdigest())';
+        $script = 'import email,hashlib,sys'."\n".'for p in email.message_from_bytes(open(sys.argv[1],"rb").read()).walk():'."\n"
+            .' if not p.is_multipart(): print(hashlib.sha256(p.get_payload(decode=True)).hexdigest())';
         exec('python3 -c '.escapeshellarg($script).' '.escapeshellarg($path), $out, $status);
         self::assertSame(0, $status);
         self::assertSame($out, Told::by(new MhtmlListCommand(), ['file' => $path])->column('sha256'));
@@ -219,7 +281,11 @@ final class MhtmlCommandsTest extends TestCase
     public function testMutantsAndBombsEndInFindings(): void
     {
         mt_srand(12);
-        $seed = self::related(["Content-Type: text/html\r\nContent-Transfer-Encoding: quoted-printable\r\nContent-Location: http://a.test/\r\n\r\n<p>=C3=A4", "Content-Type: multipart/alternative; boundary=i\r\n\r\n--i\r\n\r\na\r\n--i\r\nContent-Type: image/gif\r\nContent-Transfer-Encoding: base64\r\n\r\nQUJD\r\n--i--"]);
+        $seed = self::related([
+            "Content-Type: text/html\r\nContent-Transfer-Encoding: quoted-printable\r\nContent-Location: http://a.test/\r\n\r\n<p>=C3=A4",
+            "Content-Type: multipart/alternative; boundary=i\r\n\r\n--i\r\n\r\na\r\n--i\r\nContent-Type:"
+                ." image/gif\r\nContent-Transfer-Encoding: base64\r\n\r\nQUJD\r\n--i--",
+        ]);
         for ($n = 0; $n < 2_000; ++$n) {
             $bytes = $seed;
             for ($times = mt_rand(1, 5); $times > 0; --$times) {
@@ -241,7 +307,12 @@ final class MhtmlCommandsTest extends TestCase
         for ($n = 0; $n < 3_000; ++$n) {
             $deep .= "Content-Type: multipart/mixed; boundary=b{$n}\r\n\r\n--b{$n}\r\n";
         }
-        foreach ([$deep, str_repeat('A: b'."\r\n", 200_000), "Content-Type: multipart/related; boundary=b\r\n\r\n".str_repeat("--b\r\n\r\n", 100_000), "Content-Type: multipart/related; boundary=b\r\n\r\n--b\r\n".str_repeat('x', 20_000_000)] as $bomb) {
+        foreach ([
+            $deep,
+            str_repeat('A: b'."\r\n", 200_000),
+            "Content-Type: multipart/related; boundary=b\r\n\r\n".str_repeat("--b\r\n\r\n", 100_000),
+            "Content-Type: multipart/related; boundary=b\r\n\r\n--b\r\n".str_repeat('x', 20_000_000),
+        ] as $bomb) {
             self::assertSame(1, $this->check($bomb)->status);
         }
     }
@@ -251,13 +322,24 @@ final class MhtmlCommandsTest extends TestCase
         $path = $this->folder->path.'/large.mht';
         $handle = fopen($path, 'w');
         self::assertNotFalse($handle);
-        fwrite($handle, "Content-Type: multipart/related; boundary=b\r\n\r\n--b\r\nContent-Type: text/html\r\nContent-Location: http://a.test/\r\n\r\n<p>x\r\n--b\r\nContent-Type: video/mp4\r\nContent-Transfer-Encoding: base64\r\n\r\n");
+        fwrite(
+            $handle,
+            "Content-Type: multipart/related; boundary=b\r\n\r\n--b\r\nContent-Type: text/html\r\nContent-Location:"
+                ." http://a.test/\r\n\r\n<p>x\r\n--b\r\nContent-Type: video/mp4\r\nContent-Transfer-Encoding: base64\r\n\r\n",
+        );
         for ($n = 0; $n < 100; ++$n) {
             fwrite($handle, chunk_split(base64_encode(random_bytes(570_000)), 76, "\r\n"));
         }
-        fwrite($handle, "--b\r\nContent-Type: audio/x\r\nContent-Transfer-Encoding: binary\r\n\r\n".str_repeat("\1", 30_000_000)."\r\n--b--\r\n");
+        fwrite(
+            $handle,
+            "--b\r\nContent-Type: audio/x\r\nContent-Transfer-Encoding: binary\r\n\r\n".str_repeat("\1", 30_000_000)."\r\n--b--\r\n",
+        );
         fclose($handle);
-        exec('php -d memory_limit=64M '.escapeshellarg(\dirname(__DIR__, 2).'/bin/ypomna').' mhtml:list --json '.escapeshellarg($path), $out, $status);
+        exec(
+            'php -d memory_limit=64M '.escapeshellarg(\dirname(__DIR__, 2).'/bin/ypomna').' mhtml:list --json '.escapeshellarg($path),
+            $out,
+            $status,
+        );
         self::assertSame(0, $status);
         self::assertStringContainsString('"bytes":57000000', $out[1]);
         self::assertStringContainsString('"bytes":30000000', $out[2]);
@@ -278,6 +360,7 @@ final class MhtmlCommandsTest extends TestCase
      */
     private static function related(array $parts, string $fields = ''): string
     {
-        return "MIME-Version: 1.0\r\n{$fields}Content-Type: multipart/related; boundary=\"b\"\r\n\r\n".implode('', array_map(static fn (string $part): string => "--b\r\n{$part}\r\n", $parts))."--b--\r\n";
+        return "MIME-Version: 1.0\r\n{$fields}Content-Type: multipart/related; boundary=\"b\"\r\n\r\n"
+            .implode('', array_map(static fn (string $part): string => "--b\r\n{$part}\r\n", $parts))."--b--\r\n";
     }
 }

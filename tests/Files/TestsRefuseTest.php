@@ -33,7 +33,10 @@ final class TestsRefuseTest extends TestCase
             mkdir($data->path.'/'.$folder, 0o755, true);
             file_put_contents($data->path.'/'.$folder.'/kept', 'evidence');
         }
-        [$status, $output] = Stack::run(['php', 'vendor/bin/phpunit', '--no-progress', ...$arguments], ['YPOMNA_DATA' => $data->path, 'YPOMNA_TEST_DATA' => $named ? $data->path : '']);
+        [$status, $output] = Stack::run(
+            ['php', 'vendor/bin/phpunit', '--no-progress', ...$arguments],
+            ['YPOMNA_DATA' => $data->path, 'YPOMNA_TEST_DATA' => $named ? $data->path : ''],
+        );
         self::assertNotSame(0, $status);
         self::assertStringContainsString($said, $output);
         self::assertStringContainsString('bin/test application', $output);
@@ -54,10 +57,18 @@ final class TestsRefuseTest extends TestCase
 
     public function testOnlyWhatNeedsNoDataRunsWithout(): void
     {
-        foreach ([['phpunit', '--testsuite', 'core'], ['phpunit', '--testsuite=core,system'], ['phpunit', 'tests/Core/Warc'], ['phpunit', '--filter', 'x', 'tests/Files/TestsRefuseTest.php']] as $arguments) {
+        foreach ([
+            ['phpunit', '--testsuite', 'core'],
+            ['phpunit', '--testsuite=core,system'],
+            ['phpunit', 'tests/Core/Warc'],
+            ['phpunit', '--filter', 'x', 'tests/Files/TestsRefuseTest.php'],
+        ] as $arguments) {
             self::assertFalse(TestFolder::isNeeded($arguments), implode(' ', $arguments));
         }
-        foreach ([['phpunit'], ['phpunit', '--testsuite', 'core,application'], ['phpunit', 'tests'], ['phpunit', './tests/App'], ['phpunit', 'tests/Core/../App/CatalogueTest.php'], ['phpunit', 'tests/Core', 'tests/App']] as $arguments) {
+        foreach ([
+            ['phpunit'], ['phpunit', '--testsuite', 'core,application'], ['phpunit', 'tests'], ['phpunit', './tests/App'],
+            ['phpunit', 'tests/Core/../App/CatalogueTest.php'], ['phpunit', 'tests/Core', 'tests/App'],
+        ] as $arguments) {
             self::assertTrue(TestFolder::isNeeded($arguments), implode(' ', $arguments));
         }
     }

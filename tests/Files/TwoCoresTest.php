@@ -24,7 +24,9 @@ final class TwoCoresTest extends TestCase
     {
         $builder = new WarcBuilder();
         for ($n = 0; $n < 60; ++$n) {
-            $builder->exchange('http://lantern.test/'.$n, '2024-11-03T10:00:00Z', bin2hex(hash('sha512', (string) $n, true)).str_repeat((string) $n, 50));
+            $builder->exchange(
+                'http://lantern.test/'.$n, '2024-11-03T10:00:00Z', bin2hex(hash('sha512', (string) $n, true)).str_repeat((string) $n, 50),
+            );
         }
         $sound = $builder->bytes();
         yield 'sound' => [$sound];
@@ -32,7 +34,10 @@ final class TwoCoresTest extends TestCase
         yield 'ends early' => [substr($sound, 0, -1_000)];
         yield 'damaged near the end' => [substr_replace($sound, str_repeat('x', 700), \strlen($sound) - 3_000, 700)];
         yield 'rubbish in the middle' => [substr_replace($sound, random_bytes(5_000), intdiv(\strlen($sound), 2), 0)];
-        yield 'several records in a member, twice' => [$sound.gzencode(implode('', array_map(gzdecode(...), \array_slice(self::members($sound), 0, 3)))).$sound.gzencode(implode('', array_map(gzdecode(...), \array_slice(self::members($sound), 0, 3))))];
+        yield 'several records in a member, twice' => [
+            $sound.gzencode(implode('', array_map(gzdecode(...), \array_slice(self::members($sound), 0, 3)))).$sound
+                .gzencode(implode('', array_map(gzdecode(...), \array_slice(self::members($sound), 0, 3)))),
+        ];
         // What looks like the beginning of a record lies in the block of another.
         $nested = new WarcBuilder('b');
         for ($n = 0; $n < 8; ++$n) {

@@ -27,15 +27,27 @@ final class WarcCommandsTest extends TestCase
     {
         $http = "HTTP/1.1 200 OK\r\nContent-Type: Text/HTML; charset=x\r\n\r\n<p>x";
         $told = $this->list(self::record([
-            'WARC-Type' => 'response', 'WARC-Target-URI' => '<http://lantern.test/>', 'WARC-Concurrent-To' => '<urn:uuid:2>', 'WARC-Refers-To' => '<urn:uuid:3>', 'WARC-Truncated' => 'length',
+            'WARC-Type' => 'response', 'WARC-Target-URI' => '<http://lantern.test/>', 'WARC-Concurrent-To' => '<urn:uuid:2>',
+            'WARC-Refers-To' => '<urn:uuid:3>', 'WARC-Truncated' => 'length',
             'WARC-Payload-Digest' => 'sha1:'.sha1('<p>x'), 'Content-Type' => 'application/http; msgtype=response',
         ], $http));
         self::assertSame(0, $told->status);
         self::assertEquals([[
-            'offset' => 0, 'length' => \strlen(self::record(['WARC-Type' => 'response', 'WARC-Target-URI' => '<http://lantern.test/>', 'WARC-Concurrent-To' => '<urn:uuid:2>', 'WARC-Refers-To' => '<urn:uuid:3>', 'WARC-Truncated' => 'length', 'WARC-Payload-Digest' => 'sha1:'.sha1('<p>x'), 'Content-Type' => 'application/http; msgtype=response'], $http)),
-            'version' => '1.1', 'type' => 'response', 'id' => 'urn:uuid:1', 'refersTo' => 'urn:uuid:3', 'concurrentTo' => 'urn:uuid:2', 'uri' => 'http://lantern.test/', 'date' => '2024-11-03T10:00:00Z',
-            'contentType' => 'application/http; msgtype=response', 'contentLength' => \strlen($http), 'blockSha256' => hash('sha256', $http), 'payloadSha256' => hash('sha256', '<p>x'),
-            'declared' => ['block' => null, 'payload' => 'sha1:'.sha1('<p>x')], 'digest' => 'ok', 'status' => 200, 'mime' => 'text/html', 'truncated' => 'length', 'problem' => null,
+            'offset' => 0,
+            'length' => \strlen(self::record(
+                [
+                    'WARC-Type' => 'response', 'WARC-Target-URI' => '<http://lantern.test/>', 'WARC-Concurrent-To' => '<urn:uuid:2>',
+                    'WARC-Refers-To' => '<urn:uuid:3>', 'WARC-Truncated' => 'length', 'WARC-Payload-Digest' => 'sha1:'.sha1('<p>x'),
+                    'Content-Type' => 'application/http; msgtype=response',
+                ],
+                $http,
+            )),
+            'version' => '1.1', 'type' => 'response', 'id' => 'urn:uuid:1', 'refersTo' => 'urn:uuid:3', 'concurrentTo' => 'urn:uuid:2',
+            'uri' => 'http://lantern.test/', 'date' => '2024-11-03T10:00:00Z',
+            'contentType' => 'application/http; msgtype=response', 'contentLength' => \strlen($http),
+            'blockSha256' => hash('sha256', $http), 'payloadSha256' => hash('sha256', '<p>x'),
+            'declared' => ['block' => null, 'payload' => 'sha1:'.sha1('<p>x')], 'digest' => 'ok', 'status' => 200, 'mime' => 'text/html',
+            'truncated' => 'length', 'problem' => null,
         ]], $told->rows);
     }
 
@@ -51,7 +63,11 @@ final class WarcCommandsTest extends TestCase
 
     public function testAFoldedValueBeginsWithItsFirstWord(): void
     {
-        $told = $this->list(str_replace('WARC-Target-URI: ', "WARC-Target-URI:\r\n ", self::record(['WARC-Type' => 'resource', 'WARC-Target-URI' => 'http://lantern.test/', 'Content-Type' => 'text/plain'], 'x')));
+        $told = $this->list(str_replace(
+            'WARC-Target-URI: ',
+            "WARC-Target-URI:\r\n ",
+            self::record(['WARC-Type' => 'resource', 'WARC-Target-URI' => 'http://lantern.test/', 'Content-Type' => 'text/plain'], 'x'),
+        ));
         self::assertSame('http://lantern.test/', $told->rows[0]['uri']);
     }
 
@@ -59,10 +75,17 @@ final class WarcCommandsTest extends TestCase
     #[DataProvider('untyped')]
     public function testABlockWithoutATypeIsNotTakenForAMessage(?string $type, string $block, string $digested): void
     {
-        $fields = ['WARC-Type' => 'response', 'WARC-Target-URI' => 'http://lantern.test/', 'WARC-Payload-Digest' => 'sha256:'.hash('sha256', $digested)];
+        $fields = [
+            'WARC-Type' => 'response',
+            'WARC-Target-URI' => 'http://lantern.test/',
+            'WARC-Payload-Digest' => 'sha256:'.hash('sha256', $digested),
+        ];
         $bytes = self::record($fields + (null === $type ? [] : ['Content-Type' => $type]), $block);
         $row = $this->list($bytes)->rows[0];
-        self::assertSame([hash('sha256', $block), 'ok', null, null, null], [$row['payloadSha256'], $row['digest'], $row['status'], $row['mime'], $row['problem']]);
+        self::assertSame(
+            [hash('sha256', $block), 'ok', null, null, null],
+            [$row['payloadSha256'], $row['digest'], $row['status'], $row['mime'], $row['problem']],
+        );
         self::assertSame([], $this->check($bytes)->problems());
     }
 
@@ -80,7 +103,15 @@ final class WarcCommandsTest extends TestCase
 
     public function testARevisitMayHaveNoBlock(): void
     {
-        $bytes = self::record(['WARC-Type' => 'revisit', 'WARC-Target-URI' => 'http://lantern.test/', 'WARC-Profile' => 'http://netpreserve.org/warc/1.1/revisit/identical-payload-digest', 'Content-Type' => 'application/http; msgtype=response'], '');
+        $bytes = self::record(
+            [
+                'WARC-Type' => 'revisit',
+                'WARC-Target-URI' => 'http://lantern.test/',
+                'WARC-Profile' => 'http://netpreserve.org/warc/1.1/revisit/identical-payload-digest',
+                'Content-Type' => 'application/http; msgtype=response',
+            ],
+            '',
+        );
         self::assertSame([], $this->check($bytes)->problems());
     }
 
@@ -97,7 +128,11 @@ final class WarcCommandsTest extends TestCase
                 $cut = mt_rand(1, \strlen($members[1]) - 1);
                 $told = $this->list($members[0].substr($members[1], 0, $cut).$members[2]);
                 $last = $told->rows[\count($told->rows) - 1];
-                self::assertSame([\strlen($members[0]) + $cut, \strlen($members[2]), null], [$last['offset'], $last['length'], $last['problem']], $size.' cut at '.$cut);
+                self::assertSame(
+                    [\strlen($members[0]) + $cut, \strlen($members[2]), null],
+                    [$last['offset'], $last['length'], $last['problem']],
+                    $size.' cut at '.$cut,
+                );
                 self::assertSame(1, $told->status);
             }
         }
@@ -153,19 +188,35 @@ final class WarcCommandsTest extends TestCase
         yield 'cut off in the block' => [$a.substr($b, 0, -6), ['truncated@'.$n], 2];
         yield 'cut off in the header' => [$a.substr($b, 0, 40), ['truncated@'.$n], 1];
         yield 'LF alone' => [$a.str_replace("\r\n", "\n", $b), ['bad-header@'.$n, 'missing-separator@'.$n], 2];
-        yield 'a field twice' => [self::resource('aaaa', ['WARC-Date' => "2024-11-03T10:00:00Z\r\nwarc-date: 2024-11-03T10:00:00Z"]), ['bad-header@0'], 1];
-        yield 'concurrent to several' => [self::resource('aaaa', ['WARC-Concurrent-To' => "<urn:uuid:5>\r\nWARC-Concurrent-To: <urn:uuid:6>"]), [], 1];
+        yield 'a field twice' => [
+            self::resource('aaaa', ['WARC-Date' => "2024-11-03T10:00:00Z\r\nwarc-date: 2024-11-03T10:00:00Z"]), ['bad-header@0'], 1,
+        ];
+        yield 'concurrent to several' => [
+            self::resource('aaaa', ['WARC-Concurrent-To' => "<urn:uuid:5>\r\nWARC-Concurrent-To: <urn:uuid:6>"]), [], 1,
+        ];
         yield 'a line that is no field' => [self::resource('aaaa', ['X' => "y\r\nno field here"]), ['bad-header@0'], 1];
         yield 'folded' => [self::resource('aaaa', ['X' => "y\r\n  more"]), [], 1];
-        yield 'without id, date and type' => [self::resource('aaaa', ['WARC-Record-ID' => null, 'WARC-Date' => null, 'WARC-Type' => null]), ['missing-field@0', 'missing-field@0', 'missing-field@0'], 1];
+        yield 'without id, date and type' => [
+            self::resource('aaaa', ['WARC-Record-ID' => null, 'WARC-Date' => null, 'WARC-Type' => null]),
+            ['missing-field@0', 'missing-field@0', 'missing-field@0'],
+            1,
+        ];
         yield 'unknown type' => [self::resource('aaaa', ['WARC-Type' => 'x-own']), [], 1];
         yield 'old version' => [str_replace('WARC/1.1', 'WARC/0.18', $a).$b, ['bad-version@0'], 2];
         yield 'date of a day in 1.1' => [self::resource('aaaa', ['WARC-Date' => '2024-11-03']), [], 1];
         yield 'no date' => [self::resource('aaaa', ['WARC-Date' => 'yesterday']), ['bad-date@0'], 1];
         yield 'a day that is none' => [self::resource('aaaa', ['WARC-Date' => '2024-02-30T10:00:00Z']), ['bad-date@0'], 1];
-        yield 'fractions in 1.0' => [str_replace('WARC/1.1', 'WARC/1.0', self::resource('aaaa', ['WARC-Date' => '2024-11-03T10:00:00.5Z'])), ['bad-date@0'], 1];
+        yield 'fractions in 1.0' => [
+            str_replace('WARC/1.1', 'WARC/1.0', self::resource('aaaa', ['WARC-Date' => '2024-11-03T10:00:00.5Z'])), ['bad-date@0'], 1,
+        ];
         yield 'digest of other bytes' => [self::resource('aaaa', ['WARC-Block-Digest' => 'sha1:'.sha1('b')]).$b, ['digest-mismatch@0'], 2];
-        yield 'no HTTP' => [self::record(['WARC-Type' => 'response', 'WARC-Target-URI' => 'http://x.test/', 'Content-Type' => 'application/http'], 'SSH-2.0'), ['bad-http@0'], 1];
+        yield 'no HTTP' => [
+            self::record(
+                ['WARC-Type' => 'response', 'WARC-Target-URI' => 'http://x.test/', 'Content-Type' => 'application/http'], 'SSH-2.0',
+            ),
+            ['bad-http@0'],
+            1,
+        ];
 
         [$ga, $gb] = [(string) gzencode($a), (string) gzencode($b)];
         $g = \strlen($ga);
@@ -189,10 +240,25 @@ final class WarcCommandsTest extends TestCase
      * @param array<string, string|null> $fields
      */
     #[DataProvider('messages')]
-    public function testPayloadsOfMessages(array $fields, string $block, ?string $payload, string $digest, ?int $status, ?string $mime): void
-    {
-        $row = $this->list(self::record($fields + ['WARC-Type' => 'response', 'WARC-Target-URI' => 'http://x.test/', 'Content-Type' => 'application/http;msgtype=response'], $block))->rows[0];
-        self::assertSame([null === $payload ? null : hash('sha256', $payload), $digest, $status, $mime], [$row['payloadSha256'], $row['digest'], $row['status'], $row['mime']]);
+    public function testPayloadsOfMessages(
+        array $fields,
+        string $block,
+        ?string $payload,
+        string $digest,
+        ?int $status,
+        ?string $mime,
+    ): void {
+        $row = $this->list(self::record(
+            $fields + [
+                'WARC-Type' => 'response', 'WARC-Target-URI' => 'http://x.test/', 'Content-Type' => 'application/http;msgtype=response',
+            ],
+            $block,
+        ))
+            ->rows[0];
+        self::assertSame(
+            [null === $payload ? null : hash('sha256', $payload), $digest, $status, $mime],
+            [$row['payloadSha256'], $row['digest'], $row['status'], $row['mime']],
+        );
         self::assertSame(hash('sha256', $block), $row['blockSha256']);
     }
 
@@ -206,29 +272,88 @@ final class WarcCommandsTest extends TestCase
         yield 'plain' => [[], $ok."\r\nabc", 'abc', 'absent', 200, 'text/plain'];
         yield 'no body' => [[], $ok."\r\n", '', 'absent', 200, 'text/plain'];
         yield 'more than its length' => [[], $ok."Content-Length: 2\r\n\r\nabc", 'abc', 'absent', 200, 'text/plain'];
-        yield 'chunked' => [['WARC-Payload-Digest' => 'md5:'.md5('abcde')], $chunked."3;x=\"y\"\r\nabc\r\n2\r\nde\r\n0\r\nT: u\r\n\r\n", 'abcde', 'ok', 200, 'text/plain'];
-        yield 'chunked, digest of the chunks' => [['WARC-Payload-Digest' => 'sha1:'.sha1("3\r\nabc\r\n0\r\n\r\n")], $chunked."3\r\nabc\r\n0\r\n\r\n", 'abc', 'ok', 200, 'text/plain'];
+        yield 'chunked' => [
+            ['WARC-Payload-Digest' => 'md5:'.md5('abcde')], $chunked."3;x=\"y\"\r\nabc\r\n2\r\nde\r\n0\r\nT: u\r\n\r\n", 'abcde', 'ok', 200,
+            'text/plain',
+        ];
+        yield 'chunked, digest of the chunks' => [
+            ['WARC-Payload-Digest' => 'sha1:'.sha1("3\r\nabc\r\n0\r\n\r\n")],
+            $chunked."3\r\nabc\r\n0\r\n\r\n",
+            'abc',
+            'ok',
+            200,
+            'text/plain',
+        ];
         yield 'chunked with LF' => [[], $chunked."3\nabc\n0\n\n", 'abc', 'absent', 200, 'text/plain'];
         yield 'chunked without an end' => [[], $chunked."3\r\nabc\r\n", 'abc', 'absent', 200, 'text/plain'];
         yield 'said to be chunked' => [[], $chunked.'hello there', 'hello there', 'absent', 200, 'text/plain'];
         yield 'said to be chunked, in lines' => [[], $chunked."<p>one\r\n<p>two\r\n", "<p>one\r\n<p>two\r\n", 'absent', 200, 'text/plain'];
-        yield 'chunks of gzip' => [[], $ok."Content-Encoding: gzip\r\nTransfer-Encoding: gzip, chunked\r\n\r\n3\r\n\x1f\x8b\x08\r\n0\r\n\r\n", "\x1f\x8b\x08", 'absent', 200, 'text/plain'];
-        yield 'interim answers' => [[], "HTTP/1.1 103 Hints\r\nContent-Type: a/b\r\n\r\nHTTP/1.1 404 \r\nContent-Type: TEXT/x; y\r\n\r\nabc", 'abc', 'absent', 404, 'text/x'];
+        yield 'chunks of gzip' => [
+            [],
+            $ok."Content-Encoding: gzip\r\nTransfer-Encoding: gzip, chunked\r\n\r\n3\r\n\x1f\x8b\x08\r\n0\r\n\r\n",
+            "\x1f\x8b\x08",
+            'absent',
+            200,
+            'text/plain',
+        ];
+        yield 'interim answers' => [
+            [],
+            "HTTP/1.1 103 Hints\r\nContent-Type: a/b\r\n\r\nHTTP/1.1 404 \r\nContent-Type: TEXT/x; y\r\n\r\nabc",
+            'abc',
+            'absent',
+            404,
+            'text/x',
+        ];
         yield 'no reason' => [[], "HTTP/2 204\r\n\r\n", '', 'absent', 204, null];
         yield 'no HTTP' => [['Content-Type' => 'text/plain'], 'abc', 'abc', 'absent', null, null];
         yield 'request' => [['WARC-Type' => 'request'], "POST / HTTP/1.1\r\nHost: x\r\n\r\na=1", 'a=1', 'absent', null, null];
-        yield 'revisit' => [['WARC-Type' => 'revisit', 'WARC-Profile' => 'http://netpreserve.org/warc/1.1/revisit/identical-payload-digest', 'WARC-Payload-Digest' => 'sha1:'.sha1('of another')], $ok."\r\n", null, 'absent', 200, 'text/plain'];
+        yield 'revisit' => [
+            [
+                'WARC-Type' => 'revisit',
+                'WARC-Profile' => 'http://netpreserve.org/warc/1.1/revisit/identical-payload-digest',
+                'WARC-Payload-Digest' => 'sha1:'.sha1('of another'),
+            ],
+            $ok."\r\n",
+            null,
+            'absent',
+            200,
+            'text/plain',
+        ];
         yield 'metadata' => [['WARC-Type' => 'metadata', 'Content-Type' => 'application/warc-fields'], 'a: b', null, 'absent', null, null];
-        yield 'resource' => [['WARC-Type' => 'resource', 'Content-Type' => 'Image/PNG; x=y', 'WARC-Block-Digest' => 'SHA-256:'.strtoupper(hash('sha256', 'png'))], 'png', 'png', 'ok', null, 'image/png'];
-        yield 'known and unknown digest' => [['WARC-Block-Digest' => 'whirl:1234', 'WARC-Payload-Digest' => 'sha512:'.hash('sha512', 'abc')], $ok."\r\nabc", 'abc', 'ok', 200, 'text/plain'];
+        yield 'resource' => [
+            [
+                'WARC-Type' => 'resource',
+                'Content-Type' => 'Image/PNG; x=y',
+                'WARC-Block-Digest' => 'SHA-256:'.strtoupper(hash('sha256', 'png')),
+            ],
+            'png',
+            'png',
+            'ok',
+            null,
+            'image/png',
+        ];
+        yield 'known and unknown digest' => [
+            ['WARC-Block-Digest' => 'whirl:1234', 'WARC-Payload-Digest' => 'sha512:'.hash('sha512', 'abc')],
+            $ok."\r\nabc",
+            'abc',
+            'ok',
+            200,
+            'text/plain',
+        ];
         yield 'unknown digest' => [['WARC-Block-Digest' => 'whirl:1234'], $ok."\r\nabc", 'abc', 'unsupported', 200, 'text/plain'];
         yield 'digest without value' => [['WARC-Block-Digest' => 'sha1:'], $ok."\r\nabc", 'abc', 'mismatch', 200, 'text/plain'];
     }
 
     public function testPlacesLeadBackToTheirRecords(): void
     {
-        $records = [self::resource('one'), self::resource('two', ['X' => str_repeat('y', 5_000)]), self::resource(str_repeat('three', 50_000))];
-        foreach ([implode('', $records), implode('', array_map(static fn (string $r): string => (string) gzencode($r), $records)), (string) gzencode(implode('', $records))] as $n => $bytes) {
+        $records = [
+            self::resource('one'), self::resource('two', ['X' => str_repeat('y', 5_000)]), self::resource(str_repeat('three', 50_000)),
+        ];
+        foreach ([
+            implode('', $records),
+            implode('', array_map(static fn (string $r): string => (string) gzencode($r), $records)),
+            (string) gzencode(implode('', $records)),
+        ] as $n => $bytes) {
             $path = $this->folder->file('places'.$n, $bytes);
             $rows = Told::by(new WarcListCommand(), ['file' => $path])->rows;
             self::assertSame($rows[0]['offset'], 0);
@@ -236,14 +361,20 @@ final class WarcCommandsTest extends TestCase
             self::assertIsInt($rows[2]['offset']);
             self::assertIsInt($rows[2]['length']);
             self::assertSame(2 === $n ? \strlen(implode('', $records)) : \strlen($bytes), $rows[2]['offset'] + $rows[2]['length']);
-            self::assertSame(str_repeat('three', 50_000), implode('', iterator_to_array(WarcReader::at($path, $rows[2]['offset'])->block(), false)));
+            self::assertSame(
+                str_repeat('three', 50_000), implode('', iterator_to_array(WarcReader::at($path, $rows[2]['offset'])->block(), false)),
+            );
         }
     }
 
     public function testStandardInputAndFilesThatAreNotThere(): void
     {
         $command = 'php '.escapeshellarg(\dirname(__DIR__, 2).'/bin/ypomna').' ';
-        exec('cat '.escapeshellarg($this->folder->file('a', (string) gzencode(self::resource('aaaa')))).' | '.$command.'warc:list - --json', $out, $status);
+        exec(
+            'cat '.escapeshellarg($this->folder->file('a', (string) gzencode(self::resource('aaaa')))).' | '.$command.'warc:list - --json',
+            $out,
+            $status,
+        );
         self::assertSame([0, 1], [$status, \count($out)]);
         exec($command.'warc:check '.escapeshellarg($this->folder->path.'/a').' /nowhere/b.warc --json 2>/dev/null', $check, $status);
         self::assertSame([2, 1], [$status, \count($check)]);
@@ -265,7 +396,11 @@ final class WarcCommandsTest extends TestCase
         mkdir($this->folder->path.'/web');
         $this->folder->file('web/index.html', '<link rel=stylesheet href=a.css><p>x');
         $this->folder->file('web/a.css', str_repeat('p{color:red}', 2_000));
-        $server = proc_open(['php', '-S', '127.0.0.1:7461', '-t', $this->folder->path.'/web'], [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['file', '/dev/null', 'w']], $pipes);
+        $server = proc_open(
+            ['php', '-S', '127.0.0.1:7461', '-t', $this->folder->path.'/web'],
+            [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['file', '/dev/null', 'w']],
+            $pipes,
+        );
         self::assertNotFalse($server);
         for ($n = 0; $n < 100 && false === @file_get_contents('http://127.0.0.1:7461/'); ++$n) {
             usleep(50_000);
@@ -282,14 +417,32 @@ final class WarcCommandsTest extends TestCase
             self::assertContains('http://127.0.0.1:7461/', $list->column('uri'), $name);
         }
         self::assertContains('revisit', Told::by(new WarcListCommand(), ['file' => $this->folder->path.'/again.warc.gz'])->column('type'));
-        self::assertSame(0, Told::by(new WarcCheckCommand(), ['file' => [$this->folder->path.'/one.warc.gz', $this->folder->path.'/plain.warc']])->status);
+        self::assertSame(
+            0,
+            Told::by(new WarcCheckCommand(), ['file' => [$this->folder->path.'/one.warc.gz', $this->folder->path.'/plain.warc']])->status,
+        );
     }
 
     public function testMutantsAndBombsEndInFindings(): void
     {
         mt_srand(11);
-        $records = self::resource('aaaa').self::record(['WARC-Type' => 'response', 'WARC-Target-URI' => 'http://x.test/', 'Content-Type' => 'application/http'], "HTTP/1.1 200 OK\r\nTransfer-Encoding: chunked\r\n\r\n3\r\nabc\r\n0\r\n\r\n").self::resource('bbbb');
-        $seeds = [$records, implode('', array_map(static fn (string $r): string => (string) gzencode($r), explode("\x00", str_replace("\r\n\r\nWARC", "\r\n\r\n\x00WARC", $records)))), (string) gzencode($records)];
+        $records = self::resource('aaaa')
+            .self::record(
+                ['WARC-Type' => 'response', 'WARC-Target-URI' => 'http://x.test/', 'Content-Type' => 'application/http'],
+                "HTTP/1.1 200 OK\r\nTransfer-Encoding: chunked\r\n\r\n3\r\nabc\r\n0\r\n\r\n",
+            )
+            .self::resource('bbbb');
+        $seeds = [
+            $records,
+            implode(
+                '',
+                array_map(
+                    static fn (string $r): string => (string) gzencode($r),
+                    explode("\x00", str_replace("\r\n\r\nWARC", "\r\n\r\n\x00WARC", $records)),
+                ),
+            ),
+            (string) gzencode($records),
+        ];
         for ($n = 0; $n < 2_000; ++$n) {
             $bytes = $seeds[$n % 3];
             for ($times = mt_rand(1, 5); $times > 0; --$times) {
@@ -317,8 +470,10 @@ final class WarcCommandsTest extends TestCase
             }
         }
         foreach ([
-            str_repeat("\x1f\x8b\x08", 50_000), str_repeat('WARC/1.1', 50_000), str_repeat("WARC/1.1\r\n", 20_000), "WARC/1.1\r\n".str_repeat("A: b\r\n", 60_000)."\r\n", str_repeat(self::resource('x', ['Content-Length' => '100000']), 3_000),
-            (string) gzencode("WARC/1.1\r\nWARC-Type: resource\r\nContent-Length: 100000000\r\n\r\n".str_repeat("\0", 100_000_000)), str_repeat("\n", 3_000_000),
+            str_repeat("\x1f\x8b\x08", 50_000), str_repeat('WARC/1.1', 50_000), str_repeat("WARC/1.1\r\n", 20_000),
+            "WARC/1.1\r\n".str_repeat("A: b\r\n", 60_000)."\r\n", str_repeat(self::resource('x', ['Content-Length' => '100000']), 3_000),
+            (string) gzencode("WARC/1.1\r\nWARC-Type: resource\r\nContent-Length: 100000000\r\n\r\n".str_repeat("\0", 100_000_000)),
+            str_repeat("\n", 3_000_000),
         ] as $bomb) {
             self::assertSame(1, $this->check($bomb)->status);
         }
@@ -359,7 +514,9 @@ final class WarcCommandsTest extends TestCase
      */
     private static function resource(string $block, array $fields = []): string
     {
-        return self::record($fields + ['WARC-Type' => 'resource', 'WARC-Target-URI' => 'http://x.test/', 'Content-Type' => 'text/plain'], $block);
+        return self::record(
+            $fields + ['WARC-Type' => 'resource', 'WARC-Target-URI' => 'http://x.test/', 'Content-Type' => 'text/plain'], $block,
+        );
     }
 
     /**
@@ -368,7 +525,9 @@ final class WarcCommandsTest extends TestCase
     private static function record(array $fields, string $block): string
     {
         $header = '';
-        foreach ($fields + ['WARC-Record-ID' => '<urn:uuid:1>', 'WARC-Date' => '2024-11-03T10:00:00Z', 'Content-Length' => (string) \strlen($block)] as $name => $value) {
+        foreach ($fields + [
+            'WARC-Record-ID' => '<urn:uuid:1>', 'WARC-Date' => '2024-11-03T10:00:00Z', 'Content-Length' => (string) \strlen($block),
+        ] as $name => $value) {
             $header .= null === $value ? '' : "{$name}: {$value}\r\n";
         }
 

@@ -16,9 +16,13 @@ final class AttackSite implements Site
     private const SCRIPTS = [
         // A web view would be ended by its heap's limit; these bytes are outside of it.
         'memory' => 'const kept = []; setInterval(() => { for (let n = 0; n < 8; ++n) kept.push(new Uint8Array(16 << 20).fill(7)); }, 20);',
-        'disk' => 'const open = indexedDB.open("fill"); open.onupgradeneeded = () => open.result.createObjectStore("s", { autoIncrement: true }); open.onsuccess = () => { const more = () => { const bytes = new Uint8Array(8 << 20); for (let at = 0; at < bytes.length; at += 65536) crypto.getRandomValues(bytes.subarray(at, at + 65536)); const put = open.result.transaction("s", "readwrite").objectStore("s").add(bytes); put.onsuccess = more; }; more(); };',
+        'disk' => 'const open = indexedDB.open("fill"); open.onupgradeneeded = () => open.result.createObjectStore("s", { autoIncrement:'
+            .' true }); open.onsuccess = () => { const more = () => { const bytes = new Uint8Array(8 << 20); for (let at = 0; at <'
+                .' bytes.length; at += 65536) crypto.getRandomValues(bytes.subarray(at, at + 65536)); const put ='
+                    .' open.result.transaction("s", "readwrite").objectStore("s").add(bytes); put.onsuccess = more; }; more(); };',
         'spin' => 'setTimeout(() => { for (;;); }, 100);',
-        'windows' => 'setInterval(() => { for (let n = 0; n < 20; ++n) { window.open("/plain?" + Math.random()); const f = document.createElement("iframe"); f.src = "/plain?" + Math.random(); document.body.append(f); } }, 10);',
+        'windows' => 'setInterval(() => { for (let n = 0; n < 20; ++n) { window.open("/plain?" + Math.random()); const f ='
+            .' document.createElement("iframe"); f.src = "/plain?" + Math.random(); document.body.append(f); } }, 10);',
         'out' => <<<'JS'
             const to = 'PLACE:PORT';
             const peer = new RTCPeerConnection({ iceServers: [{ urls: 'stun:' + to }, { urls: 'turn:' + to + '?transport=tcp', username: 'a', credential: 'b' }] });
@@ -41,7 +45,11 @@ final class AttackSite implements Site
 
         return match (true) {
             '/redirect' === $request->path => new Response(302, [['Location', $request->query]], ''),
-            isset(self::SCRIPTS[$name]) => Response::html('<title>'.$name.'</title><p>A page that means no good, with some text for a reader to find in what was kept of it.</p><script>'.str_replace(['PORT', 'PLACE'], [$port, $place], self::SCRIPTS[$name]).'</script>'),
+            isset(self::SCRIPTS[$name]) => Response::html(
+                '<title>'.$name
+                    .'</title><p>A page that means no good, with some text for a reader to find in what was kept of it.</p><script>'
+                    .str_replace(['PORT', 'PLACE'], [$port, $place], self::SCRIPTS[$name]).'</script>',
+            ),
             default => Response::html('<title>Plain</title><p>A plain page.'),
         };
     }

@@ -32,10 +32,16 @@ final class BenchSite implements Site
             '/page' === $request->path => self::page(),
             str_ends_with($request->path, '.png') => Response::of('image/png', $this->picture(basename($request->path, '.png'))),
             '/a.css' === $request->path => Response::of('text/css', '@import "b.css";'.str_repeat('.a{color:#123}', 300)),
-            str_ends_with($request->path, '.css') => Response::of('text/css', 'body{background:url(ground.png)}'.str_repeat('.b{color:#123}', 300)),
-            str_ends_with($request->path, '.js') => Response::of('text/javascript', 'window.n = (window.n || 0) + 1;'.str_repeat('// nothing'."\n", 300)),
+            str_ends_with($request->path, '.css') => Response::of(
+                'text/css', 'body{background:url(ground.png)}'.str_repeat('.b{color:#123}', 300),
+            ),
+            str_ends_with($request->path, '.js') => Response::of(
+                'text/javascript', 'window.n = (window.n || 0) + 1;'.str_repeat('// nothing'."\n", 300),
+            ),
             '/robots.txt' === $request->path => new Response(404, [['Content-Type', 'text/plain']], ''),
-            default => Response::html('<title>Frame</title><p>A frame.<img src="/framed.png">', str_starts_with($request->path, '/frame') ? 200 : 404),
+            default => Response::html(
+                '<title>Frame</title><p>A frame.<img src="/framed.png">', str_starts_with($request->path, '/frame') ? 200 : 404,
+            ),
         };
     }
 
@@ -67,6 +73,8 @@ final class BenchSite implements Site
 
     private function picture(string $name): string
     {
-        return $this->made[$name] ??= Art::ship(200, 120, '#'.substr(hash('sha256', $name), 0, 6), strtoupper($name), (int) hexdec(substr(hash('sha256', $name), 0, 6)));
+        return $this->made[$name] ??= Art::ship(
+            200, 120, '#'.substr(hash('sha256', $name), 0, 6), strtoupper($name), (int) hexdec(substr(hash('sha256', $name), 0, 6)),
+        );
     }
 }

@@ -100,7 +100,9 @@ final class HostileDocuments
         'w-urls' => ['', '<w:p><w:r><w:t>http://a.test/ </w:t></w:r></w:p>', ''],
         'w-one' => ['<w:p><w:r><w:t>', 'http://a.test/ ', '</w:t></w:r></w:p>'],
         'w-runs' => ['<w:p>', '<w:r><w:t>http://a.test/ </w:t></w:r>', '</w:p>'],
-        'w-links' => ['<w:p>', '<w:fldSimple w:instr="HYPERLINK &quot;http://a.test/&quot;"><w:r><w:t>a</w:t></w:r></w:fldSimple>', '</w:p>'],
+        'w-links' => [
+            '<w:p>', '<w:fldSimple w:instr="HYPERLINK &quot;http://a.test/&quot;"><w:r><w:t>a</w:t></w:r></w:fldSimple>', '</w:p>',
+        ],
         'w-empty' => ['', '<w:t/>', ''],
         'w-p' => ['', '<w:p/>', ''],
         'w-attrs' => ['<w:p ', 'a="b" ', '/>'],
@@ -116,7 +118,11 @@ final class HostileDocuments
         't-runs' => ['<text:p>', '<text:span>http://a.test/ </text:span>', '</text:p>'],
         't-links' => ['<text:p>', '<text:a xlink:href="http://a.test/">a</text:a>', '</text:p>'],
         't-s' => ['<text:p>', '<text:s/>', '</text:p>'],
-        't-notes' => ['<text:p>', '<text:note><text:note-citation>1</text:note-citation><text:note-body><text:p>http://a.test/</text:p></text:note-body></text:note>', '</text:p>'],
+        't-notes' => [
+            '<text:p>',
+            '<text:note><text:note-citation>1</text:note-citation><text:note-body><text:p>http://a.test/</text:p></text:note-body></text:note>',
+            '</text:p>',
+        ],
     ];
 
     /** @return list<string> */

@@ -35,8 +35,10 @@ use Ypomna\Core\Replay\ScriptRewriter;
 final class HostileReaders
 {
     public const NAMES = [
-        'requisites', 'requisites of styles', 'glance', 'page', 'text', 'table', 'main text', 'refresh', 'charset', 'address list', 'rewriting markup', 'rewriting styles',
-        'rewriting scripts', 'draft html', 'draft markdown', 'draft text', 'draft bibtex', 'draft ris', 'draft csl', 'draft csv', 'draft docx', 'draft odt',
+        'requisites', 'requisites of styles', 'glance', 'page', 'text', 'table', 'main text', 'refresh', 'charset', 'address list',
+        'rewriting markup', 'rewriting styles',
+        'rewriting scripts', 'draft html', 'draft markdown', 'draft text', 'draft bibtex', 'draft ris', 'draft csl', 'draft csv',
+        'draft docx', 'draft odt',
     ];
 
     public static function isOffice(string $name): bool
@@ -72,8 +74,19 @@ final class HostileReaders
                 'draft ris' => $of(new RisDraft($text)),
                 'draft csl' => $of(new CslDraft($text)),
                 'draft csv' => $of(new CsvDraft($text)),
-                'draft docx' => self::packed($text, 'word/document.xml', '<w:document xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"><w:body>%s</w:body></w:document>', static fn (string $path) => $of(new DocxDraft($path))),
-                'draft odt' => self::packed($text, 'content.xml', '<office:document-content xmlns:office="urn:oasis:names:tc:opendocument:xmlns:office:1.0" xmlns:text="urn:oasis:names:tc:opendocument:xmlns:text:1.0"><office:body><office:text>%s</office:text></office:body></office:document-content>', static fn (string $path) => $of(new OdtDraft($path))),
+                'draft docx' => self::packed(
+                    $text,
+                    'word/document.xml',
+                    '<w:document xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"><w:body>%s</w:body></w:document>',
+                    static fn (string $path) => $of(new DocxDraft($path)),
+                ),
+                'draft odt' => self::packed(
+                    $text,
+                    'content.xml',
+                    '<office:document-content xmlns:office="urn:oasis:names:tc:opendocument:xmlns:office:1.0"'
+                        .' xmlns:text="urn:oasis:names:tc:opendocument:xmlns:text:1.0"><office:body><office:text>%s</office:text></office:body></office:document-content>',
+                    static fn (string $path) => $of(new OdtDraft($path)),
+                ),
                 default => throw new \InvalidArgumentException('There is no such reader: '.$name),
             };
         } catch (UnreadableDraft) {

@@ -39,9 +39,15 @@ final class LatticeSite implements Site
         if (4 === $page && 0 === $number % 2) {
             return Response::html('<title>Gone</title><p>Gone.', 410)->after($delay);
         }
-        $text = str_repeat("The log of berth {$number} has entry {$page}: the tide stood at ".(3 + $page).' metres when the ferry came in, and the watch wrote it down. ', 9);
+        $text = str_repeat(
+            "The log of berth {$number} has entry {$page}: the tide stood at ".(3 + $page)
+                .' metres when the ferry came in, and the watch wrote it down. ',
+            9,
+        );
 
-        return Response::html("<title>Entry {$page} of berth {$number}</title><nav><a href=/>Home</a></nav><article><h1>Entry {$page}</h1><p>{$text}</p></article>")->after($delay);
+        return Response::html(
+            "<title>Entry {$page} of berth {$number}</title><nav><a href=/>Home</a></nav><article><h1>Entry {$page}</h1><p>{$text}</p></article>",
+        )->after($delay);
     }
 
     public static function delay(int $host): float

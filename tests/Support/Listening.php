@@ -22,7 +22,13 @@ final class Listening
         }
         $this->port = (int) substr((string) strrchr((string) stream_socket_get_name($free, false), ':'), 1);
         fclose($free);
-        $server = proc_open(['php', '-S', '127.0.0.1:'.$this->port, __DIR__.'/listening.php'], [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['file', '/dev/null', 'w']], $pipes, null, ['LISTENING_FOLDER' => $folder->path] + getenv());
+        $server = proc_open(
+            ['php', '-S', '127.0.0.1:'.$this->port, __DIR__.'/listening.php'],
+            [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['file', '/dev/null', 'w']],
+            $pipes,
+            null,
+            ['LISTENING_FOLDER' => $folder->path] + getenv(),
+        );
         if (false === $server) {
             throw new \RuntimeException('The server does not start.');
         }
@@ -43,7 +49,8 @@ final class Listening
     }
 
     /**
-     * @return list<array{method: string, path: string, fields: array<string, string>, body: string}> what it was sent, in order; names of fields in lower case
+     * @return list<array{method: string, path: string, fields: array<string, string>, body: string}> what it was sent, in order; names of
+     *     fields in lower case
      */
     public function sent(): array
     {

@@ -21,7 +21,11 @@ final class LivePlay
         }
         $this->port = (int) substr((string) strrchr((string) stream_socket_get_name($free, false), ':'), 1);
         fclose($free);
-        $server = proc_open(['php', __DIR__.'/live.php', (string) $this->port], [['file', '/dev/null', 'r'], ['pipe', 'w'], ['file', '/dev/null', 'w']], $pipes);
+        $server = proc_open(
+            ['php', __DIR__.'/live.php', (string) $this->port],
+            [['file', '/dev/null', 'r'], ['pipe', 'w'], ['file', '/dev/null', 'w']],
+            $pipes,
+        );
         if (false === $server || "ready\n" !== fgets($pipes[1])) {
             throw new \RuntimeException('The server does not start.');
         }

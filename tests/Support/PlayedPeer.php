@@ -16,8 +16,8 @@ final class PlayedPeer implements Connection
 
     /**
      * @param list<string|FailureReason> $pieces a reason breaks the connection off
-     * @param int|null                   $deafAt bytes after which it takes nothing more
-     * @param bool                       $stays  whether it stays in silence instead of ending, and lets other fibers go on
+     * @param int|null $deafAt bytes after which it takes nothing more
+     * @param bool $stays whether it stays in silence instead of ending, and lets other fibers go on
      */
     public function __construct(private array $pieces, private readonly ?int $deafAt = null, private readonly bool $stays = false)
     {

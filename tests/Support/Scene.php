@@ -11,9 +11,9 @@ use Ypomna\Standin\Web\Response;
 final readonly class Scene
 {
     /**
-     * @param string                             $expected verdict and reason
-     * @param string|null                        $held     the page as it was, in HTML
-     * @param (\Closure(Request): Response)|null $act      null: the name has no address
+     * @param string $expected verdict and reason
+     * @param string|null $held the page as it was, in HTML
+     * @param (\Closure(Request): Response)|null $act null: the name has no address
      */
     public function __construct(public string $expected, public string $url, public ?string $held, public ?\Closure $act)
     {

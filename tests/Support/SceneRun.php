@@ -22,18 +22,36 @@ final class SceneRun
     public static function all(string $folder, int $port, SceneSite $site): array
     {
         $root = \dirname(__DIR__, 2);
-        $web = new Process(['php', $root.'/standin/web.php', $folder, '127.77.0.1:'.$port, '127.77.0.1:'.($port + 1), '3'], env: ['STANDIN_SITES' => $root.'/tests/Support/scenes.php']);
+        $web = new Process(
+            ['php', $root.'/standin/web.php', $folder, '127.77.0.1:'.$port, '127.77.0.1:'.($port + 1), '3'],
+            env: ['STANDIN_SITES' => $root.'/tests/Support/scenes.php'],
+        );
         $web->start();
         // It listens before it has its certificates, and answers after.
-        for ($n = 0; $n < 600 && false === @file_get_contents("http://127.77.0.1:{$port}/", false, stream_context_create(['http' => ['timeout' => 2]])); ++$n) {
+        for ($n = 0; $n < 600
+            && false === @file_get_contents(
+                "http://127.77.0.1:{$port}/", false, stream_context_create(['http' => ['timeout' => 2]]),
+            ); ++$n) {
             usleep(50_000);
         }
         try {
-            $access = new WebAccess('dns://127.77.0.1:'.($port + 1), '*.test', '', "127.77.0.1:80=127.77.0.1:{$port} 127.77.0.1:443=127.77.0.1:{$port}", $folder.'/certificates/authority.pem');
+            $access = new WebAccess(
+                'dns://127.77.0.1:'.($port + 1),
+                '*.test',
+                '',
+                "127.77.0.1:80=127.77.0.1:{$port} 127.77.0.1:443=127.77.0.1:{$port}",
+                $folder.'/certificates/authority.pem',
+            );
             $look = new WebCheck($access);
             $assessor = new Assessor($look, static fn (): string => 'y'.bin2hex(random_bytes(7)));
             $scenes = $site->scenes();
-            $tasks = array_map(static fn (Scene $scene): \Closure => static fn (): Assessment => $assessor->judge($look->look(Url::parse($scene->url)), null === $scene->held ? null : MainText::fromHtml($scene->held, 'text/html; charset=utf-8')), $scenes);
+            $tasks = array_map(
+                static fn (Scene $scene): \Closure => static fn (): Assessment => $assessor->judge(
+                    $look->look(Url::parse($scene->url)),
+                    null === $scene->held ? null : MainText::fromHtml($scene->held, 'text/html; charset=utf-8'),
+                ),
+                $scenes,
+            );
             $judged = Concurrently::run($tasks, 150.0, 16);
         } finally {
             $web->stop(2);
@@ -42,7 +60,10 @@ final class SceneRun
         foreach ($scenes as $name => $scene) {
             $one = $judged[$name];
             $one = $one instanceof Assessment ? $one : throw new \RuntimeException($name.': '.$one->getMessage());
-            $found[$name] = ['expected' => $scene->expected, 'found' => $one->verdict->value.' '.$one->reason->value, 'evidence' => implode(' ', $one->evidence), 'judged' => $one];
+            $found[$name] = [
+                'expected' => $scene->expected, 'found' => $one->verdict->value.' '.$one->reason->value,
+                'evidence' => implode(' ', $one->evidence), 'judged' => $one,
+            ];
         }
 
         return $found;

@@ -21,7 +21,10 @@ final class Stack
      */
     public function start(array $options = []): array
     {
-        return self::run([self::root().'/bin/start', '--data', $this->data, '--port', (string) $this->port, ...$options], $this->environment + ['STANDIN_SITES' => self::root().'/tests/Support/traps.php', 'YPOMNA_WORKERS' => '1']);
+        return self::run(
+            [self::root().'/bin/start', '--data', $this->data, '--port', (string) $this->port, ...$options],
+            $this->environment + ['STANDIN_SITES' => self::root().'/tests/Support/traps.php', 'YPOMNA_WORKERS' => '1'],
+        );
     }
 
     /**
@@ -62,7 +65,11 @@ final class Stack
     public function database(): \PDO
     {
         if (null === $this->database) {
-            if (1 !== preg_match('#^DATABASE_URL="mysql://([^:]+):([^@]+)@([^:]+):(\d+)/([^?]+)#m', (string) file_get_contents($this->data.'/ypomna.env'), $m)) {
+            if (1 !== preg_match(
+                '#^DATABASE_URL="mysql://([^:]+):([^@]+)@([^:]+):(\d+)/([^?]+)#m',
+                (string) file_get_contents($this->data.'/ypomna.env'),
+                $m,
+            )) {
                 throw new \RuntimeException('The settings name no database.');
             }
             $this->database = new \PDO("mysql:host={$m[3]};port={$m[4]};dbname={$m[5]}", $m[1], $m[2]);
@@ -111,7 +118,8 @@ final class Stack
     /** Path of the file that holds a capture. */
     public function file(string $capture): string
     {
-        $path = $this->row('SELECT f.path FROM capture c JOIN warc_file f ON f.id = c.warc_file_id WHERE c.code = ?', [$capture])['path'] ?? null;
+        $path = $this->row('SELECT f.path FROM capture c JOIN warc_file f ON f.id = c.warc_file_id WHERE c.code = ?', [$capture])['path']
+            ?? null;
 
         return \is_string($path) ? $this->data.'/store/'.$path : throw new \RuntimeException('There is no such capture.');
     }
@@ -122,7 +130,9 @@ final class Stack
     public function holdings(): array
     {
         $files = [];
-        foreach (new \RecursiveIteratorIterator(new \RecursiveDirectoryIterator($this->data.'/store', \FilesystemIterator::SKIP_DOTS)) as $file) {
+        foreach (new \RecursiveIteratorIterator(new \RecursiveDirectoryIterator(
+            $this->data.'/store', \FilesystemIterator::SKIP_DOTS,
+        )) as $file) {
             \assert($file instanceof \SplFileInfo);
             $files[$file->getPathname()] = (string) hash_file('sha256', $file->getPathname());
         }
@@ -146,7 +156,7 @@ final class Stack
     }
 
     /**
-     * @param list<string>          $command
+     * @param list<string> $command
      * @param array<string, string> $environment
      *
      * @return array{int, string}
@@ -154,7 +164,13 @@ final class Stack
     public static function run(array $command, array $environment = []): array
     {
         $output = tempnam(sys_get_temp_dir(), 'said');
-        $process = proc_open($command, [['file', '/dev/null', 'r'], ['file', $output, 'w'], ['file', $output, 'a']], $pipes, self::root(), $environment + getenv());
+        $process = proc_open(
+            $command,
+            [['file', '/dev/null', 'r'], ['file', $output, 'w'], ['file', $output, 'a']],
+            $pipes,
+            self::root(),
+            $environment + getenv(),
+        );
         if (false === $process) {
             throw new \RuntimeException('Nothing was started.');
         }

@@ -21,7 +21,9 @@ final class TestFolder
     {
         $others = false;
         foreach ($arguments as $n => $argument) {
-            $suites = str_starts_with($argument, '--testsuite=') ? substr($argument, 12) : ('--testsuite' === ($arguments[$n - 1] ?? '') ? $argument : null);
+            $suites = str_starts_with($argument, '--testsuite=')
+                ? substr($argument, 12)
+                : ('--testsuite' === ($arguments[$n - 1] ?? '') ? $argument : null);
             if (null !== $suites) {
                 if ([] !== array_diff(explode(',', $suites), ['core', 'rules', 'system'])) {
                     return true;
@@ -50,7 +52,11 @@ final class TestFolder
             default => null,
         };
         if (null !== $why) {
-            throw new \RuntimeException(\sprintf('These tests empty the data folder that they work in, and %s. Run them by bin/test application, which makes one and its database.', $why));
+            throw new \RuntimeException(\sprintf(
+                'These tests empty the data folder that they work in, and %s. Run them by bin/test application, which makes one and its'
+                    .' database.',
+                $why,
+            ));
         }
     }
 }

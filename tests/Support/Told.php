@@ -51,6 +51,11 @@ final readonly class Told
     {
         $problems = $this->rows[0]['problems'] ?? [];
 
-        return array_values(array_map(static fn (mixed $p): string => \is_array($p) && \is_string($p['code'] ?? null) ? $p['code'].'@'.json_encode($p[$place] ?? null) : '?', \is_array($problems) ? $problems : []));
+        return array_values(array_map(
+            static fn (mixed $p): string => \is_array($p) && \is_string($p['code'] ?? null)
+                ? $p['code'].'@'.json_encode($p[$place] ?? null)
+                : '?',
+            \is_array($problems) ? $problems : [],
+        ));
     }
 }

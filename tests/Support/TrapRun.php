@@ -24,9 +24,13 @@ final class TrapRun
         @mkdir($folder, 0o755, true);
         $this->port = random_int(20_000, 30_000);
         $root = \dirname(__DIR__, 2);
-        $this->web = new Process(['php', $root.'/standin/web.php', $folder, '127.0.0.1:'.$this->port, '127.0.0.1:'.($this->port + 1), '2'], env: ['STANDIN_SITES' => $root.'/tests/Support/trap-pages.php']);
+        $this->web = new Process(
+            ['php', $root.'/standin/web.php', $folder, '127.0.0.1:'.$this->port, '127.0.0.1:'.($this->port + 1), '2'],
+            env: ['STANDIN_SITES' => $root.'/tests/Support/trap-pages.php'],
+        );
         $this->web->start();
-        for ($n = 0; $n < 300 && (!is_file($folder.'/certificates/authority.pem') || false === @fsockopen('127.0.0.1', $this->port)); ++$n) {
+        for ($n = 0; $n < 300
+            && (!is_file($folder.'/certificates/authority.pem') || false === @fsockopen('127.0.0.1', $this->port)); ++$n) {
             usleep(50_000);
         }
     }
@@ -68,7 +72,12 @@ final class TrapRun
         $page = TrapPages::pages()[$name];
         $file = $this->file($name, $how);
         @unlink($file);
-        $command = ['php', \dirname(__DIR__, 2).'/bin/ypomna', 'capture', (($page['https'] ?? false) ? 'https' : 'http').'://'.TrapPages::HOST.'/'.$name, '--how', $how, '--out', $file, '--json', '--resolve', 'pages.test:80:127.0.0.1:'.$this->port, '--resolve', '*.pages.test:80:127.0.0.1:'.$this->port, '--resolve', '*:443:127.0.0.1:'.$this->port];
+        $command = [
+            'php', \dirname(__DIR__, 2).'/bin/ypomna', 'capture',
+            (($page['https'] ?? false) ? 'https' : 'http').'://'.TrapPages::HOST.'/'.$name, '--how', $how, '--out', $file, '--json',
+            '--resolve', 'pages.test:80:127.0.0.1:'.$this->port, '--resolve', '*.pages.test:80:127.0.0.1:'.$this->port, '--resolve',
+            '*:443:127.0.0.1:'.$this->port,
+        ];
         foreach (['seconds' => '--max-seconds', 'bytes' => '--max-bytes'] as $key => $option) {
             if (isset($page[$key])) {
                 array_push($command, $option, (string) $page[$key]);
@@ -85,7 +94,10 @@ final class TrapRun
 
     public function begin(string $address, string $file): Process
     {
-        $process = new Process(['php', \dirname(__DIR__, 2).'/bin/ypomna', 'capture', $address, '--out', $file, '--json', '--resolve', 'pages.test:80:127.0.0.1:'.$this->port]);
+        $process = new Process([
+            'php', \dirname(__DIR__, 2).'/bin/ypomna', 'capture', $address, '--out', $file, '--json', '--resolve',
+            'pages.test:80:127.0.0.1:'.$this->port,
+        ]);
         $process->start();
 
         return $process;
@@ -100,7 +112,10 @@ final class TrapRun
      */
     public function said(string $address, string $file, array $options): array
     {
-        $process = new Process(['php', \dirname(__DIR__, 2).'/bin/ypomna', 'capture', $address, '--out', $file, '--json', '--resolve', 'pages.test:80:127.0.0.1:'.$this->port, '--resolve', '*.pages.test:80:127.0.0.1:'.$this->port, ...$options]);
+        $process = new Process([
+            'php', \dirname(__DIR__, 2).'/bin/ypomna', 'capture', $address, '--out', $file, '--json', '--resolve',
+            'pages.test:80:127.0.0.1:'.$this->port, '--resolve', '*.pages.test:80:127.0.0.1:'.$this->port, ...$options,
+        ]);
         $process->setTimeout(120)->run();
         /** @var array<string, mixed> $data */
         $data = json_decode($process->getOutput(), true) ?? [];
@@ -122,15 +137,23 @@ final class TrapRun
         $verdict = $rendered || !isset($page['plain']) ? $page['verdict'] ?? 'whole' : $page['plain'];
         $wrong = [];
         if ($rendered || isset($page['plain']) || !isset($page['verdict'])) {
-            $wrong = $said['verdict'] === $verdict ? [] : [\sprintf('called %s (%s), not %s', self::word($said['verdict']), self::word($said['reason']), $verdict)];
+            $wrong = $said['verdict'] === $verdict
+                ? []
+                : [\sprintf('called %s (%s), not %s', self::word($said['verdict']), self::word($said['reason']), $verdict)];
         }
         if ((0 === $process->getExitCode()) !== ('whole' === $said['verdict'])) {
             $wrong[] = 'ended with '.$process->getExitCode();
         }
         [$addresses, $texts] = $this->read($this->file($name, $how));
         foreach ($page['kept'] ?? [] as $wanted) {
-            $isMadeByScript = !$rendered && 1 !== preg_match('~(?:src|href|srcset|poster|data|url\()[^>]*'.preg_quote(basename(explode('?', $wanted)[0]), '~').'~', $page['page'].'@import b.css a.css font.woff2 i/ground.png framed.png srcdoc');
-            if (!$isMadeByScript && !isset($addresses[self::full($wanted)]) && ($rendered || !str_contains($page['page'], '<script') && !str_contains($page['page'], 'onerror') && 'markup-as-frame' !== $name)) {
+            $isMadeByScript = !$rendered
+                && 1 !== preg_match(
+                    '~(?:src|href|srcset|poster|data|url\()[^>]*'.preg_quote(basename(explode('?', $wanted)[0]), '~').'~',
+                    $page['page'].'@import b.css a.css font.woff2 i/ground.png framed.png srcdoc',
+                );
+            if (!$isMadeByScript && !isset($addresses[self::full($wanted)])
+                && ($rendered
+                    || !str_contains($page['page'], '<script') && !str_contains($page['page'], 'onerror') && 'markup-as-frame' !== $name)) {
                 $wrong[] = 'not in the file: '.$wanted;
             }
         }
@@ -139,7 +162,10 @@ final class TrapRun
         }
         foreach ($page['text'] ?? [] as $text) {
             foreach (['text/html', 'text/plain'] as $type) {
-                $wrong = [...$wrong, ...(str_contains(implode("\n", $texts[$type] ?? []), $text) ? [] : [\sprintf('“%s” is in no %s', $text, $type)])];
+                $wrong = [
+                    ...$wrong,
+                    ...(str_contains(implode("\n", $texts[$type] ?? []), $text) ? [] : [\sprintf('“%s” is in no %s', $text, $type)]),
+                ];
             }
         }
         if (isset($page['troubles']) || 'whole' === $verdict) {

@@ -30,7 +30,10 @@ final class WarcBuilder
     {
         $hash = hash('sha256', $this->seed.$number);
 
-        return \sprintf('urn:uuid:%s-%s-4%s-8%s-%s', substr($hash, 0, 8), substr($hash, 8, 4), substr($hash, 13, 3), substr($hash, 17, 3), substr($hash, 20, 12));
+        return \sprintf(
+            'urn:uuid:%s-%s-4%s-8%s-%s', substr($hash, 0, 8), substr($hash, 8, 4), substr($hash, 13, 3), substr($hash, 17, 3),
+            substr($hash, 20, 12),
+        );
     }
 
     /**
@@ -38,15 +41,31 @@ final class WarcBuilder
      *
      * @param list<string> $fields of the answer
      */
-    public function exchange(string $url, string $at, string $body, string $type = 'text/html; charset=utf-8', int $status = 200, array $fields = [], ?string $destination = null, string $method = 'GET'): self
-    {
+    public function exchange(
+        string $url,
+        string $at,
+        string $body,
+        string $type = 'text/html; charset=utf-8',
+        int $status = 200,
+        array $fields = [],
+        ?string $destination = null,
+        string $method = 'GET',
+    ): self {
         $date = new \DateTimeImmutable($at);
         [$request, $response] = [$this->id(++$this->count), $this->id(++$this->count)];
         $ask = "{$method} / HTTP/1.1\r\nHost: x.test\r\n".(null === $destination ? '' : "Sec-Fetch-Dest: {$destination}\r\n")."\r\n";
-        $this->offsets[] = $this->writer->write(RecordType::Request, $request, $date, ['WARC-Target-URI' => $url, 'WARC-Concurrent-To' => '<'.$response.'>', 'Content-Type' => 'application/http; msgtype=request'], Block::ofString($ask));
-        $head = "HTTP/1.1 {$status} Said\r\nContent-Type: {$type}\r\nContent-Length: ".\strlen($body)."\r\n".implode('', array_map(static fn (string $field): string => $field."\r\n", $fields))."\r\n";
+        $this->offsets[] = $this->writer->write(
+            RecordType::Request,
+            $request,
+            $date,
+            ['WARC-Target-URI' => $url, 'WARC-Concurrent-To' => '<'.$response.'>', 'Content-Type' => 'application/http; msgtype=request'],
+            Block::ofString($ask),
+        );
+        $head = "HTTP/1.1 {$status} Said\r\nContent-Type: {$type}\r\nContent-Length: ".\strlen($body)."\r\n"
+            .implode('', array_map(static fn (string $field): string => $field."\r\n", $fields))."\r\n";
         $this->offsets[] = $this->writer->write(RecordType::Response, $response, $date, [
-            'WARC-Target-URI' => $url, 'WARC-Concurrent-To' => '<'.$request.'>', 'Content-Type' => 'application/http; msgtype=response', 'WARC-Payload-Digest' => 'sha256:'.hash('sha256', $body),
+            'WARC-Target-URI' => $url, 'WARC-Concurrent-To' => '<'.$request.'>', 'Content-Type' => 'application/http; msgtype=response',
+            'WARC-Payload-Digest' => 'sha256:'.hash('sha256', $body),
         ], Block::ofString($head.$body));
 
         return $this;
@@ -56,12 +75,17 @@ final class WarcBuilder
      * A record whose content is another one's.
      *
      * @param array<string, string> $fields that say which
-     * @param string                $head   of the answer; empty if there is none
+     * @param string $head of the answer; empty if there is none
      */
-    public function revisit(string $url, string $at, array $fields, string $head = "HTTP/1.1 200 OK\r\nContent-Type: text/html\r\n\r\n"): self
-    {
+    public function revisit(
+        string $url,
+        string $at,
+        array $fields,
+        string $head = "HTTP/1.1 200 OK\r\nContent-Type: text/html\r\n\r\n",
+    ): self {
         $this->offsets[] = $this->writer->write(RecordType::Revisit, $this->id(++$this->count + 2_000), new \DateTimeImmutable($at), [
-            'WARC-Target-URI' => $url, 'WARC-Profile' => 'http://netpreserve.org/warc/1.1/revisit/identical-payload-digest', 'Content-Type' => 'application/http; msgtype=response', ...$fields,
+            'WARC-Target-URI' => $url, 'WARC-Profile' => 'http://netpreserve.org/warc/1.1/revisit/identical-payload-digest',
+            'Content-Type' => 'application/http; msgtype=response', ...$fields,
         ], Block::ofString($head));
 
         return $this;

@@ -2,7 +2,8 @@
 
 declare(strict_types=1);
 
-// hostile.php BYTES [END]: reads lines of “READER|DOCUMENT”, has that reader read that document, and prints the line with seconds and peak of memory.
+// hostile.php BYTES [END]: reads lines of “READER|DOCUMENT”, has that reader read that document, and prints the line with seconds and peak
+// of memory.
 
 use Ypomna\Tests\Support\HostileDocuments;
 use Ypomna\Tests\Support\HostileReaders;

@@ -29,4 +29,7 @@ $write = static function (Tree $tree, int $node, int $depth) use (&$write): stri
 };
 /** @var list<string> $pages */
 $pages = json_decode((string) file_get_contents('php://stdin'), true, 4, \JSON_THROW_ON_ERROR);
-echo json_encode(array_map(static fn (string $html): string => $write(TreeBuilder::tree($html), 0, 0), $pages), \JSON_THROW_ON_ERROR | \JSON_INVALID_UTF8_SUBSTITUTE);
+echo json_encode(
+    array_map(static fn (string $html): string => $write(TreeBuilder::tree($html), 0, 0), $pages),
+    \JSON_THROW_ON_ERROR | \JSON_INVALID_UTF8_SUBSTITUTE,
+);

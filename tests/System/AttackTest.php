@@ -26,7 +26,10 @@ final class AttackTest extends TestCase
         mkdir(self::$folder.'/t');
         chmod(self::$folder.'/t', 0o1777);
         self::$port = random_int(20_000, 30_000);
-        self::$web = new Process(['php', Stack::root().'/standin/web.php', self::$folder, '127.0.0.1:'.self::$port, '127.0.0.1:'.(self::$port + 1), '2'], env: ['STANDIN_SITES' => Stack::root().'/tests/Support/attacks.php']);
+        self::$web = new Process(
+            ['php', Stack::root().'/standin/web.php', self::$folder, '127.0.0.1:'.self::$port, '127.0.0.1:'.(self::$port + 1), '2'],
+            env: ['STANDIN_SITES' => Stack::root().'/tests/Support/attacks.php'],
+        );
         self::$web->start();
         for ($n = 0; $n < 200 && false === @fsockopen('127.0.0.1', self::$port); ++$n) {
             usleep(50_000);
@@ -40,7 +43,7 @@ final class AttackTest extends TestCase
 
     /**
      * @param array<string, string> $limits
-     * @param list<string>          $verdicts
+     * @param list<string> $verdicts
      */
     #[DataProvider('attacks')]
     public function testAPageCostsItsOwnCaptureAtMost(string $name, array $limits, array $verdicts, ?string $message): void
@@ -54,7 +57,11 @@ final class AttackTest extends TestCase
             self::assertSame('browser', $said['reason'] ?? null, (string) json_encode($said));
         }
         self::assertSame([], glob(self::$folder.'/t/*'), 'The browser left something behind.');
-        self::assertSame('', trim((string) shell_exec('pgrep -f '.escapeshellarg('user-data-dir='.self::$folder.'/[t]/').' || true')), 'A browser went on.');
+        self::assertSame(
+            '',
+            trim((string) shell_exec('pgrep -f '.escapeshellarg('user-data-dir='.self::$folder.'/[t]/').' || true')),
+            'A browser went on.',
+        );
     }
 
     /**
@@ -94,7 +101,16 @@ final class AttackTest extends TestCase
         };
         // Without walls the same page is heard: a test that hears nothing anyway would prove nothing.
         $profile = self::$folder.'/profile';
-        $bare = new Process(['/usr/bin/chromium', '--headless', '--no-sandbox', '--disable-gpu', '--user-data-dir='.$profile, '--host-resolver-rules=MAP attack.test 127.0.0.1:'.self::$port, '--remote-debugging-port=0', 'http://'.AttackSite::HOST.'/out/'.$port.'/'.$place]);
+        $bare = new Process([
+            '/usr/bin/chromium',
+            '--headless',
+            '--no-sandbox',
+            '--disable-gpu',
+            '--user-data-dir='.$profile,
+            '--host-resolver-rules=MAP attack.test 127.0.0.1:'.self::$port,
+            '--remote-debugging-port=0',
+            'http://'.AttackSite::HOST.'/out/'.$port.'/'.$place,
+        ]);
         $bare->setTimeout(60)->start();
         $proven = [];
         for ($n = 0; $n < 300 && (!\in_array('udp', $proven, true) || \count($proven) < 4); ++$n) {
@@ -105,10 +121,14 @@ final class AttackTest extends TestCase
         $heard();
         self::assertContains('udp', $proven, implode(', ', $proven));
         self::assertGreaterThan(2, \count($proven));
-        [, $said] = self::capture('out/'.$port.'/'.$place, [], static function () use ($heard, &$leaks): void { $leaks = [...$leaks ?? [], ...$heard()]; });
+        [, $said] = self::capture(
+            'out/'.$port.'/'.$place, [], static function () use ($heard, &$leaks): void { $leaks = [...$leaks ?? [], ...$heard()]; },
+        );
         self::assertSame([], BrowserCell::isPossible() ? $leaks : array_diff($leaks ?? [], ['udp']));
         self::assertContains($said['verdict'] ?? null, ['gaps', 'whole']);
-        self::assertStringNotContainsString('root:x:0:0', (string) file_get_contents('compress.zlib://'.self::$folder.'/out-'.$port.'-'.$place.'.warc.gz'));
+        self::assertStringNotContainsString(
+            'root:x:0:0', (string) file_get_contents('compress.zlib://'.self::$folder.'/out-'.$port.'-'.$place.'.warc.gz'),
+        );
     }
 
     /**
@@ -120,7 +140,14 @@ final class AttackTest extends TestCase
     {
         $file = self::$folder.'/'.str_replace('/', '-', $name).'.warc.gz';
         // What goes for a limit gets the time to reach it, however busy the machine is; the limit ends it.
-        $process = new Process(['php', Stack::root().'/bin/ypomna', 'capture', 'http://'.AttackSite::HOST.'/'.$name, '--out', $file, '--json', '--max-seconds', [] === $limits ? '8' : '30', '--wait', [] === $limits ? '1' : '15', '--resolve', AttackSite::HOST.':80:127.0.0.1:'.self::$port], env: $limits + ['TMPDIR' => self::$folder.'/t']);
+        $process = new Process(
+            [
+                'php', Stack::root().'/bin/ypomna', 'capture', 'http://'.AttackSite::HOST.'/'.$name, '--out', $file, '--json',
+                '--max-seconds', [] === $limits ? '8' : '30', '--wait', [] === $limits ? '1' : '15', '--resolve',
+                AttackSite::HOST.':80:127.0.0.1:'.self::$port,
+            ],
+            env: $limits + ['TMPDIR' => self::$folder.'/t'],
+        );
         $process->setTimeout(150)->start();
         while ($process->isRunning()) {
             usleep(50_000);

@@ -42,9 +42,14 @@ final class CaptureTest extends TestCase
         exec('gzip -t '.escapeshellarg($path), $out, $status);
         self::assertSame(0, $status);
         self::assertSame('0400', substr(\sprintf('%o', fileperms($path)), -4));
-        $row = self::$stack->row('SELECT LOWER(HEX(f.sha256)) AS digest FROM capture c JOIN warc_file f ON f.id = c.warc_file_id WHERE c.code = ?', [$job['capture_code']]);
+        $row = self::$stack->row(
+            'SELECT LOWER(HEX(f.sha256)) AS digest FROM capture c JOIN warc_file f ON f.id = c.warc_file_id WHERE c.code = ?',
+            [$job['capture_code']],
+        );
         self::assertSame(hash_file('sha256', $path), $row['digest']);
-        self::assertStringContainsString((string) hash_file('sha256', $path), (string) file_get_contents(self::$stack->data.'/ledger/ledger.txt'));
+        self::assertStringContainsString(
+            (string) hash_file('sha256', $path), (string) file_get_contents(self::$stack->data.'/ledger/ledger.txt'),
+        );
 
         $records = self::records($path);
         self::assertSame('warcinfo', $records[0]['type']);
@@ -60,8 +65,16 @@ final class CaptureTest extends TestCase
             self::assertMatchesRegularExpression('/^2024-11-12T09:\d\d:\d\d\.\d{6}Z$/', $record['date']);
         }
         $derived = array_filter($records, static fn (array $r): bool => $r['refers'] === $response['id']);
-        self::assertSame(['image/png', 'text/html; charset=utf-8', 'text/plain; charset=utf-8'], self::sorted(array_column($derived, 'content')));
-        self::assertStringContainsString('These bytes and no others.', implode('', array_column(array_filter($derived, static fn (array $r): bool => str_starts_with($r['content'], 'text/plain')), 'block')));
+        self::assertSame(
+            ['image/png', 'text/html; charset=utf-8', 'text/plain; charset=utf-8'], self::sorted(array_column($derived, 'content')),
+        );
+        self::assertStringContainsString(
+            'These bytes and no others.',
+            implode(
+                '',
+                array_column(array_filter($derived, static fn (array $r): bool => str_starts_with($r['content'], 'text/plain')), 'block'),
+            ),
+        );
         $about = self::about($records);
         self::assertSame(['traps.test', ['127.77.0.1']], [$about['dns'][0]['host'], $about['dns'][0]['addresses']]);
         self::assertSame('standin:'.self::$stack->data.'/standin/clock.json', $about['clock']['source']);
@@ -95,7 +108,15 @@ final class CaptureTest extends TestCase
         $records = self::records(self::$stack->file(self::text($job, 'capture_code')));
         self::assertStringEndsWith("\r\n\r\na=1", self::only($records, 'request', 'http://traps.test/post')['block']);
         self::assertSame(' From a worker.', self::only($records, 'response', 'http://traps.test/from-worker')['body']);
-        $dom = implode('', array_column(array_filter($records, static fn (array $r): bool => 'conversion' === $r['type'] && str_starts_with($r['content'], 'text/html')), 'block'));
+        $dom = implode(
+            '',
+            array_column(
+                array_filter(
+                    $records, static fn (array $r): bool => 'conversion' === $r['type'] && str_starts_with($r['content'], 'text/html'),
+                ),
+                'block',
+            ),
+        );
         self::assertStringContainsString('Posted a=1.', $dom);
         self::assertStringContainsString('From a worker.', $dom);
         self::assertMatchesRegularExpression('/<template shadowrootmode="open"[^>]*>In the shadow\./', $dom);
@@ -103,17 +124,39 @@ final class CaptureTest extends TestCase
 
     public function testNothingInsideIsReached(): void
     {
-        foreach (['http://traps.test/inward?port='.self::$stack->port, 'http://traps.test/rebound', 'http://127.0.0.1:'.self::$stack->port.'/health', 'http://[::1]/', 'http://2130706433/'] as $url) {
+        foreach ([
+            'http://traps.test/inward?port='.self::$stack->port,
+            'http://traps.test/rebound',
+            'http://127.0.0.1:'.self::$stack->port.'/health',
+            'http://[::1]/',
+            'http://2130706433/',
+        ] as $url) {
             $job = self::$stack->keep($url);
             self::assertSame(['failed', 'guarded'], [$job['stage'], $job['reason']], $url);
         }
         $job = self::$stack->keep('http://traps.test/parts-inward');
         self::assertSame('done', $job['stage']);
         $records = self::records(self::$stack->file(self::text($job, 'capture_code')));
-        self::assertSame(['http://traps.test/parts-inward'], self::sorted(array_unique(array_column(array_filter($records, static fn (array $r): bool => 'response' === $r['type'] && 1 !== preg_match('#/(?:favicon\.ico|robots\.txt)$#', $r['uri'])), 'uri'))));
+        self::assertSame(
+            ['http://traps.test/parts-inward'],
+            self::sorted(array_unique(array_column(
+                array_filter(
+                    $records,
+                    static fn (array $r): bool => 'response' === $r['type']
+                        && 1 !== preg_match('#/(?:favicon\.ico|robots\.txt)$#', $r['uri']),
+                ),
+                'uri',
+            ))),
+        );
         $about = self::about($records);
         $refused = array_column(array_filter($about['unanswered'], static fn (array $u): bool => 'guarded' === $u['reason']), 'url');
-        foreach (['http://127.0.0.1/a.png', 'http://[::ffff:a9fe:a9fe]/b.png', 'http://rebound.example/c.png', 'http://127.0.0.1/d.png', 'http://10.0.0.1/e'] as $url) {
+        foreach ([
+            'http://127.0.0.1/a.png',
+            'http://[::ffff:a9fe:a9fe]/b.png',
+            'http://rebound.example/c.png',
+            'http://127.0.0.1/d.png',
+            'http://10.0.0.1/e',
+        ] as $url) {
             self::assertContains($url, $refused);
         }
     }
@@ -123,7 +166,10 @@ final class CaptureTest extends TestCase
         $code = self::text(self::$stack->keep('http://traps.test/patchy'), 'capture_code');
         $row = self::$stack->row('SELECT verdict, completeness FROM capture WHERE code = ?', [$code]);
         self::assertSame('gaps', $row['verdict']);
-        self::assertStringContainsString('"url":"http://traps.test/patchy.png","kind":"image","reason":"truncated"', str_replace('": "', '":"', self::text($row, 'completeness')));
+        self::assertStringContainsString(
+            '"url":"http://traps.test/patchy.png","kind":"image","reason":"truncated"',
+            str_replace('": "', '":"', self::text($row, 'completeness')),
+        );
         $first = (string) hash_file('sha256', self::$stack->file($code));
 
         $job = self::$stack->await(self::$stack->ask($code, '--missing'));
@@ -134,12 +180,25 @@ final class CaptureTest extends TestCase
         self::$stack->ypomna('standin:clock', '2024-11-12T09:00Z');
         self::assertSame(['done', $code], [$job['stage'], $job['capture_code']], (string) json_encode($job));
         self::assertSame($first, hash_file('sha256', self::$stack->file($code)));
-        $part = self::$stack->row('SELECT r.captured_at, f.path, f.origin FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE r.url = ? AND r.status = 200 ORDER BY r.captured_at DESC LIMIT 1', ['http://traps.test/patchy.png']);
+        $part = self::$stack->row(
+            'SELECT r.captured_at, f.path, f.origin FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE r.url = ? AND r.status'
+                .' = 200 ORDER BY r.captured_at DESC LIMIT 1',
+            ['http://traps.test/patchy.png'],
+        );
         self::assertSame(['2024-11-21', 'own'], [substr(self::text($part, 'captured_at'), 0, 10), $part['origin']]);
         $records = self::records(self::$stack->data.'/store/'.self::text($part, 'path'));
         self::assertStringContainsString('"capture": "'.$code.'"', self::only($records, 'metadata')['block']);
         self::assertStringContainsString('capture.completed', (string) file_get_contents(self::$stack->data.'/ledger/ledger.txt'));
-        $read = @file_get_contents('http://localhost:'.self::$stack->port.'/patchy.png', false, stream_context_create(['http' => ['header' => "Host: http.traps.test.{$code}.localhost:".self::$stack->port."\r\nSec-Fetch-Dest: image\r\nConnection: close"]]));
+        $read = @file_get_contents(
+            'http://localhost:'.self::$stack->port.'/patchy.png',
+            false,
+            stream_context_create([
+                'http' => [
+                    'header' => "Host: http.traps.test.{$code}.localhost:".self::$stack->port
+                        ."\r\nSec-Fetch-Dest: image\r\nConnection: close",
+                ],
+            ]),
+        );
         self::assertIsString($read);
         self::assertStringStartsWith("\x89PNG", $read);
     }
@@ -178,9 +237,20 @@ final class CaptureTest extends TestCase
         }
         $code = self::text($paths[1], 'capture_code');
         $part = Url::parse($revisits[0]['uri']);
-        $read = (string) file_get_contents('http://localhost:'.self::$stack->port.$part->target(), false, stream_context_create(['http' => ['header' => "Host: http.{$part->host}.{$code}.localhost:".self::$stack->port."\r\nSec-Fetch-Dest: image\r\nConnection: close"]]));
+        $read = (string) file_get_contents(
+            'http://localhost:'.self::$stack->port.$part->target(),
+            false,
+            stream_context_create([
+                'http' => [
+                    'header' => "Host: http.{$part->host}.{$code}.localhost:".self::$stack->port
+                        ."\r\nSec-Fetch-Dest: image\r\nConnection: close",
+                ],
+            ]),
+        );
         self::assertSame(self::only($first, 'response', $revisits[0]['uri'])['body'], $read);
-        file_put_contents(self::$stack->data.'/whole.warc.gz', (string) file_get_contents('http://localhost:'.self::$stack->port.'/c/'.$code.'/warc'));
+        file_put_contents(
+            self::$stack->data.'/whole.warc.gz', (string) file_get_contents('http://localhost:'.self::$stack->port.'/c/'.$code.'/warc'),
+        );
         $whole = self::records(self::$stack->data.'/whole.warc.gz');
         self::assertSame($second, \array_slice($whole, 0, \count($second)));
         self::assertSame('response', self::only($whole, 'response', $revisits[0]['uri'])['type']);
@@ -194,7 +264,12 @@ final class CaptureTest extends TestCase
         $worker = self::$stack->worker();
         self::assertGreaterThan(1, $worker);
         posix_kill($worker, \SIGKILL);
-        self::assertSame($before, array_filter(self::$stack->holdings(), static fn (string $path): bool => !str_contains($path, '/.incoming/'), \ARRAY_FILTER_USE_KEY));
+        self::assertSame(
+            $before,
+            array_filter(
+                self::$stack->holdings(), static fn (string $path): bool => !str_contains($path, '/.incoming/'), \ARRAY_FILTER_USE_KEY,
+            ),
+        );
         $row = self::$stack->await($job);
         self::assertSame(['done', 2], [$row['stage'], $row['attempts']]);
         self::assertSame(1, self::$stack->row('SELECT COUNT(*) AS n FROM capture WHERE url = ?', ['http://traps.test/slow'])['n']);
@@ -217,7 +292,10 @@ final class CaptureTest extends TestCase
         $browser = self::$stack->data.'/browser';
         file_put_contents($browser, "#!/bin/bash\nulimit -S -f unlimited\nexec /usr/bin/chromium \"\$@\"\n");
         chmod($browser, 0o755);
-        [$status, $said] = Stack::run(['bash', '-c', 'trap "" XFSZ; ulimit -S -f 3000; exec php bin/ypomna messenger:consume work --limit=2 --time-limit=200'], ['YPOMNA_DATA' => self::$stack->data, 'CHROMIUM' => $browser]);
+        [$status, $said] = Stack::run(
+            ['bash', '-c', 'trap "" XFSZ; ulimit -S -f 3000; exec php bin/ypomna messenger:consume work --limit=2 --time-limit=200'],
+            ['YPOMNA_DATA' => self::$stack->data, 'CHROMIUM' => $browser],
+        );
         self::assertSame(0, $status, $said);
         foreach ($jobs as $job) {
             $row = self::$stack->await($job, null, 1.0);
@@ -232,7 +310,10 @@ final class CaptureTest extends TestCase
     }
 
     /**
-     * @return list<array{type: string, id: string, uri: string, date: string, version: string, content: string, concurrent: string, refers: string, ip: string, truncated: string, digest: DigestVerdict, block: string, body: string}>
+     * @return list<array{
+     *     type: string, id: string, uri: string, date: string, version: string, content: string, concurrent: string, refers: string,
+     *     ip: string, truncated: string, digest: DigestVerdict, block: string, body: string,
+     * }>
      */
     private static function records(string $path): array
     {
@@ -245,8 +326,10 @@ final class CaptureTest extends TestCase
             $facts = Inspector::inspect($record);
             $block = Body::collect(WarcReader::at($path, $record->offset)->block(), 20_000_000);
             $records[] = [
-                'type' => $header->type(), 'id' => (string) $header->id(), 'uri' => (string) $header->uri(), 'date' => (string) $header->date(), 'version' => $header->version, 'content' => (string) $header->contentType(),
-                'concurrent' => (string) $header->concurrentTo(), 'refers' => (string) $header->refersTo(), 'ip' => (string) $header->fields->get('WARC-IP-Address'), 'truncated' => (string) $header->fields->get('WARC-Truncated'),
+                'type' => $header->type(), 'id' => (string) $header->id(), 'uri' => (string) $header->uri(),
+                'date' => (string) $header->date(), 'version' => $header->version, 'content' => (string) $header->contentType(),
+                'concurrent' => (string) $header->concurrentTo(), 'refers' => (string) $header->refersTo(),
+                'ip' => (string) $header->fields->get('WARC-IP-Address'), 'truncated' => (string) $header->fields->get('WARC-Truncated'),
                 'digest' => $facts->digest, 'block' => $block, 'body' => (string) preg_replace('/^.*?\r\n\r\n/s', '', $block, 1),
             ];
         }
@@ -256,9 +339,15 @@ final class CaptureTest extends TestCase
     }
 
     /**
-     * @param list<array{type: string, id: string, uri: string, date: string, version: string, content: string, concurrent: string, refers: string, ip: string, truncated: string, digest: DigestVerdict, block: string, body: string}> $records
+     * @param list<array{
+     *     type: string, id: string, uri: string, date: string, version: string, content: string, concurrent: string, refers: string,
+     *     ip: string, truncated: string, digest: DigestVerdict, block: string, body: string,
+     * }> $records
      *
-     * @return array{type: string, id: string, uri: string, date: string, version: string, content: string, concurrent: string, refers: string, ip: string, truncated: string, digest: DigestVerdict, block: string, body: string}
+     * @return array{
+     *     type: string, id: string, uri: string, date: string, version: string, content: string, concurrent: string, refers: string,
+     *     ip: string, truncated: string, digest: DigestVerdict, block: string, body: string,
+     * }
      */
     private static function only(array $records, string $type, ?string $uri = null): array
     {
@@ -273,13 +362,24 @@ final class CaptureTest extends TestCase
     /**
      * What the file says of its capture as a whole.
      *
-     * @param list<array{type: string, id: string, uri: string, date: string, version: string, content: string, concurrent: string, refers: string, ip: string, truncated: string, digest: DigestVerdict, block: string, body: string}> $records
+     * @param list<array{
+     *     type: string, id: string, uri: string, date: string, version: string, content: string, concurrent: string, refers: string,
+     *     ip: string, truncated: string, digest: DigestVerdict, block: string, body: string,
+     * }> $records
      *
-     * @return array{dns: list<array{host: string, addresses: list<string>}>, clock: array{source: string}, browser: string, certificates: array<string, list<string>>, unanswered: list<array{url: string, reason: string|null}>}
+     * @return array{
+     *     dns: list<array{host: string, addresses: list<string>}>, clock: array{source: string}, browser: string,
+     *     certificates: array<string, list<string>>, unanswered: list<array{url: string, reason: string|null}>,
+     * }
      */
     private static function about(array $records): array
     {
-        /** @var array{dns: list<array{host: string, addresses: list<string>}>, clock: array{source: string}, browser: string, certificates: array<string, list<string>>, unanswered: list<array{url: string, reason: string|null}>} $about */
+        /**
+         * @var array{
+         *     dns: list<array{host: string, addresses: list<string>}>, clock: array{source: string}, browser: string,
+         *     certificates: array<string, list<string>>, unanswered: list<array{url: string, reason: string|null}>,
+         * } $about
+         */
         $about = json_decode(self::only($records, 'metadata')['block'], true, 32, \JSON_THROW_ON_ERROR);
 
         return $about;

@@ -25,10 +25,19 @@ final class FrontTest extends TestCase
         $file = getenv('YPOMNA_TEST_TMP').'/front.warc.gz';
         // What cannot be packed, and is more than sockets and buffers hold.
         file_put_contents($file, (new WarcBuilder('f'))->exchange(self::PAGE, '2024-11-03T10:00:00Z', '<p>'.random_bytes(30_000_000))
-            ->exchange('http://lantern.test/br', '2024-11-03T10:00:01Z', (string) base64_decode('G68E+B2JsY2KfXNII7+GCitjk3d0RA1S5iYnBWnIsGwBIpOC3knBorrymQA=', true), 'text/html', fields: ['Content-Encoding: br'])->bytes());
+            ->exchange(
+                'http://lantern.test/br',
+                '2024-11-03T10:00:01Z',
+                (string) base64_decode('G68E+B2JsY2KfXNII7+GCitjk3d0RA1S5iYnBWnIsGwBIpOC3knBorrymQA=', true),
+                'text/html',
+                fields: ['Content-Encoding: br'],
+            )->bytes());
         [$status, $said] = self::$stack->ypomna('import', $file);
         self::assertSame(0, $status, $said);
-        $code = self::$stack->row('SELECT c.code FROM capture c JOIN address a ON a.id = c.address_id WHERE a.url = ?', [self::PAGE])['code'] ?? null;
+        $code = self::$stack->row(
+            'SELECT c.code FROM capture c JOIN address a ON a.id = c.address_id WHERE a.url = ?', [self::PAGE],
+        )['code']
+            ?? null;
         self::assertIsString($code);
         self::$code = $code;
     }
@@ -79,14 +88,19 @@ final class FrontTest extends TestCase
 
     public function testBrotliIsUnpackedThoughNoOtherCodeMayCallLibraries(): void
     {
-        $said = (string) stream_get_contents(self::ask('/br', 'http.lantern.test.'.self::$code.'.localhost:'.self::$stack->port, "Sec-Fetch-Dest: iframe\r\n"));
+        $said = (string) stream_get_contents(self::ask(
+            '/br', 'http.lantern.test.'.self::$code.'.localhost:'.self::$stack->port, "Sec-Fetch-Dest: iframe\r\n",
+        ));
         self::assertStringContainsString('Petrel Dawn was held in port.', $said);
     }
 
     public function testAnotherNameOrPortIsNotAnswered(): void
     {
         $port = self::$stack->port;
-        foreach (['evil.test', "evil.test:{$port}", 'localhost:'.($port + 1), 'localhost', "localhost.evil.test:{$port}", 'http.lantern.test.'.self::$code.'.localhost:'.($port + 1), "user@localhost:{$port}"] as $host) {
+        foreach ([
+            'evil.test', "evil.test:{$port}", 'localhost:'.($port + 1), 'localhost', "localhost.evil.test:{$port}",
+            'http.lantern.test.'.self::$code.'.localhost:'.($port + 1), "user@localhost:{$port}",
+        ] as $host) {
             $status = (string) fgets(self::ask('/', $host));
             self::assertMatchesRegularExpression('/^HTTP\/1\.[01] (?:421|400) /', $status, $host);
         }
@@ -103,9 +117,13 @@ final class FrontTest extends TestCase
                 $bad[] = $first->getFilename();
             }
         }
-        // The database and the compiled application lie in folders that are closed; what people hand in and what is logged is closed itself.
+        // The database and the compiled application lie in folders that are closed; what people hand in and what is logged is closed
+        // itself.
         foreach (['store', 'ledger', 'log', 'work', 'sessions'] as $folder) {
-            foreach (new \RecursiveIteratorIterator(new \RecursiveDirectoryIterator(self::$stack->data.'/'.$folder, \FilesystemIterator::SKIP_DOTS), \RecursiveIteratorIterator::SELF_FIRST) as $file) {
+            foreach (new \RecursiveIteratorIterator(
+                new \RecursiveDirectoryIterator(self::$stack->data.'/'.$folder, \FilesystemIterator::SKIP_DOTS),
+                \RecursiveIteratorIterator::SELF_FIRST,
+            ) as $file) {
                 \assert($file instanceof \SplFileInfo);
                 if (0 !== ($file->getPerms() & 0o077)) {
                     $bad[] = $mode($file->getPathname()).' '.$file->getPathname();

@@ -44,9 +44,18 @@ final class SiteTest extends TestCase
         self::assertSame(['kept', 'status', 500, 'failed'], $pages['http://maze.test/broken']);
         self::assertSame(['kept', 'status', 503, 'failed'], $pages['http://maze.test/busy']);
         self::assertArrayNotHasKey('http://elsewhere.test/', $pages);
-        self::assertSame([], array_filter(array_keys($pages), static fn (string $url): bool => str_contains($url, 'PHPSESSID') || str_contains($url, 'framed')));
+        self::assertSame(
+            [],
+            array_filter(
+                array_keys($pages), static fn (string $url): bool => str_contains($url, 'PHPSESSID') || str_contains($url, 'framed'),
+            ),
+        );
         foreach (['/calendar/' => 80, '/room/' => 80, '/round/' => 6] as $trap => $most) {
-            $kept = \count(array_filter($pages, static fn (array $page, string $url): bool => str_contains($url, $trap) && 'kept' === $page[0], \ARRAY_FILTER_USE_BOTH));
+            $kept = \count(array_filter(
+                $pages,
+                static fn (array $page, string $url): bool => str_contains($url, $trap) && 'kept' === $page[0],
+                \ARRAY_FILTER_USE_BOTH,
+            ));
             self::assertGreaterThan(0, $kept, $trap);
             self::assertLessThan($most, $kept, $trap);
         }
@@ -54,12 +63,24 @@ final class SiteTest extends TestCase
         self::assertSame('nothing-new', $this->reasonOf($pages, '/calendar/'));
         self::assertSame('nothing-new', $this->reasonOf($pages, '/room/'));
         // What the page lacks, its server had not.
-        self::assertSame(['whole', '[{"url": "http://maze.test/gone.png", "kind": "image", "reason": "status"}]'], array_values(self::$stack->row("SELECT verdict, JSON_EXTRACT(completeness, '$.gaps') FROM capture WHERE url = 'http://maze.test/'")));
+        self::assertSame(
+            ['whole', '[{"url": "http://maze.test/gone.png", "kind": "image", "reason": "status"}]'],
+            array_values(self::$stack->row(
+                "SELECT verdict, JSON_EXTRACT(completeness, '$.gaps') FROM capture WHERE url = 'http://maze.test/'",
+            )),
+        );
         // A part is asked for once, whoever needs it.
         self::assertSame(1, self::$stack->row("SELECT COUNT(*) AS n FROM record WHERE url = 'http://maze.test/one.png'")['n']);
         self::assertSame(1, self::$stack->row("SELECT COUNT(*) AS n FROM record WHERE url = 'http://maze.test/ground.png'")['n']);
         self::assertSame(1, self::$stack->row("SELECT COUNT(*) AS n FROM capture WHERE url = 'http://maze.test/paper.pdf'")['n']);
-        self::assertSame(0, self::$stack->row("SELECT COUNT(*) AS n FROM capture WHERE url IN ('http://maze.test/framed', 'http://maze.test/robots.txt', 'http://maze.test/maps/index.xml')")['n'], 'What is no page of its own is none here.');
+        self::assertSame(
+            0,
+            self::$stack->row(
+                "SELECT COUNT(*) AS n FROM capture WHERE url IN ('http://maze.test/framed', 'http://maze.test/robots.txt',"
+                    ." 'http://maze.test/maps/index.xml')",
+            )['n'],
+            'What is no page of its own is none here.',
+        );
         $this->filesAreSound();
     }
 
@@ -80,15 +101,33 @@ final class SiteTest extends TestCase
         }
         $site = $this->await($code);
         self::assertSame(['done', 'complete', 300], [$site['state'], $site['ended'], $site['pages']]);
-        self::assertSame(['n' => 300, 'a' => 300], self::$stack->row("SELECT COUNT(*) AS n, COUNT(DISTINCT c.url) AS a FROM capture c JOIN crawl_segment s ON s.file_id = c.warc_file_id WHERE s.crawl_id = ? AND c.url LIKE 'http://many.test/%'", [$site['id']]));
-        self::assertGreaterThan(4, self::$stack->row('SELECT COUNT(*) AS n FROM crawl_segment WHERE crawl_id = ? AND state = ?', [$site['id'], 'stored'])['n']);
-        self::assertSame(0, self::$stack->row("SELECT COUNT(*) AS n FROM crawl_page WHERE crawl_id = ? AND state <> 'kept'", [$site['id']])['n']);
+        self::assertSame(
+            ['n' => 300, 'a' => 300],
+            self::$stack->row(
+                'SELECT COUNT(*) AS n, COUNT(DISTINCT c.url) AS a FROM capture c JOIN crawl_segment s ON s.file_id = c.warc_file_id'
+                    ." WHERE s.crawl_id = ? AND c.url LIKE 'http://many.test/%'",
+                [$site['id']],
+            ),
+        );
+        self::assertGreaterThan(
+            4, self::$stack->row('SELECT COUNT(*) AS n FROM crawl_segment WHERE crawl_id = ? AND state = ?', [$site['id'], 'stored'])['n'],
+        );
+        self::assertSame(
+            0, self::$stack->row("SELECT COUNT(*) AS n FROM crawl_page WHERE crawl_id = ? AND state <> 'kept'", [$site['id']])['n'],
+        );
         self::assertSame([], glob(self::$stack->data.'/store/.incoming/*'));
         $this->filesAreSound();
         // Made anew, the catalogue has them again, and the site finds its pages in it.
         [$status, $said] = self::$stack->ypomna('catalogue:rebuild');
         self::assertSame(0, $status, $said);
-        self::assertSame(300, self::$stack->row('SELECT COUNT(*) AS n FROM crawl_page p JOIN crawl_segment s ON s.id = p.segment_id JOIN capture c ON c.warc_file_id = s.file_id AND c.response_offset = p.at_offset WHERE p.crawl_id = ?', [$site['id']])['n']);
+        self::assertSame(
+            300,
+            self::$stack->row(
+                'SELECT COUNT(*) AS n FROM crawl_page p JOIN crawl_segment s ON s.id = p.segment_id JOIN capture c ON c.warc_file_id ='
+                    .' s.file_id AND c.response_offset = p.at_offset WHERE p.crawl_id = ?',
+                [$site['id']],
+            )['n'],
+        );
     }
 
     public function testFolderDepthPatternsAndBudgetHold(): void
@@ -103,11 +142,30 @@ final class SiteTest extends TestCase
         $site = $this->site('http://maze-two.test/', '--pause', '0', '--without-maps');
         self::assertContains('http://www.maze-two.test/home/a', $this->kept($site));
         // Overruled, what robots.txt says is on record all the same, and the sitemap that it names is followed.
-        $site = $this->site('http://maze.test/', '--pause', '0', '--include', '/private', '--include', 'only-in-map', '--ignore-robots', 'The paper was asked for leave');
-        self::assertSame(['http://maze.test/', 'http://maze.test/only-in-map', 'http://maze.test/private/x'], array_intersect(['http://maze.test/', 'http://maze.test/only-in-map', 'http://maze.test/private/x'], $this->kept($site)));
-        self::assertGreaterThan(0, self::$stack->row("SELECT COUNT(*) AS n FROM record r JOIN crawl_segment s ON s.file_id = r.warc_file_id WHERE s.crawl_id = ? AND r.url = 'http://maze.test/robots.txt'", [$site['id']])['n']);
+        $site = $this->site(
+            'http://maze.test/', '--pause', '0', '--include', '/private', '--include', 'only-in-map', '--ignore-robots',
+            'The paper was asked for leave',
+        );
+        self::assertSame(
+            ['http://maze.test/', 'http://maze.test/only-in-map', 'http://maze.test/private/x'],
+            array_intersect(['http://maze.test/', 'http://maze.test/only-in-map', 'http://maze.test/private/x'], $this->kept($site)),
+        );
+        self::assertGreaterThan(
+            0,
+            self::$stack->row(
+                'SELECT COUNT(*) AS n FROM record r JOIN crawl_segment s ON s.file_id = r.warc_file_id WHERE s.crawl_id = ? AND r.url ='
+                    ." 'http://maze.test/robots.txt'",
+                [$site['id']],
+            )['n'],
+        );
         // A sitemap that a worker found alone is in a file, too.
-        self::assertSame(0, self::$stack->row("SELECT COUNT(*) AS n FROM crawl_page p LEFT JOIN crawl_segment s ON s.id = p.segment_id LEFT JOIN record r ON r.warc_file_id = s.file_id AND r.at_offset = p.at_offset WHERE p.state = 'kept' AND r.at_offset IS NULL")['n']);
+        self::assertSame(
+            0,
+            self::$stack->row(
+                'SELECT COUNT(*) AS n FROM crawl_page p LEFT JOIN crawl_segment s ON s.id = p.segment_id LEFT JOIN record r ON'
+                    ." r.warc_file_id = s.file_id AND r.at_offset = p.at_offset WHERE p.state = 'kept' AND r.at_offset IS NULL",
+            )['n'],
+        );
         $site = $this->site('http://nobody.test/', '--pause', '0', '--without-maps');
         self::assertSame(['done', 0], [$site['state'], $site['pages']]);
         self::assertSame('failed', $this->pages($site)['http://nobody.test/'][0]);
@@ -115,9 +173,21 @@ final class SiteTest extends TestCase
 
     public function testSitesInABrowserBecomeOneFile(): void
     {
-        $site = $this->site('http://maze.test/news/1', '--pause', '0', '--rendered', '--include', '/news/', '--pages', '3', '--without-maps');
-        self::assertSame(['http://maze.test/news/1', 'http://maze.test/news/3', 'http://maze.test/'], array_values(array_unique([...$this->kept($site), 'http://maze.test/'])));
-        self::assertSame(2, self::$stack->row('SELECT COUNT(*) AS n FROM capture c JOIN crawl_segment s ON s.file_id = c.warc_file_id WHERE s.crawl_id = ? AND c.dom_offset IS NOT NULL', [$site['id']])['n']);
+        $site = $this->site(
+            'http://maze.test/news/1', '--pause', '0', '--rendered', '--include', '/news/', '--pages', '3', '--without-maps',
+        );
+        self::assertSame(
+            ['http://maze.test/news/1', 'http://maze.test/news/3', 'http://maze.test/'],
+            array_values(array_unique([...$this->kept($site), 'http://maze.test/'])),
+        );
+        self::assertSame(
+            2,
+            self::$stack->row(
+                'SELECT COUNT(*) AS n FROM capture c JOIN crawl_segment s ON s.file_id = c.warc_file_id WHERE s.crawl_id = ? AND'
+                    .' c.dom_offset IS NOT NULL',
+                [$site['id']],
+            )['n'],
+        );
         $this->filesAreSound();
     }
 
@@ -158,7 +228,10 @@ final class SiteTest extends TestCase
     {
         $pages = [];
         $after = 0;
-        while ([] !== ($row = self::$stack->row('SELECT id, url, state, reason, status, verdict FROM crawl_page WHERE crawl_id = ? AND role = ? AND id > ? ORDER BY id LIMIT 1', [$site['id'], 'page', $after]))) {
+        while ([] !== ($row = self::$stack->row(
+            'SELECT id, url, state, reason, status, verdict FROM crawl_page WHERE crawl_id = ? AND role = ? AND id > ? ORDER BY id LIMIT 1',
+            [$site['id'], 'page', $after],
+        ))) {
             $after = $row['id'];
             /** @var array{string, string|null, int|null, string|null} $values */
             $values = [$row['state'], $row['reason'], $row['status'], $row['verdict']];

@@ -71,7 +71,11 @@ final class StartTest extends TestCase
         self::assertNotFalse($socket);
         fclose($socket);
         self::assertSame(1, $status);
-        self::assertSame('Port '.($this->stack->port + 1).' of 127.0.0.1 is in use by another program, and the database needs it. Choose another: bin/start --port N', trim($said));
+        self::assertSame(
+            'Port '.($this->stack->port + 1)
+                .' of 127.0.0.1 is in use by another program, and the database needs it. Choose another: bin/start --port N',
+            trim($said),
+        );
         self::assertSame([], $this->processes());
     }
 

@@ -23,7 +23,10 @@ final class VerdictTest extends TestCase
         $wrong = $gone = $alive = [];
         $all = $vanished = 0;
         $port = (int) getenv('YPOMNA_TEST_PORT') + 60;
-        foreach ([new SceneSite(), new MoreScenes(), new AsideScenes(), new LateScenes(), new OtherScenes(), new ThirdScenes(), new FourthScenes()] as $n => $site) {
+        foreach ([
+            new SceneSite(), new MoreScenes(), new AsideScenes(), new LateScenes(), new OtherScenes(), new ThirdScenes(),
+            new FourthScenes(),
+        ] as $n => $site) {
             foreach (SceneRun::all((new Folder())->path, $port + 4 * $n, $site) as $name => $one) {
                 ++$all;
                 [$wanted, $found] = [strtok($one['expected'], ' '), strtok($one['found'], ' ')];

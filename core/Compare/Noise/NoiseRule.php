@@ -15,8 +15,13 @@ final readonly class NoiseRule
     /** No pattern tries longer than this (PCRE2, "pcre2pattern", limits set within the pattern). */
     private const LIMITS = '(*LIMIT_MATCH=20000)(*LIMIT_DEPTH=2000)(*LIMIT_HEAP=2000)';
 
-    private function __construct(public RuleKind $kind, private ?Selector $selector, public string $quote, public string $pattern, public string $note)
-    {
+    private function __construct(
+        public RuleKind $kind,
+        private ?Selector $selector,
+        public string $quote,
+        public string $pattern,
+        public string $note,
+    ) {
     }
 
     /**
@@ -30,7 +35,13 @@ final readonly class NoiseRule
             throw new InvalidRule('A region needs a selector or the words that stand in it.');
         }
 
-        return new self(RuleKind::Region, '' === trim($selector) ? null : Selector::parse($selector), mb_strcut(trim($quote), 0, 1_000), '', mb_strcut($note, 0, 1_000));
+        return new self(
+            RuleKind::Region,
+            '' === trim($selector) ? null : Selector::parse($selector),
+            mb_strcut(trim($quote), 0, 1_000),
+            '',
+            mb_strcut($note, 0, 1_000),
+        );
     }
 
     /**
@@ -45,7 +56,10 @@ final readonly class NoiseRule
             throw new InvalidRule('Verbs, recursion, callouts and control characters cannot be used in a pattern.');
         }
         if (false === @preg_match(self::delimited($pattern), '')) {
-            throw new InvalidRule('The pattern is no regular expression: '.(string) preg_replace('/^preg_match\(\): /', '', error_get_last()['message'] ?? ''));
+            throw new InvalidRule(
+                'The pattern is no regular expression: '
+                    .(string) preg_replace('/^preg_match\(\): /', '', error_get_last()['message'] ?? ''),
+            );
         }
 
         return new self(RuleKind::Pattern, null, '', $pattern, mb_strcut($note, 0, 1_000));
@@ -62,7 +76,8 @@ final readonly class NoiseRule
         if (RuleKind::Pattern === $this->kind) {
             $rest = $this->without($old->text ?? '', $patience);
 
-            return null !== $rest && $rest === $this->without($new->text ?? '', $patience) && ('' === $rest || ($old->key ?? '') !== ($new->key ?? ''));
+            return null !== $rest && $rest === $this->without($new->text ?? '', $patience)
+                && ('' === $rest || ($old->key ?? '') !== ($new->key ?? ''));
         }
         foreach ([$old, $new] as $passage) {
             if (null !== $passage && !$this->isIn($passage)) {
@@ -82,7 +97,8 @@ final readonly class NoiseRule
     public function isIn(Passage $passage): bool
     {
         return RuleKind::Region === $this->kind
-            && ((null !== $this->selector && $this->selector->matches($passage->path)) || ('' !== $this->quote && self::masked($passage->text) === self::masked($this->quote)));
+            && ((null !== $this->selector && $this->selector->matches($passage->path))
+                || ('' !== $this->quote && self::masked($passage->text) === self::masked($this->quote)));
     }
 
     /** The text without what the pattern matches, as it is where that goes beyond PCRE's limits; null if the pattern was set aside. */

@@ -25,7 +25,8 @@ final readonly class NoiseRules
     }
 
     /**
-     * @param string $json `{"rules": [{"kind": "region", "selector": "…", "quote": "…", "note": "…"}, {"kind": "pattern", "pattern": "…"}]}`
+     * @param string $json `{"rules": [{"kind": "region", "selector": "…", "quote": "…", "note": "…"}, {"kind": "pattern", "pattern":
+     *     "…"}]}`
      *
      * @throws InvalidRule that says which rule is wrong
      */
@@ -64,7 +65,10 @@ final readonly class NoiseRules
     public function toJson(): string
     {
         return json_encode(['version' => 1, 'rules' => array_map(static fn (NoiseRule $rule): array => array_filter(
-            ['kind' => $rule->kind->value, 'selector' => $rule->selector(), 'quote' => $rule->quote, 'pattern' => $rule->pattern, 'note' => $rule->note],
+            [
+                'kind' => $rule->kind->value, 'selector' => $rule->selector(), 'quote' => $rule->quote, 'pattern' => $rule->pattern,
+                'note' => $rule->note,
+            ],
             static fn (string $value): bool => '' !== $value,
         ), $this->rules)], \JSON_THROW_ON_ERROR | \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE)."\n";
     }

@@ -15,7 +15,10 @@ final readonly class Selector
     private const LONGEST = 1_000;
     private const COMPOUND = '/^(\*|[\p{L}_][\p{L}\p{N}_-]*)?((?:[#.](?:[\p{L}\p{N}_-]|[^\x00-\x7F])+|:nth-of-type\(\s*\d{1,6}\s*\))*)$/u';
 
-    /** @param list<list<array{bool, string, string, list<string>, int}>> $alternatives of compounds: whether it stands right within the one before, name, id, classes, place */
+    /**
+     * @param list<list<array{bool, string, string, list<string>, int}>> $alternatives of compounds: whether it stands right within the one
+     *     before, name, id, classes, place
+     */
     private function __construct(public string $written, private array $alternatives)
     {
     }
@@ -92,7 +95,7 @@ final readonly class Selector
      * Compound by compound from the outside, so time is their number times that of the steps.
      *
      * @param list<array{bool, string, string, list<string>, int}> $compounds
-     * @param list<array{string, string, list<string>, int}>       $steps
+     * @param list<array{string, string, list<string>, int}> $steps
      */
     private static function matchesOne(array $compounds, array $steps): bool
     {
@@ -117,13 +120,14 @@ final readonly class Selector
 
     /**
      * @param array{bool, string, string, list<string>, int} $compound
-     * @param array{string, string, list<string>, int}       $step
+     * @param array{string, string, list<string>, int} $step
      */
     private static function isMeant(array $compound, array $step): bool
     {
         [, $name, $id, $classes, $place] = $compound;
 
-        return ('' === $name || $name === $step[0]) && ('' === $id || $id === $step[1]) && [] === array_diff($classes, $step[2]) && (0 === $place || $place === $step[3]);
+        return ('' === $name || $name === $step[0]) && ('' === $id || $id === $step[1]) && [] === array_diff($classes, $step[2])
+            && (0 === $place || $place === $step[3]);
     }
 
     /**
@@ -139,7 +143,12 @@ final readonly class Selector
         $steps = [];
         foreach ('' === $path ? [] : explode(' ', $path) as $step) {
             if (1 === preg_match('/^([^#.:]*)(?:#([^.:]+))?((?:\.[^.:]+)*)(?::(\d+))?$/D', $step, $m)) {
-                $steps[] = [$m[1], $m[2], array_values(array_filter(explode('.', $m[3]), static fn (string $class): bool => '' !== $class)), (int) ($m[4] ?? 0)];
+                $steps[] = [
+                    $m[1],
+                    $m[2],
+                    array_values(array_filter(explode('.', $m[3]), static fn (string $class): bool => '' !== $class)),
+                    (int) ($m[4] ?? 0),
+                ];
             }
         }
         if (\count($known) > 5_000) {

@@ -118,8 +118,8 @@ final class Sequences
     }
 
     /**
-     * @param list<int>                $leads
-     * @param array<int, string>       $index
+     * @param list<int> $leads
+     * @param array<int, string> $index
      * @param callable(int, int): ?int $pointer
      *
      * @return array<string, string>

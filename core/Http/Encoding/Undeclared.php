@@ -27,7 +27,9 @@ final class Undeclared
         'ko' => [['euc-kr'], '\p{Hangul}\p{Han}'],
         'zh-tw zh-hk zh-mo zh-hant' => [['big5', 'gb18030'], '\p{Han}'],
         'zh' => [['gb18030', 'big5'], '\p{Han}'],
-        'ru be bg uk sr mk kk ky tg tt mn ba cv' => [['windows-1251', 'koi8-r', 'koi8-u', 'ibm866', 'iso-8859-5', 'x-mac-cyrillic'], '\p{Cyrillic}'],
+        'ru be bg uk sr mk kk ky tg tt mn ba cv' => [
+            ['windows-1251', 'koi8-r', 'koi8-u', 'ibm866', 'iso-8859-5', 'x-mac-cyrillic'], '\p{Cyrillic}',
+        ],
         'el' => [['iso-8859-7', 'windows-1253'], '\p{Greek}'],
         'he iw yi' => [['windows-1255', 'iso-8859-8'], '\p{Hebrew}'],
         'ar fa ur ps' => [['windows-1256', 'iso-8859-6'], '\p{Arabic}'],
@@ -75,8 +77,14 @@ final class Undeclared
     /** @return string|null a key of LANGUAGES */
     private static function language(string $sample): ?string
     {
-        if (1 !== preg_match('~<(?:html|body)\b[^>]{0,400}?\slang\s*+=\s*+["\']?([a-z]{2,3}(?:-[a-z]+)*)~i', substr($sample, 0, 8_192), $found)
-            && 1 !== preg_match('~<meta\s[^>]{0,100}?content-language["\']?\s[^>]{0,100}?content\s*+=\s*+["\']?([a-z]{2,3}(?:-[a-z]+)*)~i', substr($sample, 0, 8_192), $found)) {
+        if (1 !== preg_match(
+            '~<(?:html|body)\b[^>]{0,400}?\slang\s*+=\s*+["\']?([a-z]{2,3}(?:-[a-z]+)*)~i', substr($sample, 0, 8_192), $found,
+        )
+            && 1 !== preg_match(
+                '~<meta\s[^>]{0,100}?content-language["\']?\s[^>]{0,100}?content\s*+=\s*+["\']?([a-z]{2,3}(?:-[a-z]+)*)~i',
+                substr($sample, 0, 8_192),
+                $found,
+            )) {
             return null;
         }
         $parts = explode('-', strtolower($found[1]));

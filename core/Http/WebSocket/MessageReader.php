@@ -39,7 +39,7 @@ final class MessageReader
 
     /**
      * @param bool $byClient whether it is the side whose frames are masked
-     * @param bool $packs    whether `permessage-deflate` was agreed on
+     * @param bool $packs whether `permessage-deflate` was agreed on
      */
     public function __construct(private readonly bool $byClient, private readonly bool $packs)
     {

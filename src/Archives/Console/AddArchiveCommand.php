@@ -25,7 +25,13 @@ final class AddArchiveCommand extends Command
     protected function configure(): void
     {
         $this->addArgument('name', InputArgument::REQUIRED, 'By what you know it')
-            ->addOption('timegate', null, InputOption::VALUE_REQUIRED, 'What an address is put behind to ask for a moment; or with {url} where it goes', '')
+            ->addOption(
+                'timegate',
+                null,
+                InputOption::VALUE_REQUIRED,
+                'What an address is put behind to ask for a moment; or with {url} where it goes',
+                '',
+            )
             ->addOption('timemap', null, InputOption::VALUE_REQUIRED, 'The same for the list of its captures', '');
     }
 

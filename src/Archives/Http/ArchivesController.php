@@ -39,10 +39,20 @@ final class ArchivesController extends AbstractController
         try {
             $url = Url::typed($typed)->withoutFragment();
         } catch (InvalidAddress $e) {
-            return $this->render('catalogue/no_address.html.twig', ['typed' => $typed, 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->render(
+                'catalogue/no_address.html.twig',
+                ['typed' => $typed, 'why' => $e->getMessage()],
+                new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
+            );
         }
 
-        return $this->render('archives/elsewhere.html.twig', ['url' => (string) $url, 'told' => $this->archives->whatTheyHold($url), 'shown' => self::SHOWN, 'address' => $this->addresses->of($viewer, (string) $url)]);
+        return $this->render(
+            'archives/elsewhere.html.twig',
+            [
+                'url' => (string) $url, 'told' => $this->archives->whatTheyHold($url), 'shown' => self::SHOWN,
+                'address' => $this->addresses->of($viewer, (string) $url),
+            ],
+        );
     }
 
     #[Route('/elsewhere', name: 'elsewhere_import', methods: ['POST'])]
@@ -59,7 +69,9 @@ final class ArchivesController extends AbstractController
             $archive = $this->archives->byCode($code);
             $at = Url::tryParse($memento);
             if (null !== $archive && null !== $at && $at->isWeb()) {
-                $arrival = $arrivals->expect(\sprintf('%s of %s.warc.gz', $archive->name, strtr(mb_strimwidth($url->host.rtrim($url->path, '/'), 0, 120), '/', '-')));
+                $arrival = $arrivals->expect(\sprintf(
+                    '%s of %s.warc.gz', $archive->name, strtr(mb_strimwidth($url->host.rtrim($url->path, '/'), 0, 120), '/', '-'),
+                ));
                 $bus->dispatch(new FetchMemento((int) $arrival->id, $code, (string) $url, (string) $at));
             }
         }
@@ -82,7 +94,11 @@ final class ArchivesController extends AbstractController
         try {
             $this->archives->add($given['name'], $given['gate'], $given['map']);
         } catch (InvalidArchive $e) {
-            return $this->render('archives/list.html.twig', ['archives' => $this->archives->all(), 'given' => $given, 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->render(
+                'archives/list.html.twig',
+                ['archives' => $this->archives->all(), 'given' => $given, 'why' => $e->getMessage()],
+                new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
+            );
         }
 
         return $this->redirectToRoute('archives', [], Response::HTTP_SEE_OTHER);
@@ -92,7 +108,10 @@ final class ArchivesController extends AbstractController
     #[IsCsrfTokenValid('archives')]
     public function askOrNot(string $code, Request $request): Response
     {
-        $this->archives->askOrNot($this->archives->byCode($code) ?? throw $this->createNotFoundException('There is no such archive.'), '1' === $request->request->getString('asked'));
+        $this->archives->askOrNot(
+            $this->archives->byCode($code) ?? throw $this->createNotFoundException('There is no such archive.'),
+            '1' === $request->request->getString('asked'),
+        );
 
         return $this->redirectToRoute('archives', [], Response::HTTP_SEE_OTHER);
     }

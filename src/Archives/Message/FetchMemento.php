@@ -11,7 +11,7 @@ final readonly class FetchMemento implements QueuedMessage
 {
     /**
      * @param string $archive code
-     * @param string $url     the original address
+     * @param string $url the original address
      * @param string $memento where the archive holds it
      */
     public function __construct(public int $arrivalId, public string $archive, public string $url, public string $memento)

@@ -11,8 +11,8 @@ use Ypomna\Core\Memento\HeldElsewhere;
 final readonly class HeldByArchive
 {
     /**
-     * @param list<HeldElsewhere> $held  newest first
-     * @param string|null         $error why it said nothing, or not all
+     * @param list<HeldElsewhere> $held newest first
+     * @param string|null $error why it said nothing, or not all
      */
     public function __construct(public OtherArchive $archive, public array $held = [], public ?string $error = null)
     {

@@ -44,8 +44,12 @@ final class CaptureFileCommand extends Command
     {
         $this->addArgument('url', InputArgument::REQUIRED, 'Address of the page')
             ->addOption('out', null, InputOption::VALUE_REQUIRED, 'The WARC file; with .gz at its end, each record becomes a gzip member')
-            ->addOption('how', null, InputOption::VALUE_REQUIRED, 'rendered: in a browser; plain: fetched with its requisites, no script runs')
-            ->addOption('resolve', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'HOST:PORT:ADDRESS, where a host is; * for any')
+            ->addOption(
+                'how', null, InputOption::VALUE_REQUIRED, 'rendered: in a browser; plain: fetched with its requisites, no script runs',
+            )
+            ->addOption(
+                'resolve', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'HOST:PORT:ADDRESS, where a host is; * for any',
+            )
             ->addOption('robots', null, InputOption::VALUE_REQUIRED, 'obey or ignore what robots.txt says', 'ignore')
             ->addOption('max-seconds', null, InputOption::VALUE_REQUIRED, 'How long it may take', '120')
             ->addOption('max-bytes', null, InputOption::VALUE_REQUIRED, 'How much may come over the wire', '268435456')
@@ -53,21 +57,36 @@ final class CaptureFileCommand extends Command
             ->addOption('no-scripts', null, InputOption::VALUE_NONE, 'The page’s scripts do not run')
             ->addOption('no-scroll', null, InputOption::VALUE_NONE, 'The page is not gone through to its end')
             ->addOption('wait', null, InputOption::VALUE_REQUIRED, 'Seconds to wait after loading')
-            ->addOption('extent', null, InputOption::VALUE_REQUIRED, 'How much is kept: whole, text (what is written), part (one part as it looks) or address (what the page says of itself)')
+            ->addOption(
+                'extent',
+                null,
+                InputOption::VALUE_REQUIRED,
+                'How much is kept: whole, text (what is written), part (one part as it looks) or address (what the page says of itself)',
+            )
             ->addOption('part', null, InputOption::VALUE_REQUIRED, 'Which part: words that stand in it, or a CSS selector')
             ->addOption('language', null, InputOption::VALUE_REQUIRED, 'Accept-Language')
             ->addOption('user-agent', null, InputOption::VALUE_REQUIRED, 'User-Agent')
-            ->addOption('header', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, '“Name: value”, of requests to the page’s own origin; the value is overwritten in what is kept')
+            ->addOption(
+                'header',
+                null,
+                InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY,
+                '“Name: value”, of requests to the page’s own origin; the value is overwritten in what is kept',
+            )
             ->addOption('header-everywhere', null, InputOption::VALUE_NONE, 'Send --header to every host that the page asks for something')
-            ->addOption('cookies', null, InputOption::VALUE_REQUIRED, 'A cookies.txt file of a sign-in; the values are overwritten in what is kept')
-            ->addOption('insecure', null, InputOption::VALUE_NONE, 'Take certificates that cannot be trusted, and record what is wrong with them')
+            ->addOption(
+                'cookies', null, InputOption::VALUE_REQUIRED, 'A cookies.txt file of a sign-in; the values are overwritten in what is kept',
+            )
+            ->addOption(
+                'insecure', null, InputOption::VALUE_NONE, 'Take certificates that cannot be trusted, and record what is wrong with them',
+            )
             ->addOption('json', null, InputOption::VALUE_NONE, 'One JSON document');
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         $out = new Output($output, true === $input->getOption('json'));
-        $target = self::text($input->getOption('out')) ?? throw new UnreadableFile('--out wants the name of the file that is to be written.');
+        $target = self::text($input->getOption('out'))
+            ?? throw new UnreadableFile('--out wants the name of the file that is to be written.');
         $browser = Settings::text('CHROMIUM', '/usr/bin/chromium');
         $how = self::text($input->getOption('how')) ?? (is_executable($browser) ? 'rendered' : 'plain');
         $robots = self::text($input->getOption('robots'));
@@ -77,18 +96,26 @@ final class CaptureFileCommand extends Command
         if ('rendered' === $how && !is_executable($browser)) {
             throw new UnreadableFile(\sprintf('There is no browser at “%s”; --how plain does without one.', $browser));
         }
-        $extent = Extent::tryFrom(self::text($input->getOption('extent')) ?? 'whole') ?? throw new UnreadableFile('--extent wants whole, text, part or address.');
+        $extent = Extent::tryFrom(self::text($input->getOption('extent')) ?? 'whole')
+            ?? throw new UnreadableFile('--extent wants whole, text, part or address.');
         $part = self::text($input->getOption('part')) ?? '';
         if (Extent::Part === $extent && ('' === $part || 'rendered' !== $how)) {
             throw new UnreadableFile('--extent part wants --part, with words that stand in it or a CSS selector, and a browser.');
         }
-        $limits = new Limits(maxSeconds: self::number($input, 'max-seconds', 86_400), maxBytes: self::number($input, 'max-bytes', 1 << 40), idleSeconds: min(30, self::number($input, 'max-seconds', 86_400)));
+        $limits = new Limits(
+            maxSeconds: self::number($input, 'max-seconds', 86_400),
+            maxBytes: self::number($input, 'max-bytes', 1 << 40),
+            idleSeconds: min(30, self::number($input, 'max-seconds', 86_400)),
+        );
         $isGiven = static fn (string $name): bool => true === $input->getOption($name);
         $options = new CaptureOptions(
-            rendered: 'rendered' === $how, limits: $limits, obey: 'obey' === $robots, insecure: $isGiven('insecure'), packed: str_ends_with(strtolower($target), '.gz'),
-            scripts: !$isGiven('no-scripts'), phone: $isGiven('phone'), scroll: !$isGiven('no-scroll'), language: self::text($input->getOption('language')),
+            rendered: 'rendered' === $how, limits: $limits, obey: 'obey' === $robots, insecure: $isGiven('insecure'),
+            packed: str_ends_with(strtolower($target), '.gz'),
+            scripts: !$isGiven('no-scripts'), phone: $isGiven('phone'), scroll: !$isGiven('no-scroll'),
+            language: self::text($input->getOption('language')),
             agent: self::text($input->getOption('user-agent')), fields: self::fields($input), cookies: self::cookies($input),
-            wait: null === $input->getOption('wait') ? 0.0 : (float) self::number($input, 'wait', 600), extent: $extent, part: $part, fieldsEverywhere: $isGiven('header-everywhere'),
+            wait: null === $input->getOption('wait') ? 0.0 : (float) self::number($input, 'wait', 600), extent: $extent, part: $part,
+            fieldsEverywhere: $isGiven('header-everywhere'),
         );
         $options = $options->signedIn(Url::typedUserinfo(self::text($input->getArgument('url')) ?? ''));
         if ((is_file($target) && filesize($target) > 0) || is_dir($target)) {
@@ -97,11 +124,27 @@ final class CaptureFileCommand extends Command
         if (!is_dir(\dirname($target)) || !is_writable(\dirname($target))) {
             throw new UnreadableFile(\sprintf('%s cannot be written: its folder is not there, or may not be written to.', $target));
         }
-        $report = $this->keep(self::address(self::text($input->getArgument('url')) ?? ''), $target, $options, WebOptions::access(self::routes($input)), $browser);
+        $report = $this->keep(
+            self::address(self::text($input->getArgument('url')) ?? ''),
+            $target,
+            $options,
+            WebOptions::access(self::routes($input)),
+            $browser,
+        );
         clearstatcache(true, $target);
         $bytes = $report->written ? (int) filesize($target) : 0;
-        $facts = $report->facts() + ['bytes' => $bytes, 'file' => $report->written ? $target : null, 'sha256' => $report->written ? (string) hash_file('sha256', $target) : null];
-        $out->row($facts, \sprintf('%s: %s%s, %d parts, %d bytes in %s', $report->url, $report->verdict->value, null === $report->reason ? '' : ' ('.$report->reason.')', $report->parts, $bytes, $report->written ? $target : 'no file'));
+        $facts = $report->facts() + [
+            'bytes' => $bytes,
+            'file' => $report->written ? $target : null,
+            'sha256' => $report->written ? (string) hash_file('sha256', $target) : null,
+        ];
+        $out->row(
+            $facts,
+            \sprintf(
+                '%s: %s%s, %d parts, %d bytes in %s', $report->url, $report->verdict->value,
+                null === $report->reason ? '' : ' ('.$report->reason.')', $report->parts, $bytes, $report->written ? $target : 'no file',
+            ),
+        );
         $this->tell($out, $report);
         if ('guarded' === $report->reason && !$report->written) {
             return FileCommands::CANNOT_WORK;

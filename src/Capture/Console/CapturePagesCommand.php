@@ -22,8 +22,11 @@ use Ypomna\Core\Address\InvalidAddress;
 #[AsCommand('keep', 'Asks the workers to keep pages')]
 final class CapturePagesCommand extends Command
 {
-    public function __construct(private readonly CaptureRequests $requests, private readonly CaptureRepository $captures, private readonly CurrentPerson $person)
-    {
+    public function __construct(
+        private readonly CaptureRequests $requests,
+        private readonly CaptureRepository $captures,
+        private readonly CurrentPerson $person,
+    ) {
         parent::__construct();
     }
 
@@ -43,7 +46,15 @@ final class CapturePagesCommand extends Command
         $urls = $input->getArgument('url');
         foreach ($urls as $url) {
             try {
-                $job = true === $input->getOption('missing') ? $this->requests->complete($actor, $this->captures->byCode($viewer, $url) ?? throw new InvalidAddress(\sprintf('There is no capture with the code “%s”.', mb_strimwidth($url, 0, 40, '…')))) : $this->requests->ask($actor, $url, new CaptureOptions(rendered: true !== $input->getOption('plain')));
+                $job = true === $input->getOption('missing')
+                    ? $this->requests->complete(
+                        $actor,
+                        $this->captures->byCode($viewer, $url)
+                            ?? throw new InvalidAddress(\sprintf(
+                                'There is no capture with the code “%s”.', mb_strimwidth($url, 0, 40, '…'),
+                            )),
+                    )
+                    : $this->requests->ask($actor, $url, new CaptureOptions(rendered: true !== $input->getOption('plain')));
                 $output->writeln(\sprintf('%s is waiting to be kept (%s)', OutputFormatter::escape($job->url), $job->code));
             } catch (InvalidAddress $e) {
                 ++$failed;

@@ -31,7 +31,9 @@ final class CaptureSiteCommand extends Command
         $this->addArgument('url', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'Addresses of the pages to begin with')
             ->addOption('reach', null, InputOption::VALUE_REQUIRED, 'host, below (the host and what is below it) or folder', 'host')
             ->addOption('depth', null, InputOption::VALUE_REQUIRED, 'How many links from the first pages on', '')
-            ->addOption('include', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'A pattern of which one has to match', [])
+            ->addOption(
+                'include', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'A pattern of which one has to match', [],
+            )
             ->addOption('exclude', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'A pattern of which none may match', [])
             ->addOption('pages', null, InputOption::VALUE_REQUIRED, 'At most so many pages', '500')
             ->addOption('megabytes', null, InputOption::VALUE_REQUIRED, 'At most so much', '1000')
@@ -54,8 +56,12 @@ final class CaptureSiteCommand extends Command
         $urls = $input->getArgument('url');
         try {
             $crawl = $this->crawls->begin($actor, SiteOptions::ofForm([
-                'seeds' => implode("\n", $urls), 'reach' => $text('reach'), 'depth' => $text('depth'), 'includes' => $text('include'), 'excludes' => $text('exclude'), 'pages' => $text('pages'), 'megabytes' => $text('megabytes'), 'minutes' => $text('minutes'), 'pause' => $text('pause'),
-                'how' => true === $input->getOption('rendered') ? 'rendered' : 'plain', 'maps' => true === $input->getOption('without-maps') ? '0' : '1', 'overrule' => '' === $text('ignore-robots') ? '' : '1', 'reason' => $text('ignore-robots'),
+                'seeds' => implode("\n", $urls), 'reach' => $text('reach'), 'depth' => $text('depth'), 'includes' => $text('include'),
+                'excludes' => $text('exclude'), 'pages' => $text('pages'), 'megabytes' => $text('megabytes'), 'minutes' => $text('minutes'),
+                'pause' => $text('pause'),
+                'how' => true === $input->getOption('rendered') ? 'rendered' : 'plain',
+                'maps' => true === $input->getOption('without-maps') ? '0' : '1', 'overrule' => '' === $text('ignore-robots') ? '' : '1',
+                'reason' => $text('ignore-robots'),
             ]));
         } catch (InvalidAddress|InvalidRules $e) {
             $output->writeln('<error>'.OutputFormatter::escape($e->getMessage()).'</error>');

@@ -60,7 +60,7 @@ class Crawl
     public int $outside = 0;
 
     /**
-     * @param list<string>                                                                          $seeds
+     * @param list<string> $seeds
      * @param array{reach: string, depth: int|null, includes: list<string>, excludes: list<string>} $scope
      */
     public function __construct(
@@ -101,7 +101,13 @@ class Crawl
     {
         $patterns = static fn (string $text): AddressPattern => new AddressPattern($text);
 
-        return new Scope(Reach::from($this->scope['reach']), $this->seeds, $this->scope['depth'], array_map($patterns, $this->scope['includes']), array_map($patterns, $this->scope['excludes']));
+        return new Scope(
+            Reach::from($this->scope['reach']),
+            $this->seeds,
+            $this->scope['depth'],
+            array_map($patterns, $this->scope['includes']),
+            array_map($patterns, $this->scope['excludes']),
+        );
     }
 
     /** For how long it has run, in seconds. */

@@ -8,9 +8,9 @@ namespace Ypomna\App\Capture\Event;
 final readonly class CaptureEnded
 {
     /**
-     * @param string      $jobCode     code of the job
+     * @param string $jobCode code of the job
      * @param string|null $captureCode code of the capture; null if the page could not be kept
-     * @param string|null $reason      code of the reason, if it could not
+     * @param string|null $reason code of the reason, if it could not
      */
     public function __construct(public string $jobCode, public ?string $captureCode, public ?string $reason)
     {

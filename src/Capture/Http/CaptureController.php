@@ -33,8 +33,13 @@ final class CaptureController extends AbstractController
     /** Tells htmx to stop asking. */
     private const STOP_POLLING = 286;
 
-    public function __construct(private readonly JobList $jobs, private readonly CaptureRepository $captures, private readonly ChangeMeter $meter, private readonly CaptureDescriptions $descriptions, private readonly HeldAddresses $held)
-    {
+    public function __construct(
+        private readonly JobList $jobs,
+        private readonly CaptureRepository $captures,
+        private readonly ChangeMeter $meter,
+        private readonly CaptureDescriptions $descriptions,
+        private readonly HeldAddresses $held,
+    ) {
     }
 
     #[Route('/keep', name: 'keep', methods: ['POST'])]
@@ -49,14 +54,26 @@ final class CaptureController extends AbstractController
                 $choices->remember($actor, CaptureForm::remembered($fields));
             }
         } catch (InvalidRequest $e) {
-            return $this->render('capture/ask.html.twig', ['typed' => $typed, 'chosen' => self::fields($request), 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->render(
+                'capture/ask.html.twig',
+                ['typed' => $typed, 'chosen' => self::fields($request), 'why' => $e->getMessage()],
+                new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
+            );
         } catch (InvalidAddress $e) {
-            return $this->render('catalogue/no_address.html.twig', ['typed' => $typed, 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->render(
+                'catalogue/no_address.html.twig',
+                ['typed' => $typed, 'why' => $e->getMessage()],
+                new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
+            );
         }
 
         $against = $request->request->getString('against');
 
-        return $this->redirectToRoute('capture_job', ['code' => $job->code] + (1 === preg_match('/^'.Codes::PATTERN.'$/D', $against) ? ['against' => $against] : []), Response::HTTP_SEE_OTHER);
+        return $this->redirectToRoute(
+            'capture_job',
+            ['code' => $job->code] + (1 === preg_match('/^'.Codes::PATTERN.'$/D', $against) ? ['against' => $against] : []),
+            Response::HTTP_SEE_OTHER,
+        );
     }
 
     /**
@@ -65,7 +82,10 @@ final class CaptureController extends AbstractController
     private static function fields(Request $request): array
     {
         $fields = [];
-        foreach (['how', 'phone', 'without_scripts', 'without_scrolling', 'extent', 'part', 'wait', 'language', 'agent', 'fields', 'fields_everywhere', 'cookies'] as $name) {
+        foreach ([
+            'how', 'phone', 'without_scripts', 'without_scrolling', 'extent', 'part', 'wait', 'language', 'agent', 'fields',
+            'fields_everywhere', 'cookies',
+        ] as $name) {
             $fields[$name] = $request->request->getString($name);
         }
         $file = $request->files->get('cookie_file');
@@ -82,17 +102,26 @@ final class CaptureController extends AbstractController
     public function slip(Actor $actor, string $code, Request $request): Response
     {
         $job = $this->found($code);
-        $slip = CaptureDescription::typed($request->request->getString('title'), $request->request->getString('why'), $request->request->getString('tags'));
+        $slip = CaptureDescription::typed(
+            $request->request->getString('title'), $request->request->getString('why'), $request->request->getString('tags'),
+        );
         $this->descriptions->write($actor, $job, $slip);
 
-        return null === $request->headers->get('HX-Request') ? $this->redirectToRoute('capture_job', ['code' => $code], Response::HTTP_SEE_OTHER) : $this->render('capture/_slip.html.twig', ['job' => $job, 'slip' => $slip, 'tags' => $this->descriptions->known(), 'written' => true]);
+        return null === $request->headers->get('HX-Request')
+            ? $this->redirectToRoute('capture_job', ['code' => $code], Response::HTTP_SEE_OTHER)
+            : $this->render(
+                'capture/_slip.html.twig', ['job' => $job, 'slip' => $slip, 'tags' => $this->descriptions->known(), 'written' => true],
+            );
     }
 
     /** Captures that somebody gave a tag. */
     #[Route('/tagged/{tag}', name: 'tagged', methods: ['GET'])]
     public function tagged(Viewer $viewer, string $tag, Request $request): Response
     {
-        return $this->render('capture/tagged.html.twig', ['tag' => $tag, 'captures' => $this->descriptions->tagged($viewer, $tag, max(0, $request->query->getInt('before')))]);
+        return $this->render(
+            'capture/tagged.html.twig',
+            ['tag' => $tag, 'captures' => $this->descriptions->tagged($viewer, $tag, max(0, $request->query->getInt('before')))],
+        );
     }
 
     /** Tries again to get what a capture lacks. */
@@ -114,7 +143,12 @@ final class CaptureController extends AbstractController
     {
         $job = $this->found($code);
 
-        return $this->render('capture/job.html.twig', ['job' => $job, 'slip' => $this->descriptions->ofJob($job), 'tags' => $this->descriptions->known()] + $this->against($viewer, $job, $request));
+        return $this->render(
+            'capture/job.html.twig',
+            [
+                'job' => $job, 'slip' => $this->descriptions->ofJob($job), 'tags' => $this->descriptions->known(),
+            ] + $this->against($viewer, $job, $request),
+        );
     }
 
     /** The changing part of a job's page. */
@@ -123,13 +157,20 @@ final class CaptureController extends AbstractController
     {
         $job = $this->found($code);
 
-        return $this->render('capture/_progress.html.twig', ['job' => $job] + $this->against($viewer, $job, $request), new Response('', $job->stage->isFinal() ? self::STOP_POLLING : Response::HTTP_OK));
+        return $this->render(
+            'capture/_progress.html.twig',
+            ['job' => $job] + $this->against($viewer, $job, $request),
+            new Response('', $job->stage->isFinal() ? self::STOP_POLLING : Response::HTTP_OK),
+        );
     }
 
     /**
      * The capture that today's page was asked for to be held against, and what came of it.
      *
-     * @return array{against: Capture|null, today: Capture|null, difference: float|null, capture: Capture|null, held: array{code: string, captures: int, lastAt: \DateTimeImmutable}|null, before: Capture|null}
+     * @return array{
+     *     against: Capture|null, today: Capture|null, difference: float|null, capture: Capture|null,
+     *     held: array{code: string, captures: int, lastAt: \DateTimeImmutable}|null, before: Capture|null,
+     * }
      */
     private function against(Viewer $viewer, CaptureJob $job, Request $request): array
     {
@@ -137,7 +178,14 @@ final class CaptureController extends AbstractController
         $capture = null === $job->captureCode ? null : $this->captures->byCode($viewer, $job->captureCode);
         $today = null === $against ? null : $capture;
 
-        return ['held' => $this->held->of($viewer, [$job->url])[$job->url] ?? null, 'before' => null === $capture ? null : $this->captures->earlier($viewer, $capture), 'capture' => $capture, 'against' => $against, 'today' => $today, 'difference' => null === $against || null === $today ? null : $this->meter->difference($against, $today)];
+        return [
+            'held' => $this->held->of($viewer, [$job->url])[$job->url] ?? null,
+            'before' => null === $capture ? null : $this->captures->earlier($viewer, $capture),
+            'capture' => $capture,
+            'against' => $against,
+            'today' => $today,
+            'difference' => null === $against || null === $today ? null : $this->meter->difference($against, $today),
+        ];
     }
 
     private function found(string $code): CaptureJob

@@ -44,12 +44,21 @@ final class ListController extends AbstractController
         $given = '';
         try {
             $links = null === $capture ? [] : $content->document($capture)->links;
-            $given = implode("\n", array_unique(array_filter(array_map(static fn (Link $link): string => explode('#', $link->href)[0], $links), static fn (string $href): bool => 1 === preg_match('#^https?://#', $href))));
+            $given = implode(
+                "\n",
+                array_unique(array_filter(
+                    array_map(static fn (Link $link): string => explode('#', $link->href)[0], $links),
+                    static fn (string $href): bool => 1 === preg_match('#^https?://#', $href),
+                )),
+            );
         } catch (WarcError) {
             // What cannot be read has no links to offer.
         }
 
-        return $this->render('capture/lists.html.twig', ['lists' => $this->newest->of(CaptureList::class), 'given' => $given, 'of' => $capture, 'why' => null]);
+        return $this->render(
+            'capture/lists.html.twig',
+            ['lists' => $this->newest->of(CaptureList::class), 'given' => $given, 'of' => $capture, 'why' => null],
+        );
     }
 
     #[Route('/lists/look', name: 'list_look', methods: ['POST'])]
@@ -63,11 +72,21 @@ final class ListController extends AbstractController
         }
         $list = AddressList::read($text);
         if ([] === $list->addresses) {
-            return $this->render('capture/lists.html.twig', ['lists' => $this->newest->of(CaptureList::class), 'given' => mb_strcut($text, 0, 100_000), 'of' => null, 'why' => 'There is no address in it. One a line is enough; tables and bookmarks files are read, too.'], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->render(
+                'capture/lists.html.twig',
+                [
+                    'lists' => $this->newest->of(CaptureList::class),
+                    'given' => mb_strcut($text, 0, 100_000),
+                    'of' => null,
+                    'why' => 'There is no address in it. One a line is enough; tables and bookmarks files are read, too.',
+                ],
+                new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
+            );
         }
 
         return $this->render('capture/list_look.html.twig', [
-            'list' => $list, 'name' => $file instanceof UploadedFile ? $file->getClientOriginalName() : '', 'held' => $held->of($viewer, array_map(static fn (ListedAddress $one): string => $one->url, $list->addresses)),
+            'list' => $list, 'name' => $file instanceof UploadedFile ? $file->getClientOriginalName() : '',
+            'held' => $held->of($viewer, array_map(static fn (ListedAddress $one): string => $one->url, $list->addresses)),
         ]);
     }
 
@@ -76,16 +95,29 @@ final class ListController extends AbstractController
     public function begin(Actor $actor, Request $request): Response
     {
         $form = $request->request;
-        $chosen = array_values(array_filter(\array_slice($form->all('a'), 0, AddressList::MOST), static fn (mixed $url): bool => \is_string($url) && true === Url::tryParse($url)?->isWeb()));
+        $chosen = array_values(array_filter(
+            \array_slice($form->all('a'), 0, AddressList::MOST),
+            static fn (mixed $url): bool => \is_string($url) && true === Url::tryParse($url)?->isWeb(),
+        ));
         $overruled = '1' === $form->getString('overrule') ? trim($form->getString('reason')) : null;
         if ([] === $chosen || '' === $overruled) {
             $why = [] === $chosen ? 'Nothing was ticked.' : 'Say why robots.txt is not to bind; the reason is kept with the captures.';
             /** @var list<string> $chosen */
 
-            return $this->render('capture/lists.html.twig', ['lists' => $this->newest->of(CaptureList::class), 'given' => implode("\n", $chosen), 'of' => null, 'why' => $why], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->render(
+                'capture/lists.html.twig',
+                ['lists' => $this->newest->of(CaptureList::class), 'given' => implode("\n", $chosen), 'of' => null, 'why' => $why],
+                new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
+            );
         }
         /** @var list<string> $chosen */
-        $list = $this->lists->begin($actor, $form->getString('name'), $chosen, 'plain' === $form->getString('how') ? CaptureMode::Plain : CaptureMode::Rendered, $overruled);
+        $list = $this->lists->begin(
+            $actor,
+            $form->getString('name'),
+            $chosen,
+            'plain' === $form->getString('how') ? CaptureMode::Plain : CaptureMode::Rendered,
+            $overruled,
+        );
 
         return $this->redirectToRoute('list', ['code' => $list->code], Response::HTTP_SEE_OTHER);
     }
@@ -102,7 +134,11 @@ final class ListController extends AbstractController
         $list = $this->found($code);
         $shown = $this->shown($list, $request);
 
-        return $this->render('capture/_list.html.twig', $shown, new Response('', ListState::Running === $list->state || $shown['counts']['open'] > 0 ? Response::HTTP_OK : self::STOP_POLLING));
+        return $this->render(
+            'capture/_list.html.twig',
+            $shown,
+            new Response('', ListState::Running === $list->state || $shown['counts']['open'] > 0 ? Response::HTTP_OK : self::STOP_POLLING),
+        );
     }
 
     #[Route('/lists/{code}', name: 'list_act', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
@@ -121,7 +157,10 @@ final class ListController extends AbstractController
     }
 
     /**
-     * @return array{list: CaptureList, counts: array{all: int, waiting: int, open: int, whole: int, gaps: int, failed: int}, pages: list<array<string, mixed>>, after: int}
+     * @return array{
+     *     list: CaptureList, counts: array{all: int, waiting: int, open: int, whole: int, gaps: int, failed: int},
+     *     pages: list<array<string, mixed>>, after: int,
+     * }
      */
     private function shown(CaptureList $list, Request $request): array
     {

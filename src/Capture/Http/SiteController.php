@@ -48,7 +48,9 @@ final class SiteController extends AbstractController
         try {
             $seen = $preview->of($viewer, SiteOptions::ofForm($fields));
         } catch (InvalidAddress|InvalidRules $e) {
-            return $alone ? $this->form($fields, $e->getMessage()) : $this->render('capture/_site_look.html.twig', ['why' => $e->getMessage(), 'seen' => null]);
+            return $alone
+                ? $this->form($fields, $e->getMessage())
+                : $this->render('capture/_site_look.html.twig', ['why' => $e->getMessage(), 'seen' => null]);
         }
 
         return $alone ? $this->form($fields, null, $seen) : $this->render('capture/_site_look.html.twig', ['why' => null, 'seen' => $seen]);
@@ -82,7 +84,11 @@ final class SiteController extends AbstractController
     {
         $crawl = $this->found($code);
 
-        return $this->render('capture/_site.html.twig', $this->shown($viewer, $crawl, $request), new Response('', ListState::Running === $crawl->state ? Response::HTTP_OK : self::STOP_POLLING));
+        return $this->render(
+            'capture/_site.html.twig',
+            $this->shown($viewer, $crawl, $request),
+            new Response('', ListState::Running === $crawl->state ? Response::HTTP_OK : self::STOP_POLLING),
+        );
     }
 
     #[Route('/sites/{code}', name: 'site_act', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
@@ -104,7 +110,12 @@ final class SiteController extends AbstractController
     }
 
     /** All pages with what came of them, as a table or as JSON; of any number of pages. */
-    #[Route('/sites/{code}/report.{format}', name: 'site_report', requirements: ['code' => Codes::PATTERN, 'format' => 'json|csv'], methods: ['GET'])]
+    #[Route(
+        '/sites/{code}/report.{format}',
+        name: 'site_report',
+        requirements: ['code' => Codes::PATTERN, 'format' => 'json|csv'],
+        methods: ['GET'],
+    )]
     public function report(Viewer $viewer, string $code, string $format): Response
     {
         $crawl = $this->found($code);
@@ -114,16 +125,25 @@ final class SiteController extends AbstractController
             foreach ('csv' === $format ? $report->csv($viewer) : $report->json($viewer) as $piece) {
                 echo $piece;
             }
-        }, Response::HTTP_OK, ['Content-Type' => 'csv' === $format ? 'text/csv; charset=utf-8' : 'application/json', 'Content-Disposition' => 'attachment; filename="site-'.$crawl->code.'.'.$format.'"', 'X-Content-Type-Options' => 'nosniff']);
+        }, Response::HTTP_OK,
+            [
+                'Content-Type' => 'csv' === $format ? 'text/csv; charset=utf-8' : 'application/json',
+                'Content-Disposition' => 'attachment; filename="site-'.$crawl->code.'.'.$format.'"',
+                'X-Content-Type-Options' => 'nosniff',
+            ]);
     }
 
     /**
-     * @param array<string, string>     $fields
+     * @param array<string, string> $fields
      * @param array<string, mixed>|null $seen
      */
     private function form(array $fields, ?string $why = null, ?array $seen = null): Response
     {
-        return $this->render('capture/sites.html.twig', ['sites' => $this->newest->of(Crawl::class), 'fields' => $fields, 'why' => $why, 'seen' => $seen], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
+        return $this->render(
+            'capture/sites.html.twig',
+            ['sites' => $this->newest->of(Crawl::class), 'fields' => $fields, 'why' => $why, 'seen' => $seen],
+            new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY),
+        );
     }
 
     /**
@@ -132,7 +152,10 @@ final class SiteController extends AbstractController
     private static function fields(Request $request): array
     {
         $fields = [];
-        foreach (['seeds', 'name', 'reach', 'depth', 'includes', 'excludes', 'how', 'overrule', 'reason', 'pause', 'pages', 'megabytes', 'minutes'] as $name) {
+        foreach ([
+            'seeds', 'name', 'reach', 'depth', 'includes', 'excludes', 'how', 'overrule', 'reason', 'pause', 'pages', 'megabytes',
+            'minutes',
+        ] as $name) {
             $fields[$name] = mb_strcut($request->request->getString($name), 0, 100_000);
         }
         $fields['maps'] = '1' === $request->request->getString('maps') ? '1' : '0';
@@ -148,7 +171,17 @@ final class SiteController extends AbstractController
         $after = max(0, $request->query->getInt('after'));
         $state = $request->query->getString('state');
 
-        return ['site' => $crawl, 'counts' => $this->crawls->counts($crawl), 'pages' => $this->crawls->pages($viewer, $crawl, $state, $after), 'after' => $after, 'state' => $state, 'reasons' => $this->crawls->reasons($crawl), 'traps' => $this->crawls->traps($crawl), 'files' => $this->crawls->files($crawl), 'ran' => $this->crawls->ran($crawl)];
+        return [
+            'site' => $crawl,
+            'counts' => $this->crawls->counts($crawl),
+            'pages' => $this->crawls->pages($viewer, $crawl, $state, $after),
+            'after' => $after,
+            'state' => $state,
+            'reasons' => $this->crawls->reasons($crawl),
+            'traps' => $this->crawls->traps($crawl),
+            'files' => $this->crawls->files($crawl),
+            'ran' => $this->crawls->ran($crawl),
+        ];
     }
 
     private function found(string $code): Crawl

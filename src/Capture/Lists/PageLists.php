@@ -38,18 +38,29 @@ final readonly class PageLists
     private const TICK = 1_000;
     private const SHOWN = 100;
 
-    public function __construct(private EntityManagerInterface $entities, private Connection $database, private MessageBusInterface $bus, private ClockInterface $clock)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Connection $database,
+        private MessageBusInterface $bus,
+        private ClockInterface $clock,
+    ) {
     }
 
     /**
      * @param list<string> $addresses of the web
-     * @param string|null  $overruled why robots.txt does not bind; null where it does
+     * @param string|null $overruled why robots.txt does not bind; null where it does
      */
     public function begin(Actor $actor, string $name, array $addresses, CaptureMode $how, ?string $overruled): CaptureList
     {
         return $this->entities->wrapInTransaction(function () use ($actor, $name, $addresses, $how, $overruled): CaptureList {
-            $list = new CaptureList(Codes::random(), mb_strimwidth('' === trim($name) ? \sprintf('%d pages', \count($addresses)) : trim($name), 0, 190, '…'), null === $overruled, null === $overruled ? null : mb_strimwidth($overruled, 0, 480, '…'), $actor->name, $this->clock->now());
+            $list = new CaptureList(
+                Codes::random(),
+                mb_strimwidth('' === trim($name) ? \sprintf('%d pages', \count($addresses)) : trim($name), 0, 190, '…'),
+                null === $overruled,
+                null === $overruled ? null : mb_strimwidth($overruled, 0, 480, '…'),
+                $actor->name,
+                $this->clock->now(),
+            );
             $this->entities->persist($list);
             $this->entities->flush();
             foreach ($addresses as $address) {
@@ -57,7 +68,10 @@ final readonly class PageLists
                 if (null === $url || !$url->isWeb()) {
                     continue;
                 }
-                $job = new CaptureJob(Codes::random(), (string) $url, $this->clock->now(), $actor->name, AddressKeys::keyHash((string) $url), $how, null, $list->id, substr((string) $url->host, 0, 255));
+                $job = new CaptureJob(
+                    Codes::random(), (string) $url, $this->clock->now(), $actor->name, AddressKeys::keyHash((string) $url), $how, null,
+                    $list->id, substr((string) $url->host, 0, 255),
+                );
                 $job->stage = CaptureStage::Listed;
                 $this->entities->persist($job);
             }
@@ -89,7 +103,10 @@ final readonly class PageLists
     public function cancel(CaptureList $list): void
     {
         if ($this->move($list, ListState::Running, ListState::Cancelled) || $this->move($list, ListState::Paused, ListState::Cancelled)) {
-            $this->database->executeStatement("UPDATE capture_job SET stage = ?, reason = 'called-off', finished_at = ? WHERE list_id = ? AND stage = ?", [CaptureStage::Failed->value, MomentType::text($this->clock->now()), $list->id, CaptureStage::Listed->value]);
+            $this->database->executeStatement(
+                "UPDATE capture_job SET stage = ?, reason = 'called-off', finished_at = ? WHERE list_id = ? AND stage = ?",
+                [CaptureStage::Failed->value, MomentType::text($this->clock->now()), $list->id, CaptureStage::Listed->value],
+            );
         }
     }
 
@@ -114,7 +131,10 @@ final readonly class PageLists
         );
         $row = new Row(false === $counted ? [] : $counted);
 
-        return ['all' => $row->int('all'), 'waiting' => $row->int('waiting'), 'open' => $row->int('open'), 'whole' => $row->int('whole'), 'gaps' => $row->int('gaps'), 'failed' => $row->int('failed')];
+        return [
+            'all' => $row->int('all'), 'waiting' => $row->int('waiting'), 'open' => $row->int('open'), 'whole' => $row->int('whole'),
+            'gaps' => $row->int('gaps'), 'failed' => $row->int('failed'),
+        ];
     }
 
     /**
@@ -122,15 +142,27 @@ final readonly class PageLists
      *
      * @param int $after number of the job that was shown last
      *
-     * @return list<array{id: int, code: string, url: string, stage: string, reason: string|null, capture: string|null, verdict: string|null, notBefore: \DateTimeImmutable|null}>
+     * @return list<array{
+     *     id: int, code: string, url: string, stage: string, reason: string|null, capture: string|null, verdict: string|null,
+     *     notBefore: \DateTimeImmutable|null,
+     * }>
      */
     public function pages(CaptureList $list, int $after = 0): array
     {
         return array_map(static function (array $values): array {
             $row = new Row($values);
 
-            return ['id' => $row->int('id'), 'code' => $row->text('code'), 'url' => $row->text('url'), 'stage' => $row->text('stage'), 'reason' => $row->textOrNull('reason'), 'capture' => $row->textOrNull('capture_code'), 'verdict' => $row->textOrNull('verdict'), 'notBefore' => $row->momentOrNull('not_before')];
-        }, $this->database->fetchAllAssociative('SELECT id, code, url, stage, reason, capture_code, not_before, verdict FROM capture_job WHERE list_id = ? AND id > ? ORDER BY id LIMIT '.self::SHOWN, [$list->id, $after]));
+            return [
+                'id' => $row->int('id'), 'code' => $row->text('code'), 'url' => $row->text('url'), 'stage' => $row->text('stage'),
+                'reason' => $row->textOrNull('reason'), 'capture' => $row->textOrNull('capture_code'),
+                'verdict' => $row->textOrNull('verdict'), 'notBefore' => $row->momentOrNull('not_before'),
+            ];
+        }, $this->database->fetchAllAssociative(
+            'SELECT id, code, url, stage, reason, capture_code, not_before, verdict FROM capture_job WHERE list_id = ? AND id > ? ORDER'
+                .' BY id LIMIT '
+                .self::SHOWN,
+            [$list->id, $after],
+        ));
     }
 
     #[AsMessageHandler]
@@ -142,17 +174,38 @@ final readonly class PageLists
             return;
         }
         $now = MomentType::text($this->clock->now());
-        $open = $this->database->fetchFirstColumn('SELECT host FROM capture_job WHERE list_id = ? AND stage NOT IN (?) LIMIT 100', [$list->id, [CaptureStage::Listed->value, CaptureStage::Done->value, CaptureStage::Failed->value]], [1 => ArrayParameterType::STRING]);
+        $open = $this->database->fetchFirstColumn(
+            'SELECT host FROM capture_job WHERE list_id = ? AND stage NOT IN (?) LIMIT 100',
+            [$list->id, [CaptureStage::Listed->value, CaptureStage::Done->value, CaptureStage::Failed->value]],
+            [1 => ArrayParameterType::STRING],
+        );
         $free = self::AT_ONCE - \count($open);
-        $resting = $this->database->fetchFirstColumn('SELECT DISTINCT host FROM capture_job WHERE list_id = ? AND (finished_at > ? OR (stage = ? AND not_before > ?))', [$list->id, MomentType::text($this->clock->now()->modify('-'.self::PAUSE.' seconds')), CaptureStage::Listed->value, $now]);
-        $rows = $free <= 0 ? [] : $this->database->fetchAllAssociative('SELECT MIN(id) AS id, host FROM capture_job WHERE list_id = ? AND stage = ? AND host NOT IN (?) GROUP BY host ORDER BY 1 LIMIT '.$free, [$list->id, CaptureStage::Listed->value, [...$open, ...$resting, '-']], [2 => ArrayParameterType::STRING]);
+        $resting = $this->database->fetchFirstColumn(
+            'SELECT DISTINCT host FROM capture_job WHERE list_id = ? AND (finished_at > ? OR (stage = ? AND not_before > ?))',
+            [$list->id, MomentType::text($this->clock->now()->modify('-'.self::PAUSE.' seconds')), CaptureStage::Listed->value, $now],
+        );
+        $rows = $free <= 0
+            ? []
+            : $this->database->fetchAllAssociative(
+                'SELECT MIN(id) AS id, host FROM capture_job WHERE list_id = ? AND stage = ? AND host NOT IN (?) GROUP BY host ORDER BY'
+                    .' 1 LIMIT '
+                    .$free,
+                [$list->id, CaptureStage::Listed->value, [...$open, ...$resting, '-']],
+                [2 => ArrayParameterType::STRING],
+            );
         foreach ($rows as $values) {
             $id = (new Row($values))->int('id');
-            if (1 === (int) $this->database->executeStatement('UPDATE capture_job SET stage = ?, not_before = NULL WHERE id = ? AND stage = ?', [CaptureStage::Waiting->value, $id, CaptureStage::Listed->value])) {
+            if (1 === (int) $this->database->executeStatement(
+                'UPDATE capture_job SET stage = ?, not_before = NULL WHERE id = ? AND stage = ?',
+                [CaptureStage::Waiting->value, $id, CaptureStage::Listed->value],
+            )) {
                 $this->bus->dispatch(new CapturePage($id));
             }
         }
-        if ([] === $rows && [] === $open && false === $this->database->fetchOne('SELECT 1 FROM capture_job WHERE list_id = ? AND stage = ? LIMIT 1', [$list->id, CaptureStage::Listed->value])) {
+        if ([] === $rows && [] === $open
+            && false === $this->database->fetchOne(
+                'SELECT 1 FROM capture_job WHERE list_id = ? AND stage = ? LIMIT 1', [$list->id, CaptureStage::Listed->value],
+            )) {
             $list->state = ListState::Done;
             $list->finishedAt = $this->clock->now();
             $this->entities->flush();
@@ -170,12 +223,17 @@ final readonly class PageLists
     public function later(CaptureJob $job, int $seconds): void
     {
         $until = MomentType::text($this->clock->now()->modify('+'.$seconds.' seconds'));
-        $this->database->executeStatement('UPDATE capture_job SET stage = ?, not_before = ? WHERE id = ?', [CaptureStage::Listed->value, $until, $job->id]);
+        $this->database->executeStatement(
+            'UPDATE capture_job SET stage = ?, not_before = ? WHERE id = ?', [CaptureStage::Listed->value, $until, $job->id],
+        );
     }
 
     private function move(CaptureList $list, ListState $from, ListState $to): bool
     {
-        $moved = 1 === (int) $this->database->executeStatement('UPDATE capture_list SET state = ?, finished_at = ? WHERE id = ? AND state = ?', [$to->value, ListState::Cancelled === $to ? MomentType::text($this->clock->now()) : null, $list->id, $from->value]);
+        $moved = 1 === (int) $this->database->executeStatement(
+            'UPDATE capture_list SET state = ?, finished_at = ? WHERE id = ? AND state = ?',
+            [$to->value, ListState::Cancelled === $to ? MomentType::text($this->clock->now()) : null, $list->id, $from->value],
+        );
         $list->state = $moved ? $to : $list->state;
 
         return $moved;

@@ -11,7 +11,7 @@ final readonly class WorkOnCrawl implements QueuedMessage
 {
     /**
      * @param int $slotId whoever works in this slot has a file of its own
-     * @param int $turn   goes up with each: what was delivered twice is known by it
+     * @param int $turn goes up with each: what was delivered twice is known by it
      */
     public function __construct(public int $slotId, public int $turn)
     {

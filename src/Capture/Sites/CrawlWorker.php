@@ -122,7 +122,9 @@ final class CrawlWorker
     private function turn(Crawl $crawl, int $slot, int $run): ?Pause
     {
         $this->frontier->reclaim($slot);
-        $memory = $this->memory = true === $this->memory?->isOf((int) $crawl->id) ? $this->memory : new SiteMemory($this->database(), (int) $crawl->id);
+        $memory = $this->memory = true === $this->memory?->isOf((int) $crawl->id)
+            ? $this->memory
+            : new SiteMemory($this->database(), (int) $crawl->id);
         $until = microtime(true) + self::TURN;
         $segment = $idle = null;
         try {
@@ -130,7 +132,8 @@ final class CrawlWorker
                 $pages = $this->frontier->take((int) $crawl->id, $slot, $run);
                 if ($pages instanceof Pause) {
                     $idle ??= microtime(true);
-                    if (\in_array($pages, [Pause::Pause, Pause::Others], true) && microtime(true) - $idle < self::PATIENCE && microtime(true) < $until) {
+                    if (\in_array($pages, [Pause::Pause, Pause::Others], true) && microtime(true) - $idle < self::PATIENCE
+                        && microtime(true) < $until) {
                         // There will be something soon; to come back through the queue takes longer.
                         usleep(30_000);
                         continue;
@@ -169,13 +172,23 @@ final class CrawlWorker
         } catch (CaptureFailed|StorageFull $e) {
             throw $e;
         } catch (\Throwable $e) {
-            $this->logger->error('Pages of a site broke something.', ['site' => $crawl->code, 'pages' => array_map(static fn (TakenPage $page): string => (string) $page->url, $pages), 'exception' => $e]);
+            $this->logger->error(
+                'Pages of a site broke something.',
+                [
+                    'site' => $crawl->code,
+                    'pages' => array_map(static fn (TakenPage $page): string => (string) $page->url, $pages),
+                    'exception' => $e,
+                ],
+            );
             $memory = $this->memory = new SiteMemory($this->database(), (int) $crawl->id);
             foreach (1 === \count($pages) ? [] : $pages as $page) {
                 $memory = $this->each($crawl, $slot, [$page], $segment, $memory);
             }
             if (1 === \count($pages)) {
-                $this->database()->executeStatement("UPDATE crawl_page SET state = 'failed', reason = 'unexpected', message = ?, slot_id = NULL WHERE id = ?", [mb_strimwidth(mb_scrub($e->getMessage()), 0, 400, '…'), $pages[0]->id]);
+                $this->database()->executeStatement(
+                    "UPDATE crawl_page SET state = 'failed', reason = 'unexpected', message = ?, slot_id = NULL WHERE id = ?",
+                    [mb_strimwidth(mb_scrub($e->getMessage()), 0, 400, '…'), $pages[0]->id],
+                );
             }
         }
 
@@ -187,7 +200,9 @@ final class CrawlWorker
     {
         [$before, $pagesBefore] = [$segment->file->bytes(), $segment->pages];
         try {
-            $came = (CaptureMode::Rendered === $crawl->how ? $this->rendered : $this->plain)->capture($crawl, $slot, $pages, $segment, $memory);
+            $came = (CaptureMode::Rendered === $crawl->how ? $this->rendered : $this->plain)->capture(
+                $crawl, $slot, $pages, $segment, $memory,
+            );
             $segment->sync();
             $links = $this->links($came->pages, $memory);
             TransactionRetry::transaction($this->database(), fn () => $this->record($crawl, $came, $links, $segment, $memory));
@@ -244,7 +259,12 @@ final class CrawlWorker
         // The row is taken first by everybody: whoever comes later waits, and nobody waits for each other.
         $row = Row::of($this->database()->fetchAssociative('SELECT seeds, pause FROM crawl WHERE id = ? FOR UPDATE', [$id]));
         $crawl->seeds = $this->seeds($row, $came->pages);
-        [$new, $outside] = $this->frontier->add($id, array_values(array_filter($links, static fn (FoundAddress $one): bool => $maps || 'page' === $one->role)), $crawl->scope(), $this->frontier->closed($id));
+        [$new, $outside] = $this->frontier->add(
+            $id,
+            array_values(array_filter($links, static fn (FoundAddress $one): bool => $maps || 'page' === $one->role)),
+            $crawl->scope(),
+            $this->frontier->closed($id),
+        );
         $new = array_fill_keys($new, true);
         $kinds = [];
         foreach ($came->pages as $page) {
@@ -258,7 +278,20 @@ final class CrawlWorker
         $this->frontier->learn($id, $came->pages);
         $kept = $this->pages($came->pages, $id, $segment->id);
         $memory->parts->write();
-        $this->database()->executeStatement('UPDATE crawl SET pages = pages + ?, parts = parts + ?, again = again + ?, bytes = bytes + ?, outside = outside + ?, seeds = ?, pause = GREATEST(pause, ?) WHERE id = ?', [$kept, $came->parts, $came->again, $came->bytes, $outside, json_encode($crawl->seeds, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES), (int) (1_000 * $came->delay), $id]);
+        $this->database()->executeStatement(
+            'UPDATE crawl SET pages = pages + ?, parts = parts + ?, again = again + ?, bytes = bytes + ?, outside = outside + ?, seeds ='
+                .' ?, pause = GREATEST(pause, ?) WHERE id = ?',
+            [
+                $kept,
+                $came->parts,
+                $came->again,
+                $came->bytes,
+                $outside,
+                json_encode($crawl->seeds, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES),
+                (int) (1_000 * $came->delay),
+                $id,
+            ],
+        );
         $this->segments->good($segment);
     }
 
@@ -273,7 +306,8 @@ final class CrawlWorker
     {
         $seeds = array_values(array_filter((array) json_decode($row->text('seeds'), true), \is_string(...)));
         foreach ($pages as $came) {
-            if (0 === $came->page->depth && 'page' === $came->page->role && null !== $came->redirect && !\in_array($came->redirect, $seeds, true) && \count($seeds) < 2 * SiteOptions::MOST_SEEDS) {
+            if (0 === $came->page->depth && 'page' === $came->page->role && null !== $came->redirect
+                && !\in_array($came->redirect, $seeds, true) && \count($seeds) < 2 * SiteOptions::MOST_SEEDS) {
                 $seeds[] = $came->redirect;
             }
         }
@@ -303,17 +337,32 @@ final class CrawlWorker
             };
             $kept += 'kept' === $state && 'page' === $came->page->role ? 1 : 0;
             $values = [
-                $state, null === $came->left ? $came->reason : $came->left->value, null === $came->message ? null : mb_strimwidth($came->message, 0, 400, '…'), $came->status, 'kept' === $state ? $came->verdict : null,
-                $isAgain ? MomentType::text($this->clock->now()->modify('+'.$came->again.' seconds')) : null, null === $came->offset ? null : $segment,
+                $state, null === $came->left ? $came->reason : $came->left->value,
+                null === $came->message ? null : mb_strimwidth($came->message, 0, 400, '…'), $came->status,
+                'kept' === $state ? $came->verdict : null,
+                $isAgain ? MomentType::text($this->clock->now()->modify('+'.$came->again.' seconds')) : null,
+                null === $came->offset ? null : $segment,
             ];
             $alike[serialize($values)][$came->page->id] = $came->offset;
         }
         foreach ($alike as $values => $offsets) {
             // Pages of which there is the same to say are settled together.
-            $where = implode(' ', array_map(static fn (int $id, ?int $offset): string => \sprintf('WHEN %d THEN %s', $id, $offset ?? 'NULL'), array_keys($offsets), $offsets));
+            $where = implode(
+                ' ',
+                array_map(
+                    static fn (int $id, ?int $offset): string => \sprintf('WHEN %d THEN %s', $id, $offset ?? 'NULL'),
+                    array_keys($offsets),
+                    $offsets,
+                ),
+            );
             /** @var list<mixed> $list */
             $list = unserialize($values, ['allowed_classes' => false]);
-            $this->database()->executeStatement('UPDATE crawl_page SET state = ?, reason = ?, message = ?, status = ?, verdict = ?, not_before = ?, segment_id = ?, slot_id = NULL, at_offset = CASE id '.$where.' END WHERE id IN ('.implode(', ', array_keys($offsets)).')', $list);
+            $this->database()->executeStatement(
+                'UPDATE crawl_page SET state = ?, reason = ?, message = ?, status = ?, verdict = ?, not_before = ?, segment_id = ?,'
+                    .' slot_id = NULL, at_offset = CASE id '
+                    .$where.' END WHERE id IN ('.implode(', ', array_keys($offsets)).')',
+                $list,
+            );
         }
 
         return $kept;
@@ -325,18 +374,31 @@ final class CrawlWorker
         $this->segments->closeAll($crawl, $slot);
         $now = $this->clock->now();
         $ended = $this->database()->executeStatement(
-            "UPDATE crawl SET state = ?, ended = ?, finished_at = ?, seconds = seconds + GREATEST(0, TIMESTAMPDIFF(SECOND, running_since, ?)), running_since = NULL WHERE id = ? AND state = ? AND NOT EXISTS (SELECT 1 FROM crawl_segment s WHERE s.crawl_id = crawl.id AND s.state = 'open')",
+            'UPDATE crawl SET state = ?, ended = ?, finished_at = ?, seconds = seconds + GREATEST(0, TIMESTAMPDIFF(SECOND,'
+                .' running_since, ?)), running_since = NULL WHERE id = ? AND state = ? AND NOT EXISTS (SELECT 1 FROM crawl_segment s'
+                    ." WHERE s.crawl_id = crawl.id AND s.state = 'open')",
             [ListState::Done->value, $why->value, MomentType::text($now), MomentType::text($now), $crawl->id, ListState::Running->value],
         );
         if (1 === (int) $ended) {
             $row = Row::of($this->database()->fetchAssociative('SELECT pages, parts, again, bytes FROM crawl WHERE id = ?', [$crawl->id]));
-            $this->ledger->enter('site.finished', $crawl->code, ['ended' => $why->value, 'pages' => $row->int('pages'), 'parts' => $row->int('parts'), 'held' => $row->int('again'), 'bytes' => $row->int('bytes'), 'seeds' => \array_slice($crawl->seeds, 0, 20)]);
+            $this->ledger->enter(
+                'site.finished',
+                $crawl->code,
+                [
+                    'ended' => $why->value, 'pages' => $row->int('pages'), 'parts' => $row->int('parts'), 'held' => $row->int('again'),
+                    'bytes' => $row->int('bytes'), 'seeds' => \array_slice($crawl->seeds, 0, 20),
+                ],
+            );
         }
     }
 
     private function halt(Crawl $crawl, string $why): void
     {
-        $this->database()->executeStatement('UPDATE crawl SET state = ?, ended = ?, seconds = seconds + GREATEST(0, TIMESTAMPDIFF(SECOND, running_since, ?)), running_since = NULL WHERE id = ? AND state = ?', [ListState::Paused->value, $why, MomentType::text($this->clock->now()), $crawl->id, ListState::Running->value]);
+        $this->database()->executeStatement(
+            'UPDATE crawl SET state = ?, ended = ?, seconds = seconds + GREATEST(0, TIMESTAMPDIFF(SECOND, running_since, ?)),'
+                .' running_since = NULL WHERE id = ? AND state = ?',
+            [ListState::Paused->value, $why, MomentType::text($this->clock->now()), $crawl->id, ListState::Running->value],
+        );
     }
 
     private function manager(): EntityManagerInterface

@@ -50,8 +50,13 @@ final readonly class Crawls
         $name = '' === $wish->name ? (string) Url::parse($wish->seeds[0])->host : $wish->name;
         $lines = static fn (AddressPattern $pattern): string => (string) $pattern;
         $crawl = new Crawl(
-            Codes::random(), mb_strimwidth($name, 0, 190, '…'), $wish->seeds, ['reach' => $wish->reach->value, 'depth' => $wish->depth, 'includes' => array_map($lines, $wish->includes), 'excludes' => array_map($lines, $wish->excludes)],
-            $wish->how, null === $wish->overruled, $wish->overruled, $wish->pause, $wish->maps, $wish->pages, $wish->bytes, $wish->seconds, $actor->name, $now,
+            Codes::random(), mb_strimwidth($name, 0, 190, '…'), $wish->seeds,
+            [
+                'reach' => $wish->reach->value, 'depth' => $wish->depth, 'includes' => array_map($lines, $wish->includes),
+                'excludes' => array_map($lines, $wish->excludes),
+            ],
+            $wish->how, null === $wish->overruled, $wish->overruled, $wish->pause, $wish->maps, $wish->pages, $wish->bytes, $wish->seconds,
+            $actor->name, $now,
         );
         $crawl->runningSince = $now;
         $this->entities->wrapInTransaction(function () use ($crawl): void {
@@ -68,7 +73,15 @@ final readonly class Crawls
             $this->frontier->add((int) $crawl->id, $found, $crawl->scope());
             $this->send($crawl);
         });
-        $this->ledger->enter('site.begun', $crawl->code, ['seeds' => \array_slice($crawl->seeds, 0, 20), 'scope' => $crawl->scope, 'pages' => $crawl->mostPages, 'bytes' => $crawl->mostBytes, 'seconds' => $crawl->mostSeconds, 'how' => $crawl->how->value, 'robots' => $crawl->overruled ?? 'obey', 'agent' => $crawl->agent]);
+        $this->ledger->enter(
+            'site.begun',
+            $crawl->code,
+            [
+                'seeds' => \array_slice($crawl->seeds, 0, 20), 'scope' => $crawl->scope, 'pages' => $crawl->mostPages,
+                'bytes' => $crawl->mostBytes, 'seconds' => $crawl->mostSeconds, 'how' => $crawl->how->value,
+                'robots' => $crawl->overruled ?? 'obey', 'agent' => $crawl->agent,
+            ],
+        );
 
         return $crawl;
     }
@@ -99,8 +112,19 @@ final readonly class Crawls
         TransactionRetry::transaction($this->database, function () use ($crawl, $more): void {
             $share = $crawl->mostPages > 0 ? $more / $crawl->mostPages : 0;
             $moved = $this->database->executeStatement(
-                'UPDATE crawl SET state = ?, ended = NULL, finished_at = NULL, run = run + 1, running_since = ?, most_pages = LEAST(4000000000, most_pages + ?), most_bytes = most_bytes + CEIL(? * most_bytes), most_seconds = LEAST(4000000000, most_seconds + CEIL(? * most_seconds)) WHERE id = ? AND state IN (?, ?)',
-                [ListState::Running->value, MomentType::text($this->clock->now()), $more, $share, $share, $crawl->id, ListState::Paused->value, $more > 0 ? ListState::Done->value : ListState::Paused->value],
+                'UPDATE crawl SET state = ?, ended = NULL, finished_at = NULL, run = run + 1, running_since = ?, most_pages ='
+                    .' LEAST(4000000000, most_pages + ?), most_bytes = most_bytes + CEIL(? * most_bytes), most_seconds ='
+                        .' LEAST(4000000000, most_seconds + CEIL(? * most_seconds)) WHERE id = ? AND state IN (?, ?)',
+                [
+                    ListState::Running->value,
+                    MomentType::text($this->clock->now()),
+                    $more,
+                    $share,
+                    $share,
+                    $crawl->id,
+                    ListState::Paused->value,
+                    $more > 0 ? ListState::Done->value : ListState::Paused->value,
+                ],
             );
             if (1 === (int) $moved) {
                 $this->send($crawl);
@@ -125,7 +149,10 @@ final readonly class Crawls
     public function counts(Crawl $crawl): array
     {
         $counts = ['waiting' => 0, 'taken' => 0, 'kept' => 0, 'whole' => 0, 'gaps' => 0, 'poor' => 0, 'failed' => 0, 'left' => 0];
-        foreach ($this->database->fetchAllAssociative("SELECT state, verdict, COUNT(*) AS pages FROM crawl_page WHERE crawl_id = ? AND role = 'page' GROUP BY state, verdict", [$crawl->id]) as $values) {
+        foreach ($this->database->fetchAllAssociative(
+            "SELECT state, verdict, COUNT(*) AS pages FROM crawl_page WHERE crawl_id = ? AND role = 'page' GROUP BY state, verdict",
+            [$crawl->id],
+        ) as $values) {
             $row = new Row($values);
             $pages = $row->int('pages');
             match ($row->text('state')) {
@@ -156,8 +183,16 @@ final readonly class Crawls
         return array_map(static function (array $values): array {
             $row = new Row($values);
 
-            return ['state' => $row->text('state'), 'reason' => $row->textOrNull('reason') ?? '', 'pages' => $row->int('pages'), 'example' => $row->text('example')];
-        }, $this->database->fetchAllAssociative("SELECT g.state, g.reason, g.pages, p.url AS example FROM (SELECT state, reason, COUNT(*) AS pages, MIN(id) AS first FROM crawl_page WHERE crawl_id = ? AND state IN ('left', 'failed') GROUP BY state, reason) g JOIN crawl_page p ON p.id = g.first ORDER BY g.state, g.pages DESC", [$crawl->id]));
+            return [
+                'state' => $row->text('state'), 'reason' => $row->textOrNull('reason') ?? '', 'pages' => $row->int('pages'),
+                'example' => $row->text('example'),
+            ];
+        }, $this->database->fetchAllAssociative(
+            'SELECT g.state, g.reason, g.pages, p.url AS example FROM (SELECT state, reason, COUNT(*) AS pages, MIN(id) AS first FROM'
+                ." crawl_page WHERE crawl_id = ? AND state IN ('left', 'failed') GROUP BY state, reason) g JOIN crawl_page p ON p.id ="
+                    .' g.first ORDER BY g.state, g.pages DESC',
+            [$crawl->id],
+        ));
     }
 
     /**
@@ -170,17 +205,28 @@ final readonly class Crawls
         return array_map(static function (array $values): array {
             $row = new Row($values);
 
-            return ['kind' => bin2hex($row->text('kind')), 'name' => $row->text('name'), 'pages' => $row->int('pages'), 'left' => $row->int('left_out'), 'open' => 2 === $row->int('closed')];
-        }, $this->database->fetchAllAssociative("SELECT k.kind, k.name, k.pages, k.closed, (SELECT COUNT(*) FROM crawl_page p WHERE p.crawl_id = k.crawl_id AND p.kind = k.kind AND p.state = 'left') AS left_out FROM crawl_kind k WHERE k.crawl_id = ? AND k.closed > 0 ORDER BY k.pages DESC LIMIT 100", [$crawl->id]));
+            return [
+                'kind' => bin2hex($row->text('kind')), 'name' => $row->text('name'), 'pages' => $row->int('pages'),
+                'left' => $row->int('left_out'), 'open' => 2 === $row->int('closed'),
+            ];
+        }, $this->database->fetchAllAssociative(
+            'SELECT k.kind, k.name, k.pages, k.closed, (SELECT COUNT(*) FROM crawl_page p WHERE p.crawl_id = k.crawl_id AND p.kind ='
+                ." k.kind AND p.state = 'left') AS left_out FROM crawl_kind k WHERE k.crawl_id = ? AND k.closed > 0 ORDER BY k.pages"
+                    .' DESC LIMIT 100',
+            [$crawl->id],
+        ));
     }
 
     /**
      * The pages, in the order in which they were found.
      *
      * @param string $state `kept`, `gaps`, `failed`, `left`, `waiting`; all others for every page
-     * @param int    $after number of the page that was shown last
+     * @param int $after number of the page that was shown last
      *
-     * @return list<array{id: int, url: string, depth: int, via: string, state: string, reason: string|null, message: string|null, status: int|null, verdict: string|null, capture: string|null, from: string|null}>
+     * @return list<array{
+     *     id: int, url: string, depth: int, via: string, state: string, reason: string|null, message: string|null, status: int|null,
+     *     verdict: string|null, capture: string|null, from: string|null,
+     * }>
      */
     public function pages(Viewer $viewer, Crawl $crawl, string $state = '', int $after = 0, int $most = self::SHOWN): array
     {
@@ -209,7 +255,8 @@ final readonly class Crawls
         return array_map(static fn (Row $row, int $n): array => [
             'id' => $row->int('id'), 'url' => $row->text('url'), 'depth' => $row->int('depth'), 'via' => $row->text('via'),
             'state' => $row->text('state'), 'reason' => $row->textOrNull('reason'), 'message' => $row->textOrNull('message'),
-            'status' => $row->intOrNull('status'), 'verdict' => $row->textOrNull('verdict'), 'capture' => $codes[$n] ?? null, 'from' => $row->textOrNull('parent'),
+            'status' => $row->intOrNull('status'), 'verdict' => $row->textOrNull('verdict'), 'capture' => $codes[$n] ?? null,
+            'from' => $row->textOrNull('parent'),
         ], $rows, array_keys($rows));
     }
 
@@ -222,9 +269,13 @@ final readonly class Crawls
     {
         $rows = array_map(
             static fn (array $values): Row => new Row($values),
-            $this->database->fetchAllAssociative('SELECT path, bytes, pages, state, file_id FROM crawl_segment WHERE crawl_id = ? ORDER BY id LIMIT 1000', [$crawl->id]),
+            $this->database->fetchAllAssociative(
+                'SELECT path, bytes, pages, state, file_id FROM crawl_segment WHERE crawl_id = ? ORDER BY id LIMIT 1000', [$crawl->id],
+            ),
         );
-        $files = $this->files->byIds(array_values(array_filter(array_map(static fn (Row $row): ?int => $row->intOrNull('file_id'), $rows), is_int(...))));
+        $files = $this->files->byIds(array_values(array_filter(
+            array_map(static fn (Row $row): ?int => $row->intOrNull('file_id'), $rows), is_int(...),
+        )));
 
         return array_map(static function (Row $row) use ($files): array {
             $file = $files[$row->intOrNull('file_id') ?? 0] ?? null;
@@ -246,7 +297,8 @@ final readonly class Crawls
     {
         $now = MomentType::text($this->clock->now());
         $moved = $this->database->executeStatement(
-            'UPDATE crawl SET state = ?, seconds = seconds + IF(running_since IS NULL, 0, GREATEST(0, TIMESTAMPDIFF(SECOND, running_since, ?))), running_since = NULL, finished_at = ? WHERE id = ? AND state IN (?, ?)',
+            'UPDATE crawl SET state = ?, seconds = seconds + IF(running_since IS NULL, 0, GREATEST(0, TIMESTAMPDIFF(SECOND,'
+                .' running_since, ?))), running_since = NULL, finished_at = ? WHERE id = ? AND state IN (?, ?)',
             [$to->value, $now, ListState::Cancelled === $to ? $now : null, $crawl->id, ListState::Running->value, ListState::Paused->value],
         );
         $crawl->state = 1 === (int) $moved ? $to : $crawl->state;

@@ -53,7 +53,11 @@ final class FetchedParts
         if (\count($this->known) > self::MOST) {
             $this->known = [];
         }
-        $rows = $this->database->fetchAllAssociative('SELECT url_hash, outcome, gaps FROM crawl_part WHERE crawl_id = ? AND url_hash IN (?)', [$this->crawl, array_map(static fn (string|int $hash): string => (string) hex2bin((string) $hash), array_keys($hashes))], [1 => ArrayParameterType::BINARY]);
+        $rows = $this->database->fetchAllAssociative(
+            'SELECT url_hash, outcome, gaps FROM crawl_part WHERE crawl_id = ? AND url_hash IN (?)',
+            [$this->crawl, array_map(static fn (string|int $hash): string => (string) hex2bin((string) $hash), array_keys($hashes))],
+            [1 => ArrayParameterType::BINARY],
+        );
         foreach ($rows as $values) {
             $row = new Row($values);
             $hash = bin2hex($row->text('url_hash'));
@@ -101,9 +105,25 @@ final class FetchedParts
             $values = [];
             foreach ($some as $address) {
                 $gaps = $this->gaps($this->asks[$address] ?? []);
-                array_push($values, $this->crawl, (string) hex2bin(AddressKeys::urlHash((string) $address)), $this->came[$address], [] === $gaps ? null : json_encode(array_map(static fn (Gap $gap): array => [$gap->url, $gap->kind->value, $gap->reason->value], $gaps), \JSON_THROW_ON_ERROR | \JSON_INVALID_UTF8_SUBSTITUTE));
+                array_push(
+                    $values,
+                    $this->crawl,
+                    (string) hex2bin(AddressKeys::urlHash((string) $address)),
+                    $this->came[$address],
+                    [] === $gaps
+                        ? null
+                        : json_encode(
+                            array_map(static fn (Gap $gap): array => [$gap->url, $gap->kind->value, $gap->reason->value], $gaps),
+                            \JSON_THROW_ON_ERROR | \JSON_INVALID_UTF8_SUBSTITUTE,
+                        ),
+                );
             }
-            $this->database->executeStatement('INSERT INTO crawl_part (crawl_id, url_hash, outcome, gaps) VALUES '.implode(', ', array_fill(0, \count($some), '(?, ?, ?, ?)')).' ON DUPLICATE KEY UPDATE outcome = VALUES(outcome), gaps = VALUES(gaps)', $values);
+            $this->database->executeStatement(
+                'INSERT INTO crawl_part (crawl_id, url_hash, outcome, gaps) VALUES '
+                    .implode(', ', array_fill(0, \count($some), '(?, ?, ?, ?)'))
+                    .' ON DUPLICATE KEY UPDATE outcome = VALUES(outcome), gaps = VALUES(gaps)',
+                $values,
+            );
         }
     }
 
@@ -118,7 +138,7 @@ final class FetchedParts
 
     /**
      * @param list<RequestedPart> $wanted
-     * @param array<string, Gap>  $gaps
+     * @param array<string, Gap> $gaps
      * @param array<string, true> $seen
      */
     private function gather(array $wanted, array &$gaps, array &$seen): void
@@ -126,7 +146,9 @@ final class FetchedParts
         foreach ($wanted as $one) {
             $missing = null;
             foreach ($one->any as $address) {
-                [$outcome, $own] = isset($this->came[$address]) ? [$this->came[$address], []] : $this->known[AddressKeys::urlHash($address)] ?? [GapReason::NotRequested->value, []];
+                [$outcome, $own] = isset($this->came[$address])
+                    ? [$this->came[$address], []]
+                    : $this->known[AddressKeys::urlHash($address)] ?? [GapReason::NotRequested->value, []];
                 if (self::WHOLE !== $outcome) {
                     $missing ??= new Gap($address, $one->kind, GapReason::tryFrom($outcome) ?? GapReason::NotRequested);
                     continue;
@@ -154,7 +176,9 @@ final class FetchedParts
         $gaps = [];
         foreach (null === $json ? [] : (array) json_decode($json, true) as $gap) {
             if (\is_array($gap) && \is_string($gap[0] ?? null) && \is_string($gap[1] ?? null) && \is_string($gap[2] ?? null)) {
-                $gaps[] = new Gap($gap[0], GapKind::tryFrom($gap[1]) ?? GapKind::Other, GapReason::tryFrom($gap[2]) ?? GapReason::NotRequested);
+                $gaps[] = new Gap(
+                    $gap[0], GapKind::tryFrom($gap[1]) ?? GapKind::Other, GapReason::tryFrom($gap[2]) ?? GapReason::NotRequested,
+                );
             }
         }
 

@@ -48,7 +48,10 @@ final readonly class PlainSite
         $files->mkdir($folder, 0o700);
         $limits = new Limits(maxSeconds: self::SECONDS, maxBytes: self::BYTES, maxExchanges: 20_000);
         $robots = $crawl->obey ? $memory->robots : null;
-        $gateway = new Gateway($this->web->pathfinder($limits), $folder, $limits, $this->clock->now(...), static fn (): float => hrtime(true) / 1e9, [], null === $robots ? null : $robots->allows(...));
+        $gateway = new Gateway(
+            $this->web->pathfinder($limits), $folder, $limits, $this->clock->now(...), static fn (): float => hrtime(true) / 1e9, [],
+            null === $robots ? null : $robots->allows(...),
+        );
         $memory->robots->over($gateway);
         $told = \count($memory->robots->texts());
         $visit = new SiteVisit($gateway, $memory->parts, $memory->jar, $robots, $crawl->pause > 0 ? 2 : 4);
@@ -129,8 +132,18 @@ final readonly class PlainSite
         ++$segment->pages;
         [$gaps, $troubles, $judgement] = $this->verdict($came, $main, $memory);
         $came->verdict = $judgement->verdict->value;
-        $report = new CaptureReport((string) $came->page->url, $main->url, $main->at, 'plain', $main->status, $came->title, $judgement->verdict, $judgement->reason, null, $troubles, 1, $gaps, [], true);
-        $segment->file->about($id, $main, ['title' => $came->title, 'requested' => (string) $came->page->url, 'site' => $crawl->code, 'depth' => $came->page->depth, 'software' => Software::NAME, 'completeness' => $report->facts()]);
+        $report = new CaptureReport(
+            (string) $came->page->url, $main->url, $main->at, 'plain', $main->status, $came->title, $judgement->verdict, $judgement->reason,
+            null, $troubles, 1, $gaps, [], true,
+        );
+        $segment->file->about(
+            $id,
+            $main,
+            [
+                'title' => $came->title, 'requested' => (string) $came->page->url, 'site' => $crawl->code, 'depth' => $came->page->depth,
+                'software' => Software::NAME, 'completeness' => $report->facts(),
+            ],
+        );
     }
 
     /** Why there is no answer, and whether it is to be asked for again. */
@@ -143,7 +156,11 @@ final readonly class PlainSite
             if (null === $came->left || $silent) {
                 $came->left = null;
                 $memory->robots->forget($came->page->url);
-                [$came->reason, $came->message, $came->again] = [$silent ? 'robots-silent' : 'limit', $silent ? 'What the site asks of programs (robots.txt) could not be learned.' : 'The time for it was over.', $later];
+                [$came->reason, $came->message, $came->again] = [
+                    $silent ? 'robots-silent' : 'limit',
+                    $silent ? 'What the site asks of programs (robots.txt) could not be learned.' : 'The time for it was over.',
+                    $later,
+                ];
             }
 
             return;
@@ -151,9 +168,15 @@ final readonly class PlainSite
         $came->status = $main->status;
         if (!$main->isAnswered()) {
             [$came->reason, $came->message] = [$main->failure->value ?? 'bad-response', $main->message];
-            $came->again = \in_array($main->failure, [FailureReason::Guarded, FailureReason::Tls, FailureReason::NotRecordable, FailureReason::Robots], true) ? null : $later;
+            $came->again = \in_array(
+                $main->failure, [FailureReason::Guarded, FailureReason::Tls, FailureReason::NotRecordable, FailureReason::Robots], true,
+            )
+                ? null
+                : $later;
         } elseif (\in_array($main->status, [429, 503], true)) {
-            [$came->reason, $came->again] = ['status', CaptureJudge::retryAfter($main, $this->clock->now()) * 2 ** max(0, $came->page->attempts - 1)];
+            [$came->reason, $came->again] = [
+                'status', CaptureJudge::retryAfter($main, $this->clock->now()) * 2 ** max(0, $came->page->attempts - 1),
+            ];
         } elseif ($main->status >= 500) {
             [$came->reason, $came->again] = ['status', $later];
         }

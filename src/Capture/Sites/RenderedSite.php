@@ -31,8 +31,12 @@ final readonly class RenderedSite
 {
     private const AGAIN = 30;
 
-    public function __construct(private PageCapturer $capturer, private PlainSite $plain, private Limits $limits, private DataFolder $folder)
-    {
+    public function __construct(
+        private PageCapturer $capturer,
+        private PlainSite $plain,
+        private Limits $limits,
+        private DataFolder $folder,
+    ) {
     }
 
     /** @param list<TakenPage> $pages */
@@ -64,7 +68,8 @@ final readonly class RenderedSite
         $file = $folder.'/page.warc.gz';
         try {
             $task = new PageTask(
-                new Actor($crawl->agent), $came->page->url, $folder, $file, basename($file), (new CaptureOptions())->within($this->limits, $crawl->obey),
+                new Actor($crawl->agent), $came->page->url, $folder, $file, basename($file),
+                (new CaptureOptions())->within($this->limits, $crawl->obey),
             );
             $report = $this->capturer->capture($task, static function (CaptureStage $stage): void {});
             $came->status = $report->status;
@@ -73,7 +78,8 @@ final readonly class RenderedSite
             } elseif (!$report->written) {
                 [$came->reason, $came->message] = [$report->reason, $report->message];
             }
-            $came->again = $report->retryAfter ?? (null === $report->status && null === $came->left ? self::AGAIN * $came->page->attempts : null);
+            $came->again = $report->retryAfter
+                ?? (null === $report->status && null === $came->left ? self::AGAIN * $came->page->attempts : null);
             if (!$report->written || (null !== $came->again && $came->page->attempts < Frontier::ATTEMPTS)) {
                 return [0, 0];
             }
@@ -100,7 +106,8 @@ final readonly class RenderedSite
             if ($isMain && $record->header->is(RecordType::Response)) {
                 $came->offset = $begin + $record->offset;
             }
-            if ($isMain && $record->header->is(RecordType::Conversion) && str_starts_with($record->header->contentType() ?? '', 'text/html') && [] === $came->links) {
+            if ($isMain && $record->header->is(RecordType::Conversion) && str_starts_with($record->header->contentType() ?? '', 'text/html')
+                && [] === $came->links) {
                 $html = '';
                 foreach ($record->block() as $piece) {
                     if (\strlen($html .= $piece) >= Document::MAX_BYTES) {
@@ -108,7 +115,9 @@ final readonly class RenderedSite
                     }
                 }
                 $glance = Glance::at($html, $final);
-                [$came->links, $came->maps, $came->pieces] = [array_values(array_diff($glance->links, $glance->feeds)), $glance->feeds, $glance->pieces];
+                [$came->links, $came->maps, $came->pieces] = [
+                    array_values(array_diff($glance->links, $glance->feeds)), $glance->feeds, $glance->pieces,
+                ];
             }
         }
     }

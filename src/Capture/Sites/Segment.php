@@ -12,8 +12,14 @@ final class Segment
     /**
      * @param resource $handle locked as long as it is held
      */
-    public function __construct(public readonly int $id, public readonly string $incoming, private $handle, public readonly SiteFile $file, public readonly float $begun, public int $pages)
-    {
+    public function __construct(
+        public readonly int $id,
+        public readonly string $incoming,
+        private $handle,
+        public readonly SiteFile $file,
+        public readonly float $begun,
+        public int $pages,
+    ) {
     }
 
     /** Brings what was added to the disk. */

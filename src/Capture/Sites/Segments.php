@@ -36,8 +36,17 @@ final readonly class Segments
     /** After so many seconds a file is closed, so that its pages can be read. */
     private const AGE = 300;
 
-    public function __construct(private Connection $database, private Store $store, private LedgerBook $ledger, private FileRepository $files, private Indexer $indexer, private Describer $describer, private Originals $originals, private ClockInterface $clock, #[Autowire('%env(int:WARC_ROLL_BYTES)%')] private int $rollBytes)
-    {
+    public function __construct(
+        private Connection $database,
+        private Store $store,
+        private LedgerBook $ledger,
+        private FileRepository $files,
+        private Indexer $indexer,
+        private Describer $describer,
+        private Originals $originals,
+        private ClockInterface $clock,
+        #[Autowire('%env(int:WARC_ROLL_BYTES)%')] private int $rollBytes,
+    ) {
     }
 
     /**
@@ -47,7 +56,10 @@ final readonly class Segments
      */
     public function open(Crawl $crawl, int $slot): ?Segment
     {
-        $values = $this->database->fetchAssociative("SELECT id, path, info, bytes, pages, begun_at FROM crawl_segment WHERE slot_id = ? AND state = 'open' ORDER BY id LIMIT 1", [$slot]);
+        $values = $this->database->fetchAssociative(
+            "SELECT id, path, info, bytes, pages, begun_at FROM crawl_segment WHERE slot_id = ? AND state = 'open' ORDER BY id LIMIT 1",
+            [$slot],
+        );
         $row = Row::of($values);
         if (false !== $values && !is_file($this->incoming($row->int('id')))) {
             // It was put into the store, or nothing had been written: either way it is done with.
@@ -64,7 +76,14 @@ final readonly class Segments
         ftruncate($handle, max(0, $row->int('bytes')));
         fseek($handle, 0, \SEEK_END);
 
-        return new Segment($row->int('id'), $this->incoming($row->int('id')), $handle, SiteFile::goOn($handle, $row->text('info'), $row->int('bytes'), self::id(...), $this->originals->known(...)), (float) $row->moment('begun_at')->format('U.u'), $row->int('pages'));
+        return new Segment(
+            $row->int('id'),
+            $this->incoming($row->int('id')),
+            $handle,
+            SiteFile::goOn($handle, $row->text('info'), $row->int('bytes'), self::id(...), $this->originals->known(...)),
+            (float) $row->moment('begun_at')->format('U.u'),
+            $row->int('pages'),
+        );
     }
 
     /** Whether the next pages should go into another file. */
@@ -98,11 +117,19 @@ final readonly class Segments
     private function begin(Crawl $crawl, int $slot): ?Segment
     {
         if (!$this->store->hasRoom()) {
-            throw new CaptureFailed('storage', 'The disk of the store is nearly full. Make room, then go on; nothing that is held was touched.');
+            throw new CaptureFailed(
+                'storage', 'The disk of the store is nearly full. Make room, then go on; nothing that is held was touched.',
+            );
         }
         $now = $this->clock->now();
         $info = self::id();
-        $this->database->insert('crawl_segment', ['crawl_id' => $crawl->id, 'slot_id' => $slot, 'path' => '', 'info' => $info, 'state' => 'open', 'bytes' => 0, 'pages' => 0, 'begun_at' => MomentType::text($now)]);
+        $this->database->insert(
+            'crawl_segment',
+            [
+                'crawl_id' => $crawl->id, 'slot_id' => $slot, 'path' => '', 'info' => $info, 'state' => 'open', 'bytes' => 0, 'pages' => 0,
+                'begun_at' => MomentType::text($now),
+            ],
+        );
         $id = (int) $this->database->lastInsertId();
         $path = $now->format('Y/m/').$now->format('Ymd\THis\Z-').$crawl->code.'-'.$id.'.warc.gz';
         $this->database->update('crawl_segment', ['path' => $path], ['id' => $id]);
@@ -111,8 +138,10 @@ final readonly class Segments
             return null;
         }
         $file = SiteFile::begin($handle, $info, basename($path), $now, [
-            'software' => Software::NAME, 'operator' => $crawl->agent, 'how' => $crawl->how->value, 'http-header-user-agent' => PlainVisit::USER_AGENT, 'pages' => 'marked',
-            'description' => 'The site that begins with '.implode(' ', \array_slice($crawl->seeds, 0, 20)), 'robots' => $crawl->obey ? 'obey' : 'ignore ('.$crawl->overruled.')', 'isPartOf' => $crawl->code,
+            'software' => Software::NAME, 'operator' => $crawl->agent, 'how' => $crawl->how->value,
+            'http-header-user-agent' => PlainVisit::USER_AGENT, 'pages' => 'marked',
+            'description' => 'The site that begins with '.implode(' ', \array_slice($crawl->seeds, 0, 20)),
+            'robots' => $crawl->obey ? 'obey' : 'ignore ('.$crawl->overruled.')', 'isPartOf' => $crawl->code,
         ], self::id(...), $this->originals->known(...));
         $segment = new Segment($id, $this->incoming($id), $handle, $file, (float) $now->format('U.u'), 0);
         $segment->sync();
@@ -142,8 +171,16 @@ final readonly class Segments
             return;
         }
         $sha256 = $this->store->digest($path);
-        $line = $this->ledger->once('site.kept', $path, ['sha256' => $sha256, 'bytes' => $this->store->size($path), 'pages' => $row->int('pages'), 'site' => $crawl->code, 'agent' => $crawl->agent]);
-        $file = $this->indexer->numberOf($sha256, $path) ?? $this->indexer->enter($path, $sha256, WarcFile::OWN, basename($path), $line->at)->file;
+        $line = $this->ledger->once(
+            'site.kept',
+            $path,
+            [
+                'sha256' => $sha256, 'bytes' => $this->store->size($path), 'pages' => $row->int('pages'), 'site' => $crawl->code,
+                'agent' => $crawl->agent,
+            ],
+        );
+        $file = $this->indexer->numberOf($sha256, $path)
+            ?? $this->indexer->enter($path, $sha256, WarcFile::OWN, basename($path), $line->at)->file;
         $this->database->update('crawl_segment', ['state' => 'stored', 'file_id' => $file], ['id' => $id]);
         $this->describer->few($file);
     }

@@ -39,19 +39,27 @@ final readonly class SitePreview
     private const MAPPED = 300;
     private const REMEMBERED = 600;
 
-    public function __construct(private WebAccess $web, private ClockInterface $clock, private CacheInterface $cache, private AddressRepository $addresses, private DataFolder $folder)
-    {
+    public function __construct(
+        private WebAccess $web,
+        private ClockInterface $clock,
+        private CacheInterface $cache,
+        private AddressRepository $addresses,
+        private DataFolder $folder,
+    ) {
     }
 
     /**
-     * @return array{rows: list<array{url: string, ruling: Ruling}>, taken: int, told: list<string>} those that are taken first; what could not be learned, in words
+     * @return array{rows: list<array{url: string, ruling: Ruling}>, taken: int, told: list<string>} those that are taken first; what could
+     *     not be learned, in words
      */
     public function of(Viewer $viewer, SiteOptions $wish): array
     {
         $samples = $told = [];
         foreach (\array_slice($wish->seeds, 0, self::SEEDS) as $seed) {
             $samples[$seed] = 0;
-            [$links, $trouble] = $this->cache->get('site-preview-'.hash('sha256', $seed.($wish->maps ? '+' : '')), function (ItemInterface $item) use ($seed, $wish): array {
+            [$links, $trouble] = $this->cache->get('site-preview-'.hash(
+                'sha256', $seed.($wish->maps ? '+' : ''),
+            ), function (ItemInterface $item) use ($seed, $wish): array {
                 $item->expiresAfter(self::REMEMBERED);
 
                 return $this->probe(Url::parse($seed), $wish->maps);
@@ -75,7 +83,12 @@ final readonly class SitePreview
             $rows[] = ['url' => (string) $url, 'ruling' => $scope->rules($url, $depth)];
         }
         $taken = \count(array_filter($rows, static fn (array $row): bool => Ruling::Taken === $row['ruling']));
-        usort($rows, static fn (array $a, array $b): int => [Ruling::Taken !== $a['ruling'], Ruling::OtherHost === $a['ruling']] <=> [Ruling::Taken !== $b['ruling'], Ruling::OtherHost === $b['ruling']]);
+        usort(
+            $rows,
+            static fn (array $a, array $b): int => [
+                Ruling::Taken !== $a['ruling'], Ruling::OtherHost === $a['ruling'],
+            ] <=> [Ruling::Taken !== $b['ruling'], Ruling::OtherHost === $b['ruling']],
+        );
 
         return ['rows' => $rows, 'taken' => $taken, 'told' => $told];
     }
@@ -86,11 +99,18 @@ final readonly class SitePreview
     private function probe(Url $seed, bool $maps): array
     {
         $folder = $this->folder->newWork('preview');
-        $limits = new Limits(maxSeconds: self::SECONDS, maxBytes: 16_777_216, maxExchanges: 20, idleSeconds: self::SECONDS, connectSeconds: self::SECONDS);
+        $limits = new Limits(
+            maxSeconds: self::SECONDS, maxBytes: 16_777_216, maxExchanges: 20, idleSeconds: self::SECONDS, connectSeconds: self::SECONDS,
+        );
         (new Filesystem())->mkdir($folder, 0o700);
         $links = $told = [];
         try {
-            $ask = new Ask(new Gateway($this->web->pathfinder($limits), $folder, $limits, $this->clock->now(...), static fn (): float => hrtime(true) / 1e9), PlainVisit::USER_AGENT);
+            $ask = new Ask(
+                new Gateway(
+                    $this->web->pathfinder($limits), $folder, $limits, $this->clock->now(...), static fn (): float => hrtime(true) / 1e9,
+                ),
+                PlainVisit::USER_AGENT,
+            );
             try {
                 $answer = $ask->get($seed);
                 $bytes = $answer->beginning(Document::MAX_BYTES);
@@ -101,7 +121,12 @@ final readonly class SitePreview
             if ($maps && [] === $told) {
                 try {
                     $answer = $ask->get(Url::parse($seed->origin().'/sitemap.xml'));
-                    $links = [...$links, ...\array_slice(200 === $answer->head->status ? AddressFile::read($answer->body(), $answer->url)->pages : [], 0, self::MAPPED)];
+                    $links = [
+                        ...$links,
+                        ...\array_slice(
+                            200 === $answer->head->status ? AddressFile::read($answer->body(), $answer->url)->pages : [], 0, self::MAPPED,
+                        ),
+                    ];
                 } catch (FetchFailed) {
                     // Many sites have none.
                 }

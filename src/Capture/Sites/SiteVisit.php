@@ -45,17 +45,22 @@ final class SiteVisit
     private array $underWay = [];
 
     /**
-     * @param int              $perHost connections
-     * @param RobotsRules|null $robots  what sites ask of programs; null where that does not bind
+     * @param int $perHost connections
+     * @param RobotsRules|null $robots what sites ask of programs; null where that does not bind
      */
-    public function __construct(private readonly Gateway $gateway, private readonly FetchedParts $fetched, private readonly CookieJar $jar, private readonly ?RobotsRules $robots, int $perHost)
-    {
+    public function __construct(
+        private readonly Gateway $gateway,
+        private readonly FetchedParts $fetched,
+        private readonly CookieJar $jar,
+        private readonly ?RobotsRules $robots,
+        int $perHost,
+    ) {
         $this->lines = new ClientConnections($gateway, $perHost, self::CONNECTIONS, $this->request(...), $this->came(...));
     }
 
     /**
      * @param list<TakenPage> $pages
-     * @param float           $until Unix time
+     * @param float $until Unix time
      *
      * @return list<PageResult>
      */
@@ -79,7 +84,9 @@ final class SiteVisit
     {
         $cookies = $this->jar->header($url, new \DateTimeImmutable());
 
-        return 'GET '.$url->target()." HTTP/1.1\r\nHost: ".$url->authority()."\r\nUser-Agent: ".PlainVisit::USER_AGENT."\r\nAccept: */*\r\nAccept-Encoding: gzip\r\n".($of instanceof PartRequest ? 'Referer: '.$of->referrer."\r\n" : '').(null === $cookies ? '' : 'Cookie: '.$cookies."\r\n")."Connection: keep-alive\r\n\r\n";
+        return 'GET '.$url->target()." HTTP/1.1\r\nHost: ".$url->authority()."\r\nUser-Agent: ".PlainVisit::USER_AGENT
+            ."\r\nAccept: */*\r\nAccept-Encoding: gzip\r\n".($of instanceof PartRequest ? 'Referer: '.$of->referrer."\r\n" : '')
+            .(null === $cookies ? '' : 'Cookie: '.$cookies."\r\n")."Connection: keep-alive\r\n\r\n";
     }
 
     private function came(Exchange $exchange, Url $url, PageResult|PartRequest $of): void
@@ -145,7 +152,15 @@ final class SiteVisit
         $came->maps = $glance->feeds;
         $came->pieces = $glance->pieces;
         $came->wanted = RequestedPart::ofHtml($html, $url);
-        $came->seen = new PageSeen($answer->head->status ?? 0, (string) $came->page->url, (string) $url, $glance->title, implode("\n", $glance->pieces), $html, (int) preg_match_all('/<(?:img|picture|video|audio|canvas|svg|iframe|frame|object|embed)\b/i', $html));
+        $came->seen = new PageSeen(
+            $answer->head->status ?? 0,
+            (string) $came->page->url,
+            (string) $url,
+            $glance->title,
+            implode("\n", $glance->pieces),
+            $html,
+            (int) preg_match_all('/<(?:img|picture|video|audio|canvas|svg|iframe|frame|object|embed)\b/i', $html),
+        );
         $came->leadsOn = $this->want($came->wanted, (string) $url, 0);
     }
 
@@ -186,7 +201,8 @@ final class SiteVisit
         $asks = [];
         $isHtml = 1 === preg_match('#html#', $exchange->mime ?? '');
         try {
-            if (null === $reason && null !== $answer && 200 === $exchange->status && ('text/css' === $exchange->mime || ($isHtml && $part->depth < self::FRAME_DEPTH))) {
+            if (null === $reason && null !== $answer && 200 === $exchange->status
+                && ('text/css' === $exchange->mime || ($isHtml && $part->depth < self::FRAME_DEPTH))) {
                 $bytes = $answer->beginning(Document::MAX_BYTES);
                 $text = Charset::text($bytes, $answer->head->fields->get('Content-Type'));
                 $asks = $isHtml ? RequestedPart::ofHtml($text, $url) : RequestedPart::ofStyle($text, $url);

@@ -23,7 +23,11 @@ final readonly class CaptureDescription
             }
         }
 
-        return new self(mb_substr(trim((string) preg_replace('/\s+/u', ' ', mb_scrub($title))), 0, 500), mb_strcut(trim(mb_scrub($why)), 0, 20_000), array_values($names));
+        return new self(
+            mb_substr(trim((string) preg_replace('/\s+/u', ' ', mb_scrub($title))), 0, 500),
+            mb_strcut(trim(mb_scrub($why)), 0, 20_000),
+            array_values($names),
+        );
     }
 
     public function isEmpty(): bool

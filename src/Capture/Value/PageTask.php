@@ -12,9 +12,9 @@ use Ypomna\Core\Address\Url;
 final readonly class PageTask
 {
     /**
-     * @param Actor  $operator who captures it: the file says so
-     * @param string $folder   an empty folder of this capture's own; whoever gave it removes it
-     * @param string $target   path of the WARC file; it is made, synced, and complete in the end, if anything was answered
+     * @param Actor $operator who captures it: the file says so
+     * @param string $folder an empty folder of this capture's own; whoever gave it removes it
+     * @param string $target path of the WARC file; it is made, synced, and complete in the end, if anything was answered
      * @param string $fileName by which the file calls itself
      */
     public function __construct(

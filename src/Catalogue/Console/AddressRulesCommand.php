@@ -32,7 +32,9 @@ final class AddressRulesCommand extends Command
             throw new UnreadableFile($e->getMessage());
         }
         foreach ($rules as $rule) {
-            $out->row($rule, trim($rule['kind'].' '.$rule['name']).(null === $rule['host'] ? '' : ' on '.$rule['host']).'  ('.$rule['from'].')');
+            $out->row(
+                $rule, trim($rule['kind'].' '.$rule['name']).(null === $rule['host'] ? '' : ' on '.$rule['host']).'  ('.$rule['from'].')',
+            );
         }
 
         return Command::SUCCESS;

@@ -24,7 +24,9 @@ final class UrlKeyCommand extends Command
 {
     protected function configure(): void
     {
-        $this->addArgument('url', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'Addresses')->addOption('json', null, InputOption::VALUE_NONE, 'One JSON object a line');
+        $this->addArgument(
+            'url', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'Addresses',
+        )->addOption('json', null, InputOption::VALUE_NONE, 'One JSON object a line');
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int

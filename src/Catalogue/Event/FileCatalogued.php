@@ -11,9 +11,9 @@ namespace Ypomna\App\Catalogue\Event;
 final readonly class FileCatalogued
 {
     /**
-     * @param int    $file     its number
-     * @param string $origin   whose it is: a constant of {@see \Ypomna\App\Catalogue\Entity\WarcFile}
-     * @param int    $captures how many captures it brings
+     * @param int $file its number
+     * @param string $origin whose it is: a constant of {@see \Ypomna\App\Catalogue\Entity\WarcFile}
+     * @param int $captures how many captures it brings
      */
     public function __construct(public int $file, public string $origin, public int $captures)
     {

@@ -26,8 +26,13 @@ use Ypomna\Core\Address\InvalidAddress;
 /** From an address, in any spelling, to what is held of it. */
 final class AddressController extends AbstractController
 {
-    public function __construct(private readonly CaptureRepository $captures, private readonly AddressRepository $addresses, private readonly AddressHistory $history, private readonly WordSearch $words, private readonly JoinedAddresses $joined)
-    {
+    public function __construct(
+        private readonly CaptureRepository $captures,
+        private readonly AddressRepository $addresses,
+        private readonly AddressHistory $history,
+        private readonly WordSearch $words,
+        private readonly JoinedAddresses $joined,
+    ) {
     }
 
     #[Route('/find', name: 'find', methods: ['GET'])]
@@ -37,22 +42,39 @@ final class AddressController extends AbstractController
         try {
             $wanted = AddressQuery::read($typed, AddressKeys::rules());
         } catch (InvalidAddress $e) {
-            return $this->render('catalogue/no_address.html.twig', ['typed' => $typed, 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->render(
+                'catalogue/no_address.html.twig',
+                ['typed' => $typed, 'why' => $e->getMessage()],
+                new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
+            );
         }
         $url = $wanted->url;
         if (null === $url) {
             $after = $request->query->getString('after');
-            $found = null === $wanted->range ? $this->words->find($viewer, $wanted->words, $wanted->years) : $this->addresses->under($viewer, $wanted->range, $after);
+            $found = null === $wanted->range
+                ? $this->words->find($viewer, $wanted->words, $wanted->years)
+                : $this->addresses->under($viewer, $wanted->range, $after);
             $more = null !== $wanted->range && AddressRepository::PAGE === \count($found) ? $found[\count($found) - 1]['code'] : null;
 
-            return $this->render('catalogue/found.html.twig', ['typed' => $typed, 'found' => $found, 'after' => $after, 'more' => $more], new Response('', [] === $found ? Response::HTTP_NOT_FOUND : Response::HTTP_OK));
+            return $this->render(
+                'catalogue/found.html.twig',
+                ['typed' => $typed, 'found' => $found, 'after' => $after, 'more' => $more],
+                new Response('', [] === $found ? Response::HTTP_NOT_FOUND : Response::HTTP_OK),
+            );
         }
         $address = $this->addresses->of($viewer, (string) $url);
         if (null !== $address) {
             return $this->redirectToRoute('address', ['code' => $address->code]);
         }
 
-        return $this->render('catalogue/never_kept.html.twig', ['url' => (string) $url, 'variants' => $this->addresses->variants($viewer, $url), 'near' => $this->addresses->near($viewer, $url)], new Response('', Response::HTTP_NOT_FOUND));
+        return $this->render(
+            'catalogue/never_kept.html.twig',
+            [
+                'url' => (string) $url, 'variants' => $this->addresses->variants($viewer, $url),
+                'near' => $this->addresses->near($viewer, $url),
+            ],
+            new Response('', Response::HTTP_NOT_FOUND),
+        );
     }
 
     #[Route('/address/{code}', name: 'address', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
@@ -60,7 +82,9 @@ final class AddressController extends AbstractController
     {
         $query = $request->query;
         $before = CaptureMark::parse($query->getString('before'));
-        $view = HistoryView::read($query->getString('from'), $query->getString('to'), $query->getString('state'), $query->getString('changed'));
+        $view = HistoryView::read(
+            $query->getString('from'), $query->getString('to'), $query->getString('state'), $query->getString('changed'),
+        );
 
         $group = $this->joined->of($viewer, $address);
         $lastAlive = $this->captures->lastAlive($viewer, $address);

@@ -35,8 +35,14 @@ final readonly class HoldingsResolver implements ValueResolverInterface
         }
         $code = $request->attributes->get(\in_array($argument->getName(), self::USUAL, true) ? 'code' : $argument->getName());
         $viewer = $this->person->viewer();
-        $found = \is_string($code) ? (Capture::class === $type ? $this->captures->byCode($viewer, $code) : $this->addresses->byCode($viewer, $code)) : null;
+        $found = \is_string($code)
+            ? (Capture::class === $type ? $this->captures->byCode($viewer, $code) : $this->addresses->byCode($viewer, $code))
+            : null;
 
-        return [$found ?? throw new NotFoundHttpException(Capture::class === $type ? 'There is no capture at this permanent address.' : 'There is no such address in the catalogue.')];
+        return [
+            $found ?? throw new NotFoundHttpException(
+                Capture::class === $type ? 'There is no capture at this permanent address.' : 'There is no such address in the catalogue.',
+            ),
+        ];
     }
 }

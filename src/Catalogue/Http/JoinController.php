@@ -34,13 +34,30 @@ final class JoinController extends AbstractController
         try {
             $other = $this->addresses->byCode($viewer, $typed) ?? $this->addresses->of($viewer, (string) Url::typed($typed));
         } catch (InvalidAddress $e) {
-            return $this->render('catalogue/no_address.html.twig', ['typed' => $typed, 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->render(
+                'catalogue/no_address.html.twig',
+                ['typed' => $typed, 'why' => $e->getMessage()],
+                new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
+            );
         }
         if (null === $other) {
-            return $this->render('catalogue/no_address.html.twig', ['typed' => $typed, 'why' => \sprintf('“%s” was never kept here, so there is no history to join. Keep it first.', mb_strimwidth($typed, 0, 200, '…'))], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->render(
+                'catalogue/no_address.html.twig',
+                [
+                    'typed' => $typed,
+                    'why' => \sprintf(
+                        '“%s” was never kept here, so there is no history to join. Keep it first.', mb_strimwidth($typed, 0, 200, '…'),
+                    ),
+                ],
+                new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
+            );
         }
         if ($other->code === $address->code) {
-            return $this->render('catalogue/no_address.html.twig', ['typed' => $typed, 'why' => 'That is another spelling of the same address: they share one history already.'], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->render(
+                'catalogue/no_address.html.twig',
+                ['typed' => $typed, 'why' => 'That is another spelling of the same address: they share one history already.'],
+                new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
+            );
         }
         $this->joined->join($actor, $viewer, $address, $other, $form->getString('reason'));
 
@@ -51,7 +68,8 @@ final class JoinController extends AbstractController
     #[IsCsrfTokenValid('join')]
     public function part(Viewer $viewer, string $code, Request $request): Response
     {
-        $this->joined->part($this->addresses->byCode($viewer, $request->request->getString('other')) ?? throw $this->createNotFoundException('There is no such address in the catalogue.'));
+        $this->joined->part($this->addresses->byCode($viewer, $request->request->getString('other'))
+            ?? throw $this->createNotFoundException('There is no such address in the catalogue.'));
 
         return $this->redirectToRoute('address', ['code' => $code], Response::HTTP_SEE_OTHER);
     }

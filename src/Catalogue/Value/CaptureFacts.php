@@ -10,7 +10,7 @@ use Ypomna\App\Shared\Row;
 final readonly class CaptureFacts
 {
     /**
-     * @param string|null $title   what the page calls itself; null if it is not known
+     * @param string|null $title what the page calls itself; null if it is not known
      * @param string|null $verdict whether it worked: `whole`, `gaps`, `failed`; null if that was not checked
      */
     public function __construct(
@@ -29,7 +29,8 @@ final readonly class CaptureFacts
         $row = new Row($values);
 
         return new self(
-            $row->text('code'), $row->text('url'), $row->moment('captured_at'), $row->textOrNull('title'), $row->textOrNull('verdict'), $row->int('pictures') > 0,
+            $row->text('code'), $row->text('url'), $row->moment('captured_at'), $row->textOrNull('title'), $row->textOrNull('verdict'),
+            $row->int('pictures') > 0,
         );
     }
 }

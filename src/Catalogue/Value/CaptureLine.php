@@ -37,8 +37,10 @@ final readonly class CaptureLine
     public static function fromRow(Row $row): self
     {
         return new self(
-            $row->int('id'), $row->text('code'), $row->moment('captured_at'), $row->text('url'), $row->int('status'), $row->textOrNull('title'), $row->textOrNull('mime'), $row->int('parts'),
-            $row->int('bytes'), $row->textOrNull('redirect_to'), $row->text('agent'), $row->text('how'), $row->floatOrNull('changed'), WarcFile::TAKEN_IN === $row->text('origin'),
+            $row->int('id'), $row->text('code'), $row->moment('captured_at'), $row->text('url'), $row->int('status'),
+            $row->textOrNull('title'), $row->textOrNull('mime'), $row->int('parts'),
+            $row->int('bytes'), $row->textOrNull('redirect_to'), $row->text('agent'), $row->text('how'), $row->floatOrNull('changed'),
+            WarcFile::TAKEN_IN === $row->text('origin'),
             $row->int('file_bytes'), $row->text('file_digest'), $row->textOrNull('verdict'),
         );
     }

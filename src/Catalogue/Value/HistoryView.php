@@ -10,15 +10,23 @@ use Ypomna\App\Shared\Type\MomentType;
 /** Which part of an address's history is looked at: from when to when, and which captures of it. */
 final readonly class HistoryView
 {
-    public const STATES = ['alive' => 'c.leads_on = 0 AND c.status BETWEEN 200 AND 299', 'led-on' => 'c.leads_on = 1', 'gone' => 'c.leads_on = 0 AND c.status NOT BETWEEN 200 AND 299'];
+    public const STATES = [
+        'alive' => 'c.leads_on = 0 AND c.status BETWEEN 200 AND 299',
+        'led-on' => 'c.leads_on = 1',
+        'gone' => 'c.leads_on = 0 AND c.status NOT BETWEEN 200 AND 299',
+    ];
 
     /**
-     * @param \DateTimeImmutable|null $from  the first moment
-     * @param \DateTimeImmutable|null $to    the first moment behind it
-     * @param string                  $state a key of STATES, or ''
+     * @param \DateTimeImmutable|null $from the first moment
+     * @param \DateTimeImmutable|null $to the first moment behind it
+     * @param string $state a key of STATES, or ''
      */
-    public function __construct(public ?\DateTimeImmutable $from = null, public ?\DateTimeImmutable $to = null, public string $state = '', public bool $changed = false)
-    {
+    public function __construct(
+        public ?\DateTimeImmutable $from = null,
+        public ?\DateTimeImmutable $to = null,
+        public string $state = '',
+        public bool $changed = false,
+    ) {
     }
 
     public static function read(string $from, string $to, string $state, string $changed): self
@@ -66,7 +74,8 @@ final readonly class HistoryView
     public function parameters(): array
     {
         return array_filter([
-            'from' => $this->from?->format('Y-m-d\TH:i:s\Z') ?? '', 'to' => $this->to?->format('Y-m-d\TH:i:s\Z') ?? '', 'state' => $this->state, 'changed' => $this->changed ? '1' : '',
+            'from' => $this->from?->format('Y-m-d\TH:i:s\Z') ?? '', 'to' => $this->to?->format('Y-m-d\TH:i:s\Z') ?? '',
+            'state' => $this->state, 'changed' => $this->changed ? '1' : '',
         ], static fn (string $value): bool => '' !== $value);
     }
 }

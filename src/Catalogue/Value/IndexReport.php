@@ -10,8 +10,8 @@ use Ypomna\Core\Warc\WarcFinding;
 final readonly class IndexReport
 {
     /**
-     * @param int               $file     its number
-     * @param int               $captures pages, redirects on the way to them left out
+     * @param int $file its number
+     * @param int $captures pages, redirects on the way to them left out
      * @param list<WarcFinding> $findings
      */
     public function __construct(public int $file, public int $records, public int $captures, public array $findings)

@@ -26,6 +26,8 @@ final readonly class PageToDescribe
         $row = new Row($values);
         $is = static fn (string $name): bool => 1 === $row->int($name);
 
-        return new self($row->int('id'), $row->int('response_offset'), $row->int('address_id'), $is('untitled'), $is('unmeasured'), $is('newest'));
+        return new self(
+            $row->int('id'), $row->int('response_offset'), $row->int('address_id'), $is('untitled'), $is('unmeasured'), $is('newest'),
+        );
     }
 }

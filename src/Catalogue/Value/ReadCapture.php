@@ -29,6 +29,9 @@ final readonly class ReadCapture
 
     public static function of(Viewer $viewer, Capture $capture): self
     {
-        return new self($viewer, $capture->code, $capture->url, $capture->capturedAt, (int) $capture->warcFile->id, $capture->warcFile->path, $capture->responseOffset, $capture->domOffset);
+        return new self(
+            $viewer, $capture->code, $capture->url, $capture->capturedAt, (int) $capture->warcFile->id, $capture->warcFile->path,
+            $capture->responseOffset, $capture->domOffset,
+        );
     }
 }

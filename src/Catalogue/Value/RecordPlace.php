@@ -37,7 +37,10 @@ final readonly class RecordPlace
 
     public function between(?self $before, ?self $after): self
     {
-        return new self($this->fileId, $this->path, $this->offset, $this->at, $this->status, $this->mime, $this->method, $this->url, $this->own, $this->length, $this->payloadSha256, $this->requestBody, $before, $after, $this->cut);
+        return new self(
+            $this->fileId, $this->path, $this->offset, $this->at, $this->status, $this->mime, $this->method, $this->url, $this->own,
+            $this->length, $this->payloadSha256, $this->requestBody, $before, $after, $this->cut,
+        );
     }
 
     /**
@@ -48,8 +51,10 @@ final readonly class RecordPlace
         $row = new Row($row);
 
         return new self(
-            $row->int('warc_file_id'), $row->text('path'), $row->int('at_offset'), MomentType::moment($row->text('captured_at')), $row->int('status'),
-            $row->text('mime'), $row->text('method'), $row->text('url'), WarcFile::OWN === $row->text('origin'), $row->int('length'), $row->textOrNull('payload'), $row->textOrNull('request_body'), cut: 1 === $row->int('cut'),
+            $row->int('warc_file_id'), $row->text('path'), $row->int('at_offset'), MomentType::moment($row->text('captured_at')),
+            $row->int('status'),
+            $row->text('mime'), $row->text('method'), $row->text('url'), WarcFile::OWN === $row->text('origin'), $row->int('length'),
+            $row->textOrNull('payload'), $row->textOrNull('request_body'), cut: 1 === $row->int('cut'),
         );
     }
 

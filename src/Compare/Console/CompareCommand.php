@@ -28,7 +28,11 @@ final class CompareCommand extends Command
 
     protected function configure(): void
     {
-        $this->addArgument('old', InputArgument::REQUIRED, 'An HTML or MHTML file, or a WARC file with the address behind # and the moment behind a last @; - is standard input')
+        $this->addArgument(
+            'old',
+            InputArgument::REQUIRED,
+            'An HTML or MHTML file, or a WARC file with the address behind # and the moment behind a last @; - is standard input',
+        )
             ->addArgument('new', InputArgument::REQUIRED, 'The same')
             ->addOption('rules', null, InputOption::VALUE_REQUIRED, 'A file with rules about what is passed over')
             ->addOption('json', null, InputOption::VALUE_NONE, 'One JSON document');
@@ -41,9 +45,14 @@ final class CompareCommand extends Command
         $old = PageFile::read(\is_string($first) ? $first : '');
         $new = PageFile::read(\is_string($second) ? $second : '');
         $both = array_intersect(array_column($old->document->pictures, 'src'), array_column($new->document->pictures, 'src'));
-        $shared = static fn (PageFile $page): array => $page->digests(array_values(array_filter($page->document->pictures, static fn ($picture): bool => \in_array($picture->src, $both, true) || str_starts_with($picture->src, 'cid:'))));
+        $shared = static fn (PageFile $page): array => $page->digests(array_values(array_filter(
+            $page->document->pictures,
+            static fn ($picture): bool => \in_array($picture->src, $both, true) || str_starts_with($picture->src, 'cid:'),
+        )));
         $comparison = PageComparison::of($old->document, $new->document, $shared($old), $shared($new));
-        $report = new ComparisonReport($comparison, $old->document, $new->document, new Weighing($rules ?? new NoiseRules()), null !== $rules);
+        $report = new ComparisonReport(
+            $comparison, $old->document, $new->document, new Weighing($rules ?? new NoiseRules()), null !== $rules,
+        );
         $out = new Output($output, true === $input->getOption('json'));
         $out->row($report->data(), $report->text());
 

@@ -50,6 +50,8 @@ class NoiseSetting
 
     public function rule(): NoiseRule
     {
-        return RuleKind::Pattern === $this->kind ? NoiseRule::pattern($this->pattern, $this->note) : NoiseRule::region($this->selector, $this->quote, $this->note);
+        return RuleKind::Pattern === $this->kind
+            ? NoiseRule::pattern($this->pattern, $this->note)
+            : NoiseRule::region($this->selector, $this->quote, $this->note);
     }
 }

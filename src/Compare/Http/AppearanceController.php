@@ -28,13 +28,21 @@ final class AppearanceController extends AbstractController
 {
     private const PAIR = ['one' => Codes::PATTERN, 'other' => Codes::PATTERN];
     /** Fields that are others with every answer. */
-    private const RESTLESS = ['date', 'age', 'expires', 'content-length', 'set-cookie', 'cf-ray', 'x-request-id', 'x-timer', 'x-served-by', 'connection', 'keep-alive', 'transfer-encoding'];
+    private const RESTLESS = [
+        'date', 'age', 'expires', 'content-length', 'set-cookie', 'cf-ray', 'x-request-id', 'x-timer', 'x-served-by', 'connection',
+        'keep-alive', 'transfer-encoding',
+    ];
     private const MODES = ['beside', 'slider', 'blink', 'over'];
     private const MOST_LINES = 3_000;
     private const LARGEST_TILE = 67_108_864;
 
-    public function __construct(private readonly CaptureRepository $captures, private readonly Comparisons $comparisons, private readonly CaptureContent $content, private readonly PagePictures $pictures, private readonly Store $store)
-    {
+    public function __construct(
+        private readonly CaptureRepository $captures,
+        private readonly Comparisons $comparisons,
+        private readonly CaptureContent $content,
+        private readonly PagePictures $pictures,
+        private readonly Store $store,
+    ) {
     }
 
     #[Route('/compare/{one}/{other}/look', name: 'compare_look', requirements: self::PAIR, methods: ['GET'])]
@@ -46,7 +54,8 @@ final class AppearanceController extends AbstractController
             [$before, $after] = [$this->rows($compared->old), $this->rows($compared->new)];
 
             return [
-                'as' => \in_array($mode, self::MODES, true) ? $mode : 'beside', 'modes' => self::MODES, 'regions' => 0 === $before->width || 0 === $after->width ? null : LookComparison::of($before, $after)->regions,
+                'as' => \in_array($mode, self::MODES, true) ? $mode : 'beside', 'modes' => self::MODES,
+                'regions' => 0 === $before->width || 0 === $after->width ? null : LookComparison::of($before, $after)->regions,
                 'sizes' => ['old' => [$before->width, \count($before->rows)], 'new' => [$after->width, \count($after->rows)]],
             ];
         });
@@ -60,7 +69,9 @@ final class AppearanceController extends AbstractController
 
             return [
                 'lines' => \array_slice($lines, 0, self::MOST_LINES), 'more' => max(0, \count($lines) - self::MOST_LINES),
-                'headers' => PartComparison::fields($this->content->headers($compared->old), $this->content->headers($compared->new), self::RESTLESS),
+                'headers' => PartComparison::fields(
+                    $this->content->headers($compared->old), $this->content->headers($compared->new), self::RESTLESS,
+                ),
             ];
         });
     }
@@ -68,14 +79,27 @@ final class AppearanceController extends AbstractController
     /** @param callable(ComparedCaptures): array<string, mixed> $more */
     private function view(Viewer $viewer, string $template, string $one, string $other, callable $more): Response
     {
-        $pair = array_map(fn (string $code): Capture => $this->captures->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.'), [$one, $other]);
+        $pair = array_map(
+            fn (string $code): Capture => $this->captures->byCode($viewer, $code)
+                ?? throw $this->createNotFoundException('There is no capture at this permanent address.'),
+            [$one, $other],
+        );
         [$old, $new] = $pair[0]->capturedAt > $pair[1]->capturedAt ? array_reverse($pair) : $pair;
         try {
             $compared = $this->comparisons->between($old, $new);
 
-            return $this->render($template, ['old' => $old, 'new' => $new, 'comparison' => $compared->report->comparison, 'report' => $compared->report] + $more($compared));
+            return $this->render(
+                $template,
+                [
+                    'old' => $old, 'new' => $new, 'comparison' => $compared->report->comparison, 'report' => $compared->report,
+                ] + $more($compared),
+            );
         } catch (WarcError $e) {
-            return $this->render('compare/unreadable.html.twig', ['old' => $old, 'new' => $new, 'why' => $e->getMessage()], new Response('', Response::HTTP_CONFLICT));
+            return $this->render(
+                'compare/unreadable.html.twig',
+                ['old' => $old, 'new' => $new, 'why' => $e->getMessage()],
+                new Response('', Response::HTTP_CONFLICT),
+            );
         }
     }
 

@@ -36,17 +36,32 @@ final class CompareController extends AbstractController
 {
     private const PAIR = ['one' => Codes::PATTERN, 'other' => Codes::PATTERN];
 
-    public function __construct(private readonly AddressRepository $addresses, private readonly CaptureRepository $captures, private readonly Comparisons $comparisons, private readonly PageHosts $hosts, private readonly NoiseSettings $noise, private readonly LastViewed $lastViewed, private readonly LinkFates $fates, private readonly ReadingProof $proof)
-    {
+    public function __construct(
+        private readonly AddressRepository $addresses,
+        private readonly CaptureRepository $captures,
+        private readonly Comparisons $comparisons,
+        private readonly PageHosts $hosts,
+        private readonly NoiseSettings $noise,
+        private readonly LastViewed $lastViewed,
+        private readonly LinkFates $fates,
+        private readonly ReadingProof $proof,
+    ) {
     }
 
     /** Takes the two that were ticked in a list. */
     #[Route('/compare', name: 'compare_chosen', methods: ['GET'])]
     public function chosen(Request $request): Response
     {
-        $codes = array_values(array_filter($request->query->all('c'), static fn (mixed $code): bool => \is_string($code) && 1 === preg_match('/^'.Codes::PATTERN.'$/D', $code)));
+        $codes = array_values(array_filter(
+            $request->query->all('c'),
+            static fn (mixed $code): bool => \is_string($code) && 1 === preg_match('/^'.Codes::PATTERN.'$/D', $code),
+        ));
         if (2 !== \count($codes)) {
-            return $this->render('compare/choose_two.html.twig', ['chosen' => \count($codes), 'back' => $request->query->getString('address')], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->render(
+                'compare/choose_two.html.twig',
+                ['chosen' => \count($codes), 'back' => $request->query->getString('address')],
+                new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
+            );
         }
 
         return $this->redirectToRoute('compare', ['one' => $codes[0], 'other' => $codes[1]]);
@@ -69,7 +84,8 @@ final class CompareController extends AbstractController
         $as = $request->query->getString('as', 'sides');
 
         return $this->view($viewer, $request, 'compare/show.html.twig', $one, $other, static fn (ComparedCaptures $compared): array => [
-            'as' => \in_array($as, ['sides', 'unified', 'changes'], true) ? $as : 'sides', 'rows' => SideBySide::rows($compared->before->passages, $compared->after->passages, $compared->report->comparison->changes),
+            'as' => \in_array($as, ['sides', 'unified', 'changes'], true) ? $as : 'sides',
+            'rows' => SideBySide::rows($compared->before->passages, $compared->after->passages, $compared->report->comparison->changes),
         ]);
     }
 
@@ -79,7 +95,9 @@ final class CompareController extends AbstractController
     {
         $one = $this->found($viewer, $request->query->getString('one'));
         $typed = trim($request->query->getString('other'));
-        $other = 1 === preg_match('~(?:^|/c/)('.Codes::PATTERN.')(?:[/?#]|$)~', $typed, $m) ? $this->captures->byCode($viewer, $m[1]) : null;
+        $other = 1 === preg_match('~(?:^|/c/)('.Codes::PATTERN.')(?:[/?#]|$)~', $typed, $m)
+            ? $this->captures->byCode($viewer, $m[1])
+            : null;
         try {
             $address = null === $other ? $this->addresses->of($viewer, (string) Url::typed($typed)) : null;
         } catch (InvalidAddress) {
@@ -87,7 +105,17 @@ final class CompareController extends AbstractController
         }
         $other ??= null === $address ? null : $this->captures->lastAlive($viewer, $address) ?? $this->captures->last($viewer, $address);
         if (null === $other) {
-            return $this->render('catalogue/no_address.html.twig', ['typed' => $typed, 'why' => \sprintf('“%s” is neither the permanent address of a capture nor an address of which anything is held. Keep it first.', mb_strimwidth($typed, 0, 200, '…'))], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->render(
+                'catalogue/no_address.html.twig',
+                [
+                    'typed' => $typed,
+                    'why' => \sprintf(
+                        '“%s” is neither the permanent address of a capture nor an address of which anything is held. Keep it first.',
+                        mb_strimwidth($typed, 0, 200, '…'),
+                    ),
+                ],
+                new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
+            );
         }
 
         return $this->redirectToRoute('compare', ['one' => $one->code, 'other' => $other->code]);
@@ -115,15 +143,24 @@ final class CompareController extends AbstractController
         try {
             $compared = $this->comparisons->between($old, $new);
         } catch (WarcError $e) {
-            return $this->render('compare/unreadable.html.twig', ['old' => $old, 'new' => $new, 'why' => $e->getMessage()], new Response('', Response::HTTP_CONFLICT));
+            return $this->render(
+                'compare/unreadable.html.twig',
+                ['old' => $old, 'new' => $new, 'why' => $e->getMessage()],
+                new Response('', Response::HTTP_CONFLICT),
+            );
         }
         $this->lastViewed->note($viewer, $new, $request);
 
         return $this->render($template, [
-            'old' => $old, 'new' => $new, 'compared' => $compared, 'comparison' => $compared->report->comparison, 'report' => $compared->report, 'groups' => $compared->byWeight(), 'rules' => $this->noise->settings($new->address),
+            'old' => $old, 'new' => $new, 'compared' => $compared, 'comparison' => $compared->report->comparison,
+            'report' => $compared->report, 'groups' => $compared->byWeight(), 'rules' => $this->noise->settings($new->address),
             'died' => $this->fates->died($viewer, $old, $new, $compared->after),
-            'counts' => array_combine(array_map(static fn (Weight $weight): string => $weight->value, Weight::cases()), array_map($compared->count(...), Weight::cases())),
-            'metadata' => PartComparison::metadata($compared->before, $compared->after), 'parts' => PartComparison::parts($compared->before, $compared->after),
+            'counts' => array_combine(
+                array_map(static fn (Weight $weight): string => $weight->value, Weight::cases()),
+                array_map($compared->count(...), Weight::cases()),
+            ),
+            'metadata' => PartComparison::metadata($compared->before, $compared->after),
+            'parts' => PartComparison::parts($compared->before, $compared->after),
         ] + $more($compared));
     }
 
@@ -143,11 +180,13 @@ final class CompareController extends AbstractController
         $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
 
         // What was seen is compared, so it is shown as it was rendered, without scripts.
-        return (new CaptureLinks($this->hosts, $capture->code, ReplayMode::Still, $request->getScheme(), $port))->map(Url::parse($capture->url));
+        return (new CaptureLinks($this->hosts, $capture->code, ReplayMode::Still, $request->getScheme(), $port))
+            ->map(Url::parse($capture->url));
     }
 
     private function found(Viewer $viewer, string $code): Capture
     {
-        return $this->captures->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.');
+        return $this->captures->byCode($viewer, $code)
+            ?? throw $this->createNotFoundException('There is no capture at this permanent address.');
     }
 }

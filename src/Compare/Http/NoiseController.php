@@ -26,8 +26,12 @@ use Ypomna\Core\Compare\Noise\NoiseRule;
 /** Rules about what is passed over on a page: seen, set, ended, put back, handed on. */
 final class NoiseController extends AbstractController
 {
-    public function __construct(private readonly AddressRepository $addresses, private readonly NoiseSettings $rules, private readonly LifelineRepository $lifelines, private readonly MessageBusInterface $bus)
-    {
+    public function __construct(
+        private readonly AddressRepository $addresses,
+        private readonly NoiseSettings $rules,
+        private readonly LifelineRepository $lifelines,
+        private readonly MessageBusInterface $bus,
+    ) {
     }
 
     #[Route('/address/{code}/noise', name: 'noise', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
@@ -40,7 +44,11 @@ final class NoiseController extends AbstractController
     #[Route('/address/{code}/noise.json', name: 'noise_file', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function rulesFile(Address $address): Response
     {
-        return new Response($this->rules->rules($address)->toJson(), Response::HTTP_OK, ['Content-Type' => 'application/json', 'Content-Disposition' => 'attachment; filename="rules-'.$address->code.'.json"']);
+        return new Response(
+            $this->rules->rules($address)->toJson(),
+            Response::HTTP_OK,
+            ['Content-Type' => 'application/json', 'Content-Disposition' => 'attachment; filename="rules-'.$address->code.'.json"'],
+        );
     }
 
     #[Route('/address/{code}/noise', name: 'noise_set', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
@@ -49,9 +57,19 @@ final class NoiseController extends AbstractController
     {
         $form = $request->request;
         try {
-            $rule = '' !== $form->getString('pattern') ? NoiseRule::pattern($form->getString('pattern'), $form->getString('note')) : NoiseRule::region($form->getString('selector'), $form->getString('quote'), $form->getString('note'));
+            $rule = '' !== $form->getString('pattern')
+                ? NoiseRule::pattern($form->getString('pattern'), $form->getString('note'))
+                : NoiseRule::region($form->getString('selector'), $form->getString('quote'), $form->getString('note'));
         } catch (InvalidRule $e) {
-            return $this->page($address, $e->getMessage(), ['pattern' => $form->getString('pattern'), 'selector' => $form->getString('selector'), 'quote' => $form->getString('quote'), 'note' => $form->getString('note')], Response::HTTP_UNPROCESSABLE_ENTITY);
+            return $this->page(
+                $address,
+                $e->getMessage(),
+                [
+                    'pattern' => $form->getString('pattern'), 'selector' => $form->getString('selector'),
+                    'quote' => $form->getString('quote'), 'note' => $form->getString('note'),
+                ],
+                Response::HTTP_UNPROCESSABLE_ENTITY,
+            );
         }
         $setting = $this->rules->set($actor, $address, RuleScope::tryFrom($form->getString('scope')) ?? RuleScope::Address, $rule);
         $this->measureAgain($setting);
@@ -76,7 +94,9 @@ final class NoiseController extends AbstractController
         $habits = $this->lifelines->habits($address)->all();
 
         return $this->render('compare/noise.html.twig', [
-            'address' => $address, 'rules' => $this->rules->settings($address), 'ended' => $this->rules->settings($address, true), 'problem' => $problem, 'typed' => $typed, 'scopes' => array_map(static fn (RuleScope $scope): string => $scope->value, RuleScope::cases()),
+            'address' => $address, 'rules' => $this->rules->settings($address), 'ended' => $this->rules->settings($address, true),
+            'problem' => $problem, 'typed' => $typed,
+            'scopes' => array_map(static fn (RuleScope $scope): string => $scope->value, RuleScope::cases()),
             'steps' => $habits['steps'],
         ], new Response('', $status));
     }
@@ -98,6 +118,7 @@ final class NoiseController extends AbstractController
 
     private function address(Viewer $viewer, string $code): Address
     {
-        return $this->addresses->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no such address in the catalogue.');
+        return $this->addresses->byCode($viewer, $code)
+            ?? throw $this->createNotFoundException('There is no such address in the catalogue.');
     }
 }

@@ -26,22 +26,45 @@ final class ReportController extends AbstractController
     {
     }
 
-    #[Route('/compare/{one}/{other}/report.{form}', name: 'compare_report', requirements: ['one' => Codes::PATTERN, 'other' => Codes::PATTERN, 'form' => 'html|json|txt'], defaults: ['form' => 'html'], methods: ['GET'])]
+    #[Route(
+        '/compare/{one}/{other}/report.{form}',
+        name: 'compare_report',
+        requirements: ['one' => Codes::PATTERN, 'other' => Codes::PATTERN, 'form' => 'html|json|txt'],
+        defaults: ['form' => 'html'],
+        methods: ['GET'],
+    )]
     public function report(Viewer $viewer, string $one, string $other, string $form, Request $request): Response
     {
-        $pair = array_map(fn (string $code): Capture => $this->captures->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no capture at this permanent address.'), [$one, $other]);
+        $pair = array_map(
+            fn (string $code): Capture => $this->captures->byCode($viewer, $code)
+                ?? throw $this->createNotFoundException('There is no capture at this permanent address.'),
+            [$one, $other],
+        );
         [$old, $new] = $pair[0]->capturedAt > $pair[1]->capturedAt ? array_reverse($pair) : $pair;
         try {
             $facts = $this->reports->facts($old, $new);
         } catch (WarcError $e) {
-            return $this->render('compare/unreadable.html.twig', ['old' => $old, 'new' => $new, 'why' => $e->getMessage()], new Response('', Response::HTTP_CONFLICT));
+            return $this->render(
+                'compare/unreadable.html.twig',
+                ['old' => $old, 'new' => $new, 'why' => $e->getMessage()],
+                new Response('', Response::HTTP_CONFLICT),
+            );
         }
         $compared = $facts['compared'];
         \assert($compared instanceof ComparedCaptures);
 
         return match ($form) {
-            'json' => (new JsonResponse())->setEncodingOptions(\JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE)->setData(['old' => $this->about($old), 'new' => $this->about($new), 'rules' => json_decode(\is_string($facts['rules']) ? $facts['rules'] : '', true), 'comparison' => $compared->report->data()]),
-            'txt' => new Response($this->renderView('compare/report.txt.twig', $facts), Response::HTTP_OK, ['Content-Type' => 'text/plain; charset=utf-8']),
+            'json' => (new JsonResponse())->setEncodingOptions(
+                \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE,
+            )->setData([
+                'old' => $this->about($old),
+                'new' => $this->about($new),
+                'rules' => json_decode(\is_string($facts['rules']) ? $facts['rules'] : '', true),
+                'comparison' => $compared->report->data(),
+            ]),
+            'txt' => new Response(
+                $this->renderView('compare/report.txt.twig', $facts), Response::HTTP_OK, ['Content-Type' => 'text/plain; charset=utf-8'],
+            ),
             default => $this->page($request, $facts),
         };
     }
@@ -63,8 +86,10 @@ final class ReportController extends AbstractController
     private function about(Capture $capture): array
     {
         return [
-            'url' => $capture->url, 'capturedAt' => $capture->capturedAt->format('Y-m-d\TH:i:s.u\Z'), 'permanentAddress' => $this->generateUrl('read', ['code' => $capture->code], UrlGeneratorInterface::ABSOLUTE_URL),
-            'file' => basename($capture->warcFile->path), 'fileSha256' => $capture->warcFile->sha256, 'payloadSha256' => $capture->payloadSha256, 'status' => $capture->status,
+            'url' => $capture->url, 'capturedAt' => $capture->capturedAt->format('Y-m-d\TH:i:s.u\Z'),
+            'permanentAddress' => $this->generateUrl('read', ['code' => $capture->code], UrlGeneratorInterface::ABSOLUTE_URL),
+            'file' => basename($capture->warcFile->path), 'fileSha256' => $capture->warcFile->sha256,
+            'payloadSha256' => $capture->payloadSha256, 'status' => $capture->status,
         ];
     }
 }

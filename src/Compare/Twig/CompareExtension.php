@@ -21,12 +21,18 @@ final class CompareExtension extends AbstractExtension
 
     public function getFunctions(): array
     {
-        return [new TwigFunction('selector_of', ComparedCaptures::selector(...)), new TwigFunction('picture_relation', $this->pictures->relation(...)), new TwigFunction('words_between', WordDiff::between(...)), new TwigFunction('compared_by', self::comparedBy(...))];
+        return [
+            new TwigFunction('selector_of', ComparedCaptures::selector(...)),
+            new TwigFunction('picture_relation', $this->pictures->relation(...)),
+            new TwigFunction('words_between', WordDiff::between(...)),
+            new TwigFunction('compared_by', self::comparedBy(...)),
+        ];
     }
 
     /** How the command for comparing names a capture, as a word of a command line. */
     public static function comparedBy(Capture $capture): string
     {
-        return ShellWord::quote(basename($capture->warcFile->path).'#'.ShellWord::address($capture->url).'@'.$capture->capturedAt->setTimezone(new \DateTimeZone('UTC'))->format('Y-m-d\TH:i:s\Z'));
+        return ShellWord::quote(basename($capture->warcFile->path).'#'.ShellWord::address($capture->url).'@'
+            .$capture->capturedAt->setTimezone(new \DateTimeZone('UTC'))->format('Y-m-d\TH:i:s\Z'));
     }
 }

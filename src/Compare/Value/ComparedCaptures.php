@@ -20,8 +20,13 @@ final readonly class ComparedCaptures
     private const ANCHORS = 80;
     private const MOST_MARKS = 1_500;
 
-    public function __construct(public Capture $old, public Capture $new, public Document $before, public Document $after, public ComparisonReport $report)
-    {
+    public function __construct(
+        public Capture $old,
+        public Capture $new,
+        public Document $before,
+        public Document $after,
+        public ComparisonReport $report,
+    ) {
     }
 
     /**
@@ -35,7 +40,10 @@ final readonly class ComparedCaptures
         foreach ($this->report->changes as $n => $weighed) {
             $groups[$weighed->weight->value][] = [$n, $weighed];
         }
-        usort($groups[Weight::Substance->value], static fn (array $a, array $b): int => [[] === $a[1]->telling, $a[0]] <=> [[] === $b[1]->telling, $b[0]]);
+        usort(
+            $groups[Weight::Substance->value],
+            static fn (array $a, array $b): int => [[] === $a[1]->telling, $a[0]] <=> [[] === $b[1]->telling, $b[0]],
+        );
 
         return $groups;
     }
@@ -73,7 +81,7 @@ final readonly class ComparedCaptures
 
     /**
      * @param list<PassageChange> $changes
-     * @param array<int, int>     $anchors
+     * @param array<int, int> $anchors
      *
      * @return list<array<string, mixed>>
      */
@@ -88,7 +96,10 @@ final readonly class ComparedCaptures
             }
             $weighed = $this->report->changes[$n] ?? null;
             $words = ChangeKind::Changed === $change->kind ? self::words($change, $isOld) : null;
-            $marks[] = ['at' => $at, 'n' => $n, 'kind' => $change->kind->value, 'noise' => Weight::Noise === $weighed?->weight, 'text' => $passage->text, 'words' => $words, 'path' => self::selector($passage)];
+            $marks[] = [
+                'at' => $at, 'n' => $n, 'kind' => $change->kind->value, 'noise' => Weight::Noise === $weighed?->weight,
+                'text' => $passage->text, 'words' => $words, 'path' => self::selector($passage),
+            ];
         }
         foreach ($anchors as $at => $partner) {
             $passage = ($isOld ? $this->before : $this->after)->passages[$at];
@@ -119,14 +130,19 @@ final readonly class ComparedCaptures
     {
         $steps = [];
         foreach (array_reverse(explode(' ', $passage->path)) as $step) {
-            if (1 !== preg_match('/^([^#.:]+)(?:#([^.:]+))?((?:\.[^.:]+)*)(?::(\d+))?$/D', $step, $m) || 'html' === $m[1] || 'body' === $m[1]) {
+            if (1 !== preg_match('/^([^#.:]+)(?:#([^.:]+))?((?:\.[^.:]+)*)(?::(\d+))?$/D', $step, $m) || 'html' === $m[1]
+                || 'body' === $m[1]) {
                 break;
             }
             $id = $m[2];
             $classes = $m[3];
             // Numbers in names change with the page.
             $hasName = ('' !== $id && 1 !== preg_match('/\d{2}/', $id)) || '' !== $classes;
-            array_unshift($steps, $m[1].('' !== $id && 1 !== preg_match('/\d{2}/', $id) ? '#'.$id : '').$classes.($hasName || !isset($m[4]) || '1' === $m[4] ? '' : ':nth-of-type('.$m[4].')'));
+            array_unshift(
+                $steps,
+                $m[1].('' !== $id && 1 !== preg_match('/\d{2}/', $id) ? '#'.$id : '').$classes
+                    .($hasName || !isset($m[4]) || '1' === $m[4] ? '' : ':nth-of-type('.$m[4].')'),
+            );
             if ($hasName || \count($steps) > 4) {
                 break;
             }

@@ -11,10 +11,15 @@ use Ypomna\Core\Page\Passage;
 final readonly class ComparisonRow
 {
     /**
-     * @param int|null            $number of the change in the list, from 0
+     * @param int|null $number of the change in the list, from 0
      * @param list<ComparisonRow> $folded rows that stayed the same and are shown on demand
      */
-    public function __construct(public ?Passage $old, public ?Passage $new, public ?PassageChange $change, public ?int $number, public array $folded = [])
-    {
+    public function __construct(
+        public ?Passage $old,
+        public ?Passage $new,
+        public ?PassageChange $change,
+        public ?int $number,
+        public array $folded = [],
+    ) {
     }
 }

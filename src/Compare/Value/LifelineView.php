@@ -14,7 +14,8 @@ final readonly class LifelineView
     public static function fromQuery(string $word, string $order, string $show, string $day, int $page): self
     {
         return new self(
-            mb_substr(trim($word), 0, 200), 'time' === $order ? 'time' : 'place', \in_array($show, ['all', 'reworded', 'gone', 'new'], true) ? $show : 'changed',
+            mb_substr(trim($word), 0, 200), 'time' === $order ? 'time' : 'place',
+            \in_array($show, ['all', 'reworded', 'gone', 'new'], true) ? $show : 'changed',
             1 === preg_match('/^\d{4}-\d\d-\d\d$/D', $day) ? $day : '', max(1, min(1_000, $page)),
         );
     }
@@ -24,6 +25,12 @@ final readonly class LifelineView
      */
     public function parameters(): array
     {
-        return array_filter(['word' => $this->word, 'order' => 'place' === $this->order ? '' : $this->order, 'show' => 'changed' === $this->show ? '' : $this->show, 'day' => $this->day], static fn (string $value): bool => '' !== $value);
+        return array_filter(
+            [
+                'word' => $this->word, 'order' => 'place' === $this->order ? '' : $this->order,
+                'show' => 'changed' === $this->show ? '' : $this->show, 'day' => $this->day,
+            ],
+            static fn (string $value): bool => '' !== $value,
+        );
     }
 }

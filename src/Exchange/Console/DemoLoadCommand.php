@@ -15,8 +15,11 @@ use Ypomna\App\Exchange\Importer;
 #[AsCommand('demo:load', 'Takes in the demo’s WARC files')]
 final class DemoLoadCommand extends Command
 {
-    public function __construct(private readonly Importer $importer, #[Autowire('%kernel.project_dir%/demo')] private readonly string $folder, #[Autowire('%env(default::YPOMNA_MODE)%')] private readonly ?string $mode)
-    {
+    public function __construct(
+        private readonly Importer $importer,
+        #[Autowire('%kernel.project_dir%/demo')] private readonly string $folder,
+        #[Autowire('%env(default::YPOMNA_MODE)%')] private readonly ?string $mode,
+    ) {
         parent::__construct();
     }
 
@@ -24,7 +27,10 @@ final class DemoLoadCommand extends Command
     {
         // What is entered in a ledger stays there: invented captures have no place in anybody's evidence.
         if ('demo' !== $this->mode) {
-            $output->writeln('<error>This data folder is no demo; invented pages are not mixed with what is kept in it. Start a demo in a folder of its own: bin/start --data FOLDER</error>');
+            $output->writeln(
+                '<error>This data folder is no demo; invented pages are not mixed with what is kept in it. Start a demo in a folder of'
+                    .' its own: bin/start --data FOLDER</error>',
+            );
 
             return Command::FAILURE;
         }

@@ -29,7 +29,12 @@ final class ExportCommand extends Command
     protected function configure(): void
     {
         $this->addArgument('folder', InputArgument::REQUIRED, 'A folder that is new or empty')
-            ->addOption('capture', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'The code of a capture, as in its permanent address')
+            ->addOption(
+                'capture',
+                null,
+                InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY,
+                'The code of a capture, as in its permanent address',
+            )
             ->addOption('address', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'An address: all its captures')
             ->addOption('all', null, InputOption::VALUE_NONE, 'Everything that is held, with the ledger')
             ->addOption('mhtml', null, InputOption::VALUE_NONE, 'Pages in one MHTML file instead of WARC')
@@ -57,7 +62,13 @@ final class ExportCommand extends Command
 
             return Command::INVALID;
         }
-        $wish = new ParcelOptions(self::texts($input->getOption('capture')), $addresses, true === $input->getOption('all'), true === $input->getOption('mhtml') ? ParcelOptions::MHTML : ParcelOptions::WARC, true === $input->getOption('scripts'));
+        $wish = new ParcelOptions(
+            self::texts($input->getOption('capture')),
+            $addresses,
+            true === $input->getOption('all'),
+            true === $input->getOption('mhtml') ? ParcelOptions::MHTML : ParcelOptions::WARC,
+            true === $input->getOption('scripts'),
+        );
         try {
             $contents = $this->builder->put($viewer, $wish, $folder, static function (): void {}, null === $roll ? null : (int) $roll);
         } catch (ExportFailed $e) {

@@ -23,7 +23,9 @@ final class MhtmlCheckCommand extends Command
 {
     protected function configure(): void
     {
-        $this->addArgument('file', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'MHTML files; - is standard input')->addOption('json', null, InputOption::VALUE_NONE, 'One JSON object a line, one a file');
+        $this->addArgument(
+            'file', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'MHTML files; - is standard input',
+        )->addOption('json', null, InputOption::VALUE_NONE, 'One JSON object a line, one a file');
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
@@ -36,12 +38,27 @@ final class MhtmlCheckCommand extends Command
             $archive = MhtmlReader::read($file->path);
             $findings = MhtmlCheck::run($archive);
             $valid = [] === array_filter($findings, static fn (MhtmlFinding $finding): bool => !$finding->code->isWarning());
-            $problems = array_map(static fn (MhtmlFinding $f): array => ['part' => $f->part, 'code' => $f->code->value, 'message' => $f->message] + ($f->code->isWarning() ? ['warning' => true] : []), $findings);
-            $words = \sprintf('%s: %s, %d pages, %d parts', $file->name, $valid ? 'valid' : 'NOT VALID', $archive->pages, \count($archive->parts));
+            $problems = array_map(
+                static fn (MhtmlFinding $f): array => [
+                    'part' => $f->part, 'code' => $f->code->value, 'message' => $f->message,
+                ] + ($f->code->isWarning() ? ['warning' => true] : []),
+                $findings,
+            );
+            $words = \sprintf(
+                '%s: %s, %d pages, %d parts', $file->name, $valid ? 'valid' : 'NOT VALID', $archive->pages, \count($archive->parts),
+            );
             foreach ($findings as $finding) {
-                $words .= \sprintf("\n  %s%s: %s", $finding->code->value, null === $finding->part ? '' : ' (part '.$finding->part.')', $finding->message);
+                $words .= \sprintf(
+                    "\n  %s%s: %s", $finding->code->value, null === $finding->part ? '' : ' (part '.$finding->part.')', $finding->message,
+                );
             }
-            $out->row(['file' => $file->name, 'pages' => $archive->pages, 'parts' => \count($archive->parts), 'problems' => $problems, 'valid' => $valid], $words);
+            $out->row(
+                [
+                    'file' => $file->name, 'pages' => $archive->pages, 'parts' => \count($archive->parts), 'problems' => $problems,
+                    'valid' => $valid,
+                ],
+                $words,
+            );
 
             return $valid;
         });

@@ -22,7 +22,9 @@ final class MhtmlListCommand extends Command
 {
     protected function configure(): void
     {
-        $this->addArgument('file', InputArgument::REQUIRED, 'An MHTML file or mail message; - is standard input')->addOption('json', null, InputOption::VALUE_NONE, 'One JSON object a line');
+        $this->addArgument(
+            'file', InputArgument::REQUIRED, 'An MHTML file or mail message; - is standard input',
+        )->addOption('json', null, InputOption::VALUE_NONE, 'One JSON object a line');
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
@@ -41,23 +43,38 @@ final class MhtmlListCommand extends Command
         }
         foreach ($archive->parts as $part) {
             $row = self::row($part, $problems[$part->index] ?? []);
-            $out->row($row, \sprintf('%3d %4d %s %-28s %10d  %s', $row['page'], $row['index'], $row['root'] ? '*' : ' ', $row['mime'], $row['bytes'], $row['location'] ?? (null === $row['contentId'] ? '' : 'cid:'.$row['contentId']))
+            $out->row($row, \sprintf(
+                '%3d %4d %s %-28s %10d  %s',
+                $row['page'],
+                $row['index'],
+                $row['root'] ? '*' : ' ',
+                $row['mime'],
+                $row['bytes'],
+                $row['location'] ?? (null === $row['contentId'] ? '' : 'cid:'.$row['contentId']),
+            )
                 .(null === $row['problem'] ? '' : '  ! '.$row['problem']));
         }
 
-        return [] === array_filter($archive->findings, static fn (MhtmlFinding $finding): bool => !$finding->code->isWarning()) ? Command::SUCCESS : Command::FAILURE;
+        return [] === array_filter($archive->findings, static fn (MhtmlFinding $finding): bool => !$finding->code->isWarning())
+            ? Command::SUCCESS
+            : Command::FAILURE;
     }
 
     /**
      * @param list<string> $problems
      *
-     * @return array{page: int, index: int, root: bool, location: string|null, contentId: string|null, mime: string, charset: string|null, encoding: string, bytes: int, sha256: string, problem: string|null}
+     * @return array{
+     *     page: int, index: int, root: bool, location: string|null, contentId: string|null, mime: string, charset: string|null,
+     *     encoding: string, bytes: int, sha256: string, problem: string|null,
+     * }
      */
     private static function row(Entity $part, array $problems): array
     {
         return [
-            'page' => $part->page, 'index' => $part->index, 'root' => $part->root, 'location' => $part->location(), 'contentId' => $part->headers->contentId(), 'mime' => $part->headers->mime,
-            'charset' => $part->headers->charset(), 'encoding' => $part->headers->encoding, 'bytes' => $part->bytes, 'sha256' => $part->sha256, 'problem' => [] === $problems ? null : implode(' ', $problems),
+            'page' => $part->page, 'index' => $part->index, 'root' => $part->root, 'location' => $part->location(),
+            'contentId' => $part->headers->contentId(), 'mime' => $part->headers->mime,
+            'charset' => $part->headers->charset(), 'encoding' => $part->headers->encoding, 'bytes' => $part->bytes,
+            'sha256' => $part->sha256, 'problem' => [] === $problems ? null : implode(' ', $problems),
         ];
     }
 }

@@ -24,7 +24,12 @@ final class RebuildCommand extends Command
 
     protected function configure(): void
     {
-        $this->addOption('without-missing', null, InputOption::VALUE_NONE, 'Go on although files of the ledger are not in the store; their captures are then missing from the catalogue');
+        $this->addOption(
+            'without-missing',
+            null,
+            InputOption::VALUE_NONE,
+            'Go on although files of the ledger are not in the store; their captures are then missing from the catalogue',
+        );
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
@@ -45,7 +50,11 @@ final class RebuildCommand extends Command
 
             return Command::FAILURE;
         }
-        $output->writeln(\sprintf('The catalogue was made anew from %d files%s.', $done, [] === $missing ? '' : \sprintf('; %d could not be read', \count($missing))));
+        $output->writeln(\sprintf(
+            'The catalogue was made anew from %d files%s.',
+            $done,
+            [] === $missing ? '' : \sprintf('; %d could not be read', \count($missing)),
+        ));
 
         return [] === $missing ? Command::SUCCESS : Command::FAILURE;
     }

@@ -25,7 +25,9 @@ final class VerifyCommand extends Command
         $verification = $this->verifier->begin();
         $this->verifier->run($verification);
         foreach ($verification->findings as $finding) {
-            $output->writeln(\sprintf('<error>%s</error> %s', OutputFormatter::escape($finding['where']), OutputFormatter::escape($finding['what'])));
+            $output->writeln(\sprintf(
+                '<error>%s</error> %s', OutputFormatter::escape($finding['where']), OutputFormatter::escape($finding['what']),
+            ));
         }
         $output->writeln(\sprintf('%d files with %d records and %d ledger lines gone through: %s', $verification->filesDone, $verification->records, $verification->ledgerLines,
             [] === $verification->findings ? 'everything is as it was entered.' : \count($verification->findings).' findings.'));

@@ -22,7 +22,9 @@ final class WarcCheckCommand extends Command
 {
     protected function configure(): void
     {
-        $this->addArgument('file', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'WARC files, plain or gzip; - is standard input')->addOption('json', null, InputOption::VALUE_NONE, 'One JSON object a line, one a file');
+        $this->addArgument(
+            'file', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'WARC files, plain or gzip; - is standard input',
+        )->addOption('json', null, InputOption::VALUE_NONE, 'One JSON object a line, one a file');
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
@@ -41,7 +43,15 @@ final class WarcCheckCommand extends Command
 
     private static function words(WarcReport $report): string
     {
-        $words = \sprintf('%s, %d records (digests: %d ok, %d mismatch, %d absent, %d unsupported)', $report->valid ? 'valid' : 'NOT VALID', $report->records, $report->ok, $report->mismatch, $report->absent, $report->unsupported);
+        $words = \sprintf(
+            '%s, %d records (digests: %d ok, %d mismatch, %d absent, %d unsupported)',
+            $report->valid ? 'valid' : 'NOT VALID',
+            $report->records,
+            $report->ok,
+            $report->mismatch,
+            $report->absent,
+            $report->unsupported,
+        );
         foreach ($report->findings as $finding) {
             $words .= \sprintf("\n  %s%s: %s", $finding->code->value, $finding->code->isWarning() ? ' (warning)' : '', $finding->message);
         }

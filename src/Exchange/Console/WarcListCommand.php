@@ -26,7 +26,9 @@ final class WarcListCommand extends Command
 {
     protected function configure(): void
     {
-        $this->addArgument('file', InputArgument::REQUIRED, 'A WARC file, plain or gzip; - is standard input')->addOption('json', null, InputOption::VALUE_NONE, 'One JSON object a line');
+        $this->addArgument(
+            'file', InputArgument::REQUIRED, 'A WARC file, plain or gzip; - is standard input',
+        )->addOption('json', null, InputOption::VALUE_NONE, 'One JSON object a line');
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
@@ -41,7 +43,10 @@ final class WarcListCommand extends Command
             $record->finish();
             $row = self::row($record, $facts);
             $wrong = $wrong || null !== $row['problem'];
-            $out->row($row, \sprintf('%10d %10d  %-12s %-3s %-10s %s', $row['offset'], $row['length'], $row['type'], $row['status'] ?? '', $row['digest'], $row['uri'] ?? '')
+            $out->row($row, \sprintf(
+                '%10d %10d  %-12s %-3s %-10s %s', $row['offset'], $row['length'], $row['type'], $row['status'] ?? '', $row['digest'],
+                $row['uri'] ?? '',
+            )
                 .(null === $row['problem'] ? '' : '  ! '.$row['problem']));
         }
         foreach ($reader->findings() as $finding) {
@@ -55,21 +60,34 @@ final class WarcListCommand extends Command
     }
 
     /**
-     * @return array{offset: int, length: int, version: string, type: string, id: string|null, refersTo: string|null, concurrentTo: string|null, uri: string|null, date: string|null, contentType: string|null, contentLength: int|null, blockSha256: string, payloadSha256: string|null, declared: array{block: string|null, payload: string|null}, digest: string, status: int|null, mime: string|null, truncated: string|null, problem: string|null}
+     * @return array{
+     *     offset: int, length: int, version: string, type: string, id: string|null, refersTo: string|null, concurrentTo: string|null,
+     *     uri: string|null, date: string|null, contentType: string|null, contentLength: int|null, blockSha256: string,
+     *     payloadSha256: string|null, declared: array{block: string|null, payload: string|null}, digest: string, status: int|null,
+     *     mime: string|null, truncated: string|null, problem: string|null,
+     * }
      */
     private static function row(Record $record, RecordFacts $facts): array
     {
         $header = $record->header;
         $http = $header->isHttp() ? $facts->http : null;
-        $problems = array_map(static fn (WarcFinding $f): string => $f->message, array_filter($record->findings(), static fn (WarcFinding $f): bool => !$f->code->isWarning()));
+        $problems = array_map(
+            static fn (WarcFinding $f): string => $f->message,
+            array_filter($record->findings(), static fn (WarcFinding $f): bool => !$f->code->isWarning()),
+        );
 
         return [
-            'offset' => $record->offset, 'length' => $record->length(), 'version' => $header->version, 'type' => RecordType::tryFrom($header->type())->value ?? $header->fields->get('WARC-Type') ?? '', 'id' => $header->id(), 'refersTo' => $header->refersTo(),
-            'concurrentTo' => $header->concurrentTo(), 'uri' => $header->uri(), 'date' => $header->date(), 'contentType' => $header->contentType(), 'contentLength' => $header->contentLength(),
+            'offset' => $record->offset, 'length' => $record->length(), 'version' => $header->version,
+            'type' => RecordType::tryFrom($header->type())->value ?? $header->fields->get('WARC-Type') ?? '', 'id' => $header->id(),
+            'refersTo' => $header->refersTo(),
+            'concurrentTo' => $header->concurrentTo(), 'uri' => $header->uri(), 'date' => $header->date(),
+            'contentType' => $header->contentType(), 'contentLength' => $header->contentLength(),
             'blockSha256' => $facts->blockSha256, 'payloadSha256' => $facts->payloadSha256,
             'declared' => ['block' => $header->fields->get('WARC-Block-Digest'), 'payload' => $header->fields->get('WARC-Payload-Digest')],
             'digest' => $facts->digest->value, 'status' => $http?->status,
-            'mime' => $header->is(RecordType::Resource, RecordType::Conversion) ? $header->mime() : (null === $http?->status ? null : $http->mime()),
+            'mime' => $header->is(RecordType::Resource, RecordType::Conversion)
+                ? $header->mime()
+                : (null === $http?->status ? null : $http->mime()),
             'truncated' => $header->fields->get('WARC-Truncated'), 'problem' => [] === $problems ? null : implode(' ', $problems),
         ];
     }

@@ -48,9 +48,15 @@ final class DownloadController extends AbstractController
         $originals = $export->originals($capture);
         if ([] !== $originals) {
             // Parts that stand in other files are given along, so that what is given out is whole.
-            return $this->pieces($export->warc($capture, $originals), 'application/warc', HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, 'whole-'.basename($file->path)));
+            return $this->pieces(
+                $export->warc($capture, $originals),
+                'application/warc',
+                HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, 'whole-'.basename($file->path)),
+            );
         }
-        $response = new BinaryFileResponse($path, Response::HTTP_OK, ['Content-Type' => 'application/warc'], true, HeaderUtils::DISPOSITION_ATTACHMENT);
+        $response = new BinaryFileResponse(
+            $path, Response::HTTP_OK, ['Content-Type' => 'application/warc'], true, HeaderUtils::DISPOSITION_ATTACHMENT,
+        );
         $response->headers->set('Repr-Digest', 'sha-256=:'.base64_encode((string) hex2bin($file->sha256)).':');
 
         return $response;
@@ -59,7 +65,13 @@ final class DownloadController extends AbstractController
     #[Route('/c/{code}/mhtml', name: 'capture_mhtml', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function mhtml(Viewer $viewer, Capture $capture, MhtmlExport $export, Request $request): Response
     {
-        return $this->pieces($export->mhtml($viewer, $capture, '' !== $request->query->getString('scripts')), 'multipart/related', HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, $capture->capturedAt->format('Ymd\THis\Z-').$capture->code.'.mhtml'));
+        return $this->pieces(
+            $export->mhtml($viewer, $capture, '' !== $request->query->getString('scripts')),
+            'multipart/related',
+            HeaderUtils::makeDisposition(
+                HeaderUtils::DISPOSITION_ATTACHMENT, $capture->capturedAt->format('Ymd\THis\Z-').$capture->code.'.mhtml',
+            ),
+        );
     }
 
     #[Route('/c/{code}/text', name: 'capture_text', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
@@ -69,16 +81,26 @@ final class DownloadController extends AbstractController
             throw $this->createNotFoundException('No text was kept with this capture.');
         }
 
-        return $this->pieces($this->store->record($capture->warcFile->path, $capture->textOffset)->block(), 'text/plain; charset=utf-8', 'inline');
+        return $this->pieces(
+            $this->store->record($capture->warcFile->path, $capture->textOffset)->block(), 'text/plain; charset=utf-8', 'inline',
+        );
     }
 
-    #[Route('/c/{code}/picture/{tile}', name: 'capture_picture', requirements: ['code' => Codes::PATTERN, 'tile' => '\d{1,2}'], methods: ['GET'])]
+    #[Route(
+        '/c/{code}/picture/{tile}',
+        name: 'capture_picture',
+        requirements: ['code' => Codes::PATTERN, 'tile' => '\d{1,2}'],
+        methods: ['GET'],
+    )]
     public function picture(Capture $capture, int $tile, PagePictures $pictures): Response
     {
-        $offset = $pictures->offsets($capture)[$tile] ?? throw $this->createNotFoundException('No such picture was kept with this capture.');
+        $offset = $pictures->offsets($capture)[$tile]
+            ?? throw $this->createNotFoundException('No such picture was kept with this capture.');
         $record = $this->store->record($capture->warcFile->path, $offset);
         // Pictures of pages are ours only where we made them: nothing else than a raster is ever shown from here.
-        $type = 1 === preg_match('#^image/(?:png|jpeg|webp|gif)$#', (string) $record->header->contentType(), $m) ? $m[0] : 'application/octet-stream';
+        $type = 1 === preg_match('#^image/(?:png|jpeg|webp|gif)$#', (string) $record->header->contentType(), $m)
+            ? $m[0]
+            : 'application/octet-stream';
 
         return $this->pieces($record->block(), $type, 'inline');
     }
@@ -102,7 +124,11 @@ final class DownloadController extends AbstractController
         } catch (WarcError|UnsupportedCoding $e) {
             throw $this->createNotFoundException('The capture cannot be read from its file: '.$e->getMessage());
         }
-        $charset = 1 === preg_match('/charset\s*=\s*"?([A-Za-z0-9._:-]+)/i', $export->contentType($capture->warcFile->path, $capture->responseOffset), $m) ? $m[1] : 'utf-8';
+        $charset = 1 === preg_match(
+            '/charset\s*=\s*"?([A-Za-z0-9._:-]+)/i', $export->contentType($capture->warcFile->path, $capture->responseOffset), $m,
+        )
+            ? $m[1]
+            : 'utf-8';
 
         return $this->pieces($body, 'text/plain; charset='.$charset, 'inline');
     }
@@ -111,17 +137,43 @@ final class DownloadController extends AbstractController
     #[Route('/c/{code}/parts', name: 'capture_parts', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function parts(Viewer $viewer, Capture $capture, CaptureParts $parts): Response
     {
-        return $this->render('exchange/parts.html.twig', ['capture' => $capture, 'parts' => $parts->of(ReadCapture::of($viewer, $capture)), 'alone' => $parts->isAlone(ReadCapture::of($viewer, $capture))]);
+        return $this->render(
+            'exchange/parts.html.twig',
+            [
+                'capture' => $capture,
+                'parts' => $parts->of(ReadCapture::of($viewer, $capture)),
+                'alone' => $parts->isAlone(ReadCapture::of($viewer, $capture)),
+            ],
+        );
     }
 
     /** One part as a WARC file: its records, what they refer to, and how the file was made. */
-    #[Route('/c/{code}/parts/{number}/warc', name: 'capture_part_warc', requirements: ['code' => Codes::PATTERN, 'number' => '\d{1,5}'], methods: ['GET'])]
-    public function partWarc(Viewer $viewer, Capture $capture, int $number, CaptureParts $parts, ExportBuilder $builder, ClockInterface $clock): Response
-    {
-        $place = $parts->of(ReadCapture::of($viewer, $capture))[$number] ?? throw $this->createNotFoundException('The capture has no such part.');
+    #[Route(
+        '/c/{code}/parts/{number}/warc',
+        name: 'capture_part_warc',
+        requirements: ['code' => Codes::PATTERN, 'number' => '\d{1,5}'],
+        methods: ['GET'],
+    )]
+    public function partWarc(
+        Viewer $viewer,
+        Capture $capture,
+        int $number,
+        CaptureParts $parts,
+        ExportBuilder $builder,
+        ClockInterface $clock,
+    ): Response {
+        $place = $parts->of(ReadCapture::of($viewer, $capture))[$number]
+            ?? throw $this->createNotFoundException('The capture has no such part.');
         $folder = sys_get_temp_dir().'/ypomna-part-'.bin2hex(random_bytes(8));
         mkdir($folder, 0o700);
-        $out = new RollingFile($folder, 'part', \PHP_INT_MAX, Software::NAME, $clock->now(), 'one part of the capture '.$capture->code.', with the records that it refers to');
+        $out = new RollingFile(
+            $folder,
+            'part',
+            \PHP_INT_MAX,
+            Software::NAME,
+            $clock->now(),
+            'one part of the capture '.$capture->code.', with the records that it refers to',
+        );
         $parcel = $builder->gather($viewer, $out);
         $parcel->withItsOwn($place->path, $place->offset);
         $leftOut = $parcel->finish();
@@ -137,14 +189,21 @@ final class DownloadController extends AbstractController
             } finally {
                 (new Filesystem())->remove($folder);
             }
-        })(), 'application/warc', HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, $capture->code.'-part-'.$number.'.warc.gz'));
+        })(), 'application/warc',
+            HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, $capture->code.'-part-'.$number.'.warc.gz'));
     }
 
     /** One part as the file that it is, codings taken off. */
-    #[Route('/c/{code}/parts/{number}/file', name: 'capture_part_file', requirements: ['code' => Codes::PATTERN, 'number' => '\d{1,5}'], methods: ['GET'])]
+    #[Route(
+        '/c/{code}/parts/{number}/file',
+        name: 'capture_part_file',
+        requirements: ['code' => Codes::PATTERN, 'number' => '\d{1,5}'],
+        methods: ['GET'],
+    )]
     public function partFile(Viewer $viewer, Capture $capture, int $number, CaptureParts $parts, MhtmlExport $export): Response
     {
-        $place = $parts->of(ReadCapture::of($viewer, $capture))[$number] ?? throw $this->createNotFoundException('The capture has no such part.');
+        $place = $parts->of(ReadCapture::of($viewer, $capture))[$number]
+            ?? throw $this->createNotFoundException('The capture has no such part.');
         $name = trim((string) preg_replace('/[^A-Za-z0-9._-]+/', '-', basename((string) parse_url($place->url, \PHP_URL_PATH))), '-.');
 
         try {
@@ -153,7 +212,11 @@ final class DownloadController extends AbstractController
             throw $this->createNotFoundException('The part cannot be read from its file: '.$e->getMessage());
         }
 
-        return $this->pieces($body, 'application/octet-stream', HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, '' === $name ? 'part-'.$number : mb_strcut($name, 0, 100)));
+        return $this->pieces(
+            $body,
+            'application/octet-stream',
+            HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, '' === $name ? 'part-'.$number : mb_strcut($name, 0, 100)),
+        );
     }
 
     /**
@@ -170,6 +233,7 @@ final class DownloadController extends AbstractController
             } catch (WarcError|TooLarge) {
                 // What could be read has been sent.
             }
-        }, Response::HTTP_OK, ['Content-Type' => $type, 'Content-Disposition' => $disposition, 'Cache-Control' => 'private, max-age=86400']);
+        }, Response::HTTP_OK,
+            ['Content-Type' => $type, 'Content-Disposition' => $disposition, 'Cache-Control' => 'private, max-age=86400']);
     }
 }

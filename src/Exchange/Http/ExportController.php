@@ -29,8 +29,11 @@ final class ExportController extends AbstractController
 {
     private const STOP_POLLING = 286;
 
-    public function __construct(private readonly Parcels $parcels, private readonly AddressRepository $addresses, private readonly CaptureRepository $captures)
-    {
+    public function __construct(
+        private readonly Parcels $parcels,
+        private readonly AddressRepository $addresses,
+        private readonly CaptureRepository $captures,
+    ) {
     }
 
     /** The parcels; with `address` and ticked captures in `c`, what is to be given out and how. */
@@ -39,7 +42,15 @@ final class ExportController extends AbstractController
     {
         $address = $this->addresses->byCode($viewer, $request->query->getString('address'));
 
-        return $this->render('exchange/export.html.twig', ['address' => $address, 'chosen' => $this->chosen($viewer, $request->query->all('c')), 'parcels' => $this->parcels->latest(), 'reason' => null]);
+        return $this->render(
+            'exchange/export.html.twig',
+            [
+                'address' => $address,
+                'chosen' => $this->chosen($viewer, $request->query->all('c')),
+                'parcels' => $this->parcels->latest(),
+                'reason' => null,
+            ],
+        );
     }
 
     #[Route('/give-out', name: 'give_out_ask', methods: ['POST'])]
@@ -50,11 +61,21 @@ final class ExportController extends AbstractController
         $codes = array_map(static fn ($capture): string => $capture->code, $this->chosen($viewer, $form->all('c')));
         $address = $this->addresses->byCode($viewer, $form->getString('address'));
         $everything = '' !== $form->getString('everything');
-        $wish = new ParcelOptions($codes, [] === $codes && null !== $address ? [$address->code] : [], $everything, ParcelOptions::format($form->getString('format')), '' !== $form->getString('scripts'));
+        $wish = new ParcelOptions(
+            $codes,
+            [] === $codes && null !== $address ? [$address->code] : [],
+            $everything,
+            ParcelOptions::format($form->getString('format')),
+            '' !== $form->getString('scripts'),
+        );
         try {
             return $this->redirectToRoute('parcel', ['code' => $this->parcels->ask($viewer, $wish)->code], Response::HTTP_SEE_OTHER);
         } catch (ExportFailed $e) {
-            return $this->render('exchange/export.html.twig', ['address' => $address, 'chosen' => [], 'parcels' => $this->parcels->latest(), 'reason' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->render(
+                'exchange/export.html.twig',
+                ['address' => $address, 'chosen' => [], 'parcels' => $this->parcels->latest(), 'reason' => $e->getMessage()],
+                new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
+            );
         }
     }
 
@@ -66,7 +87,12 @@ final class ExportController extends AbstractController
         return $this->printed($viewer, $request, new ParcelOptions([$code], [], false, ParcelOptions::PDF));
     }
 
-    #[Route('/compare/{one}/{other}/report.pdf', name: 'compare_pdf', requirements: ['one' => Codes::PATTERN, 'other' => Codes::PATTERN], methods: ['POST'])]
+    #[Route(
+        '/compare/{one}/{other}/report.pdf',
+        name: 'compare_pdf',
+        requirements: ['one' => Codes::PATTERN, 'other' => Codes::PATTERN],
+        methods: ['POST'],
+    )]
     #[IsCsrfTokenValid('give-out')]
     public function comparison(Viewer $viewer, string $one, string $other, Request $request): Response
     {
@@ -82,7 +108,11 @@ final class ExportController extends AbstractController
         try {
             return $this->redirectToRoute('parcel', ['code' => $this->parcels->ask($viewer, $wish)->code], Response::HTTP_SEE_OTHER);
         } catch (ExportFailed $e) {
-            return $this->render('exchange/export.html.twig', ['address' => null, 'chosen' => [], 'parcels' => $this->parcels->latest(), 'reason' => $e->getMessage()], new Response('', Response::HTTP_TOO_MANY_REQUESTS, ['Retry-After' => '30']));
+            return $this->render(
+                'exchange/export.html.twig',
+                ['address' => null, 'chosen' => [], 'parcels' => $this->parcels->latest(), 'reason' => $e->getMessage()],
+                new Response('', Response::HTTP_TOO_MANY_REQUESTS, ['Retry-After' => '30']),
+            );
         }
     }
 
@@ -97,16 +127,24 @@ final class ExportController extends AbstractController
     {
         $parcel = $this->found($code);
 
-        return $this->render('exchange/_parcel.html.twig', ['parcel' => $parcel], new Response('', ParcelState::Waiting === $parcel->state ? Response::HTTP_OK : self::STOP_POLLING));
+        return $this->render(
+            'exchange/_parcel.html.twig',
+            ['parcel' => $parcel],
+            new Response('', ParcelState::Waiting === $parcel->state ? Response::HTTP_OK : self::STOP_POLLING),
+        );
     }
 
-    #[Route('/give-out/{code}/file/{name}', name: 'parcel_file', requirements: ['code' => Codes::PATTERN, 'name' => '.+'], methods: ['GET'])]
+    #[Route(
+        '/give-out/{code}/file/{name}', name: 'parcel_file', requirements: ['code' => Codes::PATTERN, 'name' => '.+'], methods: ['GET'],
+    )]
     public function fetch(string $code, string $name): Response
     {
         $parcel = $this->found($code);
         $path = $this->parcels->file($parcel, $name) ?? throw $this->createNotFoundException('The parcel has no such file.');
 
-        return (new BinaryFileResponse($path, Response::HTTP_OK, ['Content-Type' => 'application/octet-stream']))->setContentDisposition(ResponseHeaderBag::DISPOSITION_ATTACHMENT, basename($name));
+        return (new BinaryFileResponse($path, Response::HTTP_OK, ['Content-Type' => 'application/octet-stream']))->setContentDisposition(
+            ResponseHeaderBag::DISPOSITION_ATTACHMENT, basename($name),
+        );
     }
 
     /** All its files in one (POSIX.1-2017, pax format). */
@@ -117,7 +155,13 @@ final class ExportController extends AbstractController
         if (ParcelState::Ready !== $parcel->state) {
             throw $this->createNotFoundException('The parcel is not ready.');
         }
-        $tar = new Process(['tar', '--format=pax', '--sort=name', '--owner=0', '--group=0', '-cf', '-', '-C', \dirname($this->parcels->folder($parcel)), '--', $parcel->code], timeout: null);
+        $tar = new Process(
+            [
+                'tar', '--format=pax', '--sort=name', '--owner=0', '--group=0', '-cf', '-', '-C', \dirname($this->parcels->folder($parcel)),
+                '--', $parcel->code,
+            ],
+            timeout: null,
+        );
         $tar->start();
 
         return new StreamedResponse(static function () use ($tar): void {
@@ -126,7 +170,8 @@ final class ExportController extends AbstractController
                 flush();
                 $tar->clearOutput();
             }
-        }, Response::HTTP_OK, ['Content-Type' => 'application/x-tar', 'Content-Disposition' => 'attachment; filename="parcel-'.$parcel->code.'.tar"']);
+        }, Response::HTTP_OK,
+            ['Content-Type' => 'application/x-tar', 'Content-Disposition' => 'attachment; filename="parcel-'.$parcel->code.'.tar"']);
     }
 
     #[Route('/give-out/{code}/remove', name: 'parcel_remove', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
@@ -145,13 +190,17 @@ final class ExportController extends AbstractController
      */
     private function chosen(Viewer $viewer, array $codes): array
     {
-        $found = array_map(fn (mixed $code): ?Capture => \is_string($code) ? $this->captures->byCode($viewer, $code) : null, \array_slice(array_values(array_unique($codes, \SORT_REGULAR)), 0, ParcelOptions::MOST_CAPTURES));
+        $found = array_map(
+            fn (mixed $code): ?Capture => \is_string($code) ? $this->captures->byCode($viewer, $code) : null,
+            \array_slice(array_values(array_unique($codes, \SORT_REGULAR)), 0, ParcelOptions::MOST_CAPTURES),
+        );
 
         return array_values(array_filter($found, static fn (?Capture $capture): bool => null !== $capture));
     }
 
     private function found(string $code): Parcel
     {
-        return $this->parcels->byCode($code) ?? throw $this->createNotFoundException('There is no parcel at this address; it may have been removed.');
+        return $this->parcels->byCode($code)
+            ?? throw $this->createNotFoundException('There is no parcel at this address; it may have been removed.');
     }
 }

@@ -37,7 +37,9 @@ final class ImportController extends AbstractController
     {
         $report = $this->report();
 
-        return $this->render('exchange/_arrivals.html.twig', $report, new Response('', $report['open'] ? Response::HTTP_OK : self::STOP_POLLING));
+        return $this->render(
+            'exchange/_arrivals.html.twig', $report, new Response('', $report['open'] ? Response::HTTP_OK : self::STOP_POLLING),
+        );
     }
 
     /** The plain form, for windows without our script. */
@@ -57,7 +59,11 @@ final class ImportController extends AbstractController
             }
         }
         if ([] !== $refused) {
-            return $this->render('exchange/import.html.twig', ['refused' => $refused] + $this->report(), new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->render(
+                'exchange/import.html.twig',
+                ['refused' => $refused] + $this->report(),
+                new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
+            );
         }
 
         return $this->redirectToRoute('take_in', [], Response::HTTP_SEE_OTHER);
@@ -74,7 +80,9 @@ final class ImportController extends AbstractController
         if (false === $body) {
             throw new UnusableFile($file->getClientOriginalName().': '.$file->getErrorMessage());
         }
-        $arrival = $this->arrivals->begin($file->getClientOriginalName(), (int) $file->getSize(), time(), $owner, (string) hash_file('sha256', $file->getPathname()));
+        $arrival = $this->arrivals->begin(
+            $file->getClientOriginalName(), (int) $file->getSize(), time(), $owner, (string) hash_file('sha256', $file->getPathname()),
+        );
         $this->arrivals->add($arrival, 0, $body);
         $this->arrivals->complete($arrival);
     }
@@ -84,7 +92,13 @@ final class ImportController extends AbstractController
     public function begin(Request $request): Response
     {
         return $this->answer($request, function () use ($request): array {
-            $arrival = $this->arrivals->begin($request->request->getString('name'), $request->request->getInt('bytes'), $request->request->getInt('modified'), $this->owner($request), null === $request->request->get('sha256') ? null : $request->request->getString('sha256'));
+            $arrival = $this->arrivals->begin(
+                $request->request->getString('name'),
+                $request->request->getInt('bytes'),
+                $request->request->getInt('modified'),
+                $this->owner($request),
+                null === $request->request->get('sha256') ? null : $request->request->getString('sha256'),
+            );
 
             return ['code' => $arrival->code, 'there' => $this->arrivals->size($arrival)];
         });
@@ -144,6 +158,10 @@ final class ImportController extends AbstractController
         $arrivals = $this->arrivals->latest();
         $counts = array_count_values(array_map(static fn (Arrival $arrival): string => $arrival->state->value, $arrivals));
 
-        return ['arrivals' => $arrivals, 'counts' => $counts, 'open' => isset($counts[ArrivalState::Coming->value]) || isset($counts[ArrivalState::Waiting->value])];
+        return [
+            'arrivals' => $arrivals,
+            'counts' => $counts,
+            'open' => isset($counts[ArrivalState::Coming->value]) || isset($counts[ArrivalState::Waiting->value]),
+        ];
     }
 }

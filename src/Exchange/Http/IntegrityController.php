@@ -31,7 +31,10 @@ final class IntegrityController extends AbstractController
     #[Route('/custody', name: 'custody', methods: ['GET'])]
     public function show(Viewer $viewer, HoldingsTotals $totals, LedgerMirror $ledger): Response
     {
-        return $this->render('exchange/integrity.html.twig', ['verification' => $this->verifier->latest(), 'totals' => $totals->of($viewer), 'lines' => $ledger->latest(self::LINES)]);
+        return $this->render(
+            'exchange/integrity.html.twig',
+            ['verification' => $this->verifier->latest(), 'totals' => $totals->of($viewer), 'lines' => $ledger->latest(self::LINES)],
+        );
     }
 
     #[Route('/custody/verify', name: 'custody_verify', methods: ['POST'])]
@@ -51,7 +54,11 @@ final class IntegrityController extends AbstractController
     {
         $latest = $this->verifier->latest();
 
-        return $this->render('exchange/_verification.html.twig', ['verification' => $latest], new Response('', null === $latest || null !== $latest->finishedAt ? self::STOP_POLLING : Response::HTTP_OK));
+        return $this->render(
+            'exchange/_verification.html.twig',
+            ['verification' => $latest],
+            new Response('', null === $latest || null !== $latest->finishedAt ? self::STOP_POLLING : Response::HTTP_OK),
+        );
     }
 
     /** The ledger as it stands on the disk. */
@@ -62,6 +69,7 @@ final class IntegrityController extends AbstractController
             foreach ($ledger->ledger()->lines() as $line) {
                 echo $line, "\n";
             }
-        }, Response::HTTP_OK, ['Content-Type' => 'text/plain; charset=utf-8', 'Content-Disposition' => 'attachment; filename="ledger.txt"']);
+        }, Response::HTTP_OK,
+            ['Content-Type' => 'text/plain; charset=utf-8', 'Content-Disposition' => 'attachment; filename="ledger.txt"']);
     }
 }

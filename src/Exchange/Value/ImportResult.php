@@ -12,7 +12,13 @@ final readonly class ImportResult
     /**
      * @param list<WarcFinding> $findings
      */
-    public function __construct(public string $name, public string $sha256, public bool $known, public int $records, public int $captures, public array $findings)
-    {
+    public function __construct(
+        public string $name,
+        public string $sha256,
+        public bool $known,
+        public int $records,
+        public int $captures,
+        public array $findings,
+    ) {
     }
 }

@@ -16,14 +16,20 @@ final readonly class ParcelOptions
     public const MOST_PRINTED = 50;
 
     /**
-     * @param list<string> $captures   codes
-     * @param list<string> $addresses  codes: all captures of each
-     * @param bool         $everything all that is held, and nothing else counts
-     * @param bool         $scripts    of MHTML: whether scripts stay
-     * @param bool         $compared   whether it is the report of a comparison of the two captures, as PDF
+     * @param list<string> $captures codes
+     * @param list<string> $addresses codes: all captures of each
+     * @param bool $everything all that is held, and nothing else counts
+     * @param bool $scripts of MHTML: whether scripts stay
+     * @param bool $compared whether it is the report of a comparison of the two captures, as PDF
      */
-    public function __construct(public array $captures, public array $addresses, public bool $everything, public string $format = self::WARC, public bool $scripts = false, public bool $compared = false)
-    {
+    public function __construct(
+        public array $captures,
+        public array $addresses,
+        public bool $everything,
+        public string $format = self::WARC,
+        public bool $scripts = false,
+        public bool $compared = false,
+    ) {
     }
 
     /** The format of that name; WARC if there is none. */
@@ -37,7 +43,10 @@ final readonly class ParcelOptions
      */
     public function toArray(): array
     {
-        return ['captures' => $this->captures, 'addresses' => $this->addresses, 'everything' => $this->everything, 'format' => $this->format, 'scripts' => $this->scripts, 'compared' => $this->compared];
+        return [
+            'captures' => $this->captures, 'addresses' => $this->addresses, 'everything' => $this->everything, 'format' => $this->format,
+            'scripts' => $this->scripts, 'compared' => $this->compared,
+        ];
     }
 
     /**
@@ -47,6 +56,9 @@ final readonly class ParcelOptions
     {
         $codes = static fn (mixed $list): array => array_values(array_filter(\is_array($list) ? $list : [], \is_string(...)));
 
-        return new self($codes($values['captures'] ?? null), $codes($values['addresses'] ?? null), true === ($values['everything'] ?? null), self::format($values['format'] ?? null), true === ($values['scripts'] ?? null), true === ($values['compared'] ?? null));
+        return new self(
+            $codes($values['captures'] ?? null), $codes($values['addresses'] ?? null), true === ($values['everything'] ?? null),
+            self::format($values['format'] ?? null), true === ($values['scripts'] ?? null), true === ($values['compared'] ?? null),
+        );
     }
 }

@@ -30,7 +30,9 @@ final class LiveCheckCommand extends Command
     {
         $this->addArgument('url', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'Addresses')
             ->addOption('against', null, InputOption::VALUE_REQUIRED, 'An HTML file of the page as it was')
-            ->addOption('resolve', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'HOST:PORT:ADDRESS, where a host is; * for any')
+            ->addOption(
+                'resolve', null, InputOption::VALUE_REQUIRED | InputOption::VALUE_IS_ARRAY, 'HOST:PORT:ADDRESS, where a host is; * for any',
+            )
             ->addOption('json', null, InputOption::VALUE_NONE, 'One JSON object a line');
     }
 
@@ -54,9 +56,12 @@ final class LiveCheckCommand extends Command
             $looked = $look->look($url);
             $judged = $assessor->judge($looked, $held);
             $out->row([
-                'url' => $given[$n], 'verdict' => $judged->verdict->value, 'reason' => $judged->reason->value, 'status' => $looked->status, 'finalUrl' => (string) $looked->final, 'hops' => $looked->hops,
+                'url' => $given[$n], 'verdict' => $judged->verdict->value, 'reason' => $judged->reason->value, 'status' => $looked->status,
+                'finalUrl' => (string) $looked->final, 'hops' => $looked->hops,
                 'evidence' => $judged->evidence, 'confidence' => round($judged->confidence, 3),
-            ], \sprintf('%-11s %-13s %s  %s', $judged->verdict->value, $judged->reason->value, $given[$n], implode(' ', $judged->evidence)));
+            ], \sprintf(
+                '%-11s %-13s %s  %s', $judged->verdict->value, $judged->reason->value, $given[$n], implode(' ', $judged->evidence),
+            ));
             $status = LiveVerdict::Alive === $judged->verdict ? $status : Command::FAILURE;
         }
 

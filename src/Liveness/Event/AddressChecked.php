@@ -11,7 +11,7 @@ use Ypomna\Core\Liveness\CheckResult;
 final readonly class AddressChecked
 {
     /**
-     * @param int  $liveId number of the address among those that are checked
+     * @param int $liveId number of the address among those that are checked
      * @param bool $isGone whether all checks together say that the page vanished
      */
     public function __construct(public int $liveId, public CheckResult $result, public Assessment $assessment, public bool $isGone)

@@ -57,7 +57,11 @@ final class LiveController extends AbstractController
         }
         $isWanted = array_filter($this->checks->states((string) $url), static fn (LiveState $state): bool => $state->isWanted);
 
-        return $this->render('liveness/_live.html.twig', ['url' => (string) $url], new Response('', [] === $isWanted ? self::STOP_POLLING : Response::HTTP_OK));
+        return $this->render(
+            'liveness/_live.html.twig',
+            ['url' => (string) $url],
+            new Response('', [] === $isWanted ? self::STOP_POLLING : Response::HTTP_OK),
+        );
     }
 
     private function address(string $typed): Url|Response
@@ -65,7 +69,11 @@ final class LiveController extends AbstractController
         try {
             return Url::typed($typed)->withoutFragment();
         } catch (InvalidAddress $e) {
-            return $this->render('catalogue/no_address.html.twig', ['typed' => $typed, 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->render(
+                'catalogue/no_address.html.twig',
+                ['typed' => $typed, 'why' => $e->getMessage()],
+                new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
+            );
         }
     }
 }

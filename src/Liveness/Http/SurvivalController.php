@@ -31,7 +31,9 @@ final class SurvivalController extends AbstractController
     {
         [$lives, $every] = $this->lifetimes->all($viewer);
 
-        return $this->render('liveness/survival.html.twig', ['groups' => $this->groups($lives), 'every' => $every, 'pages' => \count($lives)]);
+        return $this->render(
+            'liveness/survival.html.twig', ['groups' => $this->groups($lives), 'every' => $every, 'pages' => \count($lives)],
+        );
     }
 
     #[Route('/holdings/alive.csv', name: 'survival_table', methods: ['GET'])]
@@ -41,12 +43,23 @@ final class SurvivalController extends AbstractController
         foreach ($this->groups($this->lifetimes->all($viewer)[0]) as $by => $drawings) {
             foreach ($drawings as $drawing) {
                 foreach ($drawing->curve as $point) {
-                    $lines .= CsvLine::of([$by, $drawing->name, (string) $drawing->pages, (string) $drawing->gone, (string) $point->days, (string) round($point->share, 4), (string) round($point->low, 4), (string) round($point->high, 4), (string) $point->known]);
+                    $lines .= CsvLine::of([
+                        $by, $drawing->name, (string) $drawing->pages, (string) $drawing->gone, (string) $point->days,
+                        (string) round($point->share, 4), (string) round($point->low, 4), (string) round($point->high, 4),
+                        (string) $point->known,
+                    ]);
                 }
             }
         }
 
-        return new Response($lines, Response::HTTP_OK, ['Content-Type' => 'text/csv; charset=utf-8', 'Content-Disposition' => HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, 'survival.csv')]);
+        return new Response(
+            $lines,
+            Response::HTTP_OK,
+            [
+                'Content-Type' => 'text/csv; charset=utf-8',
+                'Content-Disposition' => HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, 'survival.csv'),
+            ],
+        );
     }
 
     /**
@@ -69,7 +82,9 @@ final class SurvivalController extends AbstractController
         $groups = ['all' => [SurvivalDrawing::of('', array_map(static fn (HeldLife $one): Lifetime => $one->life, $lives), $reach)]];
         foreach ($by as $kind => $some) {
             uasort($some, static fn (array $a, array $b): int => \count($b) <=> \count($a));
-            $some = \array_slice(array_filter($some, static fn (array $group): bool => \count($group) >= self::LEAST), 0, self::GROUPS, true);
+            $some = \array_slice(
+                array_filter($some, static fn (array $group): bool => \count($group) >= self::LEAST), 0, self::GROUPS, true,
+            );
             if ('year' === $kind) {
                 ksort($some);
             }

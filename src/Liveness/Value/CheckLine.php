@@ -13,8 +13,8 @@ final readonly class CheckLine
 {
     /**
      * @param list<array{url: string, status: int|null}> $hops
-     * @param list<string>                               $evidence in words
-     * @param string|null                                $against  permanent address of the capture that it was held against
+     * @param list<string> $evidence in words
+     * @param string|null $against permanent address of the capture that it was held against
      */
     private function __construct(
         public string $url,
@@ -38,7 +38,17 @@ final readonly class CheckLine
         /** @var list<string> $evidence */
         $evidence = json_decode($row->text('evidence'), true);
 
-        return new self($row->text('url'), $row->moment('at'), LiveReason::tryFrom($row->text('reason')) ?? LiveReason::BadResponse, $row->intOrNull('status'), $row->text('final_url'), $hops, $evidence, $row->floatOrNull('confidence') ?? 0.0, $row->textOrNull('against'));
+        return new self(
+            $row->text('url'),
+            $row->moment('at'),
+            LiveReason::tryFrom($row->text('reason')) ?? LiveReason::BadResponse,
+            $row->intOrNull('status'),
+            $row->text('final_url'),
+            $hops,
+            $evidence,
+            $row->floatOrNull('confidence') ?? 0.0,
+            $row->textOrNull('against'),
+        );
     }
 
     public function verdict(): LiveVerdict

@@ -32,8 +32,10 @@ final readonly class LiveState
         $row = new Row($values);
 
         return new self(
-            $row->int('id'), $row->text('url'), $row->int('looks'), LiveReason::tryFrom($row->textOrNull('reason') ?? ''), 1 === $row->int('is_final'), $row->floatOrNull('confidence') ?? 0.0,
-            $row->momentOrNull('since'), $row->momentOrNull('seen_at'), $row->momentOrNull('looked_at'), $row->momentOrNull('next_at'), null !== $row->textOrNull('wanted_at'),
+            $row->int('id'), $row->text('url'), $row->int('looks'), LiveReason::tryFrom($row->textOrNull('reason') ?? ''),
+            1 === $row->int('is_final'), $row->floatOrNull('confidence') ?? 0.0,
+            $row->momentOrNull('since'), $row->momentOrNull('seen_at'), $row->momentOrNull('looked_at'), $row->momentOrNull('next_at'),
+            null !== $row->textOrNull('wanted_at'),
         );
     }
 

@@ -26,7 +26,11 @@ final class BrowserCell
         }
         try {
             $cell = self::prepare();
-            $process = @proc_open([...$cell->command(), '/bin/true'], [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['file', '/dev/null', 'w']], $pipes);
+            $process = @proc_open(
+                [...$cell->command(), '/bin/true'],
+                [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['file', '/dev/null', 'w']],
+                $pipes,
+            );
             if (false === $process) {
                 return false;
             }

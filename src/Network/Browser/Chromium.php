@@ -55,13 +55,18 @@ final class Chromium
     private static ?\WeakMap $running = null;
 
     /**
-     * @param resource    $process
-     * @param resource    $in      what the browser reads
-     * @param resource    $out     what the browser writes
-     * @param string|null $home    a folder that goes with the browser
+     * @param resource $process
+     * @param resource $in what the browser reads
+     * @param resource $out what the browser writes
+     * @param string|null $home a folder that goes with the browser
      */
-    private function __construct(private $process, private $in, private $out, private readonly ?string $home = null, private readonly string $profile = '')
-    {
+    private function __construct(
+        private $process,
+        private $in,
+        private $out,
+        private readonly ?string $home = null,
+        private readonly string $profile = '',
+    ) {
         self::$running ??= new \WeakMap();
         self::$running[$this] = true;
         stream_set_blocking($this->in, false);
@@ -75,9 +80,9 @@ final class Chromium
      * In a network of its own, of which one socket is all that there is; where the machine does not allow that, in the machine's
      * network, with every connection led to that socket.
      *
-     * @param string                   $folder      an empty folder of this capture's own
-     * @param \Closure(resource): void $serve       takes the socket, which listens
-     * @param bool                     $mustSandbox whether it is rather not started than without its own sandbox
+     * @param string $folder an empty folder of this capture's own
+     * @param \Closure(resource): void $serve takes the socket, which listens
+     * @param bool $mustSandbox whether it is rather not started than without its own sandbox
      *
      * @throws BrowserFailed
      */
@@ -98,12 +103,14 @@ final class Chromium
         $socket = Listener::socket('127.0.0.1:0');
         $serve($socket);
 
-        return self::start($binary, $folder, (int) substr((string) strrchr((string) stream_socket_get_name($socket, false), ':'), 1), $mustSandbox);
+        return self::start(
+            $binary, $folder, (int) substr((string) strrchr((string) stream_socket_get_name($socket, false), ':'), 1), $mustSandbox,
+        );
     }
 
     /**
-     * @param string          $folder an empty folder of this capture's own
-     * @param int|BrowserCell $where  the port to which every connection of the browser goes, or the cell in which it lives
+     * @param string $folder an empty folder of this capture's own
+     * @param int|BrowserCell $where the port to which every connection of the browser goes, or the cell in which it lives
      *
      * @throws BrowserFailed
      */
@@ -116,28 +123,50 @@ final class Chromium
         $root = null !== $shared;
         $home = $root ? self::homeOfNobody($shared) : $folder;
         $arguments = [
-            $binary, '--headless', '--remote-debugging-pipe', '--disable-gpu', '--disable-quic', '--no-first-run', '--no-default-browser-check',
-            '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-extensions', '--disable-default-apps',
-            '--disable-breakpad', '--disable-dev-shm-usage', '--mute-audio', '--hide-scrollbars', '--no-pings', '--disable-client-side-phishing-detection',
+            $binary, '--headless', '--remote-debugging-pipe', '--disable-gpu', '--disable-quic', '--no-first-run',
+            '--no-default-browser-check',
+            '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-extensions',
+            '--disable-default-apps',
+            '--disable-breakpad', '--disable-dev-shm-usage', '--mute-audio', '--hide-scrollbars', '--no-pings',
+            '--disable-client-side-phishing-detection',
             '--disable-domain-reliability', '--metrics-recording-only', '--password-store=basic', '--use-mock-keychain',
             '--disable-features=Translate,OptimizationHints,MediaRouter,DialMediaRouteProvider,AutofillServerCommunication,HttpsUpgrades,HttpsFirstBalancedModeAutoEnable,IsolateSandboxedIframes',
-            '--force-webrtc-ip-handling-policy', '--webrtc-ip-handling-policy=disable_non_proxied_udp', '--disable-search-engine-choice-screen',
-            '--host-resolver-rules=MAP * 127.0.0.1:'.(\is_int($where) ? $where : '@PORT@'), '--ignore-certificate-errors', '--user-data-dir='.$home.'/profile', '--disk-cache-size='.self::CACHE_BYTES, '--media-cache-size='.self::CACHE_BYTES,
+            '--force-webrtc-ip-handling-policy', '--webrtc-ip-handling-policy=disable_non_proxied_udp',
+            '--disable-search-engine-choice-screen',
+            '--host-resolver-rules=MAP * 127.0.0.1:'.(\is_int($where) ? $where : '@PORT@'), '--ignore-certificate-errors',
+            '--user-data-dir='.$home.'/profile', '--disk-cache-size='.self::CACHE_BYTES, '--media-cache-size='.self::CACHE_BYTES,
             '--js-flags=--max-old-space-size='.self::HEAP_MEGABYTES, '--window-size=1280,800', 'about:blank',
         ];
         // Nobody's: what breaks out of the page finds nothing of ours.
-        $as = $root ? [self::SETPRIV, '--reuid='.self::NOBODY, '--regid='.self::NOBODY, '--clear-groups', '--no-new-privs', ...self::ENDS_WITH_US]
+        $as = $root ? [
+            self::SETPRIV, '--reuid='.self::NOBODY, '--regid='.self::NOBODY, '--clear-groups', '--no-new-privs', ...self::ENDS_WITH_US,
+        ]
             : (is_executable(self::SETPRIV) ? [self::SETPRIV, ...self::ENDS_WITH_US] : []);
         if ((0 === posix_geteuid() && !$root) || !self::canSandbox($as)) {
             if ($mustSandbox) {
-                throw new BrowserFailed('This machine does not let the browser shut itself in (user namespaces are switched off), and it is not started without that.');
+                throw new BrowserFailed(
+                    'This machine does not let the browser shut itself in (user namespaces are switched off), and it is not started'
+                        .' without that.',
+                );
             }
             array_splice($arguments, 1, 0, '--no-sandbox');
         }
         $arguments = [...($where instanceof BrowserCell ? $where->command() : []), ...$as, ...$arguments];
         // The browser makes a socket in its temporary folder, whose path has to stay below 108 bytes.
-        $environment = ['HOME' => $home, 'TMPDIR' => \strlen($home) > 60 ? sys_get_temp_dir() : $home, 'PATH' => '/usr/local/bin:/usr/bin:/bin', 'LANG' => 'C.UTF-8', 'TZ' => 'UTC'];
-        $process = @proc_open($arguments, [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['file', $folder.'/browser.log', 'w'], ['pipe', 'r'], ['pipe', 'w']], $pipes, $home, $environment);
+        $environment = [
+            'HOME' => $home,
+            'TMPDIR' => \strlen($home) > 60 ? sys_get_temp_dir() : $home,
+            'PATH' => '/usr/local/bin:/usr/bin:/bin',
+            'LANG' => 'C.UTF-8',
+            'TZ' => 'UTC',
+        ];
+        $process = @proc_open(
+            $arguments,
+            [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['file', $folder.'/browser.log', 'w'], ['pipe', 'r'], ['pipe', 'w']],
+            $pipes,
+            $home,
+            $environment,
+        );
         if (false === $process) {
             throw new BrowserFailed('The browser could not be started.');
         }
@@ -154,7 +183,11 @@ final class Chromium
     {
         $key = implode(' ', $as);
         if (!isset(self::$sandboxes[$key])) {
-            $process = @proc_open([...$as, '/usr/bin/unshare', '--user', '--pid', '--net', '--fork', '/bin/true'], [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['file', '/dev/null', 'w']], $pipes);
+            $process = @proc_open(
+                [...$as, '/usr/bin/unshare', '--user', '--pid', '--net', '--fork', '/bin/true'],
+                [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['file', '/dev/null', 'w']],
+                $pipes,
+            );
             self::$sandboxes[$key] = false !== $process && 0 === proc_close($process);
         }
 
@@ -174,7 +207,9 @@ final class Chromium
             throw new BrowserFailed($this->verdict ?? 'The browser has ended.');
         }
         $id = ++$this->lastId;
-        $message = ['id' => $id, 'method' => $method, 'params' => (object) $parameters] + (null === $session ? [] : ['sessionId' => $session]);
+        $message = [
+            'id' => $id, 'method' => $method, 'params' => (object) $parameters,
+        ] + (null === $session ? [] : ['sessionId' => $session]);
         $suspension = EventLoop::getSuspension();
         $this->waiting[$id] = $suspension;
         $timer = EventLoop::delay($seconds, function () use ($id, $method): void {
@@ -235,7 +270,9 @@ final class Chromium
     private function kill(int $pid, array $children): void
     {
         foreach ([$pid, ...$children] as $one) {
-            if ($one === $pid ? proc_get_status($this->process)['running'] : str_starts_with((string) @file_get_contents('/proc/'.$one.'/comm'), 'chrom')) {
+            if ($one === $pid ? proc_get_status($this->process)['running'] : str_starts_with(
+                (string) @file_get_contents('/proc/'.$one.'/comm'), 'chrom',
+            )) {
                 @posix_kill($one, \SIGKILL);
             }
         }
@@ -263,14 +300,17 @@ final class Chromium
         $memory = 0;
         foreach ($all as $one) {
             // Resident without what is shared with others, in pages.
-            [, $resident, $shared] = [...array_map(\intval(...), explode(' ', (string) @file_get_contents('/proc/'.$one.'/statm'))), 0, 0, 0, 0];
+            [, $resident, $shared] = [
+                ...array_map(\intval(...), explode(' ', (string) @file_get_contents('/proc/'.$one.'/statm'))), 0, 0, 0, 0,
+            ];
             $memory += max(0, $resident - $shared) * 4_096;
         }
         $this->verdict = match (true) {
             $memory > 1_000_000 * (int) Settings::text('BROWSER_MEMORY', self::MEMORY) => 'The page took more memory than a page may.',
             \count($all) > self::PROCESSES => 'The page made more processes than a page may.',
             null !== $this->deadline && microtime(true) > $this->deadline => 'The page kept the browser busy beyond all limits of time.',
-            self::size($this->profile) > 1_000_000 * (int) Settings::text('BROWSER_DISK', self::DISK) => 'The page wrote more to the disk than a page may.',
+            self::size($this->profile) > 1_000_000 * (int) Settings::text('BROWSER_DISK', self::DISK) => 'The page wrote more to the'
+                .' disk than a page may.',
             default => null,
         };
         if (null !== $this->verdict) {
@@ -285,7 +325,11 @@ final class Chromium
     {
         $bytes = 0;
         try {
-            $walk = new \RecursiveIteratorIterator(new \RecursiveDirectoryIterator($folder, \FilesystemIterator::SKIP_DOTS), \RecursiveIteratorIterator::LEAVES_ONLY, \RecursiveIteratorIterator::CATCH_GET_CHILD);
+            $walk = new \RecursiveIteratorIterator(
+                new \RecursiveDirectoryIterator($folder, \FilesystemIterator::SKIP_DOTS),
+                \RecursiveIteratorIterator::LEAVES_ONLY,
+                \RecursiveIteratorIterator::CATCH_GET_CHILD,
+            );
             /** @var \SplFileInfo $file */
             foreach ($walk as $file) {
                 $bytes += $file->isFile() && !$file->isLink() ? (int) @$file->getSize() : 0;

@@ -17,7 +17,11 @@ final readonly class PageReading
     /** Pixels from the top to the end of a page that is very long. */
     private const TALL = 150_000;
     /** What stands in shadow roots is no part of their hosts' text. */
-    private const TEXT = '(() => { const parts = [document.body ? document.body.innerText : (document.documentElement ? document.documentElement.textContent : "")]; const walk = node => { for (const e of node.querySelectorAll("*")) if (e.shadowRoot) { for (const child of e.shadowRoot.children) if (!/^(?:STYLE|SCRIPT|TEMPLATE)$/.test(child.nodeName)) parts.push(child.innerText || ""); walk(e.shadowRoot); } }; walk(document); return parts.filter((p, n) => n === 0 || p.trim() !== "").join("\n"); })()';
+    private const TEXT = '(() => { const parts = [document.body ? document.body.innerText : (document.documentElement ?'
+        .' document.documentElement.textContent : "")]; const walk = node => { for (const e of node.querySelectorAll("*")) if'
+        .' (e.shadowRoot) { for (const child of e.shadowRoot.children) if (!/^(?:STYLE|SCRIPT|TEMPLATE)$/.test(child.nodeName))'
+        .' parts.push(child.innerText || ""); walk(e.shadowRoot); } }; walk(document); return parts.filter((p, n) => n === 0 ||'
+        .' p.trim() !== "").join("\n"); })()';
 
     public function __construct(private PageSession $page)
     {
@@ -30,7 +34,12 @@ final readonly class PageReading
      */
     public function moving(): array
     {
-        $found = $this->page->evaluate('JSON.stringify([...document.getAnimations().filter(a => a.playState === "running" && a.effect && a.effect.target).map(a => a.effect.target), ...document.querySelectorAll("video,marquee,img[src*=\\".gif\\"]")].slice(0, 200).map(e => { const b = e.getBoundingClientRect(); return [b.left + scrollX, b.top + scrollY, b.right + scrollX, b.bottom + scrollY].map(Math.round); }))');
+        $found = $this->page->evaluate(
+            'JSON.stringify([...document.getAnimations().filter(a => a.playState === "running" && a.effect && a.effect.target).map(a =>'
+                .' a.effect.target), ...document.querySelectorAll("video,marquee,img[src*=\\".gif\\"]")].slice(0, 200).map(e => { const'
+                    .' b = e.getBoundingClientRect(); return [b.left + scrollX, b.top + scrollY, b.right + scrollX, b.bottom +'
+                        .' scrollY].map(Math.round); }))',
+        );
         $list = \is_string($found) ? json_decode($found, true) : [];
         $boxes = [];
         foreach (\is_array($list) ? $list : [] as $box) {
@@ -73,7 +82,8 @@ final readonly class PageReading
     /**
      * Where on the page the parts are shown that it names.
      *
-     * @return array{page: array{int, int}, parts: array<string, array{int, int, int, int}>} width and height of the page; left, top, width, height by address
+     * @return array{page: array{int, int}, parts: array<string, array{int, int, int, int}>} width and height of the page; left, top, width,
+     *     height by address
      */
     public function places(): array
     {
@@ -114,13 +124,19 @@ final readonly class PageReading
     /** @return list<int>|null */
     private static function integers(mixed $list, int $count): ?array
     {
-        return \is_array($list) && $count === \count($list) && [] === array_filter($list, static fn (mixed $n): bool => !\is_int($n)) ? array_map(static fn (mixed $n): int => \is_int($n) ? $n : 0, array_values($list)) : null;
+        return \is_array($list) && $count === \count($list) && [] === array_filter($list, static fn (mixed $n): bool => !\is_int($n))
+            ? array_map(static fn (mixed $n): int => \is_int($n) ? $n : 0, array_values($list))
+            : null;
     }
 
     /** Pictures, films, drawings and frames that are large enough to be what a reader came for. */
     public function substance(): int
     {
-        $found = $this->page->evaluate('[...document.querySelectorAll("img,video,audio,canvas,svg,iframe,frame,object,embed,picture")].filter(e => { const b = e.getBoundingClientRect(); return b.width * b.height > 10000 && (!(e instanceof HTMLImageElement) || e.naturalWidth > 40); }).length + (document.querySelector("audio") ? 1 : 0)');
+        $found = $this->page->evaluate(
+            '[...document.querySelectorAll("img,video,audio,canvas,svg,iframe,frame,object,embed,picture")].filter(e => { const b ='
+                .' e.getBoundingClientRect(); return b.width * b.height > 10000 && (!(e instanceof HTMLImageElement) || e.naturalWidth >'
+                    .' 40); }).length + (document.querySelector("audio") ? 1 : 0)',
+        );
 
         return \is_int($found) ? $found : 0;
     }
@@ -132,7 +148,10 @@ final readonly class PageReading
      */
     public function streams(): array
     {
-        $found = $this->page->evaluate('JSON.stringify([...document.querySelectorAll("video,audio")].filter(m => m.srcObject || /^(?:blob|mediastream):/.test(m.currentSrc || m.src)).map(m => m.currentSrc || m.src || "mediastream:").slice(0, 50))');
+        $found = $this->page->evaluate(
+            'JSON.stringify([...document.querySelectorAll("video,audio")].filter(m => m.srcObject || /^(?:blob|'
+                .'mediastream):/.test(m.currentSrc || m.src)).map(m => m.currentSrc || m.src || "mediastream:").slice(0, 50))',
+        );
         $list = \is_string($found) ? json_decode($found, true) : [];
 
         return array_values(array_filter(\is_array($list) ? $list : [], '\is_string'));
@@ -159,7 +178,7 @@ final readonly class PageReading
     }
 
     /**
-     * @param array<string, mixed>                                     $tree
+     * @param array<string, mixed> $tree
      * @param list<array{url: string, session: string, frame: string}> $found
      */
     private function inTree(array $tree, string $session, bool $isMain, array &$found): void
@@ -236,9 +255,9 @@ final readonly class PageReading
     /**
      * The whole page as pictures of a few million pixels, from the top on.
      *
-     * @param \Closure(int): string $pathOf  path of the file for each tile
-     * @param float                 $seconds how long it may take; a very long page is taken as far as that
-     * @param list<string>|null     $like    pictures beside which these are to be laid: as many, each as high as its fellow
+     * @param \Closure(int): string $pathOf path of the file for each tile
+     * @param float $seconds how long it may take; a very long page is taken as far as that
+     * @param list<string>|null $like pictures beside which these are to be laid: as many, each as high as its fellow
      *
      * @return list<string> the files that were written
      */
@@ -308,8 +327,19 @@ final readonly class PageReading
             return null;
         }
         /** @var array<string, mixed> $found */
-        $clip = ['x' => max(0.0, PageSession::number($found, 'x')), 'y' => max(0.0, PageSession::number($found, 'y')), 'width' => min(self::MOST_WIDE, PageSession::number($found, 'width')), 'height' => min(self::MOST_HIGH, PageSession::number($found, 'height')), 'scale' => 1];
-        $picture = base64_decode(PageSession::text($this->page->call('Page.captureScreenshot', ['format' => 'png', 'captureBeyondViewport' => true, 'clip' => $clip]), 'data'), true);
+        $clip = [
+            'x' => max(0.0, PageSession::number($found, 'x')),
+            'y' => max(0.0, PageSession::number($found, 'y')),
+            'width' => min(self::MOST_WIDE, PageSession::number($found, 'width')),
+            'height' => min(self::MOST_HIGH, PageSession::number($found, 'height')),
+            'scale' => 1,
+        ];
+        $picture = base64_decode(
+            PageSession::text(
+                $this->page->call('Page.captureScreenshot', ['format' => 'png', 'captureBeyondViewport' => true, 'clip' => $clip]), 'data',
+            ),
+            true,
+        );
         if (false === $picture || '' === $picture || false === @file_put_contents($path, $picture)) {
             throw new BrowserFailed('The picture of the part could not be taken.');
         }

@@ -55,13 +55,16 @@ final class PageRest
             // What a timer asks for is under way soon after it has fired.
             $looks > 0 ? $this->page->rest($longest, self::SOON_SECONDS) : $this->page->rest($longest);
             $frames = $this->stirs();
-            $pause = null === $frames ? 0.5 : self::pause($frames, self::HORIZON_SECONDS, $begun + self::REPEATING_SECONDS - microtime(true));
+            $pause = null === $frames
+                ? 0.5
+                : self::pause($frames, self::HORIZON_SECONDS, $begun + self::REPEATING_SECONDS - microtime(true));
             if (null === $pause) {
                 return !\in_array(true, array_column($frames ?? [], 'lively'), true);
             }
             if (microtime(true) >= $until) {
                 // What repeats and changes nothing is no part of the page.
-                return null !== $frames && null === self::pause($frames, self::HORIZON_SECONDS, 0.0) && !\in_array(true, array_column($frames, 'lively'), true);
+                return null !== $frames && null === self::pause($frames, self::HORIZON_SECONDS, 0.0)
+                    && !\in_array(true, array_column($frames, 'lively'), true);
             }
             PageSession::pause(max(0.05, min($pause, $until - microtime(true))));
         }
@@ -72,8 +75,10 @@ final class PageRest
      */
     private function stirs(): ?array
     {
-        $expression = '(ask => { let said = null; const hear = event => { said = event.detail; }; document.addEventListener(ask + "!", hear); '
-            .'document.dispatchEvent(new CustomEvent(ask + "?")); document.removeEventListener(ask + "!", hear); return said; })('.json_encode($this->ask, \JSON_THROW_ON_ERROR).')';
+        $expression = '(ask => { let said = null; const hear = event => { said = event.detail; }; document.addEventListener(ask + "!",'
+            .' hear); '
+            .'document.dispatchEvent(new CustomEvent(ask + "?")); document.removeEventListener(ask + "!", hear); return said; })('
+                .json_encode($this->ask, \JSON_THROW_ON_ERROR).')';
         $found = [];
         foreach ([null, ...\array_slice((new PageReading($this->page))->frames(), 0, self::MOST_FRAMES)] as $frame) {
             try {
@@ -91,7 +96,12 @@ final class PageRest
             }
             $read = \is_string($said) ? json_decode($said, true, 4) : null;
             if (\is_array($read)) {
-                $found[] = ['due' => self::numbers($read['due'] ?? null), 'repeats' => self::numbers($read['repeats'] ?? null), 'still' => (float) (is_numeric($read['still'] ?? null) ? $read['still'] : 1e6), 'lively' => true === ($read['lively'] ?? null)];
+                $found[] = [
+                    'due' => self::numbers($read['due'] ?? null),
+                    'repeats' => self::numbers($read['repeats'] ?? null),
+                    'still' => (float) (is_numeric($read['still'] ?? null) ? $read['still'] : 1e6),
+                    'lively' => true === ($read['lively'] ?? null),
+                ];
             }
         }
 
@@ -105,8 +115,8 @@ final class PageRest
     }
 
     /**
-     * @param list<array{due: list<float>, repeats: list<float>, still: float, lively: bool}> $frames    in milliseconds
-     * @param float                                                                           $repeating seconds that timers which repeat are still waited for
+     * @param list<array{due: list<float>, repeats: list<float>, still: float, lively: bool}> $frames in milliseconds
+     * @param float $repeating seconds that timers which repeat are still waited for
      *
      * @return float|null seconds to wait before it is looked again; null if nothing is due
      */

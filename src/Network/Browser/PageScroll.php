@@ -12,7 +12,9 @@ final class PageScroll
     private const MAX_HEIGHT = PageReading::MAX_HEIGHT;
 
     private const SELECTED = 100_000;
-    private const IS_SAFE = '(e.getAttribute("aria-controls") && document.getElementById(e.getAttribute("aria-controls")) && !e.closest("a[href]:not([href^=\\"#\\"])") && !(e.closest("form") && e.matches("button:not([type=button]),input")) && !e.disabled)';
+    private const IS_SAFE = '(e.getAttribute("aria-controls") && document.getElementById(e.getAttribute("aria-controls")) &&'
+        .' !e.closest("a[href]:not([href^=\\"#\\"])") && !(e.closest("form") && e.matches("button:not([type=button]),input")) &&'
+        .' !e.disabled)';
 
     /** So many steps without anything that comes of them. */
     private const SCREENS = 80;
@@ -30,7 +32,10 @@ final class PageScroll
         $height = $growths = $before = $first = 0;
         $asked = $this->page->lastActivity();
         for ($step = 0; $step < 400 && microtime(true) < $until; ++$step) {
-            $now = $this->page->evaluate('(() => { const e = document.scrollingElement || document.documentElement; const y = e.scrollTop; e.scrollBy({top: innerHeight * 0.8, behavior: "instant"}); return (e.scrollTop === y ? -1 : 1) * e.scrollHeight; })()');
+            $now = $this->page->evaluate(
+                '(() => { const e = document.scrollingElement || document.documentElement; const y = e.scrollTop; e.scrollBy({top:'
+                    .' innerHeight * 0.8, behavior: "instant"}); return (e.scrollTop === y ? -1 : 1) * e.scrollHeight; })()',
+            );
             $now = \is_int($now) || \is_float($now) ? (int) $now : -1;
             $growths += $before > 0 && abs($now) > $before + $this->page->height / 2 ? 1 : 0;
             $before = abs($now);
@@ -67,11 +72,19 @@ final class PageScroll
     private function inside(float $until): void
     {
         for ($step = 0; $step < 120 && microtime(true) < $until; ++$step) {
-            $moved = $this->page->evaluate('(() => { let moved = false; for (const e of document.querySelectorAll("body *")) if (e.scrollHeight > e.clientHeight + 60 && e.clientHeight * e.clientWidth > innerHeight * innerWidth * 0.2 && /auto|scroll/.test(getComputedStyle(e).overflowY)) { const y = e.scrollTop; e.scrollBy({top: e.clientHeight * 0.8, behavior: "instant"}); if (e.scrollTop !== y) moved = true; } return moved; })()');
+            $moved = $this->page->evaluate(
+                '(() => { let moved = false; for (const e of document.querySelectorAll("body *")) if (e.scrollHeight > e.clientHeight +'
+                    .' 60 && e.clientHeight * e.clientWidth > innerHeight * innerWidth * 0.2 && /auto|'
+                        .'scroll/.test(getComputedStyle(e).overflowY)) { const y = e.scrollTop; e.scrollBy({top: e.clientHeight * 0.8,'
+                            .' behavior: "instant"}); if (e.scrollTop !== y) moved = true; } return moved; })()',
+            );
             if (true !== $moved) {
                 if ($step > 0) {
                     $this->page->rest(min($until, microtime(true) + 3.0));
-                    $this->page->evaluate('document.querySelectorAll("body *").forEach(e => { if (e.scrollTop > 0) e.scrollTo({top: 0, behavior: "instant"}); })');
+                    $this->page->evaluate(
+                        'document.querySelectorAll("body *").forEach(e => { if (e.scrollTop > 0) e.scrollTo({top: 0, behavior:'
+                            .' "instant"}); })',
+                    );
                 }
 
                 return;
@@ -87,18 +100,36 @@ final class PageScroll
      */
     public function unfold(float $until): void
     {
-        $folded = $this->indexes('[...document.querySelectorAll("details")].map((e, n) => e.open ? -1 : n).filter(n => n >= 0).slice(0, 200)');
+        $folded = $this->indexes(
+            '[...document.querySelectorAll("details")].map((e, n) => e.open ? -1 : n).filter(n => n >= 0).slice(0, 200)',
+        );
         if ([] !== $folded) {
-            $this->page->evaluate('(all => { const d = document.querySelectorAll("details"); all.forEach(n => { if (d[n]) d[n].open = true; }); })('.json_encode($folded).')');
+            $this->page->evaluate(
+                '(all => { const d = document.querySelectorAll("details"); all.forEach(n => { if (d[n]) d[n].open = true; }); })('
+                    .json_encode($folded).')',
+            );
             PageSession::pause(0.2);
             $this->page->rest(min($until, microtime(true) + 4.0));
-            $this->page->evaluate('(all => { [...document.querySelectorAll("details")].forEach((e, n) => { e.open = !all.includes(n) && (e.open || e.hasAttribute("name")); }); })('.json_encode($folded).')');
+            $this->page->evaluate(
+                '(all => { [...document.querySelectorAll("details")].forEach((e, n) => { e.open = !all.includes(n) && (e.open ||'
+                    .' e.hasAttribute("name")); }); })('
+                    .json_encode($folded).')',
+            );
         }
-        $tabs = $this->indexes('[...document.querySelectorAll("[role=tab]")].map((e, n) => '.self::IS_SAFE.' ? (e.getAttribute("aria-selected") === "true" ? n + 100000 : n) : -1).filter(n => n >= 0).slice(0, 40)');
-        foreach ([...array_filter($tabs, static fn (int $tab): bool => $tab < self::SELECTED), ...array_filter($tabs, static fn (int $tab): bool => $tab >= self::SELECTED)] as $tab) {
+        $tabs = $this->indexes(
+            '[...document.querySelectorAll("[role=tab]")].map((e, n) => '.self::IS_SAFE
+                .' ? (e.getAttribute("aria-selected") === "true" ? n + 100000 : n) : -1).filter(n => n >= 0).slice(0, 40)',
+        );
+        foreach ([
+            ...array_filter($tabs, static fn (int $tab): bool => $tab < self::SELECTED),
+            ...array_filter($tabs, static fn (int $tab): bool => $tab >= self::SELECTED),
+        ] as $tab) {
             // Those that were open at the beginning come last: so they are open in the end.
             if (microtime(true) < $until && \count($tabs) > 1) {
-                $this->page->evaluate('(n => { const e = document.querySelectorAll("[role=tab]")[n]; if (e && '.self::IS_SAFE.') e.click(); })('.($tab % self::SELECTED).')');
+                $this->page->evaluate(
+                    '(n => { const e = document.querySelectorAll("[role=tab]")[n]; if (e && '.self::IS_SAFE.') e.click(); })('
+                        .($tab % self::SELECTED).')',
+                );
                 PageSession::pause(0.1);
                 $this->page->rest(min($until, microtime(true) + 3.0));
             }

@@ -49,12 +49,17 @@ final class PageSession
     private bool $cutShort = false;
 
     /**
-     * @param Gateway|null        $gateway tells when the network is at rest; null where there is none to speak of
-     * @param int                 $width   of the window, in pixels
+     * @param Gateway|null $gateway tells when the network is at rest; null where there is none to speak of
+     * @param int $width of the window, in pixels
      * @param CaptureOptions|null $options how it is to be seen
      */
-    public function __construct(private readonly Chromium $browser, private readonly ?Gateway $gateway, public readonly int $width = self::WIDTH, public readonly int $height = self::HEIGHT, private readonly ?CaptureOptions $options = null)
-    {
+    public function __construct(
+        private readonly Chromium $browser,
+        private readonly ?Gateway $gateway,
+        public readonly int $width = self::WIDTH,
+        public readonly int $height = self::HEIGHT,
+        private readonly ?CaptureOptions $options = null,
+    ) {
     }
 
     /**
@@ -70,12 +75,23 @@ final class PageSession
         $this->session = self::text($attached, 'sessionId');
         $this->call('Target.setAutoAttach', ['autoAttach' => true, 'waitForDebuggerOnStart' => true, 'flatten' => true]);
         // Workers that belong to no single page report by themselves.
-        $this->browser->call('Target.setAutoAttach', ['autoAttach' => true, 'waitForDebuggerOnStart' => true, 'flatten' => true, 'filter' => [['type' => 'service_worker'], ['type' => 'shared_worker']]]);
+        $this->browser->call(
+            'Target.setAutoAttach',
+            [
+                'autoAttach' => true,
+                'waitForDebuggerOnStart' => true,
+                'flatten' => true,
+                'filter' => [['type' => 'service_worker'], ['type' => 'shared_worker']],
+            ],
+        );
         $this->call('Page.enable');
         $this->call('Network.enable', ['maxTotalBufferSize' => 0, 'maxResourceBufferSize' => 0]);
         $this->call('Network.setExtraHTTPHeaders', ['headers' => $this->fields()]);
         $this->present();
-        $this->call('Emulation.setDeviceMetricsOverride', ['width' => $this->width, 'height' => $this->height, 'deviceScaleFactor' => 1, 'mobile' => true === $this->options?->phone]);
+        $this->call(
+            'Emulation.setDeviceMetricsOverride',
+            ['width' => $this->width, 'height' => $this->height, 'deviceScaleFactor' => 1, 'mobile' => true === $this->options?->phone],
+        );
         if (false === $this->options?->scripts) {
             $this->call('Emulation.setScriptExecutionDisabled', ['value' => true]);
         } elseif (null !== $this->gateway) {
@@ -110,13 +126,23 @@ final class PageSession
         $own = $this->agent();
         $agent = $this->options?->userAgent($own);
         if (null !== $agent || null !== $this->options?->language) {
-            $this->call('Emulation.setUserAgentOverride', ['userAgent' => $agent ?? $own] + (null === $this->options?->language ? [] : ['acceptLanguage' => $this->options->language]));
+            $this->call(
+                'Emulation.setUserAgentOverride',
+                ['userAgent' => $agent
+                    ?? $own] + (null === $this->options?->language ? [] : ['acceptLanguage' => $this->options->language]),
+            );
         }
         if (true === $this->options?->phone) {
             $this->call('Emulation.setTouchEmulationEnabled', ['enabled' => true]);
         }
         foreach ($this->options->cookies ?? [] as $cookie) {
-            $this->call('Network.setCookie', ['name' => $cookie->name, 'value' => $cookie->value, 'domain' => ($cookie->forAll ? '.' : '').$cookie->domain, 'path' => $cookie->path, 'secure' => $cookie->secure] + ($cookie->forAll ? [] : ['url' => ($cookie->secure ? 'https://' : 'http://').$cookie->domain.$cookie->path]));
+            $this->call(
+                'Network.setCookie',
+                [
+                    'name' => $cookie->name, 'value' => $cookie->value, 'domain' => ($cookie->forAll ? '.' : '').$cookie->domain,
+                    'path' => $cookie->path, 'secure' => $cookie->secure,
+                ] + ($cookie->forAll ? [] : ['url' => ($cookie->secure ? 'https://' : 'http://').$cookie->domain.$cookie->path]),
+            );
         }
     }
 
@@ -159,7 +185,8 @@ final class PageSession
     {
         try {
             $this->evaluate('(() => { const all = root => { for (const e of [...root.querySelectorAll("*")].slice(0, 30000)) { '
-                .'if (getComputedStyle(e).contentVisibility === "auto") e.animate([{contentVisibility: "visible"}, {contentVisibility: "visible"}], {duration: 1e9, fill: "both"}); '
+                .'if (getComputedStyle(e).contentVisibility === "auto") e.animate([{contentVisibility: "visible"}, {contentVisibility:'
+                    .' "visible"}], {duration: 1e9, fill: "both"}); '
                 .'if (e.shadowRoot) all(e.shadowRoot); } }; all(document); return true; })()');
         } catch (BrowserFailed $e) {
             if ($this->crashed) {
@@ -200,8 +227,15 @@ final class PageSession
     public function glance(string $expression, ?array $frame, float $seconds): mixed
     {
         $session = $frame['session'] ?? $this->session;
-        $world = $this->browser->call('Page.createIsolatedWorld', ['frameId' => $frame['frame'] ?? $this->frame, 'worldName' => 'reader'], $session, $seconds);
-        $answer = $this->browser->call('Runtime.evaluate', ['expression' => $expression, 'contextId' => (int) self::number($world, 'executionContextId'), 'returnByValue' => true], $session, $seconds);
+        $world = $this->browser->call(
+            'Page.createIsolatedWorld', ['frameId' => $frame['frame'] ?? $this->frame, 'worldName' => 'reader'], $session, $seconds,
+        );
+        $answer = $this->browser->call(
+            'Runtime.evaluate',
+            ['expression' => $expression, 'contextId' => (int) self::number($world, 'executionContextId'), 'returnByValue' => true],
+            $session,
+            $seconds,
+        );
 
         return self::map($answer, 'result')['value'] ?? null;
     }
@@ -209,7 +243,8 @@ final class PageSession
     /** The document is there, but something that it waits for has been silent for long. */
     private function hangs(): bool
     {
-        return null !== $this->documentUrl && null !== $this->gateway && hrtime(true) / 1e9 - $this->gateway->lastActivity() > self::HANGING_SECONDS;
+        return null !== $this->documentUrl && null !== $this->gateway
+            && hrtime(true) / 1e9 - $this->gateway->lastActivity() > self::HANGING_SECONDS;
     }
 
     /**
@@ -284,7 +319,8 @@ final class PageSession
      */
     private function heard(string $method, array $parameters, string $session): void
     {
-        if (('Inspector.targetCrashed' === $method && $session === $this->session) || ('Target.targetCrashed' === $method && self::text($parameters, 'targetId') === $this->target)) {
+        if (('Inspector.targetCrashed' === $method && $session === $this->session)
+            || ('Target.targetCrashed' === $method && self::text($parameters, 'targetId') === $this->target)) {
             $this->crashed = true;
         }
         if ('Page.loadEventFired' === $method && $session === $this->session) {
@@ -297,16 +333,21 @@ final class PageSession
             $this->asked[explode('#', self::text($parameters, 'url'))[0]] = 'WebSocket';
         }
         if ('Network.responseReceived' === $method && \count($this->answered) < self::MAX_HEARD) {
-            $this->answered[explode('#', self::text(self::map($parameters, 'response'), 'url'))[0]] = (int) self::number(self::map($parameters, 'response'), 'status');
+            $this->answered[explode('#', self::text(self::map($parameters, 'response'), 'url'))[0]] = (int) self::number(
+                self::map($parameters, 'response'), 'status',
+            );
         }
-        if ('Network.responseReceived' === $method && 'Document' === ($parameters['type'] ?? null) && ($parameters['frameId'] ?? null) === $this->frame) {
+        if ('Network.responseReceived' === $method && 'Document' === ($parameters['type'] ?? null)
+            && ($parameters['frameId'] ?? null) === $this->frame) {
             $this->documentUrl = self::text(self::map($parameters, 'response'), 'url');
         }
         // A dialog would hold the page up for ever; a window of its own is not part of the page.
         if ('Page.javascriptDialogOpening' === $method) {
             EventLoop::queue(fn () => $this->quietly('Page.handleJavaScriptDialog', ['accept' => false], $session));
         }
-        if ('Target.attachedToTarget' === $method && ('' !== $session || \in_array(self::text(self::map($parameters, 'targetInfo'), 'type'), ['service_worker', 'shared_worker'], true))) {
+        if ('Target.attachedToTarget' === $method
+            && ('' !== $session
+                || \in_array(self::text(self::map($parameters, 'targetInfo'), 'type'), ['service_worker', 'shared_worker'], true))) {
             $child = self::text($parameters, 'sessionId');
             $info = self::map($parameters, 'targetInfo');
             EventLoop::queue(function () use ($child, $info): void {
@@ -319,8 +360,19 @@ final class PageSession
                     $this->frameSessions[$child] = true;
                 }
                 // One behind the other, without waiting: some workers answer only when they run.
-                $stir = null === $this->rest || 'iframe' !== self::text($info, 'type') ? [] : [['Page.enable', []], ['Page.addScriptToEvaluateOnNewDocument', ['source' => $this->rest->script(), 'runImmediately' => true]]];
-                foreach ([...$stir, ['Network.enable', ['maxTotalBufferSize' => 0, 'maxResourceBufferSize' => 0]], ['Network.setExtraHTTPHeaders', ['headers' => $this->fields()]], ['Target.setAutoAttach', ['autoAttach' => true, 'waitForDebuggerOnStart' => true, 'flatten' => true]], ['Runtime.runIfWaitingForDebugger', []]] as [$command, $with]) {
+                $stir = null === $this->rest || 'iframe' !== self::text($info, 'type')
+                    ? []
+                    : [
+                        ['Page.enable', []],
+                        ['Page.addScriptToEvaluateOnNewDocument', ['source' => $this->rest->script(), 'runImmediately' => true]],
+                    ];
+                foreach ([
+                    ...$stir,
+                    ['Network.enable', ['maxTotalBufferSize' => 0, 'maxResourceBufferSize' => 0]],
+                    ['Network.setExtraHTTPHeaders', ['headers' => $this->fields()]],
+                    ['Target.setAutoAttach', ['autoAttach' => true, 'waitForDebuggerOnStart' => true, 'flatten' => true]],
+                    ['Runtime.runIfWaitingForDebugger', []],
+                ] as [$command, $with]) {
                     EventLoop::queue(fn () => $this->quietly($command, $with, $child));
                 }
             });
@@ -345,7 +397,12 @@ final class PageSession
     public function save(string $path, string $expression, ?array $frame = null): int
     {
         $session = $frame['session'] ?? $this->session;
-        $world = (int) self::number($this->browser->call('Page.createIsolatedWorld', ['frameId' => $frame['frame'] ?? $this->frame, 'worldName' => 'reader'], $session), 'executionContextId');
+        $world = (int) self::number(
+            $this->browser->call(
+                'Page.createIsolatedWorld', ['frameId' => $frame['frame'] ?? $this->frame, 'worldName' => 'reader'], $session,
+            ),
+            'executionContextId',
+        );
         $length = $this->run('(globalThis.kept = String('.$expression.')).length', $world, $session);
         $file = @fopen($path, 'w');
         if (false === $file) {
@@ -355,7 +412,16 @@ final class PageSession
             $bytes = 0;
             for ($at = 0; $at < min(\is_int($length) ? $length : 0, self::MAX_TEXT); $at += self::SLICE) {
                 // A slice may not begin or end within a surrogate pair; toWellFormed marks one that does.
-                $slice = $this->run(\sprintf('((s, a, b) => { const low = i => i > 0 && /[\udc00-\udfff]/.test(s.charAt(i)) ? i + 1 : i; return s.slice(low(a), low(b)).toWellFormed(); })(kept, %d, %d)', $at, $at + self::SLICE), $world, $session);
+                $slice = $this->run(
+                    \sprintf(
+                        '((s, a, b) => { const low = i => i > 0 && /[\udc00-\udfff]/.test(s.charAt(i)) ? i + 1 : i; return'
+                            .' s.slice(low(a), low(b)).toWellFormed(); })(kept, %d, %d)',
+                        $at,
+                        $at + self::SLICE,
+                    ),
+                    $world,
+                    $session,
+                );
                 $slice = \is_string($slice) ? $slice : '';
                 if (@fwrite($file, $slice) !== \strlen($slice)) {
                     throw new BrowserFailed('The disk took no more while the page was being written down.');
@@ -419,7 +485,12 @@ final class PageSession
         if ($this->crashed) {
             throw new BrowserFailed('The page broke its process down: it wanted too much memory, or hit a fault of the browser.');
         }
-        $answer = $this->browser->call('Runtime.evaluate', ['expression' => $expression, 'contextId' => $world, 'returnByValue' => true, 'timeout' => 20_000], $session ?? $this->session, self::ANSWER_SECONDS + 20.0);
+        $answer = $this->browser->call(
+            'Runtime.evaluate',
+            ['expression' => $expression, 'contextId' => $world, 'returnByValue' => true, 'timeout' => 20_000],
+            $session ?? $this->session,
+            self::ANSWER_SECONDS + 20.0,
+        );
 
         return self::map($answer, 'result')['value'] ?? null;
     }

@@ -44,7 +44,12 @@ final class ReferencesCommand extends Command
 
             return Command::INVALID;
         }
-        $output->writeln(\sprintf('%d references of %s are being looked at (%s).', $this->lists->counts($list)['all'], OutputFormatter::escape($list->name), $list->code));
+        $output->writeln(\sprintf(
+            '%d references of %s are being looked at (%s).',
+            $this->lists->counts($list)['all'],
+            OutputFormatter::escape($list->name),
+            $list->code,
+        ));
 
         return Command::SUCCESS;
     }

@@ -27,8 +27,11 @@ final class ReferenceController extends AbstractController
 {
     private const STOP_POLLING = 286;
 
-    public function __construct(private readonly ReferenceLists $lists, private readonly CheckRepository $checks, private readonly NewestFirst $newest)
-    {
+    public function __construct(
+        private readonly ReferenceLists $lists,
+        private readonly CheckRepository $checks,
+        private readonly NewestFirst $newest,
+    ) {
     }
 
     #[Route('/references', name: 'references', methods: ['GET'])]
@@ -47,7 +50,9 @@ final class ReferenceController extends AbstractController
         try {
             if ($file instanceof UploadedFile) {
                 if (!$file->isValid() || $file->getSize() > DraftStorage::LARGEST) {
-                    throw new UnreadableDraft(\sprintf('The file did not arrive: documents of up to %d MB are taken.', intdiv(DraftStorage::LARGEST, 1_048_576)));
+                    throw new UnreadableDraft(\sprintf(
+                        'The file did not arrive: documents of up to %d MB are taken.', intdiv(DraftStorage::LARGEST, 1_048_576),
+                    ));
                 }
                 $list = $this->lists->begin($actor, $file->getPathname(), $file->getClientOriginalName());
             } else {
@@ -79,7 +84,9 @@ final class ReferenceController extends AbstractController
     {
         $shown = $this->shown($viewer, $list, $request);
 
-        return $this->render('references/_list.html.twig', $shown, new Response('', $shown['busy'] ? Response::HTTP_OK : self::STOP_POLLING));
+        return $this->render(
+            'references/_list.html.twig', $shown, new Response('', $shown['busy'] ? Response::HTTP_OK : self::STOP_POLLING),
+        );
     }
 
     #[Route('/references/{code}', name: 'reference_act', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
@@ -100,7 +107,12 @@ final class ReferenceController extends AbstractController
             case 'keep':
                 $kept = $this->lists->keepAlive($actor, $list);
 
-                return $this->redirectToRoute(...[...(null === $kept ? ['reference_list', ['code' => $list->code]] : ['list', ['code' => $kept->code]]), Response::HTTP_SEE_OTHER]);
+                return $this->redirectToRoute(
+                    ...[
+                        ...(null === $kept ? ['reference_list', ['code' => $list->code]] : ['list', ['code' => $kept->code]]),
+                        Response::HTTP_SEE_OTHER,
+                    ],
+                );
             case 'remove':
                 if ('1' === $form->getString('sure')) {
                     $this->lists->remove($list);
@@ -117,7 +129,10 @@ final class ReferenceController extends AbstractController
     }
 
     /**
-     * @return array{list: ReferenceList, counts: array<string, int>, rows: list<ReferenceRow>, looks: array<int, CheckLine>, word: string, after: int, busy: bool, page_size: int}
+     * @return array{
+     *     list: ReferenceList, counts: array<string, int>, rows: list<ReferenceRow>, looks: array<int, CheckLine>, word: string,
+     *     after: int, busy: bool, page_size: int,
+     * }
      */
     private function shown(Viewer $viewer, ReferenceList $list, Request $request): array
     {
@@ -127,8 +142,12 @@ final class ReferenceController extends AbstractController
         $rows = $this->lists->rows($viewer, $list, $word, $after);
 
         return [
-            'list' => $list, 'counts' => $counts, 'rows' => $rows, 'looks' => $this->checks->last(array_values(array_unique(array_map(static fn (ReferenceRow $row): int => $row->live->id, $rows)))),
-            'word' => $word, 'after' => $after, 'busy' => $counts['open'] > 0 || null === $list->matchedAt, 'page_size' => ReferenceLists::PAGE,
+            'list' => $list, 'counts' => $counts, 'rows' => $rows,
+            'looks' => $this->checks->last(array_values(array_unique(array_map(
+                static fn (ReferenceRow $row): int => $row->live->id, $rows,
+            )))),
+            'word' => $word, 'after' => $after, 'busy' => $counts['open'] > 0 || null === $list->matchedAt,
+            'page_size' => ReferenceLists::PAGE,
         ];
     }
 
@@ -137,7 +156,9 @@ final class ReferenceController extends AbstractController
         $lists = $this->newest->of(ReferenceList::class);
 
         return $this->render('references/lists.html.twig', [
-            'lists' => $lists, 'counts' => $this->lists->countsOf(array_map(static fn (ReferenceList $list): int => (int) $list->id, $lists)), 'given' => $given, 'why' => $why,
+            'lists' => $lists,
+            'counts' => $this->lists->countsOf(array_map(static fn (ReferenceList $list): int => (int) $list->id, $lists)),
+            'given' => $given, 'why' => $why,
         ], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
     }
 }

@@ -56,7 +56,18 @@ final class ReferenceDownloadController extends AbstractController
         $rows = $this->lists->rows($viewer, $list, '', 0, DraftReferences::MOST);
         $permanent = $this->permanent(...);
         if ('json' === $request->query->getString('as')) {
-            return new JsonResponse((string) json_encode($writer->items($rows, $permanent), \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE), Response::HTTP_OK, ['Content-Type' => 'application/vnd.citationstyles.csl+json', 'Content-Disposition' => Download::attachment($list->baseName().' citations.json')], true);
+            return new JsonResponse(
+                (string) json_encode(
+                    $writer->items($rows, $permanent),
+                    \JSON_PRETTY_PRINT | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE,
+                ),
+                Response::HTTP_OK,
+                [
+                    'Content-Type' => 'application/vnd.citationstyles.csl+json',
+                    'Content-Disposition' => Download::attachment($list->baseName().' citations.json'),
+                ],
+                true,
+            );
         }
         try {
             $written = $writer->write($rows, $style, $permanent, $request->getLocale());
@@ -65,12 +76,25 @@ final class ReferenceDownloadController extends AbstractController
             [$written, $why] = [[], $e->getMessage()];
         }
         if ('text' === $request->query->getString('as')) {
-            $lines = implode('', array_map(static fn (array $one): string => $one[0].('' === $one[1] ? '' : ' '.$one[1].' '.$one[2].'.')."\n", $written));
+            $lines = implode(
+                '', array_map(static fn (array $one): string => $one[0].('' === $one[1] ? '' : ' '.$one[1].' '.$one[2].'.')."\n", $written),
+            );
 
-            return new Response($lines, Response::HTTP_OK, ['Content-Type' => 'text/plain; charset=utf-8', 'Content-Disposition' => Download::attachment($list->baseName().' citations.txt')]);
+            return new Response(
+                $lines,
+                Response::HTTP_OK,
+                [
+                    'Content-Type' => 'text/plain; charset=utf-8',
+                    'Content-Disposition' => Download::attachment($list->baseName().' citations.txt'),
+                ],
+            );
         }
 
-        return $this->render('references/citations.html.twig', ['list' => $list, 'styles' => $styles, 'style' => $style, 'written' => $written, 'why' => $why], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
+        return $this->render(
+            'references/citations.html.twig',
+            ['list' => $list, 'styles' => $styles, 'style' => $style, 'written' => $written, 'why' => $why],
+            new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY),
+        );
     }
 
     private function permanent(string $code): string

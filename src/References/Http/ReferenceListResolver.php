@@ -26,6 +26,7 @@ final readonly class ReferenceListResolver implements ValueResolverInterface
         }
         $code = $request->attributes->get('code');
 
-        return [(\is_string($code) ? $this->lists->byCode($code) : null) ?? throw new NotFoundHttpException('There are no such references.')];
+        return [(\is_string($code) ? $this->lists->byCode($code) : null)
+            ?? throw new NotFoundHttpException('There are no such references.')];
     }
 }

@@ -24,14 +24,25 @@ use Ypomna\Core\Citation\UnreadableDraft;
 /** The document given back, with references led to where the page can still be read. */
 final class RepairController extends AbstractController
 {
-    public function __construct(private readonly ReferenceLists $lists, private readonly DraftRepair $repair, private readonly DataFolder $folder)
-    {
+    public function __construct(
+        private readonly ReferenceLists $lists,
+        private readonly DraftRepair $repair,
+        private readonly DataFolder $folder,
+    ) {
     }
 
     #[Route('/references/{code}/repair', name: 'reference_repair', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function repair(Viewer $viewer, ReferenceList $list): Response
     {
-        return $this->render('references/repair.html.twig', ['list' => $list, 'rows' => $this->repairable($viewer, $list), 'altered' => null === $list->repairedAt ? [] : $this->repair->altered($viewer, $list), 'why' => null]);
+        return $this->render(
+            'references/repair.html.twig',
+            [
+                'list' => $list,
+                'rows' => $this->repairable($viewer, $list),
+                'altered' => null === $list->repairedAt ? [] : $this->repair->altered($viewer, $list),
+                'why' => null,
+            ],
+        );
     }
 
     #[Route('/references/{code}/repair', name: 'reference_settle', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
@@ -47,7 +58,14 @@ final class RepairController extends AbstractController
             }
         }
         if ([] === $choices) {
-            return $this->render('references/repair.html.twig', ['list' => $list, 'rows' => $this->repairable($viewer, $list), 'altered' => [], 'why' => 'Nothing was ticked, so nothing would be altered.'], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->render(
+                'references/repair.html.twig',
+                [
+                    'list' => $list, 'rows' => $this->repairable($viewer, $list), 'altered' => [],
+                    'why' => 'Nothing was ticked, so nothing would be altered.',
+                ],
+                new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
+            );
         }
         $this->lists->chooseRepairs($list, $choices);
 
@@ -63,19 +81,27 @@ final class RepairController extends AbstractController
         } catch (UnreadableDraft $e) {
             @unlink($path);
 
-            return $this->render('references/repair.html.twig', ['list' => $list, 'rows' => $this->repairable($viewer, $list), 'altered' => [], 'why' => $e->getMessage()], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+            return $this->render(
+                'references/repair.html.twig',
+                ['list' => $list, 'rows' => $this->repairable($viewer, $list), 'altered' => [], 'why' => $e->getMessage()],
+                new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
+            );
         }
         // Given from here, not by the server in front: the file has no name any more when that would read it.
         $file = fopen($path, 'r');
         $bytes = (string) filesize($path);
         unlink($path);
-        $response = Download::streamed(Download::pieces($file), 'application/octet-stream', $list->baseName().' repaired.'.$list->format->extension());
+        $response = Download::streamed(
+            Download::pieces($file), 'application/octet-stream', $list->baseName().' repaired.'.$list->format->extension(),
+        );
         $response->headers->set('Content-Length', $bytes);
 
         return $response;
     }
 
-    #[Route('/references/{code}/alterations.csv', name: 'reference_alterations', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    #[Route(
+        '/references/{code}/alterations.csv', name: 'reference_alterations', requirements: ['code' => Codes::PATTERN], methods: ['GET'],
+    )]
     public function alterations(Viewer $viewer, ReferenceList $list): Response
     {
         return Download::streamed($this->repair->table($viewer, $list), 'text/csv; charset=utf-8', $list->baseName().' alterations.csv');
@@ -86,7 +112,10 @@ final class RepairController extends AbstractController
      */
     private function repairable(Viewer $viewer, ReferenceList $list): array
     {
-        return array_values(array_filter($this->lists->rows($viewer, $list, '', 0, DraftReferences::MOST), static fn (ReferenceRow $row): bool => null !== $row->refuge() && 'alive' !== $row->live->word()));
+        return array_values(array_filter(
+            $this->lists->rows($viewer, $list, '', 0, DraftReferences::MOST),
+            static fn (ReferenceRow $row): bool => null !== $row->refuge() && 'alive' !== $row->live->word(),
+        ));
     }
 
     private function permanent(string $code): string

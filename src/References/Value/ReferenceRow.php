@@ -12,9 +12,10 @@ use Ypomna\App\Shared\Row;
 final readonly class ReferenceRow
 {
     /**
-     * @param array{quotes: list<array{text: string, stands: bool, share: float}>, share: float|null}|null $fit       of the capture nearest to the access date
-     * @param array{code: string, name: string, url: string, at: string}|null                              $elsewhere what another archive holds
-     * @param list<string>                                                                                 $lost      quotations that stand in that capture and not in the latest one any more
+     * @param array{quotes: list<array{text: string, stands: bool, share: float}>, share: float|null}|null $fit of the capture nearest to
+     *     the access date
+     * @param array{code: string, name: string, url: string, at: string}|null $elsewhere what another archive holds
+     * @param list<string> $lost quotations that stand in that capture and not in the latest one any more
      */
     private function __construct(
         public int $id,
@@ -41,27 +42,38 @@ final readonly class ReferenceRow
 
     /**
      * @param array<string, mixed> $values
-     * @param CaptureFacts|null    $capture the one that it means; null if none is held
+     * @param CaptureFacts|null $capture the one that it means; null if none is held
      */
     public static function of(array $values, ?CaptureFacts $capture): self
     {
         $row = new Row($values);
-        $day = static fn (?string $text): ?\DateTimeImmutable => null === $text ? null : new \DateTimeImmutable($text, new \DateTimeZone('UTC'));
-        /** @var array{nearest: array{quotes: list<array{text: string, stands: bool, share: float}>, share: float|null}, lost: list<string>}|null $fit */
+        $day = static fn (?string $text): ?\DateTimeImmutable => null === $text
+            ? null
+            : new \DateTimeImmutable($text, new \DateTimeZone('UTC'));
+        /**
+         * @var array{
+         *     nearest: array{quotes: list<array{text: string, stands: bool, share: float}>, share: float|null}, lost: list<string>,
+         * }|null $fit
+         */
         $fit = json_decode($row->textOrNull('fit') ?? 'null', true);
         /** @var array{code: string, name: string, url: string, at: string}|null $elsewhere */
         $elsewhere = json_decode($row->textOrNull('elsewhere') ?? 'null', true);
 
         return new self(
-            $row->int('id'), $row->int('position'), $row->text('url'), $row->textOrNull('note'), $row->text('label'), $row->text('context'), $row->text('claim'), $day($row->textOrNull('accessed')), LiveState::ofJoined($values),
-            $row->textOrNull('capture_code'), $capture?->capturedAt, $capture?->title, true === $capture?->hasPicture, $fit['nearest'] ?? null, $fit['lost'] ?? [], $elsewhere, $row->textOrNull('repair_to'), $day($row->textOrNull('repair_day')), $row->text('place'),
+            $row->int('id'), $row->int('position'), $row->text('url'), $row->textOrNull('note'), $row->text('label'), $row->text('context'),
+            $row->text('claim'), $day($row->textOrNull('accessed')), LiveState::ofJoined($values),
+            $row->textOrNull('capture_code'), $capture?->capturedAt, $capture?->title, true === $capture?->hasPicture,
+            $fit['nearest'] ?? null, $fit['lost'] ?? [], $elsewhere, $row->textOrNull('repair_to'), $day($row->textOrNull('repair_day')),
+            $row->text('place'),
         );
     }
 
     /** Days between the access date and the capture, negative where the capture came first. */
     public function distance(): ?int
     {
-        return null === $this->accessed || null === $this->capturedAt ? null : (int) $this->accessed->diff($this->capturedAt->setTime(0, 0))->format('%r%a');
+        return null === $this->accessed || null === $this->capturedAt
+            ? null
+            : (int) $this->accessed->diff($this->capturedAt->setTime(0, 0))->format('%r%a');
     }
 
     /**

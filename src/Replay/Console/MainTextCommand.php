@@ -21,7 +21,9 @@ final class MainTextCommand extends Command
 {
     protected function configure(): void
     {
-        $this->addArgument('file', InputArgument::REQUIRED, 'An HTML file; - is standard input')->addOption('json', null, InputOption::VALUE_NONE, 'One JSON document');
+        $this->addArgument(
+            'file', InputArgument::REQUIRED, 'An HTML file; - is standard input',
+        )->addOption('json', null, InputOption::VALUE_NONE, 'One JSON document');
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
@@ -29,9 +31,15 @@ final class MainTextCommand extends Command
         $name = $input->getArgument('file');
         $file = new GivenFile(\is_string($name) ? $name : '');
         $main = MainText::fromHtml((string) file_get_contents($file->path, false, null, 0, Document::MAX_BYTES));
-        $head = implode("\n", array_filter([$main->title, $main->byline, $main->published], static fn (?string $line): bool => null !== $line && '' !== $line));
+        $head = implode(
+            "\n",
+            array_filter(
+                [$main->title, $main->byline, $main->published], static fn (?string $line): bool => null !== $line && '' !== $line,
+            ),
+        );
         (new Output($output, true === $input->getOption('json')))->row([
-            'title' => $main->title, 'byline' => $main->byline, 'published' => $main->published, 'language' => $main->language, 'text' => $main->text,
+            'title' => $main->title, 'byline' => $main->byline, 'published' => $main->published, 'language' => $main->language,
+            'text' => $main->text,
             'isArticle' => $main->isArticle, 'confidence' => $main->confidence, 'words' => $main->words,
         ], $head."\n\n".$main->text.($main->isArticle ? '' : "\n\n(This does not look like an article.)"));
 

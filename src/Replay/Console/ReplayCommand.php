@@ -81,7 +81,9 @@ final class ReplayCommand extends Command
                 if (FileKind::Warc !== $kind) {
                     $path = $work.'/'.$n.'.warc.gz';
                     $moment = (new \DateTimeImmutable('@'.(int) filemtime($file->path)))->setTimezone(new \DateTimeZone('UTC'));
-                    (new Conversion(new DataFolder($work)))->toWarc($kind, $file->path, $file->name, (string) hash_file('sha256', $file->path), $moment, $path);
+                    (new Conversion(new DataFolder($work)))->toWarc(
+                        $kind, $file->path, $file->name, (string) hash_file('sha256', $file->path), $moment, $path,
+                    );
                 }
                 array_push($pages, ...$holdings->add($path));
             } catch (WarcError|UnusableFile $e) {
@@ -102,7 +104,18 @@ final class ReplayCommand extends Command
         $words = new PageWords('This picture was not kept', 'Certainly not what stood there then', self::notKept(...));
         $proof = ReadingProof::passing();
         $window = new ReaderWindow($holdings, $hosts, $proof, $pages, $root.'/public');
-        $server = new ReplayServer($hosts, new PageAnswers($hosts, $holdings, $words, trim((string) file_get_contents($root.'/assets/replay-shim.js')), $proof, ReplayServer::WINDOW_HOSTS), $window);
+        $server = new ReplayServer(
+            $hosts,
+            new PageAnswers(
+                $hosts,
+                $holdings,
+                $words,
+                trim((string) file_get_contents($root.'/assets/replay-shim.js')),
+                $proof,
+                ReplayServer::WINDOW_HOSTS,
+            ),
+            $window,
+        );
         try {
             $listener = Listener::open('127.0.0.1:'.$port, $server->serve(...), []);
         } catch (\RuntimeException $e) {
@@ -112,7 +125,8 @@ final class ReplayCommand extends Command
         foreach ($pages as [$capture]) {
             $row = [
                 'url' => $capture->url, 'capturedAt' => (string) preg_replace('/\.0+Z$/', 'Z', $capture->at->format('Y-m-d\TH:i:s.u\Z')),
-                'open' => 'http://'.ReplayServer::WINDOW.$at.'/c/'.$capture->code, 'frame' => $window->frame($capture, ReplayMode::Alive, $at),
+                'open' => 'http://'.ReplayServer::WINDOW.$at.'/c/'.$capture->code,
+                'frame' => $window->frame($capture, ReplayMode::Alive, $at),
             ];
             $out->row($row, '');
         }
@@ -132,7 +146,12 @@ final class ReplayCommand extends Command
 
     private static function notKept(string $url, string $inject): string
     {
-        return '<!doctype html><html lang="en"><head>'.$inject.'<meta charset="utf-8"><title>Not kept</title><style>body{font:17px/1.55 Georgia,serif;background:#f6f1e7;color:#1f2421;margin:0;padding:12vh 8vw}p{max-width:36rem}.u{font:15px/1.5 ui-monospace,monospace;overflow-wrap:anywhere}@media(prefers-color-scheme:dark){body{background:#171a18;color:#e8e0d0}}</style></head>'
-            .'<body><h1>This page was not kept</h1><p class="u"><bdi>'.htmlspecialchars($url, \ENT_QUOTES | \ENT_SUBSTITUTE).'</bdi></p><p>There was a link to it, but it was not kept in these files. Nothing is fetched from today’s web in its place.</p></body></html>';
+        return '<!doctype html><html lang="en"><head>'.$inject
+            .'<meta charset="utf-8"><title>Not kept</title><style>body{font:17px/1.55'
+                .' Georgia,serif;background:#f6f1e7;color:#1f2421;margin:0;padding:12vh 8vw}p{max-width:36rem}.u{font:15px/1.5'
+                    .' ui-monospace,monospace;overflow-wrap:anywhere}@media(prefers-color-scheme:dark){body{background:#171a18;color:#e8e0d0}}</style></head>'
+            .'<body><h1>This page was not kept</h1><p class="u"><bdi>'.htmlspecialchars($url, \ENT_QUOTES | \ENT_SUBSTITUTE)
+                .'</bdi></p><p>There was a link to it, but it was not kept in these files. Nothing is fetched from today’s web in its'
+                    .' place.</p></body></html>';
     }
 }

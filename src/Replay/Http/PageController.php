@@ -26,9 +26,22 @@ final readonly class PageController
 {
     private PageAnswers $answers;
 
-    public function __construct(PageHosts $hosts, CatalogueHoldings $holdings, ReadingProof $proof, HostNames $names, Environment $twig, TranslatorInterface $translator, #[Autowire('%kernel.project_dir%/assets/replay-shim.js')] string $shim)
-    {
-        $words = new PageWords($translator->trans('This picture was not kept'), $translator->trans('Certainly not what stood there then'), static fn (string $url, string $inject): string => $twig->render('replay/not_kept.html.twig', ['url' => $url, 'inject' => $inject]));
+    public function __construct(
+        PageHosts $hosts,
+        CatalogueHoldings $holdings,
+        ReadingProof $proof,
+        HostNames $names,
+        Environment $twig,
+        TranslatorInterface $translator,
+        #[Autowire('%kernel.project_dir%/assets/replay-shim.js')] string $shim,
+    ) {
+        $words = new PageWords(
+            $translator->trans('This picture was not kept'),
+            $translator->trans('Certainly not what stood there then'),
+            static fn (string $url, string $inject): string => $twig->render(
+                'replay/not_kept.html.twig', ['url' => $url, 'inject' => $inject],
+            ),
+        );
         $this->answers = new PageAnswers($hosts, $holdings, $words, trim((string) file_get_contents($shim)), $proof, (string) $names);
     }
 
@@ -40,7 +53,9 @@ final readonly class PageController
             $headers[(string) $name] = (string) ($values[0] ?? '');
         }
         $body = 'POST' === $request->getMethod() ? hash('sha256', $request->getContent()) : null;
-        $answer = $this->answers->to(new PartQuery($viewer, $request->getMethod(), $request->getScheme(), $request->getHost(), $port, $request->getRequestUri(), $headers, $body));
+        $answer = $this->answers->to(new PartQuery(
+            $viewer, $request->getMethod(), $request->getScheme(), $request->getHost(), $port, $request->getRequestUri(), $headers, $body,
+        ));
         $response = new StreamedResponse(static function () use ($answer): void {
             foreach ($answer->body as $piece) {
                 echo $piece;

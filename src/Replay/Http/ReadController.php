@@ -25,8 +25,12 @@ use Ypomna\Core\Address\Url;
 /** A capture at its permanent address: our window around the walled-in page. */
 final class ReadController extends AbstractController
 {
-    public function __construct(private readonly CaptureRepository $captures, private readonly PageHosts $hosts, private readonly Mementos $mementos, private readonly ReadingProof $proof)
-    {
+    public function __construct(
+        private readonly CaptureRepository $captures,
+        private readonly PageHosts $hosts,
+        private readonly Mementos $mementos,
+        private readonly ReadingProof $proof,
+    ) {
     }
 
     #[Route('/c/{code}', name: 'read', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
@@ -34,7 +38,9 @@ final class ReadController extends AbstractController
     {
         $mode = $this->mode($request);
         $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
-        $links = new CaptureLinks($this->hosts, $capture->code, $mode, $request->getScheme(), $port, '' !== $request->query->getString('only'));
+        $links = new CaptureLinks(
+            $this->hosts, $capture->code, $mode, $request->getScheme(), $port, '' !== $request->query->getString('only'),
+        );
 
         $shown = ['mode' => $mode, 'frame' => $links->map(self::placeOn($capture))];
         $response = $this->render('replay/read.html.twig', $shown + $this->around($viewer, $capture));
@@ -44,7 +50,9 @@ final class ReadController extends AbstractController
     }
 
     /** A capture to be shown in a page of somebody else: the walled-in page with its moment, and no more. */
-    #[Route('/c/{code}/embed', name: 'embed', requirements: ['code' => Codes::PATTERN], defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
+    #[Route(
+        '/c/{code}/embed', name: 'embed', requirements: ['code' => Codes::PATTERN], defaults: FetchMetadataGuard::OPEN, methods: ['GET'],
+    )]
     public function embed(Capture $capture, Request $request): Response
     {
         $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
@@ -83,7 +91,8 @@ final class ReadController extends AbstractController
     {
         $wanted = ReplayMode::tryFrom($request->query->getString('mode'));
 
-        return $wanted ?? ReplayMode::forBrowser((string) $request->headers->get('Sec-CH-UA'), (string) $request->headers->get('User-Agent'));
+        return $wanted
+            ?? ReplayMode::forBrowser((string) $request->headers->get('Sec-CH-UA'), (string) $request->headers->get('User-Agent'));
     }
 
     /** The page, at the place that was asked for with it. */
@@ -98,7 +107,8 @@ final class ReadController extends AbstractController
     private function around(Viewer $viewer, Capture $capture): array
     {
         return [
-            'capture' => $capture, 'proof' => $this->proof->of($capture->code), 'earlier' => $this->captures->earlier($viewer, $capture), 'later' => $this->captures->later($viewer, $capture),
+            'capture' => $capture, 'proof' => $this->proof->of($capture->code), 'earlier' => $this->captures->earlier($viewer, $capture),
+            'later' => $this->captures->later($viewer, $capture),
             'first' => $this->captures->first($viewer, $capture->address), 'last' => $this->captures->last($viewer, $capture->address),
         ];
     }

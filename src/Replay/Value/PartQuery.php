@@ -10,15 +10,23 @@ use Ypomna\App\Shared\Viewer;
 final readonly class PartQuery
 {
     /**
-     * @param Viewer                $viewer  who reads
-     * @param string                $host    without port
-     * @param string                $port    with its colon, or ''
-     * @param string                $target  path and query as they were sent
+     * @param Viewer $viewer who reads
+     * @param string $host without port
+     * @param string $port with its colon, or ''
+     * @param string $target path and query as they were sent
      * @param array<string, string> $headers by name in lower case
-     * @param string|null           $body    SHA-256 of what was sent, hex; null if nothing was
+     * @param string|null $body SHA-256 of what was sent, hex; null if nothing was
      */
-    public function __construct(public Viewer $viewer, public string $method, public string $scheme, public string $host, public string $port, public string $target, public array $headers, public ?string $body = null)
-    {
+    public function __construct(
+        public Viewer $viewer,
+        public string $method,
+        public string $scheme,
+        public string $host,
+        public string $port,
+        public string $target,
+        public array $headers,
+        public ?string $body = null,
+    ) {
     }
 
     public function header(string $name): ?string

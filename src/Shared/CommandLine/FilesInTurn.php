@@ -11,7 +11,7 @@ use Ypomna\App\FileCommands;
 final class FilesInTurn
 {
     /**
-     * @param list<string>              $names
+     * @param list<string> $names
      * @param \Closure(GivenFile): bool $check says whether the file is valid
      *
      * @return int exit status: 0 all are valid, 1 some are not, 2 some could not be read

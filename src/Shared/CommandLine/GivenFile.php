@@ -22,7 +22,8 @@ final class GivenFile
         if ('-' !== $name) {
             if (!is_file($name) || !is_readable($name)) {
                 throw new UnreadableFile(\sprintf('%s: %s', $name, match (true) {
-                    is_dir($name) => 'this is a folder, not a file.', file_exists($name) => 'the file may not be read.', default => 'there is no such file.',
+                    is_dir($name) => 'this is a folder, not a file.', file_exists($name) => 'the file may not be read.',
+                    default => 'there is no such file.',
                 }));
             }
             $this->path = $name;

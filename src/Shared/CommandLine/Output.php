@@ -18,12 +18,17 @@ final readonly class Output
 
     /**
      * @param array<string, mixed> $data
-     * @param string               $line the same for people
+     * @param string $line the same for people
      */
     public function row(array $data, string $line): void
     {
         $this->output->writeln(
-            $this->json ? json_encode($data, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE | \JSON_PRESERVE_ZERO_FRACTION) : self::plain($line),
+            $this->json
+                ? json_encode(
+                    $data,
+                    \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE | \JSON_PRESERVE_ZERO_FRACTION,
+                )
+                : self::plain($line),
             OutputInterface::OUTPUT_RAW,
         );
     }

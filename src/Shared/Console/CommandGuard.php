@@ -25,7 +25,8 @@ final class CommandGuard
         }
         $event->disableCommand();
         $event->getOutput()->writeln(\sprintf(
-            '<error>%s could destroy what people wrote, so it is not to be had here. The form of the database is changed by its migrations, at bin/start.</error>',
+            '<error>%s could destroy what people wrote, so it is not to be had here. The form of the database is changed by its'
+                .' migrations, at bin/start.</error>',
             $name,
         ));
     }

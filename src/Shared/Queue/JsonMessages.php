@@ -47,7 +47,9 @@ final readonly class JsonMessages implements SerializerInterface
         if (!$message instanceof QueuedMessage || [] !== $more) {
             throw new \LogicException(\sprintf('%s is no message to a worker, or holds more than plain values.', $message::class));
         }
-        $said = ['message' => $message::class, 'with' => (object) $with, 'retried' => RedeliveryStamp::getRetryCountFromEnvelope($envelope)];
+        $said = [
+            'message' => $message::class, 'with' => (object) $with, 'retried' => RedeliveryStamp::getRetryCountFromEnvelope($envelope),
+        ];
 
         $form = \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_PRESERVE_ZERO_FRACTION;
 

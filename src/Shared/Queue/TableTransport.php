@@ -46,11 +46,13 @@ final class TableTransport implements TransportInterface, KeepaliveReceiverInter
         }
         $row = $this->retrying(fn (): array|false => $this->database->transactional(function (): array|false {
             $row = $this->database->fetchAssociative(
-                'SELECT id, body, headers, deliveries FROM queue_message WHERE available_at <= '.self::NOW.' AND (leased_until IS NULL OR leased_until < '.self::NOW.') ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED',
+                'SELECT id, body, headers, deliveries FROM queue_message WHERE available_at <= '.self::NOW
+                    .' AND (leased_until IS NULL OR leased_until < '.self::NOW.') ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED',
             );
             if (false !== $row) {
                 $this->database->executeStatement(
-                    'UPDATE queue_message SET leased_until = '.self::NOW.' + INTERVAL ? SECOND, leased_by = ?, deliveries = deliveries + 1 WHERE id = ?',
+                    'UPDATE queue_message SET leased_until = '.self::NOW
+                        .' + INTERVAL ? SECOND, leased_by = ?, deliveries = deliveries + 1 WHERE id = ?',
                     [$this->leaseSeconds, self::me(), $row['id']],
                 );
             }
@@ -92,7 +94,10 @@ final class TableTransport implements TransportInterface, KeepaliveReceiverInter
 
     public function keepalive(Envelope $envelope, ?int $seconds = null): void
     {
-        $this->database->executeStatement('UPDATE queue_message SET leased_until = '.self::NOW.' + INTERVAL ? SECOND WHERE id = ?', [$this->leaseSeconds, self::id($envelope)]);
+        $this->database->executeStatement(
+            'UPDATE queue_message SET leased_until = '.self::NOW.' + INTERVAL ? SECOND WHERE id = ?',
+            [$this->leaseSeconds, self::id($envelope)],
+        );
     }
 
     public function send(Envelope $envelope): Envelope
@@ -118,10 +123,15 @@ final class TableTransport implements TransportInterface, KeepaliveReceiverInter
     private function reclaim(): void
     {
         $host = gethostname().':';
-        foreach ($this->database->fetchAllAssociative('SELECT id, leased_by FROM queue_message WHERE leased_by LIKE ? AND leased_until > '.self::NOW, [addcslashes($host, '%_\\').'%']) as $row) {
+        foreach ($this->database->fetchAllAssociative(
+            'SELECT id, leased_by FROM queue_message WHERE leased_by LIKE ? AND leased_until > '.self::NOW,
+            [addcslashes($host, '%_\\').'%'],
+        ) as $row) {
             $pid = (int) substr(\is_string($row['leased_by']) ? $row['leased_by'] : '', \strlen($host));
             if ($pid !== getmypid() && !is_dir('/proc/'.$pid)) {
-                $this->database->executeStatement('UPDATE queue_message SET leased_until = NULL WHERE id = ? AND leased_by = ?', [$row['id'], $row['leased_by']]);
+                $this->database->executeStatement(
+                    'UPDATE queue_message SET leased_until = NULL WHERE id = ? AND leased_by = ?', [$row['id'], $row['leased_by']],
+                );
             }
         }
     }
@@ -154,6 +164,7 @@ final class TableTransport implements TransportInterface, KeepaliveReceiverInter
 
     private static function id(Envelope $envelope): mixed
     {
-        return $envelope->last(TransportMessageIdStamp::class)?->getId() ?? throw new \LogicException('The message did not come from this queue.');
+        return $envelope->last(TransportMessageIdStamp::class)?->getId()
+            ?? throw new \LogicException('The message did not come from this queue.');
     }
 }

@@ -15,8 +15,11 @@ use Ypomna\Core\PlainText;
 /** How moments, sizes and files of the interface are written. */
 final class FormatExtension extends AbstractExtension
 {
-    public function __construct(private readonly ReaderZone $zone, private readonly TranslatorInterface $translator, #[Autowire('%kernel.project_dir%/public')] private readonly string $public)
-    {
+    public function __construct(
+        private readonly ReaderZone $zone,
+        private readonly TranslatorInterface $translator,
+        #[Autowire('%kernel.project_dir%/public')] private readonly string $public,
+    ) {
     }
 
     public function getFilters(): array
@@ -42,12 +45,20 @@ final class FormatExtension extends AbstractExtension
     /** In the reader's zone, which is named. */
     public function moment(\DateTimeImmutable $moment): string
     {
-        return \sprintf('<time datetime="%s">%s</time>', $moment->format('Y-m-d\TH:i:s.v\Z'), htmlspecialchars($moment->setTimezone($this->zone->zone())->format('j M Y, H:i:s T')));
+        return \sprintf(
+            '<time datetime="%s">%s</time>',
+            $moment->format('Y-m-d\TH:i:s.v\Z'),
+            htmlspecialchars($moment->setTimezone($this->zone->zone())->format('j M Y, H:i:s T')),
+        );
     }
 
     public function day(\DateTimeImmutable $moment): string
     {
-        return \sprintf('<time datetime="%s">%s</time>', $moment->format('Y-m-d\TH:i:s.v\Z'), htmlspecialchars($moment->setTimezone($this->zone->zone())->format('j M Y')));
+        return \sprintf(
+            '<time datetime="%s">%s</time>',
+            $moment->format('Y-m-d\TH:i:s.v\Z'),
+            htmlspecialchars($moment->setTimezone($this->zone->zone())->format('j M Y')),
+        );
     }
 
     public function utc(\DateTimeImmutable $moment): string
@@ -62,7 +73,8 @@ final class FormatExtension extends AbstractExtension
             return $this->translator->trans('count.years', ['n' => 100]);
         }
         [$unit, $span] = match (true) {
-            $days < 1 / 16 => ['minutes', max(1, $days * 1_440)], $days < 2 => ['hours', $days * 24], $days < 21 => ['daysn', $days], $days < 100 => ['weeks', $days / 7], $days < 900 => ['months', $days / 30.44], default => ['years', $days / 365.25],
+            $days < 1 / 16 => ['minutes', max(1, $days * 1_440)], $days < 2 => ['hours', $days * 24], $days < 21 => ['daysn', $days],
+            $days < 100 => ['weeks', $days / 7], $days < 900 => ['months', $days / 30.44], default => ['years', $days / 365.25],
         };
 
         return $this->translator->trans('count.'.$unit, ['n' => $span < 10 && 'minutes' !== $unit ? round($span, 1) : round($span)]);

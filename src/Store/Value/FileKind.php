@@ -26,8 +26,14 @@ enum FileKind: string
         return match (true) {
             1 === preg_match('#^(?:\xEF\xBB\xBF)?\s*WARC/\d|^\x1f\x8b#', $head) => self::Warc,
             str_starts_with($head, '%PDF-') => self::Pdf,
-            \in_array($type, ['image/png', 'image/jpeg', 'image/gif', 'image/webp', 'image/avif', 'image/tiff', 'image/bmp', 'image/svg+xml'], true) => self::Picture,
-            1 === preg_match('/^(?:\xEF\xBB\xBF)?\s*(?:<\?xml[^>]*>\s*)?(?:<!--.*?-->\s*)*<(?:!doctype\s+html|html|head|body|title|meta)\b/is', $head) => self::Html,
+            \in_array(
+                $type,
+                ['image/png', 'image/jpeg', 'image/gif', 'image/webp', 'image/avif', 'image/tiff', 'image/bmp', 'image/svg+xml'],
+                true,
+            ) => self::Picture,
+            1 === preg_match(
+                '/^(?:\xEF\xBB\xBF)?\s*(?:<\?xml[^>]*>\s*)?(?:<!--.*?-->\s*)*<(?:!doctype\s+html|html|head|body|title|meta)\b/is', $head,
+            ) => self::Html,
             1 === preg_match('/^(?:From [^\n]*\n|\s)*[!-9;-~]+[ \t]*:/', $head) => self::message($path),
             null !== WarcReader::open($path)->records()->current() => self::Warc,
             default => null,
@@ -38,9 +44,15 @@ enum FileKind: string
     {
         $type = (new \finfo(\FILEINFO_MIME_TYPE))->file($path);
         // Style sheets and scripts look like any text.
-        $byName = ['css' => 'text/css', 'js' => 'text/javascript', 'svg' => 'image/svg+xml', 'woff2' => 'font/woff2', 'woff' => 'font/woff'][strtolower(pathinfo($path, \PATHINFO_EXTENSION))] ?? null;
+        $byName = [
+            'css' => 'text/css', 'js' => 'text/javascript', 'svg' => 'image/svg+xml', 'woff2' => 'font/woff2', 'woff' => 'font/woff',
+        ][strtolower(pathinfo($path, \PATHINFO_EXTENSION))]
+            ?? null;
 
-        return false === $type || (null !== $byName && 1 === preg_match('#^(?:text/|application/(?:octet-stream|javascript|font)|image/svg)#', $type)) ? $byName ?? 'application/octet-stream' : $type;
+        return false === $type
+            || (null !== $byName && 1 === preg_match('#^(?:text/|application/(?:octet-stream|javascript|font)|image/svg)#', $type))
+            ? $byName ?? 'application/octet-stream'
+            : $type;
     }
 
     /** How the file is named in the store. */
@@ -62,7 +74,9 @@ enum FileKind: string
 
         return match (true) {
             $archive->isMhtml => self::Mhtml,
-            [] !== $archive->parts && (null !== $archive->message?->headers->fields->get('From') || null !== $archive->message?->headers->fields->get('MIME-Version')) => self::Mail,
+            [] !== $archive->parts
+                && (null !== $archive->message?->headers->fields->get('From')
+                    || null !== $archive->message?->headers->fields->get('MIME-Version')) => self::Mail,
             default => null,
         };
     }

@@ -24,8 +24,14 @@ final class ScheduleCommand extends Command
 
     private bool $ends = false;
 
-    public function __construct(private readonly DueChecks $looks, private readonly DueWatches $round, private readonly Digest $digest, private readonly Arrivals $arrivals, private readonly EntityManagerInterface $entities, private readonly LoggerInterface $logger)
-    {
+    public function __construct(
+        private readonly DueChecks $looks,
+        private readonly DueWatches $round,
+        private readonly Digest $digest,
+        private readonly Arrivals $arrivals,
+        private readonly EntityManagerInterface $entities,
+        private readonly LoggerInterface $logger,
+    ) {
         parent::__construct();
     }
 

@@ -26,7 +26,19 @@ final class EventController extends AbstractController
     {
         $watch = $this->watches->byCode($request->query->getString('of'));
 
-        return $this->render('watch/events.html.twig', ['events' => $this->events->events($watch, max(0, $request->query->getInt('before')), 'new' === $request->query->getString('only')), 'watch' => $watch, 'only' => $request->query->getString('only'), 'before' => $request->query->getInt('before'), 'page_size' => WatchEvents::PAGE, 'unseen' => $this->events->unseen()]);
+        return $this->render(
+            'watch/events.html.twig',
+            [
+                'events' => $this->events->events(
+                    $watch, max(0, $request->query->getInt('before')), 'new' === $request->query->getString('only'),
+                ),
+                'watch' => $watch,
+                'only' => $request->query->getString('only'),
+                'before' => $request->query->getInt('before'),
+                'page_size' => WatchEvents::PAGE,
+                'unseen' => $this->events->unseen(),
+            ],
+        );
     }
 
     #[Route('/events', name: 'events_seen', methods: ['POST'])]
@@ -49,9 +61,22 @@ final class EventController extends AbstractController
     {
         $watch = $this->watches->byCode($request->query->getString('of'));
         $events = $this->events->events($watch);
-        $response = $this->render('watch/events.atom.twig', ['events' => $events, 'watch' => $watch, 'self' => $this->generateUrl('events_atom', null === $watch ? [] : ['of' => $watch->code], UrlGeneratorInterface::ABSOLUTE_URL), 'home' => $this->generateUrl('events', [], UrlGeneratorInterface::ABSOLUTE_URL), 'updated' => $events[0]->at ?? new \DateTimeImmutable('2024-01-01', new \DateTimeZone('UTC'))]);
+        $response = $this->render(
+            'watch/events.atom.twig',
+            [
+                'events' => $events,
+                'watch' => $watch,
+                'self' => $this->generateUrl(
+                    'events_atom', null === $watch ? [] : ['of' => $watch->code], UrlGeneratorInterface::ABSOLUTE_URL,
+                ),
+                'home' => $this->generateUrl('events', [], UrlGeneratorInterface::ABSOLUTE_URL),
+                'updated' => $events[0]->at ?? new \DateTimeImmutable('2024-01-01', new \DateTimeZone('UTC')),
+            ],
+        );
         $response->headers->set('Content-Type', 'application/atom+xml; charset=utf-8');
-        $response->setEtag(hash('sha256', implode(',', array_map(static fn (EventLine $event): string => $event->id.($event->captureAfter ?? ''), $events))));
+        $response->setEtag(hash(
+            'sha256', implode(',', array_map(static fn (EventLine $event): string => $event->id.($event->captureAfter ?? ''), $events)),
+        ));
         $response->isNotModified($request);
 
         return $response;

@@ -27,8 +27,16 @@ use Ypomna\Core\Recurrence\InvalidCondition;
 /** Pages that are looked at again by themselves. */
 final class WatchController extends AbstractController
 {
-    public function __construct(private readonly WatchRequests $watches, private readonly WatchedPages $pages, private readonly WatchEvents $events, private readonly WatchSettingsRepository $settings, private readonly ReaderZone $zone, private readonly ClockInterface $clock, private readonly NewestFirst $newest, private readonly HookCaller $hooks)
-    {
+    public function __construct(
+        private readonly WatchRequests $watches,
+        private readonly WatchedPages $pages,
+        private readonly WatchEvents $events,
+        private readonly WatchSettingsRepository $settings,
+        private readonly ReaderZone $zone,
+        private readonly ClockInterface $clock,
+        private readonly NewestFirst $newest,
+        private readonly HookCaller $hooks,
+    ) {
     }
 
     #[Route('/watches', name: 'watches', methods: ['GET'])]
@@ -58,12 +66,20 @@ final class WatchController extends AbstractController
     {
         $form = $request->request;
         $time = static fn (string $text): bool => 1 === preg_match('/^(?:[01]\d|2[0-3]):[0-5]\d$/D', $text);
-        [$budget, $mail, $digest, $from, $to] = [$form->getString('budget'), trim($form->getString('mail_to')), $form->getString('digest_at'), $form->getString('quiet_from'), $form->getString('quiet_to')];
+        [$budget, $mail, $digest, $from, $to] = [
+            $form->getString('budget'),
+            trim($form->getString('mail_to')),
+            $form->getString('digest_at'),
+            $form->getString('quiet_from'),
+            $form->getString('quiet_to'),
+        ];
         $why = match (true) {
-            !is_numeric($budget) || (float) $budget < 1 || (float) $budget > 1e6 => 'Say how many looks a day there may be, from 1 to a million.',
+            !is_numeric($budget) || (float) $budget < 1
+                || (float) $budget > 1e6 => 'Say how many looks a day there may be, from 1 to a million.',
             '' !== $mail && false === filter_var($mail, \FILTER_VALIDATE_EMAIL) => 'That is no mail address.',
             !$time($digest) => 'Say at which time of day the digest is sent, as 08:00.',
-            ('' === $from) !== ('' === $to) || ('' !== $from && (!$time($from) || !$time($to))) => 'Quiet hours need a beginning and an end, as 22:00 and 07:00.',
+            ('' === $from) !== ('' === $to)
+                || ('' !== $from && (!$time($from) || !$time($to))) => 'Quiet hours need a beginning and an end, as 22:00 and 07:00.',
             default => null,
         };
         if (null !== $why) {
@@ -133,8 +149,12 @@ final class WatchController extends AbstractController
     private function fill(Watch $watch, WatchForm $form): void
     {
         $watch->name = '' === $form->name ? $watch->name : $form->name;
-        [$watch->conditionKind, $watch->conditionText, $watch->conditionColumn] = [$form->condition->kind, $form->condition->text, $form->condition->column];
-        [$watch->everyDays, $watch->keeps, $watch->mails, $watch->hookUrl, $watch->dueAt, $watch->dueNote] = [$form->everyDays, $form->keeps, $form->mails, $form->hookUrl, $form->dueAt, $form->dueNote];
+        [$watch->conditionKind, $watch->conditionText, $watch->conditionColumn] = [
+            $form->condition->kind, $form->condition->text, $form->condition->column,
+        ];
+        [
+            $watch->everyDays, $watch->keeps, $watch->mails, $watch->hookUrl, $watch->dueAt, $watch->dueNote,
+        ] = [$form->everyDays, $form->keeps, $form->mails, $form->hookUrl, $form->dueAt, $form->dueNote];
         $this->watches->save($watch);
     }
 
@@ -143,7 +163,9 @@ final class WatchController extends AbstractController
         $after = max(0, $request->query->getInt('after'));
 
         return $this->render('watch/watch.html.twig', [
-            'watch' => $watch, 'pages' => $this->pages->pages($watch, $after), 'counts' => $this->pages->counts($watch), 'events' => $this->events->events($watch, 0, false, 20), 'settings' => $this->settings->read(), 'after' => $after, 'page_size' => WatchedPages::PAGE, 'kinds' => ConditionKind::cases(), 'why' => $why,
+            'watch' => $watch, 'pages' => $this->pages->pages($watch, $after), 'counts' => $this->pages->counts($watch),
+            'events' => $this->events->events($watch, 0, false, 20), 'settings' => $this->settings->read(), 'after' => $after,
+            'page_size' => WatchedPages::PAGE, 'kinds' => ConditionKind::cases(), 'why' => $why,
         ], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
     }
 
@@ -153,7 +175,9 @@ final class WatchController extends AbstractController
         $watches = $this->newest->of(Watch::class);
 
         return $this->render('watch/watches.html.twig', [
-            'watches' => $watches, 'counts' => $this->pages->countsOf(array_map(static fn (Watch $watch): int => (int) $watch->id, $watches)), 'given' => $given, 'why' => $why, 'settings' => $this->settings->read(), 'kinds' => ConditionKind::cases(),
+            'watches' => $watches,
+            'counts' => $this->pages->countsOf(array_map(static fn (Watch $watch): int => (int) $watch->id, $watches)), 'given' => $given,
+            'why' => $why, 'settings' => $this->settings->read(), 'kinds' => ConditionKind::cases(),
         ], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
     }
 

@@ -17,13 +17,23 @@ final readonly class WatchForm
 {
     private const MOST_DAYS = 3_650.0;
 
-    private function __construct(public WatchScope $scope, public string $target, public string $name, public Condition $condition, public ?float $everyDays, public bool $keeps, public bool $mails, public ?string $hookUrl, public ?\DateTimeImmutable $dueAt, public string $dueNote)
-    {
+    private function __construct(
+        public WatchScope $scope,
+        public string $target,
+        public string $name,
+        public Condition $condition,
+        public ?float $everyDays,
+        public bool $keeps,
+        public bool $mails,
+        public ?string $hookUrl,
+        public ?\DateTimeImmutable $dueAt,
+        public string $dueNote,
+    ) {
     }
 
     /**
      * @param InputBag<string> $form
-     * @param \DateTimeZone    $zone of whoever filled it in
+     * @param \DateTimeZone $zone of whoever filled it in
      *
      * @throws InvalidCondition with what is wrong
      */
@@ -53,8 +63,14 @@ final readonly class WatchForm
         }
 
         return new self(
-            $scope, $target, mb_strimwidth(mb_scrub($form->getString('name')), 0, 190, '…'), new Condition(ConditionKind::tryFrom($form->getString('condition')) ?? ConditionKind::Any, trim(mb_scrub($form->getString('text'))), trim(mb_scrub($form->getString('column')))),
-            $every, '1' === $form->getString('keeps'), '1' === $form->getString('mails'), null === $hookUrl ? null : (string) $hookUrl, self::due($form->getString('due'), $zone), mb_strimwidth(mb_scrub(trim($form->getString('due_note'))), 0, 490, '…'),
+            $scope, $target, mb_strimwidth(mb_scrub($form->getString('name')), 0, 190, '…'),
+            new Condition(
+                ConditionKind::tryFrom($form->getString('condition')) ?? ConditionKind::Any,
+                trim(mb_scrub($form->getString('text'))),
+                trim(mb_scrub($form->getString('column'))),
+            ),
+            $every, '1' === $form->getString('keeps'), '1' === $form->getString('mails'), null === $hookUrl ? null : (string) $hookUrl,
+            self::due($form->getString('due'), $zone), mb_strimwidth(mb_scrub(trim($form->getString('due_note'))), 0, 490, '…'),
         );
     }
 

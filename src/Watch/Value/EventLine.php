@@ -33,8 +33,10 @@ final readonly class EventLine
         $row = new Row($values);
 
         return new self(
-            $row->int('id'), $row->text('watch_code'), $row->text('watch_name'), $row->moment('at'), EventKind::from($row->text('kind')), $row->textOrNull('url'), $row->text('said_before'), $row->text('said_after'), $row->int('more'),
-            $row->textOrNull('capture_before'), $row->textOrNull('capture_after'), null === $row->textOrNull('seen_at'), $row->textOrNull('hook_said'), $row->momentOrNull('hooked_at'),
+            $row->int('id'), $row->text('watch_code'), $row->text('watch_name'), $row->moment('at'), EventKind::from($row->text('kind')),
+            $row->textOrNull('url'), $row->text('said_before'), $row->text('said_after'), $row->int('more'),
+            $row->textOrNull('capture_before'), $row->textOrNull('capture_after'), null === $row->textOrNull('seen_at'),
+            $row->textOrNull('hook_said'), $row->momentOrNull('hooked_at'),
         );
     }
 }

@@ -8,14 +8,23 @@ namespace Ypomna\App\Watch\Value;
 final readonly class WatchSettings
 {
     /**
-     * @param float  $budget    looks a day, for all pages whose frequency is found out
-     * @param float  $bound     the worth from which on a look pays; see Schedule
-     * @param string $mailTo    '' for no mail
-     * @param string $digestAt  time of day, as 08:00
+     * @param float $budget looks a day, for all pages whose frequency is found out
+     * @param float $bound the worth from which on a look pays; see Schedule
+     * @param string $mailTo '' for no mail
+     * @param string $digestAt time of day, as 08:00
      * @param string $quietFrom begin of the hours in which nothing is told; '' for none
      */
-    public function __construct(public float $budget, public float $bound, public ?\DateTimeImmutable $plannedAt, public string $mailTo, public string $digestAt, public string $quietFrom, public string $quietTo, public string $zone, public ?\DateTimeImmutable $digestedAt)
-    {
+    public function __construct(
+        public float $budget,
+        public float $bound,
+        public ?\DateTimeImmutable $plannedAt,
+        public string $mailTo,
+        public string $digestAt,
+        public string $quietFrom,
+        public string $quietTo,
+        public string $zone,
+        public ?\DateTimeImmutable $digestedAt,
+    ) {
     }
 
     /** Whether nothing is to be told now. */
@@ -27,7 +36,9 @@ final readonly class WatchSettings
         $time = $now->setTimezone(new \DateTimeZone($this->zone))->format('H:i');
 
         // The hours may go over midnight.
-        return $this->quietFrom < $this->quietTo ? $time >= $this->quietFrom && $time < $this->quietTo : $time >= $this->quietFrom || $time < $this->quietTo;
+        return $this->quietFrom < $this->quietTo
+            ? $time >= $this->quietFrom && $time < $this->quietTo
+            : $time >= $this->quietFrom || $time < $this->quietTo;
     }
 
     /** The last moment up to now at which a digest was to be sent. */

@@ -14,7 +14,7 @@ use Ypomna\Core\Recurrence\Observation;
 final readonly class WatchedPage
 {
     /**
-     * @param list<array{float, int}>   $seen    days and whether it changed, oldest first
+     * @param list<array{float, int}> $seen days and whether it changed, oldest first
      * @param array<string, mixed>|null $pending what is told when its capture is there
      */
     private function __construct(
@@ -48,8 +48,10 @@ final readonly class WatchedPage
         $pending = json_decode($row->textOrNull('pending') ?? 'null', true);
 
         return new self(
-            $row->int('id'), $row->int('watch_id'), $row->int('live_id'), $row->text('live_url'), $row->moment('next_at'), $row->floatOrNull('interval_days') ?? 1.0, $row->momentOrNull('looked_at'), $row->momentOrNull('changed_at'),
-            $seen, $row->textOrNull('etag'), $row->textOrNull('modified'), 1 === $row->int('is_blind'), 1 === $row->int('is_gone'), $row->textOrNull('job_code'), $pending, $row->textOrNull('trouble'),
+            $row->int('id'), $row->int('watch_id'), $row->int('live_id'), $row->text('live_url'), $row->moment('next_at'),
+            $row->floatOrNull('interval_days') ?? 1.0, $row->momentOrNull('looked_at'), $row->momentOrNull('changed_at'),
+            $seen, $row->textOrNull('etag'), $row->textOrNull('modified'), 1 === $row->int('is_blind'), 1 === $row->int('is_gone'),
+            $row->textOrNull('job_code'), $pending, $row->textOrNull('trouble'),
             isset($values['live_looks']) ? LiveState::ofJoined($values) : null,
         );
     }

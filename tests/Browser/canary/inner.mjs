@@ -12,15 +12,23 @@ import { channels, pageOf } from './channels.mjs';
 const [socket, port, codes] = [process.argv[2], Number(process.argv[3]), JSON.parse(process.argv[4])];
 const names = Object.keys(channels);
 let hits = new Set();
-const hit = (number, way) => { if (names[number]) hits.add(`${names[number]} (${way})`); };
-const byAddress = (address, way) => { const m = /203\.0\.113\.(\d+)$/.exec(address ?? ''); if (m) hit(Number(m[1]) - 1, way); };
+const hit = (number, way) => {
+  if (names[number]) hits.add(`${names[number]} (${way})`);
+};
+const byAddress = (address, way) => {
+  const m = /203\.0\.113\.(\d+)$/.exec(address ?? '');
+  if (m) hit(Number(m[1]) - 1, way);
+};
 
 // The name server: every name has an address, and c7.canary.example has that of channel 7.
 const dns = dgram.createSocket('udp4');
 dns.on('message', (query, from) => {
   const labels = [];
   let at = 12;
-  while (query[at]) { labels.push(query.toString('latin1', at + 1, at + 1 + query[at])); at += query[at] + 1; }
+  while (query[at]) {
+    labels.push(query.toString('latin1', at + 1, at + 1 + query[at]));
+    at += query[at] + 1;
+  }
   const type = query.readUInt16BE(at + 1);
   const m = /^c(\d+)\.canary\.example$/i.exec(labels.join('.'));
   if (m) hit(Number(m[1]), 'name');
@@ -32,13 +40,27 @@ dns.on('message', (query, from) => {
   dns.send(Buffer.concat([head, answer]), from.port, from.address);
 });
 dns.bind(53, '0.0.0.0');
-for (const web of [80, 443]) net.createServer(client => { byAddress(client.localAddress, `tcp ${web}`); client.on('error', () => {}); client.end(); }).listen(web, '0.0.0.0');
+for (const web of [80, 443])
+  net
+    .createServer(client => {
+      byAddress(client.localAddress, `tcp ${web}`);
+      client.on('error', () => {});
+      client.end();
+    })
+    .listen(web, '0.0.0.0');
 const stun = dgram.createSocket({ type: 'udp4', reuseAddr: true });
 stun.on('message', () => hits.add('peer connection (udp)'));
 stun.bind(3478, '0.0.0.0');
 
 // The application itself, through its socket; and the same pages without any wall, to prove that the channels work.
-net.createServer(client => { const up = net.connect(socket); client.pipe(up).pipe(client); client.on('error', () => up.destroy()); up.on('error', () => client.destroy()); }).listen(port, '127.0.0.1');
+net
+  .createServer(client => {
+    const up = net.connect(socket);
+    client.pipe(up).pipe(client);
+    client.on('error', () => up.destroy());
+    up.on('error', () => client.destroy());
+  })
+  .listen(port, '127.0.0.1');
 createHttp((request, response) => {
   const name = decodeURIComponent(new URL(request.url, 'http://x').searchParams.get('c') ?? '');
   response.writeHead(channels[name] ? 200 : 404, { 'Content-Type': 'text/html; charset=utf-8' });
@@ -51,8 +73,15 @@ async function open() {
   mkdirSync(`${profile}/Default`);
   writeFileSync(`${profile}/Default/Preferences`, JSON.stringify({ net: { network_prediction_options: 0 } }));
   return chromium.launchPersistentContext(profile, {
-    executablePath: '/usr/lib/chromium/chromium', ignoreDefaultArgs: ['--disable-background-networking', '--no-pings'],
-    args: ['--no-sandbox', '--disable-component-update', '--disable-sync', '--disable-features=DnsOverHttps,AsyncDns,OptimizationHints,MediaRouter,Translate', '--autoplay-policy=no-user-gesture-required'],
+    executablePath: '/usr/lib/chromium/chromium',
+    ignoreDefaultArgs: ['--disable-background-networking', '--no-pings'],
+    args: [
+      '--no-sandbox',
+      '--disable-component-update',
+      '--disable-sync',
+      '--disable-features=DnsOverHttps,AsyncDns,OptimizationHints,MediaRouter,Translate',
+      '--autoplay-policy=no-user-gesture-required',
+    ],
   });
 }
 // A browser of its own for each round: what one round left open must not be heard in the next.
@@ -60,14 +89,16 @@ async function visit(addressOf) {
   hits = new Set();
   const waiting = [...names];
   const context = await open();
-  await Promise.all(Array.from({ length: 8 }, async () => {
-    for (let name = waiting.shift(); name !== undefined; name = waiting.shift()) {
-      const page = await context.newPage();
-      await page.goto(addressOf(name), { waitUntil: 'commit', timeout: 20_000 }).catch(() => {});
-      await page.waitForTimeout(1_800);
-      await page.close().catch(() => {});
-    }
-  }));
+  await Promise.all(
+    Array.from({ length: 8 }, async () => {
+      for (let name = waiting.shift(); name !== undefined; name = waiting.shift()) {
+        const page = await context.newPage();
+        await page.goto(addressOf(name), { waitUntil: 'commit', timeout: 20_000 }).catch(() => {});
+        await page.waitForTimeout(1_800);
+        await page.close().catch(() => {});
+      }
+    }),
+  );
   await new Promise(done => setTimeout(done, 1_000));
   await context.close();
   return [...hits].sort();

@@ -14,13 +14,15 @@ final class AddressListTest extends TestCase
 {
     /**
      * @param list<array{string, string, int}> $addresses
-     * @param list<int>                        $unread
+     * @param list<int> $unread
      */
     #[DataProvider('lists')]
     public function testAddressesAreFoundInWhatPeopleHave(string $text, array $addresses, array $unread = [], ?string $base = null): void
     {
         $list = AddressList::read($text, null === $base ? null : Url::parse($base));
-        self::assertSame($addresses, array_map(static fn (ListedAddress $one): array => [$one->url, $one->title, $one->line], $list->addresses));
+        self::assertSame(
+            $addresses, array_map(static fn (ListedAddress $one): array => [$one->url, $one->title, $one->line], $list->addresses),
+        );
         self::assertSame($unread, array_keys($list->unread));
     }
 
@@ -28,20 +30,44 @@ final class AddressListTest extends TestCase
     public static function lists(): iterable
     {
         yield 'nothing' => ['', []];
-        yield 'one a line' => ["http://lantern.test/a\r\n\r\n# a remark\nlantern.test/b#part\nwww.lantern.test", [['http://lantern.test/a', '', 1], ['http://lantern.test/b', '', 4], ['http://www.lantern.test/', '', 5]]];
-        yield 'lines without' => ["http://lantern.test/a\nto do: ask Mabyn\nftp://lantern.test/x", [['http://lantern.test/a', '', 1]], [2, 3]];
-        yield 'in sentences' => ['See (http://lantern.test/a_(b)), http://lantern.test/c. And <http://lantern.test/d>!', [['http://lantern.test/a_(b)', '', 1], ['http://lantern.test/c', '', 1], ['http://lantern.test/d', '', 1]]];
-        yield 'a table' => ["title,url,seen\n\"The seal, again\",http://lantern.test/a,2024\n\"He said \"\"no\"\"\",https://lantern.test/b?x=1,2025", [['http://lantern.test/a', 'The seal, again', 2], ['https://lantern.test/b?x=1', 'He said "no"', 3]]];
+        yield 'one a line' => [
+            "http://lantern.test/a\r\n\r\n# a remark\nlantern.test/b#part\nwww.lantern.test",
+            [['http://lantern.test/a', '', 1], ['http://lantern.test/b', '', 4], ['http://www.lantern.test/', '', 5]],
+        ];
+        yield 'lines without' => [
+            "http://lantern.test/a\nto do: ask Mabyn\nftp://lantern.test/x", [['http://lantern.test/a', '', 1]], [2, 3],
+        ];
+        yield 'in sentences' => [
+            'See (http://lantern.test/a_(b)), http://lantern.test/c. And <http://lantern.test/d>!',
+            [['http://lantern.test/a_(b)', '', 1], ['http://lantern.test/c', '', 1], ['http://lantern.test/d', '', 1]],
+        ];
+        yield 'a table' => [
+            "title,url,seen\n\"The seal, again\",http://lantern.test/a,2024\n\"He said \"\"no\"\"\",https://lantern.test/b?x=1,2025",
+            [['http://lantern.test/a', 'The seal, again', 2], ['https://lantern.test/b?x=1', 'He said "no"', 3]],
+        ];
         yield 'a table with semicolons' => ["Adresse;Titel\nhttp://lantern.test/a;Der Rest", [['http://lantern.test/a', 'Der Rest', 2]]];
         yield 'twice' => ["http://lantern.test/a\nhttp://lantern.test/a#x", [['http://lantern.test/a', '', 1]]];
-        yield 'bookmarks' => ["<!DOCTYPE NETSCAPE-Bookmark-file-1>\n<DL><p>\n<DT><H3>Ferries</H3>\n<DT><A HREF=\"http://lantern.test/a?x=1&amp;y=2\" ADD_DATE=\"1\">The &lt;Lantern&gt;</A>\n<DT><A HREF=\"javascript:alert(1)\">no</A>\n<DT><A HREF='place:x'>no</A></DL>", [['http://lantern.test/a?x=1&y=2', 'The <Lantern>', 4]]];
-        yield 'links of a page' => ["<a class=x href='/b'>B <b>bold</b></a> <a href=c>C</a> <a name=d>no</a><!-- <a href=e>no</a> -->", [['http://lantern.test/b', 'B bold', 1], ['http://lantern.test/x/c', 'C', 1]], [], 'http://lantern.test/x/y'];
-        yield 'international names' => ["bücher.example/ä\nφέρι.example", [['http://xn--bcher-kva.example/%C3%A4', '', 1], ['http://xn--ixayxs.example/', '', 2]]];
+        yield 'bookmarks' => [
+            "<!DOCTYPE NETSCAPE-Bookmark-file-1>\n<DL><p>\n<DT><H3>Ferries</H3>\n<DT><A HREF=\"http://lantern.test/a?x=1&amp;y=2\""
+                ." ADD_DATE=\"1\">The &lt;Lantern&gt;</A>\n<DT><A HREF=\"javascript:alert(1)\">no</A>\n<DT><A HREF='place:x'>no</A></DL>",
+            [['http://lantern.test/a?x=1&y=2', 'The <Lantern>', 4]],
+        ];
+        yield 'links of a page' => [
+            "<a class=x href='/b'>B <b>bold</b></a> <a href=c>C</a> <a name=d>no</a><!-- <a href=e>no</a> -->",
+            [['http://lantern.test/b', 'B bold', 1], ['http://lantern.test/x/c', 'C', 1]],
+            [],
+            'http://lantern.test/x/y',
+        ];
+        yield 'international names' => [
+            "bücher.example/ä\nφέρι.example", [['http://xn--bcher-kva.example/%C3%A4', '', 1], ['http://xn--ixayxs.example/', '', 2]],
+        ];
     }
 
     public function testLongListsAreCutAndSaySo(): void
     {
-        $list = AddressList::read(implode("\n", array_map(static fn (int $n): string => 'http://lantern.test/'.$n, range(1, AddressList::MOST + 5))));
+        $list = AddressList::read(implode(
+            "\n", array_map(static fn (int $n): string => 'http://lantern.test/'.$n, range(1, AddressList::MOST + 5)),
+        ));
         self::assertTrue($list->isCut);
         self::assertCount(AddressList::MOST, $list->addresses);
     }

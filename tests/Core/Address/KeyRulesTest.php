@@ -14,22 +14,30 @@ use Ypomna\Core\Address\Variants;
 
 final class KeyRulesTest extends TestCase
 {
-    private const OWN = "# ours\n tracking ref  # and why\n\nTracking from_* on Lantern.test\nkeep utm_edition on lantern.test\nsession token\r\nordered on net.example\ntracking a.b*c";
+    private const OWN = "# ours\n tracking ref  # and why\n\nTracking from_* on Lantern.test\nkeep utm_edition on lantern.test\nsession"
+        ." token\r\nordered on net.example\ntracking a.b*c";
 
     public function testAnInstallationAddsItsOwn(): void
     {
         $rules = KeyRules::shipped()->and(KeyRules::parse(self::OWN, 'address-rules.txt'));
         $expected = [
             'http://lantern.test/?ref=x&from_mail=1&FROM_=2&utm_source=y&utm_edition=3' => 'test!lantern /?utm_edition=3',
-            'http://cdn.lantern.test/?from_mail=1' => 'test!lantern!cdn /', 'http://other.test/?from_mail=1&utm_edition=3' => 'test!other /?from_mail=1', 'http://notlantern.test/?from_x=1' => 'test!notlantern /?from_x=1',
+            'http://cdn.lantern.test/?from_mail=1' => 'test!lantern!cdn /',
+            'http://other.test/?from_mail=1&utm_edition=3' => 'test!other /?from_mail=1',
+            'http://notlantern.test/?from_x=1' => 'test!notlantern /?from_x=1',
             'http://net.example/?b=1&a=2' => 'example!net /?b=1&a=2', 'http://lantern.test/?b=1&a=2' => 'test!lantern /?a=2&b=1',
-            'http://lantern.test/?token=short' => 'test!lantern /?token=short', 'http://lantern.test/?token=q1w2e3r4t5y6u7i8o9' => 'test!lantern /', 'http://lantern.test/?a.bxxc=1&aXbc=2' => 'test!lantern /?aXbc=2',
-            'http://lantern.test/?%72ef=1' => 'test!lantern /', 'http://127.0.0.1/?from_x=1' => '127.0.0.1 /?from_x=1', 'http://[::1]/?ref=1' => '[::1] /',
+            'http://lantern.test/?token=short' => 'test!lantern /?token=short',
+            'http://lantern.test/?token=q1w2e3r4t5y6u7i8o9' => 'test!lantern /',
+            'http://lantern.test/?a.bxxc=1&aXbc=2' => 'test!lantern /?aXbc=2',
+            'http://lantern.test/?%72ef=1' => 'test!lantern /', 'http://127.0.0.1/?from_x=1' => '127.0.0.1 /?from_x=1',
+            'http://[::1]/?ref=1' => '[::1] /',
         ];
         foreach ($expected as $url => $key) {
             self::assertSame($key, Key::of(Url::parse($url), $rules), $url);
         }
-        self::assertSame('http://lantern.test/?utm_edition=3', Key::canonical(Url::parse('http://lantern.test/?utm_edition=3&ref=9'), $rules));
+        self::assertSame(
+            'http://lantern.test/?utm_edition=3', Key::canonical(Url::parse('http://lantern.test/?utm_edition=3&ref=9'), $rules),
+        );
         self::assertSame('test!lantern /?ref=x', Key::of(Url::parse('http://lantern.test/?ref=x')), 'What ships stays as it is.');
     }
 
@@ -98,7 +106,13 @@ final class KeyRulesTest extends TestCase
 
     public function testHostileAddressesHaveFewVariants(): void
     {
-        foreach (['http://lantern.test/?'.str_repeat('a=1&', 10_000), 'http://lantern.test/'.str_repeat('/', 50_000), 'http://lantern.test/'.str_repeat(').', 50_000), 'http://[::1]/x', 'mailto:x@lantern.test'] as $url) {
+        foreach ([
+            'http://lantern.test/?'.str_repeat('a=1&', 10_000),
+            'http://lantern.test/'.str_repeat('/', 50_000),
+            'http://lantern.test/'.str_repeat(').', 50_000),
+            'http://[::1]/x',
+            'mailto:x@lantern.test',
+        ] as $url) {
             self::assertLessThanOrEqual(60, \count(Variants::of(Url::parse($url))));
         }
     }

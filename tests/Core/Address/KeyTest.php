@@ -32,7 +32,9 @@ final class KeyTest extends TestCase
         yield 'case of codes' => ['http://lantern.test/%c3%a9', 'http://lantern.test/%C3%A9'];
         yield 'order of parameters' => ['http://lantern.test/?b=2&a=1', 'http://lantern.test/?a=1&b=2'];
         yield 'empty query' => ['http://lantern.test/a?', 'http://lantern.test/a'];
-        yield 'session' => ['http://lantern.test/a;jsessionid=8F3A77C01D9E42B5AA01?PHPSESSID=q1w2e3r4t5y6u7i8o9p0', 'http://lantern.test/a'];
+        yield 'session' => [
+            'http://lantern.test/a;jsessionid=8F3A77C01D9E42B5AA01?PHPSESSID=q1w2e3r4t5y6u7i8o9p0', 'http://lantern.test/a',
+        ];
         yield 'tracking' => ['http://lantern.test/a?utm_source=x&fbclid=y&id=3&gclid=z', 'http://lantern.test/a?id=3'];
     }
 
@@ -59,11 +61,15 @@ final class KeyTest extends TestCase
 
     public function testHostsFoldersAndSubdomainsStandTogether(): void
     {
-        $addresses = ['http://lantern-x.test/', 'http://lantern.test/b', 'http://cdn.lantern.test/', 'http://lantern.test/a/2', 'http://lantern.test:8080/', 'http://lantern.test/a/1?q', 'http://lantern.test/a', 'http://lanter.test/'];
+        $addresses = [
+            'http://lantern-x.test/', 'http://lantern.test/b', 'http://cdn.lantern.test/', 'http://lantern.test/a/2',
+            'http://lantern.test:8080/', 'http://lantern.test/a/1?q', 'http://lantern.test/a', 'http://lanter.test/',
+        ];
         $keys = array_combine($addresses, array_map(static fn (string $url): string => Key::of(Url::parse($url)), $addresses));
         asort($keys, \SORT_STRING);
         self::assertSame([
-            'http://lanter.test/', 'http://lantern.test/a', 'http://lantern.test/a/1?q', 'http://lantern.test/a/2', 'http://lantern.test/b', 'http://lantern.test:8080/', 'http://cdn.lantern.test/', 'http://lantern-x.test/',
+            'http://lanter.test/', 'http://lantern.test/a', 'http://lantern.test/a/1?q', 'http://lantern.test/a/2', 'http://lantern.test/b',
+            'http://lantern.test:8080/', 'http://cdn.lantern.test/', 'http://lantern-x.test/',
         ], array_keys($keys));
     }
 

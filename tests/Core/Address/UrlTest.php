@@ -12,8 +12,11 @@ use Ypomna\Core\Address\Url;
 final class UrlTest extends TestCase
 {
     #[DataProvider('spellings')]
-    public function testReadsAddressesAsBrowsersDo(string $given, string $expected, string $base = 'http://lantern.test/2024/11/a?b=1#c'): void
-    {
+    public function testReadsAddressesAsBrowsersDo(
+        string $given,
+        string $expected,
+        string $base = 'http://lantern.test/2024/11/a?b=1#c',
+    ): void {
         self::assertSame($expected, (string) Url::parse($given, Url::parse($base)));
     }
 

@@ -26,7 +26,10 @@ final class WantedTest extends TestCase
     {
         yield ['lantern.test/a', 'http://lantern.test/a'];
         yield [' <https://lantern.test/a?b#c> ', 'https://lantern.test/a?b#c'];
-        yield ['Varga, I.: “Held in port”. The Lantern, 11 Nov. 2024. http://lantern.test/2024/11/petrel-dawn-held. Last seen 3 Dec. 2024.', 'http://lantern.test/2024/11/petrel-dawn-held'];
+        yield [
+            'Varga, I.: “Held in port”. The Lantern, 11 Nov. 2024. http://lantern.test/2024/11/petrel-dawn-held. Last seen 3 Dec. 2024.',
+            'http://lantern.test/2024/11/petrel-dawn-held',
+        ];
         yield ['see www.lantern.test/a(b)_c), and so on', 'http://www.lantern.test/a(b)_c'];
         yield ["[12] The board's log, harbour.example/log/12;\nmore", 'http://harbour.example/log/12'];
         yield ['write to ilse@watch.test or see αλυκή.test/νέα!', 'http://xn--jxaf1ad4c.test/%CE%BD%CE%AD%CE%B1'];
@@ -57,7 +60,12 @@ final class WantedTest extends TestCase
 
     public function testAllElseIsWords(): void
     {
-        foreach (['lantern stern door 2024' => [['lantern', 'stern', 'door', '2024'], [2024]], 'Stern-Door' => [['stern', 'door'], []], 'Νότα πλοίου, 1998!' => [['νότα', 'πλοίου', '1998'], [1998]], 'a*b*c' => [['a', 'b', 'c'], []]] as $typed => [$words, $years]) {
+        foreach ([
+            'lantern stern door 2024' => [['lantern', 'stern', 'door', '2024'], [2024]],
+            'Stern-Door' => [['stern', 'door'], []],
+            'Νότα πλοίου, 1998!' => [['νότα', 'πλοίου', '1998'], [1998]],
+            'a*b*c' => [['a', 'b', 'c'], []],
+        ] as $typed => [$words, $years]) {
             $wanted = AddressQuery::read($typed);
             self::assertSame([null, null, $words, $years], [$wanted->url, $wanted->range, $wanted->words, $wanted->years], $typed);
         }

@@ -55,7 +55,9 @@ final class LookTest extends TestCase
     {
         $picture = self::scene(400, 300, 3);
         yield 'saved anew' => [self::encoded($picture, 'png'), self::encoded($picture, 'jpeg'), PictureRelation::SavedAnew];
-        yield 'smaller' => [self::encoded($picture, 'png'), self::encoded(self::scaled($picture, 200, 150), 'jpeg'), PictureRelation::Resized];
+        yield 'smaller' => [
+            self::encoded($picture, 'png'), self::encoded(self::scaled($picture, 200, 150), 'jpeg'), PictureRelation::Resized,
+        ];
         yield 'cut' => [self::encoded($picture, 'png'), self::encoded(self::cut($picture, 60, 40, 280, 210), 'png'), PictureRelation::Cut];
         yield 'another' => [self::encoded($picture, 'png'), self::encoded(self::scene(400, 300, 77), 'png'), PictureRelation::Other];
     }
@@ -70,7 +72,10 @@ final class LookTest extends TestCase
     public function testMarkupIsComparedTagByTag(): void
     {
         $lines = SourceLines::of("<div>\n  <p>One\n two</p><p class=a>Three</p></div>", '<div><p>One two</p><p class=b>Three</p></div>');
-        self::assertSame([['-', '<p class=a>'], ['+', '<p class=b>']], array_values(array_filter($lines, static fn (array $line): bool => \in_array($line[0], ['+', '-'], true))));
+        self::assertSame(
+            [['-', '<p class=a>'], ['+', '<p class=b>']],
+            array_values(array_filter($lines, static fn (array $line): bool => \in_array($line[0], ['+', '-'], true))),
+        );
         self::assertSame([], array_filter(SourceLines::of('<p> a', "<p>\na"), static fn (array $line): bool => '…' !== $line[0]));
     }
 
@@ -78,16 +83,39 @@ final class LookTest extends TestCase
     {
         $read = static fn (string $html): Document => Document::fromHtml('<!doctype html>'.$html, 'text/html; charset=utf-8');
         $changes = HiddenChange::between($read('<p>One.<p hidden>Two.<p hidden>Three.'), $read('<p hidden>One.<p>Two.<p hidden>Four.'));
-        self::assertSame(['hid One.', 'added Four.', 'shown Two.', 'removed Three.'], array_map(static fn (HiddenChange $c): string => $c->kind->value.' '.$c->text, $changes));
+        self::assertSame(
+            ['hid One.', 'added Four.', 'shown Two.', 'removed Three.'],
+            array_map(static fn (HiddenChange $c): string => $c->kind->value.' '.$c->text, $changes),
+        );
     }
 
     public function testWhatStandsBehindAPage(): void
     {
-        $read = static fn (string $html): Document => Document::fromHtml('<!doctype html>'.$html, 'text/html; charset=utf-8', 'http://lantern.test/');
-        $old = $read('<meta name=robots content=index><link rel=stylesheet href="/a.css?v=2"><script src=/old.js></script><script type="application/ld+json">{"author":{"name":"Ilse"}}</script>');
-        $new = $read('<meta name=robots content=noindex><link rel=stylesheet href="/a.css?v=3"><script src="http://count.test/t.js"></script><script type="application/ld+json">{"author":{"name":"Tomas"}}</script>');
-        self::assertSame([['name' => 'robots', 'old' => 'index', 'new' => 'noindex'], ['name' => 'json-ld/author/name', 'old' => 'Ilse', 'new' => 'Tomas']], PartComparison::metadata($old, $new));
-        self::assertSame(['added' => [['kind' => 'script', 'url' => 'http://count.test/t.js']], 'removed' => [['kind' => 'script', 'url' => 'http://lantern.test/old.js']]], PartComparison::parts($old, $new));
+        $read = static fn (string $html): Document => Document::fromHtml(
+            '<!doctype html>'.$html, 'text/html; charset=utf-8', 'http://lantern.test/',
+        );
+        $old = $read(
+            '<meta name=robots content=index><link rel=stylesheet href="/a.css?v=2"><script src=/old.js></script><script'
+                .' type="application/ld+json">{"author":{"name":"Ilse"}}</script>',
+        );
+        $new = $read(
+            '<meta name=robots content=noindex><link rel=stylesheet href="/a.css?v=3"><script'
+                .' src="http://count.test/t.js"></script><script type="application/ld+json">{"author":{"name":"Tomas"}}</script>',
+        );
+        self::assertSame(
+            [
+                ['name' => 'robots', 'old' => 'index', 'new' => 'noindex'],
+                ['name' => 'json-ld/author/name', 'old' => 'Ilse', 'new' => 'Tomas'],
+            ],
+            PartComparison::metadata($old, $new),
+        );
+        self::assertSame(
+            [
+                'added' => [['kind' => 'script', 'url' => 'http://count.test/t.js']],
+                'removed' => [['kind' => 'script', 'url' => 'http://lantern.test/old.js']],
+            ],
+            PartComparison::parts($old, $new),
+        );
     }
 
     /** @param list<array{int, int}> $blocks height and pattern */
@@ -106,7 +134,9 @@ final class LookTest extends TestCase
         foreach ($blocks as [$tall, $seed]) {
             $chance = new \Random\Randomizer(new \Random\Engine\Mt19937($seed));
             for ($row = 0; $row < $tall; $row += 4) {
-                imagefilledrectangle($picture, $chance->getInt(5, 60), $y + $row, $chance->getInt(120, 250), $y + $row + 2, 0x202020 * $chance->getInt(0, 3));
+                imagefilledrectangle(
+                    $picture, $chance->getInt(5, 60), $y + $row, $chance->getInt(120, 250), $y + $row + 2, 0x202020 * $chance->getInt(0, 3),
+                );
             }
             $y += $tall + 20;
         }
@@ -130,7 +160,10 @@ final class LookTest extends TestCase
             imageline($picture, 0, $y, $width, $y, (int) (90 + 100 * $y / $height) * 0x010101);
         }
         for ($n = 0; $n < 14; ++$n) {
-            imagefilledellipse($picture, $chance->getInt(0, $width), $chance->getInt(0, $height), $chance->getInt(40, 140), $chance->getInt(30, 110), $chance->getInt(0, 0xFFFFFF));
+            imagefilledellipse(
+                $picture, $chance->getInt(0, $width), $chance->getInt(0, $height), $chance->getInt(40, 140), $chance->getInt(30, 110),
+                $chance->getInt(0, 0xFFFFFF),
+            );
         }
 
         return $picture;

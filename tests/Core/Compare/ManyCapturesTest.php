@@ -36,7 +36,9 @@ final class ManyCapturesTest extends TestCase
         self::assertSame([[[2, 3]], [2]], $told['Refunds are paid at the booking office.']);
         self::assertSame([[[0, 1], [3, 3]], [0]], $told['Nobody was hurt that day.']);
         $crew = array_values(array_filter($lines->byTime(), static fn (Lifeline $line): bool => $line->says('crew')))[0];
-        self::assertSame(['The crew measured 40 centimetres of water.', 'The crew measured 14 centimetres of water.'], [$crew->at(0), $crew->at(2)]);
+        self::assertSame(
+            ['The crew measured 40 centimetres of water.', 'The crew measured 14 centimetres of water.'], [$crew->at(0), $crew->at(2)],
+        );
         $hurt = array_values(array_filter($lines->byTime(), static fn (Lifeline $line): bool => $line->says('HURT')))[0];
         self::assertNull($hurt->at(2));
         self::assertFalse($hurt->says('refund'));
@@ -60,7 +62,10 @@ final class ManyCapturesTest extends TestCase
     public function testTheLinesOfAPageFollowItsOrder(): void
     {
         $texts = array_map(static fn (Lifeline $line): string => $line->wordings[0][1], self::drawn(self::HISTORY)->byPlace());
-        self::assertLessThan(array_search('The crew measured 40 centimetres of water.', $texts, true), array_search('Refunds are paid at the booking office.', $texts, true));
+        self::assertLessThan(
+            array_search('The crew measured 40 centimetres of water.', $texts, true),
+            array_search('Refunds are paid at the booking office.', $texts, true),
+        );
         self::assertSame('Notice', $texts[0]);
     }
 
@@ -68,7 +73,8 @@ final class ManyCapturesTest extends TestCase
     {
         $sentences = new Sentences(new Chance(4), 'en');
         $text = array_map(static fn (): string => $sentences->one(), range(1, 120));
-        $print = static fn (array $list): Fingerprint => Fingerprint::of(self::passages('<p>'.implode('<p>', array_filter($list, \is_string(...))))) ?? throw new \LogicException('too short');
+        $print = static fn (array $list): Fingerprint => Fingerprint::of(self::passages('<p>'.implode('<p>', array_filter($list, \is_string(...)))))
+            ?? throw new \LogicException('too short');
         $whole = $print($text);
         self::assertSame(1.0, $whole->likeness(Fingerprint::unpack($whole->pack())));
         $others = new Sentences(new Chance(991), 'de');
@@ -86,9 +92,18 @@ final class ManyCapturesTest extends TestCase
     {
         $shared = SharedText::of(
             self::passages('<p>Own words begin this page here.<p>The seal was replaced three times in 2024. Nobody was told of it at all.'),
-            self::passages('<h1>Other</h1><p>Nobody was told of it at all. Something quite different follows.<p>The seal was replaced four times in 2024.'),
+            self::passages(
+                '<h1>Other</h1><p>Nobody was told of it at all. Something quite different follows.<p>The seal was replaced four times in'
+                    .' 2024.',
+            ),
         );
-        self::assertSame([['The seal was replaced three times in 2024.', 'The seal was replaced four times in 2024.'], ['Nobody was told of it at all.', 'Nobody was told of it at all.']], array_map(static fn (array $one): array => [$one[0]->text, $one[1]->text], $shared->passages));
+        self::assertSame(
+            [
+                ['The seal was replaced three times in 2024.', 'The seal was replaced four times in 2024.'],
+                ['Nobody was told of it at all.', 'Nobody was told of it at all.'],
+            ],
+            array_map(static fn (array $one): array => [$one[0]->text, $one[1]->text], $shared->passages),
+        );
         self::assertSame(1.0, $shared->passages[1][2]);
         self::assertGreaterThan(0.5, $shared->ofFirst);
         self::assertLessThan(1.0, $shared->ofSecond);

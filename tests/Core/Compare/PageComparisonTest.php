@@ -30,21 +30,40 @@ final class PageComparisonTest extends TestCase
      */
     public static function pairs(): iterable
     {
-        $rest = '<p>Nobody was hurt.<p>The door was inspected on 9 November by safety manager Edda Marlow.<p>Tickets are refunded at the booking office.';
+        $rest = '<p>Nobody was hurt.<p>The door was inspected on 9 November by safety manager Edda Marlow.<p>Tickets are refunded at the'
+            .' booking office.';
         yield 'nothing' => ['<p>a'.$rest, '<p>a'.$rest, []];
-        yield 'a number' => ['<p>The crew measured 40 centimetres of water.'.$rest, '<p>The crew measured 14 centimetres of water.'.$rest, ['changed: The crew measured 40 centimetres of water. → The crew measured 14 centimetres of water.']];
-        yield 'a negation' => ['<p>The leak had been reported before.'.$rest, '<p>The leak had not been reported before.'.$rest, ['changed: The leak had been reported before. → The leak had not been reported before.']];
+        yield 'a number' => [
+            '<p>The crew measured 40 centimetres of water.'.$rest,
+            '<p>The crew measured 14 centimetres of water.'.$rest,
+            ['changed: The crew measured 40 centimetres of water. → The crew measured 14 centimetres of water.'],
+        ];
+        yield 'a negation' => [
+            '<p>The leak had been reported before.'.$rest,
+            '<p>The leak had not been reported before.'.$rest,
+            ['changed: The leak had been reported before. → The leak had not been reported before.'],
+        ];
         yield 'a sentence gone' => ['<p>First. It was in the log. Last.', '<p>First. Last.', ['removed: It was in the log.']];
         yield 'a sentence come' => ['<p>First. Last.', '<p>First. It was in the log. Last.', ['added: It was in the log.']];
-        yield 'a paragraph moved' => ['<p>The first of them all stands here.<p>The second of them.<p>The third of them.', '<p>The second of them.<p>The third of them.<p>The first of them all stands here.', ['moved: The first of them all stands here.']];
+        yield 'a paragraph moved' => [
+            '<p>The first of them all stands here.<p>The second of them.<p>The third of them.',
+            '<p>The second of them.<p>The third of them.<p>The first of them all stands here.',
+            ['moved: The first of them all stands here.'],
+        ];
         yield 'moved and reworded' => [
-            '<p>The seal is a Corvane 400, fitted in 2021 by the yard.<p>The second of them.<p>The third of them.', '<p>The second of them.<p>The third of them.<p>The seal is a Corvane 400, fitted in 2020 by the yard.',
-            ['changed, moved: The seal is a Corvane 400, fitted in 2021 by the yard. → The seal is a Corvane 400, fitted in 2020 by the yard.'],
+            '<p>The seal is a Corvane 400, fitted in 2021 by the yard.<p>The second of them.<p>The third of them.',
+            '<p>The second of them.<p>The third of them.<p>The seal is a Corvane 400, fitted in 2020 by the yard.',
+            ['changed, moved: The seal is a Corvane 400, fitted in 2021 by the yard. → The seal is a Corvane 400, fitted in 2020 by the'
+                .' yard.'],
         ];
         yield 'a cell' => ['<table><tr><td>06:10<td>07:00</table>', '<table><tr><td>06:10<td>07:15</table>', ['changed: 07:00 → 07:15']];
         yield 'markup only' => ['<div><p>One <b>two</b> three.</div>', '<section><p class=x>One two <i>three</i>.</section>', []];
         yield 'Japanese' => ['<p>船は九時に出ます。', '<p>船は十時に出ます。', ['changed: 船は九時に出ます。 → 船は十時に出ます。']];
-        yield 'everything' => ['<p>Alpha beta gamma delta.', '<p>Other words stand here now.', ['removed: Alpha beta gamma delta.', 'added: Other words stand here now.']];
+        yield 'everything' => [
+            '<p>Alpha beta gamma delta.',
+            '<p>Other words stand here now.',
+            ['removed: Alpha beta gamma delta.', 'added: Other words stand here now.'],
+        ];
     }
 
     public function testTheChangedWordsAreMarked(): void
@@ -57,7 +76,9 @@ final class PageComparisonTest extends TestCase
         }, $spans)));
         foreach ([['a b c', 'a c'], ['', 'x y'], ['x', ''], ['same', 'same'], ['船は九時', '船は十時に']] as [$old, $new]) {
             $spans = WordDiff::between($old, $new);
-            $side = static fn (ChangeKind $not): string => implode('', array_map(static fn (WordSpan $s): string => $s->kind === $not ? '' : $s->text, $spans));
+            $side = static fn (ChangeKind $not): string => implode(
+                '', array_map(static fn (WordSpan $s): string => $s->kind === $not ? '' : $s->text, $spans),
+            );
             self::assertSame([$old, $new], [$side(ChangeKind::Added), $side(ChangeKind::Removed)]);
         }
     }
@@ -66,12 +87,19 @@ final class PageComparisonTest extends TestCase
     {
         $comparison = self::compare(
             '<title>Old</title><a href="/a">same</a><a href="/b">log</a><a href="/gone">gone</a><img src="/p.png"><img src="/q.png">',
-            '<title>New</title><a href="/a">other words</a><a href="/c">log</a><a href="/come">come</a><img src="/p.png"><img src="/r.png">',
+            '<title>New</title><a href="/a">other words</a><a href="/c">log</a><a href="/come">come</a><img src="/p.png"><img'
+                .' src="/r.png">',
         );
         self::assertSame(['http://x.test/come'], array_column($comparison->links->added, 'href'));
         self::assertSame(['http://x.test/gone'], array_column($comparison->links->removed, 'href'));
-        self::assertSame(['http://x.test/b', 'http://x.test/c'], [$comparison->links->retargeted[0][0]->href, $comparison->links->retargeted[0][1]->href]);
-        self::assertSame(['http://x.test/q.png', 'http://x.test/r.png'], [$comparison->pictures->changed[0][0]->src, $comparison->pictures->changed[0][1]->src]);
+        self::assertSame(
+            ['http://x.test/b', 'http://x.test/c'],
+            [$comparison->links->retargeted[0][0]->href, $comparison->links->retargeted[0][1]->href],
+        );
+        self::assertSame(
+            ['http://x.test/q.png', 'http://x.test/r.png'],
+            [$comparison->pictures->changed[0][0]->src, $comparison->pictures->changed[0][1]->src],
+        );
         self::assertSame([['name' => 'title', 'old' => 'Old', 'new' => 'New']], $comparison->meta);
     }
 
@@ -114,7 +142,10 @@ final class PageComparisonTest extends TestCase
 
     private static function compare(string $old, string $new): PageComparison
     {
-        return PageComparison::of(Document::fromHtml($old, 'text/html; charset=utf-8', 'http://x.test/'), Document::fromHtml($new, 'text/html; charset=utf-8', 'http://x.test/'));
+        return PageComparison::of(
+            Document::fromHtml($old, 'text/html; charset=utf-8', 'http://x.test/'),
+            Document::fromHtml($new, 'text/html; charset=utf-8', 'http://x.test/'),
+        );
     }
 
     /**

@@ -46,7 +46,10 @@ final class QualityTest extends TestCase
         foreach ([...Layouts::TUNED, ...Layouts::ASIDE] as $n => $layout) {
             $chance = new Chance(40 + $n);
             $html = Layouts::html($layout, Content::make($chance, new Sentences($chance, $language)));
-            $comparison = PageComparison::of(Document::fromHtml($html, 'text/html; charset=utf-8'), Document::fromHtml(Noise::over($html, $chance), 'text/html; charset=utf-8'));
+            $comparison = PageComparison::of(
+                Document::fromHtml($html, 'text/html; charset=utf-8'),
+                Document::fromHtml(Noise::over($html, $chance), 'text/html; charset=utf-8'),
+            );
             self::assertTrue($comparison->isIdentical(), $layout);
         }
     }
@@ -59,7 +62,10 @@ final class QualityTest extends TestCase
         $before = Document::fromHtml(Layouts::html('article', $content), 'text/html; charset=utf-8');
         foreach (['sloppy', 'xhtml', 'deep', 'plain', 'lines'] as $layout) {
             $after = Document::fromHtml(Layouts::html($layout, $content), 'text/html; charset=utf-8');
-            $kinds = array_map(static fn ($change): string => $change->kind->value.' '.($change->old->text ?? $change->new->text ?? ''), PageComparison::of($before, $after)->changes);
+            $kinds = array_map(
+                static fn ($change): string => $change->kind->value.' '.($change->old->text ?? $change->new->text ?? ''),
+                PageComparison::of($before, $after)->changes,
+            );
             // Links in a paragraph of their own, or with other signs between them, are another line.
             self::assertLessThanOrEqual(6, \count($kinds), $layout.' '.implode("\n", $kinds));
         }

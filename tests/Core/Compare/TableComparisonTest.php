@@ -13,11 +13,17 @@ use Ypomna\Core\Page\Document;
 
 final class TableComparisonTest extends TestCase
 {
-    private const TIMES = [['Pier', 'Dep', 'Arr'], ['North', '06:10', '07:00'], ['South', '07:00', '08:00'], ['East', '09:00', '10:00'], ['West', '10:00', '11:00']];
+    private const TIMES = [
+        ['Pier', 'Dep', 'Arr'],
+        ['North', '06:10', '07:00'],
+        ['South', '07:00', '08:00'],
+        ['East', '09:00', '10:00'],
+        ['West', '10:00', '11:00'],
+    ];
 
     /**
      * @param list<list<string>> $new
-     * @param list<string>       $changes
+     * @param list<string> $changes
      */
     #[DataProvider('alterations')]
     public function testOneCellIsOneChangeAndARowMovesNothingElse(array $new, array $changes): void
@@ -36,13 +42,23 @@ final class TableComparisonTest extends TestCase
         yield 'nothing' => [self::TIMES, []];
         yield 'a cell' => [self::set(self::TIMES, 1, 2, '07:15'), ['07:00 > 07:15']];
         yield 'a cell that takes the value of another row' => [self::set(self::TIMES, 2, 1, '06:10'), ['07:00 > 06:10']];
-        yield 'all figures of a row' => [self::set(self::set(self::TIMES, 3, 1, '12:00'), 3, 2, '13:00'), ['09:00 > 12:00', '10:00 > 13:00']];
+        yield 'all figures of a row' => [
+            self::set(self::set(self::TIMES, 3, 1, '12:00'), 3, 2, '13:00'), ['09:00 > 12:00', '10:00 > 13:00'],
+        ];
         yield 'a row put in' => [self::rows(self::TIMES, 1, 0, ['Quay', '06:10', '07:00']), ['+ Quay', '+ 06:10', '+ 07:00']];
         yield 'a row taken out' => [self::rows(self::TIMES, 2, 1), ['- South', '- 07:00', '- 08:00']];
-        yield 'a row put in and a cell' => [self::rows(self::set(self::TIMES, 4, 1, '10:05'), 3, 0, ['Quay', '08:00', '09:00']), ['+ Quay', '+ 08:00', '+ 09:00', '10:00 > 10:05']];
-        yield 'a column put in' => [self::columns(self::TIMES, 1, 0, ['Ship', 'Curlew', 'Tern', 'Heron', 'Avocet']), ['+ Ship', '+ Curlew', '+ Tern', '+ Heron', '+ Avocet']];
+        yield 'a row put in and a cell' => [
+            self::rows(self::set(self::TIMES, 4, 1, '10:05'), 3, 0, ['Quay', '08:00', '09:00']),
+            ['+ Quay', '+ 08:00', '+ 09:00', '10:00 > 10:05'],
+        ];
+        yield 'a column put in' => [
+            self::columns(self::TIMES, 1, 0, ['Ship', 'Curlew', 'Tern', 'Heron', 'Avocet']),
+            ['+ Ship', '+ Curlew', '+ Tern', '+ Heron', '+ Avocet'],
+        ];
         yield 'a column taken out' => [self::columns(self::TIMES, 2, 1, []), ['- Arr', '- 07:00', '- 08:00', '- 10:00', '- 11:00']];
-        yield 'the last row first' => [self::rows(self::rows(self::TIMES, 4, 1), 1, 0, ['West', '10:00', '11:00']), ['~ West', '~ 10:00', '~ 11:00']];
+        yield 'the last row first' => [
+            self::rows(self::rows(self::TIMES, 4, 1), 1, 0, ['West', '10:00', '11:00']), ['~ West', '~ 10:00', '~ 11:00'],
+        ];
         yield 'a column renamed' => [self::set(self::TIMES, 0, 1, 'Departure'), ['Dep > Departure']];
         yield 'a cell emptied' => [self::set(self::TIMES, 3, 2, ''), ['- 10:00']];
     }
@@ -59,7 +75,7 @@ final class TableComparisonTest extends TestCase
 
     /**
      * @param list<list<string>> $table
-     * @param list<string>       $row   to put in
+     * @param list<string> $row to put in
      *
      * @return list<list<string>>
      */
@@ -72,7 +88,7 @@ final class TableComparisonTest extends TestCase
 
     /**
      * @param list<list<string>> $table
-     * @param list<string>       $column to put in
+     * @param list<string> $column to put in
      *
      * @return list<list<string>>
      */
@@ -98,9 +114,12 @@ final class TableComparisonTest extends TestCase
     {
         $other = [['Ship', 'Year'], ['Curlew', '1998'], ['Tern', '2004']];
         $page = static fn (string ...$parts): Document => Document::fromHtml('<!doctype html><meta charset=utf-8>'.implode('', $parts));
-        $text = '<p>'.implode('<p>', array_map(static fn (int $n): string => "A sentence with number {$n} that stays where it is.", range(1, 9)));
+        $text = '<p>'
+            .implode('<p>', array_map(static fn (int $n): string => "A sentence with number {$n} that stays where it is.", range(1, 9)));
         $changed = self::set($other, 1, 1, '1999');
-        $comparison = PageComparison::of($page(self::html(self::TIMES), self::html($other), $text), $page(self::html(self::TIMES), self::html($changed), $text));
+        $comparison = PageComparison::of(
+            $page(self::html(self::TIMES), self::html($other), $text), $page(self::html(self::TIMES), self::html($changed), $text),
+        );
         self::assertSame(['1998 > 1999'], self::told($comparison));
         $comparison = PageComparison::of($page(self::html($other), $text), $page($text, self::html($changed)));
         self::assertSame(['~ Ship', '~ Year', '~ Curlew', '1998 > 1999, moved', '~ Tern', '~ 2004'], self::told($comparison));
@@ -123,7 +142,10 @@ final class TableComparisonTest extends TestCase
      */
     private static function changes(array $old, array $new): array
     {
-        return self::told(PageComparison::of(Document::fromHtml('<!doctype html><p>Times.'.self::html($old)), Document::fromHtml('<!doctype html><p>Times.'.self::html($new))));
+        return self::told(PageComparison::of(
+            Document::fromHtml('<!doctype html><p>Times.'.self::html($old)),
+            Document::fromHtml('<!doctype html><p>Times.'.self::html($new)),
+        ));
     }
 
     /**
@@ -142,6 +164,14 @@ final class TableComparisonTest extends TestCase
     /** @param list<list<string>> $rows */
     private static function html(array $rows): string
     {
-        return '<table>'.implode('', array_map(static fn (array $row): string => '<tr>'.implode('', array_map(static fn (string $cell): string => '<td>'.$cell, $row)), $rows)).'</table>';
+        return '<table>'
+            .implode(
+                '',
+                array_map(
+                    static fn (array $row): string => '<tr>'.implode('', array_map(static fn (string $cell): string => '<td>'.$cell, $row)),
+                    $rows,
+                ),
+            )
+            .'</table>';
     }
 }

@@ -28,7 +28,10 @@ final class WeighingTest extends TestCase
     #[DataProvider('changes')]
     public function testSubstanceSurfaceAndNoise(string $old, string $new, array $weights): void
     {
-        self::assertSame($weights, array_map(static fn (WeighedChange $w): string => $w->weight->value.' '.$w->reason, self::report($old, $new)->changes));
+        self::assertSame(
+            $weights,
+            array_map(static fn (WeighedChange $w): string => $w->weight->value.' '.$w->reason, self::report($old, $new)->changes),
+        );
     }
 
     /**
@@ -36,15 +39,35 @@ final class WeighingTest extends TestCase
      */
     public static function changes(): iterable
     {
-        yield 'a number in a sentence' => ['<p>The crew measured 40 centimetres.', '<p>The crew measured 14 centimetres.', ['substance words']];
+        yield 'a number in a sentence' => [
+            '<p>The crew measured 40 centimetres.', '<p>The crew measured 14 centimetres.', ['substance words'],
+        ];
         yield 'a counter' => ['<p>Views: 1,204', '<p>Views: 1,377', ['noise counter']];
-        yield 'visitors in a sentence' => ['<p>The museum said that 300 visitors came on the first day of the new season.', '<p>The museum said that 900 visitors came on the first day of the new season.', ['substance words']];
+        yield 'visitors in a sentence' => [
+            '<p>The museum said that 300 visitors came on the first day of the new season.',
+            '<p>The museum said that 900 visitors came on the first day of the new season.',
+            ['substance words'],
+        ];
         yield 'the time of making' => ['<p>Page generated 12 Nov 2024 18:04', '<p>Page generated 5 Dec 2024 10:00', ['noise made-at']];
         yield 'how long ago' => ['<p>Updated 3 hours ago', '<p>Updated 5 hours ago', ['noise made-at']];
-        yield 'a cell with a figure' => ['<table><tr><td>Views<td>3<tr><td>Ships<td>9</table>', '<table><tr><td>Views<td>4<tr><td>Ships<td>9</table>', ['substance words']];
-        yield 'an advertisement' => ['<div class="side ad-slot"><p>Buy fresh crab at the steps.</div>', '<div class="side ad-slot"><p>Oilskins, dry since 1911.</div>', ['noise advertisement', 'noise advertisement']];
-        yield 'no advertisement' => ['<div class="address-pad"><p>Buy fresh crab at the steps.</div>', '<div class="address-pad"><p>Oilskins, dry since 1911.</div>', ['substance words', 'substance words']];
-        yield 'other stories' => ['<ul id=related><li>Tide tables</ul>', '<ul id=related><li>Choir sings for the boat</ul>', ['noise related', 'noise related']];
+        yield 'a cell with a figure' => [
+            '<table><tr><td>Views<td>3<tr><td>Ships<td>9</table>',
+            '<table><tr><td>Views<td>4<tr><td>Ships<td>9</table>',
+            ['substance words'],
+        ];
+        yield 'an advertisement' => [
+            '<div class="side ad-slot"><p>Buy fresh crab at the steps.</div>',
+            '<div class="side ad-slot"><p>Oilskins, dry since 1911.</div>',
+            ['noise advertisement', 'noise advertisement'],
+        ];
+        yield 'no advertisement' => [
+            '<div class="address-pad"><p>Buy fresh crab at the steps.</div>',
+            '<div class="address-pad"><p>Oilskins, dry since 1911.</div>',
+            ['substance words', 'substance words'],
+        ];
+        yield 'other stories' => [
+            '<ul id=related><li>Tide tables</ul>', '<ul id=related><li>Choir sings for the boat</ul>', ['noise related', 'noise related'],
+        ];
         yield 'punctuation' => ['<p>The door, it said, was shut.', '<p>The door – it said – was shut!', ['surface letters']];
         yield 'a minus is none' => ['<p>It was -5 degrees.', '<p>It was 5 degrees.', ['substance words']];
     }
@@ -84,7 +107,10 @@ final class WeighingTest extends TestCase
             $habits->learn(PageComparison::of(self::read($page($n, 'It stays.')), self::read($page($n + 1, 'It stays.')))->changes);
         }
         $report = self::report($page(7, 'It stays.'), $page(8, 'It went.'), new NoiseRules(), $habits);
-        self::assertSame(['noise history', 'substance words'], array_map(static fn (WeighedChange $w): string => $w->weight->value.' '.$w->reason, $report->changes));
+        self::assertSame(
+            ['noise history', 'substance words'],
+            array_map(static fn (WeighedChange $w): string => $w->weight->value.' '.$w->reason, $report->changes),
+        );
         self::assertGreaterThan(0.0, $report->changedShare());
         // What is learned can be put away and gone on with.
         $known = $habits->all();
@@ -94,10 +120,18 @@ final class WeighingTest extends TestCase
 
     public function testRulesOfPeoplePassOverAndAreHandedOn(): void
     {
-        $old = '<main><p>Ship 7 of the day.<p id=w>Wind 3.</p><a href="/a?sid=1">log</a></main><aside class="box side"><p>Left <a href=/x>out</a></p><img src=a.png></aside>';
-        $new = '<main><p>Ship 8 of the day.<p id=w>Wind 9.</p><a href="/a?sid=2">log</a></main><aside class="box side"><p>Right <a href=/y>in</a></p><img src=b.png></aside>';
+        $old = '<main><p>Ship 7 of the day.<p id=w>Wind 3.</p><a href="/a?sid=1">log</a></main><aside class="box side"><p>Left <a'
+            .' href=/x>out</a></p><img src=a.png></aside>';
+        $new = '<main><p>Ship 8 of the day.<p id=w>Wind 9.</p><a href="/a?sid=2">log</a></main><aside class="box side"><p>Right <a'
+            .' href=/y>in</a></p><img src=b.png></aside>';
         self::assertFalse(self::report($old, $new)->isIdentical());
-        $rules = NoiseRules::fromJson((new NoiseRules([NoiseRule::region('aside.side', '', 'why'), NoiseRule::pattern('Ship \d+'), NoiseRule::pattern('[?&]sid=\d+'), NoiseRule::region('', 'Wind 5.')]))->toJson());
+        $rules = NoiseRules::fromJson((new NoiseRules([
+            NoiseRule::region('aside.side', '', 'why'),
+            NoiseRule::pattern('Ship \d+'),
+            NoiseRule::pattern('[?&]sid=\d+'),
+            NoiseRule::region('', 'Wind 5.'),
+        ]))
+            ->toJson());
         $report = self::report($old, $new, $rules);
         self::assertTrue($report->isIdentical(), $report->text());
         self::assertCount(3, $report->passedOver);
@@ -105,7 +139,11 @@ final class WeighingTest extends TestCase
         self::assertStringContainsString('Passed over by rules', $report->text());
         // A pattern that matches a part leaves the rest to count.
         self::assertFalse(self::report('<p>Ship 1 left.', '<p>Ship 2 sank.', $rules)->isIdentical());
-        self::assertFalse(self::report('<p>One here it is now.<p>Ship 2 is here.<p>Three there too now.', '<p>Ship 2 is here.<p>One here it is now.<p>Three there too now.', $rules)->isIdentical());
+        self::assertFalse(self::report(
+            '<p>One here it is now.<p>Ship 2 is here.<p>Three there too now.',
+            '<p>Ship 2 is here.<p>One here it is now.<p>Three there too now.',
+            $rules,
+        )->isIdentical());
     }
 
     #[DataProvider('selectors')]
@@ -119,7 +157,12 @@ final class WeighingTest extends TestCase
      */
     public static function selectors(): iterable
     {
-        foreach (['li' => true, 'LI' => true, 'div' => true, '#wrap' => true, 'div.page.wide' => true, '.wide .list' => true, '.wide > .list' => true, 'div > li' => false, 'body > div > ul > li > p' => true, 'body > ul' => false, 'li:nth-of-type(3)' => true, 'li:nth-of-type(2)' => false, '*' => true, 'ol, ul' => true, 'table' => false, '.page#wrap' => true, 'div.other' => false, 'div div' => false] as $selector => $matches) {
+        foreach ([
+            'li' => true, 'LI' => true, 'div' => true, '#wrap' => true, 'div.page.wide' => true, '.wide .list' => true,
+            '.wide > .list' => true, 'div > li' => false, 'body > div > ul > li > p' => true, 'body > ul' => false,
+            'li:nth-of-type(3)' => true, 'li:nth-of-type(2)' => false, '*' => true, 'ol, ul' => true, 'table' => false,
+            '.page#wrap' => true, 'div.other' => false, 'div div' => false,
+        ] as $selector => $matches) {
             yield $selector => [$selector, $matches];
         }
     }
@@ -208,7 +251,13 @@ final class WeighingTest extends TestCase
         $before = self::read($old);
         $after = self::read($new);
 
-        return new ComparisonReport(PageComparison::of($before, $after), $before, $after, new Weighing($rules ?? new NoiseRules(), $habits), null !== $rules && [] !== $rules->rules);
+        return new ComparisonReport(
+            PageComparison::of($before, $after),
+            $before,
+            $after,
+            new Weighing($rules ?? new NoiseRules(), $habits),
+            null !== $rules && [] !== $rules->rules,
+        );
     }
 
     private static function read(string $html): Document

@@ -27,8 +27,9 @@ final class GapsTest extends TestCase
     private const PAGE = 'http://lantern.test/a';
 
     /**
-     * @param list<array{0: string, 1?: int|null, 2?: FailureReason|null, 3?: string|null, 4?: string|null, 5?: bool}> $exchanges address, status, failure, truncated, destination, partial
-     * @param list<string>                                                                                             $gaps
+     * @param list<array{0: string, 1?: int|null, 2?: FailureReason|null, 3?: string|null, 4?: string|null, 5?: bool}> $exchanges address,
+     *     status, failure, truncated, destination, partial
+     * @param list<string> $gaps
      */
     #[DataProvider('pages')]
     public function testWhatIsMissing(string $html, array $exchanges, array $gaps): void
@@ -42,21 +43,37 @@ final class GapsTest extends TestCase
         self::assertSame($gaps, array_map(static fn (Gap $gap): string => $gap->url.' '.$gap->kind->value.' '.$gap->reason->value, $found));
     }
 
-    /** @return iterable<string, array{string, list<array{0: string, 1?: int|null, 2?: FailureReason|null, 3?: string|null, 4?: string|null, 5?: bool}>, list<string>}> */
+    /**
+     * @return iterable<string, array{
+     *     string, list<array{0: string, 1?: int|null, 2?: FailureReason|null, 3?: string|null, 4?: string|null, 5?: bool}>, list<string>,
+     * }>
+     */
     public static function pages(): iterable
     {
         $x = 'http://lantern.test/x.png';
         yield 'all there' => ['<img src=x.png>', [[$x, 200]], []];
         yield 'never asked for' => ['<img src=x.png>', [], [$x.' image not-requested']];
         yield 'a candidate is there' => ['<img src=y.png srcset="z.png 2x, x.png">', [[$x, 200]], []];
-        yield 'a picture of several sources' => ['<picture><source srcset=z.png><source srcset=x.png><img src=y.png></picture>', [[$x, 200]], []];
-        yield 'a film of several sources' => ['<video poster=p.png><source src=a.webm><source src=x.png></video><img src=q.png>', [[$x, 200], ['http://lantern.test/p.png', 200]], ['http://lantern.test/q.png image not-requested']];
+        yield 'a picture of several sources' => [
+            '<picture><source srcset=z.png><source srcset=x.png><img src=y.png></picture>', [[$x, 200]], [],
+        ];
+        yield 'a film of several sources' => [
+            '<video poster=p.png><source src=a.webm><source src=x.png></video><img src=q.png>',
+            [[$x, 200], ['http://lantern.test/p.png', 200]],
+            ['http://lantern.test/q.png image not-requested'],
+        ];
         yield 'answered otherwise' => ['<img src=x.png>', [[$x, 404]], [$x.' image status']];
-        yield 'by what it is for, else by what refers to it' => ['<img src=x.png>', [['http://lantern.test/d', 500, null, null, 'empty'], [$x, 500]], ['http://lantern.test/d data status', $x.' image status']];
+        yield 'by what it is for, else by what refers to it' => [
+            '<img src=x.png>',
+            [['http://lantern.test/d', 500, null, null, 'empty'], [$x, 500]],
+            ['http://lantern.test/d data status', $x.' image status'],
+        ];
         yield 'asked twice, had once' => ['<img src=x.png>', [[$x, null, FailureReason::Timeout], [$x, 200]], []];
         yield 'a part of a film' => ['<video src=x.png></video>', [[$x, 206, null, null, 'video', true]], [$x.' media not-requested']];
         yield 'given up by a script' => ['', [[$x, null, FailureReason::Cancelled]], []];
-        yield 'given up, though the page shows it' => ['<img src=x.png>', [[$x, 200, FailureReason::Cancelled, 'disconnect']], [$x.' image truncated']];
+        yield 'given up, though the page shows it' => [
+            '<img src=x.png>', [[$x, 200, FailureReason::Cancelled, 'disconnect']], [$x.' image truncated'],
+        ];
         yield 'socket beside a page of the same address' => [
             '', [['http://lantern.test/s', 200], ['ws://lantern.test/s', null, FailureReason::NotRecordable, null, 'websocket']],
             ['ws://lantern.test/s data not-recordable'],
@@ -64,7 +81,11 @@ final class GapsTest extends TestCase
         yield 'for the next page' => ['', [['http://lantern.test/next', 404, null, null, 'prefetch']], []];
         yield 'on paper only' => ['<link rel=stylesheet media=print href=p.css>', [['http://lantern.test/p.css', 404]], []];
         yield 'style that a page may use' => ['<style>a:hover{background:url(h.png)}@font-face{src:url(f.woff2)}</style>', [], []];
-        yield 'what needs no network' => ['<img src="data:image/gif;base64,R0lGOD"><img src="blob:x"><a href="b"><script type="application/ld+json" src="j"></script>', [], []];
+        yield 'what needs no network' => [
+            '<img src="data:image/gif;base64,R0lGOD"><img src="blob:x"><a href="b"><script type="application/ld+json" src="j"></script>',
+            [],
+            [],
+        ];
     }
 
     public function testWhyPartsAreMissing(): void
@@ -73,7 +94,14 @@ final class GapsTest extends TestCase
         foreach (FailureReason::cases() as $failure) {
             $reasons[$failure->value] = GapReason::of(self::exchange(1, 'http://x.test/', null, $failure))?->value;
         }
-        self::assertSame(['no-host' => 'unreachable', 'dns' => 'unreachable', 'guarded' => 'refused', 'refused' => 'unreachable', 'timeout' => 'timeout', 'tls' => 'tls', 'bad-response' => 'unreachable', 'limit' => 'too-large', 'not-recordable' => 'not-recordable', 'robots' => 'robots', 'cancelled' => 'truncated'], $reasons);
+        self::assertSame(
+            [
+                'no-host' => 'unreachable', 'dns' => 'unreachable', 'guarded' => 'refused', 'refused' => 'unreachable',
+                'timeout' => 'timeout', 'tls' => 'tls', 'bad-response' => 'unreachable', 'limit' => 'too-large',
+                'not-recordable' => 'not-recordable', 'robots' => 'robots', 'cancelled' => 'truncated',
+            ],
+            $reasons,
+        );
         self::assertSame(GapReason::Truncated, GapReason::of(self::exchange(1, 'http://x.test/', 200, FailureReason::BadResponse)));
         self::assertSame(GapReason::Timeout, GapReason::of(self::exchange(1, 'http://x.test/', 200, null, 'time')));
         self::assertNull(GapReason::of(self::exchange(1, 'http://x.test/', 304)));
@@ -94,7 +122,9 @@ final class GapsTest extends TestCase
         $long = str_repeat('The ferry left the harbour at six with the tide and a light wind from the west. ', 20);
         $page = static fn (string $text, string $html = '', string $title = '', int $status = 200, string $url = self::PAGE): PageSeen => new PageSeen($status, self::PAGE, $url, $title, $text, $html);
         yield 'an article' => [$page($long, '<p>x'), []];
-        yield 'an article about captchas and passwords that were not found' => [$page('Log in? Page not found? Captcha? '.$long, '<h1>Page not found, and what to do</h1><input type=password>'), []];
+        yield 'an article about captchas and passwords that were not found' => [
+            $page('Log in? Page not found? Captcha? '.$long, '<h1>Page not found, and what to do</h1><input type=password>'), [],
+        ];
         yield 'Greek' => [$page('Η σελίδα δεν βρέθηκε.', '<h1>Η σελίδα δεν βρέθηκε</h1>'), [Trouble::Soft404]];
         yield 'Japanese' => [$page('お探しのページが見つかりませんでした。'), [Trouble::Soft404]];
         yield 'German' => [$page('Die Seite wurde leider nicht gefunden.'), [Trouble::Soft404]];
@@ -145,11 +175,20 @@ final class GapsTest extends TestCase
         self::assertSame(0.0, PictureLikeness::of([$blank], [$folder->file('broken.png', 'no picture')]));
         self::assertSame(0.0, PictureLikeness::of([], [$blank]));
         self::assertGreaterThan(0.98, PictureLikeness::of([$blank], [$draw('moved.png', 25)], [[0, 0, 400, 100]]));
-        self::assertEqualsWithDelta(0.875, PictureLikeness::of([$blank, $blank], [$blank, $draw('second.png', 50)], [[0, 400, 400, 500]]), 0.02);
+        self::assertEqualsWithDelta(
+            0.875, PictureLikeness::of([$blank, $blank], [$blank, $draw('second.png', 50)], [[0, 400, 400, 500]]), 0.02,
+        );
     }
 
-    private static function exchange(int $number, string $url, ?int $status = null, ?FailureReason $failure = null, ?string $truncated = null, ?string $destination = null, bool $partial = false): Exchange
-    {
+    private static function exchange(
+        int $number,
+        string $url,
+        ?int $status = null,
+        ?FailureReason $failure = null,
+        ?string $truncated = null,
+        ?string $destination = null,
+        bool $partial = false,
+    ): Exchange {
         $exchange = new Exchange($number, $url, 'GET', new \DateTimeImmutable('2024-11-03'), '', '');
         $exchange->status = $status;
         $exchange->responseBytes = null === $status ? 0 : 10;

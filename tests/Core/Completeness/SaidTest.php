@@ -13,9 +13,12 @@ final class SaidTest extends TestCase
     public function testWhereTheGapsLieIsTakenAsFarAsItIsSound(): void
     {
         $said = DeclaredCompleteness::read(['verdict' => 'gaps', 'extent' => 'part', 'places' => ['page' => [1280, 3000], 'gaps' => [
-            ['url' => 'http://a.test/x.png', 'box' => [10, -5, 300, 200]], ['url' => 'http://a.test/y.png', 'box' => [1, 2, 3]], ['url' => 7, 'box' => [1, 2, 3, 4]], ['url' => 'http://a.test/z.png', 'box' => [1, 2, '"><script>', 4]], 'nonsense',
+            ['url' => 'http://a.test/x.png', 'box' => [10, -5, 300, 200]], ['url' => 'http://a.test/y.png', 'box' => [1, 2, 3]],
+            ['url' => 7, 'box' => [1, 2, 3, 4]], ['url' => 'http://a.test/z.png', 'box' => [1, 2, '"><script>', 4]], 'nonsense',
         ]]]);
-        self::assertSame(['page' => [1280, 3000], 'gaps' => [['url' => 'http://a.test/x.png', 'box' => [10, -5, 300, 200]]]], $said['places'] ?? null);
+        self::assertSame(
+            ['page' => [1280, 3000], 'gaps' => [['url' => 'http://a.test/x.png', 'box' => [10, -5, 300, 200]]]], $said['places'] ?? null,
+        );
         self::assertSame('part', $said['extent'] ?? null);
     }
 

@@ -11,17 +11,32 @@ use Ypomna\Core\Crawl\AddressFile;
 
 final class AddressFileTest extends TestCase
 {
-    private const MAP = '<?xml version="1.0"?><urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9" xmlns:image="x"><url><loc> http://a.test/one </loc><image:image><image:loc>http://a.test/p.png</image:loc></image:image></url><url><loc><![CDATA[http://a.test/two?a=1&b=2]]></loc></url></urlset>';
+    private const MAP = '<?xml version="1.0"?><urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9" xmlns:image="x"><url><loc>'
+        .' http://a.test/one'
+        .' </loc><image:image><image:loc>http://a.test/p.png</image:loc></image:image></url><url><loc><![CDATA[http://a.test/two?a=1&b=2]]></loc></url></urlset>';
 
     /**
      * @param list<string> $pages
      */
     #[TestWith([self::MAP, ['http://a.test/one', 'http://a.test/two?a=1&b=2']])]
     #[TestWith(["http://a.test/one\r\nnothing\nhttps://b.test/two\n", ['http://a.test/one', 'https://b.test/two']])]
-    #[TestWith(['<feed xmlns="http://www.w3.org/2005/Atom"><link href="/"/><link rel="self" href="/feed"/><entry><link rel="alternate" href="one"/><link rel="edit" href="/no"/></entry></feed>', ['http://a.test/', 'http://a.test/maps/one']])]
-    #[TestWith(['<rss version="2.0"><channel><link>http://a.test/</link><item><link>http://a.test/one</link><guid>x</guid></item></channel></rss>', ['http://a.test/', 'http://a.test/one']])]
-    #[TestWith(['<rdf:RDF xmlns:rdf="r" xmlns="http://purl.org/rss/1.0/"><item rdf:about="x"><link>http://a.test/one</link></item></rdf:RDF>', ['http://a.test/one']])]
-    #[TestWith(['<urlset><url><loc>http://a.test/one</loc></url><url><loc>http://a.test/two</loc></url><url><lo', ['http://a.test/one', 'http://a.test/two']])]
+    #[TestWith([
+        '<feed xmlns="http://www.w3.org/2005/Atom"><link href="/"/><link rel="self" href="/feed"/><entry><link rel="alternate"'
+            .' href="one"/><link rel="edit" href="/no"/></entry></feed>',
+        ['http://a.test/', 'http://a.test/maps/one'],
+    ])]
+    #[TestWith([
+        '<rss version="2.0"><channel><link>http://a.test/</link><item><link>http://a.test/one</link><guid>x</guid></item></channel></rss>',
+        ['http://a.test/', 'http://a.test/one'],
+    ])]
+    #[TestWith([
+        '<rdf:RDF xmlns:rdf="r" xmlns="http://purl.org/rss/1.0/"><item rdf:about="x"><link>http://a.test/one</link></item></rdf:RDF>',
+        ['http://a.test/one'],
+    ])]
+    #[TestWith([
+        '<urlset><url><loc>http://a.test/one</loc></url><url><loc>http://a.test/two</loc></url><url><lo',
+        ['http://a.test/one', 'http://a.test/two'],
+    ])]
     #[TestWith(['<urlset><url><loc>javascript:alert(1)</loc></url><url><loc>file:///etc/passwd</loc></url></urlset>', []])]
     #[TestWith(['', []])]
     public function testFilesThatNamePages(string $bytes, array $pages): void
@@ -31,7 +46,10 @@ final class AddressFileTest extends TestCase
 
     public function testListsOfSitemapsAndPackedOnes(): void
     {
-        $file = AddressFile::read([(string) gzencode('<sitemapindex><sitemap><loc>http://a.test/1.xml</loc></sitemap></sitemapindex>')], Url::parse('http://a.test/'));
+        $file = AddressFile::read(
+            [(string) gzencode('<sitemapindex><sitemap><loc>http://a.test/1.xml</loc></sitemap></sitemapindex>')],
+            Url::parse('http://a.test/'),
+        );
         self::assertSame([[], ['http://a.test/1.xml']], [$file->pages, $file->sitemaps]);
     }
 

@@ -17,7 +17,13 @@ final class NoveltyTest extends TestCase
             $n = -1;
             do {
                 ++$n;
-                $exhausted = $novelty->add([(string) $format->format((int) gmmktime(0, 0, 0, 1 + $n, 1, 2024)), \sprintf($text, (string) $format->format((int) gmmktime(0, 0, 0, 1 + $n, 1, 2024)))], 0 === $n);
+                $exhausted = $novelty->add(
+                    [
+                        (string) $format->format((int) gmmktime(0, 0, 0, 1 + $n, 1, 2024)),
+                        \sprintf($text, (string) $format->format((int) gmmktime(0, 0, 0, 1 + $n, 1, 2024))),
+                    ],
+                    0 === $n,
+                );
             } while (!$exhausted && $n < 60);
             self::assertGreaterThanOrEqual(Novelty::PATIENCE, $n, $language);
             self::assertLessThan(Novelty::PATIENCE + 14, $n, $language);
@@ -29,7 +35,9 @@ final class NoveltyTest extends TestCase
         $archive = new Novelty('a.test/log/0-0-0');
         $numbers = new Novelty('a.test/station/0');
         for ($n = 0; $n < 500; ++$n) {
-            self::assertFalse($archive->add(['The log', 'Entry about '.substr(md5((string) $n), 0, 3).strtr((string) $n, '0123456789', 'abcdefghij')], false));
+            self::assertFalse($archive->add(
+                ['The log', 'Entry about '.substr(md5((string) $n), 0, 3).strtr((string) $n, '0123456789', 'abcdefghij')], false,
+            ));
             // Where there is no date, numbers are what a page has to say.
             self::assertFalse($numbers->add(['Station', 'Reading: '.$n], false));
         }

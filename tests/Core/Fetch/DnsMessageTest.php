@@ -13,7 +13,9 @@ final class DnsMessageTest extends TestCase
     {
         $query = DnsMessage::parse(DnsMessage::query(4711, 'cdn.lantern.test', 'A'));
         self::assertNotNull($query);
-        self::assertSame([4711, 'cdn.lantern.test', DnsMessage::TYPES['A'], false], [$query->id, $query->name, $query->type, $query->isAnswer]);
+        self::assertSame(
+            [4711, 'cdn.lantern.test', DnsMessage::TYPES['A'], false], [$query->id, $query->name, $query->type, $query->isAnswer],
+        );
         $answer = DnsMessage::parse(DnsMessage::answer($query, DnsMessage::NO_ERROR, ['192.0.2.7', '192.0.2.8'], 60));
         self::assertNotNull($answer);
         self::assertTrue($answer->isAnswer);
@@ -26,7 +28,10 @@ final class DnsMessageTest extends TestCase
         $bytes = "\x12\x34\x81\x80\0\1\0\2\0\0\0\0\3www\7lantern\4test\0\0\1\0\1\xc0\x0c\0\5\0\1\0\0\0\x3c\0\2\xc0\x10\xc0\x10\0\1\0\1\0\0\0\x3c\0\4\xc0\0\2\7";
         $message = DnsMessage::parse($bytes);
         self::assertNotNull($message);
-        self::assertSame([['CNAME', 'lantern.test'], ['A', '192.0.2.7']], array_map(static fn (array $r): array => [$r['type'], $r['data']], $message->records));
+        self::assertSame(
+            [['CNAME', 'lantern.test'], ['A', '192.0.2.7']],
+            array_map(static fn (array $r): array => [$r['type'], $r['data']], $message->records),
+        );
     }
 
     public function testNoMutationBringsItDown(): void

@@ -46,7 +46,10 @@ final class GatewayTest extends TestCase
             self::assertSame($answer, file_get_contents($exchange->responsePath));
             self::assertSame(self::ASK, file_get_contents($exchange->requestPath));
             self::assertSame(self::ASK, $web->peers[0]->heard);
-            self::assertSame(['http://lantern.example/a?b', 200, '8.8.4.4', 'image', null], [$exchange->url, $exchange->status, $exchange->ip, $exchange->destination, $exchange->truncated]);
+            self::assertSame(
+                ['http://lantern.example/a?b', 200, '8.8.4.4', 'image', null],
+                [$exchange->url, $exchange->status, $exchange->ip, $exchange->destination, $exchange->truncated],
+            );
             self::assertTrue($client->closed && $web->peers[0]->closed);
             self::assertSame(0, $gateway->open());
             array_map(unlink(...), [$exchange->requestPath, $exchange->responsePath]);
@@ -59,7 +62,9 @@ final class GatewayTest extends TestCase
     public static function answers(): iterable
     {
         yield 'length' => ["HTTP/1.1 200 OK\r\nContent-Type: text/plain\r\nContent-Length: 5\r\n\r\nhello"];
-        yield 'chunked with extension and trailer' => ["HTTP/1.1 200 OK\r\nTransfer-Encoding: chunked\r\n\r\n5;x=y\r\nhello\r\n0\r\nX-Sum: 1\r\n\r\n"];
+        yield 'chunked with extension and trailer' => [
+            "HTTP/1.1 200 OK\r\nTransfer-Encoding: chunked\r\n\r\n5;x=y\r\nhello\r\n0\r\nX-Sum: 1\r\n\r\n",
+        ];
         yield 'until close' => ["HTTP/1.0 200 OK\r\n\r\nhello"];
         yield 'empty' => ["HTTP/1.1 200 OK\r\nContent-Length: 0\r\n\r\n"];
         yield 'odd head' => ["HTTP/1.1 200 \r\nX-Odd:  y \r\nbroken line\r\ncontent-length:2\r\n\r\nok"];
@@ -105,7 +110,9 @@ final class GatewayTest extends TestCase
         $gateway = $this->gateway(new PlayedWeb($pieces));
         $gateway->serve(new PlayedPeer([self::ASK]), false);
         $exchange = $gateway->exchanges()[0];
-        self::assertSame([$reason, $truncated, $answered, true], [$exchange->failure, $exchange->truncated, $exchange->isAnswered(), $exchange->ended]);
+        self::assertSame(
+            [$reason, $truncated, $answered, true], [$exchange->failure, $exchange->truncated, $exchange->isAnswered(), $exchange->ended],
+        );
         self::assertNotSame('', $exchange->message);
     }
 
@@ -114,9 +121,15 @@ final class GatewayTest extends TestCase
      */
     public static function accidents(): iterable
     {
-        yield 'ends before its length' => [["HTTP/1.1 200 OK\r\nContent-Length: 50\r\n\r\nhello"], FailureReason::BadResponse, 'disconnect', true];
-        yield 'ends before its last chunk' => [["HTTP/1.1 200 OK\r\nTransfer-Encoding: chunked\r\n\r\n5\r\nhel"], FailureReason::BadResponse, 'disconnect', true];
-        yield 'falls silent' => [["HTTP/1.1 200 OK\r\nContent-Length: 50\r\n\r\nhello", FailureReason::Timeout], FailureReason::Timeout, 'time', true];
+        yield 'ends before its length' => [
+            ["HTTP/1.1 200 OK\r\nContent-Length: 50\r\n\r\nhello"], FailureReason::BadResponse, 'disconnect', true,
+        ];
+        yield 'ends before its last chunk' => [
+            ["HTTP/1.1 200 OK\r\nTransfer-Encoding: chunked\r\n\r\n5\r\nhel"], FailureReason::BadResponse, 'disconnect', true,
+        ];
+        yield 'falls silent' => [
+            ["HTTP/1.1 200 OK\r\nContent-Length: 50\r\n\r\nhello", FailureReason::Timeout], FailureReason::Timeout, 'time', true,
+        ];
         yield 'says nothing' => [[], FailureReason::BadResponse, null, false];
         yield 'is reset' => [[FailureReason::BadResponse], FailureReason::BadResponse, null, false];
         yield 'is no HTTP' => [["SSH-2.0-OpenSSH\r\n\r\n"], FailureReason::BadResponse, null, false];
@@ -126,7 +139,12 @@ final class GatewayTest extends TestCase
     public function testClosedNetworksAndStreamsAreRefused(): void
     {
         $gateway = $this->gateway(new PlayedWeb());
-        foreach (["Host: 127.0.0.1:8020\r\n" => FailureReason::Guarded, "Host: inside.example\r\n" => FailureReason::Guarded, "Host: lantern.example\r\nConnection: Upgrade\r\nUpgrade: websocket\r\n" => FailureReason::NotRecordable, "Host: nowhere.example\r\n" => FailureReason::NoHost] as $fields => $reason) {
+        foreach ([
+            "Host: 127.0.0.1:8020\r\n" => FailureReason::Guarded,
+            "Host: inside.example\r\n" => FailureReason::Guarded,
+            "Host: lantern.example\r\nConnection: Upgrade\r\nUpgrade: websocket\r\n" => FailureReason::NotRecordable,
+            "Host: nowhere.example\r\n" => FailureReason::NoHost,
+        ] as $fields => $reason) {
             $gateway->serve($client = new PlayedPeer(["GET / HTTP/1.1\r\n".$fields."\r\n"]), false);
             $exchanges = $gateway->exchanges();
             self::assertSame($reason, end($exchanges)->failure ?? null);
@@ -139,7 +157,10 @@ final class GatewayTest extends TestCase
         $opened = "HTTP/1.1 101 Switching Protocols\r\nUpgrade: websocket\r\nConnection: Upgrade\r\nSec-WebSocket-Protocol: tide\r\n\r\n";
         $said = "\x81\x05Hello\x82\x02\xfe\xff";
         $masked = "\x81\x85\x37\xfa\x21\x3d\x7f\x9f\x4d\x51\x58";
-        foreach ([[[self::SOCKET.$masked], [$opened.$said]], [[self::SOCKET, ...str_split($masked)], [...str_split($opened), ...str_split($said)]]] as [$asks, $answers]) {
+        foreach ([
+            [[self::SOCKET.$masked], [$opened.$said]],
+            [[self::SOCKET, ...str_split($masked)], [...str_split($opened), ...str_split($said)]],
+        ] as [$asks, $answers]) {
             $web = new PlayedWeb($answers);
             $client = new PlayedPeer($asks, stays: true);
             $gateway = $this->gateway($web, folder: new Folder(), together: self::inTurn(...));
@@ -207,7 +228,10 @@ final class GatewayTest extends TestCase
     public function testASocketIsHeldToTheSameWallsAsARequest(): void
     {
         $gateway = $this->gateway(new PlayedWeb(), together: self::inTurn(...));
-        foreach (['127.0.0.1:8020' => FailureReason::Guarded, 'inside.example' => FailureReason::Guarded, 'nowhere.example' => FailureReason::NoHost] as $host => $reason) {
+        foreach ([
+            '127.0.0.1:8020' => FailureReason::Guarded, 'inside.example' => FailureReason::Guarded,
+            'nowhere.example' => FailureReason::NoHost,
+        ] as $host => $reason) {
             $gateway->serve($client = new PlayedPeer([str_replace('lantern.example', $host, self::SOCKET)]), false);
             $exchanges = $gateway->exchanges();
             self::assertSame([$reason, 'ws://'.$host.'/tide'], [end($exchanges)->failure ?? null, end($exchanges)->url ?? '']);
@@ -250,7 +274,10 @@ final class GatewayTest extends TestCase
     {
         $body = str_repeat('x', 4_000);
         foreach (['image/png' => 'disconnect', 'video/mp4' => null] as $type => $truncated) {
-            $gateway = $this->gateway(new PlayedWeb(["HTTP/1.1 200 OK\r\nContent-Type: {$type}\r\nContent-Length: 8000\r\n\r\n", $body, $body]), folder: new Folder());
+            $gateway = $this->gateway(
+                new PlayedWeb(["HTTP/1.1 200 OK\r\nContent-Type: {$type}\r\nContent-Length: 8000\r\n\r\n", $body, $body]),
+                folder: new Folder(),
+            );
             $gateway->serve(new PlayedPeer([self::ASK], 3_000), false);
             self::assertSame($truncated, $gateway->exchanges()[0]->truncated);
         }
@@ -260,12 +287,16 @@ final class GatewayTest extends TestCase
     {
         $gateway = $this->gateway(new PlayedWeb(["HTTP/1.1 200 OK\r\nContent-Length: 2\r\n\r\nok"]));
         $gateway->fetch(Url::parse('http://lantern.example/v.mp4?x'), 'Test');
-        self::assertStringStartsWith("GET /v.mp4?x HTTP/1.1\r\nHost: lantern.example\r\n", (string) file_get_contents($gateway->exchanges()[0]->requestPath));
+        self::assertStringStartsWith(
+            "GET /v.mp4?x HTTP/1.1\r\nHost: lantern.example\r\n", (string) file_get_contents($gateway->exchanges()[0]->requestPath),
+        );
     }
 
     public function testAStreamIsNotWaitedForAndItsBeginningKept(): void
     {
-        $gateway = $this->gateway(new PlayedWeb(["HTTP/1.1 200 OK\r\nContent-Type: text/event-stream\r\n\r\n", "data: one\n\n", FailureReason::Timeout]));
+        $gateway = $this->gateway(new PlayedWeb([
+            "HTTP/1.1 200 OK\r\nContent-Type: text/event-stream\r\n\r\n", "data: one\n\n", FailureReason::Timeout,
+        ]));
         $gateway->serve(new PlayedPeer([self::ASK]), false);
         $exchange = $gateway->exchanges()[0];
         self::assertSame([true, FailureReason::NotRecordable, 0], [$exchange->stream, $exchange->failure, $gateway->open()]);
@@ -276,7 +307,10 @@ final class GatewayTest extends TestCase
     public function testOnlyARangeThatCoversAllIsWhole(): void
     {
         foreach (['bytes 0-4/5' => false, 'bytes 0-3/5' => true, 'bytes 1-4/5' => true, 'bytes 0-4/*' => true] as $range => $partial) {
-            $gateway = $this->gateway(new PlayedWeb(["HTTP/1.1 206 Partial Content\r\nContent-Range: {$range}\r\nContent-Length: 2\r\n\r\nok"]), folder: new Folder());
+            $gateway = $this->gateway(
+                new PlayedWeb(["HTTP/1.1 206 Partial Content\r\nContent-Range: {$range}\r\nContent-Length: 2\r\n\r\nok"]),
+                folder: new Folder(),
+            );
             $gateway->serve(new PlayedPeer([self::ASK]), false);
             self::assertSame($partial, $gateway->exchanges()[0]->partial, $range);
         }
@@ -286,7 +320,15 @@ final class GatewayTest extends TestCase
     {
         $web = new PlayedWeb(["HTTP/1.1 200 OK\r\nContent-Length: 2\r\n\r\nok"]);
         $finder = new Pathfinder(new PlayedNames(['lantern.example' => ['8.8.4.4']]), $web, new AddressGuard());
-        $gateway = new Gateway($finder, $this->folder->path, new Limits(), static fn (): \DateTimeImmutable => new \DateTimeImmutable('2024-11-03'), fn (): float => $this->clock += 0.01, [], static fn (Url $url): bool => '/a' !== $url->path);
+        $gateway = new Gateway(
+            $finder,
+            $this->folder->path,
+            new Limits(),
+            static fn (): \DateTimeImmutable => new \DateTimeImmutable('2024-11-03'),
+            fn (): float => $this->clock += 0.01,
+            [],
+            static fn (Url $url): bool => '/a' !== $url->path,
+        );
         $gateway->serve(new PlayedPeer([self::ASK]), false);
         self::assertSame([[], FailureReason::Robots], [$web->connections, $gateway->exchanges()[0]->failure]);
         self::assertSame(200, $gateway->fetch(Url::parse('http://lantern.example/b'), 'Test')?->status);
@@ -305,21 +347,34 @@ final class GatewayTest extends TestCase
     public function testRedirectsAreFollowedThroughTheGuard(): void
     {
         $answer = static fn (string $location): array => ["HTTP/1.1 302 Found\r\nLocation: {$location}\r\nContent-Length: 0\r\n\r\n"];
-        $ask = new Ask($this->gateway(new PlayedWeb($answer('/b#x'), ["HTTP/1.1 200 OK\r\nContent-Encoding: gzip\r\nConnection: close\r\n\r\n".gzencode('read')])), 'Test');
+        $ask = new Ask(
+            $this->gateway(new PlayedWeb(
+                $answer('/b#x'), ["HTTP/1.1 200 OK\r\nContent-Encoding: gzip\r\nConnection: close\r\n\r\n".gzencode('read')],
+            )),
+            'Test',
+        );
         $read = $ask->get(Url::parse('http://lantern.example/a'), ['X-Own' => "one\r\nX-Other: two"]);
         self::assertSame(['http://lantern.example/b', 'read'], [(string) $read->url, $read->text(100)]);
         self::assertStringContainsString("X-Own: one X-Other: two\r\n", (string) file_get_contents($read->exchange->requestPath));
-        foreach (['http://inside.example/' => FailureReason::Guarded, 'http://127.0.0.1/' => FailureReason::Guarded] as $location => $reason) {
+        foreach ([
+            'http://inside.example/' => FailureReason::Guarded, 'http://127.0.0.1/' => FailureReason::Guarded,
+        ] as $location => $reason) {
             try {
-                (new Ask($this->gateway(new PlayedWeb($answer($location)), folder: new Folder()), 'Test'))->get(Url::parse('http://lantern.example/a'));
+                (new Ask($this->gateway(new PlayedWeb($answer($location)), folder: new Folder()), 'Test'))
+                    ->get(Url::parse('http://lantern.example/a'));
                 self::fail('It was fetched.');
             } catch (FetchFailed $e) {
                 self::assertSame($reason, $e->reason, $location);
             }
         }
-        self::assertSame(302, (new Ask($this->gateway(new PlayedWeb($answer('javascript:alert(1)')), folder: new Folder()), 'Test'))->get(Url::parse('http://lantern.example/a'))->head->status);
+        self::assertSame(
+            302,
+            (new Ask($this->gateway(new PlayedWeb($answer('javascript:alert(1)')), folder: new Folder()), 'Test'))
+                ->get(Url::parse('http://lantern.example/a'))->head->status,
+        );
         $this->expectException(FetchFailed::class);
-        (new Ask($this->gateway(new PlayedWeb(...array_fill(0, 9, $answer('/a'))), folder: new Folder()), 'Test'))->get(Url::parse('http://lantern.example/a'));
+        (new Ask($this->gateway(new PlayedWeb(...array_fill(0, 9, $answer('/a'))), folder: new Folder()), 'Test'))
+            ->get(Url::parse('http://lantern.example/a'));
     }
 
     public function testADiskThatTakesNoMoreIsAFault(): void
@@ -332,12 +387,19 @@ final class GatewayTest extends TestCase
     }
 
     /**
-     * @param list<string>                                   $closed
+     * @param list<string> $closed
      * @param (\Closure(list<\Closure(): void>): mixed)|null $together
      */
-    private function gateway(PlayedWeb $web, Limits $limits = new Limits(), array $closed = [], ?Folder $folder = null, ?\Closure $together = null): Gateway
-    {
-        $finder = new Pathfinder(new PlayedNames(['lantern.example' => ['8.8.4.4'], 'inside.example' => ['192.168.7.7']]), $web, new AddressGuard());
+    private function gateway(
+        PlayedWeb $web,
+        Limits $limits = new Limits(),
+        array $closed = [],
+        ?Folder $folder = null,
+        ?\Closure $together = null,
+    ): Gateway {
+        $finder = new Pathfinder(
+            new PlayedNames(['lantern.example' => ['8.8.4.4'], 'inside.example' => ['192.168.7.7']]), $web, new AddressGuard(),
+        );
         $this->folder = $folder ?? $this->folder;
 
         return new Gateway(

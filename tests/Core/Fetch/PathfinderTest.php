@@ -31,7 +31,9 @@ final class PathfinderTest extends TestCase
 
     public function testANameThatLeadsIntoAClosedNetworkIsNotConnectedTo(): void
     {
-        $this->expectReason(FailureReason::Guarded, fn () => $this->finder(['a.example' => ['10.0.0.1', '::1']])->open('a.example', 80, false));
+        $this->expectReason(
+            FailureReason::Guarded, fn () => $this->finder(['a.example' => ['10.0.0.1', '::1']])->open('a.example', 80, false),
+        );
         self::assertSame([], $this->web->connections);
     }
 
@@ -62,7 +64,12 @@ final class PathfinderTest extends TestCase
 
     public function testAGivenRouteWinsAndMayLeadAnywhere(): void
     {
-        $finder = new Pathfinder(new PlayedNames([]), $this->web, new AddressGuard(), [Route::parse('*.lantern.test:443:127.0.0.1:8443'), Route::parse('x.test:80:[::1]')]);
+        $finder = new Pathfinder(
+            new PlayedNames([]),
+            $this->web,
+            new AddressGuard(),
+            [Route::parse('*.lantern.test:443:127.0.0.1:8443'), Route::parse('x.test:80:[::1]')],
+        );
         $finder->open('cdn.lantern.test', 443, true);
         $finder->open('x.test', 80, false);
         self::assertSame(['127.0.0.1:8443', '::1:80'], $this->web->connections);

@@ -29,14 +29,28 @@ final class RobotsTest extends TestCase
         yield 'nothing said' => ['', ['/a' => true]];
         yield 'all closed' => ["User-agent: *\nDisallow: /", ['/' => false, '/a' => false, '/robots.txt' => true]];
         yield 'an empty rule closes nothing' => ["User-agent: *\nDisallow:", ['/a' => true]];
-        yield 'the longest rule decides' => ["User-agent: *\nDisallow: /a\nAllow: /a/b", ['/a' => false, '/a/c' => false, '/a/b' => true, '/a/bc' => true, '/b' => true]];
+        yield 'the longest rule decides' => [
+            "User-agent: *\nDisallow: /a\nAllow: /a/b", ['/a' => false, '/a/c' => false, '/a/b' => true, '/a/bc' => true, '/b' => true],
+        ];
         yield 'of two as long the one that allows' => ["User-agent: *\nAllow: /page\nDisallow: /page", ['/page' => true]];
-        yield 'one\'s own group before the others' => ["User-agent: *\nDisallow: /\n\nUser-agent: ypomna/1.0\nDisallow: /private", ['/a' => true, '/private/x' => false]];
+        yield 'one\'s own group before the others' => [
+            "User-agent: *\nDisallow: /\n\nUser-agent: ypomna/1.0\nDisallow: /private", ['/a' => true, '/private/x' => false],
+        ];
         yield 'several names of one group' => ["User-agent: other\nUser-agent: YPOMNA\nDisallow: /x", ['/x' => false, '/y' => true]];
-        yield 'a group in two pieces' => ["User-agent: ypomna\nDisallow: /x\nUser-agent: other\nDisallow: /\nUser-agent: ypomna\nDisallow: /y", ['/x' => false, '/y' => false, '/z' => true]];
-        yield 'stars and ends' => ["User-agent: *\nDisallow: /*.pdf$\nDisallow: /*/edit\nDisallow: /*?session=", ['/a.pdf' => false, '/a.pdf?x' => true, '/a/b/edit' => false, '/edit' => true, '/x?session=1' => false]];
-        yield 'comments, line ends, a mark at the beginning' => ["\xEF\xBB\xBFUser-Agent : * # all\r\nDISALLOW : /x # not this\rAllow: /x/y", ['/x' => false, '/x/y' => true]];
-        yield 'codings of one path' => ["User-agent: *\nDisallow: /caf%C3%A9\nDisallow: /%7Ejoe", ['/café' => false, '/caf%c3%a9' => false, '/~joe/x' => false]];
+        yield 'a group in two pieces' => [
+            "User-agent: ypomna\nDisallow: /x\nUser-agent: other\nDisallow: /\nUser-agent: ypomna\nDisallow: /y",
+            ['/x' => false, '/y' => false, '/z' => true],
+        ];
+        yield 'stars and ends' => [
+            "User-agent: *\nDisallow: /*.pdf$\nDisallow: /*/edit\nDisallow: /*?session=",
+            ['/a.pdf' => false, '/a.pdf?x' => true, '/a/b/edit' => false, '/edit' => true, '/x?session=1' => false],
+        ];
+        yield 'comments, line ends, a mark at the beginning' => [
+            "\xEF\xBB\xBFUser-Agent : * # all\r\nDISALLOW : /x # not this\rAllow: /x/y", ['/x' => false, '/x/y' => true],
+        ];
+        yield 'codings of one path' => [
+            "User-agent: *\nDisallow: /caf%C3%A9\nDisallow: /%7Ejoe", ['/café' => false, '/caf%c3%a9' => false, '/~joe/x' => false],
+        ];
         yield 'rules before any name are nobody\'s' => ["Disallow: /\nUser-agent: other\nDisallow: /", ['/a' => true]];
         yield 'other lines part no group' => ["User-agent: *\nSitemap: http://lantern.test/map.xml\nDisallow: /x", ['/x' => false]];
     }

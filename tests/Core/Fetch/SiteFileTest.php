@@ -21,7 +21,9 @@ final class SiteFileTest extends TestCase
         $at = new \DateTimeImmutable('2024-11-16T09:00:00Z');
         $out = fopen($path, 'w+');
         self::assertNotFalse($out);
-        $file = SiteFile::begin($out, 'urn:uuid:info', 'site.warc.gz', $at, ['operator' => "Ilse\r\nx: y", 'pages' => 'marked'], self::ids(...), null);
+        $file = SiteFile::begin(
+            $out, 'urn:uuid:info', 'site.warc.gz', $at, ['operator' => "Ilse\r\nx: y", 'pages' => 'marked'], self::ids(...), null,
+        );
         [$page, $offset, $again] = $file->add($this->exchange($folder, 1, 'http://a.test/', str_repeat('A page. ', 300)), true);
         $file->about($page, $this->exchange($folder, 2, 'http://a.test/', ''), ['title' => 'A']);
         self::assertFalse($again);
@@ -67,7 +69,14 @@ final class SiteFileTest extends TestCase
 
     private function exchange(Folder $folder, int $number, string $url, string $body): Exchange
     {
-        $exchange = new Exchange($number, $url, 'GET', new \DateTimeImmutable('2024-11-16T09:00:00Z'), $folder->file($number.'.request', "GET / HTTP/1.1\r\nHost: a.test\r\n\r\n"), $folder->file($number.'.response', "HTTP/1.1 200 OK\r\nContent-Length: ".\strlen($body)."\r\n\r\n".$body));
+        $exchange = new Exchange(
+            $number,
+            $url,
+            'GET',
+            new \DateTimeImmutable('2024-11-16T09:00:00Z'),
+            $folder->file($number.'.request', "GET / HTTP/1.1\r\nHost: a.test\r\n\r\n"),
+            $folder->file($number.'.response', "HTTP/1.1 200 OK\r\nContent-Length: ".\strlen($body)."\r\n\r\n".$body),
+        );
         $exchange->status = 200;
         $exchange->requestBytes = (int) filesize($exchange->requestPath);
         $exchange->responseBytes = (int) filesize($exchange->responsePath);

@@ -120,7 +120,9 @@ final class LedgerTest extends TestCase
 
     public function testAFullDiskLeavesNoHalfLine(): void
     {
-        $code = 'require "'.\dirname(__DIR__, 3).'/vendor/autoload.php"; $l = new Ypomna\Core\Fixity\Ledger($argv[1]); for (;;) { try { $l->append("capture.kept", "x", [], new DateTimeImmutable("2024-11-05")); } catch (RuntimeException $e) { echo $e->getMessage(); exit(3); } }';
+        $code = 'require "'.\dirname(__DIR__, 3)
+            .'/vendor/autoload.php"; $l = new Ypomna\Core\Fixity\Ledger($argv[1]); for (;;) { try { $l->append("capture.kept", "x", [],'
+                .' new DateTimeImmutable("2024-11-05")); } catch (RuntimeException $e) { echo $e->getMessage(); exit(3); } }';
         exec("trap '' XFSZ; ulimit -f 4; php -r ".escapeshellarg($code).' '.escapeshellarg($this->path), $out, $exit);
         self::assertSame(3, $exit);
         self::assertStringContainsString('took no more', implode('', $out));

@@ -62,25 +62,38 @@ final class TreeBuilderTest extends TestCase
         yield 'NUL in a drawing' => ["<svg>a\0b", $head."<body><svg>a\u{FFFD}b</svg></body></html>"];
         yield 'NUL does not begin formatting anew' => ["<p><b>x</p>\0<p>y", $head.'<body><p><b>x</b></p><p><b>y</b></p></body></html>'];
         yield 'NUL in a table' => ["<table>\0<tr>", $head.'<body><table><tbody><tr></tr></tbody></table></body></html>'];
-        yield 'white space in framesets' => ["<frameset> a\n<frame> </frameset> b\n</html> ", $head."<frameset> \n<frame></frame> </frameset> \n </html>"];
+        yield 'white space in framesets' => [
+            "<frameset> a\n<frame> </frameset> b\n</html> ", $head."<frameset> \n<frame></frame> </frameset> \n </html>",
+        ];
         yield 'a drawing before a frameset' => ['<svg></svg><frameset><frame>', $head.'<frameset><frame></frame></frameset></html>'];
         yield 'a drawing with text before it' => ['<svg>a</svg><frameset>', $head.'<body><svg>a</svg></body></html>'];
         yield 'it ends in a script' => ['<script>x', '<html><head><script>x</script></head><body></body></html>'];
         yield 'it ends in a title' => ['<title>x', '<html><head><title>x</title></head><body></body></html>'];
         yield 'it ends in a style behind the head' => ['<head></head><style>x', '<html><head><style>x</style></head><body></body></html>'];
         yield 'a vertical tabulator is no white space' => ["\v<p\v a\vb=c>", $head."<body>\v<p\v></p\v></body></html>"];
-        yield 'old documents keep tables in paragraphs' => ['<!doctype html public "-//W3C//DTD HTML 4.01 Transitional//EN"><p><table>', $head.'<body><p><table></table></p></body></html>'];
-        yield 'newer ones do not' => ['<!doctype html public "-//W3C//DTD HTML 4.01 Transitional//EN" "http://x.example/"><p><table>', $head.'<body><p></p><table></table></body></html>'];
+        yield 'old documents keep tables in paragraphs' => [
+            '<!doctype html public "-//W3C//DTD HTML 4.01 Transitional//EN"><p><table>', $head.'<body><p><table></table></p></body></html>',
+        ];
+        yield 'newer ones do not' => [
+            '<!doctype html public "-//W3C//DTD HTML 4.01 Transitional//EN" "http://x.example/"><p><table>',
+            $head.'<body><p></p><table></table></body></html>',
+        ];
         yield 'a doctype that is none' => ['<!doctype html nonsense><p><table>', $head.'<body><p><table></table></p></body></html>'];
     }
 
     public function testCharacterReferences(): void
     {
-        $cases = ['&amp;' => '&', '&amp' => '&', '&copy2024' => '©2024', '&notit;' => '¬it;', '&notin;' => '∉', '&nosuch;' => '&nosuch;', '&#65;' => 'A', '&#x41' => 'A', '&#128;' => '€', '&#0;' => "\u{FFFD}", '&#x110000;' => "\u{FFFD}", '&#55296;' => "\u{FFFD}", '&#;' => '&#;', '&' => '&', '&NotEqualTilde;' => "\u{2242}\u{338}"];
+        $cases = [
+            '&amp;' => '&', '&amp' => '&', '&copy2024' => '©2024', '&notit;' => '¬it;', '&notin;' => '∉', '&nosuch;' => '&nosuch;',
+            '&#65;' => 'A', '&#x41' => 'A', '&#128;' => '€', '&#0;' => "\u{FFFD}", '&#x110000;' => "\u{FFFD}", '&#55296;' => "\u{FFFD}",
+            '&#;' => '&#;', '&' => '&', '&NotEqualTilde;' => "\u{2242}\u{338}",
+        ];
         foreach ($cases as $written => $read) {
             self::assertSame($read, CharacterReferences::inText($written), $written);
         }
-        foreach (['?a=1&copy=2' => '?a=1&copy=2', '?a=1&copy;=2' => '?a=1©=2', '?a&amp;b' => '?a&b', '?x&lt' => '?x<', '?x&ltb' => '?x&ltb'] as $written => $read) {
+        foreach ([
+            '?a=1&copy=2' => '?a=1&copy=2', '?a=1&copy;=2' => '?a=1©=2', '?a&amp;b' => '?a&b', '?x&lt' => '?x<', '?x&ltb' => '?x&ltb',
+        ] as $written => $read) {
             self::assertSame($read, CharacterReferences::inValue($written), $written);
         }
     }
@@ -97,16 +110,28 @@ final class TreeBuilderTest extends TestCase
     public function testAnythingBecomesATreeSoon(): void
     {
         mt_srand(11);
-        $pieces = ['<b>', '<p>', '</p>', '<table>', '<td>', '<a href=x>', '<svg>', '<template>', '</table>', '<i>', '</b>', '<!--', '-->', '<script>', '</script>', '<select>', '<option>', 'x', "\0", '&', '<', '>', '"', "\xFF", '<frameset>', '<math>', '<mi>', '<plaintext'];
+        $pieces = [
+            '<b>', '<p>', '</p>', '<table>', '<td>', '<a href=x>', '<svg>', '<template>', '</table>', '<i>', '</b>', '<!--', '-->',
+            '<script>', '</script>', '<select>', '<option>', 'x', "\0", '&', '<', '>', '"', "\xFF", '<frameset>', '<math>', '<mi>',
+            '<plaintext',
+        ];
         $start = microtime(true);
         for ($round = 0; $round < 300; ++$round) {
             $html = '';
             for ($i = mt_rand(1, 60); $i > 0; --$i) {
                 $html .= str_repeat($pieces[mt_rand(0, \count($pieces) - 1)], mt_rand(1, 30));
             }
-            self::assertSame(['html'], array_map(static fn (int $node): string => TreeBuilder::tree($html)->name($node), iterator_to_array(TreeBuilder::tree($html)->children(0), false)));
+            self::assertSame(
+                ['html'],
+                array_map(
+                    static fn (int $node): string => TreeBuilder::tree($html)->name($node),
+                    iterator_to_array(TreeBuilder::tree($html)->children(0), false),
+                ),
+            );
         }
-        foreach (['<b>', '<b a=1><p>', '<div>', '<table>x', '<nobr>', '<a>x</a><a>', '<template>', '<p a="', '<b id=1><p></b>', '<table><table>'] as $piece) {
+        foreach ([
+            '<b>', '<b a=1><p>', '<div>', '<table>x', '<nobr>', '<a>x</a><a>', '<template>', '<p a="', '<b id=1><p></b>', '<table><table>',
+        ] as $piece) {
             TreeBuilder::tree(str_repeat($piece, intdiv(300_000, \strlen($piece))));
         }
         // Generous: what is quadratic takes minutes.

@@ -53,11 +53,14 @@ final class CharsetTest extends TestCase
     {
         $greek = 'Το πλοίο παραμένει στο λιμάνι, επειδή η σφράγιση της πίσω πόρτας είχε βλάβη. Οι επιβάτες ας απευθυνθούν στο ταμείο.';
         $hebrew = 'המעבורת נשארת בנמל בגלל תקלה באטם הדלת האחורית. הנוסעים מתבקשים לפנות לקופה.';
-        $polish = 'Prom pozostaje w porcie, ponieważ uszczelka tylnych drzwi była uszkodzona. Pasażerów prosimy o zgłoszenie się do kasy, żeby zwrócić należność.';
+        $polish = 'Prom pozostaje w porcie, ponieważ uszczelka tylnych drzwi była uszkodzona. Pasażerów prosimy o zgłoszenie się do'
+            .' kasy, żeby zwrócić należność.';
         yield 'Russian' => ['windows-1251', 'ru', self::RUSSIAN];
         yield 'Russian of the mail' => ['koi8-r', 'ru', self::RUSSIAN];
         yield 'Russian of the consoles' => ['cp866', 'ru', self::RUSSIAN];
-        yield 'Ukrainian' => ['koi8-u', 'uk', 'Пором залишається в порту через пошкодження ущільнення дверей. Її пасажирів просять звернутися до каси.'];
+        yield 'Ukrainian' => [
+            'koi8-u', 'uk', 'Пором залишається в порту через пошкодження ущільнення дверей. Її пасажирів просять звернутися до каси.',
+        ];
         yield 'Greek' => ['iso-8859-7', 'el', $greek];
         yield 'Hebrew' => ['windows-1255', 'he', $hebrew];
         yield 'Arabic' => ['windows-1256', 'ar', 'تبقى العبارة في الميناء بسبب عطل في الباب الخلفي. يرجى من الركاب مراجعة شباك التذاكر.'];
@@ -69,19 +72,40 @@ final class CharsetTest extends TestCase
         yield 'Korean' => ['cp949', 'ko', '뒷문 밀봉재가 손상되어 여객선이 항구에 머물고 있습니다. 승객은 매표소로 문의하십시오.'];
         yield 'Polish' => ['iso-8859-2', 'pl', $polish];
         yield 'Polish of Windows' => ['windows-1250', 'pl', $polish];
-        yield 'Czech' => ['windows-1250', 'cs', 'Trajekt zůstává v přístavu, protože těsnění zadních dveří bylo poškozeno. Žádáme cestující, aby se obrátili na pokladnu.'];
-        yield 'Hungarian' => ['iso-8859-2', 'hu', 'A komp a kikötőben marad, mert a hátsó ajtó tömítése megsérült. Kérjük az utasokat, forduljanak a pénztárhoz, mielőbb.'];
-        yield 'Turkish' => ['windows-1254', 'tr', 'Feribot, arka kapı contası hasar gördüğü için limanda bekliyor. Yolcuların gişeye başvurmaları rica olunur, şimdilik.'];
+        yield 'Czech' => [
+            'windows-1250',
+            'cs',
+            'Trajekt zůstává v přístavu, protože těsnění zadních dveří bylo poškozeno. Žádáme cestující, aby se obrátili na pokladnu.',
+        ];
+        yield 'Hungarian' => [
+            'iso-8859-2',
+            'hu',
+            'A komp a kikötőben marad, mert a hátsó ajtó tömítése megsérült. Kérjük az utasokat, forduljanak a pénztárhoz, mielőbb.',
+        ];
+        yield 'Turkish' => [
+            'windows-1254',
+            'tr',
+            'Feribot, arka kapı contası hasar gördüğü için limanda bekliyor. Yolcuların gişeye başvurmaları rica olunur, şimdilik.',
+        ];
         yield 'Thai' => ['cp874', 'th', 'เรือเฟอร์รี่จอดอยู่ที่ท่าเรือเพราะซีลประตูท้ายชำรุด ผู้โดยสารโปรดติดต่อเคาน์เตอร์'];
-        yield 'German' => ['windows-1252', 'de', 'Die Fähre bleibt im Hafen, weil die Dichtung der Hecktür beschädigt war. Größere Verspätungen sind möglich.'];
-        yield 'French' => ['windows-1252', 'fr', 'Le bac reste au port à cause d’un joint abîmé de la porte arrière. Les passagers s’adresseront au guichet, où on les aidera.'];
+        yield 'German' => [
+            'windows-1252',
+            'de',
+            'Die Fähre bleibt im Hafen, weil die Dichtung der Hecktür beschädigt war. Größere Verspätungen sind möglich.',
+        ];
+        yield 'French' => [
+            'windows-1252',
+            'fr',
+            'Le bac reste au port à cause d’un joint abîmé de la porte arrière. Les passagers s’adresseront au guichet, où on les aidera.',
+        ];
     }
 
     #[DataProvider('undeclared')]
     public function testATextThatSaysNothingOfItsEncodingIsRead(string $charset, string $language, string $text): void
     {
         $bytes = (string) iconv('UTF-8', $charset, $text);
-        $page = static fn (string $attributes): string => '<!doctype html><html'.$attributes.'><title>Petrel Dawn</title><body><p>'.$bytes.'</p>';
+        $page = static fn (string $attributes): string => '<!doctype html><html'.$attributes.'><title>Petrel Dawn</title><body><p>'.$bytes
+            .'</p>';
         foreach (['', ' lang="'.$language.'"', ' lang=en'] as $attributes) {
             self::assertStringContainsString($text, Charset::text($page($attributes)), $charset.$attributes);
         }
@@ -95,12 +119,15 @@ final class CharsetTest extends TestCase
         $short = '<html lang=pl><title>P</title><p>'.iconv('UTF-8', 'windows-1250', 'Łódź');
         self::assertStringContainsString('Łódź', Charset::text($short));
         self::assertStringContainsString('Łódź', Charset::text(str_replace('lang=pl', 'lang="pl-PL" class=x', $short)));
-        self::assertStringContainsString('café “open”', Charset::text('<p>The '.iconv('UTF-8', 'windows-1252', 'café “open”').' until Monday'));
+        self::assertStringContainsString(
+            'café “open”', Charset::text('<p>The '.iconv('UTF-8', 'windows-1252', 'café “open”').' until Monday'),
+        );
     }
 
     public function testALanguageOfTwoScriptsIsReadInItsOwn(): void
     {
-        $latin = 'Luka je zatvorena za brodove zbog jake oluje. Vlasti mole stanovnike da ne izlaze na obalu do ponedeljka ujutru, još će čekati žestoku kišu.';
+        $latin = 'Luka je zatvorena za brodove zbog jake oluje. Vlasti mole stanovnike da ne izlaze na obalu do ponedeljka ujutru, još'
+            .' će čekati žestoku kišu.';
         self::assertStringContainsString($latin, Charset::text('<html lang="sr-Latn"><p>'.iconv('UTF-8', 'windows-1250', $latin)));
         $cyrillic = 'Лука је затворена за бродове због јаке олује. Власти моле становнике да не излазе на обалу до понедељка ујутру.';
         self::assertStringContainsString($cyrillic, Charset::text('<html lang="sr"><p>'.iconv('UTF-8', 'windows-1251', $cyrillic)));
@@ -116,7 +143,10 @@ final class CharsetTest extends TestCase
 
     public function testTimeDoesNotGrowWithHostileMarkup(): void
     {
-        foreach (['<script>', '<style ', '<!--', '<meta charset="', '<a b=\'', '</', '<script>x</style>', "<\xE9", '<meta content=charset=charset='] as $piece) {
+        foreach ([
+            '<script>', '<style ', '<!--', '<meta charset="', '<a b=\'', '</', '<script>x</style>', "<\xE9",
+            '<meta content=charset=charset=',
+        ] as $piece) {
             $from = hrtime(true);
             Charset::text(str_repeat($piece, 120_000)."\xE9");
             self::assertLessThan(10_000_000_000, hrtime(true) - $from, $piece);

@@ -58,7 +58,9 @@ final class DecoderTest extends TestCase
     public function testEveryCutPlaceOfATextCostsOneCharacter(): void
     {
         $sentence = '港口因强风暴对船只关闭，当局要求居民星期一早晨之前不要到岸边去。';
-        foreach (['gbk' => 'GB18030', 'big5' => 'BIG-5', 'shift_jis' => 'SJIS-win', 'euc-jp' => 'eucJP-win', 'utf-8' => 'UTF-8'] as $label => $name) {
+        foreach ([
+            'gbk' => 'GB18030', 'big5' => 'BIG-5', 'shift_jis' => 'SJIS-win', 'euc-jp' => 'eucJP-win', 'utf-8' => 'UTF-8',
+        ] as $label => $name) {
             $bytes = mb_convert_encoding(\in_array($label, ['gbk', 'utf-8'], true) ? $sentence : '港口開放時間', $name, 'UTF-8');
             for ($cut = 1; $cut < \strlen($bytes); ++$cut) {
                 $text = Decoder::decode(substr($bytes, 0, $cut), $label);
@@ -73,7 +75,10 @@ final class DecoderTest extends TestCase
     public function testAnyBytesBecomeValidText(): void
     {
         mt_srand(16);
-        foreach (['utf-8', 'utf-16le', 'gb18030', 'big5', 'euc-jp', 'iso-2022-jp', 'shift_jis', 'euc-kr', 'windows-1255', 'koi8-r', 'x-user-defined'] as $encoding) {
+        foreach ([
+            'utf-8', 'utf-16le', 'gb18030', 'big5', 'euc-jp', 'iso-2022-jp', 'shift_jis', 'euc-kr', 'windows-1255', 'koi8-r',
+            'x-user-defined',
+        ] as $encoding) {
             for ($n = 0; $n < 60; ++$n) {
                 self::assertTrue(mb_check_encoding(Decoder::decode(random_bytes(mt_rand(1, 400)), $encoding), 'UTF-8'), $encoding);
             }

@@ -116,7 +116,8 @@ final class MessageReaderTest extends TestCase
     public function testItSurvivesAnything(): void
     {
         mt_srand(11);
-        $good = "\x01\x03Hel\x89\x05Hello\x80\x02lo\xc1\x07\xf2\x48\xcd\xc9\xc9\x07\x00\x82\x7e\x01\x00".str_repeat('b', 256)."\x88\x05\x0f\xa1bye";
+        $good = "\x01\x03Hel\x89\x05Hello\x80\x02lo\xc1\x07\xf2\x48\xcd\xc9\xc9\x07\x00\x82\x7e\x01\x00".str_repeat('b', 256)
+            ."\x88\x05\x0f\xa1bye";
         $read = 0;
         for ($n = 0; $n < 3_000; ++$n) {
             $bytes = $good;

@@ -20,7 +20,10 @@ final class MessageTest extends TestCase
 {
     public function testReadsAnAnswersHead(): void
     {
-        $head = MessageHead::parse("HTTP/1.1 200\r\nContent-TYPE: Text/HTML; charset=x\r\nX-Long: a\r\n  b\r\nno colon\r\nSet-Cookie: a=1\r\nset-cookie: b=2\r\n\r\n");
+        $head = MessageHead::parse(
+            "HTTP/1.1 200\r\nContent-TYPE: Text/HTML; charset=x\r\nX-Long: a\r\n  b\r\nno colon\r\nSet-Cookie: a=1\r\nset-cookie:"
+                ." b=2\r\n\r\n",
+        );
         self::assertSame(200, $head->status);
         self::assertSame('text/html', $head->mime());
         self::assertSame('a b', $head->fields->get('x-long'));
@@ -171,12 +174,19 @@ final class MessageTest extends TestCase
         $zeros = (string) gzencode(str_repeat("\0", 60_000_000), 9);
         yield 'once' => [$zeros, ['gzip']];
         yield 'twice' => [(string) gzencode($zeros, 9), ['gzip', 'gzip']];
-        yield 'twice, each in its own way' => [(string) gzcompress((string) gzencode(str_repeat("\0", 200_000_000), 9), 9), ['gzip', 'identity', 'deflate']];
+        yield 'twice, each in its own way' => [
+            (string) gzcompress((string) gzencode(str_repeat("\0", 200_000_000), 9), 9), ['gzip', 'identity', 'deflate'],
+        ];
     }
 
     public function testWhatIsPackedWellAndIsNoBombComesWhole(): void
     {
-        $text = implode('', array_map(static fn (int $n): string => "<tr><td class=\"tide\">{$n}</td><td class=\"tide\">00:00</td></tr>", range(1, 700_000)));
+        $text = implode(
+            '',
+            array_map(
+                static fn (int $n): string => "<tr><td class=\"tide\">{$n}</td><td class=\"tide\">00:00</td></tr>", range(1, 700_000),
+            ),
+        );
         $bytes = 0;
         foreach (Body::decode(str_split((string) gzencode($text, 9), 8_192), ['gzip']) as $piece) {
             $bytes += \strlen($piece);

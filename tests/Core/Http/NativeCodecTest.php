@@ -12,14 +12,19 @@ use Ypomna\Core\Http\UnsupportedCoding;
 final class NativeCodecTest extends TestCase
 {
     /** “Petrel Dawn was held in port. ” forty times, packed by other programs. */
-    private const PACKED = ['br' => 'G68E+B2JsY2KfXNII7+GCitjk3d0RA1S5iYnBWnIsGwBIpOC3knBorrymQA=', 'zstd' => 'KLUv/WSwAzUBAPBQZXRyZWwgRGF3biB3YXMgaGVsZCBpbiBwb3J0LiABAD4SfuUEjIrVng=='];
+    private const PACKED = [
+        'br' => 'G68E+B2JsY2KfXNII7+GCitjk3d0RA1S5iYnBWnIsGwBIpOC3knBorrymQA=',
+        'zstd' => 'KLUv/WSwAzUBAPBQZXRyZWwgRGF3biB3YXMgaGVsZCBpbiBwb3J0LiABAD4SfuUEjIrVng==',
+    ];
 
     #[DataProvider('codings')]
     public function testBodiesAreUnpackedInPiecesOfAnySize(string $coding): void
     {
         $packed = self::packed($coding);
         foreach ([1, 7, 100_000] as $size) {
-            self::assertSame(str_repeat('Petrel Dawn was held in port. ', 40), Body::collect(Body::decode(str_split($packed, $size), [$coding]), 10_000));
+            self::assertSame(
+                str_repeat('Petrel Dawn was held in port. ', 40), Body::collect(Body::decode(str_split($packed, $size), [$coding]), 10_000),
+            );
         }
     }
 

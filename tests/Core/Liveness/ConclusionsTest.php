@@ -21,7 +21,10 @@ final class ConclusionsTest extends TestCase
     public function testTheConclusion(array $looks, string $verdict, bool $isFinal, int $counted, string $next): void
     {
         $found = self::of($looks);
-        self::assertSame([$verdict, $isFinal, $counted, $next], [$found->verdict->value, $found->isFinal, $found->counted, $found->nextLook->format('j H:i')]);
+        self::assertSame(
+            [$verdict, $isFinal, $counted, $next],
+            [$found->verdict->value, $found->isFinal, $found->counted, $found->nextLook->format('j H:i')],
+        );
     }
 
     /**
@@ -34,14 +37,36 @@ final class ConclusionsTest extends TestCase
         yield 'once gone' => [[['1 10:00', $ok], ['2 10:00', $gone]], 'vanished', false, 1, '2 16:00'];
         yield 'looked at again too soon' => [[['2 10:00', $gone], ['2 10:05', $gone], ['2 12:00', $gone]], 'vanished', false, 1, '2 16:00'];
         yield 'twice' => [[['2 10:00', $gone], ['2 16:00', $gone]], 'vanished', false, 2, '4 16:00'];
-        yield 'three times, the third too soon' => [[['2 10:00', $gone], ['2 17:00', $gone], ['3 10:00', $gone]], 'vanished', false, 2, '4 17:00'];
+        yield 'three times, the third too soon' => [
+            [['2 10:00', $gone], ['2 17:00', $gone], ['3 10:00', $gone]], 'vanished', false, 2, '4 17:00',
+        ];
         yield 'three times' => [[['2 10:00', $gone], ['2 17:00', $gone], ['5 10:00', $gone]], 'vanished', true, 3, '3 10:00'];
         yield 'back in between' => [[['2 10:00', $gone], ['2 17:00', $ok], ['5 10:00', $gone]], 'vanished', false, 1, '5 16:00'];
-        yield 'trouble in between' => [[['2 10:00', $gone], ['2 17:00', $down], ['2 18:00', $gone], ['3 10:00', $wall], ['5 10:00', $gone]], 'vanished', true, 3, '3 10:00'];
-        yield 'trouble is not death' => [[['1 10:00', $ok], ['2 10:00', $down], ['3 10:00', $down], ['9 10:00', $down], ['20 10:00', $down]], 'unreachable', true, 4, '23 10:00'];
+        yield 'trouble in between' => [
+            [['2 10:00', $gone], ['2 17:00', $down], ['2 18:00', $gone], ['3 10:00', $wall], ['5 10:00', $gone]],
+            'vanished',
+            true,
+            3,
+            '3 10:00',
+        ];
+        yield 'trouble is not death' => [
+            [['1 10:00', $ok], ['2 10:00', $down], ['3 10:00', $down], ['9 10:00', $down], ['20 10:00', $down]],
+            'unreachable',
+            true,
+            4,
+            '23 10:00',
+        ];
         yield 'trouble after one look that found it gone' => [[['2 10:00', $gone], ['3 10:00', $down]], 'unreachable', true, 1, '3 11:00'];
-        yield 'trouble after its end' => [[['2 10:00', $gone], ['2 17:00', $gone], ['5 10:00', $gone], ['9 10:00', $down]], 'vanished', true, 3, '7 10:00'];
-        yield 'gone in several ways' => [[['2 10:00', LiveReason::Soft404], ['2 17:00', LiveReason::NoHost], ['5 10:00', LiveReason::Parked]], 'vanished', true, 3, '3 10:00'];
+        yield 'trouble after its end' => [
+            [['2 10:00', $gone], ['2 17:00', $gone], ['5 10:00', $gone], ['9 10:00', $down]], 'vanished', true, 3, '7 10:00',
+        ];
+        yield 'gone in several ways' => [
+            [['2 10:00', LiveReason::Soft404], ['2 17:00', LiveReason::NoHost], ['5 10:00', LiveReason::Parked]],
+            'vanished',
+            true,
+            3,
+            '3 10:00',
+        ];
         yield 'too many requests pass' => [[['2 10:00', LiveReason::RateLimit]], 'blocked', true, 1, '2 11:00'];
         yield 'a wall stays' => [[['2 10:00', $wall]], 'blocked', true, 1, '1 10:00'];
     }
@@ -49,8 +74,13 @@ final class ConclusionsTest extends TestCase
     public function testWhenItWasSeenLast(): void
     {
         $held = new \DateTimeImmutable('2025-02-11');
-        self::assertEquals($held, Conclusions::of([new PastCheck(new \DateTimeImmutable('2025-03-02'), LiveReason::Gone)], $held)?->lastSeen);
-        self::assertEquals(new \DateTimeImmutable('2025-03-01 10:00'), self::of([['1 10:00', LiveReason::Redirect], ['2 10:00', LiveReason::Gone], ['3 10:00', LiveReason::Timeout]])->lastSeen);
+        self::assertEquals(
+            $held, Conclusions::of([new PastCheck(new \DateTimeImmutable('2025-03-02'), LiveReason::Gone)], $held)?->lastSeen,
+        );
+        self::assertEquals(
+            new \DateTimeImmutable('2025-03-01 10:00'),
+            self::of([['1 10:00', LiveReason::Redirect], ['2 10:00', LiveReason::Gone], ['3 10:00', LiveReason::Timeout]])->lastSeen,
+        );
         self::assertNull(self::of([['1 10:00', LiveReason::Timeout]])->lastSeen);
         self::assertNull(Conclusions::of([], $held));
     }
@@ -71,7 +101,9 @@ final class ConclusionsTest extends TestCase
      */
     private static function of(array $looks): Conclusion
     {
-        $found = Conclusions::of(array_map(static fn (array $look): PastCheck => new PastCheck(new \DateTimeImmutable('2025-03-'.$look[0]), $look[1]), $looks));
+        $found = Conclusions::of(array_map(
+            static fn (array $look): PastCheck => new PastCheck(new \DateTimeImmutable('2025-03-'.$look[0]), $look[1]), $looks,
+        ));
         self::assertNotNull($found);
 
         return $found;

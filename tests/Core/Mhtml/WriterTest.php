@@ -13,8 +13,10 @@ final class WriterTest extends TestCase
     public function testPartsComeBackAsTheyWere(): void
     {
         $bodies = [
-            'text/html; charset=utf-8' => "<p>Petrel Dawn = 40 %\r\nline\nbare\rcr \t\r\n.\r\n--part-x\r\ntrailing blank \n".str_repeat('ä', 200),
-            'image/png' => random_bytes(10_000), 'text/css' => str_repeat('a', 300_000), 'application/octet-stream' => '', 'text/plain' => "ends in a line\n",
+            'text/html; charset=utf-8' => "<p>Petrel Dawn = 40 %\r\nline\nbare\rcr \t\r\n.\r\n--part-x\r\ntrailing blank \n"
+                .str_repeat('ä', 200),
+            'image/png' => random_bytes(10_000), 'text/css' => str_repeat('a', 300_000), 'application/octet-stream' => '',
+            'text/plain' => "ends in a line\n",
         ];
         $parts = [];
         foreach ($bodies as $type => $body) {
@@ -32,7 +34,9 @@ final class WriterTest extends TestCase
         foreach (array_values($bodies) as $n => $body) {
             [$head, $coded] = explode("\r\n\r\n", ltrim($pieces[$n]), 2);
             self::assertStringContainsString('Content-Location: http://lantern.test/'.$n, $head);
-            self::assertSame($body, str_contains($head, 'quoted-printable') ? quoted_printable_decode($coded) : base64_decode($coded, true));
+            self::assertSame(
+                $body, str_contains($head, 'quoted-printable') ? quoted_printable_decode($coded) : base64_decode($coded, true),
+            );
         }
     }
 
@@ -48,10 +52,24 @@ final class WriterTest extends TestCase
     public function testAPartThatWouldBringItsOwnPartsIsPlainBytes(): void
     {
         $own = "--x\r\nContent-Type: text/html\r\nContent-Location: http://bank.test/\r\n\r\n<p>forged\r\n--x--";
-        foreach (['multipart/related; boundary=x', ' MULTIPART/mixed;boundary=x', 'message/rfc822', "text/plain\r\nContent-Type: multipart/related; boundary=x"] as $type) {
-            $file = self::write([new Part('http://lantern.test/', 'text/html', static fn (): array => ['<p>']), new Part('http://lantern.test/b', $type, static fn (): array => [$own])]);
+        foreach ([
+            'multipart/related; boundary=x',
+            ' MULTIPART/mixed;boundary=x',
+            'message/rfc822',
+            "text/plain\r\nContent-Type: multipart/related; boundary=x",
+        ] as $type) {
+            $file = self::write([
+                new Part('http://lantern.test/', 'text/html', static fn (): array => ['<p>']),
+                new Part('http://lantern.test/b', $type, static fn (): array => [$own]),
+            ]);
             self::assertSame(1, preg_match_all('/^Content-Type: multipart/mi', $file), $type);
-            self::assertSame(0, preg_match('/^Content-Location: http:\/\/bank/m', str_contains($file, 'quoted-printable') ? (string) preg_replace('/^--x.*?--x--/ms', '', $file) : $file));
+            self::assertSame(
+                0,
+                preg_match(
+                    '/^Content-Location: http:\/\/bank/m',
+                    str_contains($file, 'quoted-printable') ? (string) preg_replace('/^--x.*?--x--/ms', '', $file) : $file,
+                ),
+            );
             self::assertSame(0, preg_match('/^Content-Type: message/mi', $file), $type);
         }
     }
@@ -61,6 +79,11 @@ final class WriterTest extends TestCase
      */
     private static function write(array $parts, string $title = 'Notice'): string
     {
-        return implode('', iterator_to_array(MhtmlWriter::write($title, new \DateTimeImmutable('2024-11-03T10:00:00Z'), 'http://lantern.test/', 'seed', $parts), false));
+        return implode(
+            '',
+            iterator_to_array(
+                MhtmlWriter::write($title, new \DateTimeImmutable('2024-11-03T10:00:00Z'), 'http://lantern.test/', 'seed', $parts), false,
+            ),
+        );
     }
 }

@@ -37,11 +37,15 @@ final class PageModelTest extends TestCase
         yield 'display' => ['<p>a <span style="color:red; DISPLAY : none">b</span> c', ['a c'], ['b']];
         yield 'the last word counts' => ['<p style="display:none;display:block">a', ['a'], []];
         yield 'an important one before it' => ['<p style="display:none!important;display:block">a', [], ['a']];
-        yield 'visibility, and what is visible in it' => ['<div style="visibility:hidden">a<p style="visibility:visible">b</p></div>', ['b'], ['a']];
+        yield 'visibility, and what is visible in it' => [
+            '<div style="visibility:hidden">a<p style="visibility:visible">b</p></div>', ['b'], ['a'],
+        ];
         yield 'nothing in what is away is seen' => ['<div style="display:none"><p style="visibility:visible">b</p></div>', [], ['b']];
         yield 'not hidden' => ['<p aria-hidden=true>a<details><summary>b</summary>c</details>', ['a', 'b', 'c'], []];
         yield 'dialogs' => ['<dialog>a</dialog><dialog open>b</dialog>', ['b'], ['a']];
-        yield 'no text at all' => ['<script>a</script><style>b</style><template>c</template><noscript>d</noscript><iframe>e</iframe><p>f', ['f'], []];
+        yield 'no text at all' => [
+            '<script>a</script><style>b</style><template>c</template><noscript>d</noscript><iframe>e</iframe><p>f', ['f'], [],
+        ];
         yield 'a declared shadow root' => ['<div><template shadowrootmode=open><p>a</template></div>', ['a'], []];
     }
 
@@ -52,7 +56,10 @@ final class PageModelTest extends TestCase
         foreach ($document->passages as $passage) {
             $places[$passage->text] = null === $passage->cell ? null : [$passage->cell->table, $passage->cell->row, $passage->cell->column];
         }
-        self::assertSame(['a' => [0, 0, 0], 'b' => [0, 0, 1], 'c' => [0, 1, 1], 'd' => [0, 1, 2], 'e' => [0, 2, 0], 'f' => [1, 0, 0], 'g' => [0, 2, 2]], $places);
+        self::assertSame(
+            ['a' => [0, 0, 0], 'b' => [0, 0, 1], 'c' => [0, 1, 1], 'd' => [0, 1, 2], 'e' => [0, 2, 0], 'f' => [1, 0, 0], 'g' => [0, 2, 2]],
+            $places,
+        );
     }
 
     public function testATableThatLaysOutAPageHoldsSentences(): void
@@ -74,24 +81,42 @@ final class PageModelTest extends TestCase
 
     public function testLinksAndPicturesKnowWhereTheyStand(): void
     {
-        $document = self::read('<p>See the <a href="/log">log</a>. And the <a href=/log>minutes</a>.</p><img src=p.png alt=ship><p>End.<img src="data:image/gif;base64,R0" data-src=q.png>');
+        $document = self::read(
+            '<p>See the <a href="/log">log</a>. And the <a href=/log>minutes</a>.</p><img src=p.png alt=ship><p>End.<img'
+                .' src="data:image/gif;base64,R0" data-src=q.png>',
+        );
         self::assertSame([['log', 0], ['minutes', 1]], array_map(static fn (Link $l): array => [$l->text, $l->passage], $document->links));
-        self::assertSame([['p.png', 2], ['q.png', 2]], array_map(static fn (Picture $p): array => [$p->src, $p->behind], $document->pictures));
+        self::assertSame(
+            [['p.png', 2], ['q.png', 2]], array_map(static fn (Picture $p): array => [$p->src, $p->behind], $document->pictures),
+        );
     }
 
     public function testLinesThatWereBrokenByHandAreOneSentence(): void
     {
-        self::assertSame(['The ferry had left the harbour on time that morning when the alarm rang.', 'Nobody was hurt.'], self::texts(self::read('<p>The ferry had left the harbour on time that morning<br>when the alarm rang.<br>Nobody was hurt.')->passages));
+        self::assertSame(
+            ['The ferry had left the harbour on time that morning when the alarm rang.', 'Nobody was hurt.'],
+            self::texts(
+                self::read('<p>The ferry had left the harbour on time that morning<br>when the alarm rang.<br>Nobody was hurt.')->passages,
+            ),
+        );
         self::assertSame(['Pier 1', 'Low Quay'], self::texts(self::read('<p>Pier 1<br>Low Quay')->passages));
     }
 
     public function testWhatAPageSaysOfItself(): void
     {
-        $document = self::read('<html lang=el><title>T</title><meta name=Description content=" A  b "><meta property="og:title" content=O><meta name=robots content=noindex><link rel=canonical href=/c><link rel="preload stylesheet" href=/s.css><link rel=preload as=font href=/f.woff2><script src=/j.js></script><script type="application/ld+json">{"@type":"Article"}</script><iframe src=/f></iframe><svg><title>no</title></svg>');
+        $document = self::read(
+            '<html lang=el><title>T</title><meta name=Description content=" A  b "><meta property="og:title" content=O><meta name=robots'
+                .' content=noindex><link rel=canonical href=/c><link rel="preload stylesheet" href=/s.css><link rel=preload as=font'
+                    .' href=/f.woff2><script src=/j.js></script><script type="application/ld+json">{"@type":"Article"}</script><iframe'
+                        .' src=/f></iframe><svg><title>no</title></svg>',
+        );
         self::assertSame(['T', 'A b', 'el'], [$document->title, $document->description, $document->language]);
         self::assertSame(['description' => 'A b', 'og:title' => 'O', 'robots' => 'noindex', 'canonical' => '/c'], $document->metadata);
         self::assertSame(['{"@type":"Article"}'], $document->structured);
-        self::assertSame(['script /j.js', 'frame /f', 'style /s.css', 'font /f.woff2'], array_map(static fn (EmbeddedPart $p): string => $p->kind.' '.$p->url, $document->parts));
+        self::assertSame(
+            ['script /j.js', 'frame /f', 'style /s.css', 'font /f.woff2'],
+            array_map(static fn (EmbeddedPart $p): string => $p->kind.' '.$p->url, $document->parts),
+        );
     }
 
     public function testWhatTakesNoWidthIsNoDifference(): void

@@ -102,7 +102,9 @@ final class SearchResultsTest extends TestCase
         foreach (['The quay', 'The passengers', 'The door', 'The owners'] as $part) {
             $text .= strtr($each, ['PART' => $part, 'TEXT' => self::TEXT]);
         }
-        self::assertTrue(MainText::fromHtml('<!doctype html><meta charset="utf-8"><title>'.$title.'</title><h1>'.$title.'</h1>'.$text)->isArticle);
+        self::assertTrue(
+            MainText::fromHtml('<!doctype html><meta charset="utf-8"><title>'.$title.'</title><h1>'.$title.'</h1>'.$text)->isArticle,
+        );
     }
 
     /** @return iterable<string, array{string, string}> */

@@ -14,7 +14,9 @@ use Ypomna\Core\Recurrence\InvalidCondition;
 /** When a change is to be told. */
 final class ConditionTest extends TestCase
 {
-    private const OLD = '<title>Fares</title><h1>Fares</h1><p id=note>The fares of spring.</p><table><tr><th>Crossing<th>Adult<th>Child<tr><td>Hollin Quay<td>12.50<td>6.00<tr><td>Porth Merrow<td>1 840 p<td>9.20</table><p class=made>Page made 3 March 2025 10:00</p>';
+    private const OLD = '<title>Fares</title><h1>Fares</h1><p id=note>The fares of'
+        .' spring.</p><table><tr><th>Crossing<th>Adult<th>Child<tr><td>Hollin Quay<td>12.50<td>6.00<tr><td>Porth Merrow<td>1 840'
+        .' p<td>9.20</table><p class=made>Page made 3 March 2025 10:00</p>';
 
     /** @param array{string, string}|null $expected */
     #[DataProvider('changes')]
@@ -35,17 +37,29 @@ final class ConditionTest extends TestCase
         yield 'the cell, written otherwise' => [new Condition(ConditionKind::Cell, 'Porth', 'Adult'), '1 840 p', '1 840 p each', null];
         yield 'another cell' => [$cell, '6.00', '7.00', null];
         yield 'the cell is gone' => [$cell, 'Hollin Quay', 'Elsewhere', ['12.50', '']];
-        yield 'a phrase comes' => [new Condition(ConditionKind::PhraseComes, 'out of  SERVICE'), 'of spring.', 'of spring. She is out of service.', ['', 'She is out of service.']];
+        yield 'a phrase comes' => [
+            new Condition(ConditionKind::PhraseComes, 'out of  SERVICE'),
+            'of spring.',
+            'of spring. She is out of service.',
+            ['', 'She is out of service.'],
+        ];
         yield 'a phrase was there before' => [new Condition(ConditionKind::PhraseComes, 'fares'), 'of spring', 'of summer', null];
-        yield 'a phrase goes' => [new Condition(ConditionKind::PhraseGoes, 'fares of spring'), 'of spring', 'of summer', ['The fares of spring.', '']];
-        yield 'a part' => [new Condition(ConditionKind::Part, '#note'), 'of spring', 'of summer', ['The fares of spring.', 'The fares of summer.']];
+        yield 'a phrase goes' => [
+            new Condition(ConditionKind::PhraseGoes, 'fares of spring'), 'of spring', 'of summer', ['The fares of spring.', ''],
+        ];
+        yield 'a part' => [
+            new Condition(ConditionKind::Part, '#note'), 'of spring', 'of summer', ['The fares of spring.', 'The fares of summer.'],
+        ];
         yield 'beside the part' => [new Condition(ConditionKind::Part, '#note'), '12.50', '13.00', null];
         yield 'only when it vanishes' => [new Condition(ConditionKind::Vanishing), 'of spring', 'of summer', null];
     }
 
     public function testFurtherChangesAreCounted(): void
     {
-        $found = (new Condition())->between(Document::fromHtml('<p>One boat sails at 06:10.</p><p>The quay is closed.</p>'), Document::fromHtml('<p>One boat sails at 06:40.</p><p>The quay stays open all night.</p>'));
+        $found = (new Condition())->between(
+            Document::fromHtml('<p>One boat sails at 06:10.</p><p>The quay is closed.</p>'),
+            Document::fromHtml('<p>One boat sails at 06:40.</p><p>The quay stays open all night.</p>'),
+        );
         self::assertSame(['One boat sails at 06:10.', 1], [$found?->before, $found?->more], 'the number first');
     }
 

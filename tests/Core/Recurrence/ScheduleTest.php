@@ -44,12 +44,18 @@ final class ScheduleTest extends TestCase
         mt_srand(3);
         $beliefs = [];
         for ($n = 0; $n < 60; ++$n) {
-            $beliefs[] = Belief::after(array_map(static fn (): Observation => new Observation(1 + mt_rand(0, 20), 1 === mt_rand(0, 1 + $n % 9)), range(1, 8)));
+            $beliefs[] = Belief::after(array_map(
+                static fn (): Observation => new Observation(1 + mt_rand(0, 20), 1 === mt_rand(0, 1 + $n % 9)), range(1, 8),
+            ));
         }
         foreach ([3.0, 12.0, 40.0] as $budget) {
             $schedule = new Schedule($budget, 0.1, 200.0);
             $bound = $schedule->bound($beliefs);
-            self::assertEqualsWithDelta($budget, array_sum(array_map(static fn (Belief $one): float => 1 / $schedule->interval($one, $bound), $beliefs)), 0.02 * $budget);
+            self::assertEqualsWithDelta(
+                $budget,
+                array_sum(array_map(static fn (Belief $one): float => 1 / $schedule->interval($one, $bound), $beliefs)),
+                0.02 * $budget,
+            );
         }
         self::assertSame(0.0, (new Schedule(10_000.0, 0.1, 200.0))->bound($beliefs), 'looks enough for all');
         self::assertSame(0.1, (new Schedule(10_000.0, 0.1, 200.0))->interval($beliefs[0], 0.0));

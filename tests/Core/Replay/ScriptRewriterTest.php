@@ -38,7 +38,10 @@ final class ScriptRewriterTest extends TestCase
 
     public function testAnImportMapLeadsToTheArchive(): void
     {
-        self::assertSame('{"imports":{"lib":"[https://cdn.test/b.js]","./x/":"./y/"}}', self::rewriter()->importMap('{"imports":{"lib":"https://cdn.test/b.js","./x/":"./y/"}}'));
+        self::assertSame(
+            '{"imports":{"lib":"[https://cdn.test/b.js]","./x/":"./y/"}}',
+            self::rewriter()->importMap('{"imports":{"lib":"https://cdn.test/b.js","./x/":"./y/"}}'),
+        );
     }
 
     private static function rewriter(): ScriptRewriter

@@ -17,7 +17,9 @@ final class PlainTextTest extends TestCase
     public function testNothingSteersATerminalAFeedOrAMail(): void
     {
         $said = "Ferry\e]0;owned\x07 \e[2Jat\r\n.\r\nBcc: x\x00\u{9b}31m \u{202E}gnp.exe\u{2069}\u{2028}end\xFF";
-        self::assertSame(0, preg_match('/[\x00-\x1F\x7F\x{80}-\x{9F}\x{202A}-\x{202E}\x{2066}-\x{2069}\x{2028}]/u', PlainText::line($said)));
+        self::assertSame(
+            0, preg_match('/[\x00-\x1F\x7F\x{80}-\x{9F}\x{202A}-\x{202E}\x{2066}-\x{2069}\x{2028}]/u', PlainText::line($said)),
+        );
         self::assertSame(0, preg_match('/[\x00-\x08\x0B-\x1F\x7F\x{80}-\x{9F}\x{202A}-\x{202E}]/u', PlainText::lines($said)));
         self::assertStringContainsString("\n.\n", PlainText::lines($said));
         self::assertSame("Ένα πλοίο\tשלום 日本 👩‍🚒", PlainText::lines("Ένα πλοίο\tשלום 日本 👩‍🚒"));
@@ -36,7 +38,10 @@ final class PlainTextTest extends TestCase
     /** @return iterable<array{string}> */
     public static function words(): iterable
     {
-        foreach (["it's", "';touch /tmp/owned;'", '$(id)`id`', '"; id; "', '\\', "\\'", '!!', '*', '~', '-rf', "''", 'Ένα πλοίο', '%s%n', '#', '&&id', '>x'] as $word) {
+        foreach ([
+            "it's", "';touch /tmp/owned;'", '$(id)`id`', '"; id; "', '\\', "\\'", '!!', '*', '~', '-rf', "''", 'Ένα πλοίο', '%s%n', '#',
+            '&&id', '>x',
+        ] as $word) {
             yield $word => [$word];
         }
     }
@@ -92,7 +97,14 @@ final class PlainTextTest extends TestCase
     {
         $text = 'a=1, b=, c=33';
         preg_match_all('/(\w)=(\d*)/', $text, $all, \PREG_SET_ORDER | \PREG_OFFSET_CAPTURE);
-        self::assertSame(array_map(static fn (array $m): array => [$m[0][1], array_column($m, 0)], $all), array_map(static fn (int $at, array $m): array => [$at, $m], array_keys($found = iterator_to_array(Matches::of('/(\w)=(\d*)/', $text))), $found));
+        self::assertSame(
+            array_map(static fn (array $m): array => [$m[0][1], array_column($m, 0)], $all),
+            array_map(
+                static fn (int $at, array $m): array => [$at, $m],
+                array_keys($found = iterator_to_array(Matches::of('/(\w)=(\d*)/', $text))),
+                $found,
+            ),
+        );
         self::assertCount(2, [...Matches::of('/\w/', $text, 2)]);
         self::assertCount(4, [...Matches::of('//', 'abc')], 'one that is empty does not stand still');
     }

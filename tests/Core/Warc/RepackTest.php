@@ -18,8 +18,16 @@ final class RepackTest extends TestCase
     public function testWhateverAFileHoldsWhatIsRepackedIsSoundOrRefused(): void
     {
         $folder = new Folder();
-        $members = (new WarcBuilder())->exchange('http://lantern.test/a', '2024-11-03T10:00:00Z', str_repeat('ab', 200))->exchange('http://lantern.test/b', '2024-11-03T10:00:01Z', '<p>b')->bytes();
-        $plain = implode('', array_map(static fn (string $member): string => (string) gzdecode("\x1f\x8b\x08".$member), \array_slice(explode("\x1f\x8b\x08", $members), 1)));
+        $members = (new WarcBuilder())->exchange(
+            'http://lantern.test/a', '2024-11-03T10:00:00Z', str_repeat('ab', 200),
+        )->exchange('http://lantern.test/b', '2024-11-03T10:00:01Z', '<p>b')->bytes();
+        $plain = implode(
+            '',
+            array_map(
+                static fn (string $member): string => (string) gzdecode("\x1f\x8b\x08".$member),
+                \array_slice(explode("\x1f\x8b\x08", $members), 1),
+            ),
+        );
         mt_srand(5);
         $given = $refused = 0;
         for ($n = 0; $n < 300; ++$n) {
@@ -29,7 +37,9 @@ final class RepackTest extends TestCase
             }
             $path = $folder->file('mutant', $bytes);
             foreach (WarcReader::open($path)->records() as $record) {
-                foreach ([static fn (): \Generator => Repack::record($path, $record->offset), static fn (): \Generator => Repack::anew($record)] as $way) {
+                foreach ([
+                    static fn (): \Generator => Repack::record($path, $record->offset), static fn (): \Generator => Repack::anew($record),
+                ] as $way) {
                     try {
                         $member = implode('', iterator_to_array($way(), false));
                     } catch (WarcError) {

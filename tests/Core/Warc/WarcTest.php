@@ -30,7 +30,9 @@ final class WarcTest extends TestCase
 
     public function testWhatIsWrittenIsReadAgain(): void
     {
-        $builder = (new WarcBuilder())->exchange('http://lantern.test/a', '2024-11-03T10:00:00.123456Z', '<p>one')->exchange('http://lantern.test/b', '2024-11-03T10:00:01Z', str_repeat('two ', 90_000));
+        $builder = (new WarcBuilder())->exchange('http://lantern.test/a', '2024-11-03T10:00:00.123456Z', '<p>one')->exchange(
+            'http://lantern.test/b', '2024-11-03T10:00:01Z', str_repeat('two ', 90_000),
+        );
         $path = $this->folder->file('a.warc.gz', $builder->bytes());
         $reader = WarcReader::open($path);
         $seen = [];
@@ -40,7 +42,9 @@ final class WarcTest extends TestCase
         }
         self::assertSame([], $reader->findings());
         self::assertSame($builder->offsets, array_column($seen, 0));
-        self::assertSame([$builder->offsets[1], 'response', 'http://lantern.test/a', '2024-11-03T10:00:00.123456Z', DigestVerdict::Ok], $seen[1]);
+        self::assertSame(
+            [$builder->offsets[1], 'response', 'http://lantern.test/a', '2024-11-03T10:00:00.123456Z', DigestVerdict::Ok], $seen[1],
+        );
         self::assertSame(['request', 'response', 'request', 'response'], array_column($seen, 1));
     }
 
@@ -75,12 +79,21 @@ final class WarcTest extends TestCase
     public function testReadsPlainFilesAndOldHabits(): void
     {
         $block = "HTTP/1.1 200 OK\r\n\r\nx";
-        $plain = "\r\nWARC/1.0\r\nwarc-type: response\r\nWARC-Record-ID: <urn:uuid:1>\r\nWARC-Target-URI: <http://lantern.test/>\r\nWARC-Date: 2024-11-03T10:00:00Z\r\nContent-Type: application/http;\r\n  msgtype=response\r\nContent-Length: ".\strlen($block)."\r\n\r\n".$block."\r\n\r\n"
+        $plain = "\r\nWARC/1.0\r\nwarc-type: response\r\nWARC-Record-ID: <urn:uuid:1>\r\nWARC-Target-URI:"
+            ." <http://lantern.test/>\r\nWARC-Date: 2024-11-03T10:00:00Z\r\nContent-Type: application/http;\r\n "
+                ." msgtype=response\r\nContent-Length: "
+            .\strlen($block)."\r\n\r\n".$block."\r\n\r\n"
             ."WARC/1.0\nWARC-Type: metadata\nContent-Length: 2\n\nab\n\n";
         $reader = WarcReader::open($this->folder->file('a.warc', $plain));
         $records = [];
         foreach ($reader->records() as $record) {
-            $records[] = [$record->offset, $record->header->version, $record->header->type(), $record->header->uri(), Inspector::inspect($record)->http?->status];
+            $records[] = [
+                $record->offset,
+                $record->header->version,
+                $record->header->type(),
+                $record->header->uri(),
+                Inspector::inspect($record)->http?->status,
+            ];
         }
         self::assertSame([2, '1.0', 'response', 'http://lantern.test/', 200], $records[0]);
         self::assertSame([(int) strpos($plain, 'WARC/1.0', 5), '1.0', 'metadata', null, null], $records[1]);
@@ -89,7 +102,9 @@ final class WarcTest extends TestCase
 
     public function testReadingGoesOnBehindADamagedRecord(): void
     {
-        $builder = (new WarcBuilder())->exchange('http://lantern.test/a', '2024-11-03T10:00:00Z', str_repeat('a', 500))->exchange('http://lantern.test/b', '2024-11-03T10:00:01Z', 'b');
+        $builder = (new WarcBuilder())->exchange(
+            'http://lantern.test/a', '2024-11-03T10:00:00Z', str_repeat('a', 500),
+        )->exchange('http://lantern.test/b', '2024-11-03T10:00:01Z', 'b');
         $bytes = $builder->bytes();
         for ($i = 20; $i < 60; ++$i) {
             $bytes[$builder->offsets[1] + $i] = 'x';
@@ -142,7 +157,8 @@ final class WarcTest extends TestCase
         $body = "3\r\nabc\r\n0\r\n\r\n";
         $block = "HTTP/1.1 100 Continue\r\n\r\nHTTP/1.1 200 OK\r\nTransfer-Encoding: chunked\r\n\r\n".$body;
         foreach ([sha1('abc'), sha1($body)] as $digest) {
-            $bytes = "WARC/1.1\r\nWARC-Type: response\r\nContent-Type: application/http\r\nWARC-Payload-Digest: sha1:{$digest}\r\nContent-Length: ".\strlen($block)."\r\n\r\n{$block}\r\n\r\n";
+            $bytes = "WARC/1.1\r\nWARC-Type: response\r\nContent-Type: application/http\r\nWARC-Payload-Digest: sha1:{$digest}\r\nContent-Length: "
+                .\strlen($block)."\r\n\r\n{$block}\r\n\r\n";
             foreach (WarcReader::open($this->folder->file('p.warc', $bytes))->records() as $record) {
                 $facts = Inspector::inspect($record);
                 self::assertSame(DigestVerdict::Ok, $facts->digest);
@@ -157,7 +173,13 @@ final class WarcTest extends TestCase
     {
         $stream = fopen('php://temp', 'w+');
         self::assertIsResource($stream);
-        (new WarcWriter($stream))->write(RecordType::Metadata, 'urn:uuid:1', new \DateTimeImmutable('2024-11-03'), ['WARC-Target-URI' => "http://x.test/\r\nWARC-Type: response"], Block::ofString(''));
+        (new WarcWriter($stream))->write(
+            RecordType::Metadata,
+            'urn:uuid:1',
+            new \DateTimeImmutable('2024-11-03'),
+            ['WARC-Target-URI' => "http://x.test/\r\nWARC-Type: response"],
+            Block::ofString(''),
+        );
         rewind($stream);
         self::assertStringNotContainsString("\nWARC-Type: response", (string) gzdecode((string) stream_get_contents($stream)));
     }
@@ -169,13 +191,17 @@ final class WarcTest extends TestCase
         stream_set_write_buffer($full, 0);
         $this->expectException(\RuntimeException::class);
         $this->expectExceptionMessage('took no more');
-        (new WarcWriter($full))->write(RecordType::Metadata, 'urn:uuid:1', new \DateTimeImmutable('2024-11-03'), [], Block::ofString(random_bytes(300_000)));
+        (new WarcWriter($full))->write(
+            RecordType::Metadata, 'urn:uuid:1', new \DateTimeImmutable('2024-11-03'), [], Block::ofString(random_bytes(300_000)),
+        );
     }
 
     public function testMutatedFilesBringNothingDown(): void
     {
         mt_srand(20241103);
-        $seed = (new WarcBuilder())->exchange('http://lantern.test/a', '2024-11-03T10:00:00Z', str_repeat('ab', 200))->exchange('http://lantern.test/b', '2024-11-03T10:00:01Z', 'b')->bytes();
+        $seed = (new WarcBuilder())->exchange(
+            'http://lantern.test/a', '2024-11-03T10:00:00Z', str_repeat('ab', 200),
+        )->exchange('http://lantern.test/b', '2024-11-03T10:00:01Z', 'b')->bytes();
         $plain = '';
         foreach ([0, 1, 2, 3] as $i) {
             $plain .= "WARC/1.1\r\nWARC-Type: resource\r\nWARC-Date: 2024-11-03T10:00:0{$i}Z\r\nContent-Type: text/plain\r\nContent-Length: 5\r\n\r\nab\r\nc\r\n\r\n";

@@ -114,7 +114,8 @@ final class Edits
         [$p, $s] = $this->free();
         $old = $this->content->paragraphs[$p][$s];
         $new = match ($this->sentences->language) {
-            'ja' => 'まったく別の話題：図書館は毎週金曜に閉まる。', 'el' => 'Κάθε Παρασκευή η βιβλιοθήκη κλείνει νωρίς.', 'ru' => 'Каждую пятницу библиотека закрывается рано.', 'ar' => 'تغلق المكتبة أبوابها مبكرا كل جمعة.',
+            'ja' => 'まったく別の話題：図書館は毎週金曜に閉まる。', 'el' => 'Κάθε Παρασκευή η βιβλιοθήκη κλείνει νωρίς.',
+            'ru' => 'Каждую пятницу библиотека закрывается рано.', 'ar' => 'تغلق المكتبة أبوابها مبكرا كل جمعة.',
             'de' => 'Jeden Freitag schließt die Bücherei früher.', default => 'Every Friday the library shuts its doors early.',
         };
         if (isset($this->touched[$new])) {

@@ -14,7 +14,18 @@ final class Noise
         [$head, $body] = [substr($html, 0, $end), substr($html, $end)];
 
         // Between tags only: what is in them is left alone.
-        return $head.preg_replace_callback('/>([^<>]{4,})</', static fn (array $m): string => '>'.self::text($m[1], $chance).'<', (string) preg_replace_callback('/<(p|div|li|td)>/', static fn (array $m): string => 0 === $chance->between(0, 2) ? '<'.$m[1].' class="k'.$chance->between(1, 99).'" data-x="1">' : $m[0], $body));
+        return $head
+            .preg_replace_callback(
+                '/>([^<>]{4,})</',
+                static fn (array $m): string => '>'.self::text($m[1], $chance).'<',
+                (string) preg_replace_callback(
+                    '/<(p|div|li|td)>/',
+                    static fn (array $m): string => 0 === $chance->between(0, 2)
+                        ? '<'.$m[1].' class="k'.$chance->between(1, 99).'" data-x="1">'
+                        : $m[0],
+                    $body,
+                ),
+            );
     }
 
     private static function text(string $text, Chance $chance): string

@@ -12,7 +12,10 @@ use Ypomna\Core\Page\Document;
 /** How well the comparison finds what was altered, over many pages. */
 final class Score
 {
-    private const EDITS = ['reword', 'remove', 'add', 'replace', 'move', 'moveAndReword', 'cell', 'addRow', 'removeRow', 'heading', 'addItem', 'removeItem', 'link', 'picture'];
+    private const EDITS = [
+        'reword', 'remove', 'add', 'replace', 'move', 'moveAndReword', 'cell', 'addRow', 'removeRow', 'heading', 'addItem', 'removeItem',
+        'link', 'picture',
+    ];
 
     /** @var array<string, array{int, int, int}> by kind of change: found, expected, both */
     public array $kinds = [];
@@ -49,7 +52,9 @@ final class Score
         $after = Layouts::html($layout, $content);
         $after = 0 === $chance->between(0, 1) ? Noise::over($after, $chance) : $after;
         $type = 'text/html; charset=utf-8';
-        $comparison = PageComparison::of(Document::fromHtml($before, $type, 'http://lantern.test/'), Document::fromHtml($after, $type, 'http://lantern.test/'));
+        $comparison = PageComparison::of(
+            Document::fromHtml($before, $type, 'http://lantern.test/'), Document::fromHtml($after, $type, 'http://lantern.test/'),
+        );
         ++$this->pages;
         $expected = [] !== $edits->expected || [] !== $edits->links || [] !== $edits->pictures;
         $this->falselyIdentical += $expected && $comparison->isIdentical() ? 1 : 0;
@@ -60,7 +65,10 @@ final class Score
         }
         $this->tally($name, $edits->expected, array_map(self::line(...), $comparison->changes));
         $address = static fn (string $url): string => str_replace('http://lantern.test', '', $url);
-        $found = array_map(static fn (array $pair): string => 'link|'.$pair[1]->text.'|'.$address($pair[0]->href).'|'.$address($pair[1]->href), $comparison->links->retargeted);
+        $found = array_map(
+            static fn (array $pair): string => 'link|'.$pair[1]->text.'|'.$address($pair[0]->href).'|'.$address($pair[1]->href),
+            $comparison->links->retargeted,
+        );
         foreach ([...$comparison->links->added, ...$comparison->links->removed] as $link) {
             $found[] = 'link|'.$link->text;
         }
@@ -74,7 +82,8 @@ final class Score
 
     private static function line(PassageChange $change): string
     {
-        return $change->kind->value.($change->moved && ChangeKind::Changed === $change->kind ? ', moved' : '').'|'.($change->old->text ?? '').'|'.($change->new->text ?? '');
+        return $change->kind->value.($change->moved && ChangeKind::Changed === $change->kind ? ', moved' : '').'|'
+            .($change->old->text ?? '').'|'.($change->new->text ?? '');
     }
 
     /**

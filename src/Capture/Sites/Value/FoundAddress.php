@@ -15,8 +15,8 @@ final readonly class FoundAddress
     public string $keyHash;
 
     /**
-     * @param string   $role   `page`, or `map` for what names pages: a sitemap, a feed
-     * @param string   $via    `seed`, `link`, `map`, `redirect`
+     * @param string $role `page`, or `map` for what names pages: a sitemap, a feed
+     * @param string $via `seed`, `link`, `map`, `redirect`
      * @param int|null $parent the page that led to it
      */
     public function __construct(public Url $url, public string $role, public int $depth, public string $via, public ?int $parent = null)

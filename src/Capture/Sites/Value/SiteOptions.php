@@ -19,11 +19,11 @@ final readonly class SiteOptions
     public const MOST_PAGES = 1_000_000;
 
     /**
-     * @param list<string>         $seeds
+     * @param list<string> $seeds
      * @param list<AddressPattern> $includes
      * @param list<AddressPattern> $excludes
-     * @param string|null          $overruled why robots.txt does not bind; null where it does
-     * @param int                  $pause     between two pages of a host, in milliseconds
+     * @param string|null $overruled why robots.txt does not bind; null where it does
+     * @param int $pause between two pages of a host, in milliseconds
      */
     public function __construct(
         public array $seeds,
@@ -66,11 +66,15 @@ final readonly class SiteOptions
         $depth = trim($fields['depth'] ?? '');
 
         return new self(
-            array_map(\strval(...), array_keys($seeds)), trim($fields['name'] ?? ''), Reach::tryFrom($fields['reach'] ?? '') ?? Reach::Host, '' === $depth ? null : max(0, min(60_000, (int) $depth)),
-            AddressPattern::lines($fields['includes'] ?? ''), AddressPattern::lines($fields['excludes'] ?? ''), 'rendered' === ($fields['how'] ?? '') ? CaptureMode::Rendered : CaptureMode::Plain,
+            array_map(\strval(...), array_keys($seeds)), trim($fields['name'] ?? ''), Reach::tryFrom($fields['reach'] ?? '') ?? Reach::Host,
+            '' === $depth ? null : max(0, min(60_000, (int) $depth)),
+            AddressPattern::lines($fields['includes'] ?? ''), AddressPattern::lines($fields['excludes'] ?? ''),
+            'rendered' === ($fields['how'] ?? '') ? CaptureMode::Rendered : CaptureMode::Plain,
             '1' === ($fields['overrule'] ?? '') ? mb_strimwidth(trim($fields['reason'] ?? ''), 0, 480, '…') : null,
             (int) round(1_000 * self::between($fields['pause'] ?? '', 1, 0, 60)), '1' === ($fields['maps'] ?? '1'),
-            (int) self::between($fields['pages'] ?? '', 500, 1, self::MOST_PAGES), (int) (1_000_000 * self::between($fields['megabytes'] ?? '', 1_000, 1, 1_000_000)), (int) (60 * self::between($fields['minutes'] ?? '', 60, 1, 100_000)),
+            (int) self::between($fields['pages'] ?? '', 500, 1, self::MOST_PAGES),
+            (int) (1_000_000 * self::between($fields['megabytes'] ?? '', 1_000, 1, 1_000_000)),
+            (int) (60 * self::between($fields['minutes'] ?? '', 60, 1, 100_000)),
         );
     }
 
