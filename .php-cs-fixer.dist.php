@@ -14,6 +14,7 @@ return (new PhpCsFixer\Config())
         'phpdoc_to_comment' => false,
         'phpdoc_align' => false,
         'single_line_throw' => false,
+        'no_multiline_whitespace_around_double_arrow' => false,
         'method_argument_space' => ['on_multiline' => 'ignore'],
         'ordered_class_elements' => ['order' => ['use_trait', 'case', 'constant_public', 'constant_protected', 'constant_private']],
     ])

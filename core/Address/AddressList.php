@@ -22,7 +22,8 @@ final readonly class AddressList
     private const LONGEST_LINE = 65_536;
     /** Of a link's text, in bytes. */
     private const LONGEST_TITLE = 4_096;
-    private const BARE = '~^(?:www\.)?[\p{L}\p{N}](?:[\p{L}\p{N}-]*[\p{L}\p{N}])?(?:\.[\p{L}\p{N}](?:[\p{L}\p{N}-]*[\p{L}\p{N}])?)+(?::\d{1,5})?(?:[/?#]\S*)?$~u';
+    private const BARE = '~^(?:www\.)?[\p{L}\p{N}](?:[\p{L}\p{N}-]*[\p{L}\p{N}])?(?:\.[\p{L}\p{N}](?:[\p{L}\p{N}-]*[\p{L}\p{N}])?)+'
+        .'(?::\d{1,5})?(?:[/?#]\S*)?$~u';
 
     /**
      * @param list<ListedAddress> $addresses each once, in their order

@@ -114,7 +114,9 @@ final readonly class KeyRules
     private function patternsFor(?string $host): array
     {
         $all = [$this->patterns];
-        for ($name = [] === $this->ofHosts ? '' : rtrim((string) $host, '.'); '' !== $name; $name = substr((string) strstr($name, '.'), 1)) {
+        for ($name = [] === $this->ofHosts ? '' : rtrim((string) $host, '.');
+            '' !== $name;
+            $name = substr((string) strstr($name, '.'), 1)) {
             if (isset($this->ofHosts[$name])) {
                 $all[] = $this->ofHosts[$name];
             }

@@ -84,7 +84,9 @@ final class Regrouping
                 }
             }
         }
-        for ($place = $next, $count = \count($new); \strlen($text) < self::BEGINNING && $place < $count && \count($found) < self::MOST_CHANCES; ++$place) {
+        for ($place = $next, $count = \count($new);
+            \strlen($text) < self::BEGINNING && $place < $count && \count($found) < self::MOST_CHANCES;
+            ++$place) {
             if ('' !== $text && str_starts_with($this->new[$new[$place]], $text)) {
                 $found[] = $place;
             }

@@ -306,7 +306,9 @@ final class TextComparison
                 for ($k = 0; $k < $n - $a; ++$k) {
                     $before = $this->old[$left[$a + $k]];
                     $after = $this->new[$right[$b + $k]];
-                    if ($alone ? $this->likeAlone($before, $after) : (PassageKind::Cell === $before->kind && PassageKind::Cell === $after->kind)) {
+                    if ($alone
+                        ? $this->likeAlone($before, $after)
+                        : (PassageKind::Cell === $before->kind && PassageKind::Cell === $after->kind)) {
                         $this->pair($left[$a + $k], $right[$b + $k]);
                     }
                 }

@@ -79,7 +79,9 @@ final class PictureLikeness
                 $p = imagecolorat($a, $x, $y);
                 $q = imagecolorat($b, $x, $y);
                 $alike += $p === $q
-                    || abs(($p >> 16 & 255) - ($q >> 16 & 255)) + abs(($p >> 8 & 255) - ($q >> 8 & 255)) + abs(($p & 255) - ($q & 255)) <= self::NOTICED
+                    || abs(($p >> 16 & 255) - ($q >> 16 & 255))
+                        + abs(($p >> 8 & 255) - ($q >> 8 & 255))
+                        + abs(($p & 255) - ($q & 255)) <= self::NOTICED
                     ? 1
                     : 0;
             }

@@ -29,14 +29,16 @@ final class CharacterReferences
 
     private static function decoded(string $text, bool $inValue): string
     {
-        return (string) preg_replace_callback('/&(?:#[xX]([0-9a-fA-F]++);?|#([0-9]++);?|([A-Za-z][A-Za-z0-9]*+)(;?)(=?))/', static function (array $m) use ($inValue): string {
-            if (isset($m[3])) {
-                return self::named($m[3], $m[4], $m[5], $inValue) ?? $m[0];
-            }
-            $digits = ltrim($m[2] ?? $m[1], '0');
+        return (string) preg_replace_callback(
+            '/&(?:#[xX]([0-9a-fA-F]++);?|#([0-9]++);?|([A-Za-z][A-Za-z0-9]*+)(;?)(=?))/',
+            static function (array $m) use ($inValue): string {
+                if (isset($m[3])) {
+                    return self::named($m[3], $m[4], $m[5], $inValue) ?? $m[0];
+                }
+                $digits = ltrim($m[2] ?? $m[1], '0');
 
-            return self::character(\strlen($digits) > 8 ? 0 : (isset($m[2]) ? (int) $digits : (int) hexdec($digits)));
-        }, $text);
+                return self::character(\strlen($digits) > 8 ? 0 : (isset($m[2]) ? (int) $digits : (int) hexdec($digits)));
+            }, $text);
     }
 
     private static function named(string $name, string $semicolon, string $equals, bool $inValue): ?string

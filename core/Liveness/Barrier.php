@@ -52,7 +52,8 @@ final readonly class Barrier
 
         return [] === array_filter(
             $m[1],
-            static fn (string $heading): bool => !Troubles::asksForSignIn(html_entity_decode(strip_tags($heading), \ENT_QUOTES | \ENT_HTML5, 'UTF-8')),
+            static fn (string $heading): bool =>
+                !Troubles::asksForSignIn(html_entity_decode(strip_tags($heading), \ENT_QUOTES | \ENT_HTML5, 'UTF-8')),
         );
     }
 

@@ -108,7 +108,8 @@ final class Collection
 
         return '<!doctype html><html lang="en"><meta charset="utf-8"><title>'.self::text($title)
             .'</title><style>body{font:16px/1.4 system-ui,sans-serif;margin:1.5rem}li{margin:.4rem'
-                .' 0}summary{cursor:pointer}span,time{display:block;color:#555;overflow-wrap:anywhere}iframe{width:100%;height:85vh;border:1px solid #999;margin-top:.4rem}</style>'
+                .' 0}summary{cursor:pointer}span,time{display:block;color:#555;overflow-wrap:anywhere}'
+                    .'iframe{width:100%;height:85vh;border:1px solid #999;margin-top:.4rem}</style>'
             .'<h1>'.self::text($title).'</h1><ol>'.$list.'</ol></html>';
     }
 

@@ -81,7 +81,9 @@ final class WarcConversion
      */
     private static function standard(string $html): string
     {
-        return (string) preg_replace_callback('~<template\b[^>]*>~i', static fn (array $m): string => 1 === preg_match('/\sshadowrootmode\b/i', $m[0]) ? $m[0]
+        return (string) preg_replace_callback(
+            '~<template\b[^>]*>~i',
+            static fn (array $m): string => 1 === preg_match('/\sshadowrootmode\b/i', $m[0]) ? $m[0]
             : (string) preg_replace(
                 ['/(\s)shadowmode(?=\s*=)/i', '/(\s)shadowdelegatesfocus\b/i'], ['$1shadowrootmode', '$1shadowrootdelegatesfocus'], $m[0],
             ), $html);

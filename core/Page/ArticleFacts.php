@@ -99,7 +99,9 @@ final class ArticleFacts
             }
             $level = 1 === preg_match('/ h(\d)[^ ]*(?: [^ ]+)*$/', $passage->path, $m) ? (int) $m[1] : 6;
             $score = 1.2 - 0.25 * $level + ('' !== $whole && str_contains(mb_strtolower($whole), mb_strtolower($passage->text)) ? 1.5 : 0.0)
-                + ('' !== $container && str_starts_with($passage->path, $container) ? 0.3 : 0.0) - 0.02 * min(20, $n) - (mb_strlen($passage->text) < 4 ? 0.8 : 0.0);
+                + ('' !== $container && str_starts_with($passage->path, $container) ? 0.3 : 0.0)
+                - 0.02 * min(20, $n)
+                - (mb_strlen($passage->text) < 4 ? 0.8 : 0.0);
             if ($score > $bestScore) {
                 [$best, $bestScore] = [$passage->text, $score];
             }

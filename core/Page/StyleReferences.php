@@ -49,15 +49,17 @@ final class StyleReferences
             return $text;
         }
 
-        return (string) preg_replace_callback('~\\\\(?:([0-9a-f]{1,6})(?:\r\n|[ \t\r\n\f])?|(\r\n|[\s\S]|\z))~i', static function (array $m): string {
-            if ('' !== $m[1]) {
-                $character = '0' === trim($m[1], '0').'0' ? false : mb_chr((int) hexdec($m[1]), 'UTF-8');
+        return (string) preg_replace_callback(
+            '~\\\\(?:([0-9a-f]{1,6})(?:\r\n|[ \t\r\n\f])?|(\r\n|[\s\S]|\z))~i',
+            static function (array $m): string {
+                if ('' !== $m[1]) {
+                    $character = '0' === trim($m[1], '0').'0' ? false : mb_chr((int) hexdec($m[1]), 'UTF-8');
 
-                return false === $character ? "\u{FFFD}" : $character;
-            }
+                    return false === $character ? "\u{FFFD}" : $character;
+                }
 
-            return \in_array($m[2], ["\n", "\r", "\f", "\r\n"], true) ? '' : $m[2];
-        }, $text);
+                return \in_array($m[2], ["\n", "\r", "\f", "\r\n"], true) ? '' : $m[2];
+            }, $text);
     }
 
     /**

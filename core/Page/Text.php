@@ -8,7 +8,8 @@ namespace Ypomna\Core\Page;
 final class Text
 {
     /** Takes up no width and changes nothing that is read: soft hyphens, spaces of no width, marks of direction, variation selectors. */
-    private const NO_WIDTH = '\x{00AD}\x{034F}\x{061C}\x{180E}\x{200B}\x{200E}\x{200F}\x{202A}-\x{202C}\x{2060}-\x{2064}\x{2066}-\x{2069}\x{FEFF}';
+    private const NO_WIDTH = '\x{00AD}\x{034F}\x{061C}\x{180E}\x{200B}\x{200E}\x{200F}'
+        .'\x{202A}-\x{202C}\x{2060}-\x{2064}\x{2066}-\x{2069}\x{FEFF}';
     private const SPACE = '\s\x{0085}\x{00A0}\x{1680}\x{2000}-\x{200A}\x{2028}\x{2029}\x{202F}\x{205F}\x{3000}';
 
     /** White space folded to single blanks, NFC, invisible characters and soft hyphens taken out. */
@@ -20,7 +21,9 @@ final class Text
         $text = (string) preg_replace('/['.self::NO_WIDTH.']+/u', '', $text);
         // Joiners are seen between letters that join and in composed pictures; elsewhere they are nothing.
         $text = (string) preg_replace(
-            '/(?<![\p{Arabic}\p{Syriac}\p{Mongolian}\p{Devanagari}\p{Bengali}\p{Gurmukhi}\p{Gujarati}\p{Tamil}\p{Telugu}\p{Kannada}\p{Malayalam}\p{Sinhala}\p{So}\p{M}])[\x{200C}\x{200D}]+|[\x{200C}\x{200D}]+$/u',
+            '/(?<![\p{Arabic}\p{Syriac}\p{Mongolian}\p{Devanagari}\p{Bengali}\p{Gurmukhi}'
+                .'\p{Gujarati}\p{Tamil}\p{Telugu}\p{Kannada}\p{Malayalam}\p{Sinhala}'
+                .'\p{So}\p{M}])[\x{200C}\x{200D}]+|[\x{200C}\x{200D}]+$/u',
             '',
             $text,
         );

@@ -110,7 +110,8 @@ final readonly class AddressHistory
             return [];
         }
         $make = fn (): array => $this->database->fetchAllAssociative(
-            "SELECT {$number} AS begins, COUNT(*) AS n, SUM(c.changed > 0) AS changes FROM capture c FORCE INDEX (capture_history) WHERE c.address_id IN (?){$within} GROUP BY 1 ORDER BY 1 LIMIT 400",
+            "SELECT {$number} AS begins, COUNT(*) AS n, SUM(c.changed > 0) AS changes FROM capture c FORCE INDEX (capture_history)"
+                ." WHERE c.address_id IN (?){$within} GROUP BY 1 ORDER BY 1 LIMIT 400",
             [$this->joined->ids($viewer, $address), ...$parameters],
             [ArrayParameterType::INTEGER],
         );

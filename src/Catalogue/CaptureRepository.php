@@ -80,7 +80,7 @@ final readonly class CaptureRepository
         if (null === $before || null === $after) {
             return $before ?? $after;
         }
-        $distance = static fn (Capture $capture): float => abs((float) $capture->capturedAt->format('U.u') - (float) $moment->format('U.u'));
+        $distance = self::distanceTo($moment);
 
         return $distance($before) <= $distance($after) ? $before : $after;
     }
@@ -110,7 +110,7 @@ final readonly class CaptureRepository
                 );
             }
         }
-        $distance = static fn (Capture $capture): float => abs((float) $capture->capturedAt->format('U.u') - (float) $moment->format('U.u'));
+        $distance = self::distanceTo($moment);
         usort($found, static fn (Capture $a, Capture $b): int => [$distance($a), $a->id] <=> [$distance($b), $b->id]);
 
         return $found;
@@ -173,7 +173,8 @@ final readonly class CaptureRepository
         }
         usort(
             $found,
-            static fn (Capture $a, Capture $b): int => ('ASC' === $order ? 1 : -1) * ([$a->capturedAt, $a->id] <=> [$b->capturedAt, $b->id]),
+            static fn (Capture $a, Capture $b): int => ('ASC' === $order ? 1 : -1)
+                * ([$a->capturedAt, $a->id] <=> [$b->capturedAt, $b->id]),
         );
 
         return $found[0] ?? null;
@@ -203,5 +204,13 @@ final readonly class CaptureRepository
         $found = $query->setMaxResults($most)->getResult();
 
         return \is_array($found) ? array_values(array_filter($found, static fn (mixed $one): bool => $one instanceof Capture)) : [];
+    }
+
+    /** @return \Closure(Capture): float how far a capture lies from that moment, in seconds */
+    private static function distanceTo(\DateTimeImmutable $moment): \Closure
+    {
+        $at = (float) $moment->format('U.u');
+
+        return static fn (Capture $capture): float => abs((float) $capture->capturedAt->format('U.u') - $at);
     }
 }

@@ -29,10 +29,14 @@ final readonly class PagesOfFile
         $this->end();
         $this->database->executeStatement('CREATE TEMPORARY TABLE '.self::PAGES.<<<'SQL'
              (
-                response_offset BIGINT UNSIGNED NOT NULL, record_id MEDIUMBLOB NOT NULL, record_hash BINARY(8) NOT NULL, code VARCHAR(16) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
-                url_key VARBINARY(2048) NOT NULL, key_hash BINARY(16) NOT NULL, address_url MEDIUMTEXT NOT NULL, address_code VARCHAR(16) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
-                url MEDIUMTEXT NOT NULL, captured_at DATETIME(6) NOT NULL, status SMALLINT UNSIGNED NOT NULL, mime VARCHAR(100) DEFAULT NULL, payload_sha256 BINARY(32) DEFAULT NULL,
-                redirect_to MEDIUMTEXT DEFAULT NULL, opened TINYINT(1) NOT NULL, dom_offset BIGINT UNSIGNED DEFAULT NULL, text_offset BIGINT UNSIGNED DEFAULT NULL, title VARCHAR(500) DEFAULT NULL,
+                response_offset BIGINT UNSIGNED NOT NULL, record_id MEDIUMBLOB NOT NULL, record_hash BINARY(8) NOT NULL,
+                code VARCHAR(16) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+                url_key VARBINARY(2048) NOT NULL, key_hash BINARY(16) NOT NULL, address_url MEDIUMTEXT NOT NULL,
+                address_code VARCHAR(16) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+                url MEDIUMTEXT NOT NULL, captured_at DATETIME(6) NOT NULL, status SMALLINT UNSIGNED NOT NULL,
+                mime VARCHAR(100) DEFAULT NULL, payload_sha256 BINARY(32) DEFAULT NULL,
+                redirect_to MEDIUMTEXT DEFAULT NULL, opened TINYINT(1) NOT NULL, dom_offset BIGINT UNSIGNED DEFAULT NULL,
+                text_offset BIGINT UNSIGNED DEFAULT NULL, title VARCHAR(500) DEFAULT NULL,
                 verdict VARCHAR(8) CHARACTER SET ascii DEFAULT NULL, completeness MEDIUMTEXT DEFAULT NULL,
                 fragment VARCHAR(500) DEFAULT NULL,
                 PRIMARY KEY (response_offset), KEY (record_hash), KEY (code), KEY (key_hash)
@@ -40,7 +44,8 @@ final readonly class PagesOfFile
             SQL);
         $this->database->executeStatement('CREATE TEMPORARY TABLE '.self::NOTES.<<<'SQL'
              (
-                id BIGINT UNSIGNED AUTO_INCREMENT NOT NULL, record_hash BINARY(8) NOT NULL, role VARCHAR(10) CHARACTER SET ascii NOT NULL, at_offset BIGINT UNSIGNED NOT NULL, title VARCHAR(500) DEFAULT NULL, completeness MEDIUMTEXT DEFAULT NULL,
+                id BIGINT UNSIGNED AUTO_INCREMENT NOT NULL, record_hash BINARY(8) NOT NULL, role VARCHAR(10) CHARACTER SET ascii NOT NULL,
+                at_offset BIGINT UNSIGNED NOT NULL, title VARCHAR(500) DEFAULT NULL, completeness MEDIUMTEXT DEFAULT NULL,
                 PRIMARY KEY (id), KEY (record_hash)
             )
             SQL);

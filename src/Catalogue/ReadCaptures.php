@@ -34,7 +34,8 @@ final readonly class ReadCaptures
         $select = self::SELECT.' JOIN address a ON a.id = c.address_id WHERE a.url_key = ? AND c.captured_at ';
         [$key, $at] = [AddressKeys::keyOf($url), MomentType::text($moment)];
         $rows = $this->database->fetchAllAssociative(
-            "({$select} <= ? ORDER BY c.captured_at DESC, c.id DESC LIMIT 1) UNION ALL ({$select} > ? ORDER BY c.captured_at, c.id LIMIT 1)",
+            "({$select} <= ? ORDER BY c.captured_at DESC, c.id DESC LIMIT 1)"
+                ." UNION ALL ({$select} > ? ORDER BY c.captured_at, c.id LIMIT 1)",
             [$key, $at, $key, $at],
         );
         $found = array_map(static fn (array $row): ReadCapture => self::read($viewer, $row), $rows);

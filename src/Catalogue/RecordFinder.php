@@ -61,7 +61,8 @@ final readonly class RecordFinder
         [$column, $hash] = $by;
         $rows = $this->database->fetchAllAssociative(
             'SELECT '.self::COLUMNS
-                ." FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE r.{$column} = ? AND r.warc_file_id = ? AND r.role = 'answer' ORDER BY r.at_offset LIMIT 50",
+                .' FROM record r JOIN warc_file f ON f.id = r.warc_file_id'
+                ." WHERE r.{$column} = ? AND r.warc_file_id = ? AND r.role = 'answer' ORDER BY r.at_offset LIMIT 50",
             [$hash, $fileId],
         );
 
@@ -124,7 +125,8 @@ final readonly class RecordFinder
             .', LOWER(HEX(r.url_hash)) AS exact, LOWER(HEX(r.key_hash)) AS alike FROM record r JOIN warc_file f ON f.id = r.warc_file_id'
                 ." WHERE r.warc_file_id = ? AND r.role = 'answer' AND ";
         $rows = $this->database->fetchAllAssociative(
-            "({$select} r.url_hash IN (?) ORDER BY r.at_offset LIMIT 4000) UNION ({$select} r.key_hash IN (?) ORDER BY r.at_offset LIMIT 4000)",
+            "({$select} r.url_hash IN (?) ORDER BY r.at_offset LIMIT 4000)"
+                ." UNION ({$select} r.key_hash IN (?) ORDER BY r.at_offset LIMIT 4000)",
             [$fileId, $exact, $fileId, $alike], [1 => ArrayParameterType::BINARY, 3 => ArrayParameterType::BINARY],
         );
         $places = ['exact' => [], 'alike' => []];
@@ -181,7 +183,8 @@ final readonly class RecordFinder
     private static function near(string $column, string $tag = '0'): string
     {
         return 'SELECT '.self::COLUMNS
-            .", {$tag} AS asked FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE r.{$column} = ? AND r.role = 'answer' AND r.captured_at ";
+            .", {$tag} AS asked FROM record r JOIN warc_file f ON f.id = r.warc_file_id"
+            ." WHERE r.{$column} = ? AND r.role = 'answer' AND r.captured_at ";
     }
 
     /**

@@ -234,7 +234,8 @@ final readonly class ExportBuilder
         }
         foreach ($wish->addresses as $code) {
             $address = $this->addresses->byCode($viewer, $code);
-            for ($capture = null === $address ? null : $this->captures->first($viewer, $address); null !== $capture; $capture = $this->captures->later($viewer, $capture)) {
+            $capture = null === $address ? null : $this->captures->first($viewer, $address);
+            for (; null !== $capture; $capture = $this->captures->later($viewer, $capture)) {
                 yield $capture;
             }
         }

@@ -76,7 +76,9 @@ final readonly class Parcels
         $contents = null;
         $reason = '';
         try {
-            $contents = $this->builder->put(null === $parcel->person ? Viewer::system() : Viewer::person($parcel->person), ParcelOptions::fromArray($parcel->wish), $this->folder($parcel), function (int $done) use ($message): void {
+            $viewer = null === $parcel->person ? Viewer::system() : Viewer::person($parcel->person);
+            $options = ParcelOptions::fromArray($parcel->wish);
+            $contents = $this->builder->put($viewer, $options, $this->folder($parcel), function (int $done) use ($message): void {
                 ProcessorLimit::again();
                 if (0 === $done % 20) {
                     $this->entities->getConnection()->update('parcel', ['done' => $done], ['id' => $message->parcelId]);

@@ -62,7 +62,8 @@ final readonly class WebCheck implements Asker
             );
             // Waiting for one's turn at a host is not the server's slowness.
             $waited = 0.0;
-            $gateway = new Gateway($this->web->pathfinder($limits), $folder, $limits, static fn (): \DateTimeImmutable => new \DateTimeImmutable(), static function () use (&$waited): float {
+            $now = static fn (): \DateTimeImmutable => new \DateTimeImmutable();
+            $gateway = new Gateway($this->web->pathfinder($limits), $folder, $limits, $now, static function () use (&$waited): float {
                 return microtime(true) - $waited;
             });
 

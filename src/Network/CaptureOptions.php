@@ -115,8 +115,11 @@ final readonly class CaptureOptions
      */
     public function toArray(): array
     {
-        $values = ['rendered' => $this->rendered, 'scripts' => $this->scripts, 'phone' => $this->phone, 'scroll' => $this->scroll, 'language' => $this->language, 'agent' => $this->agent,
-            'wait' => $this->wait, 'extent' => $this->extent->value, 'part' => $this->part, 'fieldsEverywhere' => $this->fieldsEverywhere];
+        $values = [
+            'rendered' => $this->rendered, 'scripts' => $this->scripts, 'phone' => $this->phone, 'scroll' => $this->scroll,
+            'language' => $this->language, 'agent' => $this->agent,
+            'wait' => $this->wait, 'extent' => $this->extent->value, 'part' => $this->part, 'fieldsEverywhere' => $this->fieldsEverywhere,
+        ];
         $usual = [
             'rendered' => true, 'scripts' => true, 'phone' => false, 'scroll' => true, 'language' => null, 'agent' => null, 'wait' => 0.0,
             'extent' => Extent::Whole->value, 'part' => '', 'fieldsEverywhere' => false,

@@ -339,7 +339,9 @@ final readonly class PageAnswers
      */
     private function pieces(int $status, array $headers, string $first, iterable $rest): PageAnswer
     {
-        return new PageAnswer($status >= 200 && $status < 600 ? $status : 200, $headers, (static function () use ($first, $rest): \Generator {
+        $status = $status >= 200 && $status < 600 ? $status : 200;
+
+        return new PageAnswer($status, $headers, (static function () use ($first, $rest): \Generator {
             if ('' !== $first) {
                 yield $first;
             }

@@ -89,7 +89,8 @@ final class Abroad implements Site, Lapses
     private static function page(string $title, string $language, string $main, int $status = 200): Response
     {
         return Response::html(
-            "<!DOCTYPE html>\n<html lang=\"{$language}\"><head><meta charset=\"utf-8\"><title>{$title}</title></head><body style=\"font:17px/1.6 serif;margin:2em 8%\">{$main}</body></html>",
+            "<!DOCTYPE html>\n<html lang=\"{$language}\"><head><meta charset=\"utf-8\"><title>{$title}</title></head><body"
+                ." style=\"font:17px/1.6 serif;margin:2em 8%\">{$main}</body></html>",
             $status,
         );
     }

@@ -84,7 +84,10 @@ final class Board implements Site
             '/sitemap.xml' => Response::of(
                 'application/xml',
                 '<?xml version="1.0" encoding="UTF-8"?><urlset'
-                    .' xmlns="http://www.sitemaps.org/schemas/sitemap/0.9"><url><loc>http://board.merrow-sound.test/</loc></url><url><loc>http://board.merrow-sound.test/register</loc></url><url><loc>http://board.merrow-sound.test/minutes/2024-11</loc></url><url><loc>http://board.merrow-sound.test/tides/2024-11</loc></url></urlset>',
+                    .' xmlns="http://www.sitemaps.org/schemas/sitemap/0.9"><url><loc>http://board.merrow-sound.test/</loc></url><url>'
+                        .'<loc>http://board.merrow-sound.test/register</loc></url><url><loc>'
+                            .'http://board.merrow-sound.test/minutes/2024-11</loc></url><url><loc>'
+                                .'http://board.merrow-sound.test/tides/2024-11</loc></url></urlset>',
             ),
             '/drafts/report' => $this->page('Draft', '<h1>Draft</h1><p>Not for publication.</p>'),
             default => 1 === preg_match('#^/tides/(\d{4})-(\d\d)$#', $path, $m) ? $this->tides((int) $m[1], (int) $m[2]) : $this->gone(),
@@ -155,7 +158,9 @@ final class Board implements Site
     private function page(string $title, string $main, int $status = 200): Response
     {
         return Response::html(
-            "<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><title>{$title}</title><link rel=\"stylesheet\" href=\"/board.css\"></head><body><nav><a href=\"/\">Board</a><a href=\"/register\">Register</a><a href=\"/minutes/2024-11\">Minutes</a></nav>{$main}</body></html>",
+            "<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><title>{$title}</title><link rel=\"stylesheet\""
+                .' href="/board.css"></head><body><nav><a href="/">Board</a><a href="/register">Register</a><a'
+                    ." href=\"/minutes/2024-11\">Minutes</a></nav>{$main}</body></html>",
             $status,
         );
     }

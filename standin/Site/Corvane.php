@@ -69,7 +69,8 @@ final class Corvane implements Site
         return <<<HTML
             <h1>Stern seal 400</h1>
             <p>A hollow ring seal for stern doors up to twelve metres.</p>
-            <table><tr><th>Closings</th><td>{$this->closings($request)}</td></tr><tr><th>Service life</th><td>{$this->years($request)} years</td></tr><tr><th>Temperature</th><td>-25 to +70 °C</td></tr></table>
+            <table><tr><th>Closings</th><td>{$this->closings($request)}</td></tr><tr><th>Service life</th><td>{$this->years($request)}
+            years</td></tr><tr><th>Temperature</th><td>-25 to +70 °C</td></tr></table>
             {$note}
             <p><a href="/downloads/stern-seal-400.pdf">Data sheet (PDF)</a></p>
             HTML;
@@ -88,7 +89,8 @@ final class Corvane implements Site
     private function page(string $title, string $main, int $status = 200): Response
     {
         return Response::html(
-            "<!DOCTYPE html>\n<html lang=\"en\"><head><title>{$title}</title><link rel=\"stylesheet\" href=\"/site.css\"></head>\n<body><header>CORVANE MARINE</header><main>{$main}</main></body></html>",
+            "<!DOCTYPE html>\n<html lang=\"en\"><head><title>{$title}</title><link rel=\"stylesheet\" href=\"/site.css\"></head>\n<body>"
+                ."<header>CORVANE MARINE</header><main>{$main}</main></body></html>",
             $status,
         )->with('Strict-Transport-Security', 'max-age=86400');
     }

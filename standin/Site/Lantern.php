@@ -93,10 +93,14 @@ final class Lantern implements Site
             : '<p>“We saw the water before we cast off,” said a deckhand who asked not to be named. “It was in the log.”</p>';
 
         return $this->article($request, $this->headline($request), 'Mabyn Crewe', '10 November 2024', <<<HTML
-            <p>The ferry Petrel Dawn was held at Saltmarch on Friday after water entered her vehicle deck during the 06:10 crossing to Hollin Quay. She carried {$passengers} passengers.</p>
-            <p>The operator, <a href="http://www.saltmarch-ferries.test/">Saltmarch Ferries</a>, said the seal of the stern door had failed. Its <a href="http://www.saltmarch-ferries.test/safety/stern-door">notice</a> gives no cause.</p>
+            <p>The ferry Petrel Dawn was held at Saltmarch on Friday after water entered her vehicle deck during the 06:10 crossing to
+            Hollin Quay. She carried {$passengers} passengers.</p>
+            <p>The operator, <a href="http://www.saltmarch-ferries.test/">Saltmarch Ferries</a>, said the seal of the stern door had
+            failed. Its <a href="http://www.saltmarch-ferries.test/safety/stern-door">notice</a> gives no cause.</p>
             {$quote}
-            <figure><img class="later" data-src="http://cdn.lantern.test/pictures/berth.png" width="600" height="300" alt="Petrel Dawn at berth two"><figcaption>Petrel Dawn at berth two on Friday. Picture: Lantern</figcaption></figure>
+            <figure><img class="later" data-src="http://cdn.lantern.test/pictures/berth.png"
+            width="600" height="300" alt="Petrel Dawn at berth two">
+            <figcaption>Petrel Dawn at berth two on Friday. Picture: Lantern</figcaption></figure>
             <p>The harbour board has opened an inquiry. Its last inspection of the ship was in March.</p>
             <p>Crossings at 06:10 and 13:15 are cancelled until further notice.</p>
             HTML, 'held');
@@ -113,7 +117,8 @@ final class Lantern implements Site
             <p>Four weeks after Petrel Dawn was held, two documents disagree about when the leak was first seen.</p>
             {$removed}
             <p>The operator’s notice, reworded on 2 December, now says that the leak had not been reported before the crossing.</p>
-            <figure><img class="later" data-src="http://cdn.lantern.test/pictures/door.png" width="600" height="300" alt="The stern door"><figcaption>The stern door, photographed in October.</figcaption></figure>
+            <figure><img class="later" data-src="http://cdn.lantern.test/pictures/door.png" width="600" height="300" alt="The stern door">
+            <figcaption>The stern door, photographed in October.</figcaption></figure>
             <p>Asked about the change, the operator did not answer.</p>
             HTML, 'knew');
     }
@@ -123,8 +128,11 @@ final class Lantern implements Site
         $picture = $request->since('2025-06-20') ? 'harbour' : 'seal';
 
         return $this->article($request, 'The seal that was three years old', 'Denzil Hart', '15 January 2025', <<<HTML
-            <p>The Corvane 400 is a ring of rubber as thick as a wrist. On its <a href="https://corvane-marine.test/products/stern-seal-400">product page</a> the maker says that it lasts three years.</p>
-            <figure><img class="later" data-src="http://cdn.lantern.test/pictures/{$picture}.png" width="600" height="300" alt="A seal on a quay"><figcaption>The seal on the quay at Saltmarch.</figcaption></figure>
+            <p>The Corvane 400 is a ring of rubber as thick as a wrist. On its
+            <a href="https://corvane-marine.test/products/stern-seal-400">product page</a> the maker says that it lasts three years.</p>
+            <figure><img class="later" data-src="http://cdn.lantern.test/pictures/{$picture}.png"
+            width="600" height="300" alt="A seal on a quay">
+            <figcaption>The seal on the quay at Saltmarch.</figcaption></figure>
             <p>Petrel Dawn’s was fitted in May 2021. By November 2024 it was three and a half.</p>
             <p>Two other operators, in Porthmeia and on the Kaikyo, use the same seal.</p>
             HTML, 'seal');
@@ -133,7 +141,8 @@ final class Lantern implements Site
     private function summerCrowds(Request $request): Response
     {
         return $this->article($request, 'Record summer crowds on the Sound', 'Denzil Hart', '14 June 2024', <<<'HTML'
-            <p>Queues for the morning crossing reached Quay Street by nine on Saturday. Merrow Line carried 3,140 passengers in a day, more than ever before.</p>
+            <p>Queues for the morning crossing reached Quay Street by nine on Saturday. Merrow Line carried 3,140 passengers in a day,
+            more than ever before.</p>
             <p>“We could fill a third ship,” said Jory Pell of the operator.</p>
             HTML, 'crowds');
     }
@@ -193,7 +202,8 @@ final class Lantern implements Site
             <main>
             {$main}
             </main>
-            <div class="consent" role="dialog" aria-label="Cookies"><p>We use cookies to count readers.</p><button type="button">Fine</button></div>
+            <div class="consent" role="dialog" aria-label="Cookies"><p>We use cookies to count
+            readers.</p><button type="button">Fine</button></div>
             <script src="{$cdn}/lantern.js"></script>
             </body></html>
             HTML)->gzip()->chunked()->with(
@@ -236,15 +246,22 @@ final class Lantern implements Site
                 @font-face{font-family:Lantern;src:url("fonts/lantern.woff2") format("woff2");font-display:swap}
                 body{margin:0;font:17px/1.55 Lantern,serif;color:#1c1c1c;background:#fff}
                 .top{background:#20303a;color:#fff;padding:10px 24px;display:flex;justify-content:space-between}.top a{color:#fff}
-                main{max-width:720px;margin:24px auto;padding:0 20px;min-height:70vh}h1,h2{line-height:1.2}.by,figcaption{color:#666;font-size:14px}
-                figure{margin:24px 0}.story{padding-bottom:260px}.ad{border:1px dashed #999;padding:6px 14px;background:#fafae8;font-family:sans-serif}
-                .consent{position:fixed;bottom:0;left:0;right:0;background:#eee;border-top:2px solid #888;padding:8px 24px;display:flex;gap:20px;align-items:center;font-family:sans-serif;font-size:14px}
+                main{max-width:720px;margin:24px auto;padding:0 20px;min-height:70vh}
+                h1,h2{line-height:1.2}.by,figcaption{color:#666;font-size:14px}
+                figure{margin:24px 0}.story{padding-bottom:260px}
+                .ad{border:1px dashed #999;padding:6px 14px;background:#fafae8;font-family:sans-serif}
+                .consent{position:fixed;bottom:0;left:0;right:0;background:#eee;border-top:2px solid #888;
+                padding:8px 24px;display:flex;gap:20px;align-items:center;font-family:sans-serif;font-size:14px}
                 .masthead{font-size:44px;border-bottom:3px double #222;text-align:center}
                 CSS)->gzip(),
             '/print.css' => Response::of('text/css', 'nav,.ad,.consent{display:none}'),
             '/lantern.js' => Response::of('text/javascript', <<<'JS'
-                document.querySelector('.consent button').addEventListener('click', function () { document.querySelector('.consent').remove(); });
-                fetch('/api/readers').then(r => r.json()).then(d => { document.querySelector('.readers').textContent = d.readers + ' reading now'; }).catch(() => {});
+                document.querySelector('.consent button').addEventListener('click', function () {
+                  document.querySelector('.consent').remove();
+                });
+                fetch('/api/readers').then(r => r.json()).then(d => {
+                  document.querySelector('.readers').textContent = d.readers + ' reading now';
+                }).catch(() => {});
                 const box = document.querySelector('.comments');
                 if (box) fetch('/api/comments?article=' + box.dataset.article).then(r => r.json()).then(list => {
                   box.lastElementChild.remove();
@@ -253,7 +270,9 @@ final class Lantern implements Site
                     const p = document.createElement('p'); p.textContent = who + ' (' + date + '): ' + said; box.append(p);
                   }
                 }).catch(() => {});
-                const watcher = new IntersectionObserver(seen => { for (const e of seen) if (e.isIntersecting) { e.target.src = e.target.dataset.src; watcher.unobserve(e.target); } });
+                const watcher = new IntersectionObserver(seen => {
+                  for (const e of seen) if (e.isIntersecting) { e.target.src = e.target.dataset.src; watcher.unobserve(e.target); }
+                });
                 document.querySelectorAll('img.later').forEach(i => watcher.observe(i));
                 JS)->gzip()->chunked(),
             '/fonts/lantern.woff2' => Response::of(

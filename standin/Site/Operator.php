@@ -57,6 +57,8 @@ final class Operator implements Site
         $assets = $renamed ? 'http://'.self::ASSETS : '';
         $class = $renamed ? 'new' : 'old';
 
+        $version = $request->at(['2024-03-01' => '41', '2024-09-01' => '2', '2025-02-01' => '7']);
+
         return Response::html(<<<HTML
             <!DOCTYPE html>
             <html lang="en">
@@ -65,12 +67,13 @@ final class Operator implements Site
             <title>{$title} | {$name}</title>
             <meta name="description" content="{$name}: crossings between Saltmarch, Hollin Quay and Porth Merrow.">
             <meta name="viewport" content="width=device-width, initial-scale=1">
-            <link rel="stylesheet" href="{$assets}/assets/line.css?v={$request->at(['2024-03-01' => '41', '2024-09-01' => '2', '2025-02-01' => '7'])}">
+            <link rel="stylesheet" href="{$assets}/assets/line.css?v={$version}">
             <link rel="icon" href="{$assets}/assets/mark.svg">
             </head>
             <body class="{$class}">
             <header><a class="brand" href="/"><img src="{$assets}/assets/mark.svg" alt="{$name}" width="180" height="44"></a>
-            <nav><a href="/timetable">Timetable</a> <a href="/fares">Fares</a> <a href="/fleet">Fleet</a> <a href="/press">Press</a> <a href="/people">People</a></nav></header>
+            <nav><a href="/timetable">Timetable</a> <a href="/fares">Fares</a> <a href="/fleet">Fleet</a> <a href="/press">Press</a>
+            <a href="/people">People</a></nav></header>
             <main>
             {$main}
             </main>
@@ -101,7 +104,8 @@ final class Operator implements Site
             {$news}
             <p><img src="{$assets}/assets/petrel-dawn.png" alt="MV Petrel Dawn leaving Saltmarch" width="640" height="320"></p>
             <h2>Next departures</h2>
-            <ul><li><a href="/timetable">Saltmarch to Hollin Quay</a></li><li><a href="/timetable#porth">Hollin Quay to Porth Merrow</a></li></ul>
+            <ul><li><a href="/timetable">Saltmarch to Hollin Quay</a></li><li><a href="/timetable#porth">Hollin Quay to Porth
+            Merrow</a></li></ul>
             HTML;
     }
 
@@ -174,7 +178,8 @@ final class Operator implements Site
 
         return <<<HTML
             <h1>Fares</h1>
-            <table><tr><th>Single</th><th>Crowns</th></tr><tr><td>Foot passenger</td><td>{$foot}</td></tr><tr><td>Car up to 5 m, driver included</td><td>{$car}</td></tr><tr><td>Bicycle</td><td>2.00</td></tr></table>
+            <table><tr><th>Single</th><th>Crowns</th></tr><tr><td>Foot passenger</td><td>{$foot}</td></tr><tr><td>Car up to 5 m, driver
+            included</td><td>{$car}</td></tr><tr><td>Bicycle</td><td>2.00</td></tr></table>
             <p>Children under five travel free. Islanders show their card and pay half.</p>
             HTML;
     }
@@ -192,7 +197,8 @@ final class Operator implements Site
             $rows .= "<tr><td>{$label}</td><td>{$built}</td><td>{$cars}</td></tr>";
         }
 
-        return "<h1>Our fleet</h1><table><tr><th>Ship</th><th>Built</th><th>Cars</th></tr>{$rows}</table><p>All ships are surveyed every year by the harbour board.</p>";
+        return "<h1>Our fleet</h1><table><tr><th>Ship</th><th>Built</th><th>Cars</th></tr>{$rows}</table><p>All ships are surveyed every"
+            .' year by the harbour board.</p>';
     }
 
     private function petrelDawn(Request $request): string
@@ -209,8 +215,10 @@ final class Operator implements Site
 
         return <<<HTML
             <h1>MV Petrel Dawn</h1>
-            <figure><img src="{$assets}/assets/petrel-dawn.png" alt="Petrel Dawn at her berth" width="640" height="320"><figcaption>Petrel Dawn at Saltmarch, berth two.</figcaption></figure>
-            <dl><dt>Built</dt><dd>1998, Hollin Yard</dd><dt>Length</dt><dd>71.4 m</dd><dt>Passengers</dt><dd>{$request->at(['2024-03-01' => '420', '2025-03-01' => '380'])}</dd></dl>
+            <figure><img src="{$assets}/assets/petrel-dawn.png" alt="Petrel Dawn at her berth" width="640" height="320"><figcaption>Petrel
+            Dawn at Saltmarch, berth two.</figcaption></figure>
+            <dl><dt>Built</dt><dd>1998, Hollin Yard</dd><dt>Length</dt><dd>71.4
+            m</dd><dt>Passengers</dt><dd>{$request->at(['2024-03-01' => '420', '2025-03-01' => '380'])}</dd></dl>
             <p>{$door} She carries her own crew of fourteen.</p>
             HTML;
     }
@@ -221,7 +229,8 @@ final class Operator implements Site
 
         return <<<HTML
             <h1>People</h1>
-            <ul class="people"><li><b>Corwin Tait</b>, managing director</li>{$safety}<li><b>Jory Pell</b>, harbour operations</li><li><b>Anwen Rook</b>, press</li></ul>
+            <ul class="people"><li><b>Corwin Tait</b>, managing director</li>{$safety}<li><b>Jory Pell</b>, harbour
+            operations</li><li><b>Anwen Rook</b>, press</li></ul>
             <p>Write to any of us at Quay Street. We answer within ten days.</p>
             HTML;
     }
@@ -251,9 +260,11 @@ final class Operator implements Site
         return $this->page($request, 'Petrel Dawn: an update', <<<'HTML'
             <h1>Petrel Dawn: an update</h1>
             <p class="date">14 November 2024</p>
-            <p>Saltmarch Ferries confirms that Petrel Dawn remains in port while the seal of her stern door is examined. Managing director Corwin Tait said: “We learned of the leak on the morning of 8 November and acted within the hour.”</p>
+            <p>Saltmarch Ferries confirms that Petrel Dawn remains in port while the seal of her stern door is examined. Managing director
+            Corwin Tait said: “We learned of the leak on the morning of 8 November and acted within the hour.”</p>
             <p>Passengers with bookings will be carried by Sound Heron. Nobody was hurt.</p>
-            <p>The seal was supplied by <a href="https://corvane-marine.test/products/stern-seal-400">Corvane Marine</a>. See also the <a href="/safety/stern-door">safety notice</a>.</p>
+            <p>The seal was supplied by <a href="https://corvane-marine.test/products/stern-seal-400">Corvane Marine</a>. See also the
+            <a href="/safety/stern-door">safety notice</a>.</p>
             HTML);
     }
 
@@ -280,11 +291,15 @@ final class Operator implements Site
             <h1>Notice: stern door of Petrel Dawn</h1>
             <p class="date">Published 11 November 2024</p>
             {$first}
-            <p>During the 06:10 crossing on 8 November 2024 water entered the vehicle deck of Petrel Dawn through the seal of her stern door. The crew measured {$water} centimetres of water at the aft bulkhead. Nobody was hurt.</p>
+            <p>During the 06:10 crossing on 8 November 2024 water entered the vehicle deck of Petrel Dawn through the seal of her stern
+            door. The crew measured {$water} centimetres of water at the aft bulkhead. Nobody was hurt.</p>
             <p>{$known} {$signed}</p>
             <h2>What we are doing</h2>
-            <ul><li>Petrel Dawn stays in port until the seal has been replaced.</li><li>The doors of Sound Heron have been checked.</li><li>The <a href="http://board.merrow-sound.test/reports/2024/petrel-dawn">harbour board</a> has been told.</li></ul>
-            <p>The seal is a <a href="https://corvane-marine.test/products/stern-seal-400">Corvane 400</a>, fitted in 2021. Its maker recommends replacement after three years.</p>
+            <ul><li>Petrel Dawn stays in port until the seal has been replaced.</li><li>The doors of Sound Heron have been
+            checked.</li><li>The <a href="http://board.merrow-sound.test/reports/2024/petrel-dawn">harbour board</a> has been
+            told.</li></ul>
+            <p>The seal is a <a href="https://corvane-marine.test/products/stern-seal-400">Corvane 400</a>, fitted in 2021. Its maker
+            recommends replacement after three years.</p>
             {$last}
             HTML);
     }
@@ -306,7 +321,12 @@ final class Operator implements Site
         return match ($request->path) {
             '/assets/line.css' => Response::of(
                 'text/css',
-                "body{font:16px/1.5 Georgia,serif;margin:0;color:#222;background:#fbfaf6}header,main,footer{max-width:860px;margin:0 auto;padding:12px 20px}\nheader{display:flex;gap:24px;align-items:center;border-bottom:4px solid {$accent}}nav a{margin-right:14px;color:{$accent}}\nh1{color:{$accent}}table{border-collapse:collapse}td,th{border:1px solid #bbb;padding:4px 12px;text-align:left}.alert{border-left:6px solid #b4562a;padding:8px 14px;background:#fff url(wave.svg) no-repeat right center}footer{font-size:13px;color:#666;border-top:1px solid #ccc;margin-top:40px}",
+                'body{font:16px/1.5 Georgia,serif;margin:0;color:#222;background:#fbfaf6}header,main,footer{max-width:860px;margin:0'
+                    ." auto;padding:12px 20px}\nheader{display:flex;gap:24px;align-items:center;border-bottom:4px solid {$accent}}nav"
+                        ." a{margin-right:14px;color:{$accent}}\nh1{color:{$accent}}table{border-collapse:collapse}td,th{border:1px"
+                            .' solid #bbb;padding:4px 12px;text-align:left}.alert{border-left:6px solid #b4562a;padding:8px'
+                                .' 14px;background:#fff url(wave.svg) no-repeat right'
+                                    .' center}footer{font-size:13px;color:#666;border-top:1px solid #ccc;margin-top:40px}',
             )->with('Cache-Control', 'max-age=3600'),
             '/assets/mark.svg' => Response::of(
                 'image/svg+xml', Art::badge($request->since(self::RENAMED) ? 'Saltmarch' : 'Merrow Line', $accent),

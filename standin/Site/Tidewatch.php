@@ -46,9 +46,11 @@ final class Tidewatch implements Site
                     .' as plain text</a></li></ul>',
             ),
             '/t/118' === $request->path => $this->thread($request),
-            '/t/121' === $request->path => $this->page('Tide tables as plain text', '<h1>Tide tables as plain text</h1><div class="post"><b>sluice</b><p>I parse them like this:</p><pre>for line in table:
-    if line.startswith("HW"):
-        print(line[3:8], float(line[9:13]))</pre></div>'),
+            '/t/121' === $request->path => $this->page(
+                'Tide tables as plain text',
+                '<h1>Tide tables as plain text</h1><div class="post"><b>sluice</b><p>I parse them like this:</p><pre>for line in table:'
+                    ."\n    if line.startswith(\"HW\"):\n        print(line[3:8], float(line[9:13]))</pre></div>",
+            ),
             // Pictures on hosts of other people, of whom one has none any more and another is gone.
             '/t/126' === $request->path => $this->page(
                 'Pictures of the stern door',
@@ -105,7 +107,8 @@ final class Tidewatch implements Site
     private function page(string $title, string $main, int $status = 200): Response
     {
         return Response::html(
-            "<!DOCTYPE html>\n<html><head><meta charset=\"utf-8\"><title>{$title} - Tidewatch</title><link rel=\"stylesheet\" href=\"/forum.css\"></head><body>{$main}</body></html>",
+            "<!DOCTYPE html>\n<html><head><meta charset=\"utf-8\"><title>{$title} - Tidewatch</title><link rel=\"stylesheet\""
+                ." href=\"/forum.css\"></head><body>{$main}</body></html>",
             $status,
         );
     }

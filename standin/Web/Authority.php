@@ -42,7 +42,8 @@ final readonly class Authority
             throw new \RuntimeException(\sprintf('The folder “%s” cannot be made.', $this->folder));
         }
         $config = $this->folder.'/openssl.cnf';
-        file_put_contents($config, "[req]\ndistinguished_name=dn\n[dn]\n[authority]\nbasicConstraints=critical,CA:TRUE\nkeyUsage=critical,keyCertSign,cRLSign\n[host]\nbasicConstraints=CA:FALSE\nsubjectAltName="
+        file_put_contents($config, "[req]\ndistinguished_name=dn\n[dn]\n[authority]\nbasicConstraints=critical,"
+            ."CA:TRUE\nkeyUsage=critical,keyCertSign,cRLSign\n[host]\nbasicConstraints=CA:FALSE\nsubjectAltName="
             .implode(',', array_map(static fn (string $host): string => 'DNS:'.$host, $hosts))."\n");
         $options = ['config' => $config, 'digest_alg' => 'sha256', 'private_key_type' => \OPENSSL_KEYTYPE_RSA, 'private_key_bits' => 2048];
         $authorityKey = openssl_pkey_new($options);

@@ -127,7 +127,10 @@ final class CatalogueTest extends AppTestCase
 
     public function testRecordsWithoutAnIdOrWithOneTwiceHideNoPage(): void
     {
-        $record = static fn (string $path, string $id): string => "WARC/1.0\r\nWARC-Type: response\r\n{$id}WARC-Date: 2024-11-03T10:00:00Z\r\nWARC-Target-URI: http://lantern.test/{$path}\r\nContent-Type: application/http\r\nContent-Length: 48\r\n\r\nHTTP/1.1 200 OK\r\nContent-Type: text/html\r\n\r\n<p>{$path}\r\n\r\n";
+        $record = static fn (string $path, string $id): string =>
+            "WARC/1.0\r\nWARC-Type: response\r\n{$id}WARC-Date: 2024-11-03T10:00:00Z\r\nWARC-Target-URI: http://lantern.test/{$path}\r\n"
+                ."Content-Type: application/http\r\nContent-Length: 48\r\n\r\nHTTP/1.1 200 OK\r\nContent-Type: text/html\r\n\r\n"
+                    ."<p>{$path}\r\n\r\n";
         $same = "WARC-Record-ID: <urn:uuid:7>\r\n";
         $taken = self::service(Importer::class)
             ->file($this->folder->file('old.warc', $record('a', '').$record('b', '').$record('c', $same).$record('d', $same)));

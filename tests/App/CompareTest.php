@@ -158,7 +158,8 @@ final class CompareTest extends AppTestCase
             self::assertSame([0, 3, '--json'], [$status, \count($words), array_pop($words)], $m[0]);
             foreach ($words as $word) {
                 self::assertMatchesRegularExpression(
-                    '~^[\w/.-]+\.warc\.gz#http://lantern\.test/it\'s/\'\$\(touch%20owned\)\'%60id%60;x\?a=%22b%22&c=(?:\\\\|%5C)@2024-0[12]-01T00:00:00Z$~',
+                    '~^[\w/.-]+\.warc\.gz#http://lantern\.test/it\'s/\'\$\(touch%20owned\)\''
+                    .'%60id%60;x\?a=%22b%22&c=(?:\\\\|%5C)@2024-0[12]-01T00:00:00Z$~',
                     $word,
                 );
             }

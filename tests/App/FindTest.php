@@ -160,7 +160,9 @@ final class FindTest extends AppTestCase
         $address = $this->captureOf('http://lantern.test/busy')->address;
         $database = self::service(Connection::class);
         $insert = fn (int $from, int $to): int|string => $database->executeStatement(
-            "INSERT INTO capture (address_id, captured_at, code, url, warc_file_id, response_offset, status, parts, bytes, agent, how, changed) SELECT address_id, captured_at + INTERVAL seq HOUR, CONCAT('busy', seq), url, warc_file_id, seq + 100000, 200, 1, 1, '', '', 0 FROM capture, seq_{$from}_to_{$to} WHERE code = ?",
+            'INSERT INTO capture (address_id, captured_at, code, url, warc_file_id, response_offset, status, parts, bytes, agent, how,'
+                ." changed) SELECT address_id, captured_at + INTERVAL seq HOUR, CONCAT('busy', seq), url, warc_file_id, seq + 100000,"
+                    ." 200, 1, 1, '', '', 0 FROM capture, seq_{$from}_to_{$to} WHERE code = ?",
             [$this->captureOf('http://lantern.test/busy', '2020-01-01')->code],
         );
         $insert(1, 2_499);

@@ -71,7 +71,9 @@ final class HoldingsTest extends AppTestCase
         self::assertSame(
             2,
             self::service(CatalogueRebuilder::class)->run(
-                static function (string $path, ?string $problem) use (&$missing): void { $missing = null === $problem ? $missing : [...$missing, $path]; },
+                static function (string $path, ?string $problem) use (&$missing): void {
+                    $missing = null === $problem ? $missing : [...$missing, $path];
+                },
                 true,
             ),
         );

@@ -100,7 +100,8 @@ final class ReplayTest extends AppTestCase
 
     public function testWhatWasSaidOnASocketIsToldToItsOwnPageAlone(): void
     {
-        $said = "\x1E{\"socket\":\"ws://lantern.test/live\",\"protocol\":null,\"opened\":\"2024-11-03T00:00:00.000Z\"}\n\x1E{\"at\":5,\"from\":\"server\",\"text\":\"Ten boats\"}\n";
+        $said = "\x1E{\"socket\":\"ws://lantern.test/live\",\"protocol\":null,\"opened\":\"2024-11-03T00:00:00.000Z\"}\n\x1E{\"at\":5,"
+            ."\"from\":\"server\",\"text\":\"Ten boats\"}\n";
         $this->takeIn((new WarcBuilder())->exchange(self::PAGE, '2024-11-03T00:00:00Z', '<p>x', destination: 'document')
             ->exchange('http://lantern.test/live', '2024-11-03T00:00:00Z', '<p>A page of the same name.', destination: 'empty')
             ->exchange('ws://lantern.test/live', '2024-11-03T00:00:00Z', '', status: 101)
@@ -389,7 +390,8 @@ final class ReplayTest extends AppTestCase
 
     public function testARecordThatWasCutIntoPiecesIsReadAsOne(): void
     {
-        $warc = static fn (string $type, string $id, string $fields, string $block): string => "WARC/1.0\r\nWARC-Type: {$type}\r\nWARC-Record-ID: <urn:uuid:{$id}>\r\nWARC-Date: 2024-11-03T10:00:00Z\r\nWARC-Target-URI: "
+        $warc = static fn (string $type, string $id, string $fields, string $block): string =>
+            "WARC/1.0\r\nWARC-Type: {$type}\r\nWARC-Record-ID: <urn:uuid:{$id}>\r\nWARC-Date: 2024-11-03T10:00:00Z\r\nWARC-Target-URI: "
             .self::PAGE."\r\n{$fields}Content-Length: ".\strlen($block)."\r\n\r\n{$block}\r\n\r\n";
         $first = $warc(
             'response',

@@ -328,7 +328,8 @@ final class WatchTest extends AppTestCase
 
     public function testQuietHours(): void
     {
-        $at = static fn (string $from, string $to, string $time, string $zone = 'UTC'): bool => (new WatchSettings(1, 0, null, '', '08:00', $from, $to, $zone, null))
+        $at = static fn (string $from, string $to, string $time, string $zone = 'UTC'): bool =>
+            (new WatchSettings(1, 0, null, '', '08:00', $from, $to, $zone, null))
                 ->isQuiet(new \DateTimeImmutable('2025-01-10 '.$time, new \DateTimeZone('UTC')));
         self::assertSame(
             [true, true, false, false],

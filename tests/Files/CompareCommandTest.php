@@ -103,14 +103,17 @@ final class CompareCommandTest extends TestCase
 
     public function testAPictureThatChangedIsToldOnceHoweverOftenItStands(): void
     {
-        $write = fn (string $name, string $bytes): string => $this->folder->file($name, implode('', iterator_to_array(MhtmlWriter::write('T', new \DateTimeImmutable('2024-11-03'), 'http://a.test/', 's', [
-            new Part(
-                'http://a.test/',
-                'text/html; charset=utf-8',
-                static fn (): array => ['<p>x<amp-img src="x y.png"><img src="x y.png"></amp-img><p>y<img src="x y.png">'],
-            ),
-            new Part('http://a.test/x%20y.png', 'image/png', static fn (): array => [$bytes]),
-        ]), false)));
+        $write = fn (string $name, string $bytes): string =>
+            $this->folder->file($name, implode('', iterator_to_array(MhtmlWriter::write(
+                'T', new \DateTimeImmutable('2024-11-03'), 'http://a.test/', 's', [
+                    new Part(
+                        'http://a.test/',
+                        'text/html; charset=utf-8',
+                        static fn (): array => ['<p>x<amp-img src="x y.png"><img src="x y.png"></amp-img><p>y<img src="x y.png">'],
+                    ),
+                    new Part('http://a.test/x%20y.png', 'image/png', static fn (): array => [$bytes]),
+                ],
+            ), false)));
         [$data] = $this->compare($write('a.mht', 'one'), $write('b.mht', 'two'));
         self::assertSame(['http://a.test/x%20y.png'], $data['images']['changed']);
         self::assertFalse($data['identical']);
@@ -173,7 +176,7 @@ final class CompareCommandTest extends TestCase
         foreach (['' => 'first', 'x' => 'second'] as $changed => $bytes) {
             $old = $this->mhtml("old{$changed}.mhtml", $img, 'first');
             foreach (['<x-img src="http://x.test/p.png"></x-img>', '<x-img src="http://x.test/p.png"><img'
-                .' src="http://x.test/p.png"></x-img>'] as $n => $element) {
+                    .' src="http://x.test/p.png"></x-img>'] as $n => $element) {
                 [$data] = $this->compare($old, $this->mhtml("new{$changed}{$n}.mhtml", '<p>One.'.$element, $bytes));
                 self::assertSame(
                     ['added' => [], 'removed' => [], 'changed' => 'first' === $bytes ? [] : ['http://x.test/p.png']], $data['images'],
@@ -193,7 +196,10 @@ final class CompareCommandTest extends TestCase
 
     public function testAPictureThatIsCalledOtherwiseInEachMessageIsTheSame(): void
     {
-        $message = static fn (string $id, string $bytes): string => "From: <x>\r\nMIME-Version: 1.0\r\nContent-Type: multipart/related; boundary=b; type=\"text/html\"\r\n\r\n--b\r\nContent-Type: text/html\r\n\r\n<p>One.<img src=\"cid:{$id}\">\r\n--b\r\nContent-Type: image/png\r\nContent-ID: <{$id}>\r\n\r\n{$bytes}\r\n--b--\r\n";
+        $message = static fn (string $id, string $bytes): string =>
+            "From: <x>\r\nMIME-Version: 1.0\r\nContent-Type: multipart/related; boundary=b; type=\"text/html\"\r\n\r\n--b\r\n"
+                ."Content-Type: text/html\r\n\r\n<p>One.<img src=\"cid:{$id}\">\r\n--b\r\nContent-Type: image/png\r\nContent-ID: <{$id}>"
+                    ."\r\n\r\n{$bytes}\r\n--b--\r\n";
         $old = $this->folder->file('a.mht', $message('a@x', 'bytes'));
         self::assertSame(0, $this->compare($old, $this->folder->file('b.mht', $message('b@x', 'bytes')))[1]);
         self::assertSame(

@@ -84,7 +84,8 @@ final class MhtmlCommandsTest extends TestCase
     public function testSeveralPagesInOneFile(): void
     {
         $page = static fn (string $n): string => 'Content-Type: multipart/related; boundary="in'.$n
-            ."\"\r\n\r\n--in{$n}\r\nContent-Type: text/css\r\nContent-ID: <c{$n}>\r\n\r\np{}\r\n--in{$n}\r\nContent-Type: text/html\r\nContent-ID: <r{$n}>\r\n\r\n<p>\r\n--in{$n}--";
+            ."\"\r\n\r\n--in{$n}\r\nContent-Type: text/css\r\nContent-ID: <c{$n}>\r\n\r\np{}\r\n--in{$n}\r\nContent-Type: text/html\r\n"
+                ."Content-ID: <r{$n}>\r\n\r\n<p>\r\n--in{$n}--";
         $file = "MIME-Version: 1.0\r\nContent-Type: multipart/mixed; boundary=out\r\n\r\npreamble\r\n--out\r\n"
             .str_replace('related; ', 'related; start="<r1>"; ', $page('1'))."\r\n\r\n--out  \r\n".$page('2')."\r\n--out--\r\nepilogue\r\n";
         $told = $this->list($file);

@@ -73,7 +73,9 @@ final class ReplayCommandTest extends TestCase
 
     public function testWithoutThatFieldTheFirstAnswerInHtmlIsThePage(): void
     {
-        $record = static fn (string $type, string $path, string $block, string $fields): string => "WARC/1.0\r\nWARC-Type: {$type}\r\n{$fields}WARC-Date: 2020-01-02T03:04:05Z\r\nWARC-Target-URI: <http://old.test/{$path}>\r\nContent-Type: application/http; msgtype={$type}\r\nContent-Length: "
+        $record = static fn (string $type, string $path, string $block, string $fields): string =>
+            "WARC/1.0\r\nWARC-Type: {$type}\r\n{$fields}WARC-Date: 2020-01-02T03:04:05Z\r\nWARC-Target-URI: <http://old.test/{$path}>"
+                ."\r\nContent-Type: application/http; msgtype={$type}\r\nContent-Length: "
             .\strlen($block)."\r\n\r\n{$block}\r\n\r\n";
         $answer = static fn (string $mime, string $body): string => "HTTP/1.0 200\nContent-Type: {$mime}\n\n".$body;
         // Requests behind their answers, and a form among them.
@@ -158,7 +160,8 @@ final class ReplayCommandTest extends TestCase
                 $bytes .= "WARC/1.0\r\nWARC-Type: {$type}\r\nWARC-Record-ID: <urn:uuid:{$type}-{$n}>\r\nWARC-Concurrent-To: <urn:uuid:"
                     .('request' === $type ? 'response' : 'request')."-{$n}>\r\n"
 
-                        ."WARC-Date: 2024-11-03T10:00:0{$n}Z\r\nWARC-Target-URI: {$url}\r\nContent-Type: application/http; msgtype={$type}\r\nContent-Length: "
+                        ."WARC-Date: 2024-11-03T10:00:0{$n}Z\r\nWARC-Target-URI: {$url}\r\nContent-Type: application/http;"
+                            ." msgtype={$type}\r\nContent-Length: "
                         .\strlen($block)."\r\n\r\n{$block}\r\n\r\n";
             }
         }

@@ -17,7 +17,8 @@ final class TablesRuleTest extends RuleTestCase
 {
     public function testTablesOfOtherRoomsAreFound(): void
     {
-        $said = static fn (string $table, string $owner): string => "The table {$table} belongs to the room {$owner}; Compare asks it by that room’s classes.";
+        $said = static fn (string $table, string $owner): string =>
+            "The table {$table} belongs to the room {$owner}; Compare asks it by that room’s classes.";
         $this->analyse([\dirname(__DIR__).'/Architecture/foreign-tables.php.inc'], [
             [$said('capture', 'Catalogue'), 18],
             [$said('address', 'Catalogue'), 20],

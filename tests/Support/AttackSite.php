@@ -25,11 +25,18 @@ final class AttackSite implements Site
             .' document.createElement("iframe"); f.src = "/plain?" + Math.random(); document.body.append(f); } }, 10);',
         'out' => <<<'JS'
             const to = 'PLACE:PORT';
-            const peer = new RTCPeerConnection({ iceServers: [{ urls: 'stun:' + to }, { urls: 'turn:' + to + '?transport=tcp', username: 'a', credential: 'b' }] });
+            const peer = new RTCPeerConnection({ iceServers: [{ urls: 'stun:' + to }, { urls: 'turn:' + to + '?transport=tcp',
+              username: 'a', credential: 'b' }] });
             peer.createDataChannel('x'); peer.createOffer().then(offer => peer.setLocalDescription(offer));
-            fetch('http://' + to + '/fetched', { mode: 'no-cors' }).catch(() => 0); new WebSocket('ws://' + to + '/socket'); navigator.sendBeacon('http://' + to + '/beacon', 'x');
-            for (const host of ['localhost', '0x7f.1', '2130706433', '[::1]', '[::ffff:127.0.0.1]', '0.0.0.0', 'localtest.attack.test']) new Image().src = 'http://' + host + ':PORT/image';
-            new Image().src = '/redirect?http://' + to + '/redirected'; document.body.insertAdjacentHTML('beforeend', '<iframe src="http://' + to + '/frame"></iframe><iframe src="file:///etc/passwd"></iframe><object data="ftp://' + to + '/x"></object><link rel=preconnect href="http://' + to + '"><link rel=dns-prefetch href="//' + to + '">');
+            fetch('http://' + to + '/fetched', { mode: 'no-cors' }).catch(() => 0);
+            new WebSocket('ws://' + to + '/socket'); navigator.sendBeacon('http://' + to + '/beacon', 'x');
+            for (const host of ['localhost', '0x7f.1', '2130706433', '[::1]', '[::ffff:127.0.0.1]', '0.0.0.0', 'localtest.attack.test'])
+              new Image().src = 'http://' + host + ':PORT/image';
+            new Image().src = '/redirect?http://' + to + '/redirected';
+            document.body.insertAdjacentHTML('beforeend',
+              '<iframe src="http://' + to + '/frame"></iframe>' +
+              '<iframe src="file:///etc/passwd"></iframe><object data="ftp://' + to + '/x"></object>' +
+              '<link rel=preconnect href="http://' + to + '"><link rel=dns-prefetch href="//' + to + '">');
             try { new WebTransport('https://' + to + '/transport'); } catch {}
             JS,
     ];

@@ -329,7 +329,9 @@ final class FourthScenes extends SceneSite
         $stories = implode(
             '',
             array_map(
-                static fn (int $n): string => "<div class=card><a href=/s/{$n}>Story {$n} of the coast</a><p>What happened at pier {$n}, who saw it, and what the board says to that.</p></div>",
+                static fn (int $n): string =>
+                    "<div class=card><a href=/s/{$n}>Story {$n} of the coast</a><p>What happened at pier {$n}, who saw it, and what the"
+                        .' board says to that.</p></div>',
                 range(1, 12),
             ),
         );

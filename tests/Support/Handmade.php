@@ -176,7 +176,10 @@ final readonly class Handmade
                     .implode(
                         '',
                         array_map(
-                            static fn (int $n): string => "<div class=comment><cite>reader{$n}</cite> <small>15 January 2025</small><p>I do not agree at all. We have burned coal for forty years and my father before me, and if the yard asks too much then we should order together from the mainland as we did in the strike, number {$n}.</p></div>",
+                            static fn (int $n): string =>
+                                "<div class=comment><cite>reader{$n}</cite> <small>15 January 2025</small><p>I do not agree at all. We"
+                                    .' have burned coal for forty years and my father before me, and if the yard asks too much then we'
+                                        ." should order together from the mainland as we did in the strike, number {$n}.</p></div>",
                             range(1, 14),
                         ),
                     )
@@ -214,7 +217,11 @@ final readonly class Handmade
             'japanese' => [
                 '<!doctype html><html lang=ja><head><meta charset=utf-8><title>新しい桟橋が完成｜トル新聞</title></head><body><ul class=nav><li><a'
                     .' href=/>ホーム</a></li><li><a href=/n>ニュース</a></li><li><a href=/t>潮位</a></li></ul><div class=main><h1>新しい桟橋が完成</h1><p'
-                        .' class=date>2025年5月4日</p>⟦<p>トル島の新しい桟橋が日曜日に開通し、七隻の船が横付けした。八隻目は空きが出るまで沖で待った。</p><p>長さは二百十メートルで、落葉松の杭四十本に支えられている。費用は当初の予定より三割多くかかった。</p><p>島の議会では、昨冬に二度崩れた防波堤の修理を先にすべきだったとの声もある。村長は「今年はどちらか一つしか払えなかった」と話した。</p>⟧</div><div class=side><h2>関連記事</h2><ul><li><a href=/1>クレーンまた滑る</a></li><li><a href=/2>石炭値上げ</a></li></ul></div><footer>トル新聞社</footer></body></html>',
+                        .' class=date>2025年5月4日</p>⟦<p>トル島の新しい桟橋が日曜日に開通し、七隻の船が横付けした。八隻目は空きが出るまで沖で待った。</p><p>'
+                            .'長さは二百十メートルで、落葉松の杭四十本に支えられている。費用は当初の予定より三割多くかかった。</p><p>'
+                                .'島の議会では、昨冬に二度崩れた防波堤の修理を先にすべきだったとの声もある。村長は「今年はどちらか一つしか払えなかった」と話した。</p>⟧</div><div class=side><h2>'
+                                    .'関連記事</h2><ul><li><a href=/1>クレーンまた滑る</a></li><li><a href=/2>石炭値上げ</a></li></ul></div><footer>'
+                                        .'トル新聞社</footer></body></html>',
                 '新しい桟橋が完成',
                 null,
                 '2025-05-04',
@@ -259,7 +266,8 @@ final readonly class Handmade
                 null,
                 'en',
             ],
-            'preformatted' => ['<html><head><title>LOG OF THE ANNA, 1931</title></head><body><pre>⟦Monday. Left Saltmarch at six with coal for Torr. Wind light from the
+            'preformatted' => ['<html><head><title>LOG OF THE ANNA, 1931</title></head><body><pre>⟦Monday. Left Saltmarch'
+                .' at six with coal for Torr. Wind light from the
 south-west, sea smooth. The boy was sick all the same.
 
 Tuesday. Torr at noon. Nobody at the pier but a dog. We put the coal
@@ -290,7 +298,11 @@ a plate, and wrote this.⟧</pre></body></html>', 'LOG OF THE ANNA, 1931', null,
                     .' crab</title></head><body><article><h1>Landings of 2024: less herring, more crab</h1><p class=byline>Statistics'
                         .' desk</p>⟦<p>Boats of the Sound landed less herring in 2024 than in any year since the count began, and more'
                             .' crab than'
-                                .' ever.</p><table><tr><th>Kind</th><th>2023</th><th>2024</th></tr><tr><td>Herring</td><td>412</td><td>377</td></tr><tr><td>Crab</td><td>58</td><td>91</td></tr></table><p>All figures are in tonnes. They come from the scales of the three harbours, which are checked each spring.</p><p>Why herring stays away nobody can say for certain. The water was a degree warmer in June than in the mean of thirty years.</p>⟧</article></body></html>',
+                                .' ever.</p><table><tr><th>Kind</th><th>2023</th><th>2024</th></tr><tr><td>Herring</td><td>412</td><td>'
+                                    .'377</td></tr><tr><td>Crab</td><td>58</td><td>91</td></tr></table><p>All figures are in tonnes.'
+                                        .' They come from the scales of the three harbours, which are checked each spring.</p><p>Why'
+                                            .' herring stays away nobody can say for certain. The water was a degree warmer in June than'
+                                                .' in the mean of thirty years.</p>⟧</article></body></html>',
                 'Landings of 2024: less herring, more crab',
                 'Statistics desk',
                 null,
@@ -407,7 +419,9 @@ a plate, and wrote this.⟧</pre></body></html>', 'LOG OF THE ANNA, 1931', null,
                 '<!doctype html><html lang=zh-CN><head><meta charset=utf-8><title>新码头启用_托尔日报</title></head><body><div class="nav"><a'
                     .' href=/>首页</a><a href=/n>新闻</a></div><div class="article"><h1>新码头启用</h1><div class="meta"><span>2025年05月04日'
                         .' 17:20</span> <span>来源：托尔日报</span></div><div'
-                            .' class="content">⟦<p>星期天，七艘船停靠在新码头，第八艘船在外面等到有了空位才靠岸。</p><p>谁也没有想到会来这么多船：港务处只准备了四根缆绳。</p><p>码头长二百一十米，由四十根落叶松木桩支撑，造价比原计划高出三分之一。有人认为，这笔钱应当先用来修去年冬天两次垮塌的防波堤。</p>⟧</div></div><div class="rel"><h3>相关新闻</h3><ul><li><a href=/1>吊车再次打滑</a></li><li><a href=/2>煤价上涨</a></li></ul></div></body></html>',
+                            .' class="content">⟦<p>星期天，七艘船停靠在新码头，第八艘船在外面等到有了空位才靠岸。</p><p>谁也没有想到会来这么多船：港务处只准备了四根缆绳。</p><p>'
+                                .'码头长二百一十米，由四十根落叶松木桩支撑，造价比原计划高出三分之一。有人认为，这笔钱应当先用来修去年冬天两次垮塌的防波堤。</p>⟧</div></div><div class="rel"><h3>'
+                                    .'相关新闻</h3><ul><li><a href=/1>吊车再次打滑</a></li><li><a href=/2>煤价上涨</a></li></ul></div></body></html>',
                 '新码头启用',
                 null,
                 '2025-05-04',
@@ -428,8 +442,18 @@ a plate, and wrote this.⟧</pre></body></html>', 'LOG OF THE ANNA, 1931', null,
                 '2025-05-06',
                 'de',
             ],
-            'documentation' => ['<!doctype html><html lang=en><head><title>Greasing the winch — Winch manual 2.1</title></head><body><div class=toc><ul><li><a href=a>Setting up</a><li><a href=b>Greasing</a><li><a href=c>Errors</a></ul></div><div class=body role=main><h1>Greasing the winch</h1>⟦<p>Grease the winch after each forty hours of work, and once before winter whether it was used or not.</p><h2>What you need</h2><ul><li>grease of kind 2, about half a cup</li><li>a brush that loses no hairs</li></ul><h2>How it is done</h2><ol><li>Switch the winch off and take the fuse out.</li><li>Turn the drum by hand until the hole is above.</li><li>Fill the hole, turn the drum ten times, and wipe off what comes out.</li></ol><pre>drum: 10 turns
-gear: 4 turns</pre><p>Put the fuse back only when nobody has a hand on the drum.</p>⟧</div><div class=pager><a href=a>Setting up</a> <a href=c>Errors</a></div></body></html>', 'Greasing the winch', null, null, 'en'],
+            'documentation' => ['<!doctype html><html lang=en><head><title>Greasing the winch — Winch manual 2.1</title></head><body><div'
+                .' class=toc><ul><li><a href=a>Setting up</a><li><a href=b>Greasing</a><li><a href=c>Errors</a></ul></div><div class=body'
+                .' role=main><h1>Greasing the winch</h1>⟦<p>Grease the winch after each forty hours of work, and once before winter'
+                .' whether it was used'
+                .' or not.</p><h2>What you need</h2><ul><li>grease of kind 2, about half a cup</li><li>a brush that loses no'
+                .' hairs</li></ul>'
+                .'<h2>How it is done</h2><ol><li>Switch the winch off and take the fuse out.</li><li>Turn the drum by hand until the'
+                .' hole is above.</li>'
+                .'<li>Fill the hole, turn the drum ten times, and wipe off what comes out.</li></ol><pre>drum: 10 turns
+gear: 4 turns</pre><p>Put the fuse back only when nobody has a hand on the drum.</p>⟧</div>'
+                .'<div class=pager><a href=a>Setting up</a> <a href=c>Errors</a></div></body></html>',
+                'Greasing the winch', null, null, 'en'],
             'turkish' => [
                 '<!doctype html><html lang=tr><head><meta charset=utf-8><title>Yeni iskele açıldı | Torr'
                     .' Gazetesi</title></head><body><div class=ust><a href=/>Torr Gazetesi</a></div><div class=haber><h1>Yeni iskele'
@@ -469,7 +493,8 @@ gear: 4 turns</pre><p>Put the fuse back only when nobody has a hand on the drum.
     private static function others(): array
     {
         $none = static fn (string $html): array => [$html, null, null, null, null];
-        $teaser = static fn (string $head, string $text): string => "<article><h2><a href=/s>{$head}</a></h2><p>{$text} <a href=/s>Read on</a></p></article>";
+        $teaser = static fn (string $head, string $text): string =>
+            "<article><h2><a href=/s>{$head}</a></h2><p>{$text} <a href=/s>Read on</a></p></article>";
 
         return [
             'front-with-teasers' => $none(
@@ -488,7 +513,8 @@ gear: 4 turns</pre><p>Put the fuse back only when nobody has a hand on the drum.
                     .implode(
                         '',
                         array_map(
-                            static fn (int $n): string => "<div class=item><img src=l{$n}.jpg><h3><a href=/l/{$n}>Lamp no. {$n}</a></h3><span class=price>"
+                            static fn (int $n): string =>
+                                "<div class=item><img src=l{$n}.jpg><h3><a href=/l/{$n}>Lamp no. {$n}</a></h3><span class=price>"
                                 .(10 * $n).'</span><button>Add to basket</button></div>',
                             range(1, 16),
                         ),
@@ -500,7 +526,9 @@ gear: 4 turns</pre><p>Put the fuse back only when nobody has a hand on the drum.
                     .implode(
                         '',
                         array_map(
-                            static fn (int $n): string => "<li><a href=/r/{$n}>Lamp, found at place {$n}</a><p>… a lamp of brass that was seen at place {$n} in the year 19{$n} …</p></li>",
+                            static fn (int $n): string =>
+                                "<li><a href=/r/{$n}>Lamp, found at place {$n}</a><p>… a lamp of brass that was seen at place {$n} in"
+                                    ." the year 19{$n} …</p></li>",
                             range(10, 22),
                         ),
                     )
@@ -511,7 +539,8 @@ gear: 4 turns</pre><p>Put the fuse back only when nobody has a hand on the drum.
                     .implode(
                         '',
                         array_map(
-                            static fn (int $n): string => "<tr><td><a href=/t/{$n}>Question about a lamp number {$n}</a><td>{$n}<td>{$n} March</tr>",
+                            static fn (int $n): string =>
+                                "<tr><td><a href=/t/{$n}>Question about a lamp number {$n}</a><td>{$n}<td>{$n} March</tr>",
                             range(1, 20),
                         ),
                     )
@@ -527,7 +556,8 @@ gear: 4 turns</pre><p>Put the fuse back only when nobody has a hand on the drum.
                     .implode(
                         '',
                         array_map(
-                            static fn (string $name): string => "<li><img src=x.jpg><b>{$name}</b><br>Harbour board<br><a href=mailto:x@torr.test>write</a></li>",
+                            static fn (string $name): string =>
+                                "<li><img src=x.jpg><b>{$name}</b><br>Harbour board<br><a href=mailto:x@torr.test>write</a></li>",
                             ['Mira Oxley', 'Ivo Marsh', 'Oda Fenn', 'Ruk Sallow', 'Lena Hythe', 'Jonas Reet'],
                         ),
                     )
@@ -546,7 +576,9 @@ gear: 4 turns</pre><p>Put the fuse back only when nobody has a hand on the drum.
                     .implode(
                         '',
                         array_map(
-                            static fn (int $n): string => "<h2>Week {$n}</h2><ul><li><a href=/w/{$n}/a>Herring of week {$n}</a><li><a href=/w/{$n}/b>Letters of week {$n}</a></ul>",
+                            static fn (int $n): string =>
+                                "<h2>Week {$n}</h2><ul><li><a href=/w/{$n}/a>Herring of week {$n}</a><li><a href=/w/{$n}/b>Letters of"
+                                    ." week {$n}</a></ul>",
                             range(1, 20),
                         ),
                     ),
@@ -560,7 +592,8 @@ gear: 4 turns</pre><p>Put the fuse back only when nobody has a hand on the drum.
                     .implode(
                         '',
                         array_map(
-                            static fn (int $n): string => "<figure><img src={$n}.jpg><figcaption>Picture {$n} of 9: the quay at hour {$n}</figcaption></figure>",
+                            static fn (int $n): string =>
+                                "<figure><img src={$n}.jpg><figcaption>Picture {$n} of 9: the quay at hour {$n}</figcaption></figure>",
                             range(1, 9),
                         ),
                     ),
@@ -570,7 +603,9 @@ gear: 4 turns</pre><p>Put the fuse back only when nobody has a hand on the drum.
                     .implode(
                         '',
                         array_map(
-                            static fn (int $n): string => "<div class=event><b>{$n} May</b> <a href=/e/{$n}>Evening number {$n}</a> <span>net loft, 19:30</span></div>",
+                            static fn (int $n): string =>
+                                "<div class=event><b>{$n} May</b> <a href=/e/{$n}>Evening number {$n}</a> <span>net loft, 19:30</span>"
+                                    .'</div>',
                             range(2, 16),
                         ),
                     ),
@@ -580,7 +615,10 @@ gear: 4 turns</pre><p>Put the fuse back only when nobody has a hand on the drum.
                     .implode(
                         '',
                         array_map(
-                            static fn (int $n): string => "<div class=post><h2><a href=/p/{$n}>Note number {$n}</a></h2><p>On day {$n} the wind came from the north, and I wrote down what it brought: a shoe, two floats, and a letter that I could not read.</p><p>More of it below, when I have dried it and found my glasses …</p></div>",
+                            static fn (int $n): string =>
+                                "<div class=post><h2><a href=/p/{$n}>Note number {$n}</a></h2><p>On day {$n} the wind came from the"
+                                    .' north, and I wrote down what it brought: a shoe, two floats, and a letter that I could not'
+                                        .' read.</p><p>More of it below, when I have dried it and found my glasses …</p></div>',
                             range(1, 6),
                         ),
                     ),

@@ -120,7 +120,8 @@ final class HostileDocuments
         't-s' => ['<text:p>', '<text:s/>', '</text:p>'],
         't-notes' => [
             '<text:p>',
-            '<text:note><text:note-citation>1</text:note-citation><text:note-body><text:p>http://a.test/</text:p></text:note-body></text:note>',
+            '<text:note><text:note-citation>1</text:note-citation><text:note-body><text:p>http://a.test/</text:p></text:note-body>'
+                .'</text:note>',
             '</text:p>',
         ],
     ];

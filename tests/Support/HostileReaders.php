@@ -84,7 +84,8 @@ final class HostileReaders
                     $text,
                     'content.xml',
                     '<office:document-content xmlns:office="urn:oasis:names:tc:opendocument:xmlns:office:1.0"'
-                        .' xmlns:text="urn:oasis:names:tc:opendocument:xmlns:text:1.0"><office:body><office:text>%s</office:text></office:body></office:document-content>',
+                        .' xmlns:text="urn:oasis:names:tc:opendocument:xmlns:text:1.0"><office:body><office:text>%s</office:text>'
+                            .'</office:body></office:document-content>',
                     static fn (string $path) => $of(new OdtDraft($path)),
                 ),
                 default => throw new \InvalidArgumentException('There is no such reader: '.$name),

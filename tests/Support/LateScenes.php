@@ -433,7 +433,8 @@ final class LateScenes extends SceneSite
         $this->scene(
             'host.to-blog-home',
             'alive ok',
-            static fn (): Response => Response::html(self::page('Sound Freight', '<h1>Sound Freight</h1><p>Coal, flour, sheep and pianos.</p>')),
+            static fn (): Response =>
+                Response::html(self::page('Sound Freight', '<h1>Sound Freight</h1><p>Coal, flour, sheep and pianos.</p>')),
             '/',
         );
         $this->scene(
@@ -601,7 +602,8 @@ final class LateScenes extends SceneSite
         $this->scene(
             'newer-name',
             'alive ok',
-            static fn (): Response => Response::html(self::page('Sound Freight', '<h1>Sound Freight</h1><p>Coal, flour, sheep and pianos to all islands.</p>')),
+            static fn (): Response =>
+                Response::html(self::page('Sound Freight', '<h1>Sound Freight</h1><p>Coal, flour, sheep and pianos to all islands.</p>')),
             '/',
         );
         $this->scene('by-language', 'moved redirect', static fn (Request $r): Response => match ($r->path) {

@@ -46,7 +46,8 @@ final class LatticeSite implements Site
         );
 
         return Response::html(
-            "<title>Entry {$page} of berth {$number}</title><nav><a href=/>Home</a></nav><article><h1>Entry {$page}</h1><p>{$text}</p></article>",
+            "<title>Entry {$page} of berth {$number}</title><nav><a href=/>Home</a></nav><article><h1>Entry {$page}</h1><p>{$text}</p>"
+                .'</article>',
         )->after($delay);
     }
 

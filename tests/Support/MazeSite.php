@@ -55,12 +55,14 @@ final class MazeSite implements Site
             '/maps/index.xml' === $path => Response::of(
                 'application/xml',
                 '<sitemapindex'
-                    .' xmlns="http://www.sitemaps.org/schemas/sitemap/0.9"><sitemap><loc>http://maze.test/maps/one.xml.gz</loc></sitemap></sitemapindex>',
+                    .' xmlns="http://www.sitemaps.org/schemas/sitemap/0.9"><sitemap><loc>http://maze.test/maps/one.xml.gz</loc>'
+                        .'</sitemap></sitemapindex>',
             ),
             '/maps/one.xml.gz' === $path => Response::of(
                 'application/gzip',
                 (string) gzencode(
-                    '<urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9"><url><loc>http://maze.test/only-in-map</loc></url><url><loc>http://elsewhere.test/far</loc></url></urlset>',
+                    '<urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9"><url><loc>http://maze.test/only-in-map</loc></url><url>'
+                        .'<loc>http://elsewhere.test/far</loc></url></urlset>',
                 ),
             ),
             '/feed' === $path => Response::of(

@@ -14,7 +14,8 @@ final class Office
         $run = static fn (string $text): string => '<w:r><w:rPr><w:i/></w:rPr><w:t xml:space="preserve">'.$text.'</w:t></w:r>';
         $link = '<Relationship Id="%s" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/hyperlink" Target="%s"'
             .' TargetMode="External"/>';
-        $relations = static fn (string $links): string => '<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">'
+        $relations = static fn (string $links): string =>
+            '<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">'
             .$links.'</Relationships>';
 
         return self::zip([

@@ -298,7 +298,8 @@ class SceneSite implements Lapses, Site
             static fn (Request $r): Response => Response::html(self::page(
                 'Harbour office',
                 $menu
-                    .(self::PATH === $r->path ? '<main><h1>Berth 4</h1><p>Berth 4 is closed to yachts in winter.</p></main>' : '<main><h1>Harbour office</h1><p>We have no page by that name.</p></main>')
+                    .(self::PATH === $r->path ? '<main><h1>Berth 4</h1><p>Berth 4 is closed to yachts in winter.</p></main>'
+                        : '<main><h1>Harbour office</h1><p>We have no page by that name.</p></main>')
                     .$foot,
             )),
         );
@@ -308,7 +309,8 @@ class SceneSite implements Lapses, Site
             static fn (Request $r): Response => Response::html(self::page(
                 'Λιμεναρχείο',
                 $menu
-                    .(self::PATH === $r->path ? '<main><h1>Θέση 4</h1><p>Η θέση 4 είναι κλειστή για σκάφη τον χειμώνα.</p></main>' : '<main><h1>Λιμεναρχείο</h1><p>Ουδέν εδώ.</p></main>')
+                    .(self::PATH === $r->path ? '<main><h1>Θέση 4</h1><p>Η θέση 4 είναι κλειστή για σκάφη τον χειμώνα.</p></main>'
+                        : '<main><h1>Λιμεναρχείο</h1><p>Ουδέν εδώ.</p></main>')
                     .$foot,
             )),
         );

@@ -146,7 +146,8 @@ final class ThirdScenes extends SceneSite
             static fn (Request $r): Response => Response::html(self::frame(
                 'Tide table',
                 '<h1>Tide table</h1>'
-                    .(self::PATH === $r->path ? '<table><tr><td>Skerry<td>06:12<td>18:40<tr><td>Torr<td>06:31<td>18:58<tr><td>Hollin<td>06:50<td>19:20</table>' : '<p>Choose a port.</p>'),
+                    .(self::PATH === $r->path ? '<table><tr><td>Skerry<td>06:12<td>18:40<tr><td>Torr<td>06:31<td>18:58<tr><td>Hollin<td>'
+                        .'06:50<td>19:20</table>' : '<p>Choose a port.</p>'),
             )),
         );
 

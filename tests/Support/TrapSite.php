@@ -44,9 +44,13 @@ final class TrapSite implements Site
             ),
             '/busy' => self::page('<p id="a">Waiting.<script>
                 alert("stop"); open("/exact"); const done = t => { document.getElementById("a").textContent += t; };
-                fetch("/post", {method: "POST", body: "a=1", headers: {"Content-Type": "application/x-www-form-urlencoded"}}).then(r => r.text()).then(done);
-                new Worker(URL.createObjectURL(new Blob(["fetch(\'http://traps.test/from-worker\').then(r => r.text()).then(t => postMessage(t))"]))).onmessage = e => done(e.data);
-                document.body.attachShadow && document.body.appendChild(document.createElement("x-y")).attachShadow({mode: "open"}).append("In the shadow.");
+                fetch("/post", {method: "POST", body: "a=1",
+                  headers: {"Content-Type": "application/x-www-form-urlencoded"}}).then(r => r.text()).then(done);
+                new Worker(URL.createObjectURL(new Blob([
+                  "fetch(\'http://traps.test/from-worker\').then(r => r.text()).then(t => postMessage(t))"
+                ]))).onmessage = e => done(e.data);
+                document.body.attachShadow &&
+                  document.body.appendChild(document.createElement("x-y")).attachShadow({mode: "open"}).append("In the shadow.");
             </script>'),
             '/post' => Response::of('text/plain', ' Posted '.$request->body.'.'),
             '/from-worker' => Response::of('text/plain', ' From a worker.')->with('Access-Control-Allow-Origin', '*'),

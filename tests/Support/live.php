@@ -14,9 +14,11 @@ pcntl_signal(\SIGCHLD, \SIG_IGN);
 $article = '<!doctype html><title>Held in port | Lantern</title><article><h1>Held in port</h1><p>'
     .str_repeat('The ferry was held in port when inspectors measured the water behind her stern door, and the board said so. ', 8).'</p><p>'
     .str_repeat('Nobody had been told before that the seal was leaking, although the log has it. ', 8).'</p></article>';
-$page = static fn (string $body, string $status = '200 OK', string $more = ''): string => "HTTP/1.1 {$status}\r\nContent-Type: text/html; charset=utf-8\r\n{$more}Content-Length: "
+$page = static fn (string $body, string $status = '200 OK', string $more = ''): string =>
+    "HTTP/1.1 {$status}\r\nContent-Type: text/html; charset=utf-8\r\n{$more}Content-Length: "
     .strlen($body)."\r\nConnection: close\r\n\r\n".$body;
-$to = static fn (string $where, string $status = '302 Found', string $more = ''): string => "HTTP/1.1 {$status}\r\nLocation: {$where}\r\n{$more}Content-Length: 0\r\nConnection: close\r\n\r\n";
+$to = static fn (string $where, string $status = '302 Found', string $more = ''): string =>
+    "HTTP/1.1 {$status}\r\nLocation: {$where}\r\n{$more}Content-Length: 0\r\nConnection: close\r\n\r\n";
 echo "ready\n";
 while (true) {
     $client = @stream_socket_accept($server, 60);

@@ -24,7 +24,9 @@ final class Sequences
         if (!isset(self::$maps[$encoding])) {
             $map = match ($encoding) {
                 'big5' => self::big5(),
-                'euc-kr' => self::pairs(range(0x81, 0xFE), Tables::index('euc-kr'), static fn (int $lead, int $trail): ?int => $trail < 0x41 || 0xFF === $trail
+                'euc-kr' => self::pairs(
+                    range(0x81, 0xFE), Tables::index('euc-kr'),
+                    static fn (int $lead, int $trail): ?int => $trail < 0x41 || 0xFF === $trail
                     ? null : ($lead - 0x81) * 190 + $trail - 0x41),
                 'gb18030', 'gbk' => ["\x80" => '€'] + self::pairs(range(0x81, 0xFE), Tables::index('gb18030'), self::gb18030(...)),
                 'shift_jis' => self::shiftJis(),

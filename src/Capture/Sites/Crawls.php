@@ -238,7 +238,8 @@ final readonly class Crawls
 
         $rows = array_map(static fn (array $values): Row => new Row($values), $this->database->fetchAllAssociative(
             <<<'SQL'
-                SELECT p.id, p.url, p.depth, p.via, p.state, p.reason, p.message, p.status, p.verdict, p.at_offset, s.file_id, q.url AS parent
+                SELECT p.id, p.url, p.depth, p.via, p.state, p.reason, p.message,
+                    p.status, p.verdict, p.at_offset, s.file_id, q.url AS parent
                 FROM crawl_page p LEFT JOIN crawl_page q ON q.id = p.parent_id LEFT JOIN crawl_segment s ON s.id = p.segment_id
                 WHERE p.crawl_id = ? AND p.role = 'page' AND p.id > ?
                 SQL.$which.' ORDER BY p.id LIMIT '.$most,

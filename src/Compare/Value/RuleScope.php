@@ -34,7 +34,8 @@ enum RuleScope: string
         $places = [[self::Address, $key], [self::Host, self::Host->placeOf($key)]];
         $from = \strlen(self::Host->placeOf($key));
         $end = $from + strcspn($key, '?', min($from, \strlen($key)));
-        for ($at = strpos($key, '/', min($from, \strlen($key))), $n = 0; false !== $at && $at < $end && $n < 100; $at = strpos($key, '/', $at + 1), ++$n) {
+        $at = strpos($key, '/', min($from, \strlen($key)));
+        for ($n = 0; false !== $at && $at < $end && $n < 100; $at = strpos($key, '/', $at + 1), ++$n) {
             $places[] = [self::Folder, substr($key, 0, $at + 1)];
         }
 

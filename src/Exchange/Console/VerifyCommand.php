@@ -29,8 +29,12 @@ final class VerifyCommand extends Command
                 '<error>%s</error> %s', OutputFormatter::escape($finding['where']), OutputFormatter::escape($finding['what']),
             ));
         }
-        $output->writeln(\sprintf('%d files with %d records and %d ledger lines gone through: %s', $verification->filesDone, $verification->records, $verification->ledgerLines,
-            [] === $verification->findings ? 'everything is as it was entered.' : \count($verification->findings).' findings.'));
+        $findings = \count($verification->findings);
+        $output->writeln(\sprintf(
+            '%d files with %d records and %d ledger lines gone through: %s',
+            $verification->filesDone, $verification->records, $verification->ledgerLines,
+            0 === $findings ? 'everything is as it was entered.' : $findings.' findings.',
+        ));
 
         return [] === $verification->findings ? Command::SUCCESS : Command::FAILURE;
     }

@@ -130,7 +130,8 @@ final class Chromium
             '--disable-breakpad', '--disable-dev-shm-usage', '--mute-audio', '--hide-scrollbars', '--no-pings',
             '--disable-client-side-phishing-detection',
             '--disable-domain-reliability', '--metrics-recording-only', '--password-store=basic', '--use-mock-keychain',
-            '--disable-features=Translate,OptimizationHints,MediaRouter,DialMediaRouteProvider,AutofillServerCommunication,HttpsUpgrades,HttpsFirstBalancedModeAutoEnable,IsolateSandboxedIframes',
+            '--disable-features=Translate,OptimizationHints,MediaRouter,DialMediaRouteProvider,AutofillServerCommunication'
+                .',HttpsUpgrades,HttpsFirstBalancedModeAutoEnable,IsolateSandboxedIframes',
             '--force-webrtc-ip-handling-policy', '--webrtc-ip-handling-policy=disable_non_proxied_udp',
             '--disable-search-engine-choice-screen',
             '--host-resolver-rules=MAP * 127.0.0.1:'.(\is_int($where) ? $where : '@PORT@'), '--ignore-certificate-errors',

@@ -64,13 +64,20 @@ final readonly class PageReading
               const layers = new Set(); let covered = 0;
               for (let x = 0; x < 7; x++) for (let y = 0; y < 7; y++) {
                 let top = null;
-                for (let e = document.elementFromPoint(innerWidth * (x + 0.5) / 7, innerHeight * (y + 0.5) / 7); e; e = e.parentElement || (e.getRootNode() instanceof ShadowRoot ? e.getRootNode().host : null)) {
+                const above = e => e.parentElement || (e.getRootNode() instanceof ShadowRoot ? e.getRootNode().host : null);
+                for (let e = document.elementFromPoint(innerWidth * (x + 0.5) / 7, innerHeight * (y + 0.5) / 7); e; e = above(e)) {
                   const style = getComputedStyle(e);
-                  if (style.position === "fixed" || (style.position === "absolute" && Number(style.zIndex) > 0) || e.matches("dialog[open]")) top = e;
+                  const isAbove = style.position === "fixed" || (style.position === "absolute" && Number(style.zIndex) > 0);
+                  if (isAbove || e.matches("dialog[open]")) top = e;
                 }
                 if (top && top !== document.body && top !== document.documentElement) { layers.add(top); covered++; }
               }
-              const words = e => [e.innerText || "", ...[...e.querySelectorAll("iframe")].map(f => f.title + " " + f.name + " " + f.src), ...[...e.querySelectorAll("*")].concat(e).map(i => i.shadowRoot ? [...i.shadowRoot.children].map(c => c.innerText || "").join(" ") : "")].join(" ");
+              const words = e => [
+                e.innerText || "",
+                ...[...e.querySelectorAll("iframe")].map(f => f.title + " " + f.name + " " + f.src),
+                ...[...e.querySelectorAll("*")].concat(e)
+                  .map(i => i.shadowRoot ? [...i.shadowRoot.children].map(c => c.innerText || "").join(" ") : ""),
+              ].join(" ");
               return JSON.stringify({share: covered / 49, text: [...layers].map(words).join(" ").slice(0, 20000)});
             })()
             JS);
@@ -97,15 +104,20 @@ final readonly class PageReading
                 const box = element.getBoundingClientRect();
                 if (!/^https?:$/.test(url.protocol) || url.href in places) return;
                 count++;
-                places[url.href] = [box.left + scrollX, box.top + scrollY, Math.max(box.width, 12), Math.max(box.height, 12)].map(Math.round);
+                places[url.href] = [box.left + scrollX, box.top + scrollY, Math.max(box.width, 12), Math.max(box.height, 12)]
+                  .map(Math.round);
               };
               for (const e of document.querySelectorAll('img,video,audio,iframe,frame,embed,object,input[type=image],picture source')) {
                 const shown = e.matches('source') ? e.parentElement : e;
-                for (const address of [e.currentSrc, e.src, e.data, e.poster, ...(e.srcset || '').split(',').map(one => one.trim().split(/\s/)[0])]) put(address, shown);
+                const candidates = (e.srcset || '').split(',').map(one => one.trim().split(/\s/)[0]);
+                for (const address of [e.currentSrc, e.src, e.data, e.poster, ...candidates]) put(address, shown);
               }
-              for (const e of [...document.querySelectorAll('body, body *')].slice(0, 8000)) for (const m of getComputedStyle(e).backgroundImage.matchAll(/url\("([^"]+)"\)/g)) put(m[1], e);
+              for (const e of [...document.querySelectorAll('body, body *')].slice(0, 8000)) {
+                for (const m of getComputedStyle(e).backgroundImage.matchAll(/url\("([^"]+)"\)/g)) put(m[1], e);
+              }
               const root = document.documentElement;
-              return JSON.stringify({ page: [Math.max(root.scrollWidth, innerWidth), Math.max(root.scrollHeight, innerHeight)], parts: places });
+              const size = [Math.max(root.scrollWidth, innerWidth), Math.max(root.scrollHeight, innerHeight)];
+              return JSON.stringify({ page: size, parts: places });
             })()
             JS);
         $data = \is_string($found) ? json_decode($found, true) : null;
@@ -205,17 +217,26 @@ final readonly class PageReading
     {
         return $this->page->save($path, <<<'JS'
             (() => {
-              const shown = [], inner = [...document.querySelectorAll("iframe")].filter(f => { try { return f.contentDocument && f.contentDocument.documentElement && /^about:/.test(f.contentDocument.URL) && (f.contentDocument.body || {}).innerHTML; } catch (e) { return false; } });
+              const shown = [], inner = [...document.querySelectorAll("iframe")].filter(f => {
+                try {
+                  const own = f.contentDocument;
+                  return own && own.documentElement && /^about:/.test(own.URL) && (own.body || {}).innerHTML;
+                } catch (e) { return false; }
+              });
               inner.forEach((f, n) => { shown[n] = f.contentDocument.documentElement.outerHTML; f.setAttribute("data-ypomna-frame", n); });
               const put = html => inner.length === 0 ? html : html.replace(/<iframe(?:\s+[^\s=>]+(?:="[^"]*")?)*\s*>/gi, tag => {
                 const n = (tag.match(/ data-ypomna-frame="(\d+)"/) || [])[1];
-                return n === undefined ? tag : tag.replace(/ data-ypomna-frame="\d+"/, "").replace(/ srcdoc="[^"]*"/, "").replace(/^<iframe/i, '<iframe srcdoc="' + shown[n].replace(/&/g, "&amp;").replace(/"/g, "&quot;") + '"');
+                if (n === undefined) return tag;
+                const within = '<iframe srcdoc="' + shown[n].replace(/&/g, "&amp;").replace(/"/g, "&quot;") + '"';
+                return tag.replace(/ data-ypomna-frame="\d+"/, "").replace(/ srcdoc="[^"]*"/, "").replace(/^<iframe/i, within);
               });
               try { return put((() => {
               const type = document.doctype ? new XMLSerializer().serializeToString(document.doctype) + "\n" : "";
               const root = document.documentElement;
               const roots = [];
-              const walk = node => { for (const e of node.querySelectorAll("*")) { const s = e.shadowRoot; if (s) { roots.push(s); walk(s); } } };
+              const walk = node => {
+                for (const e of node.querySelectorAll("*")) { const s = e.shadowRoot; if (s) { roots.push(s); walk(s); } }
+              };
               if (!root) return "";
               walk(document);
               if (!root.getHTML) return type + root.outerHTML;
@@ -308,7 +329,8 @@ final readonly class PageReading
      */
     public function savePart(string $part, string $path): ?string
     {
-        $found = $this->page->evaluate('(() => { const part = '.json_encode($part, \JSON_THROW_ON_ERROR | \JSON_INVALID_UTF8_SUBSTITUTE).<<<'JS'
+        $named = json_encode($part, \JSON_THROW_ON_ERROR | \JSON_INVALID_UTF8_SUBSTITUTE);
+        $found = $this->page->evaluate('(() => { const part = '.$named.<<<'JS'
             ;
             const fold = text => (text || '').normalize('NFC').replace(/\s+/g, ' ').trim().toLowerCase();
             const shown = element => { const box = element.getBoundingClientRect(); return box.width > 1 && box.height > 1; };
@@ -316,7 +338,8 @@ final readonly class PageReading
             try { best = [...document.querySelectorAll(part)].find(shown) || null; } catch { /* No selector: words. */ }
             const words = fold(part);
             for (const element of best || !words ? [] : document.body.querySelectorAll('*')) {
-              if (shown(element) && fold(element.innerText).includes(words) && (!best || element.innerText.length <= best.innerText.length)) best = element;
+              const isBetter = () => !best || element.innerText.length <= best.innerText.length;
+              if (shown(element) && fold(element.innerText).includes(words) && isBetter()) best = element;
             }
             if (!best) return null;
             const box = best.getBoundingClientRect();

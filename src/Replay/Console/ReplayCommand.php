@@ -149,7 +149,8 @@ final class ReplayCommand extends Command
         return '<!doctype html><html lang="en"><head>'.$inject
             .'<meta charset="utf-8"><title>Not kept</title><style>body{font:17px/1.55'
                 .' Georgia,serif;background:#f6f1e7;color:#1f2421;margin:0;padding:12vh 8vw}p{max-width:36rem}.u{font:15px/1.5'
-                    .' ui-monospace,monospace;overflow-wrap:anywhere}@media(prefers-color-scheme:dark){body{background:#171a18;color:#e8e0d0}}</style></head>'
+                    .' ui-monospace,monospace;overflow-wrap:anywhere}'
+                    .'@media(prefers-color-scheme:dark){body{background:#171a18;color:#e8e0d0}}</style></head>'
             .'<body><h1>This page was not kept</h1><p class="u"><bdi>'.htmlspecialchars($url, \ENT_QUOTES | \ENT_SUBSTITUTE)
                 .'</bdi></p><p>There was a link to it, but it was not kept in these files. Nothing is fetched from today’s web in its'
                     .' place.</p></body></html>';

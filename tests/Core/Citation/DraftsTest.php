@@ -138,12 +138,14 @@ final class DraftsTest extends TestCase
         ];
         yield 'ris' => [
             'ris',
-            "TY  - ELEC\r\nTI  - Held\r\nUR  - {$a}\r\nY2  - 2024/11/03/\r\nER  - \r\nTY  - ELEC\r\nID  - k\r\nUR  - http://b.test/\r\nER  -\r\n",
+            "TY  - ELEC\r\nTI  - Held\r\nUR  - {$a}\r\nY2  - 2024/11/03/\r\nER  - \r\nTY  - ELEC\r\nID  - k\r\nUR  - http://b.test/\r\n"
+                ."ER  -\r\n",
             [[$a, '1', '2024-11-03'], ['http://b.test/', 'k', null]],
         ];
         yield 'csl' => [
             'csl-json',
-            '[{"id":"p","title":"Held","URL":"http:\/\/lantern.test\/a","accessed":{"date-parts":[[2024,11,3]]},"x":{"URL":"http://no.test/"}},{"id":7},{"id":"q","URL":"http://b.test/","accessed":{"raw":"4 March 2025"}}]',
+            '[{"id":"p","title":"Held","URL":"http:\/\/lantern.test\/a","accessed":{"date-parts":[[2024,11,3]]},'
+                .'"x":{"URL":"http://no.test/"}},{"id":7},{"id":"q","URL":"http://b.test/","accessed":{"raw":"4 March 2025"}}]',
             [[$a, 'p', '2024-11-03'], ['http://b.test/', 'q', '2025-03-04']],
         ];
         yield 'csl in an object' => [
@@ -196,12 +198,14 @@ final class DraftsTest extends TestCase
         yield 'html link' => [
             'html',
             "<P>é <A HREF={$a} id=1>it</A>, &nbsp;y",
-            "<P>é <A HREF=\"%s\" id=1>it</A> <span class=\"archived\">(archived <time datetime=\"2024-05-03\">3 May 2024</time>; <a href=\"{$a}\">original</a>)</span>, &nbsp;y",
+            '<P>é <A HREF="%s" id=1>it</A> <span class="archived">(archived <time datetime="2024-05-03">3 May 2024</time>; <a'
+                ." href=\"{$a}\">original</a>)</span>, &nbsp;y",
         ];
         yield 'html bare' => [
             'html',
             "<p>{$a}?x&amp;y.",
-            "<p><a href=\"%s\">{$a}?x&amp;y</a> <span class=\"archived\">(archived <time datetime=\"2024-05-03\">3 May 2024</time>)</span>.",
+            "<p><a href=\"%s\">{$a}?x&amp;y</a> <span class=\"archived\">(archived <time datetime=\"2024-05-03\">3 May 2024</time>"
+                .')</span>.',
         ];
         yield 'bibtex' => [
             'bibtex',
@@ -265,7 +269,9 @@ final class DraftsTest extends TestCase
             $path = $this->folder->file(
                 'bare.docx',
                 Office::zip([
-                    'word/document.xml' => "<w:document xmlns:w=\"{$w}\"><w:body><w:p><w:r w:rsidR=\"00A\">{$properties}<w:t xml:space=\"preserve\">See http://a.test/?x&amp;y, and http://b.test/ too</w:t><w:tab/></w:r></w:p></w:body></w:document>",
+                    'word/document.xml' => "<w:document xmlns:w=\"{$w}\"><w:body><w:p><w:r w:rsidR=\"00A\">{$properties}<w:t"
+                        .' xml:space="preserve">See http://a.test/?x&amp;y, and http://b.test/ too</w:t><w:tab/></w:r></w:p></w:body>'
+                            .'</w:document>',
                 ]),
             );
             $this->repaired(new DocxDraft($path));

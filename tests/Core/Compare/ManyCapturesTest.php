@@ -73,7 +73,8 @@ final class ManyCapturesTest extends TestCase
     {
         $sentences = new Sentences(new Chance(4), 'en');
         $text = array_map(static fn (): string => $sentences->one(), range(1, 120));
-        $print = static fn (array $list): Fingerprint => Fingerprint::of(self::passages('<p>'.implode('<p>', array_filter($list, \is_string(...)))))
+        $print = static fn (array $list): Fingerprint =>
+            Fingerprint::of(self::passages('<p>'.implode('<p>', array_filter($list, \is_string(...)))))
             ?? throw new \LogicException('too short');
         $whole = $print($text);
         self::assertSame(1.0, $whole->likeness(Fingerprint::unpack($whole->pack())));

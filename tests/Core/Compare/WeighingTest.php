@@ -101,7 +101,8 @@ final class WeighingTest extends TestCase
 
     public function testWhatChangesAtEveryCaptureIsNoiseForThatPage(): void
     {
-        $page = static fn (int $n, string $end): string => "<div id=now><p>Mood of the day: {$n} of 9, wind {$n} knots over Low Quay</div><p>{$end}";
+        $page = static fn (int $n, string $end): string =>
+            "<div id=now><p>Mood of the day: {$n} of 9, wind {$n} knots over Low Quay</div><p>{$end}";
         $habits = new Habits();
         for ($n = 1; $n < 7; ++$n) {
             $habits->learn(PageComparison::of(self::read($page($n, 'It stays.')), self::read($page($n + 1, 'It stays.')))->changes);

@@ -120,7 +120,8 @@ final class GapsTest extends TestCase
     public static function seen(): iterable
     {
         $long = str_repeat('The ferry left the harbour at six with the tide and a light wind from the west. ', 20);
-        $page = static fn (string $text, string $html = '', string $title = '', int $status = 200, string $url = self::PAGE): PageSeen => new PageSeen($status, self::PAGE, $url, $title, $text, $html);
+        $page = static fn (string $text, string $html = '', string $title = '', int $status = 200, string $url = self::PAGE): PageSeen =>
+            new PageSeen($status, self::PAGE, $url, $title, $text, $html);
         yield 'an article' => [$page($long, '<p>x'), []];
         yield 'an article about captchas and passwords that were not found' => [
             $page('Log in? Page not found? Captcha? '.$long, '<h1>Page not found, and what to do</h1><input type=password>'), [],

@@ -13,7 +13,8 @@ final class AddressFileTest extends TestCase
 {
     private const MAP = '<?xml version="1.0"?><urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9" xmlns:image="x"><url><loc>'
         .' http://a.test/one'
-        .' </loc><image:image><image:loc>http://a.test/p.png</image:loc></image:image></url><url><loc><![CDATA[http://a.test/two?a=1&b=2]]></loc></url></urlset>';
+        .' </loc><image:image><image:loc>http://a.test/p.png</image:loc></image:image></url><url><loc>'
+        .'<![CDATA[http://a.test/two?a=1&b=2]]></loc></url></urlset>';
 
     /**
      * @param list<string> $pages

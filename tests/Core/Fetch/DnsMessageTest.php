@@ -25,7 +25,8 @@ final class DnsMessageTest extends TestCase
 
     public function testCompressedNamesAndAliases(): void
     {
-        $bytes = "\x12\x34\x81\x80\0\1\0\2\0\0\0\0\3www\7lantern\4test\0\0\1\0\1\xc0\x0c\0\5\0\1\0\0\0\x3c\0\2\xc0\x10\xc0\x10\0\1\0\1\0\0\0\x3c\0\4\xc0\0\2\7";
+        $bytes = "\x12\x34\x81\x80\0\1\0\2\0\0\0\0"
+            ."\3www\7lantern\4test\0\0\1\0\1\xc0\x0c\0\5\0\1\0\0\0\x3c\0\2\xc0\x10\xc0\x10\0\1\0\1\0\0\0\x3c\0\4\xc0\0\2\7";
         $message = DnsMessage::parse($bytes);
         self::assertNotNull($message);
         self::assertSame(

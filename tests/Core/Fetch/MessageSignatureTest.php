@@ -25,7 +25,8 @@ final class MessageSignatureTest extends TestCase
         );
         self::assertSame(1, preg_match('/^Signature: sig=:([^:]+):\r$/m', $fields, $signature));
         // Put together by hand as section 2.5 has it.
-        $base = "\"@method\": POST\n\"@target-uri\": https://hook.example/in?x=1\n\"content-type\": application/json\n\"content-digest\": {$digest[1]}\n\"@signature-params\": {$input[1]}";
+        $base = "\"@method\": POST\n\"@target-uri\": https://hook.example/in?x=1\n\"content-type\": application/json\n"
+            ."\"content-digest\": {$digest[1]}\n\"@signature-params\": {$input[1]}";
         self::assertSame(base64_encode(hash_hmac('sha256', $base, 'secret', true)), $signature[1]);
         self::assertNotSame(
             $fields,

@@ -202,7 +202,8 @@ final class SecretsTest extends TestCase
         $done = (new Secrets(...self::NOBODYS))->overwrite([$exchange]);
         $text = (string) file_get_contents($exchange->messagesPath);
         self::assertStringNotContainsString('t0p-s3cret-key', $text.implode('', array_map(
-            static fn (string $bytes): string => (string) base64_decode($bytes, true), preg_match_all('/"bytes":"([^"]*)"/', $text, $m) > 0 ? $m[1] : [],
+            static fn (string $bytes): string =>
+                (string) base64_decode($bytes, true), preg_match_all('/"bytes":"([^"]*)"/', $text, $m) > 0 ? $m[1] : [],
         )));
         self::assertStringContainsString(base64_encode("ab\xff xxxxxxxxxxxxxx \xff"), $text);
         self::assertStringContainsString(base64_encode("\xff nothing"), $text);
@@ -266,7 +267,8 @@ final class SecretsTest extends TestCase
     public function testACookiesFileIsRead(): void
     {
         $cookies = Cookie::file(
-            "# a remark\r\n\r\n.lantern.test\tTRUE\t/\tFALSE\t0\ta\tone\n#HttpOnly_www.lantern.test\tFALSE\t/x\tTRUE\t1999999999\tb\ttwo=2\n",
+            "# a remark\r\n\r\n.lantern.test\tTRUE\t/\tFALSE\t0\ta\tone\n"
+                ."#HttpOnly_www.lantern.test\tFALSE\t/x\tTRUE\t1999999999\tb\ttwo=2\n",
         );
         self::assertEquals(
             [new Cookie('lantern.test', true, '/', false, 'a', 'one'), new Cookie('www.lantern.test', false, '/x', true, 'b', 'two=2')],

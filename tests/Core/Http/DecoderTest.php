@@ -87,9 +87,12 @@ final class DecoderTest extends TestCase
 
     public function testLabelsAreThoseOfTheStandard(): void
     {
-        $known = ['x-gbk' => 'gbk', 'ks_c_5601-1989' => 'euc-kr', 'windows-949' => 'euc-kr', 'x-mac-roman' => 'macintosh', ' UTF8 ' => 'utf-8',
+        $known = [
+            'x-gbk' => 'gbk', 'ks_c_5601-1989' => 'euc-kr', 'windows-949' => 'euc-kr', 'x-mac-roman' => 'macintosh',
+            ' UTF8 ' => 'utf-8',
             'latin1' => 'windows-1252', 'iso-8859-9' => 'windows-1254', 'iso-8859-11' => 'windows-874', 'csiso88598i' => 'iso-8859-8-i',
-            'big5-hkscs' => 'big5', 'unicodefffe' => 'utf-16be', 'hz-gb-2312' => 'replacement', 'x-x-big5' => 'big5'];
+            'big5-hkscs' => 'big5', 'unicodefffe' => 'utf-16be', 'hz-gb-2312' => 'replacement', 'x-x-big5' => 'big5',
+        ];
         foreach ($known as $label => $encoding) {
             self::assertSame($encoding, Labels::encoding($label), $label);
         }

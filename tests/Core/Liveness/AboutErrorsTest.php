@@ -85,7 +85,8 @@ final class AboutErrorsTest extends TestCase
     private static function page(string $language, string $title, string $body): PageSigns
     {
         $url = Url::parse('http://petrel.test/about');
-        $html = "<!doctype html><html lang={$language}><meta charset=utf-8><title>{$title}</title><nav><a href=/>Start</a></nav><main>{$body}</main>";
+        $html = "<!doctype html><html lang={$language}><meta charset=utf-8><title>{$title}</title><nav><a href=/>Start</a></nav>"
+            ."<main>{$body}</main>";
 
         return PageSigns::of(new CheckResult($url, $url, [], 200, 'text/html', 'text/html; charset=utf-8', $html));
     }

@@ -21,11 +21,13 @@ final class CollectionTest extends TestCase
         $html = '<base href="/d/"><link rel=stylesheet href="s.css"><img src="/p.png" srcset="/p.png 1x, http://cdn.test/q.png#x 2x"'
             .' onclick="go()"><a href="#here">a</a><a href="http://elsewhere.test/x">b</a><a'
                 .' href="mailto:i@watch.test">c</a><script>alert(1)</script><p data-count="5" data-src="//cdn.test/q.png">';
-        $page = static fn (string $picture): CollectedPage => new CollectedPage('Notice <1>', 'http://lantern.test/a', new \DateTimeImmutable('2024-11-03T10:00:00Z'), [
-            self::part('http://lantern.test/a', 'text/html; charset=utf-8', $html),
-            self::part('http://lantern.test/d/s.css', 'text/css; charset=utf-8', 'p{background:url(../p.png)}'),
-            self::part('http://lantern.test/p.png', 'image/png', $picture), self::part('http://cdn.test/q.png', 'image/png', 'the same'),
-        ]);
+        $page = static fn (string $picture): CollectedPage =>
+            new CollectedPage('Notice <1>', 'http://lantern.test/a', new \DateTimeImmutable('2024-11-03T10:00:00Z'), [
+                self::part('http://lantern.test/a', 'text/html; charset=utf-8', $html),
+                self::part('http://lantern.test/d/s.css', 'text/css; charset=utf-8', 'p{background:url(../p.png)}'),
+                self::part('http://lantern.test/p.png', 'image/png', $picture),
+                self::part('http://cdn.test/q.png', 'image/png', 'the same'),
+            ]);
         $file = implode(
             '',
             iterator_to_array(

@@ -40,7 +40,8 @@ final class DocumentTest extends TestCase
         yield 'terms' => ['<dl><dt>Length<dd>38 m. Beam 9 m.</dl>', ['term: Length', 'sentence: 38 m.', 'sentence: Beam 9 m.']];
         yield 'hidden' => [
             '<p hidden>a<p style="color:red; display : none">b<p style="visibility:hidden">c<p'
-                .' aria-hidden="true">seen<noscript>d</noscript><template>e</template><script>f</script><!--g--><details><summary>S</summary>in',
+                .' aria-hidden="true">seen<noscript>d</noscript><template>e</template><script>f</script><!--g--><details><summary>'
+                    .'S</summary>in',
             ['sentence: seen', 'sentence: S', 'sentence: in'],
         ];
         yield 'invisible characters' => ["<p>Pe\u{00AD}trel\u{200B} Dawn\u{FEFF}&nbsp;&nbsp;sails", ['sentence: Petrel Dawn sails']];

@@ -16,10 +16,14 @@ final class GlanceTest extends TestCase
     public function testWhatAPageLeadsTo(): void
     {
         $glance = Glance::at(<<<'HTML'
-            <html><head><title>The &amp; page</title><base href="/deep/"><link rel="stylesheet" href="/s.css"><link rel=next href=two><link rel="alternate" type="application/rss+xml" href="/rss">
+            <html><head><title>The &amp; page</title><base href="/deep/"><link rel="stylesheet" href="/s.css"><link rel=next href=two>
+            <link rel="alternate" type="application/rss+xml" href="/rss">
             <meta http-equiv="refresh" content="30; url='/later'"></head><body><!-- <a href="/commented">no</a> -->
-            <script>document.write('<a href="/scripted">no</a>')</script><a href="one?a=1&amp;b=2#part">One</a><A HREF='http://b.test/x'>B</A><a name=x>none</a><a href="javascript:void(0)">no</a><a href="mailto:a@b.test">no</a>
-            <map><area href=" /area "></map><a href="one?a=1&amp;b=2#other">again</a><a data-href="/not">no</a><a title="a > b" href="/quoted">yes</a></body></html>
+            <script>document.write('<a href="/scripted">no</a>')</script>
+            <a href="one?a=1&amp;b=2#part">One</a><A HREF='http://b.test/x'>B</A>
+            <a name=x>none</a><a href="javascript:void(0)">no</a><a href="mailto:a@b.test">no</a>
+            <map><area href=" /area "></map><a href="one?a=1&amp;b=2#other">again</a><a data-href="/not">no</a>
+            <a title="a > b" href="/quoted">yes</a></body></html>
             HTML, Url::parse('http://a.test/x/y'));
         self::assertSame('The & page', $glance->title);
         self::assertSame(

@@ -64,7 +64,8 @@ final class PageModelTest extends TestCase
 
     public function testATableThatLaysOutAPageHoldsSentences(): void
     {
-        $kinds = static fn (string $html): array => array_values(array_unique(array_map(static fn (Passage $p): string => $p->kind->value, self::read($html)->passages)));
+        $kinds = static fn (string $html): array =>
+            array_values(array_unique(array_map(static fn (Passage $p): string => $p->kind->value, self::read($html)->passages)));
         self::assertSame(['cell'], $kinds('<table><tr><td><p>06:10</p><td><b>07:00</b></table>'));
         self::assertSame(['heading', 'sentence'], $kinds('<table><tr><td><h2>News</h2><p>One here. Two here.</p></table>'));
         self::assertSame(['sentence'], $kinds('<table role=presentation><tr><td>One.<td>Two.</table>'));

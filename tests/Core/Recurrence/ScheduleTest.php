@@ -63,7 +63,8 @@ final class ScheduleTest extends TestCase
 
     public function testWhatCannotBeFollowedGetsFewerLooks(): void
     {
-        $sure = static fn (int $rung): Belief => Belief::atLarge(array_map(static fn (int $n): float => $n === $rung ? 1.0 : 1e-9, array_keys(Belief::RATES)));
+        $sure = static fn (int $rung): Belief =>
+            Belief::atLarge(array_map(static fn (int $n): float => $n === $rung ? 1.0 : 1e-9, array_keys(Belief::RATES)));
         [$slow, $middle, $fast] = [$sure(3), $sure(8), $sure(15)];
         $schedule = new Schedule(0.3, 0.02, 365.0);
         $bound = $schedule->bound([$slow, $middle, $fast]);

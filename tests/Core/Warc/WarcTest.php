@@ -128,7 +128,8 @@ final class WarcTest extends TestCase
     #[DataProvider('digests')]
     public function testChecksDeclaredDigests(string $declared, DigestVerdict $expected): void
     {
-        $bytes = "WARC/1.1\r\nWARC-Type: resource\r\nContent-Type: text/plain\r\nWARC-Block-Digest: {$declared}\r\nContent-Length: 11\r\n\r\nPetrel Dawn\r\n\r\n";
+        $bytes = "WARC/1.1\r\nWARC-Type: resource\r\nContent-Type: text/plain\r\nWARC-Block-Digest: {$declared}\r\nContent-Length:"
+            ." 11\r\n\r\nPetrel Dawn\r\n\r\n";
         foreach (WarcReader::open($this->folder->file('d.warc', $bytes))->records() as $record) {
             self::assertSame($expected, Inspector::inspect($record)->digest);
         }
@@ -157,7 +158,8 @@ final class WarcTest extends TestCase
         $body = "3\r\nabc\r\n0\r\n\r\n";
         $block = "HTTP/1.1 100 Continue\r\n\r\nHTTP/1.1 200 OK\r\nTransfer-Encoding: chunked\r\n\r\n".$body;
         foreach ([sha1('abc'), sha1($body)] as $digest) {
-            $bytes = "WARC/1.1\r\nWARC-Type: response\r\nContent-Type: application/http\r\nWARC-Payload-Digest: sha1:{$digest}\r\nContent-Length: "
+            $bytes = "WARC/1.1\r\nWARC-Type: response\r\nContent-Type: application/http\r\nWARC-Payload-Digest: sha1:{$digest}\r\n"
+                .'Content-Length: '
                 .\strlen($block)."\r\n\r\n{$block}\r\n\r\n";
             foreach (WarcReader::open($this->folder->file('p.warc', $bytes))->records() as $record) {
                 $facts = Inspector::inspect($record);
@@ -204,7 +206,8 @@ final class WarcTest extends TestCase
         )->exchange('http://lantern.test/b', '2024-11-03T10:00:01Z', 'b')->bytes();
         $plain = '';
         foreach ([0, 1, 2, 3] as $i) {
-            $plain .= "WARC/1.1\r\nWARC-Type: resource\r\nWARC-Date: 2024-11-03T10:00:0{$i}Z\r\nContent-Type: text/plain\r\nContent-Length: 5\r\n\r\nab\r\nc\r\n\r\n";
+            $plain .= "WARC/1.1\r\nWARC-Type: resource\r\nWARC-Date: 2024-11-03T10:00:0{$i}Z\r\nContent-Type: text/plain\r\n"
+                ."Content-Length: 5\r\n\r\nab\r\nc\r\n\r\n";
         }
         $readable = 0;
         for ($n = 0; $n < 600; ++$n) {

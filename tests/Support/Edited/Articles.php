@@ -50,15 +50,20 @@ final class Articles
         $comments = '<p>'.$s->one().'</p><p>'.$s->one().'</p>';
 
         return match ($kind) {
-            'news' => new self($doc("<title>{$title} | Saltmarch Lantern</title><meta property=\"og:site_name\" content=\"Saltmarch Lantern\"><script type=\"application/ld+json\">"
+            'news' => new self($doc("<title>{$title} | Saltmarch Lantern</title><meta property=\"og:site_name\" content=\"Saltmarch"
+                .' Lantern"><script type="application/ld+json">'
                 .json_encode([
                     '@type' => 'NewsArticle', 'headline' => $title, 'datePublished' => '2024-11-12T08:00:00Z',
                     'author' => ['@type' => 'Person', 'name' => $author],
                 ])
                 .'</script>',
-                "<header class=top><nav>{$nav}</nav></header><div class=page><main><article><h1>{$title}</h1><p class=byline>By {$author}</p><time datetime=2024-11-12>12 November 2024</time><figure><img src=a.jpg><figcaption>A ship, photographed by nobody in particular on a quiet day.</figcaption></figure>"
+                "<header class=top><nav>{$nav}</nav></header><div class=page><main><article><h1>{$title}</h1><p class=byline>By"
+                    ." {$author}</p><time datetime=2024-11-12>12 November 2024</time><figure><img src=a.jpg><figcaption>A ship,"
+                        .' photographed by nobody in particular on a quiet day.</figcaption></figure>'
                     .$p()
-                    ."<aside class=related><h3>More</h3><ul>{$teasers(5)}</ul></aside></article></main><aside><h2>Most read</h2><ul>{$teasers(6)}</ul></aside></div><section id=comments><h2>Comments</h2>{$comments}</section><footer><p>© 2024 Saltmarch Lantern. All rights reserved by the owners of this fine paper.</p></footer>"),
+                    ."<aside class=related><h3>More</h3><ul>{$teasers(5)}</ul></aside></article></main><aside><h2>Most read</h2>"
+                        ."<ul>{$teasers(6)}</ul></aside></div><section id=comments><h2>Comments</h2>{$comments}</section><footer><p>©"
+                            .' 2024 Saltmarch Lantern. All rights reserved by the owners of this fine paper.</p></footer>'),
                 true, $title, $whole, $author, '2024-11-12'),
             'notice' => new self(
                 $doc(
@@ -75,7 +80,8 @@ final class Articles
             'blog' => new self(
                 $doc(
                     "<title>Tidewatch: {$title}</title><meta name=author content=\"{$author}\">",
-                    "<div class=header><a href=/>Tidewatch</a></div><div class=posts><div class=post><h2 class=post-title><a href=/self>{$title}</a></h2><div class=post-meta>Posted by {$author} on 3 March 2025</div><div class=post-body>"
+                    '<div class=header><a href=/>Tidewatch</a></div><div class=posts><div class=post><h2 class=post-title><a'
+                        ." href=/self>{$title}</a></h2><div class=post-meta>Posted by {$author} on 3 March 2025</div><div class=post-body>"
                         .$p().'<blockquote><p>'.$items[0]
                         .'</p></blockquote></div><div class=post-footer>Tags: <a href=/t/1>sea</a> <a'
                             .' href=/t/2>seal</a></div></div></div><div class=sidebar><h3>Archive</h3>'
@@ -88,7 +94,9 @@ final class Articles
                 '2025-03-03',
             ),
             'oldTables' => new self(
-                "<html><head><title>{$title}</title><meta http-equiv=Content-Type content=\"text/html; charset=utf-8\"></head><body><table width=100%><tr><td colspan=2><h1>{$title}</h1></td></tr><tr><td width=120 valign=top><a href=/a>Home</a><br><a href=/b>Ships</a><br><a href=/c>Links</a></td><td>"
+                "<html><head><title>{$title}</title><meta http-equiv=Content-Type content=\"text/html; charset=utf-8\"></head><body>"
+                    ."<table width=100%><tr><td colspan=2><h1>{$title}</h1></td></tr><tr><td width=120 valign=top><a href=/a>Home</a>"
+                        .'<br><a href=/b>Ships</a><br><a href=/c>Links</a></td><td>'
                     .$p('<p><font size=2>', '</font>')
                     .'</td></tr><tr><td colspan=2 align=center><font size=1>Mail the webmaster</font></td></tr></table></body></html>',
                 true,
@@ -112,7 +120,9 @@ final class Articles
                         .implode(
                             '',
                             array_map(
-                                static fn (string $one): string => "<div class=message><div class=who><a href=/u/1>mabyn</a><br>12 posts</div><div class=said>{$one}</div></div>",
+                                static fn (string $one): string =>
+                                    '<div class=message><div class=who><a href=/u/1>mabyn</a><br>12 posts</div><div'
+                                        ." class=said>{$one}</div></div>",
                                 $paragraphs,
                             ),
                         )
@@ -135,7 +145,8 @@ final class Articles
             'semantic' => new self(
                 $doc(
                     "<title>Lantern - {$title}</title><meta property=article:published_time content=2025-02-01T10:00:00+01:00>",
-                    "<header><h1>Lantern</h1></header><main><article><header><h2>{$title}</h2><address><a rel=author href=/a>{$author}</a></address></header>"
+                    "<header><h1>Lantern</h1></header><main><article><header><h2>{$title}</h2><address><a rel=author"
+                        ." href=/a>{$author}</a></address></header>"
                         .$p()
                         .'<footer><p>Share this with <a href=/s>everybody</a></p></footer></article><section class=more-stories><h2>More'
                             .' stories</h2><article><h3><a href=/1>'
@@ -203,7 +214,8 @@ final class Articles
                         .implode(
                             '',
                             array_map(
-                                static fn (string $one, int $n): string => ($n > 0 && 0 === $n % 3 ? '<div class="ad-slot"><p>'.$s->one().'</p></div>' : '')
+                                static fn (string $one, int $n): string =>
+                                    ($n > 0 && 0 === $n % 3 ? '<div class="ad-slot"><p>'.$s->one().'</p></div>' : '')
                                     ."<p>{$one}</p>",
                                 $paragraphs,
                                 array_keys($paragraphs),
@@ -258,7 +270,8 @@ final class Articles
                         .implode(
                             '',
                             array_map(
-                                static fn (int $n): string => "<li><a href=/p/{$n}><img src=p.png><h3>Seal {$n}</h3></a><p>{$n}0 crowns</p><button>Buy</button></li>",
+                                static fn (int $n): string =>
+                                    "<li><a href=/p/{$n}><img src=p.png><h3>Seal {$n}</h3></a><p>{$n}0 crowns</p><button>Buy</button></li>",
                                 range(1, 12),
                             ),
                         )
@@ -290,7 +303,8 @@ final class Articles
             'contact' => new self(
                 $doc(
                     '<title>Contact</title>',
-                    "<nav>{$nav}</nav><h1>Contact</h1><p>4 Quay Street<br>Saltmarch<p>Telephone 555 0100<p><a href=mailto:a@b.test>a@b.test</a>",
+                    "<nav>{$nav}</nav><h1>Contact</h1><p>4 Quay Street<br>Saltmarch<p>Telephone 555 0100<p><a href=mailto:a@b.test>"
+                        .'a@b.test</a>',
                 ),
                 false,
             ),

@@ -46,7 +46,8 @@ final class Layouts
             'article' => "<!doctype html><html><head>{$title}</head><body><article><h1>{$h[0]}</h1>{$img[0]}"
                 .$par('<p>', '</p>', 0, $c->split)."<h2>{$h[1]}</h2>{$img[1]}".$par('<p>', '</p>', $c->split, $many).'<ul><li>'
                 .implode('</li><li>', $items).'</li></ul>'.$table().$img[2].'<p>'.implode(' · ', $links).'</p></article></body></html>',
-            'news' => "<!doctype html><html><head>{$title}<style>p{}</style><script>var a='<p>x</p>';</script></head><body><header><nav><ul><li>Home</li><li>Sea</li></ul></nav></header><main><h1>{$h[0]}</h1><figure>{$img[0]}</figure>"
+            'news' => "<!doctype html><html><head>{$title}<style>p{}</style><script>var a='<p>x</p>';</script></head><body><header><nav>"
+                ."<ul><li>Home</li><li>Sea</li></ul></nav></header><main><h1>{$h[0]}</h1><figure>{$img[0]}</figure>"
                 .$par('<p class="body">', '</p>', 0, $c->split)."<aside><h3>{$h[1]}</h3><ul><li>".implode('</li><li>', $items)
                 ."</li></ul></aside>{$img[1]}".$par('<p>', '</p>', $c->split, $many).$table(' class="times"').$img[2].'<nav>'
                 .implode('', array_map(static fn (string $l): string => "<div>{$l}</div>", $links))
