@@ -31,7 +31,7 @@ use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\Type\MomentType;
 use Ypomna\App\Shared\Viewer;
-use Ypomna\App\Store\LedgerBook;
+use Ypomna\App\Store\MirroredLedger;
 use Ypomna\App\Store\Store;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Fetch\Limits;
@@ -49,7 +49,7 @@ final readonly class CapturePageHandler
         private ManagerRegistry $registry,
         private PageCapturer $capturer,
         private Store $store,
-        private LedgerBook $ledger,
+        private MirroredLedger $ledger,
         private Indexer $indexer,
         private FileRepository $files,
         private CaptureRepository $captures,

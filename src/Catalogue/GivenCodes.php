@@ -7,7 +7,7 @@ namespace Ypomna\App\Catalogue;
 use Doctrine\DBAL\Connection;
 use Ypomna\App\Shared\AddressKeys;
 use Ypomna\App\Shared\Codes;
-use Ypomna\App\Store\LedgerBook;
+use Ypomna\App\Store\MirroredLedger;
 
 /**
  * The codes of captures and addresses in the ledger. Nobody can compute them, so what was given out is nowhere but there and
@@ -24,7 +24,7 @@ final readonly class GivenCodes
     /** A line stays well below what a reader of the ledger takes. */
     private const LINE_BYTES = 131_072;
 
-    public function __construct(private Connection $database, private LedgerBook $ledger)
+    public function __construct(private Connection $database, private MirroredLedger $ledger)
     {
     }
 

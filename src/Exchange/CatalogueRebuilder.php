@@ -12,7 +12,7 @@ use Ypomna\App\Catalogue\Event\CatalogueRebuilt;
 use Ypomna\App\Catalogue\GivenCodes;
 use Ypomna\App\Catalogue\Indexer;
 use Ypomna\App\Compare\Describer;
-use Ypomna\App\Store\LedgerBook;
+use Ypomna\App\Store\MirroredLedger;
 use Ypomna\App\Store\Store;
 use Ypomna\Core\Fixity\LedgerFinding;
 use Ypomna\Core\Fixity\LedgerLine;
@@ -32,7 +32,7 @@ final readonly class CatalogueRebuilder
     public function __construct(
         private CatalogueTables $tables,
         private EventDispatcherInterface $events,
-        private LedgerBook $ledger,
+        private MirroredLedger $ledger,
         private Store $store,
         private Indexer $indexer,
         private Describer $describer,

@@ -23,7 +23,7 @@ use Ypomna\App\Exchange\Value\ParcelOptions;
 use Ypomna\App\Replay\PagePrinter;
 use Ypomna\App\Shared\Software;
 use Ypomna\App\Shared\Viewer;
-use Ypomna\App\Store\LedgerBook;
+use Ypomna\App\Store\MirroredLedger;
 use Ypomna\App\Store\Store;
 use Ypomna\Core\Mhtml\Collection;
 use Ypomna\Core\Warc\RollingFile;
@@ -51,7 +51,7 @@ final readonly class ExportBuilder
         private MhtmlExport $export,
         private PagePrinter $printer,
         private ComparisonReports $reports,
-        private LedgerBook $ledger,
+        private MirroredLedger $ledger,
         private ClockInterface $clock,
         #[Autowire('%env(int:WARC_ROLL_BYTES)%')] private int $rollBytes,
     ) {

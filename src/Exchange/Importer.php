@@ -9,7 +9,7 @@ use Ypomna\App\Catalogue\Indexer;
 use Ypomna\App\Compare\Describer;
 use Ypomna\App\Exchange\Value\ImportResult;
 use Ypomna\App\Store\Conversion;
-use Ypomna\App\Store\LedgerBook;
+use Ypomna\App\Store\MirroredLedger;
 use Ypomna\App\Store\Store;
 use Ypomna\App\Store\UnusableFile;
 use Ypomna\App\Store\Value\FileKind;
@@ -24,7 +24,7 @@ final readonly class Importer
 {
     public function __construct(
         private Store $store,
-        private LedgerBook $ledger,
+        private MirroredLedger $ledger,
         private Indexer $indexer,
         private Describer $describer,
         private Conversion $conversion,

@@ -16,7 +16,7 @@ use Ypomna\App\Exchange\Message\VerifyHoldings;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Queue\AbandonedMessage;
 use Ypomna\App\Shared\Queue\ProcessorLimit;
-use Ypomna\App\Store\LedgerBook;
+use Ypomna\App\Store\MirroredLedger;
 use Ypomna\App\Store\Store;
 use Ypomna\Core\Fixity\LedgerLine;
 use Ypomna\Core\Warc\DigestVerdict;
@@ -36,7 +36,7 @@ final readonly class Verifier
         private ManagerRegistry $registry,
         private FileRepository $files,
         private Store $store,
-        private LedgerBook $ledger,
+        private MirroredLedger $ledger,
         private ClockInterface $clock,
     ) {
     }

@@ -7,7 +7,7 @@ namespace Ypomna\Tests\App;
 use Doctrine\DBAL\Connection;
 use Ypomna\App\Exchange\Verifier;
 use Ypomna\App\Shared\Settings;
-use Ypomna\App\Store\LedgerBook;
+use Ypomna\App\Store\MirroredLedger;
 use Ypomna\Tests\Support\WarcBuilder;
 
 final class CustodyTest extends AppTestCase
@@ -106,7 +106,7 @@ final class CustodyTest extends AppTestCase
     {
         $database = self::service(Connection::class);
         $database->executeStatement('DELETE FROM ledger_line');
-        $book = self::service(LedgerBook::class);
+        $book = self::service(MirroredLedger::class);
         self::assertSame(
             'two.warc.gz', $book->line('file.taken-in', $this->relative($this->file('http://lantern.test/c')))?->details['name'] ?? null,
         );

@@ -18,7 +18,7 @@ use Ypomna\App\Shared\AddressKeys;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Settings;
 use Ypomna\App\Shared\Viewer;
-use Ypomna\App\Store\LedgerBook;
+use Ypomna\App\Store\MirroredLedger;
 use Ypomna\App\Store\Store;
 use Ypomna\Core\Fixity\LedgerLine;
 use Ypomna\Core\Warc\WarcReader;
@@ -48,7 +48,7 @@ final class HoldingsTest extends AppTestCase
             ),
             'three.warc.gz',
         );
-        self::service(LedgerBook::class)->catchUp();
+        self::service(MirroredLedger::class)->catchUp();
         $before = $this->dump();
         $database = self::service(Connection::class);
         $database->executeStatement("UPDATE capture SET title = 'forged', changed = 1");
@@ -97,7 +97,7 @@ final class HoldingsTest extends AppTestCase
     #[DataProvider('ledgersThatAreNotWhole')]
     public function testNothingIsMadeAnewFromALedgerThatIsNotWhole(\Closure $harm): void
     {
-        self::service(LedgerBook::class)->catchUp();
+        self::service(MirroredLedger::class)->catchUp();
         $before = $this->dump();
         $harm(Settings::dataFolder().'/ledger/ledger.txt');
         try {
@@ -111,7 +111,7 @@ final class HoldingsTest extends AppTestCase
 
     public function testALostLedgerIsNotBegunAgainButWrittenFromItsMirror(): void
     {
-        $book = self::service(LedgerBook::class);
+        $book = self::service(MirroredLedger::class);
         $book->catchUp();
         $file = Settings::dataFolder().'/ledger/ledger.txt';
         $whole = (string) file_get_contents($file);
@@ -158,7 +158,7 @@ final class HoldingsTest extends AppTestCase
         foreach ($lines as $line) {
             $was = LedgerLine::parse($line);
             self::assertNotNull($was);
-            self::service(LedgerBook::class)->enter($was->kind, $was->subject, $was->details);
+            self::service(MirroredLedger::class)->enter($was->kind, $was->subject, $was->details);
         }
         $this->rebuild();
         $old = $this->captureOf('http://lantern.test/a');
@@ -173,7 +173,7 @@ final class HoldingsTest extends AppTestCase
             )->exchange('http://lantern.test/new', '2024-03-01T00:00:00Z', '<p>new'),
             'nine.warc.gz',
         );
-        self::service(LedgerBook::class)->catchUp();
+        self::service(MirroredLedger::class)->catchUp();
         $before = $this->dump();
         $this->rebuild();
         self::assertSame($before, $this->dump());

@@ -18,7 +18,7 @@ use Ypomna\App\Exchange\Value\ParcelContents;
 use Ypomna\App\Exchange\Value\ParcelOptions;
 use Ypomna\App\Shared\Settings;
 use Ypomna\App\Shared\Viewer;
-use Ypomna\App\Store\LedgerBook;
+use Ypomna\App\Store\MirroredLedger;
 use Ypomna\Core\Mhtml\MhtmlCheck;
 use Ypomna\Core\Mhtml\MhtmlReader;
 use Ypomna\Core\Warc\WarcCheck;
@@ -362,7 +362,7 @@ final class ParcelTest extends AppTestCase
         $path = Settings::dataFolder().'/store/own/'.$name.'.warc.gz';
         (new Filesystem())->dumpFile($path, $warc->bytes());
         $sha256 = hash('sha256', $warc->bytes());
-        $line = self::service(LedgerBook::class)->once('capture.kept', 'own/'.$name.'.warc.gz', ['sha256' => $sha256]);
+        $line = self::service(MirroredLedger::class)->once('capture.kept', 'own/'.$name.'.warc.gz', ['sha256' => $sha256]);
         self::service(Indexer::class)->enter('own/'.$name.'.warc.gz', $sha256, WarcFile::OWN, $name, $line->at);
     }
 

@@ -11,7 +11,7 @@ use Ypomna\App\Replay\PageHosts;
 use Ypomna\App\Replay\ReadingProof;
 use Ypomna\App\Replay\Value\PartQuery;
 use Ypomna\App\Shared\Viewer;
-use Ypomna\App\Store\LedgerBook;
+use Ypomna\App\Store\MirroredLedger;
 use Ypomna\Tests\Support\WarcBuilder;
 
 /** Whose scripts may read what is archived: those of a capture what it asked for itself, and nobody anything else. */
@@ -108,7 +108,7 @@ final class ReadableByTest extends AppTestCase
         $place = $holdings->find('http://lantern.test/m.js', $capture, 'GET', null);
         self::assertNotNull($place);
         self::assertFalse($holdings->isOwn($place, $capture));
-        self::service(LedgerBook::class)->enter('capture.completed', $place->path, ['completes' => $code]);
+        self::service(MirroredLedger::class)->enter('capture.completed', $place->path, ['completes' => $code]);
         self::assertFalse($holdings->isOwn($place, $capture), 'A file of others completes nothing, whatever is said of it.');
         self::service(\Doctrine\DBAL\Connection::class)->executeStatement(
             "UPDATE warc_file SET origin = 'own' WHERE path = ?", [$place->path],

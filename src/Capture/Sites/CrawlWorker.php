@@ -26,7 +26,7 @@ use Ypomna\App\Capture\Value\ListState;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\TransactionRetry;
 use Ypomna\App\Shared\Type\MomentType;
-use Ypomna\App\Store\LedgerBook;
+use Ypomna\App\Store\MirroredLedger;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Fetch\StorageFull;
 
@@ -53,7 +53,7 @@ final class CrawlWorker
         private readonly Segments $segments,
         private readonly PlainSite $plain,
         private readonly RenderedSite $rendered,
-        private readonly LedgerBook $ledger,
+        private readonly MirroredLedger $ledger,
         private readonly ClockInterface $clock,
         private readonly LoggerInterface $logger,
     ) {

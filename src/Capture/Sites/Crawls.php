@@ -22,7 +22,7 @@ use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\TransactionRetry;
 use Ypomna\App\Shared\Type\MomentType;
 use Ypomna\App\Shared\Viewer;
-use Ypomna\App\Store\LedgerBook;
+use Ypomna\App\Store\MirroredLedger;
 use Ypomna\Core\Address\AddressPattern;
 use Ypomna\Core\Address\Url;
 
@@ -38,7 +38,7 @@ final readonly class Crawls
         private Frontier $frontier,
         private CaptureLists $captures,
         private FileRepository $files,
-        private LedgerBook $ledger,
+        private MirroredLedger $ledger,
         private ClockInterface $clock,
         #[Autowire('%env(int:YPOMNA_WORKERS)%')] private int $workers,
     ) {

@@ -21,7 +21,7 @@ use Ypomna\App\Compare\Describer;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\Software;
 use Ypomna\App\Shared\Type\MomentType;
-use Ypomna\App\Store\LedgerBook;
+use Ypomna\App\Store\MirroredLedger;
 use Ypomna\App\Store\Store;
 use Ypomna\Core\Fetch\SiteFile;
 use Ypomna\Core\Warc\WarcReader;
@@ -39,7 +39,7 @@ final readonly class Segments
     public function __construct(
         private Connection $database,
         private Store $store,
-        private LedgerBook $ledger,
+        private MirroredLedger $ledger,
         private FileRepository $files,
         private Indexer $indexer,
         private Describer $describer,

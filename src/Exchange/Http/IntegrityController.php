@@ -15,8 +15,8 @@ use Ypomna\App\Catalogue\HoldingsTotals;
 use Ypomna\App\Exchange\Message\VerifyHoldings;
 use Ypomna\App\Exchange\Verifier;
 use Ypomna\App\Shared\Viewer;
-use Ypomna\App\Store\LedgerBook;
 use Ypomna\App\Store\LedgerMirror;
+use Ypomna\App\Store\MirroredLedger;
 
 /** Whether the holdings are what they were, and the ledger that says so. */
 final class IntegrityController extends AbstractController
@@ -63,7 +63,7 @@ final class IntegrityController extends AbstractController
 
     /** The ledger as it stands on the disk. */
     #[Route('/custody/ledger', name: 'custody_ledger', methods: ['GET'])]
-    public function ledger(LedgerBook $ledger): Response
+    public function ledger(MirroredLedger $ledger): Response
     {
         return new StreamedResponse(static function () use ($ledger): void {
             foreach ($ledger->ledger()->lines() as $line) {

@@ -9,13 +9,13 @@ use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Formatter\OutputFormatter;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
-use Ypomna\App\Store\LedgerBook;
+use Ypomna\App\Store\MirroredLedger;
 
 /** Writes a ledger file that is lost or cut off again from its mirror in the database. */
 #[AsCommand('ledger:restore', 'Writes a lost or cut-off ledger file again from its mirror in the database')]
 final class RestoreLedgerCommand extends Command
 {
-    public function __construct(private readonly LedgerBook $ledger)
+    public function __construct(private readonly MirroredLedger $ledger)
     {
         parent::__construct();
     }

@@ -18,7 +18,7 @@ use Ypomna\Core\Fixity\LedgerLine;
  * The ledger file and its mirror in the database. The file comes first; the mirror catches up with it before anything
  * is looked up there.
  */
-final readonly class LedgerBook
+final readonly class MirroredLedger
 {
     /** Lines of the mirror that are read at a time. */
     private const AT_ONCE = 500;
