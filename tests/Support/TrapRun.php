@@ -22,7 +22,7 @@ final class TrapRun
     public function __construct(private readonly string $folder)
     {
         @mkdir($folder, 0o755, true);
-        $this->port = random_int(20_000, 30_000);
+        $this->port = FreePort::pair();
         $root = \dirname(__DIR__, 2);
         $this->web = new Process(
             ['php', $root.'/standin/web.php', $folder, '127.0.0.1:'.$this->port, '127.0.0.1:'.($this->port + 1), '2'],

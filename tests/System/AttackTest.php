@@ -9,6 +9,7 @@ use PHPUnit\Framework\TestCase;
 use Symfony\Component\Process\Process;
 use Ypomna\App\Network\Browser\BrowserCell;
 use Ypomna\Tests\Support\AttackSite;
+use Ypomna\Tests\Support\FreePort;
 use Ypomna\Tests\Support\Stack;
 
 /** Pages that go for the machine: each may cost its own capture, and nothing else. */
@@ -25,7 +26,7 @@ final class AttackTest extends TestCase
         // What captures leave behind is looked for here; others are at work beside this.
         mkdir(self::$folder.'/t');
         chmod(self::$folder.'/t', 0o1777);
-        self::$port = random_int(20_000, 30_000);
+        self::$port = FreePort::pair();
         self::$web = new Process(
             ['php', Stack::root().'/standin/web.php', self::$folder, '127.0.0.1:'.self::$port, '127.0.0.1:'.(self::$port + 1), '2'],
             env: ['STANDIN_SITES' => Stack::root().'/tests/Support/attacks.php'],
@@ -80,11 +81,8 @@ final class AttackTest extends TestCase
         // A machine that allows no such network has other walls; then only those are tried here.
         $any = @stream_socket_client('udp://192.0.2.254:9');
         $place = false === $any ? '127.0.0.1' : (string) strstr((string) stream_socket_get_name($any, false), ':', true);
-        $udp = stream_socket_server('udp://0.0.0.0:0', $code, $error, \STREAM_SERVER_BIND);
-        self::assertNotFalse($udp);
-        $port = (int) substr((string) strrchr((string) stream_socket_get_name($udp, false), ':'), 1);
-        $tcp = stream_socket_server('tcp://0.0.0.0:'.$port);
-        self::assertNotFalse($tcp);
+        [$tcp, $udp] = FreePort::both();
+        $port = FreePort::number($udp);
         stream_set_blocking($udp, false);
         $heard = static function () use ($udp, $tcp): array {
             $words = [];

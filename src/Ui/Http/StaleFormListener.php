@@ -12,7 +12,7 @@ use Symfony\Component\Security\Core\Exception\InvalidCsrfTokenException;
 use Twig\Environment;
 
 /** A form whose token does not hold changes nothing; what was typed into it is shown again. */
-#[AsEventListener(event: KernelEvents::EXCEPTION)]
+#[AsEventListener(event: KernelEvents::EXCEPTION, priority: 10)]
 final readonly class StaleFormListener
 {
     public function __construct(private Environment $twig)

@@ -1,0 +1,54 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Tests\Support;
+
+/** Ports that the system gives, on which nobody listens. */
+final class FreePort
+{
+    private const TRIES = 100;
+
+    /** A port whose successor is free as well, on 127.0.0.1, over TCP and UDP. */
+    public static function pair(): int
+    {
+        for ($n = 0; $n < self::TRIES; ++$n) {
+            $first = stream_socket_server('tcp://127.0.0.1:0');
+            $port = false === $first ? 0 : self::number($first);
+            $second = @stream_socket_server('tcp://127.0.0.1:'.($port + 1));
+            $named = @stream_socket_server('udp://127.0.0.1:'.($port + 1), $code, $error, \STREAM_SERVER_BIND);
+            foreach ([$first, $second, $named] as $socket) {
+                if (false !== $socket) {
+                    fclose($socket);
+                }
+            }
+            if ($port > 0 && false !== $second && false !== $named) {
+                return $port;
+            }
+        }
+        throw new \RuntimeException('This machine has no two free ports in a row.');
+    }
+
+    /**
+     * Sockets of both kinds on one port of all addresses.
+     *
+     * @return array{resource, resource} for TCP and for UDP
+     */
+    public static function both(): array
+    {
+        for ($n = 0; $n < self::TRIES; ++$n) {
+            $udp = stream_socket_server('udp://0.0.0.0:0', $code, $error, \STREAM_SERVER_BIND);
+            $tcp = false === $udp ? false : @stream_socket_server('tcp://0.0.0.0:'.self::number($udp));
+            if (false !== $udp && false !== $tcp) {
+                return [$tcp, $udp];
+            }
+        }
+        throw new \RuntimeException('This machine has no port that is free over TCP and UDP.');
+    }
+
+    /** @param resource $socket */
+    public static function number($socket): int
+    {
+        return (int) substr((string) strrchr((string) stream_socket_get_name($socket, false), ':'), 1);
+    }
+}
