@@ -55,10 +55,11 @@ final readonly class DraftRepair
         foreach (array_count_values(array_map(
             static fn (ReferenceRow $row): string => $row->repairTo ?? '', $this->altered($viewer, $list),
         )) as $address => $times) {
-            if (($to[$address] ?? 0) < 1 && !$again->isCut) {
+            if (($to[$address] ?? 0) < $times && !$again->isCut) {
                 throw new UnreadableDraft(\sprintf(
-                    'The document could not be altered where it refers to what is now at %s (%d times); nothing is given back.',
+                    'The document could not be altered where it refers to what is now at %s: it stands there %d times, not %d. Nothing is given back.',
                     $address,
+                    $to[$address] ?? 0,
                     $times,
                 ));
             }

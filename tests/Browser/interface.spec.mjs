@@ -105,10 +105,9 @@ test('moments are shown in the reader’s zone, which is named', async ({ page }
   await expect(page.locator('.captures > li').last().locator('.utc')).toContainText('2024-11-11 18:04');
 });
 
-test('a form that did not come from us changes nothing', async ({ request, baseURL }) => {
+test('a form that did not come from us changes nothing', async ({ request }) => {
   const answer = await request.post('/keep', { form: { q: notice, _token: 'guessed' } });
   expect(answer.status()).toBe(403);
   const misled = await request.get('/', { headers: { Host: 'rebound.example' } });
   expect(misled.status()).toBe(421);
-  expect(baseURL).toBeTruthy();
 });
