@@ -7,6 +7,7 @@ namespace Ypomna\App\Capture;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Doctrine\Persistence\ManagerRegistry;
+use Monolog\Attribute\WithMonologChannel;
 use Psr\Clock\ClockInterface;
 use Psr\EventDispatcher\EventDispatcherInterface;
 use Psr\Log\LoggerInterface;
@@ -41,6 +42,7 @@ use Ypomna\Core\Fetch\Limits;
  * step looks whether it was done already, so a job whose worker was killed is taken up where it stood.
  */
 #[AsMessageHandler]
+#[WithMonologChannel('capture')]
 final readonly class CapturePageHandler
 {
     private const MAX_ATTEMPTS = 3;
@@ -73,6 +75,7 @@ final readonly class CapturePageHandler
         }
         ++$job->attempts;
         $this->manager()->flush();
+        $this->logger->info('A capture begins.', ['job' => $job->code, 'how' => $job->how->value, 'attempt' => $job->attempts]);
         $files = new Filesystem();
         $folder = $this->folder->work($job->code);
         $incoming = $this->store->incoming($job->code);
@@ -227,6 +230,9 @@ final readonly class CapturePageHandler
             'verdict' => $capture?->verdict, 'reason' => $failure?->reason,
             'message' => $failure?->getMessage(), 'finished_at' => MomentType::text($this->clock->now()), 'secrets' => null,
         ], ['id' => $job->id]);
+        $this->logger->info('A capture ended.', [
+            'job' => $job->code, 'capture' => $capture?->code, 'verdict' => $capture?->verdict, 'reason' => $failure?->reason,
+        ]);
         if (null !== $capture) {
             $this->descriptions->hand((int) $job->id, $capture->code);
         }

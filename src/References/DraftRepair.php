@@ -57,7 +57,8 @@ final readonly class DraftRepair
         )) as $address => $times) {
             if (($to[$address] ?? 0) < $times && !$again->isCut) {
                 throw new UnreadableDraft(\sprintf(
-                    'The document could not be altered where it refers to what is now at %s: it stands there %d times, not %d. Nothing is given back.',
+                    'The document could not be altered where it refers to what is now at %s: it stands there %d times, not %d. '
+                    .'Nothing is given back.',
                     $address,
                     $to[$address] ?? 0,
                     $times,

@@ -7,6 +7,7 @@ namespace Ypomna\App\Capture\Sites;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Doctrine\Persistence\ManagerRegistry;
+use Monolog\Attribute\WithMonologChannel;
 use Psr\Clock\ClockInterface;
 use Psr\Log\LoggerInterface;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
@@ -34,6 +35,7 @@ use Ypomna\Core\Fetch\StorageFull;
  * Works at a site for a short while, then lets others have their turn. Several do so side by side.
  */
 #[AsMessageHandler]
+#[WithMonologChannel('capture')]
 final class CrawlWorker
 {
     /** How long a turn is, in seconds. */
