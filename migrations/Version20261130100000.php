@@ -45,6 +45,7 @@ final class Version20261130100000 extends Forward
                 .' one.',
         );
         $this->jobs();
+        $this->names();
         $this->addSql('ALTER TABLE parcel ADD person VARCHAR(190) DEFAULT NULL');
         // As JSON writes the name of a class.
         $name = static fn (string $class): string => str_replace('\\', '\\\\', '"Ypomna\App\\'.$class.'"');
@@ -86,5 +87,22 @@ final class Version20261130100000 extends Forward
             ) WHERE options IS NOT NULL OR phone = 1 OR without_scripts = 1
             SQL);
         $this->addSql('ALTER TABLE capture_job DROP phone, DROP without_scripts');
+    }
+
+    /** Tables and columns have the names of what is in them. */
+    private function names(): void
+    {
+        foreach ([
+            'RENAME TABLE slip TO capture_description, slip_tag TO capture_description_tag, last_look TO last_viewed,
+                live_look TO live_check',
+            'ALTER TABLE capture_description RENAME KEY slip_job TO description_job, RENAME KEY slip_capture TO description_capture',
+            'ALTER TABLE capture_description_tag RENAME COLUMN slip_id TO description_id, RENAME KEY slip_tag_tag TO description_tag',
+            'ALTER TABLE last_viewed RENAME COLUMN looked_at TO viewed_at',
+            'ALTER TABLE live_check RENAME KEY live_look_id TO live_check_id',
+            'ALTER TABLE live_address RENAME COLUMN looks TO checks, RENAME COLUMN looked_at TO checked_at',
+            'ALTER TABLE watched_page RENAME COLUMN looked_at TO checked_at',
+        ] as $statement) {
+            $this->addSql($statement);
+        }
     }
 }

@@ -86,6 +86,26 @@ CREATE TABLE `capture` (
   CONSTRAINT `capture_warc` FOREIGN KEY (`warc_file_id`) REFERENCES `warc_file` (`id`)
 ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci;
 
+CREATE TABLE `capture_description` (
+  `id` bigint(20) unsigned NOT NULL AUTO_INCREMENT,
+  `job_id` bigint(20) unsigned DEFAULT NULL,
+  `capture_code` varchar(16) CHARACTER SET ascii COLLATE ascii_bin DEFAULT NULL,
+  `title` varchar(500) NOT NULL,
+  `why` text NOT NULL,
+  `person` varchar(190) NOT NULL,
+  `written_at` datetime(6) NOT NULL,
+  PRIMARY KEY (`id`),
+  UNIQUE KEY `description_job` (`job_id`),
+  UNIQUE KEY `description_capture` (`capture_code`)
+) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci;
+
+CREATE TABLE `capture_description_tag` (
+  `description_id` bigint(20) unsigned NOT NULL,
+  `tag_id` bigint(20) unsigned NOT NULL,
+  PRIMARY KEY (`description_id`,`tag_id`),
+  KEY `description_tag` (`tag_id`,`description_id`)
+) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci;
+
 CREATE TABLE `capture_job` (
   `id` bigint(20) unsigned NOT NULL AUTO_INCREMENT,
   `code` varchar(16) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
@@ -288,10 +308,10 @@ CREATE TABLE `joined_address` (
   KEY `joined_group` (`group_code`)
 ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci;
 
-CREATE TABLE `last_look` (
+CREATE TABLE `last_viewed` (
   `address_code` varchar(16) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
   `capture_code` varchar(16) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
-  `looked_at` datetime(6) NOT NULL,
+  `viewed_at` datetime(6) NOT NULL,
   PRIMARY KEY (`address_code`)
 ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci;
 
@@ -321,14 +341,14 @@ CREATE TABLE `live_address` (
   `key_hash` binary(16) NOT NULL,
   `url` text NOT NULL,
   `host` varchar(255) NOT NULL,
-  `looks` int(10) unsigned NOT NULL DEFAULT 0,
+  `checks` int(10) unsigned NOT NULL DEFAULT 0,
   `verdict` varchar(12) DEFAULT NULL,
   `reason` varchar(16) DEFAULT NULL,
   `is_final` tinyint(1) NOT NULL DEFAULT 0,
   `confidence` float DEFAULT NULL,
   `since` datetime(6) DEFAULT NULL,
   `seen_at` datetime(6) DEFAULT NULL,
-  `looked_at` datetime(6) DEFAULT NULL,
+  `checked_at` datetime(6) DEFAULT NULL,
   `next_at` datetime(6) DEFAULT NULL,
   `wanted_at` datetime(6) DEFAULT NULL,
   `not_before` datetime(6) DEFAULT NULL,
@@ -344,7 +364,7 @@ CREATE TABLE `live_address` (
   KEY `live_address_host` (`host`,`verdict`)
 ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci;
 
-CREATE TABLE `live_look` (
+CREATE TABLE `live_check` (
   `live_id` bigint(20) unsigned NOT NULL,
   `at` datetime(6) NOT NULL,
   `id` bigint(20) unsigned NOT NULL AUTO_INCREMENT,
@@ -356,7 +376,7 @@ CREATE TABLE `live_look` (
   `confidence` float NOT NULL,
   `against` varchar(16) DEFAULT NULL,
   PRIMARY KEY (`live_id`,`at`,`id`),
-  UNIQUE KEY `live_look_id` (`id`)
+  UNIQUE KEY `live_check_id` (`id`)
 ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci;
 
 CREATE TABLE `noise_rule` (
@@ -490,26 +510,6 @@ CREATE TABLE `reference_list` (
   UNIQUE KEY `reference_list_code` (`code`)
 ) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci;
 
-CREATE TABLE `slip` (
-  `id` bigint(20) unsigned NOT NULL AUTO_INCREMENT,
-  `job_id` bigint(20) unsigned DEFAULT NULL,
-  `capture_code` varchar(16) CHARACTER SET ascii COLLATE ascii_bin DEFAULT NULL,
-  `title` varchar(500) NOT NULL,
-  `why` text NOT NULL,
-  `person` varchar(190) NOT NULL,
-  `written_at` datetime(6) NOT NULL,
-  PRIMARY KEY (`id`),
-  UNIQUE KEY `slip_job` (`job_id`),
-  UNIQUE KEY `slip_capture` (`capture_code`)
-) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci;
-
-CREATE TABLE `slip_tag` (
-  `slip_id` bigint(20) unsigned NOT NULL,
-  `tag_id` bigint(20) unsigned NOT NULL,
-  PRIMARY KEY (`slip_id`,`tag_id`),
-  KEY `slip_tag_tag` (`tag_id`,`slip_id`)
-) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_520_ci;
-
 CREATE TABLE `tag` (
   `id` bigint(20) unsigned NOT NULL AUTO_INCREMENT,
   `name` varchar(100) NOT NULL,
@@ -601,7 +601,7 @@ CREATE TABLE `watched_page` (
   `live_id` bigint(20) unsigned NOT NULL,
   `next_at` datetime(6) NOT NULL,
   `interval_days` double NOT NULL,
-  `looked_at` datetime(6) DEFAULT NULL,
+  `checked_at` datetime(6) DEFAULT NULL,
   `changed_at` datetime(6) DEFAULT NULL,
   `seen` longtext CHARACTER SET utf8mb4 COLLATE utf8mb4_bin NOT NULL CHECK (json_valid(`seen`)),
   `etag` varchar(500) DEFAULT NULL,

@@ -9,5 +9,5 @@ use Ypomna\Core\Address\Url;
 /** Looks at an address, and says what the server does; redirects are followed. */
 interface Asker
 {
-    public function look(Url $url): CheckResult;
+    public function check(Url $url): CheckResult;
 }

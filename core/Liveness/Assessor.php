@@ -10,7 +10,7 @@ use Ypomna\Core\Completeness\Trouble;
 use Ypomna\Core\Page\MainText;
 
 /**
- * Judges what one look at an address shows. No sign decides alone where it can be mistaken: a page with status 200 is gone if it
+ * Judges what one check of an address shows. No sign decides alone where it can be mistaken: a page with status 200 is gone if it
  * says so and has no text of its own, or if the server answers a made-up address beside it alike.
  */
 final readonly class Assessor
@@ -20,7 +20,7 @@ final readonly class Assessor
         .'sid|t|tid|thread|topic|doc|docid|item|itemid|view|show|title|name|file|path|q|s|search)=[^&;]/i';
 
     /**
-     * @param Asker $asker for the looks that the check makes itself
+     * @param Asker $asker for what the check asks itself
      * @param \Closure(): string $random a made-up name, another one each time
      */
     public function __construct(private Asker $asker, private \Closure $random)
@@ -28,15 +28,15 @@ final readonly class Assessor
     }
 
     /** @param MainText|null $held the page as it was, if it is held */
-    public function judge(CheckResult $looked, ?MainText $held = null): Assessment
+    public function judge(CheckResult $result, ?MainText $held = null): Assessment
     {
-        if (null !== $looked->failure) {
-            return new Assessment($looked->failure, [$looked->message], LiveReason::NoHost === $looked->failure ? 0.9 : 0.95);
+        if (null !== $result->failure) {
+            return new Assessment($result->failure, [$result->message], LiveReason::NoHost === $result->failure ? 0.9 : 0.95);
         }
-        $status = $looked->status ?? 0;
-        $page = PageSigns::of($looked);
+        $status = $result->status ?? 0;
+        $page = PageSigns::of($result);
 
-        return $this->byStatus($status, $page) ?? $this->byPage($looked, $page, $held);
+        return $this->byStatus($status, $page) ?? $this->byPage($result, $page, $held);
     }
 
     private function byStatus(int $status, PageSigns $page): ?Assessment
@@ -65,20 +65,20 @@ final readonly class Assessor
         );
     }
 
-    private function byPage(CheckResult $looked, PageSigns $page, ?MainText $held): Assessment
+    private function byPage(CheckResult $result, PageSigns $page, ?MainText $held): Assessment
     {
-        if ('' === trim($looked->body)) {
+        if ('' === trim($result->body)) {
             return new Assessment(LiveReason::BadResponse, ['The answer is empty.'], 0.9);
         }
         $same = null === $held || '' === $held->text ? null : Sameness::of($held, $page->main);
         $isHeld = true === $same?->isSame;
-        $beside = $isHeld || self::isFront($looked->asked) ? null : $this->probe(self::beside($looked->asked, ($this->random)()));
-        if (null !== $beside && \in_array($beside->status, [404, 410], true) && $looked->isHtml() && $beside->isHtml()) {
+        $beside = $isHeld || self::isFront($result->asked) ? null : $this->probe(self::beside($result->asked, ($this->random)()));
+        if (null !== $beside && \in_array($beside->status, [404, 410], true) && $result->isHtml() && $beside->isHtml()) {
             $error = PageSigns::of($beside);
             if ((new NothingThere([$error]))->isThat($page)) {
                 return new Assessment(
                     LiveReason::Soft404,
-                    [\sprintf('It is the page that the server shows where nothing is, though with status %d.', $looked->status ?? 0)],
+                    [\sprintf('It is the page that the server shows where nothing is, though with status %d.', $result->status ?? 0)],
                     0.93,
                 );
             }
@@ -88,7 +88,7 @@ final readonly class Assessor
         // What is left of a story at a gate is the same as far as it goes.
         $isCut = $isHeld && $page->main->words < 0.6 * $held->words && $page->asksToSignIn();
         if (!$isHeld || $saysGone || $isCut) {
-            $blocked = $this->blocked($looked, $page) ?? $this->gone($looked, $page, $isHeld, $saysGone, $beside);
+            $blocked = $this->blocked($result, $page) ?? $this->gone($result, $page, $isHeld, $saysGone, $beside);
             if (null !== $blocked) {
                 return $blocked;
             }
@@ -96,27 +96,27 @@ final readonly class Assessor
         $evidence = null === $same
             ? []
             : [\sprintf('The main text has %d %% in common with the one that is held.', (int) round(100 * $same->share))];
-        if (1 === preg_match('/\.pdf$/i', $looked->asked->path) && $looked->isHtml() && '' !== ($looked->type ?? '')) {
+        if (1 === preg_match('/\.pdf$/i', $result->asked->path) && $result->isHtml() && '' !== ($result->type ?? '')) {
             return new Assessment(LiveReason::Content, ['A page stands in place of the PDF file.', ...$evidence], 0.85);
         }
         if (null !== $same && !$isHeld) {
             return new Assessment(LiveReason::Content, $evidence, max(0.6, min(0.97, 0.95 - $same->share / 2)));
         }
-        if (!self::isTrivial($looked->asked, $looked->final)) {
-            return new Assessment(LiveReason::Redirect, ['It leads to '.$looked->final.'.', ...$evidence], $isHeld ? 0.97 : 0.75);
+        if (!self::isTrivial($result->asked, $result->final)) {
+            return new Assessment(LiveReason::Redirect, ['It leads to '.$result->final.'.', ...$evidence], $isHeld ? 0.97 : 0.75);
         }
 
         return new Assessment(
             LiveReason::Ok,
-            [\sprintf('The server answered with status %d and a page of its own.', $looked->status ?? 0), ...$evidence],
+            [\sprintf('The server answered with status %d and a page of its own.', $result->status ?? 0), ...$evidence],
             $isHeld ? 0.99 : 0.9,
         );
     }
 
-    private function blocked(CheckResult $looked, PageSigns $page): ?Assessment
+    private function blocked(CheckResult $result, PageSigns $page): ?Assessment
     {
-        $path = strtolower($looked->final->path);
-        $led = !self::isTrivial($looked->asked, $looked->final);
+        $path = strtolower($result->final->path);
+        $led = !self::isTrivial($result->asked, $result->final);
         if ($page->has(Trouble::Challenge)) {
             return new Assessment(LiveReason::Challenge, ['The page asks whether a person is asking.'], 0.85);
         }
@@ -128,17 +128,17 @@ final readonly class Assessor
             );
         }
         $isLed = $led
-            && 1 === preg_match('#(?:^|[/.])(?:consent|cookie-?wall|privacy-?(?:gate|wall)|gdpr)(?:[/.?-]|$)#', $looked->final->host.$path)
+            && 1 === preg_match('#(?:^|[/.])(?:consent|cookie-?wall|privacy-?(?:gate|wall)|gdpr)(?:[/.?-]|$)#', $result->final->host.$path)
             && !$page->isArticle();
         if ($isLed || ($page->isConsentWall() && !$page->asksForPassword())) {
             return new Assessment(LiveReason::Consent, ['A request for consent stands in place of the text.'], 0.85);
         }
         $toLogin = $led && 1 === preg_match('#(?:^|[/_-])(?:log-?in|sign-?in|log-?on|auth|sso|anmelden|konto|account)(?:[/._?-]|$)#', $path)
-            && 1 !== preg_match('#(?:^|[/_-])(?:log-?in|sign-?in)#', strtolower($looked->asked->path));
+            && 1 !== preg_match('#(?:^|[/_-])(?:log-?in|sign-?in)#', strtolower($result->asked->path));
         if ($page->asksToSignIn() || ($toLogin && !$page->isArticle())) {
             return new Assessment(
                 LiveReason::Login,
-                [$toLogin ? 'It leads to a sign-in: '.$looked->final.'.' : 'The page asks to sign in or subscribe in place of its text.'],
+                [$toLogin ? 'It leads to a sign-in: '.$result->final.'.' : 'The page asks to sign in or subscribe in place of its text.'],
                 0.88,
             );
         }
@@ -146,54 +146,54 @@ final readonly class Assessor
         return null;
     }
 
-    private function gone(CheckResult $looked, PageSigns $page, bool $isHeld, bool $saysGone, ?CheckResult $beside): ?Assessment
+    private function gone(CheckResult $result, PageSigns $page, bool $isHeld, bool $saysGone, ?CheckResult $beside): ?Assessment
     {
-        $led = !self::isTrivial($looked->asked, $looked->final);
+        $led = !self::isTrivial($result->asked, $result->final);
         $lost = !$isHeld;
         if ($saysGone) {
             return new Assessment(LiveReason::Soft404, ['The page says that what was asked for is not there (any more).'], 0.88);
         }
-        if ($led && self::isFront($looked->final) && !self::isFront($looked->asked) && $lost) {
-            return new Assessment(LiveReason::HomeRedirect, ['It leads to the front page of '.$looked->final->host.'.'], 0.9);
+        if ($led && self::isFront($result->final) && !self::isFront($result->asked) && $lost) {
+            return new Assessment(LiveReason::HomeRedirect, ['It leads to the front page of '.$result->final->host.'.'], 0.9);
         }
         if ($led
             && 1 === preg_match(
-                '#(?:^|[/_-])(?:404|not-?found|error|page-?not-?found|missing|gone|removed)(?:[/._?-]|$)#i', $looked->final->path,
+                '#(?:^|[/_-])(?:404|not-?found|error|page-?not-?found|missing|gone|removed)(?:[/._?-]|$)#i', $result->final->path,
             )
             && $lost) {
-            return new Assessment(LiveReason::Soft404, ['It leads to a page for errors: '.$looked->final->path.'.'], 0.85);
+            return new Assessment(LiveReason::Soft404, ['It leads to a page for errors: '.$result->final->path.'.'], 0.85);
         }
-        if (!$lost || self::isFront($looked->asked)) {
+        if (!$lost || self::isFront($result->asked)) {
             return null;
         }
 
-        return null === $beside || $page->isUnfilled() ? null : $this->likeNothing($looked, $page, $led, $beside);
+        return null === $beside || $page->isUnfilled() ? null : $this->likeNothing($result, $page, $led, $beside);
     }
 
     /**
      * Holds the page against what the server says to addresses that cannot be. Many sites pass over the last part of an address,
      * so of a page with a text of its own the answer to one in the same folder says little: another, far from it, has to be alike.
      */
-    private function likeNothing(CheckResult $looked, PageSigns $page, bool $led, CheckResult $beside): ?Assessment
+    private function likeNothing(CheckResult $result, PageSigns $page, bool $led, CheckResult $beside): ?Assessment
     {
         $said = [];
         $sure = null;
         foreach ($page->isArticle() ? [self::beside(...), $this->farFrom(...)] : [
             self::beside(...), self::beside(...), self::beside(...),
         ] as $n => $make) {
-            $probe = 0 === $n ? $beside : $this->probe($make($looked->asked, ($this->random)()));
+            $probe = 0 === $n ? $beside : $this->probe($make($result->asked, ($this->random)()));
             if (null === $probe || ($probe->status ?? 0) < 200 || ($probe->status ?? 0) > 299) {
                 return null;
             }
             $url = $probe->asked;
-            if (!$led && !self::isTrivial($url, $probe->final) && self::isTrivial($looked->final, $probe->final)) {
+            if (!$led && !self::isTrivial($url, $probe->final) && self::isTrivial($result->final, $probe->final)) {
                 // What is unknown is led to this page, which stands for itself.
                 return null;
             }
-            if ($led && self::isPlace($looked->final, $probe->final) && !$page->isArticle()) {
+            if ($led && self::isPlace($result->final, $probe->final) && !$page->isArticle()) {
                 return new Assessment(
-                    self::isFront($looked->final) ? LiveReason::HomeRedirect : LiveReason::Soft404,
-                    ['A made-up address leads to the same page: '.$looked->final.'.'],
+                    self::isFront($result->final) ? LiveReason::HomeRedirect : LiveReason::Soft404,
+                    ['A made-up address leads to the same page: '.$result->final.'.'],
                     0.9,
                 );
             }
@@ -226,7 +226,7 @@ final readonly class Assessor
     /** @return CheckResult|null what the server answers; null if it does not */
     private function probe(?Url $url): ?CheckResult
     {
-        $probe = null === $url ? null : $this->asker->look($url);
+        $probe = null === $url ? null : $this->asker->check($url);
 
         return null === $probe?->failure ? $probe : null;
     }

@@ -25,7 +25,7 @@ final readonly class Barrier
         .'elfogad|αποδοχή|αποδέχομαι|συμφων|принять|соглас|прийняти|kabul|đồng ý|동의|수락|接受|同意|موافق|قبول|מסכים|אישור|ยอมรับ)|'
         .'value\s*=\s*["\'][^"\']{0,40}(?:accept|agree|allow)~iu';
 
-    /** Passages that are looked at. */
+    /** Passages that are checked. */
     private const MOST = 2_000;
 
     /** @var list<Passage> */

@@ -6,7 +6,7 @@ namespace Ypomna\Core\Liveness;
 
 use Ypomna\Core\Address\Url;
 
-/** What came of a look at an address. */
+/** What came of a check of an address. */
 final readonly class CheckResult
 {
     /**

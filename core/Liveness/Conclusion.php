@@ -4,16 +4,16 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Liveness;
 
-/** What all looks at an address amount to. */
+/** What all checks of an address amount to. */
 final readonly class Conclusion
 {
     /**
-     * @param bool $isFinal false while *vanished* rests on too few looks, too close together
+     * @param bool $isFinal false while *vanished* rests on too few checks, too close together
      * @param \DateTimeImmutable $since the first look of those in a row that found this verdict
-     * @param \DateTimeImmutable|null $lastSeen when the page was seen last, in a look or in a capture; null: never
-     * @param int $looks how many looks in a row found it
+     * @param \DateTimeImmutable|null $lastSeen when the page was seen last, in a check or in a capture; null: never
+     * @param int $checks how many checks in a row found it
      * @param int $counted how many of them lay far enough apart to count
-     * @param \DateTimeImmutable $nextLook when another look would tell more
+     * @param \DateTimeImmutable $nextCheck when another check would tell more
      * @param float $confidence 0 to 1
      */
     public function __construct(
@@ -22,9 +22,9 @@ final readonly class Conclusion
         public bool $isFinal,
         public \DateTimeImmutable $since,
         public ?\DateTimeImmutable $lastSeen,
-        public int $looks,
+        public int $checks,
         public int $counted,
-        public \DateTimeImmutable $nextLook,
+        public \DateTimeImmutable $nextCheck,
         public float $confidence,
     ) {
     }

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Liveness;
 
-/** What one look at an address shows. */
+/** What one check of an address shows. */
 enum LiveVerdict: string
 {
     case Alive = 'alive';

@@ -58,7 +58,7 @@ final class PageSigns
      * @param Document|null $frame what the site shows where nothing is, status and all: what stands there, too, is none of the page's own
      */
     private function __construct(
-        private readonly CheckResult $looked,
+        private readonly CheckResult $result,
         string $html,
         private readonly Document $whole,
         MainText $main,
@@ -69,37 +69,37 @@ final class PageSigns
         $this->document = null === $frame ? $whole : $whole->without($frame);
         $this->isFrame = null !== $frame && $this->isIn($whole);
         $seen = new PageSeen(
-            $looked->status ?? 0, (string) $looked->asked->withoutFragment(), (string) $looked->final, $this->document->title,
+            $result->status ?? 0, (string) $result->asked->withoutFragment(), (string) $result->final, $this->document->title,
             $this->document->text(), $this->html, $this->pictures(),
         );
         $this->words = $seen->words();
-        $this->troubles = $looked->isHtml() ? Troubles::of($seen) : [];
+        $this->troubles = $result->isHtml() ? Troubles::of($seen) : [];
         $this->beginning = mb_substr($this->document->title."\n".$this->document->text(), 0, 1_500);
         $this->barrier = new Barrier($this->document, $html);
     }
 
-    public static function of(CheckResult $looked): self
+    public static function of(CheckResult $result): self
     {
-        $html = Charset::text($looked->body, $looked->contentType);
-        if (!$looked->isHtml()) {
+        $html = Charset::text($result->body, $result->contentType);
+        if (!$result->isHtml()) {
             return new self(
-                $looked,
+                $result,
                 $html,
                 Document::fromText($html),
                 new MainText('', null, null, null, $html, true, 1.0, str_word_count($html)),
                 null,
             );
         }
-        $tree = Document::tree($looked->body, $looked->contentType);
-        $document = Document::fromTree($tree, (string) $looked->final);
+        $tree = Document::tree($result->body, $result->contentType);
+        $document = Document::fromTree($tree, (string) $result->final);
 
-        return new self($looked, $html, $document, MainText::of($tree, $document), null);
+        return new self($result, $html, $document, MainText::of($tree, $document), null);
     }
 
     /** @param Document $frame what the site shows where nothing is, status and all */
     public function without(Document $frame): self
     {
-        return new self($this->looked, $this->html, $this->whole, $this->main, $frame);
+        return new self($this->result, $this->html, $this->whole, $this->main, $frame);
     }
 
     /** How many elements it has that are seen without being read. */
@@ -180,7 +180,7 @@ final class PageSigns
         }
 
         // Who sells a name says so and little else, or says which; a text about names has sentences of its own.
-        $host = mb_strtolower((string) $this->looked->final->host);
+        $host = mb_strtolower((string) $this->result->final->host);
         $isText = (new NotFoundMessage($this->document))->prose() >= self::TEXT;
         foreach (Split::by('/(?<=[.!?。！？])\s|\n/u', $this->beginning) as $sentence) {
             $namesIt = str_contains(mb_strtolower($sentence), (string) preg_replace('/^www\./', '', $host));
@@ -201,9 +201,9 @@ final class PageSigns
      */
     public function saysGone(bool $isLost = false): bool
     {
-        if (!$this->looked->isHtml()) {
+        if (!$this->result->isHtml()) {
             // Data and texts may speak of anything.
-            return 'text/plain' === $this->looked->type && $this->words < self::MESSAGE
+            return 'text/plain' === $this->result->type && $this->words < self::MESSAGE
                 && Saying::Wholly === TroubleWords::gone($this->beginning);
         }
 
@@ -213,7 +213,7 @@ final class PageSigns
     /** What was asked for. */
     public function asked(): Url
     {
-        return $this->looked->asked;
+        return $this->result->asked;
     }
 
     /** Whether a request for consent stands in place of the text. */

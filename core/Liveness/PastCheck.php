@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Liveness;
 
-/** A look that was taken, and what it showed. */
+/** A check that was taken, and what it showed. */
 final readonly class PastCheck
 {
     public function __construct(public \DateTimeImmutable $at, public LiveReason $reason, public float $confidence = 1.0)

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Liveness;
 
-/** A look at a page, or several close together that found the same. */
+/** A check of a page, or several close together that found the same. */
 final readonly class Sight
 {
     public function __construct(public \DateTimeImmutable $from, public \DateTimeImmutable $to, public Standing $standing)

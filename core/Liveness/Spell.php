@@ -8,8 +8,8 @@ namespace Ypomna\Core\Liveness;
 final readonly class Spell
 {
     /**
-     * @param int $first number of the look that it begins with
-     * @param int $last number of the look that it ends with
+     * @param int $first number of the check that it begins with
+     * @param int $last number of the check that it ends with
      * @param Standing|null $standing how it stood; null where nobody knows
      * @param Standing|null $became where nothing is known and it stood otherwise afterwards: how
      */

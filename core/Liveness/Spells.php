@@ -6,12 +6,12 @@ namespace Ypomna\Core\Liveness;
 
 /**
  * The life of a page as far as looks at it tell: spells in which it stood in one way, and between them the gaps in what
- * is known. Two looks that agree bound a spell unless they lie much further apart than looks at this page usually do.
+ * is known. Two checks that agree bound a spell unless they lie much further apart than checks of this page usually do.
  */
 final class Spells
 {
     private const DAY = 86_400;
-    /** Times the usual distance between looks, and at least and at most so many days. */
+    /** Times the usual distance between checks, and at least and at most so many days. */
     private const FACTOR = 6;
     private const LEAST = 30;
     private const MOST = 400;
@@ -19,7 +19,7 @@ final class Spells
     /**
      * @param list<Sight> $sights oldest first
      *
-     * @return list<Spell> one behind the other, from the first look to the last
+     * @return list<Spell> one behind the other, from the first check to the last
      */
     public static function of(array $sights): array
     {

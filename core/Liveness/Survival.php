@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\Core\Liveness;
 
 /**
- * How many pages are still alive at which age. Deaths are known only to lie between two looks, so the curve is the one that
+ * How many pages are still alive at which age. Deaths are known only to lie between two checks, so the curve is the one that
  * makes such intervals likeliest (Turnbull, The empirical distribution function with arbitrarily grouped, censored and truncated
  * data, J. R. Stat. Soc. B 38, 1976), found by its self-consistency over a grid of ages; the band holds the middle 95 % of
  * curves from samples that were drawn again from the pages (bootstrap).

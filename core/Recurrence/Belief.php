@@ -6,7 +6,7 @@ namespace Ypomna\Core\Recurrence;
 
 /**
  * What is believed of the change rate of one page: weights over a fixed ladder of rates, from what is known of pages at large
- * and what looks at this one told (Bayes). A change of the ladder makes stored weights void.
+ * and what checks at this one told (Bayes). A change of the ladder makes stored weights void.
  */
 final readonly class Belief
 {
@@ -81,8 +81,8 @@ final readonly class Belief
     }
 
     /**
-     * How much the expected time for which what is held is as the page is grows by a look now, for each look: in days. It
-     * rises with the time since the last look, so looking where it is above one bound for all pages is the schedule that
+     * How much the expected time for which what is held is as the page is grows by a check now, for each check: in days. It
+     * rises with the time since the last check, so looking where it is above one bound for all pages is the schedule that
      * keeps the most of them fresh (the condition of Lagrange on the sum of freshnesses, Cho and Garcia-Molina, Effective page
      * refresh policies, ACM TODS 28 (4), 2003, section 4): for one rate r and time t, (1 - exp(-r t) (1 + r t)) / r.
      */

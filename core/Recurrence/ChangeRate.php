@@ -5,10 +5,10 @@ declare(strict_types=1);
 namespace Ypomna\Core\Recurrence;
 
 /**
- * How often a page changes, estimated by maximum likelihood from looks at irregular distances of which each tells only whether
+ * How often a page changes, estimated by maximum likelihood from checks at irregular distances of which each tells only whether
  * it changed (Cho and Garcia-Molina, Estimating frequency of change, ACM TOIT 3 (3), 2003, section 5.3). As there in
  * section 4.2, half an interval without a change is added, which takes away most of the bias, and keeps the estimate finite
- * where every look found a change.
+ * where every check found a change.
  */
 final readonly class ChangeRate
 {
@@ -27,7 +27,7 @@ final readonly class ChangeRate
         public float $perDay,
         public float $low,
         public float $high,
-        public int $looks,
+        public int $checks,
         public int $changes,
         public float $days,
     ) {
@@ -39,7 +39,7 @@ final readonly class ChangeRate
     public static function of(array $seen): self
     {
         if ([] === $seen) {
-            throw new \InvalidArgumentException('Without a second look nothing is known.');
+            throw new \InvalidArgumentException('Without a second check nothing is known.');
         }
         $changed = $days = 0.0;
         $changes = [];

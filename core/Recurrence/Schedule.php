@@ -5,39 +5,39 @@ declare(strict_types=1);
 namespace Ypomna\Core\Recurrence;
 
 /**
- * Shares a budget of looks out over pages so that expected freshness is highest. Pages that change faster than the budget can
- * follow get fewer looks, not more: they would be stale again at once. Limits keep each page from being forgotten or pestered.
+ * Shares a budget of checks out over pages so that expected freshness is highest. Pages that change faster than the budget can
+ * follow get fewer checks, not more: they would be stale again at once. Limits keep each page from being forgotten or pestered.
  */
 final readonly class Schedule
 {
     private const STEPS = 60;
 
     /**
-     * @param float $budget looks a day, for all pages together
-     * @param float $least days between two looks at a page, at least
-     * @param float $most days between two looks at a page, at most
+     * @param float $budget checks a day, for all pages together
+     * @param float $least days between two checks of a page, at least
+     * @param float $most days between two checks of a page, at most
      */
     public function __construct(public float $budget, public float $least = 0.02, public float $most = 90.0)
     {
         if ($budget <= 0.0 || $least <= 0.0 || $most < $least) {
-            throw new \InvalidArgumentException('There have to be looks to share out, and limits that leave room.');
+            throw new \InvalidArgumentException('There have to be checks to share out, and limits that leave room.');
         }
     }
 
     /**
      * @param list<Belief> $beliefs
      *
-     * @return float the value from which on a look pays; 0 where there are looks enough for every page as often as it may be looked at
+     * @return float the value from which on a check pays; 0 where there are checks enough for every page as often as it may be checked
      */
     public function bound(array $beliefs): float
     {
-        if ($this->looks($beliefs, 0.0) <= $this->budget) {
+        if ($this->checks($beliefs, 0.0) <= $this->budget) {
             return 0.0;
         }
         [$low, $high] = [1e-9, 1e5];
         for ($n = 0; $n < self::STEPS; ++$n) {
             $bound = sqrt($low * $high);
-            if ($this->looks($beliefs, $bound) > $this->budget) {
+            if ($this->checks($beliefs, $bound) > $this->budget) {
                 $low = $bound;
             } else {
                 $high = $bound;
@@ -47,7 +47,7 @@ final readonly class Schedule
         return $high;
     }
 
-    /** Days from one look at a page to the next. */
+    /** Days from one check of a page to the next. */
     public function interval(Belief $belief, float $bound): float
     {
         if ($belief->value($this->least) >= $bound) {
@@ -70,13 +70,13 @@ final readonly class Schedule
     }
 
     /** @param list<Belief> $beliefs */
-    private function looks(array $beliefs, float $bound): float
+    private function checks(array $beliefs, float $bound): float
     {
-        $looks = 0.0;
+        $checks = 0.0;
         foreach ($beliefs as $belief) {
-            $looks += 1 / $this->interval($belief, $bound);
+            $checks += 1 / $this->interval($belief, $bound);
         }
 
-        return $looks;
+        return $checks;
     }
 }

@@ -42,35 +42,37 @@ final readonly class CaptureDescriptions
      */
     public function ofCaptures(array $codes): array
     {
-        $slips = [];
+        $written = [];
         foreach ([] === $codes ? [] : $this->rows('s.capture_code IN (?)', [$codes], [ArrayParameterType::STRING]) as $row) {
-            $slips[$row->text('capture_code')] = self::slip($row);
+            $written[$row->text('capture_code')] = self::description($row);
         }
 
-        return $slips;
+        return $written;
     }
 
-    public function write(Actor $actor, CaptureJob $job, CaptureDescription $slip): void
+    public function write(Actor $actor, CaptureJob $job, CaptureDescription $description): void
     {
-        TransactionRetry::transaction($this->database, function () use ($actor, $job, $slip): void {
+        TransactionRetry::transaction($this->database, function () use ($actor, $job, $description): void {
             $now = MomentType::text($this->clock->now());
             $this->database->executeStatement(
-                'INSERT INTO slip (job_id, capture_code, title, why, person, written_at) VALUES (?, ?, ?, ?, ?, ?) ON DUPLICATE KEY'
+                'INSERT INTO capture_description (job_id, capture_code, title, why, person, written_at) VALUES (?, ?, ?, ?, ?, ?)'
+                    .' ON DUPLICATE KEY'
                     .' UPDATE title = VALUES(title), why = VALUES(why), person = VALUES(person), written_at = VALUES(written_at)',
-                [$job->id, $job->captureCode, $slip->title, $slip->why, $actor->name, $now],
+                [$job->id, $job->captureCode, $description->title, $description->why, $actor->name, $now],
             );
             $id = $this->database->fetchOne(
-                'SELECT id FROM slip WHERE job_id = ? OR capture_code = ? LIMIT 1', [$job->id, $job->captureCode],
+                'SELECT id FROM capture_description WHERE job_id = ? OR capture_code = ? LIMIT 1', [$job->id, $job->captureCode],
             );
-            $this->database->executeStatement('DELETE FROM slip_tag WHERE slip_id = ?', [$id]);
-            $names = $slip->tags;
+            $this->database->executeStatement('DELETE FROM capture_description_tag WHERE description_id = ?', [$id]);
+            $names = $description->tags;
             sort($names);
             foreach ($names as $name) {
                 $this->database->executeStatement(
                     'INSERT INTO tag (name, last_at) VALUES (?, ?) ON DUPLICATE KEY UPDATE last_at = VALUES(last_at)', [$name, $now],
                 );
                 $this->database->executeStatement(
-                    'INSERT IGNORE INTO slip_tag (slip_id, tag_id) SELECT ?, id FROM tag WHERE name = ?', [$id, $name],
+                    'INSERT IGNORE INTO capture_description_tag (description_id, tag_id) SELECT ?, id FROM tag WHERE name = ?',
+                    [$id, $name],
                 );
             }
         });
@@ -79,7 +81,7 @@ final readonly class CaptureDescriptions
     /** The capture that a job came to has from now on what was written beside the job. */
     public function hand(int $job, string $capture): void
     {
-        $this->database->executeStatement('UPDATE IGNORE slip SET capture_code = ? WHERE job_id = ?', [$capture, $job]);
+        $this->database->executeStatement('UPDATE IGNORE capture_description SET capture_code = ? WHERE job_id = ?', [$capture, $job]);
     }
 
     /**
@@ -95,17 +97,22 @@ final readonly class CaptureDescriptions
     }
 
     /**
-     * Captures with a tag, the newest slip first.
+     * Captures with a tag, the newest description first.
      *
-     * @param int $before number of the slip that was shown last; 0 for the first
+     * @param int $before number of the description that was shown last; 0 for the first
      *
      * @return list<array{id: int, code: string, url: string, title: string, capturedAt: \DateTimeImmutable}>
      */
     public function tagged(Viewer $viewer, string $tag, int $before = 0): array
     {
         $sql = <<<'SQL'
-            SELECT s.id, s.title, s.capture_code FROM tag t JOIN slip_tag g ON g.tag_id = t.id JOIN slip s ON s.id = g.slip_id
-            WHERE t.name = ? AND s.capture_code IS NOT NULL AND (? = 0 OR g.slip_id < ?) ORDER BY g.slip_id DESC LIMIT %d
+            SELECT d.id, d.title, d.capture_code
+            FROM tag t
+            JOIN capture_description_tag g ON g.tag_id = t.id
+            JOIN capture_description d ON d.id = g.description_id
+            WHERE t.name = ? AND d.capture_code IS NOT NULL AND (? = 0 OR g.description_id < ?)
+            ORDER BY g.description_id DESC
+            LIMIT %d
             SQL;
         $rows = $this->database->fetchAllAssociative(\sprintf($sql, self::SHOWN), [$tag, $before, $before]);
         $held = $this->captures->facts($viewer, array_values(array_filter(array_column($rows, 'capture_code'), \is_string(...))));
@@ -130,7 +137,7 @@ final readonly class CaptureDescriptions
     {
         $rows = $this->rows($where, $parameters);
 
-        return [] === $rows ? null : self::slip($rows[0]);
+        return [] === $rows ? null : self::description($rows[0]);
     }
 
     /**
@@ -141,19 +148,26 @@ final readonly class CaptureDescriptions
      */
     private function rows(string $where, array $parameters, array $types = []): array
     {
+        $sql = <<<'SQL'
+            SELECT
+                s.capture_code, s.title, s.why, s.person,
+                (
+                    SELECT GROUP_CONCAT(t.name ORDER BY t.name SEPARATOR '\n')
+                    FROM capture_description_tag g
+                    JOIN tag t ON t.id = g.tag_id
+                    WHERE g.description_id = s.id
+                ) AS tags
+            FROM capture_description s
+            WHERE
+            SQL;
+
         return array_map(
             static fn (array $values): Row => new Row($values),
-            $this->database->fetchAllAssociative(
-                "SELECT s.capture_code, s.title, s.why, s.person, (SELECT GROUP_CONCAT(t.name ORDER BY t.name SEPARATOR '\n') FROM"
-                    .' slip_tag g JOIN tag t ON t.id = g.tag_id WHERE g.slip_id = s.id) AS tags FROM slip s WHERE '
-                    .$where,
-                $parameters,
-                $types,
-            ),
+            $this->database->fetchAllAssociative($sql.' '.$where, $parameters, $types),
         );
     }
 
-    private static function slip(Row $row): CaptureDescription
+    private static function description(Row $row): CaptureDescription
     {
         $tags = $row->textOrNull('tags') ?? '';
 

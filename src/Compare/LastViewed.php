@@ -46,8 +46,8 @@ final readonly class LastViewed
         $before = $this->of($viewer, $capture->address);
         if (null === $before || $before->capturedAt < $capture->capturedAt) {
             $this->database->executeStatement(
-                'INSERT INTO last_look (address_code, capture_code, looked_at) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE capture_code ='
-                    .' VALUES(capture_code), looked_at = VALUES(looked_at)',
+                'INSERT INTO last_viewed (address_code, capture_code, viewed_at) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE capture_code ='
+                    .' VALUES(capture_code), viewed_at = VALUES(viewed_at)',
                 [$capture->address->code, $capture->code, MomentType::text($this->clock->now())],
             );
         }
@@ -55,7 +55,7 @@ final readonly class LastViewed
 
     public function of(Viewer $viewer, Address $address): ?Capture
     {
-        $code = $this->database->fetchOne('SELECT capture_code FROM last_look WHERE address_code = ?', [$address->code]);
+        $code = $this->database->fetchOne('SELECT capture_code FROM last_viewed WHERE address_code = ?', [$address->code]);
 
         return \is_string($code) ? $this->captures->byCode($viewer, $code) : null;
     }

@@ -17,7 +17,7 @@ use Ypomna\App\Shared\TransactionRetry;
 use Ypomna\Core\Address\Url;
 
 /**
- * Addresses that somebody wants looked at. It stands in the database, for all lists and watches together: an address that two
+ * Addresses that somebody wants checked. It stands in the database, for all lists and watches together: an address that two
  * of them want is asked once, and what a killed worker had taken is taken again, while what it had finished stays finished.
  */
 final readonly class CheckQueue
@@ -77,7 +77,7 @@ final readonly class CheckQueue
     }
 
     /**
-     * They are looked at as soon as workers and hosts are free.
+     * They are checked as soon as workers and hosts are free.
      *
      * @param list<int> $ids
      */
@@ -213,7 +213,7 @@ final readonly class CheckQueue
         return is_numeric($others) && (int) $others >= $this->most();
     }
 
-    /** Workers that look at addresses at once: where there are several, one stays free for what people wait for. */
+    /** Workers that check addresses at once: where there are several, one stays free for what people wait for. */
     private function most(): int
     {
         return max(1, $this->workers - 1);

@@ -24,7 +24,7 @@ use Ypomna\Core\Liveness\LiveReason;
 use Ypomna\Core\Liveness\LiveVerdict;
 
 /**
- * Looks at addresses that are waiting, many at a time, for a short while; then others have their turn. Each look is entered
+ * Checks addresses that are waiting, many at a time, for a short while; then others have their turn. Each check is entered
  * as soon as it is judged.
  */
 #[AsMessageHandler]
@@ -84,8 +84,8 @@ final class CheckQueuedAddressesHandler
     private function turn(string $me): void
     {
         $until = microtime(true) + self::TURN;
-        $look = new WebCheck($this->web, self::SECONDS, new HostSlots($this->folder->hosts()), self::MOST_BYTES);
-        $assessor = new Assessor($look, static fn (): string => 'y'.bin2hex(random_bytes(7)));
+        $check = new WebCheck($this->web, self::SECONDS, new HostSlots($this->folder->hosts()), self::MOST_BYTES);
+        $assessor = new Assessor($check, static fn (): string => 'y'.bin2hex(random_bytes(7)));
         $scale = new PageScale(self::SCALE);
         $main = EventLoop::getSuspension();
         $fault = null;
@@ -93,9 +93,9 @@ final class CheckQueuedAddressesHandler
         $this->idle = 0;
         $this->nothingUntil = 0.0;
         for ($n = 0; $n < self::AT_ONCE; ++$n) {
-            EventLoop::queue(function () use ($me, $until, $look, $assessor, $scale, $main, &$fault): void {
+            EventLoop::queue(function () use ($me, $until, $check, $assessor, $scale, $main, &$fault): void {
                 try {
-                    $this->work($me, $until, $look, $assessor, $scale);
+                    $this->work($me, $until, $check, $assessor, $scale);
                 } catch (\Throwable $e) {
                     $fault ??= $e;
                 } finally {
@@ -111,12 +111,12 @@ final class CheckQueuedAddressesHandler
         }
     }
 
-    private function work(string $me, float $until, WebCheck $look, Assessor $assessor, PageScale $scale): void
+    private function work(string $me, float $until, WebCheck $check, Assessor $assessor, PageScale $scale): void
     {
         while (microtime(true) < $until) {
             $taken = microtime(true) < $this->nothingUntil ? null : $this->queue->take($me);
             if (null !== $taken) {
-                $this->one($taken, $look, $assessor, $scale);
+                $this->one($taken, $check, $assessor, $scale);
                 continue;
             }
             // While others are at work, hosts become free; one question for all is enough.
@@ -135,36 +135,36 @@ final class CheckQueuedAddressesHandler
         }
     }
 
-    private function one(TakenCheck $taken, WebCheck $look, Assessor $assessor, PageScale $scale): void
+    private function one(TakenCheck $taken, WebCheck $check, Assessor $assessor, PageScale $scale): void
     {
         $capture = null;
         $begins = new CheckBegins($taken->id);
         $this->events->dispatch($begins);
         $conditions = $begins->conditions;
-        $looked = $look->look($taken->url, $conditions);
-        if (LiveReason::NoHost === $looked->failure && !$this->surroundings->believed()) {
-            $looked = new CheckResult(
-                $looked->asked,
-                $looked->final,
-                $looked->hops,
+        $result = $check->check($taken->url, $conditions);
+        if (LiveReason::NoHost === $result->failure && !$this->surroundings->believed()) {
+            $result = new CheckResult(
+                $result->asked,
+                $result->final,
+                $result->hops,
                 null,
                 failure: LiveReason::Dns,
                 message: 'The name server says that the name does not exist, but it does not know names any more that were alive lately,'
                     .' either. So it is not believed.',
             );
         }
-        if (304 === $looked->status && '' !== $conditions) {
+        if (304 === $result->status && '' !== $conditions) {
             $this->conclude(
                 $taken,
-                $looked,
-                new Assessment(LiveReason::Ok, ['The server says that the page is as it was at the look before (304).'], 0.95),
+                $result,
+                new Assessment(LiveReason::Ok, ['The server says that the page is as it was at the check before (304).'], 0.95),
                 null,
             );
 
             return;
         }
         try {
-            [$judged, $capture] = $scale->with(\strlen($looked->body), fn (): array => $this->judge($looked, $assessor));
+            [$judged, $capture] = $scale->with(\strlen($result->body), fn (): array => $this->judge($result, $assessor));
         } catch (\Throwable $e) {
             // A page that breaks something costs itself alone.
             $this->logger->error('A page broke what judges it.', ['url' => (string) $taken->url, 'exception' => $e]);
@@ -176,24 +176,24 @@ final class CheckQueuedAddressesHandler
 
             return;
         }
-        $this->conclude($taken, $looked, $judged, $capture);
+        $this->conclude($taken, $result, $judged, $capture);
     }
 
-    private function conclude(TakenCheck $taken, CheckResult $looked, Assessment $judged, ?Capture $capture): void
+    private function conclude(TakenCheck $taken, CheckResult $result, Assessment $judged, ?Capture $capture): void
     {
-        $conclusion = $this->checks->enter($taken->id, $looked, $judged, $capture);
+        $conclusion = $this->checks->enter($taken->id, $result, $judged, $capture);
         $isGone = LiveVerdict::Vanished === $conclusion->verdict && $conclusion->isFinal;
-        $this->events->dispatch(new AddressChecked($taken->id, $looked, $judged, $isGone));
+        $this->events->dispatch(new AddressChecked($taken->id, $result, $judged, $isGone));
     }
 
     /**
      * @return array{Assessment, Capture|null}
      */
-    private function judge(CheckResult $looked, Assessor $assessor): array
+    private function judge(CheckResult $result, Assessor $assessor): array
     {
-        [$capture, $main] = $this->held->latest((string) $looked->asked) ?? [null, null];
-        $main = $looked->isHtml() ? $main : null;
+        [$capture, $main] = $this->held->latest((string) $result->asked) ?? [null, null];
+        $main = $result->isHtml() ? $main : null;
 
-        return [$assessor->judge($looked, $main), $capture];
+        return [$assessor->judge($result, $main), $capture];
     }
 }

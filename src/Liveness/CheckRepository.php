@@ -21,29 +21,29 @@ use Ypomna\Core\Liveness\Conclusions;
 use Ypomna\Core\Liveness\LiveReason;
 use Ypomna\Core\Liveness\PastCheck;
 
-/** Each look at an address, kept; and what they amount to. */
+/** Each check of an address, kept; and what they amount to. */
 final readonly class CheckRepository
 {
-    /** Looks from which a conclusion is drawn, and that are shown. */
+    /** Checks from which a conclusion is drawn, and that are shown. */
     private const MOST = 200;
-    private const FIELDS = 'id, url, looks, reason, is_final, confidence, since, seen_at, looked_at, next_at, wanted_at';
+    private const FIELDS = 'id, url, checks, reason, is_final, confidence, since, seen_at, checked_at, next_at, wanted_at';
 
     public function __construct(private Connection $database, private ClockInterface $clock)
     {
     }
 
-    /** Enters a look, draws the conclusion anew and lets the address go. */
-    public function enter(int $id, CheckResult $looked, Assessment $judged, ?Capture $against): Conclusion
+    /** Enters a check, draws the conclusion anew and lets the address go. */
+    public function enter(int $id, CheckResult $result, Assessment $judged, ?Capture $against): Conclusion
     {
         $at = $this->clock->now();
 
-        return TransactionRetry::transaction($this->database, function () use ($id, $looked, $judged, $against, $at): Conclusion {
+        return TransactionRetry::transaction($this->database, function () use ($id, $result, $judged, $against, $at): Conclusion {
             $seen = Row::of($this->database->fetchAssociative('SELECT seen_at FROM live_address WHERE id = ? FOR UPDATE', [$id]))
                 ->momentOrNull('seen_at');
-            $this->database->executeStatement('INSERT INTO live_look (live_id, at, reason, status, final_url, hops, evidence,'
+            $this->database->executeStatement('INSERT INTO live_check (live_id, at, reason, status, final_url, hops, evidence,'
                 .' confidence, against) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)', [
-                    $id, MomentType::text($at), $judged->reason->value, $looked->status, (string) $looked->final,
-                    self::json(\array_slice($looked->hops, 0, 40)),
+                    $id, MomentType::text($at), $judged->reason->value, $result->status, (string) $result->final,
+                    self::json(\array_slice($result->hops, 0, 40)),
                     self::json(array_map(
                         static fn (string $said): string => mb_strimwidth(mb_scrub($said), 0, 1_000, '…'), $judged->evidence,
                     )),
@@ -52,15 +52,15 @@ final readonly class CheckRepository
             $held = null === $against ? $seen : max($seen ?? $against->capturedAt, $against->capturedAt);
             $conclusion = Conclusions::of($this->past($id), $held);
             if (null === $conclusion) {
-                throw new \LogicException('A look that was entered is not there.');
+                throw new \LogicException('A check that was entered is not there.');
             }
-            $this->database->executeStatement('UPDATE live_address SET looks = looks + 1, verdict = ?, reason = ?, is_final = ?,'
-                .' confidence = ?, since = ?, seen_at = ?, looked_at = ?, next_at = ?, wanted_at = NULL, not_before = NULL, claimed_by ='
+            $this->database->executeStatement('UPDATE live_address SET checks = checks + 1, verdict = ?, reason = ?, is_final = ?,'
+                .' confidence = ?, since = ?, seen_at = ?, checked_at = ?, next_at = ?, wanted_at = NULL, not_before = NULL, claimed_by ='
                     .' NULL, claimed_until = NULL WHERE id = ?', [
                         $conclusion->verdict->value, $conclusion->reason->value, $conclusion->isFinal ? 1 : 0, $conclusion->confidence,
                         MomentType::text($conclusion->since),
                         null === $conclusion->lastSeen ? null : MomentType::text($conclusion->lastSeen),
-                        MomentType::text($at), MomentType::text($conclusion->nextLook), $id,
+                        MomentType::text($at), MomentType::text($conclusion->nextCheck), $id,
                     ]);
 
             return $conclusion;
@@ -68,7 +68,7 @@ final readonly class CheckRepository
     }
 
     /**
-     * How the spellings of an address stand, the one looked at last before the others.
+     * How the spellings of an address stand, the one checked last before the others.
      *
      * @return list<LiveState>
      */
@@ -77,24 +77,24 @@ final readonly class CheckRepository
         return array_map(
             LiveState::of(...),
             $this->database->fetchAllAssociative(
-                'SELECT '.self::FIELDS.' FROM live_address WHERE key_hash = ? ORDER BY looked_at DESC, id LIMIT 20',
+                'SELECT '.self::FIELDS.' FROM live_address WHERE key_hash = ? ORDER BY checked_at DESC, id LIMIT 20',
                 [hex2bin(AddressKeys::keyHash($url))],
             ),
         );
     }
 
     /**
-     * The looks at an address in any spelling.
+     * The checks of an address in any spelling.
      *
      * @return list<CheckLine> newest first
      */
-    public function looks(string $url): array
+    public function history(string $url): array
     {
         return array_map(
             CheckLine::of(...),
             $this->database->fetchAllAssociative(
                 'SELECT a.url, l.at, l.reason, l.status, l.final_url, l.hops, l.evidence, l.confidence, l.against FROM live_address a'
-                    .' JOIN live_look l ON l.live_id = a.id WHERE a.key_hash = ? ORDER BY l.at DESC, l.id DESC LIMIT '
+                    .' JOIN live_check l ON l.live_id = a.id WHERE a.key_hash = ? ORDER BY l.at DESC, l.id DESC LIMIT '
                     .self::MOST,
                 [hex2bin(AddressKeys::keyHash($url))],
             ),
@@ -104,7 +104,7 @@ final readonly class CheckRepository
     /**
      * @param list<int> $ids
      *
-     * @return array<int, CheckLine> the last look at each
+     * @return array<int, CheckLine> the last check of each
      */
     public function last(array $ids): array
     {
@@ -112,7 +112,7 @@ final readonly class CheckRepository
             ? []
             : $this->database->fetchAllAssociative(
                 'SELECT a.id AS live_id, a.url, l.at, l.reason, l.status, l.final_url, l.hops, l.evidence, l.confidence, l.against FROM'
-                    .' live_address a JOIN live_look l ON l.live_id = a.id AND l.id = (SELECT n.id FROM live_look n WHERE n.live_id ='
+                    .' live_address a JOIN live_check l ON l.live_id = a.id AND l.id = (SELECT n.id FROM live_check n WHERE n.live_id ='
                         .' a.id ORDER BY n.at DESC, n.id DESC LIMIT 1) WHERE a.id IN (?)',
                 [$ids],
                 [ArrayParameterType::INTEGER],
@@ -134,7 +134,7 @@ final readonly class CheckRepository
     {
         $hosts = [];
         foreach ($this->database->fetchFirstColumn(
-            "SELECT host FROM live_address WHERE verdict = 'alive' AND looked_at > ? ORDER BY looked_at DESC LIMIT 100",
+            "SELECT host FROM live_address WHERE verdict = 'alive' AND checked_at > ? ORDER BY checked_at DESC LIMIT 100",
             [MomentType::text($this->clock->now()->modify('-60 days'))],
         ) as $host) {
             $hosts[\is_string($host) ? $host : ''] = true;
@@ -157,7 +157,7 @@ final readonly class CheckRepository
                 $row->floatOrNull('confidence') ?? 0.0,
             );
         }, $this->database->fetchAllAssociative(
-            'SELECT at, reason, confidence FROM live_look WHERE live_id = ? ORDER BY at DESC, id DESC LIMIT '.self::MOST, [$id],
+            'SELECT at, reason, confidence FROM live_check WHERE live_id = ? ORDER BY at DESC, id DESC LIMIT '.self::MOST, [$id],
         )));
     }
 

@@ -9,7 +9,7 @@ use Psr\Clock\ClockInterface;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\Type\MomentType;
 
-/** Second and third looks, which nobody has to ask for: where a page seems gone, or its server was not reached. */
+/** Second and third checks, which nobody has to ask for: where a page seems gone, or its server was not reached. */
 final readonly class DueChecks
 {
     private const MOST = 500;
@@ -20,7 +20,7 @@ final readonly class DueChecks
     {
     }
 
-    /** @return int how many looks are wanted now */
+    /** @return int how many checks are wanted now */
     public function want(): int
     {
         $now = $this->clock->now();

@@ -14,7 +14,7 @@ use Ypomna\Core\Address\Url;
 use Ypomna\Core\Liveness\Lifetime;
 
 /**
- * The lives of all addresses that are held, by captures and by looks: from the first capture that has the page to where it was
+ * The lives of all addresses that are held, by captures and by checks: from the first capture that has the page to where it was
  * last seen, and to where it was first found gone. Of very many addresses every so many-th is taken.
  */
 final readonly class Lifetimes
@@ -61,7 +61,7 @@ final readonly class Lifetimes
         $rows = [] === $keys ? [] : $this->database->fetchAllAssociative(
             <<<'SQL'
                 SELECT LOWER(HEX(key_hash)) AS key_hash, verdict, since, seen_at FROM live_address
-                WHERE key_hash IN (?) AND looked_at IS NOT NULL ORDER BY looked_at
+                WHERE key_hash IN (?) AND checked_at IS NOT NULL ORDER BY checked_at
                 SQL,
             [array_map(hex2bin(...), $keys)],
             [ArrayParameterType::BINARY],

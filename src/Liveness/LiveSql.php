@@ -13,9 +13,9 @@ use Ypomna\App\Liveness\Value\LiveState;
 final class LiveSql
 {
     /** For {@see LiveState::ofJoined()}. */
-    public const FIELDS = 'la.id AS live_id, la.url AS live_url, la.looks AS live_looks, la.reason AS live_reason, la.is_final AS'
+    public const FIELDS = 'la.id AS live_id, la.url AS live_url, la.checks AS live_checks, la.reason AS live_reason, la.is_final AS'
         .' live_is_final,'
-        .' la.confidence AS live_confidence, la.since AS live_since, la.seen_at AS live_seen_at, la.looked_at AS live_looked_at,'
+        .' la.confidence AS live_confidence, la.since AS live_since, la.seen_at AS live_seen_at, la.checked_at AS live_checked_at,'
         .' la.next_at AS live_next_at, la.wanted_at AS live_wanted_at';
     /** What a screen calls the state, see {@see LiveState::word()}. */
     public const WORD = "CASE WHEN la.verdict IS NULL THEN 'unknown' WHEN la.verdict = 'vanished' AND la.is_final = 0 THEN 'not-seen'"
@@ -23,7 +23,7 @@ final class LiveSql
     /** Whether the address waits to be checked. */
     public const IS_QUEUED = '(la.wanted_at IS NOT NULL)';
     public const URL = 'la.url';
-    public const CHECKED_AT = 'la.looked_at';
+    public const CHECKED_AT = 'la.checked_at';
     /** Whether the page is there now, at this address or another. */
     public const IS_THERE = "(la.verdict IN ('alive', 'moved', 'changed'))";
 

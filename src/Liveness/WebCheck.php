@@ -29,13 +29,13 @@ final readonly class WebCheck implements Asker
     private const REPEATS = 2;
     /** How long a reader would wait for a page that sends on by itself, in seconds. */
     private const PATIENCE = 30;
-    /** How long a look waits for its turn at a host, in seconds; the host has that long to answer others. */
+    /** How long a check waits for its turn at a host, in seconds; the host has that long to answer others. */
     private const TURN = 240.0;
     private const FIELDS = "Accept-Language: en, *;q=0.5\r\n";
 
     /**
-     * @param int $seconds for a whole look, redirects included
-     * @param HostSlots|null $slots where many looks are taken at once: how many of them at one host
+     * @param int $seconds for a whole check, redirects included
+     * @param HostSlots|null $slots where many checks are taken at once: how many of them at one host
      * @param int $most bytes of a body that are judged, codings taken off
      */
     public function __construct(
@@ -47,7 +47,7 @@ final readonly class WebCheck implements Asker
     }
 
     /** @param string $conditions header fields of the first request, by which a server may say that nothing changed */
-    public function look(Url $url, string $conditions = ''): CheckResult
+    public function check(Url $url, string $conditions = ''): CheckResult
     {
         $folder = sys_get_temp_dir().'/ypomna-look-'.bin2hex(random_bytes(8));
         $files = new Filesystem();

@@ -82,12 +82,12 @@ final readonly class DraftRepair
      */
     public function table(Viewer $viewer, ReferenceList $list): \Generator
     {
-        yield CsvLine::of(['number', 'note', 'original', 'leads to', 'as of', 'verdict', 'reason', 'last look', 'accessed', 'context']);
+        yield CsvLine::of(['number', 'note', 'original', 'leads to', 'as of', 'verdict', 'reason', 'last check', 'accessed', 'context']);
         foreach ($this->altered($viewer, $list) as $row) {
             yield CsvLine::of([
                 (string) $row->position, $row->note ?? '', $row->url, $row->repairTo ?? '', $row->repairDay?->format('Y-m-d') ?? '',
                 $row->live->word(), $row->live->reason->value ?? '',
-                $row->live->lookedAt?->format('Y-m-d\TH:i:s\Z') ?? '', $row->accessed?->format('Y-m-d') ?? '', $row->context,
+                $row->live->checkedAt?->format('Y-m-d\TH:i:s\Z') ?? '', $row->accessed?->format('Y-m-d') ?? '', $row->context,
             ]);
         }
     }

@@ -33,7 +33,7 @@ final readonly class ReferenceLists
 {
     public const PAGE = 100;
     private const AT_ONCE = 200;
-    /** What was looked at so lately need not be asked again, in minutes. */
+    /** What was checked so lately need not be asked again, in minutes. */
     private const FRESH = 10;
     private const FIELDS = 'r.id, r.position, r.url, r.note, r.label, r.context, r.claim, r.accessed, r.capture_code, r.fit,'
         .' r.elsewhere, r.repair_to, r.repair_day, r.place, '
@@ -93,9 +93,9 @@ final readonly class ReferenceLists
     }
 
     /**
-     * Has its addresses looked at, and captures looked for that its references mean.
+     * Has its addresses checked, and captures looked for that its references mean.
      *
-     * @param bool $all those as well that were looked at just now
+     * @param bool $all those as well that were checked just now
      */
     public function ask(ReferenceList $list, bool $all = true): void
     {

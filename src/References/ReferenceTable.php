@@ -23,7 +23,7 @@ final readonly class ReferenceTable
     public function lines(Viewer $viewer, ReferenceList $list, \Closure $permanent): \Generator
     {
         yield CsvLine::of([
-            'number', 'note', 'address', 'verdict', 'reason', 'confidence', 'looked at', 'last seen', 'accessed', 'capture', 'captured',
+            'number', 'note', 'address', 'verdict', 'reason', 'confidence', 'checked at', 'last seen', 'accessed', 'capture', 'captured',
             'quotations standing', 'quotations', 'telling words', 'held elsewhere', 'context',
         ]);
         $after = 0;
@@ -34,7 +34,7 @@ final readonly class ReferenceTable
                 $utc = static fn (?\DateTimeImmutable $at): string => null === $at ? '' : $at->format('Y-m-d\TH:i:s\Z');
                 yield CsvLine::of([
                     (string) $row->position, $row->note ?? '', $row->url, $row->live->word(), $row->live->reason->value ?? '',
-                    null === $row->live->reason ? '' : (string) $row->live->confidence, $utc($row->live->lookedAt),
+                    null === $row->live->reason ? '' : (string) $row->live->confidence, $utc($row->live->checkedAt),
                     $utc($row->live->seenAt), $row->accessed?->format('Y-m-d') ?? '',
                     null === $row->capture ? '' : $permanent($row->capture), $utc($row->capturedAt),
                     null === $row->fit

@@ -17,7 +17,7 @@ use Ypomna\Core\Recurrence\Belief;
 use Ypomna\Core\Recurrence\ChangeNotice;
 
 /**
- * What watches want done now. Looks that were missed while the installation stood still are due once, whatever their number;
+ * What watches want done now. Checks that were missed while the installation stood still are due once, whatever their number;
  * they begin with what waited longest, so many at a time that servers and workers are not run over.
  */
 final readonly class DueWatches
@@ -38,7 +38,7 @@ final readonly class DueWatches
     ) {
     }
 
-    /** @return int how many looks are wanted */
+    /** @return int how many checks are wanted */
     public function queueDue(): int
     {
         $now = $this->clock->now();
@@ -64,12 +64,12 @@ final readonly class DueWatches
         $bound = [] === $beliefs ? 0.0 : $schedule->bound($beliefs);
         foreach ($pages as $n => $page) {
             $interval = $schedule->interval($beliefs[$n], $bound);
-            if (null !== $page->lookedAt && abs($interval / max(1e-6, $page->intervalDays) - 1) > 0.05) {
+            if (null !== $page->checkedAt && abs($interval / max(1e-6, $page->intervalDays) - 1) > 0.05) {
                 $this->pages->update(
                     $page->id,
                     [
                         'interval_days' => $interval,
-                        'next_at' => MomentType::text($page->lookedAt->modify(\sprintf('+%d seconds', (int) (86_400 * $interval)))),
+                        'next_at' => MomentType::text($page->checkedAt->modify(\sprintf('+%d seconds', (int) (86_400 * $interval)))),
                     ],
                 );
             }

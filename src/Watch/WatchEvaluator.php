@@ -37,17 +37,17 @@ use Ypomna\Core\Recurrence\Schedule;
 use Ypomna\Core\Warc\WarcError;
 
 /**
- * What follows from a look at a watched page: whether it changed in substance since the look before, whether that is to be
- * told, whether it is kept, and when the next look is due.
+ * What follows from a check of a watched page: whether it changed in substance since the check before, whether that is to be
+ * told, whether it is kept, and when the next check is due.
  */
 final readonly class WatchEvaluator
 {
-    /** Looks that are remembered. */
+    /** Checks that are remembered. */
     private const SEEN = 200;
     private const LARGEST = 1_048_576;
     /** A page with fewer words in what the server sends, and with scripts, is made by those. */
     private const BLIND = 20;
-    /** A page that is gone is looked at so rarely, in days. */
+    /** A page that is gone is checked so rarely, in days. */
     private const GONE = 30.0;
     private const MOST_DAYS = 60.0;
     private const LEAST_DAYS = 0.25;
@@ -169,7 +169,7 @@ final readonly class WatchEvaluator
         });
     }
 
-    /** Days until the next look at a page, by hand or found. */
+    /** Days until the next check of a page, by hand or found. */
     public function interval(Watch $watch, WatchedPage $page, float $bound): float
     {
         if ($page->isGone) {
@@ -184,10 +184,10 @@ final readonly class WatchEvaluator
         return new Schedule($budget, self::LEAST_DAYS, self::MOST_DAYS);
     }
 
-    private function page(Watch $watch, WatchedPage $page, CheckResult $looked, Assessment $judged, bool $isGone): void
+    private function page(Watch $watch, WatchedPage $page, CheckResult $result, Assessment $judged, bool $isGone): void
     {
         $now = $this->clock->now();
-        $values = ['looked_at' => MomentType::text($now), 'is_gone' => $isGone ? 1 : 0];
+        $values = ['checked_at' => MomentType::text($now), 'is_gone' => $isGone ? 1 : 0];
         if ($isGone && !$page->isGone) {
             $last = $this->lastAlive($page->url);
             $this->events->enter(
@@ -198,8 +198,8 @@ final readonly class WatchEvaluator
             $this->events->enter($watch, EventKind::Returned, $page->id, $page->url, new ChangeNotice('', implode(' ', $judged->evidence)));
         }
         $isThere = \in_array($judged->verdict, [LiveVerdict::Alive, LiveVerdict::Moved, LiveVerdict::Changed], true);
-        $changed = $isThere ? $this->compare($watch, $page, $looked, $values) : null;
-        $days = null === $page->lookedAt ? 0.0 : ($now->getTimestamp() - $page->lookedAt->getTimestamp()) / 86_400;
+        $changed = $isThere ? $this->compare($watch, $page, $result, $values) : null;
+        $days = null === $page->checkedAt ? 0.0 : ($now->getTimestamp() - $page->checkedAt->getTimestamp()) / 86_400;
         $seen = $page->seen;
         if (null !== $changed && $days > 0.0005) {
             $seen = \array_slice([...$seen, [round($days, 4), $changed ? 1 : 0]], -self::SEEN);
@@ -208,7 +208,7 @@ final readonly class WatchEvaluator
         if (true === $changed) {
             $values['changed_at'] = MomentType::text($now);
         }
-        // With what was just seen, the next look is planned; one that found trouble comes again as its verdict wants.
+        // With what was just seen, the next check is planned; one that found trouble comes again as its verdict wants.
         $again = WatchedPage::of([
             'id' => $page->id, 'watch_id' => $page->watchId, 'live_id' => $page->liveId, 'live_url' => $page->url,
             'next_at' => MomentType::text($now), 'interval_days' => $page->intervalDays, 'seen' => json_encode($seen, \JSON_THROW_ON_ERROR),
@@ -225,18 +225,18 @@ final readonly class WatchEvaluator
      *
      * @return bool|null whether it changed in substance; null where there is nothing to compare with
      */
-    private function compare(Watch $watch, WatchedPage $page, CheckResult $looked, array &$values): ?bool
+    private function compare(Watch $watch, WatchedPage $page, CheckResult $result, array &$values): ?bool
     {
-        if (304 === $looked->status) {
+        if (304 === $result->status) {
             return false;
         }
-        $body = substr($looked->body, 0, self::LARGEST);
-        $values['etag'] = null === $looked->etag || \strlen($looked->etag) > 490 ? null : $looked->etag;
-        $values['modified'] = null === $looked->modified || \strlen($looked->modified) > 90 ? null : $looked->modified;
+        $body = substr($result->body, 0, self::LARGEST);
+        $values['etag'] = null === $result->etag || \strlen($result->etag) > 490 ? null : $result->etag;
+        $values['modified'] = null === $result->modified || \strlen($result->modified) > 90 ? null : $result->modified;
         $place = $this->place($page);
         $before = is_file($place) ? @gzdecode((string) file_get_contents($place), 4 * self::LARGEST) : false;
-        $new = $this->document($body, $looked);
-        $isBlind = $looked->isHtml() && str_word_count($new->text()) < self::BLIND && false !== stripos($body, '<script');
+        $new = $this->document($body, $result);
+        $isBlind = $result->isHtml() && str_word_count($new->text()) < self::BLIND && false !== stripos($body, '<script');
         $values['is_blind'] = $isBlind ? 1 : 0;
         if ($isBlind) {
             // What the server sends says nothing; a browser has to look.
@@ -258,7 +258,7 @@ final readonly class WatchEvaluator
 
             return null;
         }
-        $old = $this->document($before, $looked);
+        $old = $this->document($before, $result);
         $weighing = $this->weighing($page->url);
         $changed = null !== (new Condition())->between($old, $new, $weighing);
         $finding = $watch->condition()->between($old, $new, $weighing);
@@ -321,11 +321,11 @@ final readonly class WatchEvaluator
         return null === $address ? new Weighing() : $this->comparisons->weighing($address);
     }
 
-    private function document(string $body, CheckResult $looked): Document
+    private function document(string $body, CheckResult $result): Document
     {
-        return $looked->isHtml()
-            ? Document::fromHtml($body, $looked->contentType, (string) $looked->final)
-            : Document::fromText(1 === preg_match('#^text/#', $looked->type ?? '') ? $body : hash('sha256', $body));
+        return $result->isHtml()
+            ? Document::fromHtml($body, $result->contentType, (string) $result->final)
+            : Document::fromText(1 === preg_match('#^text/#', $result->type ?? '') ? $body : hash('sha256', $body));
     }
 
     private function place(WatchedPage $page): string

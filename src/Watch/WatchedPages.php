@@ -16,7 +16,7 @@ use Ypomna\App\Watch\Value\WatchedPage;
 final readonly class WatchedPages
 {
     public const PAGE = 100;
-    private const FIELDS = 'p.id, p.watch_id, p.live_id, p.next_at, p.interval_days, p.looked_at, p.changed_at, p.seen, p.etag,'
+    private const FIELDS = 'p.id, p.watch_id, p.live_id, p.next_at, p.interval_days, p.checked_at, p.changed_at, p.seen, p.etag,'
         .' p.modified, p.is_blind, p.is_gone, p.job_code, p.pending, p.trouble, '
         .LiveSql::FIELDS;
 
@@ -25,7 +25,7 @@ final readonly class WatchedPages
     }
 
     /**
-     * Pages that are watched and are to be looked at now.
+     * Pages that are watched and are to be checked now.
      *
      * @return list<int> numbers of their addresses
      */
@@ -183,7 +183,7 @@ final readonly class WatchedPages
         return $counts;
     }
 
-    /** All pages of a watch are looked at as soon as may be. */
+    /** All pages of a watch are checked as soon as may be. */
     public function hurry(Watch $watch, \DateTimeImmutable $now): void
     {
         $this->database->executeStatement('UPDATE watched_page SET next_at = ? WHERE watch_id = ?', [MomentType::text($now), $watch->id]);

@@ -60,10 +60,10 @@ final class LiveTest extends AppTestCase
         );
         self::assertNull($this->queue->waits());
         $shown = $this->get('/live?q='.rawurlencode('http://b.test/missing/1'));
-        self::assertStringContainsString('not there when looked', $shown);
+        self::assertStringContainsString('not found when checked', $shown);
         self::assertStringContainsString('The server answered with status 404.', $shown);
         self::assertStringContainsString('never seen alive here', $shown);
-        self::assertCount(2, $this->book->looks('http://c.test/moved/1')[0]->hops);
+        self::assertCount(2, $this->book->history('http://c.test/moved/1')[0]->hops);
     }
 
     public function testTheHeldPageIsWhatItIsMeasuredBy(): void
@@ -78,8 +78,8 @@ final class LiveTest extends AppTestCase
         $this->work($play->web());
         self::assertSame('changed', $this->state('http://a.test/ok/1')->word());
         self::assertSame('alive', $this->state('http://b.test/ok/1')->word(), 'a parking page is no measure');
-        self::assertSame($this->captureOf('http://a.test/ok/1')->code, $this->book->looks('http://a.test/ok/1')[0]->against);
-        self::assertNull($this->book->looks('http://b.test/ok/1')[0]->against);
+        self::assertSame($this->captureOf('http://a.test/ok/1')->code, $this->book->history('http://a.test/ok/1')[0]->against);
+        self::assertNull($this->book->history('http://b.test/ok/1')[0]->against);
         self::assertStringContainsString(
             'another text stands there', $this->get('/address/'.$this->captureOf('http://a.test/ok/1')->address->code),
         );
@@ -94,7 +94,7 @@ final class LiveTest extends AppTestCase
         }
         $this->enter($id, 'http://a.test/x', LiveReason::Ok, 0);
         self::assertSame('alive', $this->state('http://a.test/x')->word());
-        self::assertStringContainsString('All looks (5)', $this->get('/live?q=a.test/x'));
+        self::assertStringContainsString('All 5 checks', $this->get('/live?q=a.test/x'));
     }
 
     public function testFurtherLooksAreTakenUnasked(): void
@@ -171,20 +171,20 @@ final class LiveTest extends AppTestCase
             $this->want($url);
         }
         $this->work(new WebAccess(resolver: 'dns://127.0.0.1:1'));
-        foreach (self::service(Connection::class)->fetchFirstColumn('SELECT evidence FROM live_look') as $evidence) {
+        foreach (self::service(Connection::class)->fetchFirstColumn('SELECT evidence FROM live_check') as $evidence) {
             self::assertIsString($evidence);
             self::assertStringContainsString('closed network', $evidence);
         }
-        self::assertSame(4, $this->howMany('looks = 1'));
+        self::assertSame(4, $this->howMany('checks = 1'));
     }
 
     public function testTheScreen(): void
     {
-        self::assertStringContainsString('Nobody has looked', $this->get('/live?q=lantern.test/x'));
+        self::assertStringContainsString('Nobody has checked', $this->get('/live?q=lantern.test/x'));
         self::assertSame(1, preg_match('/name="_token" value="([^"]+)"/', $this->body(), $m));
         $this->client->request('POST', '/live', ['q' => 'lantern.test/x', '_token' => $m[1]]);
         self::assertSame(303, $this->answered());
-        self::assertStringContainsString('It is being looked at', $this->get('/live?q=lantern.test/x'));
+        self::assertStringContainsString('It is being checked', $this->get('/live?q=lantern.test/x'));
         $this->get('/live/progress?q=lantern.test/x');
         self::assertSame(200, $this->answered());
         $this->enter($this->want('http://lantern.test/x')[0], 'http://lantern.test/x', LiveReason::Soft404, 0, '<script>alert(1)</script>');
@@ -219,7 +219,7 @@ final class LiveTest extends AppTestCase
         );
         // As if it had been then: the conclusion is drawn when the next one comes.
         self::service(Connection::class)->executeStatement(
-            'UPDATE live_look SET at = at - INTERVAL ? HOUR WHERE live_id = ? ORDER BY id DESC LIMIT 1', [$hoursAgo, $id],
+            'UPDATE live_check SET at = at - INTERVAL ? HOUR WHERE live_id = ? ORDER BY id DESC LIMIT 1', [$hoursAgo, $id],
         );
     }
 

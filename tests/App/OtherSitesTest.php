@@ -121,7 +121,7 @@ final class OtherSitesTest extends AppTestCase
 
     private function looks(): int
     {
-        $count = self::service(Connection::class)->fetchOne('SELECT COUNT(*) FROM last_look');
+        $count = self::service(Connection::class)->fetchOne('SELECT COUNT(*) FROM last_viewed');
 
         return is_numeric($count) ? (int) $count : -1;
     }

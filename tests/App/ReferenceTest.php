@@ -264,10 +264,10 @@ final class ReferenceTest extends AppTestCase
         $path = $this->handIn('', 'http://a.test/ http://b.test/');
         $shown = $this->get($path.'/progress');
         self::assertSame(200, $this->answered());
-        self::assertStringContainsString('0 of 2 references looked at', $shown);
+        self::assertStringContainsString('0 of 2 references checked', $shown);
         self::assertStringContainsString('hx-trigger="every 2s"', $shown);
         $this->judged('http://a.test/', LiveReason::Ok);
-        self::assertStringContainsString('1 of 2 references looked at', $this->get($path.'/progress'));
+        self::assertStringContainsString('1 of 2 references checked', $this->get($path.'/progress'));
         $this->judged('http://b.test/', LiveReason::Timeout);
         $this->match($this->one('SELECT MAX(id) FROM reference_list'));
         $shown = $this->get($path.'/progress');
@@ -320,7 +320,7 @@ final class ReferenceTest extends AppTestCase
         self::assertStringNotContainsString('paper-2.md', $shown);
         self::assertSame(30, substr_count($shown, '2 references'));
         self::assertSame(29, substr_count($shown, 'one of them waiting'));
-        self::assertSame(30, substr_count($shown, 'not there when looked'));
+        self::assertSame(30, substr_count($shown, 'not found when checked'));
         self::assertSame(1, substr_count($shown, '◐ changed'));
         self::assertSame(1, preg_match('~href="(/references\?before=\d+)"~', $shown, $m));
         $earlier = $this->get($m[1]);

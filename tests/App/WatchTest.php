@@ -74,14 +74,14 @@ final class WatchTest extends AppTestCase
     {
         $this->takeIn((new WarcBuilder())->exchange(self::URL, '2025-01-01T10:00:00Z', self::fares('1 January')));
         $watch = $this->watch();
-        $this->look(self::fares('2 January'));
-        $this->look(self::fares('3 January'));
+        $this->check(self::fares('2 January'));
+        $this->check(self::fares('3 January'));
         self::assertSame([], $this->told(), 'a line of making is noise');
         self::assertSame(0, $this->jobs());
-        $this->look(str_replace('12.50', '13.00', self::fares('4 January')));
+        $this->check(str_replace('12.50', '13.00', self::fares('4 January')));
         self::assertSame(1, $this->jobs(), 'it is kept');
         self::assertSame([], $this->told(), 'and told when it is');
-        $this->look(str_replace('12.50', '13.00', self::fares('5 January')));
+        $this->check(str_replace('12.50', '13.00', self::fares('5 January')));
         self::assertSame(1, $this->jobs());
 
         $this->takeIn(
@@ -97,7 +97,7 @@ final class WatchTest extends AppTestCase
         $shown = $this->get('/events');
         self::assertStringContainsString('/compare/'.$this->captureOf(self::URL, '2025-01-01')->code.'/'.$code, $shown);
         self::assertStringContainsString('aria-label="one that nobody has seen"', $shown);
-        self::assertStringContainsString('It changed in 1 of 3 looks', $this->get('/watches/'.$watch->code));
+        self::assertStringContainsString('It changed in 1 of 3 checks', $this->get('/watches/'.$watch->code));
         $this->client->request('POST', '/events', ['_token' => $this->token('/events'), 'up_to' => $event->id]);
         self::assertSame(0, $this->events->unseen());
     }
@@ -105,30 +105,30 @@ final class WatchTest extends AppTestCase
     public function testOnlyWhatTheConditionNamesIsTold(): void
     {
         $this->watch(new Condition(ConditionKind::Cell, 'Hollin', 'Adult'));
-        $this->look(self::fares('x'));
-        $this->look(str_replace('this season of the year', 'summer', self::fares('x')));
+        $this->check(self::fares('x'));
+        $this->check(str_replace('this season of the year', 'summer', self::fares('x')));
         self::assertSame([], $this->told());
-        $this->look(str_replace('<td>12.50', '<td>14.00', self::fares('x')));
+        $this->check(str_replace('<td>12.50', '<td>14.00', self::fares('x')));
         self::assertSame(['12.50', '14.00'], [$this->told()[0]->before, $this->told()[0]->after]);
     }
 
     public function testAConditionThatCannotBeMetIsToldSo(): void
     {
         $watch = $this->watch(new Condition(ConditionKind::Part, '#prices'));
-        $this->look(self::fares('x'));
-        self::assertStringContainsString('does not stand in the page', $this->get('/watches/'.$watch->code));
+        $this->check(self::fares('x'));
+        self::assertStringContainsString('is not in the page as it is', $this->get('/watches/'.$watch->code));
     }
 
     public function testVanishingIsToldOnceAndComingBackAsWell(): void
     {
         $this->watch();
-        $this->look(self::fares('x'));
-        $this->look('', LiveReason::NotFound, false);
+        $this->check(self::fares('x'));
+        $this->check('', LiveReason::NotFound, false);
         self::assertSame([], $this->told(), 'not after one look');
-        $this->look('', LiveReason::NotFound, true);
-        $this->look('', LiveReason::NotFound, true);
+        $this->check('', LiveReason::NotFound, true);
+        $this->check('', LiveReason::NotFound, true);
         self::assertSame([EventKind::Vanished], array_map(static fn (EventLine $one): EventKind => $one->kind, $this->told()));
-        $this->look(self::fares('x'));
+        $this->check(self::fares('x'));
         self::assertSame(
             [EventKind::Returned, EventKind::Vanished], array_map(static fn (EventLine $one): EventKind => $one->kind, $this->told()),
         );
@@ -138,21 +138,21 @@ final class WatchTest extends AppTestCase
     {
         $this->watch();
         self::assertSame('', $this->conditions());
-        $this->look(self::fares('x'), etag: '"v1"');
+        $this->check(self::fares('x'), etag: '"v1"');
         self::assertSame("If-None-Match: \"v1\"\r\nIf-Modified-Since: Mon, 03 Mar 2025 10:00:00 GMT\r\n", $this->conditions());
-        $this->look('', status: 304);
+        $this->check('', status: 304);
         self::assertEquals([[1.0, 0]], $this->page0()->seen);
-        $this->look(self::fares('x'), etag: '"'.str_repeat('x', 600).'"');
+        $this->check(self::fares('x'), etag: '"'.str_repeat('x', 600).'"');
         self::assertStringNotContainsString('xxx', $this->conditions());
     }
 
     public function testAPageMadeByScriptsIsKeptByABrowserEachTime(): void
     {
         $watch = $this->watch();
-        $this->look('<div id=root></div><script src=a.js></script>');
+        $this->check('<div id=root></div><script src=a.js></script>');
         self::assertSame(1, $this->jobs());
-        self::assertStringContainsString('made by scripts', $this->get('/watches/'.$watch->code));
-        $this->look('<div id=root></div><script src=a.js></script>');
+        self::assertStringContainsString('Scripts make its text', $this->get('/watches/'.$watch->code));
+        $this->check('<div id=root></div><script src=a.js></script>');
         self::assertSame(1, $this->jobs(), 'not while one is under way');
     }
 
@@ -179,7 +179,7 @@ final class WatchTest extends AppTestCase
             );
             $page = $this->shelf->pages($watch)[0];
             $this->shelf->update(
-                $page->id, ['seen' => json_encode(array_fill(0, 12, [3.0, $changed])), 'looked_at' => '2025-03-01 00:00:00'],
+                $page->id, ['seen' => json_encode(array_fill(0, 12, [3.0, $changed])), 'checked_at' => '2025-03-01 00:00:00'],
             );
         }
         self::service(DueWatches::class)->plan(0.2, new \DateTimeImmutable('2025-03-01'));
@@ -190,8 +190,8 @@ final class WatchTest extends AppTestCase
     public function testMissedLooksAreMadeUpForOnce(): void
     {
         $this->watch();
-        $this->look(self::fares('x'));
-        self::service(Connection::class)->executeStatement("UPDATE watched_page SET next_at = '2020-01-01', looked_at = '2019-12-01'");
+        $this->check(self::fares('x'));
+        self::service(Connection::class)->executeStatement("UPDATE watched_page SET next_at = '2020-01-01', checked_at = '2019-12-01'");
         self::assertSame(1, self::service(DueWatches::class)->queueDue());
         self::assertSame(0, self::service(DueWatches::class)->queueDue(), 'it is wanted already');
     }
@@ -403,7 +403,7 @@ final class WatchTest extends AppTestCase
         self::assertSame(303, $this->answered());
         $path = $this->header('Location');
         $shown = $this->get($path);
-        self::assertStringContainsString('Every 36 hours, as set by hand.', $shown);
+        self::assertStringContainsString('It is checked every 36 hours, as you set it.', $shown);
         self::assertStringContainsString('value="2031-01-02"', $shown);
         foreach (['pause' => 'paused', 'go-on' => 'watched', 'end' => 'ended'] as $act => $word) {
             $this->client->request('POST', $path, ['_token' => $this->token($path), 'act' => $act]);
@@ -467,7 +467,7 @@ final class WatchTest extends AppTestCase
         $page = static fn (string $text): string => '<title>Berths</title><h1>Berths</h1><p>'.$text
             .' A berth costs fourteen for small boats and twenty-one for others, water included.</p>';
         $this->takeIn((new WarcBuilder())->exchange(self::URL, '2025-01-01T10:00:00Z', $page('Four are free.')));
-        $this->look('<div id=root></div><script src=a.js></script>');
+        $this->check('<div id=root></div><script src=a.js></script>');
         $this->takeIn(
             (new WarcBuilder())->exchange(self::URL, '2025-01-02T10:00:00Z', $page('None is free until the regatta is over.')), 'b.warc.gz',
         );
@@ -481,14 +481,14 @@ final class WatchTest extends AppTestCase
         );
         self::assertMatchesRegularExpression('/Four are free\.|None is free/', $event->before.$event->after);
 
-        $this->look('<div id=root></div><script src=a.js></script>');
+        $this->check('<div id=root></div><script src=a.js></script>');
         self::service(Connection::class)->executeStatement(
             "UPDATE capture_job SET stage = 'failed', reason = 'timeout' WHERE stage <> 'done'",
         );
         self::service(DueWatches::class)->queueDue();
         self::assertCount(1, $this->told(), 'what could not be kept tells nothing of the page');
         self::assertNotNull($this->page0()->trouble);
-        self::assertStringContainsString('The last change could not be kept.', $this->get('/watches/'.$watch->code));
+        self::assertStringContainsString('The last change could not be captured.', $this->get('/watches/'.$watch->code));
     }
 
     public function testTheScheduleLooksOnceAndEnds(): void
@@ -497,9 +497,9 @@ final class WatchTest extends AppTestCase
         self::service(Connection::class)->executeStatement("UPDATE watched_page SET next_at = '2020-01-01'");
         $command = new CommandTester(self::service(ScheduleCommand::class));
         self::assertSame(0, $command->execute(['--once' => true], ['verbosity' => OutputInterface::VERBOSITY_VERBOSE]));
-        self::assertStringContainsString('1 looks are due.', $command->getDisplay());
+        self::assertStringContainsString('Due checks: 1.', $command->getDisplay());
         $command->execute(['--once' => true], ['verbosity' => OutputInterface::VERBOSITY_VERBOSE]);
-        self::assertStringContainsString('0 looks are due.', $command->getDisplay());
+        self::assertStringContainsString('Due checks: 0.', $command->getDisplay());
     }
 
     public function testWhatWasToldCanBeGoneThroughAllTheWayBack(): void
@@ -559,7 +559,7 @@ final class WatchTest extends AppTestCase
         return $watch;
     }
 
-    private function look(
+    private function check(
         string $body,
         LiveReason $reason = LiveReason::Ok,
         bool $isGone = false,
@@ -568,7 +568,7 @@ final class WatchTest extends AppTestCase
     ): void {
         // As if a day had gone by since the look before.
         self::service(Connection::class)->executeStatement(
-            'UPDATE watched_page SET looked_at = UTC_TIMESTAMP(6) - INTERVAL 1 DAY WHERE looked_at IS NOT NULL',
+            'UPDATE watched_page SET checked_at = UTC_TIMESTAMP(6) - INTERVAL 1 DAY WHERE checked_at IS NOT NULL',
         );
         $url = Url::parse(self::URL);
         self::service(EventDispatcherInterface::class)

@@ -31,14 +31,14 @@ final class Layers
         'Shared' => ['queue_message'],
         'Store' => ['ledger_line'],
         'Catalogue' => ['address', 'capture', 'record', 'warc_file', 'joined_address', 'history_summary'],
-        'Compare' => ['fingerprint', 'fingerprint_band', 'fingerprint_reach', 'lifeline', 'last_look', 'noise_rule'],
+        'Compare' => ['fingerprint', 'fingerprint_band', 'fingerprint_reach', 'lifeline', 'last_viewed', 'noise_rule'],
         'Capture' => [
             'capture_job', 'capture_list', 'crawl', 'crawl_page', 'crawl_segment', 'crawl_kind', 'crawl_slot', 'crawl_part', 'crawl_host',
-            'slip', 'slip_tag', 'tag', 'choice',
+            'capture_description', 'capture_description_tag', 'tag', 'choice',
         ],
         'Exchange' => ['arrival', 'parcel', 'verification'],
         'Archives' => ['other_archive'],
-        'Liveness' => ['live_address', 'live_look'],
+        'Liveness' => ['live_address', 'live_check'],
         'References' => ['reference_list', 'reference'],
         'Watch' => ['watch', 'watched_page', 'watch_event', 'watch_setting'],
     ];

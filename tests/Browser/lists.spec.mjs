@@ -59,13 +59,13 @@ test('gaps are marked on the picture of the page, and what one says of a capture
   await page.getByRole('button', { name: 'Keep it now' }).click();
   await page.getByLabel('Title').fill('The door, from the quay');
   await page.getByLabel('Tags, with commas').fill('stern door');
-  await page.getByLabel('Why it is kept').fill('The only pictures of the seal');
-  await page.getByRole('button', { name: 'Write it down' }).click();
-  await expect(page.getByText('● written down')).toBeVisible();
+  await page.getByLabel('Why it was captured').fill('The only pictures of the seal');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('● saved')).toBeVisible();
   await expect(page.getByText('2 missing parts are marked where')).toBeVisible({ timeout: 60_000 });
   await expect(page.locator('.where rect')).toHaveCount(2);
   await expect(page.locator('.where img').first()).toHaveJSProperty('complete', true);
-  await expect(page.getByLabel('Why it is kept')).toHaveValue('The only pictures of the seal');
+  await expect(page.getByLabel('Why it was captured')).toHaveValue('The only pictures of the seal');
   await sound(page);
   await page.getByRole('link', { name: 'All captures of this address' }).click();
   await expect(page.locator('.captures > li').first()).toContainText('The door, from the quay');

@@ -28,7 +28,7 @@ test('from an address to proof', async ({ page }) => {
   await keep(page, notice);
   await lookUp(page, 'HTTPS://Saltmarch-Ferries.test:443/safety/./stern-door?utm_source=letter#top');
   await expect(page.locator('.history-list .verdict')).toContainText('Last seen alive on 19 Jan 2026');
-  await expect(page.locator('.history-list .verdict')).toContainText('When last looked at, it was gone.');
+  await expect(page.locator('.history-list .verdict')).toContainText('At the last check it was gone.');
   await page.getByRole('link', { name: 'Read it as it last stood' }).click();
   await expect(framed(page).getByRole('heading', { name: 'Notice: stern door of Petrel Dawn' })).toBeVisible();
   await expect(page.locator('.margin-date')).toHaveText('19 Jan 2026');

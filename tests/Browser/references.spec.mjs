@@ -26,7 +26,7 @@ test('a draft is handed in, its references are judged, and it comes back repaire
   await expect(of(3)).toContainText('As of 11 Nov 2024');
   await expect(of(4)).toContainText('As of 16 Nov 2024');
   await sound(page);
-  await page.getByRole('navigation', { name: 'Which of them' }).getByRole('link', { name: 'not there when looked' }).click();
+  await page.getByRole('navigation', { name: 'Which of them' }).getByRole('link', { name: 'not found when checked' }).click();
   await expect(page.locator('#r1')).toHaveCount(0);
   await expect(of(15)).toBeVisible();
 
@@ -66,10 +66,10 @@ test('a draft is handed in, its references are judged, and it comes back repaire
 test('how a page stands today is asked with one press, and stays with its looks', async ({ page }) => {
   setClock('2026-03-05T10:00Z');
   await lookUp(page, 'lantern.test/2024/06/summer-crowds');
-  await page.getByRole('button', { name: /Look whether it is alive|Look again/ }).click();
+  await page.getByRole('button', { name: /Check whether it is alive|Check again/ }).click();
   await expect(page.locator('#live')).toContainText('it leads to the front page', { timeout: 30_000 });
   await expect(page.locator('#live')).toContainText(
-    /It counts as vanished when looks further apart find the same|Looks far enough apart found it gone/,
+    /It counts as vanished when three checks|Three checks, far enough apart, did not find it/,
   );
   await sound(page);
 });
@@ -80,14 +80,14 @@ test('what is watched is told when it changes, with the comparison one press awa
   await page.getByRole('link', { name: 'Watch', exact: true }).click();
   await sound(page);
   await page.getByRole('button', { name: 'Watch it' }).click();
-  await expect(page.getByRole('heading', { name: 'When it looks, and why then' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'When it is checked, and why' })).toBeVisible();
   await expect(async () => {
     await page.reload();
-    await expect(page.getByText('Last looked at')).toBeVisible();
+    await expect(page.getByText('Last check:')).toBeVisible();
   }).toPass({ timeout: 40_000 });
   await sound(page);
   setClock('2026-04-20T10:00Z');
-  await page.getByRole('button', { name: 'Look now' }).click();
+  await page.getByRole('button', { name: 'Check now' }).click();
   await expect(async () => {
     await page.goto('/events');
     await expect(page.getByText('Timetable, Summer 2026').first()).toBeVisible({ timeout: 1_000 });

@@ -25,7 +25,7 @@ final class TablesRuleTest extends RuleTestCase
             [$said('record', 'Catalogue'), 22],
             [$said('watch', 'Watch'), 23],
             [$said('warc_file', 'Catalogue'), 24],
-            [$said('live_look', 'Liveness'), 27],
+            [$said('live_check', 'Liveness'), 27],
         ]);
     }
 

@@ -47,7 +47,7 @@ final class SceneRun
             $scenes = $site->scenes();
             $tasks = array_map(
                 static fn (Scene $scene): \Closure => static fn (): Assessment => $assessor->judge(
-                    $look->look(Url::parse($scene->url)),
+                    $look->check(Url::parse($scene->url)),
                     null === $scene->held ? null : MainText::fromHtml($scene->held, 'text/html; charset=utf-8'),
                 ),
                 $scenes,

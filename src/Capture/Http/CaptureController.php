@@ -97,21 +97,21 @@ final class CaptureController extends AbstractController
     }
 
     /** What somebody writes beside a capture, while it is being made or later. */
-    #[Route('/captures/{code}/slip', name: 'capture_slip', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
-    #[IsCsrfTokenValid('slip')]
-    public function slip(Actor $actor, string $code, Request $request): Response
+    #[Route('/captures/{code}/description', name: 'capture_description', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
+    #[IsCsrfTokenValid('description')]
+    public function describe(Actor $actor, string $code, Request $request): Response
     {
         $job = $this->found($code);
-        $slip = CaptureDescription::typed(
+        $description = CaptureDescription::typed(
             $request->request->getString('title'), $request->request->getString('why'), $request->request->getString('tags'),
         );
-        $this->descriptions->write($actor, $job, $slip);
+        $this->descriptions->write($actor, $job, $description);
 
         return null === $request->headers->get('HX-Request')
             ? $this->redirectToRoute('capture_job', ['code' => $code], Response::HTTP_SEE_OTHER)
-            : $this->render(
-                'capture/_slip.html.twig', ['job' => $job, 'slip' => $slip, 'tags' => $this->descriptions->known(), 'written' => true],
-            );
+            : $this->render('capture/_description.html.twig', [
+                'job' => $job, 'description' => $description, 'tags' => $this->descriptions->known(), 'written' => true,
+            ]);
     }
 
     /** Captures that somebody gave a tag. */
@@ -146,7 +146,7 @@ final class CaptureController extends AbstractController
         return $this->render(
             'capture/job.html.twig',
             [
-                'job' => $job, 'slip' => $this->descriptions->ofJob($job), 'tags' => $this->descriptions->known(),
+                'job' => $job, 'description' => $this->descriptions->ofJob($job), 'tags' => $this->descriptions->known(),
             ] + $this->against($viewer, $job, $request),
         );
     }

@@ -17,6 +17,6 @@ final class DescriptionExtension extends AbstractExtension
 
     public function getFunctions(): array
     {
-        return [new TwigFunction('slips', $this->descriptions->ofCaptures(...))];
+        return [new TwigFunction('descriptions', $this->descriptions->ofCaptures(...))];
     }
 }

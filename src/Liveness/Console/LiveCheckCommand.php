@@ -22,7 +22,7 @@ use Ypomna\Core\Liveness\LiveVerdict;
 use Ypomna\Core\Page\Document;
 use Ypomna\Core\Page\MainText;
 
-/** One look at addresses: alive, moved, changed, vanished, blocked, unreachable. */
+/** One check of addresses: alive, moved, changed, vanished, blocked, unreachable. */
 #[AsCommand('live:check', 'Says whether addresses are alive, moved, changed, vanished, blocked or unreachable')]
 final class LiveCheckCommand extends Command
 {
@@ -47,17 +47,17 @@ final class LiveCheckCommand extends Command
         }
         /** @var list<string> $routes */
         $routes = $input->getOption('resolve');
-        $look = new WebCheck(WebOptions::access($routes));
-        $assessor = new Assessor($look, static fn (): string => 'y'.bin2hex(random_bytes(7)));
+        $check = new WebCheck(WebOptions::access($routes));
+        $assessor = new Assessor($check, static fn (): string => 'y'.bin2hex(random_bytes(7)));
         /** @var list<string> $given */
         $given = $input->getArgument('url');
         $status = Command::SUCCESS;
         foreach (array_map(self::address(...), $given) as $n => $url) {
-            $looked = $look->look($url);
-            $judged = $assessor->judge($looked, $held);
+            $result = $check->check($url);
+            $judged = $assessor->judge($result, $held);
             $out->row([
-                'url' => $given[$n], 'verdict' => $judged->verdict->value, 'reason' => $judged->reason->value, 'status' => $looked->status,
-                'finalUrl' => (string) $looked->final, 'hops' => $looked->hops,
+                'url' => $given[$n], 'verdict' => $judged->verdict->value, 'reason' => $judged->reason->value, 'status' => $result->status,
+                'finalUrl' => (string) $result->final, 'hops' => $result->hops,
                 'evidence' => $judged->evidence, 'confidence' => round($judged->confidence, 3),
             ], \sprintf(
                 '%-11s %-13s %s  %s', $judged->verdict->value, $judged->reason->value, $given[$n], implode(' ', $judged->evidence),

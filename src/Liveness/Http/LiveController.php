@@ -15,7 +15,7 @@ use Ypomna\App\Liveness\Value\LiveState;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Url;
 
-/** How an address stands on the web today, and how it stood at each look. */
+/** How an address stands on the web today, and how it stood at each check. */
 final class LiveController extends AbstractController
 {
     private const STOP_POLLING = 286;
@@ -24,9 +24,9 @@ final class LiveController extends AbstractController
     {
     }
 
-    #[Route('/live', name: 'live_look', methods: ['POST'])]
+    #[Route('/live', name: 'live_check', methods: ['POST'])]
     #[IsCsrfTokenValid('live')]
-    public function look(Request $request): Response
+    public function check(Request $request): Response
     {
         $url = $this->address($request->request->getString('q'));
         if ($url instanceof Response) {

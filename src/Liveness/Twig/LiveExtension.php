@@ -17,6 +17,6 @@ final class LiveExtension extends AbstractExtension
 
     public function getFunctions(): array
     {
-        return [new TwigFunction('live_states', $this->checks->states(...)), new TwigFunction('live_looks', $this->checks->looks(...))];
+        return [new TwigFunction('live_states', $this->checks->states(...)), new TwigFunction('live_checks', $this->checks->history(...))];
     }
 }

@@ -8,7 +8,7 @@ use Ypomna\App\Shared\Row;
 use Ypomna\Core\Liveness\LiveReason;
 use Ypomna\Core\Liveness\LiveVerdict;
 
-/** One look at an address, with its evidence. */
+/** One check of an address, with its evidence. */
 final readonly class CheckLine
 {
     /**

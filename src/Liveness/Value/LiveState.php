@@ -8,19 +8,19 @@ use Ypomna\App\Shared\Row;
 use Ypomna\Core\Liveness\LiveReason;
 use Ypomna\Core\Liveness\LiveVerdict;
 
-/** How an address stands by all looks at it, as far as it was looked at. */
+/** How an address stands by all checks of it, as far as it was checked. */
 final readonly class LiveState
 {
     private function __construct(
         public int $id,
         public string $url,
-        public int $looks,
+        public int $checks,
         public ?LiveReason $reason,
         public bool $isFinal,
         public float $confidence,
         public ?\DateTimeImmutable $since,
         public ?\DateTimeImmutable $seenAt,
-        public ?\DateTimeImmutable $lookedAt,
+        public ?\DateTimeImmutable $checkedAt,
         public ?\DateTimeImmutable $nextAt,
         public bool $isWanted,
     ) {
@@ -32,9 +32,9 @@ final readonly class LiveState
         $row = new Row($values);
 
         return new self(
-            $row->int('id'), $row->text('url'), $row->int('looks'), LiveReason::tryFrom($row->textOrNull('reason') ?? ''),
+            $row->int('id'), $row->text('url'), $row->int('checks'), LiveReason::tryFrom($row->textOrNull('reason') ?? ''),
             1 === $row->int('is_final'), $row->floatOrNull('confidence') ?? 0.0,
-            $row->momentOrNull('since'), $row->momentOrNull('seen_at'), $row->momentOrNull('looked_at'), $row->momentOrNull('next_at'),
+            $row->momentOrNull('since'), $row->momentOrNull('seen_at'), $row->momentOrNull('checked_at'), $row->momentOrNull('next_at'),
             null !== $row->textOrNull('wanted_at'),
         );
     }

@@ -45,7 +45,7 @@ final class ReferencesCommand extends Command
             return Command::INVALID;
         }
         $output->writeln(\sprintf(
-            '%d references of %s are being looked at (%s).',
+            '%d references of %s are being checked (%s).',
             $this->lists->counts($list)['all'],
             OutputFormatter::escape($list->name),
             $list->code,

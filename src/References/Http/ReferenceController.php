@@ -130,7 +130,7 @@ final class ReferenceController extends AbstractController
 
     /**
      * @return array{
-     *     list: ReferenceList, counts: array<string, int>, rows: list<ReferenceRow>, looks: array<int, CheckLine>, word: string,
+     *     list: ReferenceList, counts: array<string, int>, rows: list<ReferenceRow>, checks: array<int, CheckLine>, word: string,
      *     after: int, busy: bool, page_size: int,
      * }
      */
@@ -143,7 +143,7 @@ final class ReferenceController extends AbstractController
 
         return [
             'list' => $list, 'counts' => $counts, 'rows' => $rows,
-            'looks' => $this->checks->last(array_values(array_unique(array_map(
+            'checks' => $this->checks->last(array_values(array_unique(array_map(
                 static fn (ReferenceRow $row): int => $row->live->id, $rows,
             )))),
             'word' => $word, 'after' => $after, 'busy' => $counts['open'] > 0 || null === $list->matchedAt,

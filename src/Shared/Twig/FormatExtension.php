@@ -7,6 +7,7 @@ namespace Ypomna\App\Shared\Twig;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Contracts\Translation\TranslatorInterface;
 use Twig\Extension\AbstractExtension;
+use Twig\Markup;
 use Twig\TwigFilter;
 use Twig\TwigFunction;
 use Ypomna\App\Shared\ReaderZone;
@@ -27,6 +28,7 @@ final class FormatExtension extends AbstractExtension
         return [
             new TwigFilter('moment', $this->moment(...), ['is_safe' => ['html']]),
             new TwigFilter('day', $this->day(...), ['is_safe' => ['html']]),
+            new TwigFilter('sentence', $this->sentence(...), ['is_safe' => ['html']]),
             new TwigFilter('utc', $this->utc(...)),
             new TwigFilter('bytes', $this->bytes(...)),
             new TwigFilter('share', $this->share(...)),
@@ -43,22 +45,36 @@ final class FormatExtension extends AbstractExtension
     }
 
     /** In the reader's zone, which is named. */
-    public function moment(\DateTimeImmutable $moment): string
+    public function moment(\DateTimeImmutable $moment): Markup
     {
-        return \sprintf(
+        return self::markup(\sprintf(
             '<time datetime="%s">%s</time>',
             $moment->format('Y-m-d\TH:i:s.v\Z'),
             htmlspecialchars($moment->setTimezone($this->zone->zone())->format('j M Y, H:i:s T')),
-        );
+        ));
     }
 
-    public function day(\DateTimeImmutable $moment): string
+    public function day(\DateTimeImmutable $moment): Markup
     {
-        return \sprintf(
+        return self::markup(\sprintf(
             '<time datetime="%s">%s</time>',
             $moment->format('Y-m-d\TH:i:s.v\Z'),
             htmlspecialchars($moment->setTimezone($this->zone->zone())->format('j M Y')),
-        );
+        ));
+    }
+
+    /**
+     * A message in whose places stand days, moments, numbers and texts. What is no markup of ours is escaped.
+     *
+     * @param array<string, string|int|float|Markup> $values
+     */
+    public function sentence(string $key, array $values = []): string
+    {
+        return $this->translator->trans($key, array_map(
+            static fn (string|int|float|Markup $value): string|int|float => \is_string($value) ? htmlspecialchars($value)
+                : ($value instanceof Markup ? (string) $value : $value),
+            $values,
+        ));
     }
 
     public function utc(\DateTimeImmutable $moment): string
@@ -123,5 +139,10 @@ final class FormatExtension extends AbstractExtension
     public function built(string $name): string
     {
         return '/build/'.$name.'?'.substr((string) @hash_file('xxh3', $this->public.'/build/'.$name), 0, 8);
+    }
+
+    private static function markup(string $html): Markup
+    {
+        return new Markup($html, 'UTF-8');
     }
 }

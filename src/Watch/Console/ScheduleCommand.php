@@ -25,7 +25,7 @@ final class ScheduleCommand extends Command
     private bool $ends = false;
 
     public function __construct(
-        private readonly DueChecks $looks,
+        private readonly DueChecks $checks,
         private readonly DueWatches $round,
         private readonly Digest $digest,
         private readonly Arrivals $arrivals,
@@ -51,11 +51,11 @@ final class ScheduleCommand extends Command
         $until = microtime(true) + (is_numeric($limit) ? (float) $limit : 3_600.0);
         do {
             try {
-                $wanted = $this->looks->want() + $this->round->queueDue();
+                $wanted = $this->checks->want() + $this->round->queueDue();
                 $this->digest->send();
                 $this->arrivals->expire();
                 if ($output->isVerbose()) {
-                    $output->writeln(\sprintf('%d looks are due.', $wanted));
+                    $output->writeln(\sprintf('Due checks: %d.', $wanted));
                 }
             } catch (\Doctrine\DBAL\Exception $e) {
                 // The database may be away for a while.

@@ -11,7 +11,7 @@ use Ypomna\App\Watch\Value\WatchState;
 use Ypomna\Core\Recurrence\Condition;
 use Ypomna\Core\Recurrence\ConditionKind;
 
-/** Pages that are looked at again by themselves. A watch is ended, never deleted: what it told stays. */
+/** Pages that are checked again by themselves. A watch is ended, never deleted: what it told stays. */
 #[ORM\Entity]
 #[ORM\Table(name: 'watch')]
 class Watch

@@ -24,7 +24,7 @@ use Ypomna\App\Watch\WatchSettingsRepository;
 use Ypomna\Core\Recurrence\ConditionKind;
 use Ypomna\Core\Recurrence\InvalidCondition;
 
-/** Pages that are looked at again by themselves. */
+/** Pages that are checked again by themselves. */
 final class WatchController extends AbstractController
 {
     public function __construct(
@@ -75,7 +75,7 @@ final class WatchController extends AbstractController
         ];
         $why = match (true) {
             !is_numeric($budget) || (float) $budget < 1
-                || (float) $budget > 1e6 => 'Say how many looks a day there may be, from 1 to a million.',
+                || (float) $budget > 1e6 => 'Say how many checks a day there may be, from 1 to a million.',
             '' !== $mail && false === filter_var($mail, \FILTER_VALIDATE_EMAIL) => 'That is no mail address.',
             !$time($digest) => 'Say at which time of day the digest is sent, as 08:00.',
             ('' === $from) !== ('' === $to)

@@ -8,8 +8,8 @@ namespace Ypomna\App\Watch\Value;
 final readonly class WatchSettings
 {
     /**
-     * @param float $budget looks a day, for all pages whose frequency is found out
-     * @param float $bound the worth from which on a look pays; see Schedule
+     * @param float $budget checks a day, for all pages whose frequency is found out
+     * @param float $bound the worth from which on a check pays; see Schedule
      * @param string $mailTo '' for no mail
      * @param string $digestAt time of day, as 08:00
      * @param string $quietFrom begin of the hours in which nothing is told; '' for none

@@ -10,7 +10,7 @@ use Ypomna\Core\Recurrence\Belief;
 use Ypomna\Core\Recurrence\ChangeRate;
 use Ypomna\Core\Recurrence\Observation;
 
-/** A page of a watch, with what looks at it told. */
+/** A page of a watch, with what checks of it told. */
 final readonly class WatchedPage
 {
     /**
@@ -24,7 +24,7 @@ final readonly class WatchedPage
         public string $url,
         public \DateTimeImmutable $nextAt,
         public float $intervalDays,
-        public ?\DateTimeImmutable $lookedAt,
+        public ?\DateTimeImmutable $checkedAt,
         public ?\DateTimeImmutable $changedAt,
         public array $seen,
         public ?string $etag,
@@ -49,10 +49,10 @@ final readonly class WatchedPage
 
         return new self(
             $row->int('id'), $row->int('watch_id'), $row->int('live_id'), $row->text('live_url'), $row->moment('next_at'),
-            $row->floatOrNull('interval_days') ?? 1.0, $row->momentOrNull('looked_at'), $row->momentOrNull('changed_at'),
+            $row->floatOrNull('interval_days') ?? 1.0, $row->momentOrNull('checked_at'), $row->momentOrNull('changed_at'),
             $seen, $row->textOrNull('etag'), $row->textOrNull('modified'), 1 === $row->int('is_blind'), 1 === $row->int('is_gone'),
             $row->textOrNull('job_code'), $pending, $row->textOrNull('trouble'),
-            isset($values['live_looks']) ? LiveState::ofJoined($values) : null,
+            isset($values['live_checks']) ? LiveState::ofJoined($values) : null,
         );
     }
 
@@ -69,7 +69,7 @@ final readonly class WatchedPage
         return Belief::after($this->observations());
     }
 
-    /** @return ChangeRate|null null as long as it was not looked at twice */
+    /** @return ChangeRate|null null as long as it was not checked twice */
     public function rate(): ?ChangeRate
     {
         return [] === $this->seen ? null : ChangeRate::of($this->observations());

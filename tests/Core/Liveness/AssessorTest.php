@@ -36,7 +36,7 @@ final class AssessorTest extends TestCase
             {
             }
 
-            public function look(Url $url): CheckResult
+            public function check(Url $url): CheckResult
             {
                 [$status, $final, $body] = $this->beside ?? [404, (string) $url, '<h1>Not found</h1>'];
 
@@ -46,12 +46,12 @@ final class AssessorTest extends TestCase
                 );
             }
         };
-        $looked = new CheckResult(
+        $result = new CheckResult(
             $url, Url::parse('' === $answer[1] ? $asked : $answer[1]), [], $answer[0], $answer[3] ?? 'text/html',
             ($answer[3] ?? 'text/html').'; charset=utf-8', str_replace('{url}', $url->path, $answer[2]),
         );
         $judged = (new Assessor($asker, static fn (): string => 'ymadeup'))->judge(
-            $looked, null === $held ? null : MainText::fromHtml($held, 'text/html; charset=utf-8'),
+            $result, null === $held ? null : MainText::fromHtml($held, 'text/html; charset=utf-8'),
         );
         self::assertSame($verdict, $judged->verdict->value.' '.$judged->reason->value, implode(' ', $judged->evidence));
         self::assertNotSame([], $judged->evidence);
@@ -187,7 +187,7 @@ final class AssessorTest extends TestCase
     {
         $url = Url::parse('http://x.test/');
         $assessor = new Assessor(new class implements Asker {
-            public function look(Url $url): CheckResult
+            public function check(Url $url): CheckResult
             {
                 throw new \LogicException('Nothing is asked about what was not answered.');
             }

@@ -15,15 +15,15 @@ use Ypomna\Core\Liveness\PastCheck;
 final class ConclusionsTest extends TestCase
 {
     /**
-     * @param list<array{string, LiveReason}> $looks hours or moments after the first day of March
+     * @param list<array{string, LiveReason}> $checks hours or moments after the first day of March
      */
     #[DataProvider('histories')]
-    public function testTheConclusion(array $looks, string $verdict, bool $isFinal, int $counted, string $next): void
+    public function testTheConclusion(array $checks, string $verdict, bool $isFinal, int $counted, string $next): void
     {
-        $found = self::of($looks);
+        $found = self::of($checks);
         self::assertSame(
             [$verdict, $isFinal, $counted, $next],
-            [$found->verdict->value, $found->isFinal, $found->counted, $found->nextLook->format('j H:i')],
+            [$found->verdict->value, $found->isFinal, $found->counted, $found->nextCheck->format('j H:i')],
         );
     }
 
@@ -88,21 +88,21 @@ final class ConclusionsTest extends TestCase
     public function testLooksApartMakeSurer(): void
     {
         $at = new \DateTimeImmutable('2025-03-02');
-        $look = static fn (string $later): PastCheck => new PastCheck($at->modify($later), LiveReason::Soft404, 0.88);
-        $once = Conclusions::of([$look('+0 hours')])->confidence ?? 0.0;
-        $twice = Conclusions::of([$look('+0 hours'), $look('+7 hours')])->confidence ?? 0.0;
+        $check = static fn (string $later): PastCheck => new PastCheck($at->modify($later), LiveReason::Soft404, 0.88);
+        $once = Conclusions::of([$check('+0 hours')])->confidence ?? 0.0;
+        $twice = Conclusions::of([$check('+0 hours'), $check('+7 hours')])->confidence ?? 0.0;
         self::assertSame(0.88, $once);
         self::assertGreaterThan($once, $twice);
-        self::assertSame($once, Conclusions::of([$look('+0 hours'), $look('+1 hour')])?->confidence);
+        self::assertSame($once, Conclusions::of([$check('+0 hours'), $check('+1 hour')])?->confidence);
     }
 
     /**
-     * @param list<array{string, LiveReason}> $looks
+     * @param list<array{string, LiveReason}> $checks
      */
-    private static function of(array $looks): Conclusion
+    private static function of(array $checks): Conclusion
     {
         $found = Conclusions::of(array_map(
-            static fn (array $look): PastCheck => new PastCheck(new \DateTimeImmutable('2025-03-'.$look[0]), $look[1]), $looks,
+            static fn (array $check): PastCheck => new PastCheck(new \DateTimeImmutable('2025-03-'.$check[0]), $check[1]), $checks,
         ));
         self::assertNotNull($found);
 

@@ -176,7 +176,7 @@ final class FramesTest extends TestCase
             {
             }
 
-            public function look(Url $url): CheckResult
+            public function check(Url $url): CheckResult
             {
                 return new CheckResult(
                     $url, $url, [], null === $this->missing ? 200 : 404, 'text/html', 'text/html; charset=utf-8',

@@ -13,13 +13,13 @@ final class ChangeRateTest extends TestCase
 {
     public function testAtEqualDistancesItIsWhatThePaperSays(): void
     {
-        foreach ([[10, 3], [20, 19], [7, 7], [100, 1]] as [$looks, $changes]) {
+        foreach ([[10, 3], [20, 19], [7, 7], [100, 1]] as [$checks, $changes]) {
             $seen = [];
-            for ($n = 0; $n < $looks; ++$n) {
+            for ($n = 0; $n < $checks; ++$n) {
                 $seen[] = new Observation(2.0, $n < $changes);
             }
             // -log((n - X + 0.5) / (n + 0.5)) a look (section 4.2, formula 7).
-            self::assertEqualsWithDelta(-log(($looks - $changes + 0.5) / ($looks + 0.5)) / 2, ChangeRate::of($seen)->perDay, 1e-6);
+            self::assertEqualsWithDelta(-log(($checks - $changes + 0.5) / ($checks + 0.5)) / 2, ChangeRate::of($seen)->perDay, 1e-6);
         }
     }
 
@@ -69,7 +69,7 @@ final class ChangeRateTest extends TestCase
     public function testTheEdges(): void
     {
         $never = ChangeRate::of([new Observation(3.0, false), new Observation(40.0, false)]);
-        self::assertSame([0.0, 0.0, 2, 0], [$never->perDay, $never->low, $never->looks, $never->changes]);
+        self::assertSame([0.0, 0.0, 2, 0], [$never->perDay, $never->low, $never->checks, $never->changes]);
         self::assertEqualsWithDelta(1.92 / 43, $never->high, 1e-6);
         $always = ChangeRate::of([new Observation(3.0, true), new Observation(4.0, true)]);
         self::assertGreaterThan(0.2, $always->perDay);

@@ -78,10 +78,10 @@ final class ScheduleTest extends TestCase
         $rates = [0.01, 0.1, 0.5, 2.0, 20.0];
         $best = Freshness::best($rates, 2.0);
         self::assertEqualsWithDelta(2.0, array_sum($best), 1e-6);
-        $of = static function (array $looks) use ($rates): float {
+        $of = static function (array $checks) use ($rates): float {
             $sum = 0.0;
             foreach ($rates as $n => $rate) {
-                $sum += Freshness::of($rate, \is_float($looks[$n] ?? null) ? $looks[$n] : 0.0);
+                $sum += Freshness::of($rate, \is_float($checks[$n] ?? null) ? $checks[$n] : 0.0);
             }
 
             return $sum;

@@ -19,7 +19,7 @@ use Ypomna\App\Shared\Actor;
 use Ypomna\Tests\Support\WarcBuilder;
 
 /** What is said and chosen in the same step as a capture. */
-final class SlipTest extends AppTestCase
+final class CaptureDescriptionTest extends AppTestCase
 {
     public function testWhatIsWrittenBesideAJobGoesWithItsCapture(): void
     {
@@ -51,7 +51,7 @@ final class SlipTest extends AppTestCase
         $this->write($job, ['title' => '', 'why' => '', 'tags' => 'x']);
         self::assertSame(['x'], $desk->ofJob($job)->tags);
         self::assertStringContainsString('<option value="notices">', $this->get('/captures/'.$job->code));
-        $this->client->request('POST', '/captures/'.$job->code.'/slip', ['title' => 'forged']);
+        $this->client->request('POST', '/captures/'.$job->code.'/description', ['title' => 'forged']);
         self::assertSame(403, $this->answered());
     }
 
@@ -148,10 +148,9 @@ final class SlipTest extends AppTestCase
     /** @param array<string, string> $fields */
     private function write(CaptureJob $job, array $fields): void
     {
-        self::assertSame(
-            1, preg_match('/class="slip">\s*<input type="hidden" name="_token" value="([^"]+)"/', $this->get('/captures/'.$job->code), $m),
-        );
-        $this->client->request('POST', '/captures/'.$job->code.'/slip', $fields + ['_token' => $m[1]]);
+        $page = $this->get('/captures/'.$job->code);
+        self::assertSame(1, preg_match('/class="description">\s*<input type="hidden" name="_token" value="([^"]+)"/', $page, $m));
+        $this->client->request('POST', '/captures/'.$job->code.'/description', $fields + ['_token' => $m[1]]);
     }
 
     private function token(): string
