@@ -58,7 +58,7 @@ test('gaps are marked on the picture of the page, and what one says of a capture
   await page.getByLabel('Address of a page').fill('forum.tidewatch.test/t/126');
   await page.getByRole('button', { name: 'Keep it now' }).click();
   await page.getByLabel('Title').fill('The door, from the quay');
-  await page.getByLabel('Tags, with commas').fill('stern door');
+  await page.getByLabel('Tags, separated by commas').fill('stern door');
   await page.getByLabel('Why it was captured').fill('The only pictures of the seal');
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('● saved')).toBeVisible();
