@@ -2,7 +2,13 @@
 
 declare(strict_types=1);
 
-$finder = (new PhpCsFixer\Finder())->in([__DIR__.'/core', __DIR__.'/src', __DIR__.'/standin', __DIR__.'/tests', __DIR__.'/migrations', __DIR__.'/public', __DIR__.'/bench'])->append([__DIR__.'/bin/ypomna', __DIR__.'/bin/check-lines', __DIR__.'/bin/make-layers', __FILE__]);
+$folders = array_map(
+    static fn (string $folder): string => __DIR__.'/'.$folder,
+    ['core', 'src', 'standin', 'tests', 'migrations', 'public', 'bench'],
+);
+$finder = (new PhpCsFixer\Finder())
+    ->in($folders)
+    ->append([__DIR__.'/bin/ypomna', __DIR__.'/bin/check-lines', __DIR__.'/bin/make-layers', __FILE__]);
 
 return (new PhpCsFixer\Config())
     ->setRiskyAllowed(true)
