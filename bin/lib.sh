@@ -98,10 +98,16 @@ mariadb_start() {
     # Only the remains of a set-up that was broken off are ever removed.
     [ -f "$dir/setting-up" ] || [ -z "$(ls -A "$dir/data" 2>/dev/null)" ] ||
       die "The folder $dir/data holds something that is no whole database: its system tables are missing. Nothing in it was touched. Put the folder back from a copy, or move it away; then start again, and bin/ypomna catalogue:rebuild."
-    : >"$dir/setting-up"; rm -rf "$dir/data"
-    mariadb-install-db --no-defaults --user="$me" --datadir="$dir/data" --basedir=/usr --auth-root-authentication-method=socket \
-      --auth-root-socket-user="$me" --skip-test-db --skip-name-resolve >"$dir/install.log" 2>&1 ||
-      { tail -n 5 "$dir/install.log" >&2; die "The database could not be set up in $dir."; }
+    : >"$dir/setting-up"
+    # On a busy machine setting up has been seen to fail once and work the next time.
+    local try
+    for try in 1 2 3; do
+      rm -rf "$dir/data"
+      mariadb-install-db --no-defaults --user="$me" --datadir="$dir/data" --basedir=/usr --auth-root-authentication-method=socket \
+        --auth-root-socket-user="$me" --skip-test-db --skip-name-resolve --tmpdir="$dir" >"$dir/install.log" 2>&1 && break
+      [ "$try" != 3 ] || { grep -iE 'error|fail|cannot' "$dir/install.log" | head -n 8 >&2; die "The database could not be set up in $dir."; }
+      sleep 1
+    done
     rm -f "$dir/setting-up"
   fi
   if [ "$mode" = throwaway ]; then

@@ -150,6 +150,17 @@ final class Stack
         return (int) explode(' ', $children)[0];
     }
 
+    /** The end of what the installation's logs say; for the message of a test that fails. */
+    public function log(): string
+    {
+        $texts = '';
+        foreach (glob($this->data.'/log/*.log') ?: [] as $path) {
+            $texts .= basename($path).":\n".substr((string) file_get_contents($path), -3_000)."\n";
+        }
+
+        return $texts;
+    }
+
     public static function root(): string
     {
         return \dirname(__DIR__, 2);

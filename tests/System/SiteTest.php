@@ -100,7 +100,7 @@ final class SiteTest extends TestCase
             }
         }
         $site = $this->await($code);
-        self::assertSame(['done', 'complete', 300], [$site['state'], $site['ended'], $site['pages']]);
+        self::assertSame(['done', 'complete', 300], [$site['state'], $site['ended'], $site['pages']], self::$stack->log());
         self::assertSame(
             ['n' => 300, 'a' => 300],
             self::$stack->row(

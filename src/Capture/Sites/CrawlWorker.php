@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Ypomna\App\Capture\Sites;
 
 use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\Exception\ConnectionException;
+use Doctrine\DBAL\Exception\RetryableException;
 use Doctrine\ORM\EntityManagerInterface;
 use Doctrine\Persistence\ManagerRegistry;
 use Monolog\Attribute\WithMonologChannel;
@@ -81,6 +83,10 @@ final class CrawlWorker
             $this->logger->error('A site’s pages cannot be written.', ['site' => $crawl->code, 'exception' => $e]);
             $this->halt($crawl, 'storage');
             $rest = Pause::Stopped;
+        } catch (RetryableException|ConnectionException $e) {
+            // The database broke it off for another one's sake, or was away: the next turn takes it up.
+            $this->logger->warning('A turn at a site is begun again.', ['site' => $crawl->code, 'exception' => $e]);
+            $rest = Pause::Pause;
         } catch (\Throwable $e) {
             // Nobody would come back to it by himself.
             $this->logger->error('Work at a site ended unexpectedly.', ['site' => $crawl->code, 'exception' => $e]);
@@ -171,7 +177,7 @@ final class CrawlWorker
     {
         try {
             $this->group($crawl, $slot, $pages, $segment, $memory);
-        } catch (CaptureFailed|StorageFull $e) {
+        } catch (CaptureFailed|StorageFull|RetryableException|ConnectionException $e) {
             throw $e;
         } catch (\Throwable $e) {
             $this->logger->error(

@@ -141,11 +141,11 @@ final readonly class Frontier
     /** Puts back what a worker had taken when it was killed. */
     public function reclaim(int $slot): void
     {
-        $this->database->executeStatement(
+        TransactionRetry::transaction($this->database, fn () => $this->database->executeStatement(
             "UPDATE crawl_page SET state = IF(attempts >= ?, 'failed', 'waiting'), reason = IF(attempts >= ?, 'interrupted', NULL) WHERE"
                 ." slot_id = ? AND state = 'taken'",
             [self::ATTEMPTS, self::ATTEMPTS, $slot],
-        );
+        ));
     }
 
     /**

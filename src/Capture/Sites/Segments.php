@@ -5,9 +5,13 @@ declare(strict_types=1);
 namespace Ypomna\App\Capture\Sites;
 
 use Doctrine\DBAL\Connection;
+use Monolog\Attribute\WithMonologChannel;
 use Psr\Clock\ClockInterface;
+use Psr\Log\LoggerInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
+use Symfony\Component\Messenger\MessageBusInterface;
+use Symfony\Component\Messenger\Stamp\DelayStamp;
 use Symfony\Component\Uid\Uuid;
 use Ypomna\App\Capture\CaptureFailed;
 use Ypomna\App\Capture\Entity\Crawl;
@@ -18,8 +22,10 @@ use Ypomna\App\Catalogue\FileRepository;
 use Ypomna\App\Catalogue\Indexer;
 use Ypomna\App\Catalogue\Originals;
 use Ypomna\App\Compare\Describer;
+use Ypomna\App\Compare\Message\DescribeFile;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\Software;
+use Ypomna\App\Shared\TransactionRetry;
 use Ypomna\App\Shared\Type\MomentType;
 use Ypomna\App\Store\MirroredLedger;
 use Ypomna\App\Store\Store;
@@ -31,10 +37,13 @@ use Ypomna\Core\Warc\WarcReader;
  * size that is wanted (ISO 28500:2017, annex C). How far a file is good stands in the database; what a worker that was killed
  * had written behind that is cut off, all before it stays.
  */
+#[WithMonologChannel('capture')]
 final readonly class Segments
 {
     /** After so many seconds a file is closed, so that its pages can be read. */
     private const AGE = 300;
+    /** In milliseconds. */
+    private const DESCRIBED_AFTER = 60_000;
 
     public function __construct(
         private Connection $database,
@@ -45,6 +54,8 @@ final readonly class Segments
         private Describer $describer,
         private Originals $originals,
         private ClockInterface $clock,
+        private MessageBusInterface $bus,
+        private LoggerInterface $logger,
         #[Autowire('%env(int:WARC_ROLL_BYTES)%')] private int $rollBytes,
     ) {
     }
@@ -61,8 +72,8 @@ final readonly class Segments
             [$slot],
         );
         $row = Row::of($values);
-        if (false !== $values && !is_file($this->incoming($row->int('id')))) {
-            // It was put into the store, or nothing had been written: either way it is done with.
+        if (false !== $values && (0 === $row->int('bytes') || !is_file($this->incoming($row->int('id'))))) {
+            // It was put into the store, or a kill came before its first record was on the disk: either way it is done with.
             $this->store($row->int('id'), $crawl);
             $values = false;
         }
@@ -160,7 +171,7 @@ final readonly class Segments
             ftruncate($handle, max(0, $row->int('bytes')));
             fsync($handle);
             fclose($handle);
-            if (self::holdsMore($incoming)) {
+            if ($row->int('bytes') > 0 && self::holdsMore($incoming)) {
                 $this->store->commit($incoming, $path);
             }
         }
@@ -181,8 +192,22 @@ final readonly class Segments
         );
         $file = $this->indexer->numberOf($sha256, $path)
             ?? $this->indexer->enter($path, $sha256, WarcFile::OWN, basename($path), $line->at)->file;
-        $this->database->update('crawl_segment', ['state' => 'stored', 'file_id' => $file], ['id' => $id]);
-        $this->describer->few($file);
+        TransactionRetry::transaction($this->database, function () use ($id, $file): void {
+            $this->database->update('crawl_segment', ['state' => 'stored', 'file_id' => $file], ['id' => $id]);
+            // Whatever breaks the next line off, its pages are described.
+            $this->bus->dispatch(new DescribeFile($file), [new DelayStamp(self::DESCRIBED_AFTER)]);
+        });
+        $this->describe($file);
+    }
+
+    /** The pages are in; what is not known of them yet must not hold up the site. */
+    private function describe(int $file): void
+    {
+        try {
+            $this->describer->few($file);
+        } catch (\Throwable $e) {
+            $this->logger->warning('The pages of a site’s file are described later.', ['file' => $file, 'exception' => $e]);
+        }
     }
 
     /** Whether there is more in it than what says whose file it is: a sitemap alone is worth keeping, too. */
