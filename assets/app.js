@@ -154,7 +154,7 @@
             const digest = globalThis.crypto?.subtle
               ? [...new Uint8Array(await crypto.subtle.digest('SHA-256', part))].map(byte => byte.toString(16).padStart(2, '0')).join('')
               : null;
-            ({ there } = await ask(`/take-in/${code}/${there}`, {
+            ({ there } = await ask(`/import/${code}/${there}`, {
               method: 'PUT',
               body: part,
               headers: digest ? { 'X-Piece-Sha256': digest } : {},

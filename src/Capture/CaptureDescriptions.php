@@ -101,7 +101,7 @@ final readonly class CaptureDescriptions
      *
      * @param int $before number of the description that was shown last; 0 for the first
      *
-     * @return list<array{id: int, code: string, url: string, title: string, capturedAt: \DateTimeImmutable}>
+     * @return list<array{id: int, code: string, url: string, title: string, capturedAt: \DateTimeImmutable, hasPicture: bool}>
      */
     public function tagged(Viewer $viewer, string $tag, int $before = 0): array
     {
@@ -124,7 +124,7 @@ final readonly class CaptureDescriptions
                 $title = '' === $row->text('title') ? $facts->title ?? '' : $row->text('title');
                 $tagged[] = [
                     'id' => $row->int('id'), 'code' => $facts->code, 'url' => $facts->url, 'title' => $title,
-                    'capturedAt' => $facts->capturedAt,
+                    'capturedAt' => $facts->capturedAt, 'hasPicture' => $facts->hasPicture,
                 ];
             }
         }

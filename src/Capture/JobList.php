@@ -57,6 +57,27 @@ final readonly class JobList
     }
 
     /**
+     * Captures that failed since then, unless the page was captured later; those of lists are told there.
+     *
+     * @return list<CaptureJob> newest first
+     */
+    public function failed(\DateTimeImmutable $since, int $most): array
+    {
+        /** @var list<CaptureJob> $jobs */
+        $jobs = $this->entities->createQuery(\sprintf(
+            'SELECT j FROM %1$s j WHERE j.finishedAt > :since AND j.stage = :failed AND j.listId IS NULL AND NOT EXISTS'
+            .' (SELECT l.id FROM %1$s l WHERE l.keyHash = j.keyHash AND l.id > j.id AND l.stage = :done) ORDER BY j.id DESC',
+            CaptureJob::class,
+        ))
+            ->setParameter('since', $since, 'moment')
+            ->setParameter('failed', CaptureStage::Failed->value)
+            ->setParameter('done', CaptureStage::Done->value)
+            ->setMaxResults($most)->getResult();
+
+        return $jobs;
+    }
+
+    /**
      * How jobs ended.
      *
      * @param list<string> $codes

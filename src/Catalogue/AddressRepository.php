@@ -8,6 +8,7 @@ use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Ypomna\App\Catalogue\Entity\Address;
+use Ypomna\App\Catalogue\Value\AddressLine;
 use Ypomna\App\Shared\AddressKeys;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\Viewer;
@@ -19,8 +20,9 @@ use Ypomna\Core\Address\Variants;
 final readonly class AddressRepository
 {
     public const PAGE = 50;
+    private const NEAR = 12;
 
-    public function __construct(private Connection $database, private EntityManagerInterface $entities)
+    public function __construct(private Connection $database, private EntityManagerInterface $entities, private AddressLines $lines)
     {
     }
 
@@ -100,15 +102,14 @@ final readonly class AddressRepository
      * @param array{string, string} $range from the first to before the second
      * @param string $after code of the address that was shown last; '' at the beginning
      *
-     * @return list<array{code: string, url: string, captures: int, lastAt: \DateTimeImmutable}>
+     * @return list<AddressLine>
      */
     public function under(Viewer $viewer, array $range, string $after): array
     {
         $last = '' === $after ? false : $this->database->fetchOne('SELECT url_key FROM address WHERE code = ?', [$after]);
 
         return $this->rows(
-            'SELECT code, url, captures, last_at FROM address WHERE url_key >= ? AND url_key < ? AND url_key > ? ORDER BY url_key LIMIT '
-                .self::PAGE,
+            $viewer, 'WHERE url_key >= ? AND url_key < ? AND url_key > ? ORDER BY url_key', self::PAGE,
             [$range[0], $range[1], \is_string($last) ? $last : ''],
         );
     }
@@ -116,7 +117,7 @@ final readonly class AddressRepository
     /**
      * What is held under other addresses that often lead to the same page, the likeliest first.
      *
-     * @return list<array{code: string, url: string, captures: int, lastAt: \DateTimeImmutable}>
+     * @return list<AddressLine>
      */
     public function variants(Viewer $viewer, Url $url): array
     {
@@ -128,7 +129,7 @@ final readonly class AddressRepository
         }
 
         return $this->rows(
-            'SELECT code, url, captures, last_at FROM address WHERE url_key IN (?) ORDER BY FIELD(url_key, ?) LIMIT 12',
+            $viewer, 'WHERE url_key IN (?) ORDER BY FIELD(url_key, ?)', self::NEAR,
             [$keys, $keys],
             [ArrayParameterType::BINARY, ArrayParameterType::BINARY],
         );
@@ -137,13 +138,13 @@ final readonly class AddressRepository
     /**
      * Addresses that were kept and lie near one that was not: in its folder, else on its host or below.
      *
-     * @return list<array{code: string, url: string, captures: int, lastAt: \DateTimeImmutable}>
+     * @return list<AddressLine>
      */
     public function near(Viewer $viewer, Url $url): array
     {
         $host = rtrim(Key::hostPrefix($url), ' ');
         foreach ([[Key::folderPrefix($url, AddressKeys::rules()), "\xFF"], [$host.' ', "\xFF"], [$host, "!\xFF"]] as [$from, $to]) {
-            $found = $this->range(AddressKeys::stored($from), AddressKeys::stored($from).$to);
+            $found = $this->range($viewer, AddressKeys::stored($from), AddressKeys::stored($from).$to);
             if ([] !== $found) {
                 return $found;
             }
@@ -151,58 +152,55 @@ final readonly class AddressRepository
         $path = AddressKeys::canonical($url);
         $last = basename((string) parse_url($path, \PHP_URL_PATH));
 
-        return \strlen($last) < 4 ? [] : $this->withName($last);
+        return \strlen($last) < 4 ? [] : $this->withName($viewer, $last);
     }
 
     /**
      * The addresses kept most lately.
      *
-     * @return list<array{code: string, url: string, captures: int, lastAt: \DateTimeImmutable}>
+     * @return list<AddressLine>
      */
     public function recent(Viewer $viewer, int $limit): array
     {
-        return $this->rows('SELECT code, url, captures, last_at FROM address ORDER BY last_at DESC, id DESC LIMIT '.$limit, []);
+        return $this->rows($viewer, 'ORDER BY last_at DESC, id DESC', $limit);
     }
 
     /**
-     * @return list<array{code: string, url: string, captures: int, lastAt: \DateTimeImmutable}>
+     * @return list<AddressLine>
      */
-    private function range(string $from, string $to): array
+    private function range(Viewer $viewer, string $from, string $to): array
     {
-        return $this->rows(
-            'SELECT code, url, captures, last_at FROM address WHERE url_key >= ? AND url_key < ? ORDER BY url_key LIMIT 12', [$from, $to],
-        );
+        return $this->rows($viewer, 'WHERE url_key >= ? AND url_key < ? ORDER BY url_key', self::NEAR, [$from, $to]);
     }
 
     /**
      * The same last piece of the path on other hosts; looked for among the addresses kept most lately only.
      *
-     * @return list<array{code: string, url: string, captures: int, lastAt: \DateTimeImmutable}>
+     * @return list<AddressLine>
      */
-    private function withName(string $name): array
+    private function withName(Viewer $viewer, string $name): array
     {
         return $this->rows(
-            'SELECT code, url, captures, last_at FROM (SELECT code, url, captures, last_at FROM address ORDER BY last_at DESC, id DESC'
-                .' LIMIT 5000) a WHERE url LIKE ? ORDER BY last_at DESC LIMIT 12',
+            $viewer,
+            'WHERE id IN (SELECT id FROM (SELECT id FROM address ORDER BY last_at DESC, id DESC LIMIT 5000) l) AND url LIKE ?'
+                .' ORDER BY last_at DESC',
+            self::NEAR,
             ['%/'.addcslashes($name, '%_\\').'%'],
         );
     }
 
     /**
+     * @param string $which condition and order of the addresses
      * @param list<mixed> $parameters
      * @param list<ArrayParameterType> $types
      *
-     * @return list<array{code: string, url: string, captures: int, lastAt: \DateTimeImmutable}>
+     * @return list<AddressLine>
      */
-    private function rows(string $sql, array $parameters, array $types = []): array
+    private function rows(Viewer $viewer, string $which, int $most, array $parameters = [], array $types = []): array
     {
-        return array_map(static function (array $values): array {
-            $row = new Row($values);
+        $sql = \sprintf('SELECT id, code, url, captures, last_at FROM address %s LIMIT %d', $which, $most);
+        $rows = $this->database->fetchAllAssociative($sql, $parameters, $types);
 
-            return [
-                'code' => $row->text('code'), 'url' => $row->text('url'), 'captures' => $row->int('captures'),
-                'lastAt' => $row->moment('last_at'),
-            ];
-        }, $this->database->fetchAllAssociative($sql, $parameters, $types));
+        return $this->lines->of($viewer, array_map(static fn (array $values): Row => new Row($values), $rows));
     }
 }

@@ -7,6 +7,7 @@ namespace Ypomna\App\Catalogue;
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\Exception\DriverException;
+use Ypomna\App\Catalogue\Value\AddressLine;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\Viewer;
 
@@ -22,7 +23,7 @@ final readonly class WordSearch
     /** So many of the latest addresses are looked through beside the index, which knows no parts of words and nothing new. */
     private const LATEST = 2_000;
 
-    public function __construct(private Connection $database)
+    public function __construct(private Connection $database, private AddressLines $lines)
     {
     }
 
@@ -32,9 +33,7 @@ final readonly class WordSearch
      * @param list<string> $words in lower case
      * @param list<int> $years that stand among the words
      *
-     * @return list<array{
-     *     code: string, url: string, title: string|null, captures: int, firstAt: \DateTimeImmutable, lastAt: \DateTimeImmutable,
-     * }>
+     * @return list<AddressLine>
      */
     public function find(Viewer $viewer, array $words, array $years): array
     {
@@ -46,10 +45,7 @@ final readonly class WordSearch
                 $words, static fn (string $word): bool => str_contains($text, $word) || self::keptIn($row, (int) $word, $years),
             ));
             if ($matched > 0) {
-                $found[] = [[$matched, $row->moment('last_at')], [
-                    'code' => $row->text('code'), 'url' => $row->text('url'), 'title' => $row->textOrNull('title'),
-                    'captures' => $row->int('captures'), 'firstAt' => $row->moment('first_at'), 'lastAt' => $row->moment('last_at'),
-                ]];
+                $found[] = [[$matched, $row->moment('last_at')], $row];
             }
         }
         usort($found, static fn (array $a, array $b): int => $b[0] <=> $a[0]);
@@ -57,7 +53,9 @@ final readonly class WordSearch
         $best = $found[0][0][0] ?? 0;
         $least = $best >= \count($words) ? $best : max(1, $best - 1);
 
-        return array_column(\array_slice(array_filter($found, static fn (array $one): bool => $one[0][0] >= $least), 0, self::MOST), 1);
+        $good = array_filter($found, static fn (array $one): bool => $one[0][0] >= $least);
+
+        return $this->lines->of($viewer, array_column(\array_slice($good, 0, self::MOST), 1));
     }
 
     /**

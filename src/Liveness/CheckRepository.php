@@ -26,7 +26,7 @@ final readonly class CheckRepository
 {
     /** Checks from which a conclusion is drawn, and that are shown. */
     private const MOST = 200;
-    private const FIELDS = 'id, url, checks, reason, is_final, confidence, since, seen_at, checked_at, next_at, wanted_at';
+    private const FIELDS = 'id, url, checks, reason, is_final, agreeing, confidence, since, seen_at, checked_at, next_at, wanted_at';
 
     public function __construct(private Connection $database, private ClockInterface $clock)
     {
@@ -54,10 +54,10 @@ final readonly class CheckRepository
             if (null === $conclusion) {
                 throw new \LogicException('A check that was entered is not there.');
             }
-            $this->database->executeStatement('UPDATE live_address SET checks = checks + 1, verdict = ?, reason = ?, is_final = ?,'
+            $this->database->executeStatement('UPDATE live_address SET checks = checks + 1, verdict = ?, reason = ?, is_final = ?, agreeing = ?,'
                 .' confidence = ?, since = ?, seen_at = ?, checked_at = ?, next_at = ?, wanted_at = NULL, not_before = NULL, claimed_by ='
                     .' NULL, claimed_until = NULL WHERE id = ?', [
-                        $conclusion->verdict->value, $conclusion->reason->value, $conclusion->isFinal ? 1 : 0, $conclusion->confidence,
+                        $conclusion->verdict->value, $conclusion->reason->value, $conclusion->isFinal ? 1 : 0, min(255, $conclusion->counted), $conclusion->confidence,
                         MomentType::text($conclusion->since),
                         null === $conclusion->lastSeen ? null : MomentType::text($conclusion->lastSeen),
                         MomentType::text($at), MomentType::text($conclusion->nextCheck), $id,

@@ -129,7 +129,7 @@ final readonly class CitationWriter
             $address = null === $row->capture ? $refuge[0] ?? null : $permanent($row->capture);
             $said = null === $refuge
                 ? ''
-                : $this->translator->trans('cite.archived', ['%day%' => DraftRepair::day($refuge[1], $locale)], locale: $locale);
+                : $this->translator->trans('cite.archived', ['day' => DraftRepair::day($refuge[1], $locale)], locale: $locale);
             $written[] = [$entries['r'.$row->position] ?? $row->url, $said, $address, $row->note ?? (string) $row->position];
         }
 

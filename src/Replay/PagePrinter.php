@@ -40,7 +40,7 @@ final readonly class PagePrinter
         CatalogueHoldings $holdings,
     ) {
         $this->hosts = new PageHosts('localhost');
-        $words = new PageWords('', '', static fn (string $url, string $inject): string => '<!doctype html><title>Not kept</title>');
+        $words = new PageWords('', '', static fn (string $url, string $inject): string => '<!doctype html><title>Not captured</title>');
         // No script of ours is needed in a page that nobody reads.
         $this->answers = new PageAnswers($this->hosts, $holdings, $words, 'function () {}', ReadingProof::passing(), '');
     }

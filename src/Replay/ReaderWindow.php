@@ -78,19 +78,19 @@ final class ReaderWindow
 
     private function window(ReadCapture $capture, ReplayMode $mode, string $bar, string $chosen, string $port): PageAnswer
     {
-        $body = '<main id="main" tabindex="-1"><aside class="margin" aria-label="The moment that is read"><a class="wordmark"'
+        $body = '<main id="main" tabindex="-1"><aside class="margin" aria-label="Moment of this capture"><a class="wordmark"'
             .' href="/"><img src="/build/mark.svg" alt="" width="22" height="22"> Ypomna</a>'
             .'<div id="bar" data-code="'.$capture->code.'" data-mode="'.$chosen.'" aria-live="polite">'.$bar.'</div>'
-            .'<p id="passage" hidden><button type="button" class="quiet" data-copy="">Copy the address of what is marked</button></p><p'
-                .' id="passage-missing" class="alert" role="alert" hidden>The passage that this address is of does not stand in the page'
-                    .' as it is shown.</p>'
-            .'<div id="findings" data-earlier="{amount} earlier" data-later="{amount} later" data-different="Certainly not what stood'
-                .' there then" data-same="Certainly the same as then"><details data-kind="gap" data-title="Not kept: {n}"'
+            .'<p id="passage" hidden><button type="button" class="quiet" data-copy="">Copy the address of the marked passage</button></p><p'
+                .' id="passage-missing" class="alert" role="alert" hidden>The passage of this address is not in the page'
+                    .' as shown.</p>'
+            .'<div id="findings" data-earlier="{amount} earlier" data-later="{amount} later" data-different="Certainly not what'
+                .' was there then" data-same="Certainly the same as then"><details data-kind="gap" data-title="Not captured: {n}"'
                     .' hidden><summary></summary><ul></ul></details><details data-kind="elsewhen" data-title="From another moment: {n}"'
                         .' hidden><summary></summary><ul></ul></details></div></aside>'
             .'<iframe id="page" name="ypomna-page" src="'.self::text($this->frame($capture, $mode, $port)).'" sandbox="allow-scripts'
                 .(ReplayMode::Alive === $mode ? ' allow-forms' : '')
-                .'" referrerpolicy="no-referrer" title="The page as it stood"></iframe></main><p class="sr-only" role="status"'
+                .'" referrerpolicy="no-referrer" title="Archived page"></iframe></main><p class="sr-only" role="status"'
                     .' id="told"></p>';
 
         return $this->document(200, $capture->url, 'reading', $body, $port);
@@ -117,7 +117,7 @@ final class ReaderWindow
             ? '<strong>Scripts run, walled in</strong> · <a href="/c/'.$capture->code.'?mode=still">still</a>'
             : '<strong>Still: as it was rendered, no scripts</strong> · <a href="/c/'.$capture->code.'?mode=alive">alive</a>';
 
-        return '<p class="rubric">As it stood on</p><p class="margin-date">'.$capture->at->format('j M Y')
+        return '<p class="rubric">As it was on</p><p class="margin-date">'.$capture->at->format('j M Y')
             .'</p><p class="margin-time"><time datetime="'.$capture->at->format('Y-m-d\TH:i:s.v\Z').'">'.$capture->at->format('H:i:s')
             .' UTC</time></p>'
             .'<p class="address margin-address"><bdi>'.self::text($capture->url).'</bdi></p><p class="soft">From the file <bdi>'

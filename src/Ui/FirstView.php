@@ -4,23 +4,30 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Ui;
 
+use Psr\Clock\ClockInterface;
 use Ypomna\App\Capture\JobList;
 use Ypomna\App\Capture\RememberedChoices;
 use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\HoldingsTotals;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Viewer;
+use Ypomna\App\Watch\WatchEvents;
 
 /** What the first screen shows. */
 final readonly class FirstView
 {
     private const RECENT = 12;
+    private const NEWS = 4;
+    /** So long a failure is told here. */
+    private const FAILED_SINCE = '-14 days';
 
     public function __construct(
         private AddressRepository $addresses,
         private HoldingsTotals $totals,
         private JobList $jobs,
         private RememberedChoices $choices,
+        private WatchEvents $events,
+        private ClockInterface $clock,
     ) {
     }
 
@@ -31,7 +38,9 @@ final readonly class FirstView
     {
         return [
             'recent' => $this->addresses->recent($viewer, self::RECENT), 'totals' => $this->totals->of($viewer),
-            'jobs' => $this->jobs->open(), 'chosen' => $this->choices->last($actor),
+            'jobs' => $this->jobs->open(),
+            'failed' => $this->jobs->failed($this->clock->now()->modify(self::FAILED_SINCE), self::NEWS),
+            'events' => $this->events->events(new: true, most: self::NEWS), 'unseen' => $this->events->unseen(), 'chosen' => $this->choices->last($actor),
         ];
     }
 }

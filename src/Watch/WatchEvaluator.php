@@ -155,7 +155,7 @@ final readonly class WatchEvaluator
                 \is_int($told[2] ?? null) ? $told[2] : 0,
             );
         } elseif (true === ($pending['blind'] ?? null) && null !== $before && null !== $captureCode && null !== $watch) {
-            $finding = $this->between($watch->condition(), $page, $before, $captureCode);
+            $finding = $this->notice($watch->condition(), $page->url, $before, $captureCode);
         }
         // It is told once, whoever else comes upon the same end.
         $this->database->transactional(function () use ($page, $captureCode, $reason, $watch, $finding, $before): void {
@@ -288,7 +288,12 @@ final readonly class WatchEvaluator
         );
     }
 
-    private function between(Condition $condition, WatchedPage $page, string $before, string $after): ?ChangeNotice
+    /**
+     * What there is to tell of the change between two captures of a page.
+     *
+     * @return ChangeNotice|null null if there is nothing, or one of them cannot be read
+     */
+    public function notice(Condition $condition, string $url, string $before, string $after): ?ChangeNotice
     {
         $viewer = Viewer::system();
         $old = $this->finder->byCode($viewer, $before);
@@ -302,7 +307,7 @@ final readonly class WatchEvaluator
             return null;
         }
 
-        return $condition->between($compared->before, $compared->after, $this->weighing($page->url));
+        return $condition->between($compared->before, $compared->after, $this->weighing($url));
     }
 
     private function lastAlive(string $url): ?Capture

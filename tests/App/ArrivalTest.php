@@ -21,7 +21,7 @@ final class ArrivalTest extends AppTestCase
     {
         parent::setUp();
         (new Filesystem())->remove(Settings::dataFolder().'/arrivals');
-        $this->token = (string) $this->client->request('GET', '/take-in')->filter('[data-token]')->attr('data-token');
+        $this->token = (string) $this->client->request('GET', '/import')->filter('[data-token]')->attr('data-token');
     }
 
     public function testAFileComesInPiecesAndIsTakenIn(): void
@@ -45,7 +45,7 @@ final class ArrivalTest extends AppTestCase
             $bytes, file_get_contents(Settings::dataFolder().'/store/'.$this->captureOf('http://lantern.test/a')->warcFile->path),
         );
         self::assertSame([], glob(Settings::dataFolder().'/arrivals/*'));
-        self::assertStringContainsString('1 taken in', $this->get('/take-in'));
+        self::assertStringContainsString('1 imported', $this->get('/import'));
         $this->put($code, 0, 'more');
         self::assertSame(409, $this->answered());
     }
@@ -62,13 +62,13 @@ final class ArrivalTest extends AppTestCase
             $this->put($code, 0, $bytes);
             self::service(Arrivals::class)->handle(new ImportFile((int) self::service(Arrivals::class)->byCode($code)?->id));
         }
-        $body = $this->get('/take-in');
+        $body = $this->get('/import');
         self::assertStringContainsString(
-            '2 refused · 1 damaged · 1 known already · 1 taken in', (string) preg_replace('/\s+/', ' ', strip_tags($body)),
+            '2 refused · 1 damaged · 1 known already · 1 imported', (string) preg_replace('/\s+/', ' ', strip_tags($body)),
         );
         self::assertStringContainsString('truncated: ', $body);
         self::assertStringContainsString('&lt;b&gt;.txt is no WARC file', $body);
-        $this->get('/take-in/report');
+        $this->get('/import/report');
         self::assertSame(286, $this->answered());
     }
 
@@ -76,19 +76,19 @@ final class ArrivalTest extends AppTestCase
     {
         $small = new UploadedFile($this->folder->file('a.txt', 'x'), 'a.txt', test: true);
         $large = new UploadedFile($this->folder->file('b.txt', 'x'), 'large.warc', error: \UPLOAD_ERR_INI_SIZE, test: true);
-        $this->client->request('POST', '/take-in', ['_token' => $this->token], ['files' => [$small, $large]]);
+        $this->client->request('POST', '/import', ['_token' => $this->token], ['files' => [$small, $large]]);
         self::assertSame(422, $this->answered());
         self::assertStringContainsString('large.warc: ', $this->body());
-        self::assertStringContainsString('1 is being read', (string) preg_replace('/\s+/', ' ', strip_tags($this->body())));
+        self::assertStringContainsString('1 being read', (string) preg_replace('/\s+/', ' ', strip_tags($this->body())));
     }
 
     public function testOnlyItsOwnPageMayHandIn(): void
     {
         $this->client->request(
-            'POST', '/take-in/begin', ['name' => 'a', 'bytes' => 1, 'modified' => 0], server: ['HTTP_X_TOKEN' => 'guessed'],
+            'POST', '/import/begin', ['name' => 'a', 'bytes' => 1, 'modified' => 0], server: ['HTTP_X_TOKEN' => 'guessed'],
         );
         self::assertSame(403, $this->answered());
-        $this->client->request('POST', '/take-in', ['_token' => 'guessed']);
+        $this->client->request('POST', '/import', ['_token' => 'guessed']);
         self::assertSame(403, $this->answered());
         $code = $this->begin('a', 2)['code'];
         self::assertIsString($code);
@@ -103,7 +103,7 @@ final class ArrivalTest extends AppTestCase
         $this->put($code, 0, 'mine');
         // Somebody else with a file of the same name, size and time gets a place of their own, and cannot reach the first one.
         $this->client->getCookieJar()->clear();
-        $this->token = (string) $this->client->request('GET', '/take-in')->filter('[data-token]')->attr('data-token');
+        $this->token = (string) $this->client->request('GET', '/import')->filter('[data-token]')->attr('data-token');
         $other = $this->begin('shared.warc', 10);
         self::assertSame(0, $other['there']);
         self::assertNotSame($code, $other['code']);
@@ -159,7 +159,7 @@ final class ArrivalTest extends AppTestCase
     {
         $this->client->request(
             'POST',
-            '/take-in/begin',
+            '/import/begin',
             ['name' => $name, 'bytes' => $bytes, 'modified' => 1_700_000_000] + (null === $sha256 ? [] : ['sha256' => $sha256]),
             server: ['HTTP_X_TOKEN' => $this->token],
         );
@@ -174,7 +174,7 @@ final class ArrivalTest extends AppTestCase
     {
         $this->client->request(
             'PUT',
-            "/take-in/{$code}/{$at}",
+            "/import/{$code}/{$at}",
             server: ['HTTP_X_TOKEN' => $this->token] + (null === $sha256 ? [] : ['HTTP_X_PIECE_SHA256' => $sha256]),
             content: $bytes,
         );

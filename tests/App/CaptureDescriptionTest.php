@@ -27,8 +27,8 @@ final class CaptureDescriptionTest extends AppTestCase
         $capture = $this->captureOf('http://lantern.test/a');
         $job = self::service(CaptureRequests::class)->ask(new Actor('The archivist'), 'http://lantern.test/a');
         $page = $this->get('/captures/'.$job->code);
-        self::assertStringContainsString('Held already:', $page);
-        self::assertStringContainsString('1 capture, the last on', $page);
+        self::assertStringContainsString('Captured once before', $page);
+        self::assertStringContainsString('on <time', $page);
         $this->write($job, ['title' => ' The <b>seal</b> ', 'why' => "It was\nreworded", 'tags' => 'Stern door, notices,, stern DOOR ,x']);
         self::assertSame(303, $this->answered());
         $desk = self::service(CaptureDescriptions::class);
@@ -60,7 +60,7 @@ final class CaptureDescriptionTest extends AppTestCase
         $token = $this->token();
         $this->client->request(
             'POST',
-            '/keep',
+            '/captures',
             [
                 '_token' => $token,
                 'q' => 'lantern.test/b',
@@ -92,7 +92,7 @@ final class CaptureDescriptionTest extends AppTestCase
         );
         self::assertStringNotContainsString('X-Try', (string) json_encode($job->options), 'What may sign somebody in goes with the job.');
         // A page that is asked for elsewhere is kept as usual.
-        $this->client->request('POST', '/keep', ['_token' => $token, 'q' => 'lantern.test/c']);
+        $this->client->request('POST', '/captures', ['_token' => $token, 'q' => 'lantern.test/c']);
         self::assertSame('text', self::service(RememberedChoices::class)->last(new Actor('The archivist'))['extent'] ?? '');
         self::assertNull(self::service(Connection::class)->fetchOne("SELECT options FROM capture_job WHERE url = 'http://lantern.test/c'"));
     }
@@ -107,7 +107,7 @@ final class CaptureDescriptionTest extends AppTestCase
     #[TestWith([['cookies' => 'no columns'], 'Line 1 is no cookie'])]
     public function testWhatCannotBeIsNamed(array $form, string $why): void
     {
-        $this->client->request('POST', '/keep', $form + ['_token' => $this->token(), 'q' => 'lantern.test/"<i>', 'chosen' => '1']);
+        $this->client->request('POST', '/captures', $form + ['_token' => $this->token(), 'q' => 'lantern.test/"<i>', 'chosen' => '1']);
         self::assertSame(422, $this->answered());
         self::assertStringContainsString($why, $this->body());
         self::assertStringContainsString('value="lantern.test/&quot;&lt;i&gt;"', $this->body(), 'What was typed is still there.');

@@ -40,7 +40,7 @@ final class CompareTest extends AppTestCase
         $body = $this->get(
             '/compare/'.$this->captureOf(self::PAGE, '2024-01-01')->code.'/'.$this->captureOf(self::PAGE, '2024-02-01')->code,
         );
-        self::assertStringContainsString('the same address, other bytes', $body);
+        self::assertStringContainsString('same address, other bytes', $body);
     }
 
     public function testTheSamePageTwiceHasNoDifference(): void
@@ -207,7 +207,7 @@ final class CompareTest extends AppTestCase
         $this->client->submitForm('End this rule');
         self::assertStringContainsString('What matters', $this->get("/compare/{$old}/{$new}"));
         $this->get("/address/{$address->code}/noise");
-        $this->client->submitForm('Put it back');
+        $this->client->submitForm('Restore this rule');
         self::assertStringNotContainsString('What matters', $this->get("/compare/{$old}/{$new}"));
     }
 
@@ -222,15 +222,15 @@ final class CompareTest extends AppTestCase
         $this->two('<p>The crew measured 40 centimetres of water. Nobody was hurt.', '<p>The crew measured 14 centimetres of water.');
         $address = $this->captureOf(self::PAGE)->address->code;
         $body = $this->get("/address/{$address}/lifelines");
-        self::assertStringContainsString('2 lines of 2.', $body);
+        self::assertStringContainsString('2 passages of 2,', $body);
         self::assertStringContainsString('2 wordings', $body);
         self::assertStringContainsString('Nobody was hurt.', $body);
         self::assertStringNotContainsString('centimetres', $this->get("/address/{$address}/lifelines?word=hurt&show=all&order=time"));
         self::assertStringContainsString('40 centimetres', $this->get("/address/{$address}/lifelines?day=2024-01-15&show=all"));
         $new = $this->get("/address/{$address}/lifelines?show=new&day=2024-02-10");
         self::assertStringContainsString('14 centimetres', $new);
-        self::assertStringContainsString('1 line of 2.', $new);
-        self::assertStringContainsString('No line is like that', $this->get("/address/{$address}/lifelines?word=nowhere"));
+        self::assertStringContainsString('1 passage of 2,', $new);
+        self::assertStringContainsString('No passage fits', $this->get("/address/{$address}/lifelines?word=nowhere"));
         $line = $this->get("/address/{$address}/lifelines/0");
         self::assertStringContainsString('<del>40</del><ins>14</ins>', $line);
         $this->takeIn(
@@ -239,7 +239,7 @@ final class CompareTest extends AppTestCase
             ),
             'c.warc.gz',
         );
-        self::assertStringContainsString('3 lines of 3.', $this->get("/address/{$address}/lifelines"));
+        self::assertStringContainsString('3 passages of 3,', $this->get("/address/{$address}/lifelines"));
         // One that comes in between has them drawn anew.
         $this->takeIn(
             (new WarcBuilder('b'))->exchange(
@@ -278,14 +278,14 @@ final class CompareTest extends AppTestCase
     {
         [$old, $new] = $this->two('<p>one', '<p>two');
         $address = $this->captureOf(self::PAGE)->address->code;
-        self::assertStringContainsString('have not looked', $this->get("/address/{$address}/since"));
+        self::assertStringContainsString('have not read', $this->get("/address/{$address}/since"));
         $this->get("/c/{$old}");
         $this->client->request('GET', "/address/{$address}/since");
         self::assertSame("/compare/{$old}/{$new}", $this->client->getResponse()->headers->get('Location'));
         $this->get("/c/{$new}");
         // An older one that is read afterwards takes nothing back.
         $this->get("/c/{$old}");
-        self::assertStringContainsString('Nothing new was kept', $this->get("/address/{$address}/since"));
+        self::assertStringContainsString('No capture since you last read', $this->get("/address/{$address}/since"));
     }
 
     public function testTheSameTextIsFoundElsewhereAndComparedWithAnything(): void
@@ -314,7 +314,7 @@ final class CompareTest extends AppTestCase
         self::assertStringNotContainsString('other.test/x', $body);
         $body = $this->get("/c/{$code}/similar?with={$copy}");
         self::assertStringContainsString('38 passages stand in both.', $body);
-        self::assertStringContainsString('The first was held earlier', $body);
+        self::assertStringContainsString('The first was captured earlier', $body);
         foreach (["http://localhost:8020/c/{$copy}", 'moved.test/new', $copy.'x'] as $typed) {
             $this->client->request('GET', '/compare/any?'.http_build_query(['one' => $code, 'other' => $typed]));
             self::assertSame(
@@ -343,9 +343,9 @@ final class CompareTest extends AppTestCase
         $rows = $this->client->getCrawler()->filter('tbody tr')
             ->each(static fn ($row): string => (string) preg_replace('/\s+/', ' ', trim($row->text())));
         self::assertCount(3, $rows);
-        self::assertStringStartsWith('old.test/anew.test/pages/a', $rows[0]);
-        self::assertStringStartsWith('old.test/bnew.test/pages/b', $rows[1]);
-        self::assertStringStartsWith('old.test/gonenone that is held', $rows[2]);
+        self::assertStringStartsWith('old.test/a new.test/pages/a', $rows[0]);
+        self::assertStringStartsWith('old.test/b new.test/pages/b', $rows[1]);
+        self::assertStringStartsWith('old.test/gone none held', $rows[2]);
         $this->get('/hosts/matched?one=%20&other=nonsense');
         self::assertSame(422, $this->answered());
     }
@@ -364,7 +364,7 @@ final class CompareTest extends AppTestCase
         $body = $this->get(
             '/compare/'.$this->captureOf(self::PAGE, '2024-01-01')->code.'/'.$this->captureOf(self::PAGE, '2024-02-01')->code,
         );
-        self::assertStringContainsString('Links that led nowhere by then', $body);
+        self::assertStringContainsString('Links that were dead by then', $body);
         self::assertStringContainsString('http://lantern.test/log', $body);
         self::assertStringNotContainsString('http://lantern.test/map</bdi>', $body);
     }

@@ -30,11 +30,11 @@ final class CompletenessShownTest extends AppTestCase
         self::assertStringContainsString('2 parts are missing', $body);
         self::assertStringContainsString('cdn.lantern.test/&lt;b&gt;x.png', $body);
         self::assertStringContainsString('picture: no answer in time', $body);
-        self::assertStringContainsString('A request for consent lies over the text.', $body);
-        self::assertStringContainsString('Try again to get what is missing', $body);
-        self::assertStringContainsString('with gaps', $this->get('/c/'.$capture->code));
-        self::assertStringContainsString('with gaps', $this->get('/address/'.$capture->address->code));
-        preg_match('#action="/c/[0-9a-z]+/complete"><input type="hidden" name="_token" value="([^"]+)"#', $body, $m);
+        self::assertStringContainsString('A request for consent covers the text.', $body);
+        self::assertStringContainsString('Fetch the missing parts again', $body);
+        self::assertStringContainsString('incomplete', $this->get('/c/'.$capture->code));
+        self::assertStringContainsString('incomplete', $this->get('/address/'.$capture->address->code));
+        preg_match('#action="/c/[0-9a-z]+/complete">\s*<input type="hidden" name="_token" value="([^"]+)"#', $body, $m);
         $this->client->request('POST', '/c/'.$capture->code.'/complete', ['_token' => $m[1] ?? '']);
         self::assertSame(303, $this->answered());
         $this->client->request('POST', '/c/'.$capture->code.'/complete', []);

@@ -65,7 +65,7 @@ final class FindTest extends AppTestCase
         ] as $asked => $held) {
             $body = $this->get('/find?q='.rawurlencode($asked));
             self::assertStringContainsString('often lead to the same page', $body, $asked);
-            self::assertSame(1, substr_count($body, '<span class="address">'.htmlspecialchars($held)), $asked);
+            self::assertSame(1, substr_count($body, '<span class="address"><bdi>'.htmlspecialchars($held)), $asked);
         }
     }
 
@@ -108,7 +108,7 @@ final class FindTest extends AppTestCase
             'capture_job', ['stage' => 'failed', 'reason' => 'timeout', 'finished_at' => '2024-11-03 10:00:00'], ['id' => $job->id],
         );
         $body = $this->get('/find?q=www.lantern.test/tried');
-        self::assertStringContainsString('It was tried on', $body);
+        self::assertStringContainsString('The last attempt, on', $body);
         self::assertStringContainsString('took too long to answer', $body);
         self::assertStringContainsString('or tried to', $this->get('/find?q=lantern.test/never'));
     }
@@ -220,16 +220,16 @@ final class FindTest extends AppTestCase
         ));
         $new = $this->captureOf('http://saltmarch-ferries.test/fares')->address;
         $old = $this->captureOf('http://merrowline.test/fares')->address;
-        self::assertStringContainsString('This address led on to', $this->get('/address/'.$old->code));
+        self::assertStringContainsString('This address redirected to', $this->get('/address/'.$old->code));
         $body = $this->get('/address/'.$new->code);
-        self::assertStringContainsString('The same bytes were held at', $body);
-        self::assertStringContainsString('The page calls its own address', $body);
-        $this->client->submit($this->client->request('GET', '/address/'.$old->code)->selectButton('Join their histories')->form());
+        self::assertStringContainsString('The same bytes were captured at', $body);
+        self::assertStringContainsString('The page names as its own address', $body);
+        $this->client->submit($this->client->request('GET', '/address/'.$old->code)->selectButton('Join the histories')->form());
         self::assertSame(303, $this->answered());
         foreach ([$old, $new] as $address) {
             $body = $this->get('/address/'.$address->code);
             self::assertStringContainsString('3 captures, from', $body);
-            self::assertStringContainsString('One history with', $body);
+            self::assertStringContainsString('Its history is joined', $body);
             self::assertSame(3, substr_count($body, 'class="capture-line"'));
         }
         $finder = self::service(CaptureRepository::class);
@@ -308,7 +308,7 @@ final class FindTest extends AppTestCase
 
     public function testTheFirstScreenOfAnEmptyInstallationSaysWhatToDo(): void
     {
-        self::assertStringContainsString('Nothing is kept yet.', $this->get('/'));
+        self::assertStringContainsString('Nothing is captured yet.', $this->get('/'));
         self::assertSame(200, $this->answered());
     }
 
@@ -322,11 +322,11 @@ final class FindTest extends AppTestCase
 
     public function testAnAskedForPageBecomesAJobAndAMessageTogether(): void
     {
-        $this->client->request('POST', '/keep', ['q' => 'http://lantern.test/', '_token' => 'guessed']);
+        $this->client->request('POST', '/captures', ['q' => 'http://lantern.test/', '_token' => 'guessed']);
         self::assertSame(403, $this->answered());
         self::assertSame([0, 0], $this->waiting());
         $crawler = $this->client->request('GET', '/find?q=lantern.test/');
-        $this->client->submit($crawler->selectButton('Keep it now')->form());
+        $this->client->submit($crawler->selectButton('Capture now')->form());
         self::assertMatchesRegularExpression('#^/captures/[2-9a-hjkmnp-z]{12}$#', $this->header('Location'));
         self::assertSame([1, 1], $this->waiting());
         self::assertStringContainsString('Waiting for a worker', $this->get($this->header('Location')));

@@ -49,7 +49,7 @@ final class HoldingsAliveTest extends AppTestCase
 
         $shown = $this->get('/holdings/alive');
         self::assertSame(200, $this->answered());
-        self::assertStringContainsString('3 addresses, 2 are gone', $shown);
+        self::assertStringContainsString('3 addresses, 2 vanished', $shown);
         self::assertStringContainsString('class="curve"', $shown);
         self::assertStringContainsString('"all","","3","2"', $this->get('/holdings/alive.csv'));
     }

@@ -76,7 +76,7 @@ final class ListTest extends AppTestCase
         $this->end('http://lantern.test/1', 5);
         $this->work($list);
         self::assertSame([], $this->open($list));
-        self::assertStringContainsString('Go on', $this->get($path));
+        self::assertStringContainsString('Resume', $this->get($path));
         $this->client->request('POST', $path, ['_token' => $token, 'act' => 'go-on']);
         $this->work($list);
         self::assertSame(['http://lantern.test/2'], $this->open($list));
@@ -85,7 +85,7 @@ final class ListTest extends AppTestCase
         self::assertSame(303, $this->answered());
         $this->work($list);
         self::assertSame([0, 2], [$this->desk->counts($list)['waiting'], $this->desk->counts($list)['failed']]);
-        self::assertStringContainsString('called off before its turn', $this->get('/lists/'.$list->code));
+        self::assertStringContainsString('cancelled before its turn', $this->get('/lists/'.$list->code));
         $this->client->request('POST', $path, ['act' => 'pause']);
         self::assertSame(403, $this->answered());
     }
@@ -117,7 +117,7 @@ final class ListTest extends AppTestCase
             ['_token' => $this->token('/lists'), 'addresses' => "https://www.lantern.test/a\n<script>alert(1)</script>\nlantern.test/new"],
         );
         self::assertStringContainsString('2 addresses', $this->body());
-        self::assertStringContainsString('1 capture, the last on', $this->body());
+        self::assertStringContainsString('1 capture, on', $this->body());
         self::assertStringContainsString('&lt;script&gt;alert(1)&lt;/script&gt;', $this->body());
         self::assertStringContainsString(
             'http://lantern.test/b</textarea>', $this->get('/lists?of='.$this->captureOf('http://lantern.test/a')->code),

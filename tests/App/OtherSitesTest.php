@@ -106,13 +106,13 @@ final class OtherSitesTest extends AppTestCase
         ];
         foreach ($paths as $path) {
             $shown = $this->ask($path, ['cross-site', 'navigate', 'document']);
-            self::assertStringContainsString('Another site sent you here.', $shown, $path);
+            self::assertStringContainsString('Another site sent you here', $shown, $path);
             self::assertStringContainsString('href="'.htmlspecialchars($path).'"', $shown);
         }
         self::assertSame([], $other->sent());
         foreach ($paths as $path) {
             foreach (['same-origin', 'none', ''] as $site) {
-                self::assertStringNotContainsString('Another site sent you here.', $this->ask($path, [$site, 'navigate', 'document']));
+                self::assertStringNotContainsString('Another site sent you here', $this->ask($path, [$site, 'navigate', 'document']));
                 self::assertSame(200, $this->answered());
             }
         }

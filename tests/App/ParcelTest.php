@@ -240,7 +240,7 @@ final class ParcelTest extends AppTestCase
         foreach (["/c/{$code}/pdf", "/compare/{$code}/{$other}/report.pdf"] as $path) {
             $this->client->request('POST', $path, ['_token' => $token]);
             self::assertSame(303, $this->answered(), $path);
-            self::assertMatchesRegularExpression('#^/give-out/[2-9a-z]{12}$#', $this->header('Location'));
+            self::assertMatchesRegularExpression('#^/export/[2-9a-z]{12}$#', $this->header('Location'));
         }
         $this->client->request('POST', '/c/222222222222/pdf', ['_token' => $token]);
         self::assertSame(404, $this->answered());
@@ -304,14 +304,14 @@ final class ParcelTest extends AppTestCase
     public function testAParcelIsAskedForFetchedAndRemoved(): void
     {
         $capture = $this->captureOf('http://lantern.test/a');
-        $crawler = $this->client->request('GET', '/give-out?address='.$capture->address->code.'&c[]='.$capture->code);
-        self::assertStringContainsString('The captures that were ticked', $this->body());
-        $form = $crawler->selectButton('Put it together')->form();
+        $crawler = $this->client->request('GET', '/export?address='.$capture->address->code.'&c[]='.$capture->code);
+        self::assertStringContainsString('The captures that you ticked', $this->body());
+        $form = $crawler->selectButton('Export')->form();
         self::assertInstanceOf(ChoiceFormField::class, $form['format']);
         $this->client->submit($form);
         $where = $this->header('Location');
-        self::assertMatchesRegularExpression('#^/give-out/[2-9a-z]{12}$#', $where);
-        self::assertStringContainsString('It is being put together', $this->get($where));
+        self::assertMatchesRegularExpression('#^/export/[2-9a-z]{12}$#', $where);
+        self::assertStringContainsString('The export is being written', $this->get($where));
         $desk = self::service(Parcels::class);
         $parcel = $desk->byCode(basename($where));
         self::assertNotNull($parcel);
@@ -330,13 +330,13 @@ final class ParcelTest extends AppTestCase
         $this->client->request('POST', $where.'/remove', ['_token' => 'guessed']);
         self::assertSame(403, $this->answered());
         $this->client->submit($this->client->request('GET', $where)->selectButton('Remove')->form());
-        self::assertSame('/give-out', $this->header('Location'));
+        self::assertSame('/export', $this->header('Location'));
         self::assertDirectoryDoesNotExist(Settings::dataFolder().'/given-out/'.basename($where));
         $this->client->request('GET', $where);
         self::assertSame(404, $this->answered());
-        $this->client->submit($this->client->request('GET', '/give-out')->selectButton('Put everything together')->form());
+        $this->client->submit($this->client->request('GET', '/export')->selectButton('Export all holdings')->form());
         self::assertSame(303, $this->answered());
-        $this->client->request('POST', '/give-out', ['_token' => 'guessed', 'everything' => '1']);
+        $this->client->request('POST', '/export', ['_token' => 'guessed', 'everything' => '1']);
         self::assertSame(403, $this->answered());
     }
 

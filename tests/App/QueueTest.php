@@ -148,7 +148,7 @@ final class QueueTest extends AppTestCase
         );
         self::assertNotNull($verification->finishedAt);
         self::assertCount(1, $verification->findings);
-        self::assertStringContainsString('came to an end over it', $this->get('/give-out/'.$parcel->code));
+        self::assertStringContainsString('came to an end over it', $this->get('/export/'.$parcel->code));
     }
 
     public function testAWorkerIsEndedThatTakesTooMuchOfTheProcessorForOneMessage(): void

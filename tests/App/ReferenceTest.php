@@ -75,9 +75,9 @@ final class ReferenceTest extends AppTestCase
 
         $shown = $this->get($path);
         self::assertStringContainsString('2 references', $shown);
-        self::assertStringContainsString('one day before it was read', $shown);
-        self::assertStringContainsString('stood in it; no longer in the latest capture', $shown);
-        self::assertStringContainsString('Keep the one that is there now', $shown);
+        self::assertStringContainsString('one day before its access', $shown);
+        self::assertStringContainsString('in it, but no longer in the latest capture', $shown);
+        self::assertStringContainsString('Capture the one that is there now', $shown);
         self::assertStringContainsString('&lt;script&gt;', $shown);
         self::assertStringNotContainsString('<script>alert', $shown);
         self::assertStringContainsString('It was known.', $shown);
@@ -92,7 +92,7 @@ final class ReferenceTest extends AppTestCase
         self::assertSame(1, preg_match_all('/name="r\[\]" value="(\d+)" checked/', $this->body(), $m), 'what is alive is not offered');
         $this->client->request('POST', $path.'/repair', ['_token' => $token, 'r' => [$m[1][0], '999999', 'x']]);
         self::assertSame(303, $this->answered());
-        self::assertStringContainsString('One reference is led elsewhere.', $this->get($path.'/repair'));
+        self::assertStringContainsString('One reference is replaced.', $this->get($path.'/repair'));
         self::assertSame(
             str_replace(
                 '<http://lantern.test/a>', '<'.$permanent.'> (archived 11 November 2024; original: <http://lantern.test/a>)', self::DRAFT,
@@ -191,7 +191,7 @@ final class ReferenceTest extends AppTestCase
             ."trailer << /Size 6 /Root 1 0 R >>\nstartxref\n{$start}\n%%EOF\n";
         [$row] = $this->rows($this->handIn('draft.pdf', $pdf));
         self::assertSame(['http://lantern.test/a', '1', '2024-11-12'], [$row->url, $row->note, $row->accessed?->format('Y-m-d')]);
-        self::assertStringNotContainsString('Give back the document repaired', $this->body());
+        self::assertStringNotContainsString('Repair the document', $this->body());
     }
 
     public function testCitations(): void
@@ -216,10 +216,10 @@ final class ReferenceTest extends AppTestCase
 
     public function testEmptyStates(): void
     {
-        self::assertStringContainsString('Hand in a document', $this->get('/references'));
+        self::assertStringContainsString('Check the references of a document', $this->get('/references'));
         $path = $this->handIn('x.md', '<http://a.test/>');
-        self::assertStringContainsString('None of them stands so.', $this->get($path.'?only=vanished'));
-        self::assertStringContainsString('Nothing in it can be led to the archive', $this->get($path.'/repair'));
+        self::assertStringContainsString('No reference stands like that.', $this->get($path.'?only=vanished'));
+        self::assertStringContainsString('No reference can be replaced', $this->get($path.'/repair'));
         $this->get($path.'/repaired');
         self::assertSame(200, $this->answered());
         $this->get('/references/222222222222');
@@ -246,7 +246,7 @@ final class ReferenceTest extends AppTestCase
         $path = $this->handIn('draft.md', self::DRAFT);
         $list = $this->one('SELECT MAX(id) FROM reference_list');
         $this->match($list);
-        self::assertStringContainsString('Ask other archives for what is not held', $this->get($path));
+        self::assertStringContainsString('Ask other archives for the missing ones', $this->get($path));
         $this->client->request('POST', $path, ['_token' => $this->token($path), 'act' => 'elsewhere']);
         self::assertSame(303, $this->answered());
 
@@ -254,7 +254,7 @@ final class ReferenceTest extends AppTestCase
         $shown = $this->get($path);
         self::assertStringContainsString('The Mirror', $shown);
         self::assertStringContainsString('10 Nov 2024', $shown, 'the one nearest to the day on which it was read');
-        self::assertStringContainsString('not held here, nor by the other archives', $shown);
+        self::assertStringContainsString('not captured here or by the other archives', $shown);
         self::assertSame(['/map/http://lantern.test/a', '/map/http://board.test/r'], array_column($other->sent(), 'path'));
         self::assertSame(1, $this->one('SELECT COUNT(*) FROM reference_list WHERE matched_at IS NOT NULL'));
     }
@@ -320,14 +320,14 @@ final class ReferenceTest extends AppTestCase
         self::assertStringNotContainsString('paper-2.md', $shown);
         self::assertSame(30, substr_count($shown, '2 references'));
         self::assertSame(29, substr_count($shown, 'one of them waiting'));
-        self::assertSame(30, substr_count($shown, 'not found when checked'));
+        self::assertSame(30, substr_count($shown, 'not found'));
         self::assertSame(1, substr_count($shown, '◐ changed'));
         self::assertSame(1, preg_match('~href="(/references\?before=\d+)"~', $shown, $m));
         $earlier = $this->get($m[1]);
         self::assertStringContainsString('paper-2.md', $earlier);
         self::assertStringContainsString('paper-1.md', $earlier);
         self::assertStringNotContainsString('paper-3.md', $earlier);
-        self::assertStringContainsString('From the newest on', $earlier);
+        self::assertStringContainsString('Back to the newest', $earlier);
         self::assertStringNotContainsString('Earlier ones', $earlier);
         self::assertStringContainsString('paper-32.md', $this->get('/references?before=x'));
     }

@@ -282,7 +282,7 @@ final class ReplayTest extends AppTestCase
     public function testWhatWasNotKeptSaysSo(): void
     {
         $code = $this->held('<p>x');
-        self::assertStringContainsString('was not kept', $this->page('http://lantern.test/never?a=<b>', $code));
+        self::assertStringContainsString('was not captured', $this->page('http://lantern.test/never?a=<b>', $code));
         self::assertSame(404, $this->answered());
         self::assertStringNotContainsString('<b>', $this->body());
         self::assertSame('', $this->page('http://lantern.test/never.png', $code, '', 'image'));

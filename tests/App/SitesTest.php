@@ -149,7 +149,7 @@ final class SitesTest extends AppTestCase
 
     public function testTheFormSaysWhatIsWrongAndKeepsWhatWasTyped(): void
     {
-        self::assertStringContainsString('Keep a whole site', $this->get('/sites?of=http://board.test/'));
+        self::assertStringContainsString('Capture a whole site', $this->get('/sites?of=http://board.test/'));
         self::assertStringContainsString('http://board.test/</textarea>', $this->body());
         $this->post('/sites', ['seeds' => '', 'excludes' => '/drafts/']);
         self::assertSame(422, $this->answered());

@@ -63,7 +63,7 @@ final class UpgradeTest extends TestCase
         self::assertSame(['options' => null, 'verdict' => 'gaps'], $jobs['two'] ?? null);
         // Once more there is nothing to do.
         $this->migrate();
-        self::assertSame(1, $this->counts()['migration']);
+        self::assertSame(\count((array) glob(\dirname(__DIR__, 2).'/migrations/Version*.php')), $this->counts()['migration']);
     }
 
     public function testWhatWaitedInTheQueueIsStillDone(): void

@@ -48,7 +48,7 @@ test('a part that was pointed at is passed over, and counts again when the rule 
   await expect(page.locator('.heat i').first()).toBeAttached({ timeout: 20_000 });
   const substance = page.locator('section', { hasText: 'What matters' }).locator('[data-change]');
   const many = await substance.count();
-  await page.getByRole('button', { name: 'Point at what is to be passed over' }).click();
+  await page.getByRole('button', { name: 'Point at a part to ignore' }).click();
   // By the mouse, where the scaled page shows it.
   const frame = await page.locator('#page-new').boundingBox();
   const [x, y, width] = await page
@@ -61,17 +61,17 @@ test('a part that was pointed at is passed over, and counts again when the rule 
   await page.mouse.move(frame.x + (x * frame.width) / width, frame.y + (y * frame.width) / width);
   await page.mouse.down();
   await page.mouse.up();
-  const dialog = page.getByRole('dialog', { name: 'Pass over this part' });
+  const dialog = page.getByRole('dialog', { name: 'Ignore this part in comparisons' });
   await expect(dialog).toBeVisible();
   await expect(dialog.getByLabel('Or wherever these words stand')).toHaveValue(/14 centimetres/);
   await dialog.getByLabel('Part of the page').fill('h1');
   await dialog.getByLabel('Or wherever these words stand').fill('The crew measured 14 centimetres of water at the aft bulkhead.');
-  await dialog.getByRole('button', { name: 'Pass it over' }).click();
+  await dialog.getByRole('button', { name: 'Set the rule' }).click();
   await page.waitForURL(/\/compare\//);
   await expect(substance).toHaveCount(many - 1);
   await page.getByRole('link', { name: 'Rules of this page' }).click();
   await page.getByRole('button', { name: 'End this rule' }).click();
-  await expect(page.getByText('None yet.')).toBeVisible();
+  await expect(page.getByText('No capture has ended yet.')).toBeVisible();
 });
 
 test('every view of a comparison, lifelines and rules are accessible and say what they should', async ({ page }) => {

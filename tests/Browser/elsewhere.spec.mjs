@@ -12,14 +12,14 @@ test('what another archive holds is found, taken in, and marked as theirs', asyn
   await expect(archive.locator('.tag')).toHaveText('theirs');
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
   await archive.getByRole('checkbox').first().check();
-  await page.getByRole('button', { name: 'Take in what is ticked' }).click();
+  await page.getByRole('button', { name: 'Import what is ticked' }).click();
   const row = page.locator('.arrivals tr', { hasText: 'Sound Archive of merrowline.test-people' }).first();
-  await expect(row).toContainText(/taken in|known/, { timeout: 30_000 });
+  await expect(row).toContainText(/imported|known/, { timeout: 30_000 });
   await lookUp(page, people);
   const theirs = page.locator('.captures > li', { hasText: '2024-08-11 14:48:30' }).first();
-  await expect(theirs.locator('.tag')).toHaveText('taken in');
+  await expect(theirs.locator('.tag')).toHaveText('imported');
   await theirs.getByText('Facts and files').click();
-  await expect(theirs).toContainText('Sound Archive, held by another archive, taken from it');
+  await expect(theirs).toContainText('Sound Archive, imported from another archive');
   await theirs.locator('a.open').click();
   await expect(framed(page).locator('h1')).toContainText('People');
   // The parts came with it, each of its own moment, so nothing is missing.
@@ -45,20 +45,20 @@ test('an address that nobody holds, an archive that does not answer, and one tha
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
   await page.goto('/find?q=http://lantern.test/never/there');
   await page.getByRole('link', { name: 'Ask other archives' }).click();
-  await expect(page.locator('section.elsewhere', { hasText: 'Sound Archive' })).toContainText('It holds nothing of this address.');
+  await expect(page.locator('section.elsewhere', { hasText: 'Sound Archive' })).toContainText('It has no capture of this address.');
   await expect(page.locator('section.elsewhere', { hasText: 'Silent Archive' }).getByRole('alert')).toContainText(
     'The name silent.test has no address',
   );
   await page.goto('/archives');
-  await page.getByRole('button', { name: /Ask it no longer.*Silent Archive/ }).click();
+  await page.getByRole('button', { name: /Stop asking it.*Silent Archive/ }).click();
   await page.goto('/elsewhere?q=http://lantern.test/never/there');
   await expect(page.locator('section.elsewhere')).toHaveCount(1);
 });
 
 test('a capture is shown in a page of somebody else, without anything that could be pressed by mistake', async ({ page }) => {
   await lookUp(page, 'http://lantern.test/2025/01/the-seal');
-  await page.getByRole('link', { name: 'Read it as it last stood' }).click();
-  const code = await page.getByRole('button', { name: 'Copy the code that shows it in another page' }).getAttribute('data-copy');
+  await page.getByRole('link', { name: 'Read the last capture alive' }).click();
+  const code = await page.getByRole('button', { name: 'Copy the code to embed it in another page' }).getAttribute('data-copy');
   expect(code).toMatch(/^<iframe src="http:\/\/localhost:\d+\/c\/[0-9a-z]{12}\/embed" title="[^"<]*" [^<]*><\/iframe>$/);
   const base = new URL(page.url()).origin;
   const blog = createServer((request, response) =>
@@ -67,7 +67,7 @@ test('a capture is shown in a page of somebody else, without anything that could
   await new Promise(done => blog.listen(0, '127.0.0.1', done));
   await page.goto(`http://127.0.0.1:${blog.address().port}/`);
   const ours = page.frameLocator('iframe');
-  await expect(ours.getByText('as it stood on')).toBeVisible();
+  await expect(ours.getByText('as it was on')).toBeVisible();
   await expect(ours.locator('button, form, input')).toHaveCount(0);
   await expect(ours.frameLocator('iframe').locator('h1')).toContainText('The seal that was three years old');
   blog.close();

@@ -25,7 +25,7 @@ export const framed = page => page.frameLocator('#page');
 export async function keep(page, address) {
   await page.goto('/');
   await page.getByLabel('Address of a page').fill(address);
-  await page.getByRole('button', { name: 'Keep it now' }).click();
-  await page.getByText('Its permanent address:').waitFor({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Capture now' }).click();
+  await page.getByText('Permanent address').waitFor({ timeout: 60_000 });
   return page.getByRole('link', { name: /\/c\// }).getAttribute('href');
 }

@@ -7,7 +7,7 @@ const views = {
   address: page => lookUp(page, notice),
   reading: async page => {
     await lookUp(page, notice);
-    await page.getByRole('link', { name: 'Read it as it last stood' }).click();
+    await page.getByRole('link', { name: 'Read the last capture alive' }).click();
   },
   comparison: async page => {
     await lookUp(page, notice);
@@ -20,20 +20,20 @@ const views = {
   'give out': async page => {
     await lookUp(page, notice);
     await page.locator('.captures input[type=checkbox]').first().check();
-    await page.getByRole('button', { name: 'Give out' }).click();
+    await page.getByRole('button', { name: 'Export' }).click();
   },
   parcel: async page => {
-    await page.goto('/give-out');
-    await page.getByRole('button', { name: 'Put everything together' }).click();
+    await page.goto('/export');
+    await page.getByRole('button', { name: 'Export all holdings' }).click();
     await page.getByRole('link', { name: 'Download all in one file' }).waitFor({ timeout: 30_000 });
   },
   parts: async page => {
     await lookUp(page, notice);
     await page.locator('.captures summary').first().click();
-    await page.getByRole('link', { name: 'its parts one by one' }).first().click();
+    await page.getByRole('link', { name: 'All parts' }).first().click();
   },
-  'take in': page => page.goto('/take-in'),
-  custody: page => page.goto('/custody'),
+  'take in': page => page.goto('/import'),
+  custody: page => page.goto('/integrity'),
   'never kept': page => page.goto('/find?q=www.saltmarch-ferries.test/nowhere'),
   'no address': page => page.goto('/find?q=nonsense'),
   'not found': page => page.goto('/nowhere'),
@@ -54,7 +54,7 @@ for (const [name, go] of Object.entries(views)) {
 }
 
 test('the keyboard alone leads from the first screen to a comparison', async ({ page }) => {
-  await page.goto('/custody');
+  await page.goto('/integrity');
   await page.keyboard.press('/');
   await page.keyboard.type('saltmarch-ferries.test/safety/stern-door');
   await page.keyboard.press('Enter');
@@ -106,7 +106,7 @@ test('moments are shown in the reader’s zone, which is named', async ({ page }
 });
 
 test('a form that did not come from us changes nothing', async ({ request }) => {
-  const answer = await request.post('/keep', { form: { q: notice, _token: 'guessed' } });
+  const answer = await request.post('/captures', { form: { q: notice, _token: 'guessed' } });
   expect(answer.status()).toBe(403);
   const misled = await request.get('/', { headers: { Host: 'rebound.example' } });
   expect(misled.status()).toBe(421);

@@ -28,12 +28,12 @@ test('from an address to proof', async ({ page }) => {
   await keep(page, notice);
   await lookUp(page, 'HTTPS://Saltmarch-Ferries.test:443/safety/./stern-door?utm_source=letter#top');
   await expect(page.locator('.history-list .verdict')).toContainText('Last seen alive on 19 Jan 2026');
-  await expect(page.locator('.history-list .verdict')).toContainText('At the last check it was gone.');
-  await page.getByRole('link', { name: 'Read it as it last stood' }).click();
+  await expect(page.locator('.history-list .verdict')).toContainText('The last capture did not find it.');
+  await page.getByRole('link', { name: 'Read the last capture alive' }).click();
   await expect(framed(page).getByRole('heading', { name: 'Notice: stern door of Petrel Dawn' })).toBeVisible();
   await expect(page.locator('.margin-date')).toHaveText('19 Jan 2026');
 
-  await page.goto('/custody');
+  await page.goto('/integrity');
   await page.getByRole('button', { name: 'Verify now' }).click();
   await expect(page.locator('#verification')).toContainText('Everything is as it was entered.', { timeout: 30_000 });
 });
@@ -41,14 +41,14 @@ test('from an address to proof', async ({ page }) => {
 test('a page that cannot be had ends in a reason, and in what to do', async ({ page }) => {
   await page.goto('/');
   await page.getByLabel('Address of a page').fill('http://nobody-has-this.test/page');
-  await page.getByRole('button', { name: 'Keep it now' }).click();
+  await page.getByRole('button', { name: 'Capture now' }).click();
   await expect(page.getByRole('alert')).toContainText('The name in this address does not exist', { timeout: 40_000 });
   await expect(page.getByRole('button', { name: 'Try again' })).toBeVisible();
 
   await page.goto('/');
   await page.getByLabel('Address of a page').fill('http://192.168.1.1/router');
-  await page.getByRole('button', { name: 'Keep it now' }).click();
-  await expect(page.getByRole('alert')).toContainText('This address lies inside a closed network', { timeout: 40_000 });
+  await page.getByRole('button', { name: 'Capture now' }).click();
+  await expect(page.getByRole('alert')).toContainText('This address is inside a closed network', { timeout: 40_000 });
 });
 
 test('what is no address is said to be none, and nothing that was typed is lost', async ({ page }) => {
@@ -61,7 +61,7 @@ test('an address never kept says so, and offers what is near', async ({ page }) 
   await lookUp(page, 'www.saltmarch-ferries.test/safety/bow-door');
   await expect(page.getByRole('heading', { name: 'www.saltmarch-ferries.test/safety/bow-door' })).toBeVisible();
   await page.getByRole('link', { name: /saltmarch-ferries.test\/safety\/stern-door/ }).click();
-  await expect(page.getByRole('link', { name: 'Read it as it last stood' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Read the last capture alive' })).toBeVisible();
 });
 
 test('progress is watched without our scripts, too', async ({ browser, baseURL }) => {
@@ -70,17 +70,17 @@ test('progress is watched without our scripts, too', async ({ browser, baseURL }
   setClock('2024-12-20T10:00Z');
   await page.goto('/');
   await page.getByLabel('Address of a page').fill('http://www.saltmarch-ferries.test/fares');
-  await page.getByRole('button', { name: 'Keep it now' }).click();
-  await expect(page.getByText('Its permanent address:')).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Capture now' }).click();
+  await expect(page.getByText('Permanent address')).toBeVisible({ timeout: 60_000 });
   await context.close();
 });
 
 test('from a capture one press says whether the page is gone today', async ({ page }) => {
   setClock('2026-03-05');
   await lookUp(page, notice);
-  await page.getByRole('link', { name: 'Read it as it last stood' }).click();
-  await page.getByRole('button', { name: 'How is it today?' }).click();
-  await expect(page.getByText('the page is gone today (404)')).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('link', { name: 'Read the last capture alive' }).click();
+  await page.getByRole('button', { name: 'Compare with today' }).click();
+  await expect(page.getByText('the page is no longer there (404)')).toBeVisible({ timeout: 60_000 });
   await page.getByRole('link', { name: 'What changed' }).click();
   await page.waitForURL(/\/compare\//);
 });

@@ -9,7 +9,7 @@ const article = 'http://lantern.test/2024/11/petrel-dawn-held';
 
 test('a page of many hosts is read as it stood: pictures, fonts, and what scripts load', async ({ page }) => {
   await lookUp(page, article);
-  await page.getByRole('link', { name: 'Read it as it last stood' }).click();
+  await page.getByRole('link', { name: 'Read the last capture alive' }).click();
   const frame = framed(page);
   await expect(frame.locator('.comments')).toContainText('That door leaked in the spring, too.');
   await frame.locator('figure img').scrollIntoViewIfNeeded();
@@ -22,7 +22,7 @@ test('a page of many hosts is read as it stood: pictures, fonts, and what script
 
 test('keys lead through the captures of a page', async ({ page }) => {
   await lookUp(page, notice);
-  await page.getByRole('link', { name: 'Read it as it last stood' }).click();
+  await page.getByRole('link', { name: 'Read the last capture alive' }).click();
   const date = page.locator('.margin-date');
   const alive = await date.textContent();
   await page.keyboard.press('ArrowLeft');
@@ -48,15 +48,15 @@ test('a link leads to the nearest capture of its target, and the margin says of 
 
 test('what was not kept says so in its place', async ({ page }) => {
   await lookUp(page, article);
-  await page.getByRole('link', { name: 'Read it as it last stood' }).click();
+  await page.getByRole('link', { name: 'Read the last capture alive' }).click();
   await framed(page).locator('.related a').first().click();
-  await expect(framed(page).getByRole('heading', { name: 'This page was not kept' })).toBeVisible();
+  await expect(framed(page).getByRole('heading', { name: 'This page was not captured' })).toBeVisible();
   await expect(framed(page).locator('body')).toContainText('http://lantern.test/archive/');
 });
 
 test('still reading runs no script of the page, and shows what scripts had made', async ({ page }) => {
   await lookUp(page, article);
-  const href = await page.getByRole('link', { name: 'Read it as it last stood' }).getAttribute('href');
+  const href = await page.getByRole('link', { name: 'Read the last capture alive' }).getAttribute('href');
   await page.goto(href + '?mode=still');
   await expect(framed(page).locator('.comments')).toContainText('That door leaked in the spring, too.');
   expect(await page.frames()[1].evaluate(() => 'lantern' in window)).toBe(false);
@@ -98,11 +98,11 @@ test('the MHTML file opens from a disk without a network, and says the same', as
 test('a passage has an address of its own, which leads to it and marks it', async ({ page, context }) => {
   await context.grantPermissions(['clipboard-read', 'clipboard-write']);
   await lookUp(page, notice);
-  await page.getByRole('link', { name: 'Read it as it last stood' }).click();
+  await page.getByRole('link', { name: 'Read the last capture alive' }).click();
   const part = framed(page).locator('li', { hasText: 'The doors of Sound Heron' });
   await part.waitFor();
   await part.selectText();
-  await page.getByRole('button', { name: 'Copy the address of what is marked' }).click();
+  await page.getByRole('button', { name: 'Copy the address of the marked passage' }).click();
   const address = await page.evaluate(() => navigator.clipboard.readText());
   expect(new URL(address).searchParams.get('passage')).toBe('The doors of Sound Heron have been checked.');
   await page.goto(address);
@@ -127,9 +127,9 @@ test('only this capture leaves out what comes from other moments', async ({ page
 
 test('a page is printed as PDF from its still reading', async ({ page }) => {
   await lookUp(page, notice);
-  await page.getByRole('link', { name: 'Read it as it last stood' }).click();
+  await page.getByRole('link', { name: 'Read the last capture alive' }).click();
   const [parcel] = await Promise.all([page.waitForEvent('popup'), page.getByRole('button', { name: 'Print as PDF' }).click()]);
-  await expect(parcel.getByRole('heading', { name: 'A parcel to give out' })).toBeVisible();
+  await expect(parcel.getByRole('heading', { name: 'An export' })).toBeVisible();
   const [download] = await Promise.all([
     parcel.waitForEvent('download', { timeout: 60_000 }),
     parcel.getByRole('link', { name: /\.pdf$/ }).click({ timeout: 60_000 }),

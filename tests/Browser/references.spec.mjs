@@ -11,33 +11,33 @@ test('a draft is handed in, its references are judged, and it comes back repaire
   await page.goto('/');
   await page.getByRole('link', { name: 'References' }).click();
   await sound(page);
-  await page.getByLabel('A document').setInputFiles(root + 'demo/draft/ten-weeks-on-the-sound.docx');
+  await page.getByLabel('Document').setInputFiles(root + 'demo/draft/ten-weeks-on-the-sound.docx');
   await page.getByRole('button', { name: 'Find and check its references' }).click();
   await expect(page.getByRole('heading', { name: 'ten-weeks-on-the-sound.docx' })).toBeVisible();
   await expect(page.getByRole('status').first()).toHaveText(/^\s*32 references\s*$/, { timeout: 90_000 });
   const of = number => page.locator('#r' + number);
   await expect(of(1)).toContainText('alive');
-  await expect(of(7)).toContainText('the name has no address any more');
+  await expect(of(7)).toContainText('its name no longer exists');
   await expect(of(15)).toContainText('gone (410)');
-  await expect(of(17)).toContainText('a page says it is not there');
+  await expect(of(17)).toContainText('says itself that there is no such page');
   await expect(of(21)).toContainText('for sale');
-  await expect(of(29)).toContainText('it leads to the front page');
-  await expect(of(2)).toContainText('stood in it; no longer in the latest capture');
-  await expect(of(3)).toContainText('As of 11 Nov 2024');
-  await expect(of(4)).toContainText('As of 16 Nov 2024');
+  await expect(of(29)).toContainText('redirects to the front page');
+  await expect(of(2)).toContainText('in it, but no longer in the latest capture');
+  await expect(of(3)).toContainText('Capture of 11 Nov 2024');
+  await expect(of(4)).toContainText('Capture of 16 Nov 2024');
   await sound(page);
-  await page.getByRole('navigation', { name: 'Which of them' }).getByRole('link', { name: 'not found when checked' }).click();
+  await page.getByRole('navigation', { name: 'Which references' }).getByRole('link', { name: 'not found' }).click();
   await expect(page.locator('#r1')).toHaveCount(0);
   await expect(of(15)).toBeVisible();
 
-  await page.getByRole('link', { name: 'Give back the document repaired' }).click();
+  await page.getByRole('link', { name: 'Repair the document' }).click();
   await sound(page);
-  await page.getByRole('button', { name: 'Repair it so' }).click();
-  await expect(page.getByText(/\d+ references are led elsewhere/)).toBeVisible();
+  await page.getByRole('button', { name: 'Repair' }).click();
+  await expect(page.getByText(/\d+ references are replaced/)).toBeVisible();
   await sound(page);
   const [download] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('link', { name: 'The document, repaired (DOCX)' }).click(),
+    page.getByRole('link', { name: 'Download the repaired document (DOCX)' }).click(),
   ]);
   expect(download.suggestedFilename()).toBe('ten-weeks-on-the-sound repaired.docx');
   const text = execFileSync('pandoc', ['--sandbox', '-f', 'docx', '-t', 'markdown', '--wrap=none', await download.path()], {
@@ -50,7 +50,7 @@ test('a draft is handed in, its references are judged, and it comes back repaire
     ),
   );
   expect(text).toContain('Four days after that the notice said fourteen.');
-  const [list] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'The list of alterations' }).click()]);
+  const [list] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'List of changes' }).click()]);
   expect(readFileSync(await list.path(), 'utf8')).toContain('"http://merrowline.test/fares"');
 
   await page.getByRole('link', { name: 'References' }).first().click();
@@ -67,7 +67,7 @@ test('how a page stands today is asked with one press, and stays with its looks'
   setClock('2026-03-05T10:00Z');
   await lookUp(page, 'lantern.test/2024/06/summer-crowds');
   await page.getByRole('button', { name: /Check whether it is alive|Check again/ }).click();
-  await expect(page.locator('#live')).toContainText('it leads to the front page', { timeout: 30_000 });
+  await expect(page.locator('#live')).toContainText('redirects to the front page', { timeout: 30_000 });
   await expect(page.locator('#live')).toContainText(
     /It counts as vanished when three checks|Three checks, far enough apart, did not find it/,
   );
@@ -79,7 +79,7 @@ test('what is watched is told when it changes, with the comparison one press awa
   await lookUp(page, 'www.saltmarch-ferries.test/timetable');
   await page.getByRole('link', { name: 'Watch', exact: true }).click();
   await sound(page);
-  await page.getByRole('button', { name: 'Watch it' }).click();
+  await page.getByRole('button', { name: 'Watch', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'When it is checked, and why' })).toBeVisible();
   await expect(async () => {
     await page.reload();
@@ -97,15 +97,15 @@ test('what is watched is told when it changes, with the comparison one press awa
   await page.getByRole('link', { name: 'Compare' }).first().click();
   await expect(page).toHaveURL(/\/compare\//);
   await page.goto('/events');
-  await page.getByRole('button', { name: 'I have seen these' }).click();
+  await page.getByRole('button', { name: 'Mark these as seen' }).click();
   await expect(page.getByText('· new ·')).toHaveCount(0);
-  await page.getByRole('link', { name: 'its watch' }).first().click();
-  await page.getByRole('button', { name: 'End it' }).click();
+  await page.getByRole('link', { name: 'Its watch' }).first().click();
+  await page.getByRole('button', { name: 'End this watch' }).click();
   await expect(page.getByRole('status').first()).toContainText('ended');
   await page.goto('/watches');
-  await page.getByLabel('Mail to').fill('ilse.varga@watchdog.example');
-  await page.getByLabel('once a day at').fill('08:00');
-  await page.getByRole('button', { name: 'Set' }).click();
+  await page.getByLabel('Daily mail to').fill('ilse.varga@watchdog.example');
+  await page.getByLabel('Sent at').fill('08:00');
+  await page.getByRole('button', { name: 'Save' }).click();
   const box = new URL(page.url());
   await expect(async () => {
     await page.goto(`http://127.77.0.1:${+box.port + 2}/`);
@@ -117,7 +117,7 @@ test('what is watched is told when it changes, with the comparison one press awa
     .click();
   await expect(page.getByText('CHANGED')).toBeVisible();
   await page.goto(box.origin + '/holdings/alive');
-  await expect(page.getByRole('heading', { name: 'How much of what is held is still alive?' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'How much of what we hold is still alive?' })).toBeVisible();
   await sound(page);
   await page.goto('/live?q=' + encodeURIComponent(notice));
   await sound(page);

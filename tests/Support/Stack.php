@@ -154,8 +154,8 @@ final class Stack
     public function log(): string
     {
         $texts = '';
-        foreach (glob($this->data.'/log/*.log') ?: [] as $path) {
-            $texts .= basename($path).":\n".substr((string) file_get_contents($path), -3_000)."\n";
+        foreach ((array) glob($this->data.'/log/*.log') as $path) {
+            $texts .= basename((string) $path).":\n".substr((string) file_get_contents((string) $path), -3_000)."\n";
         }
 
         return $texts;

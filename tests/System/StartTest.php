@@ -28,7 +28,7 @@ final class StartTest extends TestCase
         self::assertSame(0, $status, $said);
         self::assertStringContainsString('Ypomna runs at http://localhost:'.$this->stack->port.'/', $said);
         self::assertStringNotContainsString('stand-in', $said);
-        self::assertStringContainsString('Nothing is kept yet.', $this->get('/'));
+        self::assertStringContainsString('Nothing is captured yet.', $this->get('/'));
         [$status, $said] = $this->stack->ypomna('standin:clock', '2024-11-12');
         self::assertSame(1, $status);
         self::assertStringContainsString('real time', $said);
@@ -61,7 +61,7 @@ final class StartTest extends TestCase
         $this->stack = new Stack($this->stack->data.'/inside', $this->stack->port);
         [$status, $said] = $this->stack->start(['--empty']);
         self::assertSame(0, $status, $said);
-        self::assertStringContainsString('Nothing is kept yet.', $this->get('/'));
+        self::assertStringContainsString('Nothing is captured yet.', $this->get('/'));
     }
 
     public function testAPortInUseIsNamed(): void

@@ -76,7 +76,7 @@ final class ArchivesController extends AbstractController
             }
         }
 
-        return $this->redirectToRoute('take_in', [], Response::HTTP_SEE_OTHER);
+        return $this->redirectToRoute('import', [], Response::HTTP_SEE_OTHER);
     }
 
     #[Route('/archives', name: 'archives', methods: ['GET'])]

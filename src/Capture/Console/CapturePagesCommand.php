@@ -19,7 +19,7 @@ use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\InvalidAddress;
 
 /** Hands addresses to the workers from the command line. */
-#[AsCommand('keep', 'Asks the workers to keep pages')]
+#[AsCommand('capture:page', 'Asks the workers to capture pages', ['keep'])]
 final class CapturePagesCommand extends Command
 {
     public function __construct(

@@ -18,7 +18,7 @@ use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\InvalidRules;
 
 /** Hands whole sites to the workers from the command line. */
-#[AsCommand('site', 'Asks the workers to keep a whole site')]
+#[AsCommand('capture:site', 'Captures whole sites', ['site'])]
 final class CaptureSiteCommand extends Command
 {
     public function __construct(private readonly Crawls $crawls, private readonly CurrentPerson $person)

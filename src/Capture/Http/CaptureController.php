@@ -18,6 +18,7 @@ use Ypomna\App\Capture\InvalidRequest;
 use Ypomna\App\Capture\JobList;
 use Ypomna\App\Capture\RememberedChoices;
 use Ypomna\App\Capture\Value\CaptureDescription;
+use Ypomna\App\Catalogue\CaptureLists;
 use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\HeldAddresses;
@@ -42,8 +43,8 @@ final class CaptureController extends AbstractController
     ) {
     }
 
-    #[Route('/keep', name: 'keep', methods: ['POST'])]
-    #[IsCsrfTokenValid('keep')]
+    #[Route('/captures', name: 'capture_begin', methods: ['POST'])]
+    #[IsCsrfTokenValid('capture')]
     public function keep(Actor $actor, Request $request, CaptureRequests $requests, RememberedChoices $choices): Response
     {
         $typed = $request->request->getString('q');
@@ -126,16 +127,24 @@ final class CaptureController extends AbstractController
 
     /** Tries again to get what a capture lacks. */
     #[Route('/c/{code}/complete', name: 'capture_complete', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
-    #[IsCsrfTokenValid('keep')]
+    #[IsCsrfTokenValid('capture')]
     public function complete(Actor $actor, Capture $capture, Request $request, CaptureRequests $requests): Response
     {
         return $this->redirectToRoute('capture_job', ['code' => $requests->complete($actor, $capture)->code], Response::HTTP_SEE_OTHER);
     }
 
     #[Route('/captures', name: 'captures', methods: ['GET'])]
-    public function list(): Response
+    public function list(Viewer $viewer, CaptureLists $lists): Response
     {
-        return $this->render('capture/list.html.twig', ['open' => $this->jobs->open(), 'ended' => $this->jobs->ended()]);
+        $ended = $this->jobs->ended();
+        $codes = array_values(array_filter(
+            array_map(static fn (CaptureJob $job): ?string => $job->captureCode, $ended), \is_string(...),
+        ));
+
+        return $this->render(
+            'capture/list.html.twig',
+            ['open' => $this->jobs->open(), 'ended' => $ended, 'facts' => $lists->facts($viewer, $codes)],
+        );
     }
 
     #[Route('/captures/{code}', name: 'capture_job', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]

@@ -54,7 +54,7 @@ final class AddressController extends AbstractController
             $found = null === $wanted->range
                 ? $this->words->find($viewer, $wanted->words, $wanted->years)
                 : $this->addresses->under($viewer, $wanted->range, $after);
-            $more = null !== $wanted->range && AddressRepository::PAGE === \count($found) ? $found[\count($found) - 1]['code'] : null;
+            $more = null !== $wanted->range && AddressRepository::PAGE === \count($found) ? $found[\count($found) - 1]->code : null;
 
             return $this->render(
                 'catalogue/found.html.twig',

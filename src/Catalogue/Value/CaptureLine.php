@@ -31,6 +31,8 @@ final readonly class CaptureLine
         public string $fileDigest,
         /** `whole`, `gaps`, `failed`; null where nobody looked. */
         public ?string $verdict = null,
+        /** Whether a browser made it, and with it most likely a picture. */
+        public bool $hasPicture = false,
     ) {
     }
 
@@ -41,7 +43,7 @@ final readonly class CaptureLine
             $row->textOrNull('title'), $row->textOrNull('mime'), $row->int('parts'),
             $row->int('bytes'), $row->textOrNull('redirect_to'), $row->text('agent'), $row->text('how'), $row->floatOrNull('changed'),
             WarcFile::TAKEN_IN === $row->text('origin'),
-            $row->int('file_bytes'), $row->text('file_digest'), $row->textOrNull('verdict'),
+            $row->int('file_bytes'), $row->text('file_digest'), $row->textOrNull('verdict'), null !== $row->intOrNull('dom_offset'),
         );
     }
 

@@ -18,7 +18,7 @@ use Ypomna\App\Exchange\Value\ParcelOptions;
 use Ypomna\App\Shared\Viewer;
 
 /** Puts captures together in a folder, from the command line. */
-#[AsCommand('give-out', 'Puts captures, or everything, into a folder with a manifest that sha256sum -c reads')]
+#[AsCommand('export', 'Exports captures, or all holdings, into a folder with a manifest that sha256sum -c reads', ['give-out'])]
 final class ExportCommand extends Command
 {
     public function __construct(private readonly ExportBuilder $builder, private readonly AddressRepository $addresses)

@@ -37,7 +37,7 @@ final class ExportController extends AbstractController
     }
 
     /** The parcels; with `address` and ticked captures in `c`, what is to be given out and how. */
-    #[Route('/give-out', name: 'give_out', methods: ['GET'])]
+    #[Route('/export', name: 'export', methods: ['GET'])]
     public function show(Viewer $viewer, Request $request): Response
     {
         $address = $this->addresses->byCode($viewer, $request->query->getString('address'));
@@ -53,8 +53,8 @@ final class ExportController extends AbstractController
         );
     }
 
-    #[Route('/give-out', name: 'give_out_ask', methods: ['POST'])]
-    #[IsCsrfTokenValid('give-out')]
+    #[Route('/export', name: 'export_begin', methods: ['POST'])]
+    #[IsCsrfTokenValid('export')]
     public function ask(Viewer $viewer, Request $request): Response
     {
         $form = $request->request;
@@ -81,7 +81,7 @@ final class ExportController extends AbstractController
 
     /** The page printed, from its still reading: a worker does it. */
     #[Route('/c/{code}/pdf', name: 'capture_pdf', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
-    #[IsCsrfTokenValid('give-out')]
+    #[IsCsrfTokenValid('export')]
     public function pdf(Viewer $viewer, string $code, Request $request): Response
     {
         return $this->printed($viewer, $request, new ParcelOptions([$code], [], false, ParcelOptions::PDF));
@@ -93,7 +93,7 @@ final class ExportController extends AbstractController
         requirements: ['one' => Codes::PATTERN, 'other' => Codes::PATTERN],
         methods: ['POST'],
     )]
-    #[IsCsrfTokenValid('give-out')]
+    #[IsCsrfTokenValid('export')]
     public function comparison(Viewer $viewer, string $one, string $other, Request $request): Response
     {
         return $this->printed($viewer, $request, new ParcelOptions([$one, $other], [], false, ParcelOptions::PDF, compared: true));
@@ -116,13 +116,13 @@ final class ExportController extends AbstractController
         }
     }
 
-    #[Route('/give-out/{code}', name: 'parcel', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    #[Route('/export/{code}', name: 'parcel', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function parcel(string $code): Response
     {
         return $this->render('exchange/parcel.html.twig', ['parcel' => $this->found($code)]);
     }
 
-    #[Route('/give-out/{code}/progress', name: 'parcel_progress', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    #[Route('/export/{code}/progress', name: 'parcel_progress', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function progress(string $code): Response
     {
         $parcel = $this->found($code);
@@ -135,7 +135,7 @@ final class ExportController extends AbstractController
     }
 
     #[Route(
-        '/give-out/{code}/file/{name}', name: 'parcel_file', requirements: ['code' => Codes::PATTERN, 'name' => '.+'], methods: ['GET'],
+        '/export/{code}/file/{name}', name: 'parcel_file', requirements: ['code' => Codes::PATTERN, 'name' => '.+'], methods: ['GET'],
     )]
     public function fetch(string $code, string $name): Response
     {
@@ -148,7 +148,7 @@ final class ExportController extends AbstractController
     }
 
     /** All its files in one (POSIX.1-2017, pax format). */
-    #[Route('/give-out/{code}/all', name: 'parcel_all', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    #[Route('/export/{code}/all', name: 'parcel_all', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function all(string $code): Response
     {
         $parcel = $this->found($code);
@@ -174,13 +174,13 @@ final class ExportController extends AbstractController
             ['Content-Type' => 'application/x-tar', 'Content-Disposition' => 'attachment; filename="parcel-'.$parcel->code.'.tar"']);
     }
 
-    #[Route('/give-out/{code}/remove', name: 'parcel_remove', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
+    #[Route('/export/{code}/remove', name: 'parcel_remove', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
     #[IsCsrfTokenValid('parcel-remove')]
     public function remove(string $code, Request $request): Response
     {
         $this->parcels->remove($this->found($code));
 
-        return $this->redirectToRoute('give_out', [], Response::HTTP_SEE_OTHER);
+        return $this->redirectToRoute('export', [], Response::HTTP_SEE_OTHER);
     }
 
     /**

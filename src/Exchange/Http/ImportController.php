@@ -26,13 +26,13 @@ final class ImportController extends AbstractController
     {
     }
 
-    #[Route('/take-in', name: 'take_in', methods: ['GET'])]
+    #[Route('/import', name: 'import', methods: ['GET'])]
     public function show(): Response
     {
         return $this->render('exchange/import.html.twig', $this->report());
     }
 
-    #[Route('/take-in/report', name: 'take_in_report', methods: ['GET'])]
+    #[Route('/import/report', name: 'import_report', methods: ['GET'])]
     public function progress(): Response
     {
         $report = $this->report();
@@ -43,8 +43,8 @@ final class ImportController extends AbstractController
     }
 
     /** The plain form, for windows without our script. */
-    #[Route('/take-in', name: 'take_in_form', methods: ['POST'])]
-    #[IsCsrfTokenValid('take-in')]
+    #[Route('/import', name: 'import_form', methods: ['POST'])]
+    #[IsCsrfTokenValid('import')]
     public function form(Request $request): Response
     {
         $refused = [];
@@ -66,7 +66,7 @@ final class ImportController extends AbstractController
             );
         }
 
-        return $this->redirectToRoute('take_in', [], Response::HTTP_SEE_OTHER);
+        return $this->redirectToRoute('import', [], Response::HTTP_SEE_OTHER);
     }
 
     /**
@@ -88,7 +88,7 @@ final class ImportController extends AbstractController
     }
 
     /** A file begins to come: says under which code, and how much of it is there already. */
-    #[Route('/take-in/begin', name: 'take_in_begin', methods: ['POST'])]
+    #[Route('/import/begin', name: 'import_begin', methods: ['POST'])]
     public function begin(Request $request): Response
     {
         return $this->answer($request, function () use ($request): array {
@@ -105,7 +105,7 @@ final class ImportController extends AbstractController
     }
 
     /** A piece of it; the last one completes it. */
-    #[Route('/take-in/{code}/{at}', name: 'take_in_piece', requirements: ['code' => Codes::PATTERN, 'at' => '\d{1,15}'], methods: ['PUT'])]
+    #[Route('/import/{code}/{at}', name: 'import_piece', requirements: ['code' => Codes::PATTERN, 'at' => '\d{1,15}'], methods: ['PUT'])]
     public function piece(string $code, int $at, Request $request): Response
     {
         return $this->answer($request, function () use ($code, $at, $request): array {
@@ -140,7 +140,7 @@ final class ImportController extends AbstractController
      */
     private function answer(Request $request, \Closure $act): Response
     {
-        if (!$this->isCsrfTokenValid('take-in', (string) $request->headers->get('X-Token'))) {
+        if (!$this->isCsrfTokenValid('import', (string) $request->headers->get('X-Token'))) {
             return new JsonResponse(['error' => 'The page was open for too long. Load it again.'], Response::HTTP_FORBIDDEN);
         }
         try {

@@ -28,7 +28,7 @@ final class IntegrityController extends AbstractController
     {
     }
 
-    #[Route('/custody', name: 'custody', methods: ['GET'])]
+    #[Route('/integrity', name: 'integrity', methods: ['GET'])]
     public function show(Viewer $viewer, HoldingsTotals $totals, LedgerMirror $ledger): Response
     {
         return $this->render(
@@ -37,7 +37,7 @@ final class IntegrityController extends AbstractController
         );
     }
 
-    #[Route('/custody/verify', name: 'custody_verify', methods: ['POST'])]
+    #[Route('/integrity/verify', name: 'integrity_verify', methods: ['POST'])]
     #[IsCsrfTokenValid('verify')]
     public function verify(Request $request, MessageBusInterface $bus): Response
     {
@@ -46,10 +46,10 @@ final class IntegrityController extends AbstractController
             $bus->dispatch(new VerifyHoldings((int) $this->verifier->begin()->id));
         }
 
-        return $this->redirectToRoute('custody', [], Response::HTTP_SEE_OTHER);
+        return $this->redirectToRoute('integrity', [], Response::HTTP_SEE_OTHER);
     }
 
-    #[Route('/custody/progress', name: 'custody_progress', methods: ['GET'])]
+    #[Route('/integrity/progress', name: 'integrity_progress', methods: ['GET'])]
     public function progress(): Response
     {
         $latest = $this->verifier->latest();
@@ -62,7 +62,7 @@ final class IntegrityController extends AbstractController
     }
 
     /** The ledger as it stands on the disk. */
-    #[Route('/custody/ledger', name: 'custody_ledger', methods: ['GET'])]
+    #[Route('/integrity/ledger', name: 'integrity_ledger', methods: ['GET'])]
     public function ledger(MirroredLedger $ledger): Response
     {
         return new StreamedResponse(static function () use ($ledger): void {

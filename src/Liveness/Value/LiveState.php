@@ -17,6 +17,8 @@ final readonly class LiveState
         public int $checks,
         public ?LiveReason $reason,
         public bool $isFinal,
+        /** How many checks, far enough apart to count, found it. */
+        public int $agreeing,
         public float $confidence,
         public ?\DateTimeImmutable $since,
         public ?\DateTimeImmutable $seenAt,
@@ -33,7 +35,7 @@ final readonly class LiveState
 
         return new self(
             $row->int('id'), $row->text('url'), $row->int('checks'), LiveReason::tryFrom($row->textOrNull('reason') ?? ''),
-            1 === $row->int('is_final'), $row->floatOrNull('confidence') ?? 0.0,
+            1 === $row->int('is_final'), $row->int('agreeing'), $row->floatOrNull('confidence') ?? 0.0,
             $row->momentOrNull('since'), $row->momentOrNull('seen_at'), $row->momentOrNull('checked_at'), $row->momentOrNull('next_at'),
             null !== $row->textOrNull('wanted_at'),
         );

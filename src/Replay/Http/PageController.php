@@ -36,8 +36,8 @@ final readonly class PageController
         #[Autowire('%kernel.project_dir%/assets/replay-shim.js')] string $shim,
     ) {
         $words = new PageWords(
-            $translator->trans('This picture was not kept'),
-            $translator->trans('Certainly not what stood there then'),
+            $translator->trans('replay.picture_not_captured'),
+            $translator->trans('replay.certainly_not_what_was_there_then'),
             static fn (string $url, string $inject): string => $twig->render(
                 'replay/not_kept.html.twig', ['url' => $url, 'inject' => $inject],
             ),

@@ -29,6 +29,8 @@ final class FormatExtension extends AbstractExtension
             new TwigFilter('moment', $this->moment(...), ['is_safe' => ['html']]),
             new TwigFilter('day', $this->day(...), ['is_safe' => ['html']]),
             new TwigFilter('sentence', $this->sentence(...), ['is_safe' => ['html']]),
+            new TwigFilter('word', $this->word(...)),
+            new TwigFilter('plain_day', $this->plainDay(...)),
             new TwigFilter('utc', $this->utc(...)),
             new TwigFilter('bytes', $this->bytes(...)),
             new TwigFilter('share', $this->share(...)),
@@ -77,6 +79,25 @@ final class FormatExtension extends AbstractExtension
         ));
     }
 
+    /**
+     * The word for a state, a reason or another value of a closed set: the message `FAMILY.VALUE`. This is the only place where the name of
+     * a message is put together.
+     *
+     * @param array<string, string|int|float|Markup> $values
+     */
+    public function word(string $value, string $family, array $values = []): string|Markup
+    {
+        $key = $family.'.'.$value;
+
+        return [] === $values ? $this->translator->trans($key) : self::markup($this->sentence($key, $values));
+    }
+
+    /** In the reader's zone, as text: for what takes no markup. */
+    public function plainDay(\DateTimeImmutable $moment): string
+    {
+        return $moment->setTimezone($this->zone->zone())->format('j M Y');
+    }
+
     public function utc(\DateTimeImmutable $moment): string
     {
         return $moment->setTimezone(new \DateTimeZone('UTC'))->format('Y-m-d H:i:s.v').' UTC';
@@ -86,14 +107,14 @@ final class FormatExtension extends AbstractExtension
     public function days(float $days): string
     {
         if (is_infinite($days) || $days > 36_500) {
-            return $this->translator->trans('count.years', ['n' => 100]);
+            return (string) $this->word('years', 'count', ['n' => 100]);
         }
         [$unit, $span] = match (true) {
             $days < 1 / 16 => ['minutes', max(1, $days * 1_440)], $days < 2 => ['hours', $days * 24], $days < 21 => ['daysn', $days],
             $days < 100 => ['weeks', $days / 7], $days < 900 => ['months', $days / 30.44], default => ['years', $days / 365.25],
         };
 
-        return $this->translator->trans('count.'.$unit, ['n' => $span < 10 && 'minutes' !== $unit ? round($span, 1) : round($span)]);
+        return (string) $this->word($unit, 'count', ['n' => $span < 10 && 'minutes' !== $unit ? round($span, 1) : round($span)]);
     }
 
     public function bytes(int $bytes): string
