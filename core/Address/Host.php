@@ -134,7 +134,7 @@ final class Host
             10 => '/^\d+$/',
         };
         if (1 !== preg_match($valid, $digits) || \strlen(ltrim($digits, '0')) > 14) {
-            throw InvalidAddress::because($host, 'a part of the IPv4 address is no number');
+            throw InvalidAddress::because($host, 'a part of the IPv4 address is not a number');
         }
 
         return '' === $digits ? 0 : \intval($digits, $radix);

@@ -46,7 +46,7 @@ final readonly class KeyRules
             }
             if (1 !== preg_match(self::LINE, $line, $m, \PREG_UNMATCHED_AS_NULL)) {
                 throw new InvalidRules(\sprintf(
-                    '%s, line %d: “%s” is no rule. A rule is tracking, session or keep and a name, or ordered; behind it may stand “on”'
+                    '%s, line %d: “%s” is not a rule. A rule is tracking, session or keep and a name, or ordered; behind it may stand “on”'
                         .' and a host.',
                     $from,
                     $n + 1,
@@ -58,7 +58,7 @@ final readonly class KeyRules
                 $host = null === $m['host'] ? null : Host::parse($m['host']);
             } catch (InvalidAddress) {
                 throw new InvalidRules(\sprintf(
-                    '%s, line %d: “%s” is no host name.', $from, $n + 1, mb_strimwidth(mb_scrub($m['host']), 0, 60, '…'),
+                    '%s, line %d: “%s” is not a host name.', $from, $n + 1, mb_strimwidth(mb_scrub($m['host']), 0, 60, '…'),
                 ));
             }
             $rules[] = [

@@ -21,7 +21,7 @@ final readonly class CslDraft implements Repairable
     {
         $items = json_decode($this->source, true, 64);
         if (!\is_array($items)) {
-            throw new UnreadableDraft('This is no JSON: '.json_last_error_msg().'.');
+            throw new UnreadableDraft('This is not JSON: '.json_last_error_msg().'.');
         }
         $items = array_values(array_is_list($items) ? $items : (\is_array($items['items'] ?? null) ? $items['items'] : [$items]));
         $places = $this->places();

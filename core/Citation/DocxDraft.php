@@ -31,7 +31,7 @@ final class DocxDraft implements Repairable
             self::BODY, ...array_keys(self::NOTES), ...array_map(self::relationsOf(...), [self::BODY, ...array_keys(self::NOTES)]),
         ]);
         if (!isset($parts[self::BODY])) {
-            throw new UnreadableDraft('The file has no text: it is no document of this kind.');
+            throw new UnreadableDraft('The file has no text: it is not a document of this kind.');
         }
         $this->numbers = $this->counts = [];
         $stretches = (new DocxPart(self::BODY, $parts[self::BODY], $this->relations($parts, self::BODY), $this->numberOf(...)))

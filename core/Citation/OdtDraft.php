@@ -26,7 +26,7 @@ final class OdtDraft implements Repairable
     public function stretches(): array
     {
         $this->xml = $this->file->parts([self::CONTENT])[self::CONTENT]
-            ?? throw new UnreadableDraft('The file has no text: it is no document of this kind.');
+            ?? throw new UnreadableDraft('The file has no text: it is not a document of this kind.');
         $this->levels = [];
         $this->stretches = new Gathered();
         foreach (XmlScanner::read($this->xml, self::CONTENT) as $piece) {

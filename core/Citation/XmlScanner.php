@@ -34,7 +34,7 @@ final class XmlScanner
         $length = \strlen($xml);
         while ($at < $length) {
             if (1 !== preg_match(self::PIECE, $xml, $m, \PREG_UNMATCHED_AS_NULL, $at)) {
-                throw new UnreadableDraft(\sprintf('The part “%s” is no XML: it cannot be read at byte %d.', $name, $at));
+                throw new UnreadableDraft(\sprintf('The part “%s” is not XML: it cannot be read at byte %d.', $name, $at));
             }
             $end = $at + \strlen($m[0]);
             if (++$pieces > self::MOST) {

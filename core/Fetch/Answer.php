@@ -26,11 +26,11 @@ final readonly class Answer
     public function __construct(public Url $url, public Exchange $exchange)
     {
         $this->head = Message::read($this->pieces())->head
-            ?? throw new FetchFailed(FailureReason::BadResponse, \sprintf('What %s says is no HTTP.', $url->host));
+            ?? throw new FetchFailed(FailureReason::BadResponse, \sprintf('What %s says is not HTTP.', $url->host));
     }
 
     /**
-     * Where the server sends one on (RFC 9110, section 15.4), without a fragment; null if it does not, or to what is no address of the web.
+     * Where the server sends one on (RFC 9110, section 15.4), without a fragment; null if it does not, or to what is not a web address.
      */
     public function redirect(): ?Url
     {

@@ -33,7 +33,7 @@ final readonly class Cookie
             $columns = explode("\t", $line);
             if (7 !== \count($columns) || '' === $columns[0] || 1 === preg_match('/[\x00-\x1f;\x7f]/', $columns[5].$columns[6])) {
                 throw new \InvalidArgumentException(\sprintf(
-                    'Line %d is no cookie: seven columns parted by tabs are wanted, and a value without semicolons.', $n + 1,
+                    'Line %d is not a cookie: it needs seven columns separated by tabs, and a value without semicolons.', $n + 1,
                 ));
             }
             $cookies[] = new self(

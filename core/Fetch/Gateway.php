@@ -341,7 +341,7 @@ final class Gateway
             try {
                 $head = MessageHead::parse($headBytes);
             } catch (MalformedMessage $e) {
-                throw new FetchFailed(FailureReason::BadResponse, 'What came back is no HTTP answer: '.$e->getMessage());
+                throw new FetchFailed(FailureReason::BadResponse, 'What came back is not an HTTP answer: '.$e->getMessage());
             }
             $log->response($headBytes);
             $client->write($headBytes);

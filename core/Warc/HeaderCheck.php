@@ -55,7 +55,7 @@ final class HeaderCheck
             $findings[] = WarcFinding::at(
                 WarcFindingCode::BadLength,
                 $offset,
-                \sprintf('The record’s Content-Length “%s” is no number of bytes', mb_strimwidth(mb_scrub($length), 0, 30, '…')),
+                \sprintf('The record’s Content-Length “%s” is not a number of bytes', mb_strimwidth(mb_scrub($length), 0, 30, '…')),
             );
         }
         $date = $header->date() ?? '';
@@ -63,7 +63,7 @@ final class HeaderCheck
             $findings[] = WarcFinding::at(
                 WarcFindingCode::BadDate,
                 $offset,
-                \sprintf('“%s” is no date of WARC %s', mb_strimwidth(mb_scrub($date), 0, 40, '…'), $header->version),
+                \sprintf('“%s” is not a date of WARC %s', mb_strimwidth(mb_scrub($date), 0, 40, '…'), $header->version),
             );
         }
 
@@ -88,7 +88,7 @@ final class HeaderCheck
             $line = rtrim($line, "\r");
             if ('' === $line || (' ' !== $line[0] && "\t" !== $line[0] && 1 !== preg_match('/^[!#$%&\'*+.^_`|~0-9A-Za-z-]+:/', $line))
                 || (0 === $number && 1 === preg_match('/^[ \t]/', $line))) {
-                $flaws['line'] = \sprintf('has a line that is no field: “%s”', mb_strimwidth(mb_scrub($line), 0, 60, '…'));
+                $flaws['line'] = \sprintf('has a line that is not a field: “%s”', mb_strimwidth(mb_scrub($line), 0, 60, '…'));
                 continue;
             }
             if (' ' !== $line[0] && "\t" !== $line[0]) {

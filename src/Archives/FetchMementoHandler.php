@@ -101,13 +101,13 @@ final readonly class FetchMementoHandler
         }
         $at = self::momentOf($answer)
             ?? throw new FetchFailed(
-                FailureReason::BadResponse, \sprintf('%s does not say of which moment its copy is, so it is not taken in.', $archive->name),
+                FailureReason::BadResponse, \sprintf('%s does not say of which moment its copy is, so it is not imported.', $archive->name),
             );
         if (200 !== $answer->head->status) {
             throw new FetchFailed(
                 FailureReason::BadResponse,
                 \sprintf(
-                    'What %s holds of that moment is an answer with status %d; there is no page to take in.',
+                    'What %s holds of that moment is an answer with status %d; there is no page to import.',
                     $archive->name,
                     $answer->head->status ?? 0,
                 ),

@@ -67,7 +67,7 @@ final readonly class OtherArchives
             $url = '' === $address ? null : Url::tryParse(str_replace('{url}', '', $address));
             if ('' !== $address && (null === $url || !$url->isWeb() || \strlen($address) > 500)) {
                 throw new InvalidArchive(\sprintf(
-                    '“%s” is no address of the web that begins with http:// or https://.', mb_strimwidth($address, 0, 120, '…'),
+                    '“%s” is not a web address that begins with http:// or https://.', mb_strimwidth($address, 0, 120, '…'),
                 ));
             }
         }
@@ -121,7 +121,7 @@ final readonly class OtherArchives
 
         return Url::tryParse($address)
             ?? throw new FetchFailed(
-                FailureReason::BadResponse, \sprintf('“%s” is no address that can be asked.', mb_strimwidth($address, 0, 200, '…')),
+                FailureReason::BadResponse, \sprintf('“%s” is not an address that can be asked.', mb_strimwidth($address, 0, 200, '…')),
             );
     }
 

@@ -73,7 +73,7 @@ final class CaptureForm
             }
             if (1 !== preg_match('/^\s*([!#$%&\'*+.^_`|~0-9A-Za-z-]{1,100})\s*:\s*([^\x00-\x1f\x7f]{0,4000})$/D', rtrim($line), $m)) {
                 throw new InvalidRequest(\sprintf(
-                    'Line %d of the request’s further fields is none: a name, a colon, and a value.', $n + 1,
+                    'Line %d of the further header fields is not a field: write a name, a colon and a value.', $n + 1,
                 ));
             }
             if (\in_array(

@@ -207,7 +207,7 @@ final readonly class CaptureJudge
 
             return null === $last
                 ? ['bad-response', 'The page sends on to what could not be opened.']
-                : [$last->failure->value ?? 'bad-response', $last->message ?? 'The page could not be had.'];
+                : [$last->failure->value ?? 'bad-response', $last->message ?? 'The page could not be loaded.'];
         }
 
         return null;

@@ -144,7 +144,7 @@ final readonly class CapturePageHandler
             $got = $this->capturer->parts($this->task($job, $folder, $incoming, Url::parse($capture->url)), $wanted, $completes);
             if (0 === $got) {
                 throw new CaptureFailed(
-                    'still-missing', \sprintf('None of the %d parts that are missing is to be had today.', \count($wanted)),
+                    'still-missing', \sprintf('None of the %d missing parts can be fetched today.', \count($wanted)),
                 );
             }
             $this->store->commit($incoming, $job->path());
@@ -197,7 +197,7 @@ final readonly class CapturePageHandler
             return $report->retryAfter;
         }
         if (!$report->written || null !== $report->message) {
-            throw new CaptureFailed($report->reason ?? 'unexpected', $report->message ?? 'The page could not be had.');
+            throw new CaptureFailed($report->reason ?? 'unexpected', $report->message ?? 'The page could not be loaded.');
         }
         $this->store->commit($incoming, $job->path());
 

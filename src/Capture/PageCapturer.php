@@ -176,7 +176,7 @@ final readonly class PageCapturer
     {
         $last = $open->lastFailure() ?? ($open->task->options->obey ? $open->robots->unanswered($open->task->url) : null);
         [$reason, $message] = match (true) {
-            null !== $last => [$last->failure->value ?? 'bad-response', $last->message ?? 'The page could not be had.'],
+            null !== $last => [$last->failure->value ?? 'bad-response', $last->message ?? 'The page could not be loaded.'],
             $open->task->options->obey
                 && !$open->robots->allows($open->task->url) => ['robots', 'The site asks programs not to fetch this page (robots.txt).'],
             default => [

@@ -105,7 +105,7 @@ final readonly class Arrivals
         $count = 0;
         foreach (\is_array($old) ? $old : [] as $arrival) {
             if ($arrival instanceof Arrival) {
-                $this->refuse($arrival, 'It was broken off, and for a day nothing more came. Hand it in again.');
+                $this->refuse($arrival, 'It was broken off, and for a day nothing more came. Import it again.');
                 ++$count;
             }
         }
@@ -136,7 +136,7 @@ final readonly class Arrivals
         (new Filesystem())->mkdir(\dirname($this->path($arrival)), 0o700);
         $handle = @fopen($this->path($arrival), 'c');
         if (false === $handle || !flock($handle, \LOCK_EX)) {
-            throw new UnusableFile('The file cannot be written down here.');
+            throw new UnusableFile('The file cannot be written here.');
         }
         try {
             $there = (int) (fstat($handle)['size'] ?? 0);
@@ -257,7 +257,7 @@ final readonly class Arrivals
             $arrival->state = ArrivalState::Refused;
             $arrival->message = $e->getMessage();
         } catch (\Throwable $e) {
-            $this->logger->error('A file could not be taken in.', ['arrival' => $arrival->code, 'exception' => $e]);
+            $this->logger->error('A file could not be imported.', ['arrival' => $arrival->code, 'exception' => $e]);
             $arrival->state = ArrivalState::Refused;
             $arrival->message = 'Something unexpected happened; the log says more.';
         }

@@ -111,7 +111,7 @@ final readonly class ExportBuilder
             }
         }
         if (0 === $count) {
-            throw new ExportFailed('None of what was wished for is held.');
+            throw new ExportFailed('None of what you chose is held.');
         }
         $leftOut = $parcel->finish();
         $folder->has($out->close());
@@ -145,7 +145,7 @@ final readonly class ExportBuilder
             $told(\count($pages));
         }
         if ([] === $pages) {
-            throw new ExportFailed([] === $leftOut ? 'None of what was wished for is held.' : 'None of what was wished for can be read. '
+            throw new ExportFailed([] === $leftOut ? 'None of what you chose is held.' : 'None of what you chose can be read. '
                 .$leftOut[0]);
         }
         $title = 1 === \count($pages) ? $pages[0]->title : \sprintf('%d captured pages', \count($pages));
@@ -170,7 +170,7 @@ final readonly class ExportBuilder
             $told($count);
         }
         if (0 === $count) {
-            throw new ExportFailed('None of what was wished for is held.');
+            throw new ExportFailed('None of what you chose is held.');
         }
 
         return new ParcelContents($folder->close(), $count, []);

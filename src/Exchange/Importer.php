@@ -40,7 +40,7 @@ final readonly class Importer
         [$incoming, $sha256] = $this->copy($path, $name);
         try {
             $kind = FileKind::of($incoming)
-                ?? throw new UnusableFile(\sprintf('%s is no WARC file, and no MHTML, mail, HTML, PDF or picture either.', $name));
+                ?? throw new UnusableFile(\sprintf('%s is not a WARC file, nor MHTML, mail, HTML, PDF or a picture.', $name));
             $stem = 'taken-in/'.substr($sha256, 0, 2).'/'.$sha256;
             $isWarc = FileKind::Warc === $kind;
             if ($isWarc) {
@@ -141,10 +141,10 @@ final readonly class Importer
         try {
             $first = WarcReader::open($path)->records()->current();
         } catch (WarcError $e) {
-            throw new UnusableFile(\sprintf('%s is no WARC file: %s', $name, $e->getMessage()));
+            throw new UnusableFile(\sprintf('%s is not a WARC file: %s', $name, $e->getMessage()));
         }
         if (null === $first) {
-            throw new UnusableFile(\sprintf('%s is no WARC file: no record can be found in it.', $name));
+            throw new UnusableFile(\sprintf('%s is not a WARC file: it has no record.', $name));
         }
     }
 }

@@ -53,7 +53,7 @@ final readonly class Parcels
             throw new ExportFailed(\sprintf('At most %d captures can be chosen one by one.', ParcelOptions::MOST_CAPTURES));
         }
         if ($this->entities->getRepository(Parcel::class)->count(['state' => ParcelState::Waiting]) >= self::MOST_WAITING) {
-            throw new ExportFailed(\sprintf('%d parcels are waiting already. Try again when some of them are done.', self::MOST_WAITING));
+            throw new ExportFailed(\sprintf('%d exports are waiting already. Try again when some of them are done.', self::MOST_WAITING));
         }
         $parcel = new Parcel(Codes::random(), $this->title($viewer, $wish), $wish->toArray(), $this->clock->now(), $viewer->name);
         $this->entities->persist($parcel);
@@ -87,7 +87,7 @@ final readonly class Parcels
         } catch (ExportFailed $e) {
             $reason = $e->getMessage();
         } catch (\Throwable $e) {
-            $this->logger->error('A parcel could not be put together.', ['parcel' => $parcel->code, 'exception' => $e]);
+            $this->logger->error('An export could not be written.', ['parcel' => $parcel->code, 'exception' => $e]);
             $reason = 'Something unexpected happened; the log says more.';
         }
         $parcel = $this->entities->find(Parcel::class, $message->parcelId);

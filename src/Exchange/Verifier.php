@@ -125,7 +125,7 @@ final readonly class Verifier
             $this->find(
                 $verification,
                 $path,
-                \sprintf('The file was altered: its SHA-256 is %s, but %s was entered when it was kept.', $digest, $held->sha256),
+                \sprintf('The file was altered: its SHA-256 is %s, but %s was entered when it was captured.', $digest, $held->sha256),
             );
         }
         if (null === $entered) {
@@ -161,7 +161,7 @@ final readonly class Verifier
             $this->find(
                 $verification,
                 $path,
-                \sprintf('The file was altered: its SHA-256 is %s, but %s was entered when it was taken in.', $digest, $sha256),
+                \sprintf('The file was altered: its SHA-256 is %s, but %s was entered when it was imported.', $digest, $sha256),
             );
         }
     }
@@ -193,7 +193,7 @@ final readonly class Verifier
         }
         $verification->records += $records;
         if ($records !== $expected && $altered) {
-            $this->find($verification, $path, \sprintf('%d records can be read, %d were kept.', $records, $expected));
+            $this->find($verification, $path, \sprintf('%d records can be read, %d were entered.', $records, $expected));
         }
     }
 

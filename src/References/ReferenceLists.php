@@ -62,7 +62,7 @@ final readonly class ReferenceLists
         $found = DraftReferences::of($this->drafts->open($path, $format));
         if ([] === $found->all) {
             throw new UnreadableDraft(
-                'There is no address of the web in it. Addresses that begin with http://, https:// or www. are found, and what is linked.',
+                'There is no web address in it. Addresses that begin with http://, https:// or www. are found, and what is linked.',
             );
         }
         $name = '' === trim($fileName) ? \sprintf('%d references', \count($found->all)) : trim($fileName);

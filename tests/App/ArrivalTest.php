@@ -67,7 +67,7 @@ final class ArrivalTest extends AppTestCase
             '2 refused · 1 damaged · 1 known already · 1 imported', (string) preg_replace('/\s+/', ' ', strip_tags($body)),
         );
         self::assertStringContainsString('truncated: ', $body);
-        self::assertStringContainsString('&lt;b&gt;.txt is no WARC file', $body);
+        self::assertStringContainsString('&lt;b&gt;.txt is not a WARC file', $body);
         $this->get('/import/report');
         self::assertSame(286, $this->answered());
     }

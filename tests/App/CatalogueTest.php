@@ -109,7 +109,7 @@ final class CatalogueTest extends AppTestCase
     public function testWhatIsNoWarcIsRefusedByName(): void
     {
         $this->expectException(UnusableFile::class);
-        $this->expectExceptionMessage('notes.txt is no WARC file');
+        $this->expectExceptionMessage('notes.txt is not a WARC file');
         self::service(Importer::class)->file($this->folder->file('notes.txt', "just\nnotes\n"));
     }
 

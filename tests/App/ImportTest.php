@@ -134,7 +134,7 @@ final class ImportTest extends AppTestCase
                 $this->give($name, $bytes);
                 self::fail($name.' was taken in.');
             } catch (UnusableFile $e) {
-                self::assertStringContainsString($name.' is no WARC file', $e->getMessage());
+                self::assertStringContainsString($name.' is not a WARC file', $e->getMessage());
             }
         }
         self::assertSame([], glob(Settings::dataFolder().'/store/*'));

@@ -190,7 +190,7 @@ final class ParcelTest extends AppTestCase
         $contents = $this->put(new ParcelOptions($codes, [], false, ParcelOptions::MHTML));
         self::assertSame([1, 1], [$contents->captures, \count($contents->leftOut)]);
         self::assertStringContainsString('that is not held', $contents->leftOut[0]);
-        $this->expectExceptionMessage('None of what was wished for can be read.');
+        $this->expectExceptionMessage('None of what you chose can be read.');
         $this->put(new ParcelOptions([$codes[1]], [], false, ParcelOptions::MHTML));
     }
 

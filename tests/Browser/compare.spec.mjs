@@ -71,7 +71,7 @@ test('a part that was pointed at is passed over, and counts again when the rule 
   await expect(substance).toHaveCount(many - 1);
   await page.getByRole('link', { name: 'Rules of this page' }).click();
   await page.getByRole('button', { name: 'End this rule' }).click();
-  await expect(page.getByText('No capture has ended yet.')).toBeVisible();
+  await expect(page.getByText('None yet. Set one below')).toBeVisible();
 });
 
 test('every view of a comparison, lifelines and rules are accessible and say what they should', async ({ page }) => {
@@ -82,13 +82,13 @@ test('every view of a comparison, lifelines and rules are accessible and say wha
     [at]: 'What matters',
     [at + '/text']: 'Side by side',
     [at + '/text?as=unified']: 'As one text',
-    [at + '/look']: 'parts look otherwise',
+    [at + '/look']: 'parts look different',
     [at + '/look?as=slider']: 'Slider',
     [at + '/source']: 'Markup',
-    [at + '/report']: 'How to make this comparison again',
+    [at + '/report']: 'How to repeat this comparison',
     [address + '/lifelines']: 'A bar runs',
     [address + '/lifelines/1']: 'It stood',
-    [address + '/noise']: 'What is told apart by itself',
+    [address + '/noise']: 'What is recognised without a rule',
   };
   for (const [path, words] of Object.entries(views)) {
     await page.goto(path);

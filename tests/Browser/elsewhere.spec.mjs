@@ -39,7 +39,7 @@ test('an address that nobody holds, an archive that does not answer, and one tha
     form.noValidate = true;
   });
   await page.getByRole('button', { name: 'Enter', exact: true }).click();
-  await expect(page.getByRole('alert')).toContainText('“ftp://silent.test/list/” is no address of the web');
+  await expect(page.getByRole('alert')).toContainText('“ftp://silent.test/list/” is not a web address');
   await page.getByLabel(/TimeMap/).fill('http://silent.test/list/');
   await page.getByRole('button', { name: 'Enter', exact: true }).click();
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);

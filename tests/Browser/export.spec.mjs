@@ -8,12 +8,12 @@ const choose = async page => {
   await lookUp(page, notice);
   await page.locator('.captures input[type=checkbox]').first().check();
   await page.locator('.captures input[type=checkbox]').last().check();
-  await page.getByRole('button', { name: 'Export' }).click();
+  await page.getByRole('button', { name: 'Export', exact: true }).click();
 };
 
 test('what is given out can be checked with general tools, in one file', async ({ page }) => {
   await choose(page);
-  await page.getByRole('button', { name: 'Export' }).click();
+  await page.getByRole('button', { name: 'Export', exact: true }).click();
   const link = page.getByRole('link', { name: 'Download all in one file' });
   await expect(link).toBeVisible({ timeout: 30_000 });
   const [download] = await Promise.all([page.waitForEvent('download'), link.click()]);
@@ -29,7 +29,7 @@ test('what is given out can be checked with general tools, in one file', async (
 test('several pages in one MHTML file: each with its own parts, from a disk, without a network', async ({ page, browser }) => {
   await choose(page);
   await page.getByLabel('MHTML: the pages in one file').check();
-  await page.getByRole('button', { name: 'Export' }).click();
+  await page.getByRole('button', { name: 'Export', exact: true }).click();
   const link = page.getByRole('link', { name: 'pages.mhtml' });
   await expect(link).toBeVisible({ timeout: 30_000 });
   const [download] = await Promise.all([page.waitForEvent('download'), link.click()]);

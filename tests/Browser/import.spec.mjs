@@ -21,7 +21,7 @@ test('files dropped onto the window are taken in, and what is none says why', as
   );
   await page.dispatchEvent('body', 'drop', { dataTransfer: data });
   await expect(page.locator('.arrivals tr', { hasText: `old-${mark}.mht` })).toContainText('imported', { timeout: 30_000 });
-  await expect(page.locator('.arrivals tr', { hasText: 'notes.txt' }).first()).toContainText('is no WARC file', { timeout: 30_000 });
+  await expect(page.locator('.arrivals tr', { hasText: 'notes.txt' }).first()).toContainText('is not a WARC file', { timeout: 30_000 });
 
   await page.goto(`/find?q=${mark}.test/old`);
   await expect(page.locator('.captures')).toContainText('imported');

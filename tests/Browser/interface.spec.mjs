@@ -20,7 +20,7 @@ const views = {
   'give out': async page => {
     await lookUp(page, notice);
     await page.locator('.captures input[type=checkbox]').first().check();
-    await page.getByRole('button', { name: 'Export' }).click();
+    await page.getByRole('button', { name: 'Export', exact: true }).click();
   },
   parcel: async page => {
     await page.goto('/export');

@@ -108,7 +108,7 @@ test('a passage has an address of its own, which leads to it and marks it', asyn
   await page.goto(address);
   const frame = await (await page.locator('#page').elementHandle()).contentFrame();
   await expect
-    .poll(() => frame.evaluate(() => [...(CSS.highlights.get('ypomna-passage') ?? [])].map(String).join()))
+    .poll(() => frame.evaluate(() => [...(CSS.highlights.get('ypomna-passage') ?? [])].join().replace(/\s+/g, ' ')))
     .toBe('The doors of Sound Heron have been checked.');
   await page.goto(address.replace(/passage=.*/, 'passage=Nobody+said+this'));
   await expect(page.locator('#passage-missing')).toBeVisible();

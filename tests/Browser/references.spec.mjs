@@ -28,7 +28,7 @@ test('a draft is handed in, its references are judged, and it comes back repaire
   await sound(page);
   await page.getByRole('navigation', { name: 'Which references' }).getByRole('link', { name: 'not found' }).click();
   await expect(page.locator('#r1')).toHaveCount(0);
-  await expect(of(15)).toBeVisible();
+  await expect(of(17)).toBeVisible();
 
   await page.getByRole('link', { name: 'Repair the document' }).click();
   await sound(page);
@@ -55,6 +55,7 @@ test('a draft is handed in, its references are judged, and it comes back repaire
 
   await page.getByRole('link', { name: 'References' }).first().click();
   await page.getByRole('link', { name: 'ten-weeks-on-the-sound.docx' }).first().click();
+  await page.getByText('More', { exact: true }).click();
   await page.getByRole('link', { name: 'Citations' }).click();
   await expect(page.getByText(/Archived 11 November 2024/).first()).toBeVisible();
   await page.getByLabel('Style').selectOption('ieee');
@@ -77,6 +78,7 @@ test('how a page stands today is asked with one press, and stays with its looks'
 test('what is watched is told when it changes, with the comparison one press away', async ({ page }) => {
   setClock('2026-03-06T10:00Z');
   await lookUp(page, 'www.saltmarch-ferries.test/timetable');
+  await page.getByText('More', { exact: true }).click();
   await page.getByRole('link', { name: 'Watch', exact: true }).click();
   await sound(page);
   await page.getByRole('button', { name: 'Watch', exact: true }).click();
@@ -101,7 +103,7 @@ test('what is watched is told when it changes, with the comparison one press awa
   await expect(page.getByText('· new ·')).toHaveCount(0);
   await page.getByRole('link', { name: 'Its watch' }).first().click();
   await page.getByRole('button', { name: 'End this watch' }).click();
-  await expect(page.getByRole('status').first()).toContainText('ended');
+  await expect(page.getByRole('status').first()).toContainText('Ended');
   await page.goto('/watches');
   await page.getByLabel('Daily mail to').fill('ilse.varga@watchdog.example');
   await page.getByLabel('Sent at').fill('08:00');

@@ -57,7 +57,7 @@ final readonly class NoiseRule
         }
         if (false === @preg_match(self::delimited($pattern), '')) {
             throw new InvalidRule(
-                'The pattern is no regular expression: '
+                'The pattern is not a regular expression: '
                     .(string) preg_replace('/^preg_match\(\): /', '', error_get_last()['message'] ?? ''),
             );
         }

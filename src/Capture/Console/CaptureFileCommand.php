@@ -36,8 +36,8 @@ use Ypomna\Core\Completeness\Verdict;
 use Ypomna\Core\Fetch\Cookie;
 use Ypomna\Core\Fetch\Limits;
 
-/** Keeps one page in a WARC file, without the application and its database. */
-#[AsCommand('capture', 'Keeps one page in a WARC file')]
+/** Captures one page in a WARC file, without the application and its database. */
+#[AsCommand('capture', 'Captures one page in a WARC file')]
 final class CaptureFileCommand extends Command
 {
     protected function configure(): void
@@ -61,7 +61,7 @@ final class CaptureFileCommand extends Command
                 'extent',
                 null,
                 InputOption::VALUE_REQUIRED,
-                'How much is kept: whole, text (what is written), part (one part as it looks) or address (what the page says of itself)',
+                'How much is captured: whole, text (what is written), part (one part as it looks) or address (what the page says of itself)',
             )
             ->addOption('part', null, InputOption::VALUE_REQUIRED, 'Which part: words that stand in it, or a CSS selector')
             ->addOption('language', null, InputOption::VALUE_REQUIRED, 'Accept-Language')
@@ -74,7 +74,7 @@ final class CaptureFileCommand extends Command
             )
             ->addOption('header-everywhere', null, InputOption::VALUE_NONE, 'Send --header to every host that the page asks for something')
             ->addOption(
-                'cookies', null, InputOption::VALUE_REQUIRED, 'A cookies.txt file of a sign-in; the values are overwritten in what is kept',
+                'cookies', null, InputOption::VALUE_REQUIRED, 'A cookies.txt file of a sign-in; the values are overwritten in the capture',
             )
             ->addOption(
                 'insecure', null, InputOption::VALUE_NONE, 'Take certificates that cannot be trusted, and record what is wrong with them',
@@ -119,7 +119,7 @@ final class CaptureFileCommand extends Command
         );
         $options = $options->signedIn(Url::typedUserinfo(self::text($input->getArgument('url')) ?? ''));
         if ((is_file($target) && filesize($target) > 0) || is_dir($target)) {
-            throw new UnreadableFile(\sprintf('%s is there already; what was kept is not written over.', $target));
+            throw new UnreadableFile(\sprintf('%s is there already; it is not written over.', $target));
         }
         if (!is_dir(\dirname($target)) || !is_writable(\dirname($target))) {
             throw new UnreadableFile(\sprintf('%s cannot be written: its folder is not there, or may not be written to.', $target));
@@ -204,7 +204,7 @@ final class CaptureFileCommand extends Command
             $out->tell('Troubles: '.implode(', ', array_map(static fn (Trouble $trouble): string => $trouble->value, $report->troubles)));
         }
         foreach ($out->json ? [] : $report->gaps as $gap) {
-            $out->tell(\sprintf('Not kept (%s, %s): %s', $gap->kind->value, $gap->reason->value, self::shown($gap)));
+            $out->tell(\sprintf('Not captured (%s, %s): %s', $gap->kind->value, $gap->reason->value, self::shown($gap)));
         }
     }
 

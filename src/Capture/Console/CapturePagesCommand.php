@@ -55,7 +55,7 @@ final class CapturePagesCommand extends Command
                             )),
                     )
                     : $this->requests->ask($actor, $url, new CaptureOptions(rendered: true !== $input->getOption('plain')));
-                $output->writeln(\sprintf('%s is waiting to be kept (%s)', OutputFormatter::escape($job->url), $job->code));
+                $output->writeln(\sprintf('%s is waiting to be captured (%s)', OutputFormatter::escape($job->url), $job->code));
             } catch (InvalidAddress $e) {
                 ++$failed;
                 $output->writeln('<error>'.OutputFormatter::escape($e->getMessage()).'</error>');

@@ -68,7 +68,7 @@ final class CaptureSiteCommand extends Command
 
             return Command::FAILURE;
         }
-        $output->writeln(\sprintf('%s is waiting to be kept (%s)', OutputFormatter::escape($crawl->name), $crawl->code));
+        $output->writeln(\sprintf('%s is waiting to be captured (%s)', OutputFormatter::escape($crawl->name), $crawl->code));
 
         return Command::SUCCESS;
     }

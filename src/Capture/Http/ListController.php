@@ -101,7 +101,7 @@ final class ListController extends AbstractController
         ));
         $overruled = '1' === $form->getString('overrule') ? trim($form->getString('reason')) : null;
         if ([] === $chosen || '' === $overruled) {
-            $why = [] === $chosen ? 'Nothing was ticked.' : 'Say why robots.txt is not to bind; the reason is kept with the captures.';
+            $why = [] === $chosen ? 'Nothing was ticked.' : 'Say why robots.txt is overruled; the reason stands in the captures.';
             /** @var list<string> $chosen */
 
             return $this->render(

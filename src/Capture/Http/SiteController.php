@@ -67,7 +67,7 @@ final class SiteController extends AbstractController
             return $this->form($fields, $e->getMessage());
         }
         if ('' === $wish->overruled) {
-            return $this->form($fields, 'Say why robots.txt is not to bind; the reason is kept with the captures.');
+            return $this->form($fields, 'Say why robots.txt is overruled; the reason stands in the captures.');
         }
 
         return $this->redirectToRoute('site', ['code' => $this->crawls->begin($actor, $wish)->code], Response::HTTP_SEE_OTHER);

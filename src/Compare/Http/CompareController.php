@@ -110,7 +110,7 @@ final class CompareController extends AbstractController
                 [
                     'typed' => $typed,
                     'why' => \sprintf(
-                        '“%s” is neither the permanent address of a capture nor an address of which anything is held. Keep it first.',
+                        '“%s” is neither the permanent address of a capture nor an address with captures. Capture it first.',
                         mb_strimwidth($typed, 0, 200, '…'),
                     ),
                 ],

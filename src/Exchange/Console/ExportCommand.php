@@ -49,7 +49,7 @@ final class ExportCommand extends Command
         foreach (self::texts($input->getOption('address')) as $url) {
             $address = $this->addresses->of($viewer, $url);
             if (null === $address) {
-                $output->writeln(\sprintf('<error>%s was never kept.</error>', OutputFormatter::escape($url)));
+                $output->writeln(\sprintf('<error>%s was never captured.</error>', OutputFormatter::escape($url)));
 
                 return Command::FAILURE;
             }

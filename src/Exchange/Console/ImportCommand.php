@@ -50,7 +50,7 @@ final class ImportCommand extends Command
         if ($taken->known) {
             return \sprintf('%s: known already, by its digest', $taken->name);
         }
-        $line = \sprintf('%s: taken in, %d records, %d captures', $taken->name, $taken->records, $taken->captures);
+        $line = \sprintf('%s: imported, %d records, %d captures', $taken->name, $taken->records, $taken->captures);
         foreach ($taken->findings as $finding) {
             $line .= \sprintf("\n  %s: %s", $finding->code->value, $finding->message);
         }

@@ -78,7 +78,7 @@ final class DownloadController extends AbstractController
     public function text(Capture $capture): Response
     {
         if (null === $capture->textOffset) {
-            throw $this->createNotFoundException('No text was kept with this capture.');
+            throw $this->createNotFoundException('This capture has no text.');
         }
 
         return $this->pieces(
@@ -95,7 +95,7 @@ final class DownloadController extends AbstractController
     public function picture(Capture $capture, int $tile, PagePictures $pictures): Response
     {
         $offset = $pictures->offsets($capture)[$tile]
-            ?? throw $this->createNotFoundException('No such picture was kept with this capture.');
+            ?? throw $this->createNotFoundException('This capture has no such picture.');
         $record = $this->store->record($capture->warcFile->path, $offset);
         // Pictures of pages are ours only where we made them: nothing else than a raster is ever shown from here.
         $type = 1 === preg_match('#^image/(?:png|jpeg|webp|gif)$#', (string) $record->header->contentType(), $m)
@@ -108,7 +108,7 @@ final class DownloadController extends AbstractController
     #[Route('/c/{code}/thumb', name: 'capture_thumb', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function thumb(Capture $capture, Thumbnails $thumbnails): Response
     {
-        $path = $thumbnails->of($capture) ?? throw $this->createNotFoundException('No picture was kept with this capture.');
+        $path = $thumbnails->of($capture) ?? throw $this->createNotFoundException('This capture has no picture.');
         $response = new BinaryFileResponse($path, Response::HTTP_OK, ['Content-Type' => 'image/png']);
         $response->setPrivate()->setMaxAge(86_400);
 

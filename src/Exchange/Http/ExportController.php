@@ -140,7 +140,7 @@ final class ExportController extends AbstractController
     public function fetch(string $code, string $name): Response
     {
         $parcel = $this->found($code);
-        $path = $this->parcels->file($parcel, $name) ?? throw $this->createNotFoundException('The parcel has no such file.');
+        $path = $this->parcels->file($parcel, $name) ?? throw $this->createNotFoundException('The export has no such file.');
 
         return (new BinaryFileResponse($path, Response::HTTP_OK, ['Content-Type' => 'application/octet-stream']))->setContentDisposition(
             ResponseHeaderBag::DISPOSITION_ATTACHMENT, basename($name),
@@ -153,7 +153,7 @@ final class ExportController extends AbstractController
     {
         $parcel = $this->found($code);
         if (ParcelState::Ready !== $parcel->state) {
-            throw $this->createNotFoundException('The parcel is not ready.');
+            throw $this->createNotFoundException('The export is not ready.');
         }
         $tar = new Process(
             [
@@ -201,6 +201,6 @@ final class ExportController extends AbstractController
     private function found(string $code): Parcel
     {
         return $this->parcels->byCode($code)
-            ?? throw $this->createNotFoundException('There is no parcel at this address; it may have been removed.');
+            ?? throw $this->createNotFoundException('There is no export at this address; it may have been removed.');
     }
 }

@@ -58,7 +58,7 @@ final class ReferenceController extends AbstractController
             } else {
                 $made = tempnam(sys_get_temp_dir(), 'ypomna-pasted-');
                 if (false === $made || false === file_put_contents($made, $text)) {
-                    throw new \RuntimeException('The text cannot be written down.');
+                    throw new \RuntimeException('The text cannot be written.');
                 }
                 $list = $this->lists->begin($actor, $made, '');
             }

@@ -62,7 +62,7 @@ final class RepairController extends AbstractController
                 'references/repair.html.twig',
                 [
                     'list' => $list, 'rows' => $this->repairable($viewer, $list), 'altered' => [],
-                    'why' => 'Nothing was ticked, so nothing would be altered.',
+                    'why' => 'Nothing is ticked, so nothing would be replaced.',
                 ],
                 new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
             );

@@ -101,7 +101,7 @@ final class ReplayCommand extends Command
     {
         $root = Settings::program();
         $hosts = new PageHosts('localhost');
-        $words = new PageWords('This picture was not kept', 'Certainly not what stood there then', self::notKept(...));
+        $words = new PageWords('This picture was not captured', 'Certainly not what was there then', self::notKept(...));
         $proof = ReadingProof::passing();
         $window = new ReaderWindow($holdings, $hosts, $proof, $pages, $root.'/public');
         $server = new ReplayServer(

@@ -55,8 +55,8 @@ final class MementoController extends AbstractController
             return $this->plain(
                 Response::HTTP_BAD_REQUEST,
                 null === $url
-                    ? 'What stands behind /timegate/ is no address of the web.'
-                    : 'Accept-Datetime is no date of the form “Sun, 03 Nov 2024 10:00:00 GMT”.',
+                    ? 'What stands behind /timegate/ is not a web address.'
+                    : 'Accept-Datetime is not a date of the form “Sun, 03 Nov 2024 10:00:00 GMT”.',
             );
         }
         $address = $this->addresses->of($viewer, (string) $url);
@@ -64,7 +64,7 @@ final class MementoController extends AbstractController
             ? (null === $address ? null : $this->captures->last($viewer, $address))
             : $this->captures->nearest($viewer, (string) $url, $moment);
         if (null === $address || null === $capture) {
-            return $this->plain(Response::HTTP_NOT_FOUND, 'This address was never kept here.');
+            return $this->plain(Response::HTTP_NOT_FOUND, 'This address was never captured here.');
         }
         $response = new Response('', Response::HTTP_FOUND, ['Location' => $this->mementos->raw($capture), 'Vary' => 'Accept-Datetime']);
         $links = $this->mementos->ofAddress((string) $url);
@@ -103,11 +103,11 @@ final class MementoController extends AbstractController
         $before = '' === $mark ? null : CaptureMark::parse($mark);
         if (null === $url || ('' !== $mark && null === $before)) {
             return $this->plain(
-                Response::HTTP_BAD_REQUEST, 'What stands behind /timemap/ is no address of the web, or no page of its list.',
+                Response::HTTP_BAD_REQUEST, 'What stands behind /timemap/ is not a web address, or no page of its list.',
             );
         }
         if (null === $address) {
-            return $this->plain(Response::HTTP_NOT_FOUND, 'This address was never kept here.');
+            return $this->plain(Response::HTTP_NOT_FOUND, 'This address was never captured here.');
         }
         $lines = $this->history->lines($viewer, $address, $before);
         $last = [] === $lines ? null : $lines[\count($lines) - 1];
@@ -178,7 +178,7 @@ final class MementoController extends AbstractController
     public function at(Viewer $viewer, Address $address, string $moment): Response
     {
         $at = WarcScan::moment($moment)
-            ?? throw $this->createNotFoundException('That is no moment of the form 2024-11-03 or 2024-11-03T10:00:00Z.');
+            ?? throw $this->createNotFoundException('That is not a moment of the form 2024-11-03 or 2024-11-03T10:00:00Z.');
         $capture = $this->captures->nearest($viewer, $address->url, $at)
             ?? throw $this->createNotFoundException('There is no capture of this address.');
 

@@ -76,7 +76,7 @@ final class WatchController extends AbstractController
         $why = match (true) {
             !is_numeric($budget) || (float) $budget < 1
                 || (float) $budget > 1e6 => 'Say how many checks a day there may be, from 1 to a million.',
-            '' !== $mail && false === filter_var($mail, \FILTER_VALIDATE_EMAIL) => 'That is no mail address.',
+            '' !== $mail && false === filter_var($mail, \FILTER_VALIDATE_EMAIL) => 'That is not a mail address.',
             !$time($digest) => 'Say at which time of day the digest is sent, as 08:00.',
             ('' === $from) !== ('' === $to)
                 || ('' !== $from && (!$time($from) || !$time($to))) => 'Quiet hours need a beginning and an end, as 22:00 and 07:00.',

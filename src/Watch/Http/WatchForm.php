@@ -82,7 +82,7 @@ final readonly class WatchForm
         }
         $day = \DateTimeImmutable::createFromFormat('!Y-m-d', trim($typed), $zone);
         if (false === $day) {
-            throw new InvalidCondition('The day of the reminder is no date; write it as 2025-11-03.');
+            throw new InvalidCondition('The day of the reminder is not a date; write it as 2025-11-03.');
         }
 
         return $day->setTime(8, 0)->setTimezone(new \DateTimeZone('UTC'));
