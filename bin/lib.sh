@@ -20,6 +20,8 @@ missing_packages() {
   [ -d /usr/share/citation-style-language/styles ] || echo citation-style-language-styles
   # What only the tests need.
   if [ -n "${FOR_TESTS:-}" ]; then
+    # The same engine without a window's parts: it starts in a third of the time.
+    [ -x /usr/bin/chromium-headless-shell ] || echo chromium-headless-shell
     command -v wget >/dev/null || echo wget
     command -v python3 >/dev/null || echo python3-minimal
     command -v ip >/dev/null || echo iproute2

@@ -153,7 +153,9 @@ final class WarcReader
             $this->findings = [WarcFinding::at(
                 WarcFindingCode::NotWarc,
                 0,
-                $begun || [] !== $this->findings ? 'This is not a WARC file: no record begins in it' : 'This is not a WARC file: it is empty',
+                $begun || [] !== $this->findings
+                    ? 'This is not a WARC file: no record begins in it'
+                    : 'This is not a WARC file: it is empty',
             )];
         }
     }

@@ -54,10 +54,12 @@ final readonly class CheckRepository
             if (null === $conclusion) {
                 throw new \LogicException('A check that was entered is not there.');
             }
-            $this->database->executeStatement('UPDATE live_address SET checks = checks + 1, verdict = ?, reason = ?, is_final = ?, agreeing = ?,'
+            $this->database->executeStatement('UPDATE live_address SET checks = checks + 1, verdict = ?, reason = ?, is_final = ?,'
+                .' agreeing = ?,'
                 .' confidence = ?, since = ?, seen_at = ?, checked_at = ?, next_at = ?, wanted_at = NULL, not_before = NULL, claimed_by ='
                     .' NULL, claimed_until = NULL WHERE id = ?', [
-                        $conclusion->verdict->value, $conclusion->reason->value, $conclusion->isFinal ? 1 : 0, min(255, $conclusion->counted), $conclusion->confidence,
+                        $conclusion->verdict->value, $conclusion->reason->value, $conclusion->isFinal ? 1 : 0,
+                        min(255, $conclusion->counted), $conclusion->confidence,
                         MomentType::text($conclusion->since),
                         null === $conclusion->lastSeen ? null : MomentType::text($conclusion->lastSeen),
                         MomentType::text($at), MomentType::text($conclusion->nextCheck), $id,

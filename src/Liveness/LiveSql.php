@@ -15,7 +15,8 @@ final class LiveSql
     /** For {@see LiveState::ofJoined()}. */
     public const FIELDS = 'la.id AS live_id, la.url AS live_url, la.checks AS live_checks, la.reason AS live_reason, la.is_final AS'
         .' live_is_final,'
-        .' la.agreeing AS live_agreeing, la.confidence AS live_confidence, la.since AS live_since, la.seen_at AS live_seen_at, la.checked_at AS live_checked_at,'
+        .' la.agreeing AS live_agreeing, la.confidence AS live_confidence, la.since AS live_since, la.seen_at AS live_seen_at,'
+        .' la.checked_at AS live_checked_at,'
         .' la.next_at AS live_next_at, la.wanted_at AS live_wanted_at';
     /** What a screen calls the state, see {@see LiveState::word()}. */
     public const WORD = "CASE WHEN la.verdict IS NULL THEN 'unknown' WHEN la.verdict = 'vanished' AND la.is_final = 0 THEN 'not-seen'"

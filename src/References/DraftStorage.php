@@ -85,7 +85,8 @@ final readonly class DraftStorage
         }
         if (str_contains(substr($bytes, 0, 4_000), "\0") && 1 !== preg_match('/^(?:\xFF\xFE|\xFE\xFF)/', $bytes)) {
             throw new UnreadableDraft(
-                'This is neither text nor a document of a kind that is read here: Markdown, HTML, DOCX, ODT, PDF, BibTeX, RIS, CSL-JSON, CSV.',
+                'This is neither text nor a document of a kind that is read here: Markdown, HTML, DOCX, ODT, PDF, BibTeX, RIS,'
+                    .' CSL-JSON, CSV.',
             );
         }
 

@@ -40,7 +40,8 @@ final readonly class FirstView
             'recent' => $this->addresses->recent($viewer, self::RECENT), 'totals' => $this->totals->of($viewer),
             'jobs' => $this->jobs->open(),
             'failed' => $this->jobs->failed($this->clock->now()->modify(self::FAILED_SINCE), self::NEWS),
-            'events' => $this->events->events(new: true, most: self::NEWS), 'unseen' => $this->events->unseen(), 'chosen' => $this->choices->last($actor),
+            'events' => $this->events->events(new: true, most: self::NEWS), 'unseen' => $this->events->unseen(),
+            'chosen' => $this->choices->last($actor),
         ];
     }
 }

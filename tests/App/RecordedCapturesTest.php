@@ -44,7 +44,8 @@ final class RecordedCapturesTest extends AppTestCase
         self::assertStringContainsString('Nobody listens.', $this->get('/captures/'.self::CODE));
         self::service(Connection::class)->executeStatement(
             'INSERT INTO capture_job (code, url, requested_at, agent, key_hash, how, stage, finished_at, attempts, host)'
-                ." SELECT 'bbbbbbbbbbbb', url, requested_at, agent, key_hash, how, 'done', finished_at, 1, host FROM capture_job WHERE code = ?",
+                ." SELECT 'bbbbbbbbbbbb', url, requested_at, agent, key_hash, how, 'done', finished_at, 1, host"
+                .' FROM capture_job WHERE code = ?',
             [self::CODE],
         );
         self::assertStringNotContainsString('The server refused the connection.', $this->get('/'));

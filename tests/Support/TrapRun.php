@@ -84,7 +84,17 @@ final class TrapRun
             }
         }
 
-        return (new Process($command, env: ['SSL_CERT_FILE' => $this->folder.'/certificates/authority.pem']))->setTimeout(200);
+        return (new Process($command, env: [
+            'SSL_CERT_FILE' => $this->folder.'/certificates/authority.pem', 'CHROMIUM' => self::engine(),
+        ]))->setTimeout(200);
+    }
+
+    /** The browser's engine alone, where it is installed: a hundred pages are captured in less than half the time. */
+    private static function engine(): string
+    {
+        $engine = '/usr/bin/chromium-headless-shell';
+
+        return is_executable($engine) ? $engine : '/usr/bin/chromium';
     }
 
     private function file(string $name, string $how): string

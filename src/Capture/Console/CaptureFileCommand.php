@@ -61,7 +61,7 @@ final class CaptureFileCommand extends Command
                 'extent',
                 null,
                 InputOption::VALUE_REQUIRED,
-                'How much is captured: whole, text (what is written), part (one part as it looks) or address (what the page says of itself)',
+                'How much is captured: whole, text (what is written), part (one part as it looks) or address (its metadata)',
             )
             ->addOption('part', null, InputOption::VALUE_REQUIRED, 'Which part: words that stand in it, or a CSS selector')
             ->addOption('language', null, InputOption::VALUE_REQUIRED, 'Accept-Language')

@@ -46,7 +46,8 @@ final class JoinController extends AbstractController
                 [
                     'typed' => $typed,
                     'why' => \sprintf(
-                        '“%s” was never captured here, so there is no history to join. Capture it first.', mb_strimwidth($typed, 0, 200, '…'),
+                        '“%s” was never captured here, so there is no history to join. Capture it first.',
+                        mb_strimwidth($typed, 0, 200, '…'),
                     ),
                 ],
                 new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),

@@ -28,7 +28,7 @@ use Ypomna\Core\Address\Url;
 use Ypomna\Core\Recurrence\Condition;
 use Ypomna\Core\Recurrence\ConditionKind;
 
-/** What the investigator of the demo has been doing with her captures: she watches pages, has had the holdings verified and exported some. */
+/** What the investigator of the demo does with her captures: she watches pages, has the holdings verified and exports some. */
 final readonly class DemoWork
 {
     private const NOTICE = 'http://www.saltmarch-ferries.test/safety/stern-door';
