@@ -28,7 +28,8 @@ missing_packages() {
   fi
   local have; have=$(php -m)
   local pair
-  for pair in pdo_mysql:php8.2-mysql gd:php8.2-gd intl:php8.2-intl mbstring:php8.2-mbstring dom:php8.2-xml curl:php8.2-curl apcu:php8.2-apcu zip:php8.2-zip; do
+  for pair in pdo_mysql:php8.2-mysql gd:php8.2-gd intl:php8.2-intl mbstring:php8.2-mbstring dom:php8.2-xml curl:php8.2-curl \
+    apcu:php8.2-apcu zip:php8.2-zip; do
     grep -qix "${pair%%:*}" <<<"$have" || echo "${pair#*:}"
   done
 }
@@ -43,9 +44,11 @@ Run this command once as root, or: apt-get install --no-install-recommends $(tr 
   say "Installing: $(tr '\n' ' ' <<<"$missing")"
   local log try; log=$(mktemp)
   for try in 1 2 3 4 5; do apt-get update -q >"$log" 2>&1 && break; sleep $((try * 3)); done
+  export DEBIAN_FRONTEND=noninteractive
+  local get=(apt-get -o DPkg::Lock::Timeout=300 install -y -q --no-install-recommends)
   # shellcheck disable=SC2086
-  DEBIAN_FRONTEND=noninteractive apt-get -o DPkg::Lock::Timeout=300 install -y -q --no-install-recommends $missing >>"$log" 2>&1 ||
-    { apt-get --fix-broken install -y -q >>"$log" 2>&1; DEBIAN_FRONTEND=noninteractive apt-get -o DPkg::Lock::Timeout=300 install -y -q --no-install-recommends $missing >>"$log" 2>&1; } ||
+  "${get[@]}" $missing >>"$log" 2>&1 ||
+    { apt-get --fix-broken install -y -q >>"$log" 2>&1; "${get[@]}" $missing >>"$log" 2>&1; } ||
     { tail -n 20 "$log" >&2; die "The packages could not be installed; the whole log is in $log"; }
   rm -f "$log"
 }
@@ -67,7 +70,8 @@ install_node() {
   local mark=$ROOT/node_modules/.installed-for sum; sum=$(sha256sum "$ROOT/package-lock.json" | cut -c1-64)
   [ "$(cat "$mark" 2>/dev/null)" = "$sum" ] && return 0
   command -v npm >/dev/null || die "Node.js with npm is missing; the tests of the interface need it."
-  (cd "$ROOT" && { npm install --ignore-scripts --no-audit --no-fund --no-save || npm install --ignore-scripts --no-audit --no-fund --no-save; }) || die "The packages of the interface’s tests could not be installed."
+  local get=(npm install --ignore-scripts --no-audit --no-fund --no-save)
+  (cd "$ROOT" && { "${get[@]}" || "${get[@]}"; }) || die "The packages of the interface’s tests could not be installed."
   printf %s "$sum" >"$mark"
 }
 
@@ -83,7 +87,8 @@ socket_path() { # FOLDER NAME
     short=${YPOMNA_SOCKETS:-/tmp}/ypomna-$(id -u)
     mkdir -m 700 "$short" 2>/dev/null
     if [ -L "$short" ] || [ ! -d "$short" ] || [ "$(stat -c '%u %a' "$short")" != "$(id -u) 700" ]; then
-      printf '%s\n' "The folder $short is not ours alone (it should be a folder of $(id -un) with mode 700), so no socket is put there. Remove it, or choose a data folder with a shorter path." >&2
+      printf '%s\n' "The folder $short is not ours alone (it should be a folder of $(id -un) with mode 700), so no socket is put there." \
+        "Remove it, or choose a data folder with a shorter path." >&2
       return 1
     fi
     p=$short/$(printf %s "$1" | sha256sum | cut -c1-12)-$2
@@ -99,7 +104,8 @@ mariadb_start() {
   if [ ! -d "$dir/data/mysql" ] || [ -f "$dir/setting-up" ]; then
     # Only the remains of a set-up that was broken off are ever removed.
     [ -f "$dir/setting-up" ] || [ -z "$(ls -A "$dir/data" 2>/dev/null)" ] ||
-      die "The folder $dir/data holds something that is no whole database: its system tables are missing. Nothing in it was touched. Put the folder back from a copy, or move it away; then start again, and bin/ypomna catalogue:rebuild."
+      die "The folder $dir/data holds something that is no whole database: its system tables are missing. Nothing in it was touched." \
+        "Put the folder back from a copy, or move it away; then start again, and bin/ypomna catalogue:rebuild."
     : >"$dir/setting-up"
     # On a busy machine setting up has been seen to fail once and work the next time.
     local try
@@ -107,7 +113,8 @@ mariadb_start() {
       rm -rf "$dir/data"
       mariadb-install-db --no-defaults --user="$me" --datadir="$dir/data" --basedir=/usr --auth-root-authentication-method=socket \
         --auth-root-socket-user="$me" --skip-test-db --skip-name-resolve --tmpdir="$dir" >"$dir/install.log" 2>&1 && break
-      [ "$try" != 3 ] || { grep -iE 'error|fail|cannot' "$dir/install.log" | head -n 8 >&2; die "The database could not be set up in $dir."; }
+      [ "$try" != 3 ] ||
+        { grep -iE 'error|fail|cannot' "$dir/install.log" | head -n 8 >&2; die "The database could not be set up in $dir."; }
       sleep 1
     done
     rm -f "$dir/setting-up"
@@ -118,10 +125,11 @@ mariadb_start() {
     extra="--innodb-flush-log-at-trx-commit=1 --innodb-log-file-size=96M"
   fi
   # shellcheck disable=SC2086
-  setsid /usr/sbin/mariadbd --no-defaults --user="$me" --basedir=/usr --datadir="$dir/data" --socket="$sock" --pid-file="$dir/m.pid" --bind-address=127.0.0.1 \
-    --port="$port" --skip-name-resolve --skip-log-bin --character-set-server=utf8mb4 --collation-server=utf8mb4_unicode_520_ci --innodb-buffer-pool-size=128M \
-    --key-buffer-size=1M --aria-pagecache-buffer-size=8M --performance-schema=OFF --max-connections=60 --table-open-cache=400 --tmpdir="$dir" \
-    --log-error="$dir/error.log" $extra </dev/null >/dev/null 2>&1 9>&- &
+  setsid /usr/sbin/mariadbd --no-defaults --user="$me" --basedir=/usr --datadir="$dir/data" --socket="$sock" \
+    --pid-file="$dir/m.pid" --bind-address=127.0.0.1 --port="$port" --skip-name-resolve --skip-log-bin \
+    --character-set-server=utf8mb4 --collation-server=utf8mb4_unicode_520_ci --innodb-buffer-pool-size=128M \
+    --key-buffer-size=1M --aria-pagecache-buffer-size=8M --performance-schema=OFF --max-connections=60 --table-open-cache=400 \
+    --tmpdir="$dir" --log-error="$dir/error.log" $extra </dev/null >/dev/null 2>&1 9>&- &
   pid=$!
   until mariadb --no-defaults -S "$sock" -u"$me" -e 'select 1' >/dev/null 2>&1; do
     kill -0 $pid 2>/dev/null || { tail -n 8 "$dir/error.log" >&2; die "The database did not start; its log is $dir/error.log"; }

@@ -32,9 +32,9 @@ final class ArchivesTest extends AppTestCase
     {
         yield [' ', 'http://a.test/', '', 'needs a name'];
         yield ['A', '', ' ', 'TimeGate'];
-        yield ['A', 'gopher://a.test/', '', '“gopher://a.test/” is no address'];
-        yield ['A', 'http://a.test/', '/list/', '“/list/” is no address'];
-        yield ['A', 'http://a.test/'.str_repeat('x', 600), '', 'is no address'];
+        yield ['A', 'gopher://a.test/', '', '“gopher://a.test/” is not a web address'];
+        yield ['A', 'http://a.test/', '/list/', '“/list/” is not a web address'];
+        yield ['A', 'http://a.test/'.str_repeat('x', 600), '', 'is not a web address'];
     }
 
     public function testAnAddressStandsBehindTheServiceOrWhereItIsSaid(): void

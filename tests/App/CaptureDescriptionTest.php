@@ -104,7 +104,7 @@ final class CaptureDescriptionTest extends AppTestCase
     #[TestWith([['language' => "el\r\nX: y"], 'A language is written'])]
     #[TestWith([['fields' => "X-Try: 1\nnonsense"], 'Line 2'])]
     #[TestWith([['fields' => 'Host: elsewhere.test'], 'cannot be set'])]
-    #[TestWith([['cookies' => 'no columns'], 'Line 1 is no cookie'])]
+    #[TestWith([['cookies' => 'no columns'], 'Line 1 is not a cookie'])]
     public function testWhatCannotBeIsNamed(array $form, string $why): void
     {
         $this->client->request('POST', '/captures', $form + ['_token' => $this->token(), 'q' => 'lantern.test/"<i>', 'chosen' => '1']);

@@ -291,7 +291,7 @@ final class ParcelTest extends AppTestCase
                 $this->put($wish);
                 self::fail($why);
             } catch (ExportFailed $e) {
-                self::assertStringContainsString('None of what was wished for', $e->getMessage());
+                self::assertStringContainsString('None of what you chose', $e->getMessage());
             }
         }
         $this->folder->file('out/x', 'there already');

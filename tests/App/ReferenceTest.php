@@ -154,9 +154,9 @@ final class ReferenceTest extends AppTestCase
     public function testWhatCannotBeReadIsToldWhy(): void
     {
         foreach ([
-            ['x.docx', Office::zip(['a' => 'b']), 'no text'], ['x.docx', 'PK'."\3\4".'xx', 'damaged'], ['x.json', '[{"URL":', 'no JSON'],
-            ['x.pdf', '%PDF-1.4 x', 'PDF file cannot be read'], ['x.txt', 'No address at all.', 'no address of the web'],
-            ['x.bin', "\0\1\2", 'no text'], ['', '', 'no address'],
+            ['x.docx', Office::zip(['a' => 'b']), 'no text'], ['x.docx', 'PK'."\3\4".'xx', 'damaged'], ['x.json', '[{"URL":', 'not JSON'],
+            ['x.pdf', '%PDF-1.4 x', 'PDF file cannot be read'], ['x.txt', 'No address at all.', 'no web address'],
+            ['x.bin', "\0\1\2", 'neither text nor'], ['', '', 'no web address'],
         ] as [$name, $bytes, $why]) {
             $this->submit($name, $bytes);
             self::assertSame(422, $this->answered(), $name.$why);
@@ -295,7 +295,7 @@ final class ReferenceTest extends AppTestCase
         self::assertSame(2, $command->execute(['file' => $this->folder->path.'/none']));
         self::assertStringContainsString('cannot be read', $command->getDisplay());
         self::assertSame(2, $command->execute(['file' => $this->folder->file('empty.txt', 'Nothing.')]));
-        self::assertStringContainsString('no address of the web', $command->getDisplay());
+        self::assertStringContainsString('no web address', $command->getDisplay());
         self::assertSame(1, $this->one('SELECT COUNT(*) FROM reference_list'));
     }
 

@@ -160,7 +160,7 @@ final class SitesTest extends AppTestCase
         $this->post('/sites', ['seeds' => 'javascript:alert(1)']);
         self::assertSame(422, $this->answered());
         $this->post('/sites', ['seeds' => 'board.test', 'overrule' => '1', 'reason' => '']);
-        self::assertStringContainsString('Say why robots.txt is not to bind', $this->body());
+        self::assertStringContainsString('Say why robots.txt is overruled', $this->body());
         $this->client->request('POST', '/sites', ['seeds' => 'board.test']);
         self::assertSame(403, $this->answered());
         self::assertSame([], self::made(Crawl::class));

@@ -373,7 +373,7 @@ final class WatchTest extends AppTestCase
         yield [['hook' => 'http://[::ffff:10.0.0.1]/in'], 'closed network'];
         yield [['hook' => 'http://168.63.129.16/in'], 'closed network'];
         yield [['hook' => 'http://0x7f.1/in'], 'closed network'];
-        yield [['due' => '3.4.2025'], 'no date'];
+        yield [['due' => '3.4.2025'], 'not a date'];
     }
 
     public function testAHookThatIsChangedIsHeldAgainstTheGuardToo(): void

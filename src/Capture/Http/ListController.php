@@ -27,6 +27,8 @@ use Ypomna\Core\Address\Url;
 use Ypomna\Core\Page\Link;
 use Ypomna\Core\Warc\WarcError;
 
+use function Symfony\Component\Translation\t;
+
 /** Many pages at once: from a list, a file, or the links of a page; looked through before it begins. */
 final class ListController extends AbstractController
 {
@@ -78,7 +80,7 @@ final class ListController extends AbstractController
                     'lists' => $this->newest->of(CaptureList::class),
                     'given' => mb_strcut($text, 0, 100_000),
                     'of' => null,
-                    'why' => 'There is no address in it. One a line is enough; tables and bookmarks files are read, too.',
+                    'why' => t('capture.no_addresses'),
                 ],
                 new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
             );
@@ -101,7 +103,7 @@ final class ListController extends AbstractController
         ));
         $overruled = '1' === $form->getString('overrule') ? trim($form->getString('reason')) : null;
         if ([] === $chosen || '' === $overruled) {
-            $why = [] === $chosen ? 'Nothing was ticked.' : 'Say why robots.txt is overruled; the reason stands in the captures.';
+            $why = [] === $chosen ? t('capture.nothing_ticked') : t('capture.no_reason');
             /** @var list<string> $chosen */
 
             return $this->render(

@@ -10,6 +10,7 @@ use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
+use Symfony\Contracts\Translation\TranslatableInterface;
 use Ypomna\App\Capture\Entity\Crawl;
 use Ypomna\App\Capture\Sites\Crawls;
 use Ypomna\App\Capture\Sites\SitePreview;
@@ -22,6 +23,8 @@ use Ypomna\App\Shared\NewestFirst;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\InvalidRules;
+
+use function Symfony\Component\Translation\t;
 
 /** Whole sites: asking for one, seeing beforehand what that takes, watching it, and what came of it. */
 final class SiteController extends AbstractController
@@ -67,7 +70,7 @@ final class SiteController extends AbstractController
             return $this->form($fields, $e->getMessage());
         }
         if ('' === $wish->overruled) {
-            return $this->form($fields, 'Say why robots.txt is overruled; the reason stands in the captures.');
+            return $this->form($fields, t('capture.no_reason'));
         }
 
         return $this->redirectToRoute('site', ['code' => $this->crawls->begin($actor, $wish)->code], Response::HTTP_SEE_OTHER);
@@ -137,7 +140,7 @@ final class SiteController extends AbstractController
      * @param array<string, string> $fields
      * @param array<string, mixed>|null $seen
      */
-    private function form(array $fields, ?string $why = null, ?array $seen = null): Response
+    private function form(array $fields, string|TranslatableInterface|null $why = null, ?array $seen = null): Response
     {
         return $this->render(
             'capture/sites.html.twig',

@@ -18,6 +18,8 @@ use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Url;
 
+use function Symfony\Component\Translation\t;
+
 /** Joining addresses to one history, and parting them again. */
 final class JoinController extends AbstractController
 {
@@ -45,10 +47,7 @@ final class JoinController extends AbstractController
                 'catalogue/no_address.html.twig',
                 [
                     'typed' => $typed,
-                    'why' => \sprintf(
-                        '“%s” was never captured here, so there is no history to join. Capture it first.',
-                        mb_strimwidth($typed, 0, 200, '…'),
-                    ),
+                    'why' => t('catalogue.no_history', ['typed' => mb_strimwidth($typed, 0, 200, '…')]),
                 ],
                 new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
             );
@@ -56,7 +55,7 @@ final class JoinController extends AbstractController
         if ($other->code === $address->code) {
             return $this->render(
                 'catalogue/no_address.html.twig',
-                ['typed' => $typed, 'why' => 'That is another spelling of the same address: they share one history already.'],
+                ['typed' => $typed, 'why' => t('catalogue.same_address')],
                 new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
             );
         }

@@ -31,6 +31,8 @@ use Ypomna\Core\Compare\PartComparison;
 use Ypomna\Core\Compare\Weight;
 use Ypomna\Core\Warc\WarcError;
 
+use function Symfony\Component\Translation\t;
+
 /** Two captures beside each other. */
 final class CompareController extends AbstractController
 {
@@ -109,10 +111,7 @@ final class CompareController extends AbstractController
                 'catalogue/no_address.html.twig',
                 [
                     'typed' => $typed,
-                    'why' => \sprintf(
-                        '“%s” is neither the permanent address of a capture nor an address with captures. Capture it first.',
-                        mb_strimwidth($typed, 0, 200, '…'),
-                    ),
+                    'why' => t('compare.no_capture', ['typed' => mb_strimwidth($typed, 0, 200, '…')]),
                 ],
                 new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
             );

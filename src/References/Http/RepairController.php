@@ -21,6 +21,8 @@ use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Citation\DraftReferences;
 use Ypomna\Core\Citation\UnreadableDraft;
 
+use function Symfony\Component\Translation\t;
+
 /** The document given back, with references led to where the page can still be read. */
 final class RepairController extends AbstractController
 {
@@ -62,7 +64,7 @@ final class RepairController extends AbstractController
                 'references/repair.html.twig',
                 [
                     'list' => $list, 'rows' => $this->repairable($viewer, $list), 'altered' => [],
-                    'why' => 'Nothing is ticked, so nothing would be replaced.',
+                    'why' => t('references.nothing_ticked'),
                 ],
                 new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
             );

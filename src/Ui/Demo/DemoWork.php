@@ -57,6 +57,9 @@ final readonly class DemoWork
     /** What lies in the past of the demo's day, in its order; leaves the clock there. */
     public function begin(): void
     {
+        if ([] !== $this->events->events()) {
+            return;
+        }
         $acts = [
             ...$this->vanishing(),
             ...$this->changes(self::NOTICE, 'Stern-door notice', new Condition(), '2024-11-12T09:00Z'),

@@ -10,6 +10,7 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
+use Symfony\Contracts\Translation\TranslatableInterface;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\NewestFirst;
@@ -23,6 +24,8 @@ use Ypomna\App\Watch\WatchRequests;
 use Ypomna\App\Watch\WatchSettingsRepository;
 use Ypomna\Core\Recurrence\ConditionKind;
 use Ypomna\Core\Recurrence\InvalidCondition;
+
+use function Symfony\Component\Translation\t;
 
 /** Pages that are checked again by themselves. */
 final class WatchController extends AbstractController
@@ -75,11 +78,11 @@ final class WatchController extends AbstractController
         ];
         $why = match (true) {
             !is_numeric($budget) || (float) $budget < 1
-                || (float) $budget > 1e6 => 'Say how many checks a day there may be, from 1 to a million.',
-            '' !== $mail && false === filter_var($mail, \FILTER_VALIDATE_EMAIL) => 'That is not a mail address.',
-            !$time($digest) => 'Say at which time of day the digest is sent, as 08:00.',
+                || (float) $budget > 1e6 => t('watch.wrong_budget'),
+            '' !== $mail && false === filter_var($mail, \FILTER_VALIDATE_EMAIL) => t('watch.wrong_mail'),
+            !$time($digest) => t('watch.wrong_time'),
             ('' === $from) !== ('' === $to)
-                || ('' !== $from && (!$time($from) || !$time($to))) => 'Quiet hours need a beginning and an end, as 22:00 and 07:00.',
+                || ('' !== $from && (!$time($from) || !$time($to))) => t('watch.wrong_quiet'),
             default => null,
         };
         if (null !== $why) {
@@ -170,7 +173,7 @@ final class WatchController extends AbstractController
     }
 
     /** @param array<string, mixed> $given */
-    private function list(array $given, ?string $why = null): Response
+    private function list(array $given, string|TranslatableInterface|null $why = null): Response
     {
         $watches = $this->newest->of(Watch::class);
 

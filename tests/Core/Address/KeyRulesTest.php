@@ -54,12 +54,12 @@ final class KeyRulesTest extends TestCase
      */
     public static function wrong(): iterable
     {
-        yield ['tracking', 'tracking” is no rule'];
-        yield ['drop x', 'drop x” is no rule'];
-        yield ['tracking a b', 'tracking a b” is no rule'];
-        yield ['tracking a=b', 'tracking a=b” is no rule'];
-        yield ['session x on http://', 'http://” is no host name'];
-        yield ["tracking \xff\xfe x", 'tracking ?? x” is no rule'];
+        yield ['tracking', 'tracking” is not a rule'];
+        yield ['drop x', 'drop x” is not a rule'];
+        yield ['tracking a b', 'tracking a b” is not a rule'];
+        yield ['tracking a=b', 'tracking a=b” is not a rule'];
+        yield ['session x on http://', 'http://” is not a host name'];
+        yield ["tracking \xff\xfe x", 'tracking ?? x” is not a rule'];
     }
 
     public function testNothingMatchesLineEndsOrPatternsOfOthers(): void

@@ -186,7 +186,7 @@ final class WeighingTest extends TestCase
         yield 'no kind' => ['{"rules": [{"kind": "region", "selector": "p"}, {"kind": "x"}]}', 'Rule 2: its "kind"'];
         yield 'no selector' => ['{"rules": [{"kind": "region"}]}', 'Rule 1: A region needs'];
         yield 'selector' => ['{"rules": [{"kind": "region", "selector": "a[href]"}]}', '"a[href]" cannot be used'];
-        yield 'pattern' => ['{"rules": [{"kind": "pattern", "pattern": "(x"}]}', 'no regular expression'];
+        yield 'pattern' => ['{"rules": [{"kind": "pattern", "pattern": "(x"}]}', 'not a regular expression'];
         yield 'recursion' => ['{"rules": [{"kind": "pattern", "pattern": "(a(?R)?b)"}]}', 'recursion'];
         yield 'verbs' => ['{"rules": [{"kind": "pattern", "pattern": "(*LIMIT_MATCH=1)x"}]}', 'Verbs'];
     }
