@@ -1,5 +1,4 @@
 import { defineConfig } from '@playwright/test';
-import { existsSync } from 'node:fs';
 
 // The tests of the interface run against a demo that is up already, and write into it; bin/test starts one of its own. Without
 // being told which, they would take the installation at the usual port.
@@ -9,10 +8,6 @@ if (!process.env.YPOMNA_BASE || !process.env.YPOMNA_DATA) {
       ' of its own.',
   );
 }
-// The engine alone, where it is installed: it starts in a third of the time.
-const engine = '/usr/bin/chromium-headless-shell';
-const browser = existsSync(engine) ? engine : '/usr/bin/chromium';
-
 export default defineConfig({
   testDir: 'tests/Browser',
   testIgnore: process.env.YPOMNA_WITHOUT ? new RegExp(`(?:${process.env.YPOMNA_WITHOUT})\\.spec`) : [],
@@ -27,7 +22,7 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     timezoneId: 'Europe/Athens',
     locale: 'en-GB',
-    launchOptions: { executablePath: browser, args: ['--no-sandbox'] },
+    launchOptions: { executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] },
     screenshot: 'only-on-failure',
   },
 });
