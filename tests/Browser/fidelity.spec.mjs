@@ -252,7 +252,7 @@ test('what was not kept says so inside the window', async ({ page }) => {
     if (response.url().includes('elsewhere')) answers.push(response.status());
   });
   await page.frameLocator('#page').getByText('go').click();
-  await expect(page.frameLocator('#page').locator('body')).toContainText('was not captured');
+  await expect(page.frameLocator('#page').locator('body')).toContainText('was not kept');
   await expect(page.frameLocator('#page').locator('body')).toContainText('http://elsewhere.test/gone?x=1');
   expect(answers).toEqual([404]);
   expect(page.context().pages()).toHaveLength(1);
