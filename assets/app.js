@@ -107,6 +107,9 @@
         copy.textContent = was;
       }, 1500);
     }
+    document.querySelectorAll('details.more[open]').forEach(menu => {
+      if (!menu.contains(event.target)) menu.open = false;
+    });
     const opens = event.target.closest('[data-opens]');
     if (opens) document.getElementById(opens.dataset.opens).showModal();
     const unfold = event.target.closest('[data-unfold]');
@@ -114,6 +117,13 @@
       const open = unfold.closest('tbody').nextElementSibling.classList.toggle('open');
       unfold.setAttribute('aria-expanded', open);
     }
+  });
+
+  document.addEventListener('keydown', event => {
+    const menu = event.key === 'Escape' && event.target.closest('details.more[open]');
+    if (!menu) return;
+    menu.open = false;
+    menu.querySelector('summary').focus();
   });
 
   // The column and the list show the same captures: what is pointed at in one is marked in the other.

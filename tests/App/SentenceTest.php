@@ -19,4 +19,11 @@ final class SentenceTest extends AppTestCase
             $format->sentence('check.last_seen', ['day' => '<img src=x onerror="a()">{n}']),
         );
     }
+
+    public function testWhatIsNoTextHasNoWord(): void
+    {
+        $format = self::service(FormatExtension::class);
+        self::assertSame('complete', $format->word('whole', 'verdict'));
+        self::assertSame(['', '', ''], array_map(static fn (mixed $value) => $format->word($value, 'gap'), [null, ['image'], 4]));
+    }
 }

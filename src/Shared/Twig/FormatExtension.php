@@ -83,10 +83,14 @@ final class FormatExtension extends AbstractExtension
      * The word for a state, a reason or another value of a closed set: the message `FAMILY.VALUE`. This is the only place where the name of
      * a message is put together.
      *
+     * @param mixed $value what is no text, as a file of somebody else may have it in its place, has no word
      * @param array<string, string|int|float|Markup> $values
      */
-    public function word(string $value, string $family, array $values = []): string|Markup
+    public function word(mixed $value, string $family, array $values = []): string|Markup
     {
+        if (!\is_string($value)) {
+            return '';
+        }
         $key = $family.'.'.$value;
 
         return [] === $values ? $this->translator->trans($key) : self::markup($this->sentence($key, $values));
