@@ -101,8 +101,8 @@
         box.remove();
       }
       const was = copy.textContent;
-      copy.textContent = 'Copied';
-      tell('Copied');
+      copy.textContent = document.body.dataset.copied;
+      tell(document.body.dataset.copied);
       setTimeout(() => {
         copy.textContent = was;
       }, 1500);
@@ -156,7 +156,9 @@
             ['modified', Math.floor(file.lastModified / 1000)],
           ])
             form.append(name, value);
-          let { code, there } = await ask(place.dataset.arrivals, { method: 'POST', body: form });
+          const begun = await ask(place.dataset.arrivals, { method: 'POST', body: form });
+          const code = begun.code;
+          let there = begun.there;
           do {
             sending.textContent = `${n + 1} / ${files.length}: ${file.name}, ${Math.floor((100 * there) / Math.max(1, file.size))} %`;
             // What is altered on its way is told at once, where the browser can take digests.
@@ -377,8 +379,7 @@
       spots = { old: new Map(), new: new Map() };
     const other = side => (side === 'old' ? 'new' : 'old');
     const say = (side, what) => frames[side].contentWindow.postMessage(what, '*');
-    let leading = 'new',
-      together = true;
+    let together = true;
     const fit = () => {
       for (const frame of Object.values(frames)) {
         const box = frame.parentElement.getBoundingClientRect(),
@@ -423,7 +424,6 @@
         heat(side, said.height);
       }
       if (said.ypomna === 'scrolled' && together && Number.isFinite(said.y)) {
-        leading = side;
         say(other(side), { ypomnaCompare: 'scroll', y: across(side, said.y + 200) - 200 });
       }
       if (said.ypomna === 'chosen') document.getElementById('change-' + (Number(said.n) + 1))?.focus();

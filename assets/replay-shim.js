@@ -23,7 +23,7 @@ function ypomna(facts) {
       const at = url.hostname.endsWith(facts.suffix) ? url.hostname.slice(0, -facts.suffix.length) : '';
       const [, scheme, port, host] = at.match(/^(https?|wss?)(?:-(\d+))?\.(.+)$/) || [];
       return scheme ? scheme + '://' + host + (port ? ':' + port : '') + url.pathname + url.search : null;
-    } catch (e) {
+    } catch {
       return null;
     }
   };
@@ -48,7 +48,7 @@ function ypomna(facts) {
         if ('different' in signs) markOther(entry.name);
       }
     }).observe({ type: 'resource', buffered: true });
-  } catch (e) {
+  } catch {
     /* a browser without it shows the gaps in their place only */
   }
   document.addEventListener(
@@ -72,8 +72,8 @@ function ypomna(facts) {
     const walk = document.createTreeWalker(document.body || document.documentElement, NodeFilter.SHOW_TEXT, node =>
       /^(?:SCRIPT|STYLE|NOSCRIPT|TEMPLATE)$/.test(node.parentNode.nodeName) ? NodeFilter.FILTER_REJECT : NodeFilter.FILTER_ACCEPT,
     );
-    let text = '',
-      places = [];
+    const places = [];
+    let text = '';
     for (let node = walk.nextNode(); node; node = walk.nextNode()) {
       for (let i = 0; i < node.data.length && text.length < 4e6; i++) {
         const sign = /\s/.test(node.data[i]) ? ' ' : node.data[i];
@@ -97,7 +97,7 @@ function ypomna(facts) {
       sheet.replaceSync('::highlight(ypomna-passage){background:#f2d68a;color:#1f2421}');
       document.adoptedStyleSheets = [...document.adoptedStyleSheets, sheet];
       CSS.highlights.set('ypomna-passage', new Highlight(range));
-    } catch (e) {
+    } catch {
       const marked = getSelection();
       marked.removeAllRanges();
       marked.addRange(range);
@@ -128,6 +128,7 @@ function ypomna(facts) {
   const dense = text =>
     text
       .normalize('NFC')
+      // eslint-disable-next-line no-misleading-character-class -- each of them by itself
       .replace(/[\s\u00ad\u034f\u061c\u180e\u200b-\u200f\u202a-\u202c\u2060-\u2064\u2066-\u2069\ufe00-\ufe0f\ufeff]+/gu, '');
   const signs = { added: '+', removed: '−', changed: '≠', moved: '⇅' };
   let laid = [],
@@ -216,7 +217,7 @@ function ypomna(facts) {
         light.priority = name === 'words' ? 2 : 1;
         CSS.highlights.set('ypomna-' + name, light);
       });
-    } catch (e) {
+    } catch {
       /* the signs at the side are left */
     }
     drawSigns();
@@ -276,7 +277,7 @@ function ypomna(facts) {
         now.priority = 3;
         CSS.highlights.set('ypomna-now', now);
       }
-    } catch (e) {
+    } catch {
       /* only in sight */
     }
     if (mark) scrollTo({ top: Math.max(0, mark.range.getBoundingClientRect().top + scrollY - innerHeight / 3), behavior: 'instant' });
@@ -390,7 +391,7 @@ function ypomna(facts) {
   const isArchive = address => {
     try {
       return new URL(address).hostname.endsWith(facts.suffix);
-    } catch (e) {
+    } catch {
       return false;
     }
   };
@@ -478,7 +479,7 @@ function ypomna(facts) {
         drawn.set(use, copy + piece);
         use.setAttribute(name, copy + piece);
       });
-    } catch (e) {
+    } catch {
       /* it stays as it is */
     }
   };
@@ -504,7 +505,7 @@ function ypomna(facts) {
   try {
     Object.defineProperty(ThisDate.prototype, 'constructor', { value: Then, writable: true, configurable: true });
     window.Date = Then;
-  } catch (e) {
+  } catch {
     /* it stays today's */
   }
   try {
@@ -521,7 +522,7 @@ function ypomna(facts) {
         return date => own(date === undefined ? now() : date);
       },
     });
-  } catch (e) {
+  } catch {
     /* only what is formatted without a date differs */
   }
 
@@ -546,7 +547,7 @@ function ypomna(facts) {
         url.search +
         url.hash
       );
-    } catch (e) {
+    } catch {
       return value;
     }
   };
@@ -592,7 +593,7 @@ function ypomna(facts) {
               }),
           options,
         );
-    } catch (e) {
+    } catch {
       /* as it was asked */
     }
     return fetchPage.call(this, map(what), options);
@@ -648,12 +649,12 @@ function ypomna(facts) {
       #awake = null;
       #on = {};
       binaryType = 'blob';
-      constructor(address, protocols) {
+      constructor(address) {
         super();
         let place;
         try {
           [this.#url, place] = placeOf(String(address), page());
-        } catch (e) {
+        } catch {
           throw new DOMException("The URL '" + address + "' is invalid.", 'SyntaxError');
         }
         const turn = turns.get(this.#url) || 0;
@@ -889,7 +890,7 @@ function ypomna(facts) {
               url.pathname +
               url.search
             );
-          } catch (e) {
+          } catch {
             return value;
           }
         };
@@ -961,7 +962,7 @@ function ypomna(facts) {
               ? 'data:text/javascript;charset=utf-8,' + encodeURIComponent(code)
               : makeUrl.call(URL, new Blob([code], { type: 'text/javascript' }));
           }
-        } catch (e) {
+        } catch {
           /* as it was asked */
         }
         return Reflect.construct(type, options === undefined ? [url] : [url, options], target);
@@ -1032,7 +1033,7 @@ function ypomna(facts) {
               try {
                 const value = own[key];
                 return typeof value === 'function' ? value.bind(own) : value;
-              } catch (e) {
+              } catch {
                 return undefined;
               }
             },
@@ -1098,7 +1099,7 @@ function ypomna(facts) {
   const define = (object, name, value) => {
     try {
       Object.defineProperty(object, name, { configurable: true, get: () => value });
-    } catch (e) {
+    } catch {
       /* defined otherwise */
     }
   };
@@ -1131,17 +1132,17 @@ function ypomna(facts) {
   for (const name of ['URL', 'documentURI'])
     try {
       Object.defineProperty(document, name, { configurable: true, get: () => page.href });
-    } catch (e) {
+    } catch {
       /* as it is */
     }
   try {
     Object.defineProperty(document, 'domain', { configurable: true, get: () => page.hostname, set() {} });
-  } catch (e) {
+  } catch {
     /* as it is */
   }
   try {
     Object.defineProperty(document, 'referrer', { configurable: true, get: () => '' });
-  } catch (e) {
+  } catch {
     /* as it is */
   }
   let jar = [];
@@ -1159,7 +1160,7 @@ function ypomna(facts) {
         if (pair && !(ends && (/^m/i.test(ends[1]) ? Number(ends[2]) <= 0 : ThisDate.parse(ends[2]) < now()))) jar.push(pair);
       },
     });
-  } catch (e) {
+  } catch {
     /* defined otherwise */
   }
   for (const name of ['pushState', 'replaceState']) {
@@ -1167,7 +1168,7 @@ function ypomna(facts) {
     history[name] = function (state, title, url) {
       try {
         return own.call(this, state, title, url);
-      } catch (e) {
+      } catch {
         return own.call(this, state, title);
       }
     };

@@ -4,7 +4,7 @@
 import { chromium } from '@playwright/test';
 import { execFileSync } from 'node:child_process';
 import { createServer, request as ask } from 'node:http';
-import { chmodSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { fileURLToPath } from 'node:url';
 
@@ -137,7 +137,7 @@ try {
   live.close();
   try {
     execFileSync(root + 'bin/stop', ['--data', folder + '/data'], { stdio: 'ignore' });
-  } catch (e) {
+  } catch {
     /* it did not start */
   }
   rmSync(folder, { recursive: true, force: true });

@@ -8,6 +8,7 @@ use Psr\Clock\ClockInterface;
 use Ypomna\App\Capture\Value\CaptureReport;
 use Ypomna\App\Catalogue\Originals;
 use Ypomna\App\Network\Browser\BrowserFailed;
+use Ypomna\App\Network\Browser\WalledBrowser;
 use Ypomna\App\Network\Extent;
 use Ypomna\App\Store\Store;
 use Ypomna\Core\Address\Url;
@@ -64,12 +65,17 @@ final readonly class CaptureJudge
         if (Extent::Whole === $open->task->options->extent && null !== $open->visit->rendering->dom
             && Verdict::Failed !== Judgement::of([], $troubles, null)->verdict) {
             $begun = microtime(true);
+            $check = fn (?WalledBrowser $window): array => (new ReplayCheck($this->browser, $this->heldBefore(...)))->check(
+                $open->task->target, Url::parse($main->url), $open->task->folder.'/again', $open->visit->text ?? '',
+                $open->visit->rendering->pictures, $open->task->options, $open->visit->moving, self::sockets($kept), $window,
+            );
             try {
-                $replay = (new ReplayCheck($this->browser, $this->heldBefore(...)))->check(
-                    $open->task->target, Url::parse($main->url), $open->task->folder.'/again', $open->visit->text ?? '',
-                    $open->visit->rendering->pictures,
-                    $open->task->options, $open->visit->moving, self::sockets($kept),
-                );
+                try {
+                    $replay = $check($open->visit->window);
+                } catch (BrowserFailed $e) {
+                    // What the page did to its browser says nothing of the capture.
+                    $replay = null === $open->visit->window ? throw $e : $check(null);
+                }
             } catch (BrowserFailed $e) {
                 $replay = ['equal' => false, 'error' => $e->getMessage()];
             }

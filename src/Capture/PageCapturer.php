@@ -11,8 +11,9 @@ use Ypomna\App\Capture\Value\CaptureStage;
 use Ypomna\App\Capture\Value\PageTask;
 use Ypomna\App\Catalogue\Originals;
 use Ypomna\App\Network\Browser\BrowserFailed;
-use Ypomna\App\Network\Browser\Chromium;
+use Ypomna\App\Network\Browser\WalledBrowser;
 use Ypomna\App\Network\Concurrently;
+use Ypomna\App\Network\Extent;
 use Ypomna\App\Network\GatewayCertificate;
 use Ypomna\App\Network\Listener;
 use Ypomna\App\Network\Stream;
@@ -57,6 +58,19 @@ final readonly class PageCapturer
         $progress(CaptureStage::Opening);
         (new Filesystem())->mkdir([$task->folder.'/exchanges', $task->folder.'/browser', $task->folder.'/again'], 0o700);
         $open = $this->open($task);
+        try {
+            return $this->captured($open, $progress);
+        } finally {
+            $open->visit->window?->end();
+        }
+    }
+
+    /**
+     * @param \Closure(CaptureStage): void $progress
+     */
+    private function captured(OpenCapture $open, \Closure $progress): CaptureReport
+    {
+        $task = $open->task;
         [$gateway, $visit, $robots, $options] = [$open->gateway, $open->visit, $open->robots, $task->options];
         $until = microtime(true) + $options->limits->maxSeconds;
         if (!$options->obey || $robots->allows($task->url)) {
@@ -141,21 +155,21 @@ final readonly class PageCapturer
 
             return;
         }
-        $listener = $browser = null;
+        $window = null;
         try {
-            $browser = Chromium::walled($this->browser, $open->task->folder.'/browser', function ($socket) use (&$listener, $open): void {
-                $listener = Listener::on(
-                    $socket,
-                    static fn (Stream $client, bool $tls) => $open->gateway->serve($client, $tls),
-                    ['local_cert' => $this->certificate->path(), 'alpn_protocols' => 'http/1.1'],
-                    120.0,
-                );
-            });
-            // What a page does not come to by then it will not come to: reading it out goes on a little beyond its time.
-            $browser->until(max(0.0, $until - microtime(true)) + self::GRACE);
-            (new RenderedVisit($open->gateway, $open->visit, $open->task->folder, $open->task->options))->visit(
-                $browser, $open->task->url, $until, $progress,
+            $window = WalledBrowser::start(
+                $this->browser,
+                $open->task->folder.'/browser',
+                static fn (Stream $client, bool $tls) => $open->gateway->serve($client, $tls),
+                ['local_cert' => $this->certificate->path(), 'alpn_protocols' => 'http/1.1'],
+                120.0,
             );
+            // What a page does not come to by then it will not come to: reading it out goes on a little beyond its time.
+            $window->chromium->until(max(0.0, $until - microtime(true)) + self::GRACE);
+            (new RenderedVisit($open->gateway, $open->visit, $open->task->folder, $open->task->options))->visit(
+                $window->chromium, $open->task->url, $until, $progress,
+            );
+            self::leave($open, $window);
         } catch (BrowserFailed $e) {
             if (null !== $open->gateway->fault()) {
                 throw new CaptureFailed('storage', $open->gateway->fault()->getMessage());
@@ -166,9 +180,24 @@ final readonly class PageCapturer
             // What was answered is kept all the same.
             $open->visit->broken = $e->getMessage();
         } finally {
-            $browser?->end();
-            $listener?->close();
+            if (null === $open->visit->window) {
+                $window?->end();
+            }
+        }
+    }
+
+    /** Leaves the browser open for the check, where the page left it fit for that. */
+    private static function leave(OpenCapture $open, WalledBrowser $window): void
+    {
+        if (Extent::Whole !== $open->task->options->extent || null === $open->visit->rendering->dom || $open->visit->isCutShort) {
+            return;
+        }
+        try {
+            $window->startAfresh();
             Listener::drain();
+            $open->visit->window = $window;
+        } catch (BrowserFailed) {
+            // It is ended then, and the check has one of its own.
         }
     }
 

@@ -10,8 +10,8 @@ use Ypomna\App\Network\Browser\Chromium;
 use Ypomna\App\Network\Browser\PageReading;
 use Ypomna\App\Network\Browser\PageScroll;
 use Ypomna\App\Network\Browser\PageSession;
+use Ypomna\App\Network\Browser\WalledBrowser;
 use Ypomna\App\Network\CaptureOptions;
-use Ypomna\App\Network\Listener;
 use Ypomna\App\Replay\CaptureLinks;
 use Ypomna\App\Replay\FileHoldings;
 use Ypomna\App\Replay\PageAnswers;
@@ -55,6 +55,7 @@ final readonly class ReplayCheck
      * @param list<array{int, int, int, int}> $moving where it moved by itself
      * @param float|null $sockets for how long its sockets spoke, in seconds: then it has to show the same with its scripts as well
      *     (`sockets`); null if it had none
+     * @param WalledBrowser|null $given one that started afresh, which stays open; null: one of its own is started
      *
      * @return array{equal: bool, mode: string, text: bool, picture: float, missing: list<string>, sockets?: bool} addresses that were asked
      *     for in vain
@@ -63,7 +64,7 @@ final readonly class ReplayCheck
      */
     public function check(
         string $warc, Url $page, string $folder, string $text, array $pictures, CaptureOptions $options,
-        array $moving = [], ?float $sockets = null,
+        array $moving = [], ?float $sockets = null, ?WalledBrowser $given = null,
     ): array {
         $holdings = new FileHoldings($this->elsewhere);
         $holdings->add($warc);
@@ -77,18 +78,16 @@ final readonly class ReplayCheck
             $hosts, $holdings, $words, trim((string) file_get_contents($root.'/assets/replay-shim.js')), $proof, ReplayServer::WINDOW_HOSTS,
         );
         $server = new ReplayServer($hosts, $answers, new ReaderWindow($holdings, $hosts, $proof, [], $root.'/public'));
-        $listener = $browser = null;
+        $given?->lead($server->serve(...));
+        $browser = $given;
         try {
-            $browser = Chromium::walled($this->browser, $folder, static function ($socket) use (&$listener, $server): void {
-                $listener = Listener::on($socket, $server->serve(...), []);
-            });
-            \assert($listener instanceof Listener);
-            $browser->until(5 * self::SECONDS);
+            $browser ??= WalledBrowser::start($this->browser, $folder, $server->serve(...));
+            $browser->chromium->until(5 * self::SECONDS);
             $result = ['equal' => false, 'mode' => 'still', 'text' => false, 'picture' => 0.0, 'missing' => []];
             foreach ([ReplayMode::Still, ReplayMode::Alive] as $mode) {
-                $links = new CaptureLinks($hosts, $capture->code, $mode, 'http', ':'.$listener->port(), true);
+                $links = new CaptureLinks($hosts, $capture->code, $mode, 'http', ':'.$browser->port(), true);
                 $address = $links->map(Url::parse($capture->url));
-                $again = $this->look($browser, $address, $hosts, $folder, $text, $pictures, $options, $mode, $moving, $sockets ?? 0.0);
+                $again = $this->look($browser->chromium, $address, $hosts, $folder, $text, $pictures, $options, $mode, $moving, $sockets ?? 0.0);
                 if (ReplayMode::Alive === $mode && null !== $sockets) {
                     $result['sockets'] = $again['equal'];
                 }
@@ -100,9 +99,9 @@ final readonly class ReplayCheck
 
             return $result;
         } finally {
-            $browser?->end();
-            $listener?->close();
-            Listener::drain();
+            if (null === $given) {
+                $browser?->end();
+            }
         }
     }
 

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Capture;
 
+use Ypomna\App\Network\Browser\WalledBrowser;
 use Ypomna\Core\Completeness\PageSeen;
 use Ypomna\Core\Completeness\RequestedPart;
 use Ypomna\Core\Fetch\Exchange;
@@ -32,6 +33,8 @@ final class Visit
     public array $streams = [];
     /** @var list<array{int, int, int, int}> where the page moves by itself: left, top, right, bottom */
     public array $moving = [];
+    /** What read the page, started afresh; null where nothing can go on with it. */
+    public ?WalledBrowser $window = null;
     /** Program and version that asked. */
     public string $browser = '';
     /** Text of the page as it was seen, white space folded; null if it has none. */

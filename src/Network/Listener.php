@@ -23,8 +23,8 @@ final class Listener
      */
     private function __construct(
         private $socket,
-        private readonly \Closure $serve,
-        private readonly array|\Closure $tls,
+        private \Closure $serve,
+        private array|\Closure $tls,
         private readonly float $patience,
     ) {
         $this->watch = EventLoop::onReadable($socket, $this->accept(...));
@@ -69,6 +69,17 @@ final class Listener
         stream_set_blocking($socket, false);
 
         return $socket;
+    }
+
+    /**
+     * Whoever comes from now on is served so, without TLS.
+     *
+     * @param \Closure(Stream, bool): void $serve
+     */
+    public function lead(\Closure $serve): void
+    {
+        $this->serve = $serve;
+        $this->tls = [];
     }
 
     public function port(): int

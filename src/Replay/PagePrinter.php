@@ -8,9 +8,8 @@ use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Filesystem\Filesystem;
 use Ypomna\App\Catalogue\Value\ReadCapture;
 use Ypomna\App\Network\Browser\BrowserFailed;
-use Ypomna\App\Network\Browser\Chromium;
 use Ypomna\App\Network\Browser\PageSession;
-use Ypomna\App\Network\Listener;
+use Ypomna\App\Network\Browser\WalledBrowser;
 use Ypomna\App\Shared\DataFolder;
 use Ypomna\Core\Address\Url;
 
@@ -100,16 +99,13 @@ final readonly class PagePrinter
         $folder = $this->folder->newWork('print');
         $files->mkdir($folder, 0o700);
         $server = new ReplayServer($this->hosts, $this->answers, null);
-        $listener = $browser = null;
+        $browser = null;
         try {
-            $browser = Chromium::walled($this->browser, $folder, static function ($socket) use (&$listener, $server): void {
-                $listener = Listener::on($socket, $server->serve(...), []);
-            }, mustSandbox: true);
-            \assert($listener instanceof Listener);
-            $browser->until(self::LOAD_SECONDS + 2 * self::PRINT_SECONDS);
-            $page = new PageSession($browser, null);
+            $browser = WalledBrowser::start($this->browser, $folder, $server->serve(...), mustSandbox: true);
+            $browser->chromium->until(self::LOAD_SECONDS + 2 * self::PRINT_SECONDS);
+            $page = new PageSession($browser->chromium, null);
             $page->open();
-            $open($page, $listener->port());
+            $open($page, $browser->port());
             $page->call('Emulation.clearDeviceMetricsOverride');
             $handle = PageSession::text($page->call('Page.printToPDF', self::PAPER, self::PRINT_SECONDS), 'stream');
             $bytes = 0;
@@ -132,8 +128,6 @@ final readonly class PagePrinter
             throw new PrintFailed('The page could not be printed: '.$e->getMessage(), 0, $e);
         } finally {
             $browser?->end();
-            $listener?->close();
-            Listener::drain();
             $files->remove($folder);
         }
     }

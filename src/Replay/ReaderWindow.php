@@ -181,7 +181,7 @@ final class ReaderWindow
             .' · Ypomna</title><meta name="viewport" content="width=device-width, initial-scale=1"><meta name="color-scheme"'
                 .' content="light dark"><link rel="icon" href="/build/mark.svg" type="image/svg+xml"><link rel="stylesheet"'
                     .' href="/build/app.css"><script src="/build/app.js" defer></script></head><body class="'
-            .$class.'" data-later="/build/fonts.css">'.$body.'</body></html>']);
+            .$class.'" data-copied="Copied" data-later="/build/fonts.css">'.$body.'</body></html>']);
     }
 
     private static function text(string $text): string

@@ -74,6 +74,7 @@ const COUNT = 250;
 
 // Where this browser leaves the standard, and we do not: four pairs of Big5 that are two characters; a sequence of three bytes in EUC-JP
 // without its third; what follows half an escape in ISO-2022-JP.
+// eslint-disable-next-line no-control-regex -- escapes are what it is about
 const UNLIKE = { big5: /\x88[\x62\x64\xa3\xa5]/, 'euc-jp': /\x8f[\xa1-\xfe][^\xa1-\xfe]/, 'iso-2022-jp': /\x1b[$(][\x1b\x80-\xff]/ };
 
 test('bytes become the text that the browser makes of them', async ({ page }) => {

@@ -28,6 +28,7 @@ const imported = async (request, name, url, ...records) => {
   return /\/c\/([2-9a-hjkmnp-z]{12})/.exec(found)[1];
 };
 
+/* global learnt */
 /** The attacker: what it can learn it leaves in window.learnt. */
 function attack(victim, port) {
   const own = location.hostname.match(/\.([2-9a-hjkmnp-z]{12})(?:-[so]+)?\.localhost$/)[1];
@@ -86,7 +87,7 @@ function attack(victim, port) {
       try {
         top.postMessage(said, '*');
         parent.postMessage(said, '*');
-      } catch (e) {
+      } catch {
         learnt.heard.push('refused');
       }
     }
@@ -102,7 +103,7 @@ function attack(victim, port) {
   const keep = async (name, work) => {
     try {
       learnt.read[name] = String(await work());
-    } catch (e) {
+    } catch {
       learnt.read[name] = 'refused';
     }
   };

@@ -9,14 +9,14 @@ final class FreePort
 {
     private const TRIES = 100;
 
-    /** A port whose successor is free as well, on 127.0.0.1, over TCP and UDP. */
-    public static function pair(): int
+    /** A port whose successor is free as well, on that address, over TCP and UDP. */
+    public static function pair(string $address = '127.0.0.1'): int
     {
         for ($n = 0; $n < self::TRIES; ++$n) {
-            $first = stream_socket_server('tcp://127.0.0.1:0');
+            $first = stream_socket_server('tcp://'.$address.':0');
             $port = false === $first ? 0 : self::number($first);
-            $second = @stream_socket_server('tcp://127.0.0.1:'.($port + 1));
-            $named = @stream_socket_server('udp://127.0.0.1:'.($port + 1), $code, $error, \STREAM_SERVER_BIND);
+            $second = @stream_socket_server('tcp://'.$address.':'.($port + 1));
+            $named = @stream_socket_server('udp://'.$address.':'.($port + 1), $code, $error, \STREAM_SERVER_BIND);
             foreach ([$first, $second, $named] as $socket) {
                 if (false !== $socket) {
                     fclose($socket);

@@ -19,8 +19,9 @@ final class SceneRun
     /**
      * @return array<string, array{expected: string, found: string, evidence: string, judged: Assessment}> by name of the scene
      */
-    public static function all(string $folder, int $port, SceneSite $site): array
+    public static function all(string $folder, SceneSite $site): array
     {
+        $port = FreePort::pair('127.77.0.1');
         $root = \dirname(__DIR__, 2);
         $web = new Process(
             ['php', $root.'/standin/web.php', $folder, '127.77.0.1:'.$port, '127.77.0.1:'.($port + 1), '3'],

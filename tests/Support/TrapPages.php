@@ -20,6 +20,33 @@ final class TrapPages implements Site
 {
     public const HOST = 'pages.test';
     private const CDN = 'http://cdn.pages.test';
+    /** What is in the file of a browser, and cannot be found without one: scripts ask for it. */
+    private const ASKED_BY_SCRIPTS = [
+        'tabs' => ['/i/second-tab.png'],
+        'opened-by-script' => ['/i/on-toggle.png'],
+        'shadow' => ['/i/shadow.png'],
+        'fetched-text' => ['/data?q=1'],
+        'posted-text' => ['/echo'],
+        'after-a-while' => ['/data?late'],
+        'after-three-seconds' => ['/i/timer.png'],
+        'the-third-firing' => ['/i/third.png'],
+        'worker' => ['/worker.js', '/data?worker'],
+        'modules' => ['/m/a.js', '/m/b.js'],
+        'picture-made-by-a-script' => ['/i/blob.png'],
+        'asks-for-ever' => ['/data?tick'],
+        'grows-three-times' => ['/i/batch1.png', '/i/batch2.png', '/i/batch3.png'],
+        'service-worker' => ['https://pages.test/sw.js', 'https://pages.test/i/precached.png'],
+        'shared-worker' => ['https://pages.test/shared.js', 'https://pages.test/data?shared'],
+        'another-address-in-the-bar' => ['/i/pushed.png'],
+        'scrolls-inside' => ['/i/inside.png'],
+        'constructed-style' => ['/i/built.png'],
+        'fallback' => ['/i/second.png'],
+        'socket-that-answers' => ['ws://pages.test/asked'],
+        'socket' => ['ws://pages.test/live'],
+        'socket-in-a-worker' => ['ws://pages.test/closes'],
+        'socket-over-tls' => ['wss://pages.test/closes'],
+        'socket-that-ticks' => ['ws://pages.test/ticks'],
+    ];
     private const LONG = '<p>The ferry left the harbour at six in the morning with the tide and a light wind from the west, and nobody'
         .' on board thought that the stern door would give them any trouble before noon. </p><p>Its seal had been looked at in spring,'
         .' the book says so, and the two names below that line are those of people who still work there today and remember nothing'
@@ -604,6 +631,19 @@ final class TrapPages implements Site
             'error' => ['page' => '<h1>Internal server error</h1>', 'verdict' => 'failed', 'troubles' => ['error-status']],
             'loop' => ['page' => '', 'verdict' => 'failed', 'troubles' => ['redirect-loop']],
         ];
+    }
+
+    /**
+     * What the file of a page has to hold of its parts.
+     *
+     * @return array{list<string>, list<string>} addresses that are in it, and that cannot be
+     */
+    public static function held(string $name, bool $rendered): array
+    {
+        $all = self::pages()[$name]['kept'] ?? [];
+        $lacks = $rendered ? [] : self::ASKED_BY_SCRIPTS[$name] ?? [];
+
+        return [array_values(array_diff($all, $lacks)), $lacks];
     }
 
     public function hosts(\DateTimeImmutable $now): array

@@ -17,6 +17,8 @@ use Ypomna\Core\Warc\WarcReader;
 final class TrapRun
 {
     private Process $web;
+    /** @var array<string, Process> captures that were begun, by how and name */
+    private array $begun = [];
     public readonly int $port;
 
     public function __construct(private readonly string $folder)
@@ -37,34 +39,30 @@ final class TrapRun
 
     public function stop(): void
     {
+        foreach ($this->begun as $capture) {
+            $capture->stop(3, \SIGTERM);
+        }
         $this->web->stop(3, \SIGTERM);
     }
 
     /**
-     * @param list<string> $names
+     * What is wrong with the file of one page. While it is waited for, those that will be asked for next are captured already.
      *
-     * @return array<string, list<string>> what is wrong, by name
+     * @param list<string> $names all that will be asked for, in their order
+     *
+     * @return list<string>
      */
-    public function all(array $names, string $how, int $atOnce = 3): array
+    public function wrong(string $name, string $how, array $names, int $atOnce): array
     {
-        $waiting = $names;
-        $running = $found = [];
-        while ([] !== $waiting || [] !== $running) {
-            while ([] !== $waiting && \count($running) < $atOnce) {
-                $name = array_shift($waiting);
-                $running[$name] = $this->capture($name, $how);
-                $running[$name]->start();
+        foreach (\array_slice($names, (int) array_search($name, $names, true), $atOnce) as $next) {
+            if (!isset($this->begun[$how.' '.$next])) {
+                $this->begun[$how.' '.$next] = $this->capture($next, $how);
+                $this->begun[$how.' '.$next]->start();
             }
-            foreach ($running as $name => $process) {
-                if (!$process->isRunning()) {
-                    unset($running[$name]);
-                    $found[$name] = $this->judge($name, $how, $process);
-                }
-            }
-            usleep(30_000);
         }
+        $this->begun[$how.' '.$name]->wait();
 
-        return $found;
+        return $this->judge($name, $how, $this->begun[$how.' '.$name]);
     }
 
     private function capture(string $name, string $how): Process
@@ -155,16 +153,10 @@ final class TrapRun
             $wrong[] = 'ended with '.$process->getExitCode();
         }
         [$addresses, $texts] = $this->read($this->file($name, $how));
-        foreach ($page['kept'] ?? [] as $wanted) {
-            $isMadeByScript = !$rendered
-                && 1 !== preg_match(
-                    '~(?:src|href|srcset|poster|data|url\()[^>]*'.preg_quote(basename(explode('?', $wanted)[0]), '~').'~',
-                    $page['page'].'@import b.css a.css font.woff2 i/ground.png framed.png srcdoc',
-                );
-            if (!$isMadeByScript && !isset($addresses[self::full($wanted)])
-                && ($rendered
-                    || !str_contains($page['page'], '<script') && !str_contains($page['page'], 'onerror') && 'markup-as-frame' !== $name)) {
-                $wrong[] = 'not in the file: '.$wanted;
+        [$there, $lacking] = TrapPages::held($name, $rendered);
+        foreach ([...$there, ...$lacking] as $wanted) {
+            if (isset($addresses[self::full($wanted)]) !== \in_array($wanted, $there, true)) {
+                $wrong[] = (\in_array($wanted, $there, true) ? 'not in the file: ' : 'in the file: ').$wanted;
             }
         }
         if (!$rendered) {

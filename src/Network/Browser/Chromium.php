@@ -7,7 +7,6 @@ namespace Ypomna\App\Network\Browser;
 use Revolt\EventLoop;
 use Revolt\EventLoop\Suspension;
 use Symfony\Component\Filesystem\Filesystem;
-use Ypomna\App\Network\Listener;
 use Ypomna\App\Shared\Settings;
 use Ypomna\Core\Split;
 
@@ -32,6 +31,9 @@ final class Chromium
     private const DISK = '500';
     private const PROCESSES = 200;
     private const GUARD_SECONDS = 0.7;
+    /** A page that does not let itself be closed by then is ended with the browser. */
+    private const CLOSE_SECONDS = 3.0;
+    private const SCOPES = 100;
 
     /** @var array<int, Suspension<array<string, mixed>>> */
     private array $waiting = [];
@@ -39,7 +41,6 @@ final class Chromium
     private array $listeners = [];
     /** @var array<string, bool> whether Chromium's sandbox can work, by who it runs as */
     private static array $sandboxes = [];
-    private static ?bool $canCell = null;
     private int $lastId = 0;
     private string $buffer = '';
     private string $unsent = '';
@@ -51,6 +52,10 @@ final class Chromium
     /** Why it was ended from here; null if it was not. */
     private ?string $verdict = null;
     private ?float $deadline = null;
+    /** What is opened belongs to it; null is the browser's first. */
+    private ?string $context = null;
+    /** A blank page that waits to be opened. */
+    private ?string $blank = null;
     /** @var \WeakMap<self, true>|null those that run */
     private static ?\WeakMap $running = null;
 
@@ -74,38 +79,6 @@ final class Chromium
         $this->readWatch = EventLoop::onReadable($this->out, $this->receive(...));
         $this->guard = EventLoop::repeat(self::GUARD_SECONDS, $this->measure(...));
         EventLoop::unreference($this->guard);
-    }
-
-    /**
-     * In a network of its own, of which one socket is all that there is; where the machine does not allow that, in the machine's
-     * network, with every connection led to that socket.
-     *
-     * @param string $folder an empty folder of this capture's own
-     * @param \Closure(resource): void $serve takes the socket, which listens
-     * @param bool $mustSandbox whether it is rather not started than without its own sandbox
-     *
-     * @throws BrowserFailed
-     */
-    public static function walled(string $binary, string $folder, \Closure $serve, bool $mustSandbox = false): self
-    {
-        if (self::$canCell ??= BrowserCell::isPossible()) {
-            $cell = BrowserCell::prepare();
-            $browser = self::start($binary, $folder, $cell, $mustSandbox);
-            try {
-                $serve($cell->socket());
-
-                return $browser;
-            } catch (BrowserFailed $e) {
-                $browser->end();
-                throw $e;
-            }
-        }
-        $socket = Listener::socket('127.0.0.1:0');
-        $serve($socket);
-
-        return self::start(
-            $binary, $folder, (int) substr((string) strrchr((string) stream_socket_get_name($socket, false), ':'), 1), $mustSandbox,
-        );
     }
 
     /**
@@ -241,6 +214,83 @@ final class Chromium
     public function listen(\Closure $listener): void
     {
         $this->listeners[] = $listener;
+    }
+
+    /**
+     * A blank page in the present context.
+     *
+     * @return string its target
+     *
+     * @throws BrowserFailed
+     */
+    public function newPage(): string
+    {
+        [$page, $this->blank] = [$this->blank, null];
+        $own = null === $this->context ? [] : ['browserContextId' => $this->context];
+        if (null === $page) {
+            $said = $this->call('Target.createTarget', ['url' => 'about:blank'] + $own)['targetId'] ?? null;
+            $page = \is_string($said) ? $said : throw new BrowserFailed('The browser opened no page.');
+        }
+        $this->call('Browser.setDownloadBehavior', ['behavior' => 'deny'] + $own);
+
+        return $page;
+    }
+
+    /**
+     * Closes all that is open, and begins a context that shares neither storage nor cache nor connections with what was before
+     * (Target.createBrowserContext).
+     *
+     * @throws BrowserFailed
+     */
+    public function startAfresh(): void
+    {
+        $this->listeners = [];
+        $context = $this->call('Target.createBrowserContext')['browserContextId'] ?? null;
+        $this->context = \is_string($context) ? $context : throw new BrowserFailed('The browser made no context of its own.');
+        // The last window would take the browser with it, so the new one comes first.
+        $this->blank = $this->newPage();
+        $all = $this->call('Target.getTargets')['targetInfos'] ?? [];
+        $others = [];
+        foreach (\is_array($all) ? $all : [] as $target) {
+            if (\is_array($target) && ($target['browserContextId'] ?? null) !== $this->context && \is_string($target['targetId'] ?? null)) {
+                $others[$target['targetId']] = $target['type'] ?? null;
+            }
+        }
+        $first = array_search('page', $others, true);
+        if (false !== $first) {
+            $this->stopServiceWorkers($first);
+        }
+        foreach ($others as $id => $type) {
+            try {
+                $this->call('Target.closeTarget', ['targetId' => $id], null, self::CLOSE_SECONDS);
+            } catch (BrowserFailed $e) {
+                // Workers end with their last page.
+                if ('page' === $type || $this->gone) {
+                    throw $e;
+                }
+            }
+        }
+    }
+
+    /** These would outlive every page that they are for, and look for a newer version of themselves. */
+    private function stopServiceWorkers(string $page): void
+    {
+        $said = $this->call('Target.attachToTarget', ['targetId' => $page, 'flatten' => true])['sessionId'] ?? null;
+        $session = \is_string($said) ? $said : null;
+        $scopes = [];
+        $this->listen(static function (string $method, array $parameters) use (&$scopes): void {
+            $all = 'ServiceWorker.workerRegistrationUpdated' === $method ? $parameters['registrations'] ?? [] : [];
+            foreach (\is_array($all) ? \array_slice($all, 0, self::SCOPES) : [] as $one) {
+                $scopes[] = \is_array($one) ? $one['scopeURL'] ?? '' : '';
+            }
+        });
+        foreach (['ServiceWorker.enable', 'ServiceWorker.stopAllWorkers'] as $method) {
+            $this->call($method, [], $session, self::CLOSE_SECONDS);
+        }
+        foreach (\array_slice($scopes, 0, self::SCOPES) as $scope) {
+            $this->call('ServiceWorker.unregister', ['scopeURL' => $scope], $session, self::CLOSE_SECONDS);
+        }
+        $this->listeners = [];
     }
 
     /** Ends the browser and everything that it started, at once. */

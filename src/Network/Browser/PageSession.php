@@ -68,9 +68,7 @@ final class PageSession
     public function open(): void
     {
         $this->browser->listen($this->heard(...));
-        $this->browser->call('Browser.setDownloadBehavior', ['behavior' => 'deny']);
-        $target = $this->browser->call('Target.createTarget', ['url' => 'about:blank']);
-        $this->target = self::text($target, 'targetId');
+        $this->target = $this->browser->newPage();
         $attached = $this->browser->call('Target.attachToTarget', ['targetId' => $this->target, 'flatten' => true]);
         $this->session = self::text($attached, 'sessionId');
         $this->call('Target.setAutoAttach', ['autoAttach' => true, 'waitForDebuggerOnStart' => true, 'flatten' => true]);

@@ -15,15 +15,16 @@ use Ypomna\Tests\Support\Frames;
 /** The same contents in pages built in nine ways: what stands around a message, or a short text, decides nothing. */
 final class FramesTest extends TestCase
 {
-    /** @param list<string> $bodies */
+    /**
+     * @param list<string> $bodies
+     * @param list<string> $known what is known to be told wrong
+     */
     #[DataProvider('contents')]
-    public function testWhatStandsAroundDecidesNothing(string $expected, array $bodies, bool $isEverywhere): void
+    public function testWhatStandsAroundDecidesNothing(string $expected, array $bodies, bool $isEverywhere, array $known = []): void
     {
         $wrong = [];
-        $all = 0;
         foreach (Frames::ALL as $frame) {
             foreach ($bodies as $n => $body) {
-                ++$all;
                 $found = $this->judge(
                     Frames::around($frame, $body, $n),
                     $isEverywhere ? null : Frames::around($frame, '<h1>No such thing</h1><p>Look elsewhere.</p>', 1),
@@ -33,11 +34,11 @@ final class FramesTest extends TestCase
                 }
             }
         }
-        self::assertLessThanOrEqual((int) floor(0.02 * $all), \count($wrong), implode("\n", $wrong));
+        self::assertSame($known, $wrong);
     }
 
     /**
-     * @return iterable<string, array{string, list<string>, bool}>
+     * @return iterable<string, array{0: string, 1: list<string>, 2: bool, 3?: list<string>}>
      */
     public static function contents(): iterable
     {
@@ -70,7 +71,7 @@ final class FramesTest extends TestCase
             '<h1>Members of the board</h1><ul><li>Mira Oxley<li>Ivo Marsh<li>Oda Fenn</ul>',
             '<h1>Password of the week</h1><p>Herring. Say it at the door of the net loft.</p>',
             '<h1>Our privacy</h1><p>Nobody looks into our garden since the hedge has grown.</p>',
-        ], false];
+        ], false, ['banner, <h1>Our privacy</h1><p>Nobody looks into our garden since the hedge has grown.</p>: blocked consent']];
         $story = '<p>The keeper of Skerry Light wrote into her book each evening what she had seen, and for nineteen years she had seen'
             .' the same three boats.</p><p>On 2 March she wrote of a fourth one, which came without lamps from the north and lay below'
                 .' the cliff until it was dark.</p><p>Two days later men of the harbour board asked for the book. She gave them the one'

@@ -21,16 +21,16 @@ final class MainTextTest extends TestCase
      * @param list<string> $others
      */
     #[DataProvider('sets')]
-    public function testTheArticleIsFoundWithoutItsSurroundings(array $articles, array $others): void
+    public function testTheArticleIsFoundWithoutItsSurroundings(array $articles, array $others, float $alike): void
     {
-        $likeness = [];
-        $right = $all = 0;
+        $likeness = $wrong = [];
         foreach ([...$articles, ...$others] as $kind) {
             foreach (Sentences::LANGUAGES as $n => $language) {
                 $page = Articles::page($kind, $language, 50 + 7 * $n);
                 $main = MainText::fromHtml($page->html, 'text/html; charset=utf-8');
-                ++$all;
-                $right += $main->isArticle === $page->isArticle ? 1 : 0;
+                if ($main->isArticle !== $page->isArticle) {
+                    $wrong[] = $kind.' '.$language;
+                }
                 if ($page->isArticle) {
                     $likeness[] = Articles::likeness($page->text, $main->text);
                     self::assertSame(
@@ -41,17 +41,17 @@ final class MainTextTest extends TestCase
                 }
             }
         }
-        self::assertGreaterThanOrEqual(0.97, array_sum($likeness) / \count($likeness));
-        self::assertGreaterThanOrEqual(0.95, $right / $all);
+        self::assertSame([], $wrong);
+        self::assertSame($alike, round(array_sum($likeness) / \count($likeness), 4));
     }
 
     /**
-     * @return iterable<string, array{list<string>, list<string>}>
+     * @return iterable<string, array{list<string>, list<string>, float}>
      */
     public static function sets(): iterable
     {
-        yield 'looked at' => [Articles::TUNED, Articles::NONE_TUNED];
-        yield 'kept aside' => [Articles::ASIDE, Articles::NONE_ASIDE];
+        yield 'looked at' => [Articles::TUNED, Articles::NONE_TUNED, 1.0];
+        yield 'kept aside' => [Articles::ASIDE, Articles::NONE_ASIDE, 0.9976];
     }
 
     public function testPagesWrittenByHand(): void
@@ -71,9 +71,12 @@ final class MainTextTest extends TestCase
                 self::assertTrue($page->title === $main->title || \in_array($name, ['breaks', 'divs-only'], true), $name.': '.$main->title);
             }
         }
-        self::assertGreaterThanOrEqual(0.98, array_sum($likeness) / \count($likeness));
-        self::assertSame([], array_filter($likeness, static fn (float $one): bool => $one < 0.93));
-        self::assertLessThanOrEqual(0.05 * \count($pages), \count($wrong), implode(', ', $wrong));
+        self::assertSame([], $wrong);
+        // Of the others not a word is missing, and none too many is there.
+        self::assertSame(
+            ['breaks' => 0.988, 'question' => 0.9915, 'encyclopaedia' => 0.9949],
+            array_filter(array_map(static fn (float $one): float => round($one, 4), $likeness), static fn (float $one): bool => $one < 1.0),
+        );
     }
 
     public function testWhatStandsAroundIsLeftOut(): void
@@ -95,7 +98,7 @@ final class MainTextTest extends TestCase
             foreach ($bodies as $n => $body) {
                 $main = MainText::fromHtml(Frames::around($frame, $body), 'text/html; charset=utf-8');
                 self::assertSame(['Skerry Light', true], [$main->title, $main->isArticle], $frame.' '.$n);
-                self::assertGreaterThan(0.97, Articles::likeness(implode(' ', $story), $main->text), $frame.' '.$n.': '.$main->text);
+                self::assertSame(1.0, Articles::likeness(implode(' ', $story), $main->text), $frame.' '.$n.': '.$main->text);
             }
         }
     }
