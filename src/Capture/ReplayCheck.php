@@ -87,7 +87,9 @@ final readonly class ReplayCheck
             foreach ([ReplayMode::Still, ReplayMode::Alive] as $mode) {
                 $links = new CaptureLinks($hosts, $capture->code, $mode, 'http', ':'.$browser->port(), true);
                 $address = $links->map(Url::parse($capture->url));
-                $again = $this->look($browser->chromium, $address, $hosts, $folder, $text, $pictures, $options, $mode, $moving, $sockets ?? 0.0);
+                $again = $this->look(
+                    $browser->chromium, $address, $hosts, $folder, $text, $pictures, $options, $mode, $moving, $sockets ?? 0.0,
+                );
                 if (ReplayMode::Alive === $mode && null !== $sockets) {
                     $result['sockets'] = $again['equal'];
                 }

@@ -69,9 +69,11 @@ const pages = () => {
   const sounds = [1, 2, 3].map(n => page(n === 3 ? 4 : 0, n * 48_000, n + 1, Array(50).fill(silence)));
   return Buffer.concat([page(2, 0, 0, [begin]), page(0, 0, 1, [tags]), ...sounds]);
 };
+// How long a sound lasts that came in one piece is known for good when its end is there.
 const sound = html(
-  '<p>x</p><audio src="/s"></audio><script>document.querySelector("audio").addEventListener("loadedmetadata",' +
-    ' e => document.querySelector("p").textContent = "lasts " + e.target.duration.toFixed(2))</script>',
+  '<p>x</p><audio src="/s"></audio><script>for (const it of ["loadedmetadata", "durationchange"])' +
+    ' document.querySelector("audio").addEventListener(it, e => document.querySelector("p").textContent = "lasts " +' +
+    ' e.target.duration.toFixed(2))</script>',
 );
 const lasts = 'document.querySelector("p").textContent';
 const sounds = { samples: ['audio/wav', wave()], 'frames of one rate': ['audio/mpeg', frames()], pages: ['audio/ogg', pages()] };

@@ -32,7 +32,8 @@ test('a key means nothing where one writes, nor together with Control', () => {
 
 test('x ticks the item that one is at, c presses the button for two, arrows follow their link', () => {
   const { window, document } = inPage(
-    '<ul data-list><li data-item tabindex=-1><input type=checkbox></li></ul><button class=needs-two></button><a data-step="ArrowLeft" href="#l"></a>',
+    '<ul data-list><li data-item tabindex=-1><input type=checkbox></li></ul><button class=needs-two></button>' +
+      '<a data-step="ArrowLeft" href="#l"></a>',
   );
   const clicked = [];
   document.addEventListener('click', event => clicked.push(event.target.localName));
@@ -43,7 +44,8 @@ test('x ticks the item that one is at, c presses the button for two, arrows foll
 
 test('a tag is added once', () => {
   const { document } = inPage(
-    '<form><input name=tags value="Ferries, Rust"><button type=button data-adds=Rust></button><button type=button data-adds=Docks></button></form>',
+    '<form><input name=tags value="Ferries, Rust"><button type=button data-adds=Rust></button>' +
+      '<button type=button data-adds=Docks></button></form>',
   );
   const [rust, docks] = document.querySelectorAll('button');
   [rust, docks, docks].forEach(button => button.click());
@@ -80,7 +82,8 @@ test('a menu closes by Escape, which leads back to it, and by a press beside it'
 
 test('how a page is captured has no place in the address of a look-up', async () => {
   const { document } = inPage(
-    '<form class=onebox><input name=q><div class=how><input name=wait value=3></div><button id=find></button><button id=keep formmethod=post></button></form>',
+    '<form class=onebox><input name=q><div class=how><input name=wait value=3></div><button id=find></button>' +
+      '<button id=keep formmethod=post></button></form>',
   );
   const wait = document.querySelector('[name=wait]');
   const states = [];
@@ -106,7 +109,8 @@ test('a file that was broken off goes on where it stood, each piece with its dig
     'PUT /import/abc/3': { there: 8 },
   };
   const { window, document } = inPage(
-    '<form data-arrivals="/import" data-token="t0ken" data-report="/import/report"><input type=file id=files></form><p id=sending></p><div id=arrivals></div>',
+    '<form data-arrivals="/import" data-token="t0ken" data-report="/import/report"><input type=file id=files></form>' +
+      '<p id=sending></p><div id=arrivals></div>',
     own => {
       own.htmx = { ajax: (...given) => asked.push(given.slice(0, 2).join(' ')) };
       own.Blob.prototype.arrayBuffer ??= function () {
