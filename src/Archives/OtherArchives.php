@@ -57,18 +57,16 @@ final readonly class OtherArchives
     {
         $name = mb_substr(trim((string) preg_replace('/\s+/u', ' ', mb_scrub($name))), 0, 120);
         if ('' === $name) {
-            throw new InvalidArchive('The archive needs a name by which you know it.');
+            throw new InvalidArchive('archives.needs_a_name');
         }
         [$timeGate, $timeMap] = [trim($timeGate), trim($timeMap)];
         if ('' === $timeGate && '' === $timeMap) {
-            throw new InvalidArchive('Give the address of its TimeGate, or of its TimeMap, or both: without one it cannot be asked.');
+            throw new InvalidArchive('archives.needs_an_address');
         }
         foreach ([$timeGate, $timeMap] as $address) {
             $url = '' === $address ? null : Url::tryParse(str_replace('{url}', '', $address));
             if ('' !== $address && (null === $url || !$url->isWeb() || \strlen($address) > 500)) {
-                throw new InvalidArchive(\sprintf(
-                    '“%s” is not a web address that begins with http:// or https://.', mb_strimwidth($address, 0, 120, '…'),
-                ));
+                throw new InvalidArchive('archives.is_no_web_address', ['given' => mb_strimwidth($address, 0, 120, '…')]);
             }
         }
         $archive = new OtherArchive(Codes::random(), $name, $timeGate, $timeMap);

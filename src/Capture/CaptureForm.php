@@ -14,6 +14,8 @@ final class CaptureForm
     /** What is remembered for the next time; cookies and parts never are. */
     private const REMEMBERED = ['how', 'phone', 'without_scripts', 'without_scrolling', 'extent', 'wait', 'language', 'agent'];
     private const LONGEST = 1_000;
+    /** Seconds. */
+    private const MOST_WAIT = 60;
 
     /**
      * @param array<string, string> $form
@@ -27,22 +29,22 @@ final class CaptureForm
         );
         $extent = Extent::tryFrom($form['extent'] ?? '') ?? Extent::Whole;
         if (Extent::Part === $extent && '' === $text('part')) {
-            throw new InvalidRequest('Say which part of the page: words that stand in it, or a CSS selector.');
+            throw new InvalidRequest('capture.say_which_part');
         }
-        if (1 === preg_match('/\D/', $text('wait')) || (int) $text('wait') > 60) {
-            throw new InvalidRequest('The time to wait is a number of seconds, 60 at most.');
+        if (1 === preg_match('/\D/', $text('wait')) || (int) $text('wait') > self::MOST_WAIT) {
+            throw new InvalidRequest('capture.wait_is_a_number', ['most' => self::MOST_WAIT]);
         }
         if ('' !== $text('language')
             && 1 !== preg_match(
                 '/^[A-Za-z0-9*-]{1,35}(?:\s*;\s*q=[0-9.]+)?(?:\s*,\s*[A-Za-z0-9*-]{1,35}(?:\s*;\s*q=[0-9.]+)?)*$/D', $text('language'),
             )) {
-            throw new InvalidRequest('A language is written as in el, en;q=0.5 (RFC 9110, section 12.5.4).');
+            throw new InvalidRequest('capture.language_is_written_so');
         }
         $secret = mb_strcut($form['cookies'] ?? '', 0, 262_144);
         try {
             $cookies = Cookie::file($secret);
         } catch (\InvalidArgumentException $e) {
-            throw new InvalidRequest('The cookies cannot be read. '.$e->getMessage());
+            throw new InvalidRequest('capture.cookies_cannot_be_read', ['reason' => $e->getMessage()]);
         }
         $isTicked = static fn (string $name): bool => '1' === ($form[$name] ?? '');
 
@@ -72,14 +74,12 @@ final class CaptureForm
                 continue;
             }
             if (1 !== preg_match('/^\s*([!#$%&\'*+.^_`|~0-9A-Za-z-]{1,100})\s*:\s*([^\x00-\x1f\x7f]{0,4000})$/D', rtrim($line), $m)) {
-                throw new InvalidRequest(\sprintf(
-                    'Line %d of the further header fields is not a field: write a name, a colon and a value.', $n + 1,
-                ));
+                throw new InvalidRequest('capture.line_is_no_field', ['line' => $n + 1]);
             }
             if (\in_array(
                 strtolower($m[1]), ['host', 'content-length', 'transfer-encoding', 'connection', 'upgrade', 'te', 'trailer'], true,
             )) {
-                throw new InvalidRequest(\sprintf('The field %s says how the request itself is made; it cannot be set.', $m[1]));
+                throw new InvalidRequest('capture.field_cannot_be_set', ['field' => $m[1]]);
             }
             $fields[$m[1]] = trim($m[2]);
         }

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Capture;
 
-/** What somebody wants cannot be done as it is written; the message says what is wrong with it. */
-final class InvalidRequest extends \InvalidArgumentException
+use Ypomna\App\Shared\Refusal;
+
+/** A capture that cannot be made as the form has it. */
+final class InvalidRequest extends Refusal
 {
 }

@@ -89,7 +89,8 @@ final readonly class MadeUpHoldings
         $code = self::CODE;
         $this->database->executeStatement(<<<SQL
             INSERT INTO capture (
-                id, address_id, captured_at, code, url, warc_file_id, response_offset, status, title, mime, parts, bytes, agent, how, changed
+                id, address_id, captured_at, code, url, warc_file_id, response_offset, status, title, mime, parts, bytes, agent, how,
+                changed
             )
             SELECT
                 seq, 2 + MOD(seq, {$addresses} - 1),
@@ -106,7 +107,8 @@ final readonly class MadeUpHoldings
         $code = self::CODE;
         $this->database->executeStatement(<<<SQL
             INSERT INTO capture (
-                id, address_id, captured_at, code, url, warc_file_id, response_offset, status, title, mime, parts, bytes, agent, how, changed
+                id, address_id, captured_at, code, url, warc_file_id, response_offset, status, title, mime, parts, bytes, agent, how,
+                changed
             )
             SELECT
                 {$rest} + seq, 1, '2015-01-01' + INTERVAL seq * 92 MINUTE, CONCAT('44', SUBSTRING({$code}, 3)),

@@ -17,7 +17,6 @@ use Ypomna\Core\Fetch\FetchFailed;
 use Ypomna\Core\Fetch\Gateway;
 use Ypomna\Core\Fetch\Limits;
 use Ypomna\Core\Fetch\MessageSignature;
-use Ypomna\Core\Recurrence\InvalidCondition;
 
 /** Tells a web hook of an event: JSON, signed, through the guard, without following redirects; in quiet hours later. */
 final readonly class HookCaller
@@ -70,7 +69,7 @@ final readonly class HookCaller
     /**
      * What the guard says of an address that somebody fills in; it is asked again with each call, as names change.
      *
-     * @throws InvalidCondition
+     * @throws InvalidWatch
      */
     public function judge(string $hook): void
     {
@@ -78,7 +77,7 @@ final readonly class HookCaller
         try {
             $this->web->pathfinder(new Limits())->judge((string) $url->host, $url->port ?? Url::DEFAULT_PORTS[$url->scheme] ?? 0);
         } catch (FetchFailed $e) {
-            throw new InvalidCondition('The web hook cannot be called there: '.$e->getMessage());
+            throw new InvalidWatch('watch.hook_cannot_be_called', ['reason' => $e->getMessage()]);
         }
     }
 

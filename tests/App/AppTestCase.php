@@ -15,6 +15,7 @@ use Ypomna\App\Exchange\Value\ImportResult;
 use Ypomna\App\Shared\Settings;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\Tests\Support\Folder;
+use Ypomna\Tests\Support\TestClock;
 use Ypomna\Tests\Support\TestFolder;
 use Ypomna\Tests\Support\WarcBuilder;
 
@@ -30,6 +31,7 @@ abstract class AppTestCase extends WebTestCase
     {
         $data = Settings::dataFolder();
         TestFolder::check($data);
+        TestClock::reset();
         (new Filesystem())->remove([$data.'/store', $data.'/ledger', $data.'/work']);
         $this->folder = new Folder();
         $this->client = self::createClient([], ['HTTP_HOST' => self::HOST]);

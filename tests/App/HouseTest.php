@@ -14,6 +14,7 @@ use Ypomna\App\Catalogue\FileRepository;
 use Ypomna\App\Catalogue\GivenCodes;
 use Ypomna\App\Catalogue\HistorySummaries;
 use Ypomna\App\Catalogue\Indexer;
+use Ypomna\App\Catalogue\MadeUpHoldings;
 use Ypomna\App\Catalogue\Originals;
 use Ypomna\App\Catalogue\PagesOfFile;
 use Ypomna\App\Catalogue\RecordRepository;
@@ -28,8 +29,7 @@ final class HouseTest extends AppTestCase
     /** They work on all holdings, and no screen may use them (RoomsTest). */
     private const FOR_WORKERS = [
         CaptureMaintenance::class, CatalogueTables::class, FileRepository::class, GivenCodes::class, HistorySummaries::class,
-        Indexer::class,
-        Originals::class, PagesOfFile::class, RecordRepository::class,
+        Indexer::class, MadeUpHoldings::class, Originals::class, PagesOfFile::class, RecordRepository::class,
     ];
     /** Who has one of these was told it by somebody who had asked for a viewer. */
     private const TOLD = [Viewer::class, Capture::class, ReadCapture::class, Address::class];

@@ -17,12 +17,12 @@ use Ypomna\App\Shared\Actor;
 /** Many pages at once: what begins when. */
 final class ListTest extends AppTestCase
 {
-    private PageLists $desk;
+    private PageLists $lists;
 
     protected function setUp(): void
     {
         parent::setUp();
-        $this->desk = self::service(PageLists::class);
+        $this->lists = self::service(PageLists::class);
     }
 
     public function testOnePageOfAHostAtATimeAndAPauseBetween(): void
@@ -30,7 +30,7 @@ final class ListTest extends AppTestCase
         $list = $this->begin([
             'http://lantern.test/1', 'http://lantern.test/2', 'http://cdn.lantern.test/1', 'javascript:alert(1)', 'http://lantern.test/3',
         ]);
-        self::assertSame(['all' => 4, 'waiting' => 4, 'open' => 0, 'whole' => 0, 'gaps' => 0, 'failed' => 0], $this->desk->counts($list));
+        self::assertSame(['all' => 4, 'waiting' => 4, 'open' => 0, 'whole' => 0, 'gaps' => 0, 'failed' => 0], $this->lists->counts($list));
         $this->work($list);
         self::assertSame(['http://lantern.test/1', 'http://cdn.lantern.test/1'], $this->open($list));
         $this->work($list);
@@ -47,7 +47,7 @@ final class ListTest extends AppTestCase
         $this->work($list);
         $this->end('http://lantern.test/3', 5);
         $this->work($list);
-        self::assertSame(ListState::Done, $this->desk->byCode($list->code)?->state);
+        self::assertSame(ListState::Done, $this->lists->byCode($list->code)?->state);
     }
 
     public function testAServerThatAsksForItIsLeftAlone(): void
@@ -57,10 +57,10 @@ final class ListTest extends AppTestCase
         $job = self::service(EntityManagerInterface::class)->getRepository(CaptureJob::class)
             ->findOneBy(['url' => 'http://lantern.test/1']);
         self::assertNotNull($job);
-        $this->desk->later($job, 3_600);
+        $this->lists->later($job, 3_600);
         $this->work($list);
         self::assertSame([], $this->open($list), 'neither this page nor another of that host');
-        self::assertNotNull($this->desk->pages($list)[0]['notBefore']);
+        self::assertNotNull($this->lists->pages($list)[0]['notBefore']);
         self::service(Connection::class)->executeStatement("UPDATE capture_job SET not_before = '2020-01-01'");
         $this->work($list);
         self::assertCount(1, $this->open($list));
@@ -84,7 +84,7 @@ final class ListTest extends AppTestCase
         $this->client->request('POST', '/lists/'.$list->code, ['_token' => $token, 'act' => 'cancel']);
         self::assertSame(303, $this->answered());
         $this->work($list);
-        self::assertSame([0, 2], [$this->desk->counts($list)['waiting'], $this->desk->counts($list)['failed']]);
+        self::assertSame([0, 2], [$this->lists->counts($list)['waiting'], $this->lists->counts($list)['failed']]);
         self::assertStringContainsString('cancelled before its turn', $this->get('/lists/'.$list->code));
         $this->client->request('POST', $path, ['act' => 'pause']);
         self::assertSame(403, $this->answered());
@@ -129,12 +129,12 @@ final class ListTest extends AppTestCase
      */
     private function begin(array $addresses): CaptureList
     {
-        return $this->desk->begin(new Actor('The archivist'), 'A list', $addresses, CaptureMode::Plain, null);
+        return $this->lists->begin(new Actor('The archivist'), 'A list', $addresses, CaptureMode::Plain, null);
     }
 
     private function work(CaptureList $list): void
     {
-        $this->desk->work(new WorkOnList((int) $list->id));
+        $this->lists->work(new WorkOnList((int) $list->id));
     }
 
     private function token(string $path): string

@@ -25,19 +25,20 @@ use Ypomna\Core\Liveness\Assessment;
 use Ypomna\Core\Liveness\CheckResult;
 use Ypomna\Core\Liveness\LiveReason;
 use Ypomna\Tests\Support\LivePlay;
+use Ypomna\Tests\Support\TestClock;
 use Ypomna\Tests\Support\WarcBuilder;
 
 /** Looks at addresses: who takes them, what is kept of them, when they are final. */
 final class LiveTest extends AppTestCase
 {
     private CheckQueue $queue;
-    private CheckRepository $book;
+    private CheckRepository $checks;
 
     protected function setUp(): void
     {
         parent::setUp();
         $this->queue = self::service(CheckQueue::class);
-        $this->book = self::service(CheckRepository::class);
+        $this->checks = self::service(CheckRepository::class);
     }
 
     public function testWorkersLookAndWhatTheyFindIsKept(): void
@@ -63,7 +64,7 @@ final class LiveTest extends AppTestCase
         self::assertStringContainsString('not found', $shown);
         self::assertStringContainsString('The server answered with status 404.', $shown);
         self::assertStringContainsString('never seen alive here', $shown);
-        self::assertCount(2, $this->book->history('http://c.test/moved/1')[0]->hops);
+        self::assertCount(2, $this->checks->history('http://c.test/moved/1')[0]->hops);
     }
 
     public function testTheHeldPageIsWhatItIsMeasuredBy(): void
@@ -78,8 +79,8 @@ final class LiveTest extends AppTestCase
         $this->work($play->web());
         self::assertSame('changed', $this->state('http://a.test/ok/1')->word());
         self::assertSame('alive', $this->state('http://b.test/ok/1')->word(), 'a parking page is no measure');
-        self::assertSame($this->captureOf('http://a.test/ok/1')->code, $this->book->history('http://a.test/ok/1')[0]->against);
-        self::assertNull($this->book->history('http://b.test/ok/1')[0]->against);
+        self::assertSame($this->captureOf('http://a.test/ok/1')->code, $this->checks->history('http://a.test/ok/1')[0]->against);
+        self::assertNull($this->checks->history('http://b.test/ok/1')[0]->against);
         self::assertStringContainsString(
             'has another text', $this->get('/address/'.$this->captureOf('http://a.test/ok/1')->address->code),
         );
@@ -88,11 +89,12 @@ final class LiveTest extends AppTestCase
     public function testVanishedIsFinalAfterThreeLooksFarApart(): void
     {
         $id = $this->want('http://a.test/x')[0];
-        foreach ([[60, 'not-seen'], [59, 'not-seen'], [50, 'not-seen'], [0, 'vanished']] as [$hoursAgo, $word]) {
-            $this->enter($id, 'http://a.test/x', LiveReason::NotFound, $hoursAgo);
+        foreach ([[0, 'not-seen'], [1, 'not-seen'], [9, 'not-seen'], [50, 'vanished']] as [$hours, $word]) {
+            TestClock::forward($hours.' hours');
+            $this->enter($id, 'http://a.test/x', LiveReason::NotFound);
             self::assertSame($word, $this->state('http://a.test/x')->word());
         }
-        $this->enter($id, 'http://a.test/x', LiveReason::Ok, 0);
+        $this->enter($id, 'http://a.test/x', LiveReason::Ok);
         self::assertSame('alive', $this->state('http://a.test/x')->word());
         self::assertStringContainsString('All 5 checks', $this->get('/live?q=a.test/x'));
     }
@@ -100,11 +102,11 @@ final class LiveTest extends AppTestCase
     public function testFurtherLooksAreTakenUnasked(): void
     {
         [$gone, $alive, $down] = $this->want('http://a.test/gone', 'http://a.test/alive', 'http://a.test/down');
-        $this->enter($gone, 'http://a.test/gone', LiveReason::NotFound, 0);
-        $this->enter($alive, 'http://a.test/alive', LiveReason::Ok, 0);
-        $this->enter($down, 'http://a.test/down', LiveReason::Timeout, 0);
+        $this->enter($gone, 'http://a.test/gone', LiveReason::NotFound);
+        $this->enter($alive, 'http://a.test/alive', LiveReason::Ok);
+        $this->enter($down, 'http://a.test/down', LiveReason::Timeout);
         self::assertSame(0, self::service(DueChecks::class)->want());
-        self::service(Connection::class)->executeStatement("UPDATE live_address SET next_at = '2020-01-01'");
+        TestClock::forward('2 days');
         self::assertSame(2, self::service(DueChecks::class)->want());
         self::assertSame(0, self::service(DueChecks::class)->want(), 'what is wanted is wanted once');
         self::assertFalse($this->state('http://a.test/alive')->isWanted);
@@ -155,12 +157,13 @@ final class LiveTest extends AppTestCase
     {
         $blind = new WebAccess(resolver: 'dns://127.0.0.1:1');
         self::assertTrue(
-            (new Surroundings($blind, $this->book))->believed(), 'where nothing was ever seen alive, there is nothing to compare with',
+            (new Surroundings($blind, $this->checks))->believed(), 'where nothing was ever seen alive, there is nothing to compare with',
         );
         $id = $this->want('http://a.test/1')[0];
-        $this->enter($id, 'http://a.test/1', LiveReason::Ok, 1);
-        self::assertFalse((new Surroundings($blind, $this->book))->believed());
-        self::assertTrue((new Surroundings(new WebAccess(resolver: 'dns://127.0.0.1:1', routes: 'a.test:80:127.0.0.1:1'), $this->book))
+        $this->enter($id, 'http://a.test/1', LiveReason::Ok);
+        TestClock::forward('1 hour');
+        self::assertFalse((new Surroundings($blind, $this->checks))->believed());
+        self::assertTrue((new Surroundings(new WebAccess(resolver: 'dns://127.0.0.1:1', routes: 'a.test:80:127.0.0.1:1'), $this->checks))
             ->believed());
     }
 
@@ -187,7 +190,7 @@ final class LiveTest extends AppTestCase
         self::assertStringContainsString('It is being checked', $this->get('/live?q=lantern.test/x'));
         $this->get('/live/progress?q=lantern.test/x');
         self::assertSame(200, $this->answered());
-        $this->enter($this->want('http://lantern.test/x')[0], 'http://lantern.test/x', LiveReason::Soft404, 0, '<script>alert(1)</script>');
+        $this->enter($this->want('http://lantern.test/x')[0], 'http://lantern.test/x', LiveReason::Soft404, '<script>alert(1)</script>');
         self::assertStringContainsString('&lt;script&gt;alert(1)&lt;/script&gt;', $this->get('/live/progress?q=lantern.test/x'));
         self::assertSame(286, $this->answered(), 'nothing more to wait for');
         $this->client->request('POST', '/live', ['q' => 'lantern.test/x']);
@@ -209,17 +212,13 @@ final class LiveTest extends AppTestCase
         self::assertTrue($in('a.test'), 'and it is free afterwards');
     }
 
-    private function enter(int $id, string $url, LiveReason $reason, int $hoursAgo, string $said = 'So it was.'): void
+    private function enter(int $id, string $url, LiveReason $reason, string $said = 'So it was.'): void
     {
-        $this->book->enter(
+        $this->checks->enter(
             $id,
             new CheckResult(Url::parse($url), Url::parse($url), [['url' => $url, 'status' => 404]], 404),
             new Assessment($reason, [$said], 0.9),
             null,
-        );
-        // As if it had been then: the conclusion is drawn when the next one comes.
-        self::service(Connection::class)->executeStatement(
-            'UPDATE live_check SET at = at - INTERVAL ? HOUR WHERE live_id = ? ORDER BY id DESC LIMIT 1', [$hoursAgo, $id],
         );
     }
 
@@ -235,8 +234,8 @@ final class LiveTest extends AppTestCase
     private function work(WebAccess $web): void
     {
         $worker = new CheckQueuedAddressesHandler(
-            self::service(ManagerRegistry::class), $this->queue, $this->book, self::service(HeldText::class),
-            new Surroundings($web, $this->book), $web, self::service(EventDispatcherInterface::class), new NullLogger(),
+            self::service(ManagerRegistry::class), $this->queue, $this->checks, self::service(HeldText::class),
+            new Surroundings($web, $this->checks), $web, self::service(EventDispatcherInterface::class), new NullLogger(),
             DataFolder::ofSettings(),
         );
         $worker(new CheckQueuedAddresses());
@@ -244,7 +243,7 @@ final class LiveTest extends AppTestCase
 
     private function state(string $url): LiveState
     {
-        $states = $this->book->states($url);
+        $states = $this->checks->states($url);
         self::assertNotSame([], $states);
 
         return $states[0];

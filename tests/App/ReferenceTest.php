@@ -39,12 +39,12 @@ final class ReferenceTest extends AppTestCase
     private const DRAFT = "It leaked.[^1] It was known.[^2]\n\n[^1]: Lantern, “water on the car deck”. <http://lantern.test/a> (accessed"
         ." 12 November 2024).\n[^2]: =cmd|calc!A1, <http://board.test/r>, accessed 3 May 2024. <script>alert(1)</script>\n";
 
-    private ReferenceLists $desk;
+    private ReferenceLists $lists;
 
     protected function setUp(): void
     {
         parent::setUp();
-        $this->desk = self::service(ReferenceLists::class);
+        $this->lists = self::service(ReferenceLists::class);
     }
 
     public function testFromTheDocumentToItsRepair(): void
@@ -66,9 +66,9 @@ final class ReferenceTest extends AppTestCase
                 '<title>Held</title><p>There was some water in places on that day, said nobody.',
             ));
         $path = $this->handIn('draft.md', self::DRAFT);
-        $list = $this->desk->byCode(basename($path));
+        $list = $this->lists->byCode(basename($path));
         self::assertNotNull($list);
-        self::assertSame(2, $this->desk->counts($list)['open']);
+        self::assertSame(2, $this->lists->counts($list)['open']);
         $this->match((int) $list->id);
         $this->judged('http://lantern.test/a', LiveReason::NotFound);
         $this->judged('http://board.test/r', LiveReason::Ok);
@@ -123,17 +123,17 @@ final class ReferenceTest extends AppTestCase
     public function testCheckedAgainAndStopped(): void
     {
         $path = $this->handIn('', 'http://a.test/ http://b.test/');
-        $list = $this->desk->byCode(basename($path));
+        $list = $this->lists->byCode(basename($path));
         self::assertNotNull($list);
         $token = $this->token($path);
         $this->client->request('POST', $path, ['_token' => $token, 'act' => 'stop']);
-        self::assertSame(0, $this->desk->counts($list)['open']);
+        self::assertSame(0, $this->lists->counts($list)['open']);
         $this->judged('http://a.test/', LiveReason::Ok);
-        $again = $this->desk->byCode(basename($this->handIn('', 'http://a.test/ http://c.test/')));
+        $again = $this->lists->byCode(basename($this->handIn('', 'http://a.test/ http://c.test/')));
         self::assertNotNull($again);
-        self::assertSame(1, $this->desk->counts($again)['open'], 'what was looked at just now is not asked twice');
+        self::assertSame(1, $this->lists->counts($again)['open'], 'what was looked at just now is not asked twice');
         $this->client->request('POST', $path, ['_token' => $token, 'act' => 'ask']);
-        self::assertSame(2, $this->desk->counts($list)['open'], 'unless somebody presses for it');
+        self::assertSame(2, $this->lists->counts($list)['open'], 'unless somebody presses for it');
     }
 
     public function testRemovedAfterAQuestion(): void
@@ -377,10 +377,10 @@ final class ReferenceTest extends AppTestCase
     /** @return list<ReferenceRow> */
     private function rows(string $path): array
     {
-        $list = $this->desk->byCode(basename($path));
+        $list = $this->lists->byCode(basename($path));
         self::assertNotNull($list);
 
-        return $this->desk->rows(Viewer::system(), $list);
+        return $this->lists->rows(Viewer::system(), $list);
     }
 
     private function token(string $path): string

@@ -27,13 +27,13 @@ use Ypomna\Core\Completeness\RequestedPart;
 /** Whole sites: who works at which page, what is left out, and what the screens say of it. */
 final class SitesTest extends AppTestCase
 {
-    private Crawls $desk;
+    private Crawls $crawls;
     private Frontier $frontier;
 
     protected function setUp(): void
     {
         parent::setUp();
-        $this->desk = self::service(Crawls::class);
+        $this->crawls = self::service(Crawls::class);
         $this->frontier = self::service(Frontier::class);
     }
 
@@ -79,7 +79,7 @@ final class SitesTest extends AppTestCase
             $pages[] = $came;
         }
         $this->frontier->learn((int) $crawl->id, $pages);
-        self::assertSame([], $this->desk->traps($crawl), 'Without an answer nothing is learned.');
+        self::assertSame([], $this->crawls->traps($crawl), 'Without an answer nothing is learned.');
         foreach ($pages as $came) {
             $came->exchanges[] = $exchange = new \Ypomna\Core\Fetch\Exchange(
                 0, (string) $came->page->url, 'GET', new \DateTimeImmutable(), '', '',
@@ -89,19 +89,19 @@ final class SitesTest extends AppTestCase
         $this->frontier->learn((int) $crawl->id, $pages);
         self::assertSame(
             [['kind' => bin2hex($kind), 'name' => 'board.test/tides/0-0', 'pages' => 30, 'left' => 2, 'open' => false]],
-            $this->desk->traps($crawl),
+            $this->crawls->traps($crawl),
         );
         self::assertSame(
             [['state' => 'left', 'reason' => 'nothing-new', 'pages' => 2, 'example' => 'http://board.test/tides/2031-01']],
-            $this->desk->reasons($crawl),
+            $this->crawls->reasons($crawl),
         );
         $this->found($crawl, ['/tides/2031-03' => 9]);
-        self::assertSame(3, $this->desk->counts($crawl)['left']);
+        self::assertSame(3, $this->crawls->counts($crawl)['left']);
         $this->post('/sites/'.$crawl->code, ['act' => 'follow', 'kind' => bin2hex($kind)]);
         self::assertSame(303, $this->answered());
-        self::assertSame(0, $this->desk->counts($crawl)['left']);
+        self::assertSame(0, $this->crawls->counts($crawl)['left']);
         $this->frontier->learn((int) $crawl->id, $pages);
-        self::assertTrue($this->desk->traps($crawl)[0]['open'], 'What a person opened stays open.');
+        self::assertTrue($this->crawls->traps($crawl)[0]['open'], 'What a person opened stays open.');
         self::assertStringContainsString('followed all the same', $this->get('/sites/'.$crawl->code));
     }
 
@@ -203,7 +203,7 @@ final class SitesTest extends AppTestCase
         $crawl = $this->site(['name' => '<b>"x"']);
         $this->found($crawl, ['/a?=cmd|"x"' => 1]);
         self::service(Connection::class)->executeStatement("UPDATE crawl_page SET url = '=HYPERLINK(1)' WHERE depth = 1");
-        $report = new SiteReport($this->desk, $crawl);
+        $report = new SiteReport($this->crawls, $crawl);
         $csv = implode('', iterator_to_array($report->csv(Viewer::system()), false));
         self::assertStringContainsString('"\'=HYPERLINK(1)","waiting"', $csv);
         $json = json_decode(implode('', iterator_to_array($report->json(Viewer::system()), false)), true, 32, \JSON_THROW_ON_ERROR);
@@ -216,7 +216,7 @@ final class SitesTest extends AppTestCase
     /** @param array<string, string> $fields */
     private function site(array $fields): Crawl
     {
-        return $this->desk->begin(
+        return $this->crawls->begin(
             new Actor('The archivist'), SiteOptions::ofForm($fields + ['seeds' => 'http://board.test/', 'maps' => '0']),
         );
     }
@@ -225,7 +225,7 @@ final class SitesTest extends AppTestCase
     {
         self::service(\Doctrine\ORM\EntityManagerInterface::class)->clear();
 
-        return $this->desk->byCode($crawl->code) ?? self::fail('It is gone.');
+        return $this->crawls->byCode($crawl->code) ?? self::fail('It is gone.');
     }
 
     /** @param array<string, int> $paths with their depth */

@@ -43,6 +43,7 @@ use Ypomna\Core\Liveness\LiveReason;
 use Ypomna\Core\Recurrence\ChangeNotice;
 use Ypomna\Core\Recurrence\Condition;
 use Ypomna\Core\Recurrence\ConditionKind;
+use Ypomna\Tests\Support\TestClock;
 use Ypomna\Tests\Support\WarcBuilder;
 
 /** Pages that are looked at again by themselves, and what is told of them. */
@@ -52,8 +53,8 @@ final class WatchTest extends AppTestCase
     private const PAGE = '<title>Fares</title><h1>Fares</h1><p>A crossing is 12.50 for grown-ups and 6.00 for children in this season of'
         .' the year.</p><table><tr><th>To<th>Adult<tr><td>Hollin<td>12.50</table><p>Page made %s</p>';
 
-    private WatchRequests $desk;
-    private WatchedPages $shelf;
+    private WatchRequests $requests;
+    private WatchedPages $pages;
     private WatchEvents $events;
 
     protected function tearDown(): void
@@ -65,8 +66,8 @@ final class WatchTest extends AppTestCase
     protected function setUp(): void
     {
         parent::setUp();
-        $this->desk = self::service(WatchRequests::class);
-        $this->shelf = self::service(WatchedPages::class);
+        $this->requests = self::service(WatchRequests::class);
+        $this->pages = self::service(WatchedPages::class);
         $this->events = self::service(WatchEvents::class);
     }
 
@@ -174,16 +175,16 @@ final class WatchTest extends AppTestCase
     public function testABudgetIsSharedOut(): void
     {
         foreach (['busy' => 1, 'quiet' => 0] as $name => $changed) {
-            $watch = $this->desk->begin(
+            $watch = $this->requests->begin(
                 new Actor('The archivist'), WatchScope::Address, 'http://lantern.test/'.$name, '', new Condition(), null,
             );
-            $page = $this->shelf->pages($watch)[0];
-            $this->shelf->update(
+            $page = $this->pages->pages($watch)[0];
+            $this->pages->update(
                 $page->id, ['seen' => json_encode(array_fill(0, 12, [3.0, $changed])), 'checked_at' => '2025-03-01 00:00:00'],
             );
         }
         self::service(DueWatches::class)->plan(0.2, new \DateTimeImmutable('2025-03-01'));
-        $intervals = array_map(fn (Watch $watch): float => $this->shelf->pages($watch)[0]->intervalDays, self::made(Watch::class));
+        $intervals = array_map(fn (Watch $watch): float => $this->pages->pages($watch)[0]->intervalDays, self::made(Watch::class));
         self::assertEqualsWithDelta(0.2, 1 / $intervals[0] + 1 / $intervals[1], 0.02);
     }
 
@@ -191,7 +192,7 @@ final class WatchTest extends AppTestCase
     {
         $this->watch();
         $this->check(self::fares('x'));
-        self::service(Connection::class)->executeStatement("UPDATE watched_page SET next_at = '2020-01-01', checked_at = '2019-12-01'");
+        TestClock::forward('1 year');
         self::assertSame(1, self::service(DueWatches::class)->queueDue());
         self::assertSame(0, self::service(DueWatches::class)->queueDue(), 'it is wanted already');
     }
@@ -205,14 +206,15 @@ final class WatchTest extends AppTestCase
         )->exchange('http://lantern.test/b', '2025-01-01T10:00:00Z', '<p>x')->exchange(
             'http://cdn.lantern.test/a/1', '2025-01-01T10:00:00Z', '<p>x',
         ));
-        $urls = fn (Watch $watch): array => array_map(static fn ($page): string => $page->url, $this->shelf->pages($watch));
+        $who = new Actor('The archivist');
+        $urls = fn (Watch $watch): array => array_map(static fn ($page): string => $page->url, $this->pages->pages($watch));
         self::assertSame(
             ['http://lantern.test/a/', 'http://lantern.test/a/1', 'http://lantern.test/a/2'],
-            $urls($this->desk->begin(new Actor('The archivist'), WatchScope::Folder, 'http://lantern.test/a/', '', new Condition(), null)),
+            $urls($this->requests->begin($who, WatchScope::Folder, 'http://lantern.test/a/', '', new Condition(), null)),
         );
         self::assertSame(
             ['http://lantern.test/', 'http://lantern.test/a/1', 'http://lantern.test/a/2', 'http://lantern.test/b'],
-            $urls($this->desk->begin(new Actor('The archivist'), WatchScope::Host, 'http://lantern.test/', '', new Condition(), null)),
+            $urls($this->requests->begin($who, WatchScope::Host, 'http://lantern.test/', '', new Condition(), null)),
         );
     }
 
@@ -221,7 +223,7 @@ final class WatchTest extends AppTestCase
         $watch = $this->watch();
         $watch->dueAt = new \DateTimeImmutable('2020-01-01');
         $watch->dueNote = 'Ask <Edda>';
-        $this->desk->save($watch);
+        $this->requests->save($watch);
         self::service(DueWatches::class)->queueDue();
         self::service(DueWatches::class)->queueDue();
         self::assertSame([EventKind::Reminder], array_map(static fn (EventLine $one): EventKind => $one->kind, $this->told()));
@@ -245,7 +247,7 @@ final class WatchTest extends AppTestCase
     {
         $watch = $this->watch();
         $watch->name = "Fares\e]0;x\x07\u{202E}";
-        $this->desk->save($watch);
+        $this->requests->save($watch);
         $this->events->enter(
             $watch,
             EventKind::Changed,
@@ -378,7 +380,7 @@ final class WatchTest extends AppTestCase
 
     public function testAHookThatIsChangedIsHeldAgainstTheGuardToo(): void
     {
-        $watch = $this->desk->begin(new Actor('The archivist'), WatchScope::Address, self::URL, '', new Condition(), null);
+        $watch = $this->requests->begin(new Actor('The archivist'), WatchScope::Address, self::URL, '', new Condition(), null);
         $path = '/watches/'.$watch->code;
         $this->client->request(
             'POST', $path, ['_token' => $this->token($path), 'act' => 'save', 'hook' => 'http://169.254.169.254/latest'],
@@ -494,7 +496,7 @@ final class WatchTest extends AppTestCase
     public function testTheScheduleLooksOnceAndEnds(): void
     {
         $this->watch();
-        self::service(Connection::class)->executeStatement("UPDATE watched_page SET next_at = '2020-01-01'");
+        TestClock::forward('1 year');
         $command = new CommandTester(self::service(ScheduleCommand::class));
         self::assertSame(0, $command->execute(['--once' => true], ['verbosity' => OutputInterface::VERBOSITY_VERBOSE]));
         self::assertStringContainsString('Due checks: 1.', $command->getDisplay());
@@ -508,7 +510,7 @@ final class WatchTest extends AppTestCase
         for ($n = 1; $n <= WatchEvents::PAGE + 3; ++$n) {
             $this->events->enter($watch, EventKind::Changed, null, self::URL.'?n='.$n, new ChangeNotice("old {$n}.", "new {$n}."));
         }
-        $other = $this->desk->begin(
+        $other = $this->requests->begin(
             new Actor('The archivist'), WatchScope::Address, 'http://lantern.test/other', '', new Condition(), null,
         );
         $this->events->enter($other, EventKind::Vanished, null, 'http://lantern.test/other', new ChangeNotice('', 'Gone.'));
@@ -550,10 +552,10 @@ final class WatchTest extends AppTestCase
 
     private function watch(Condition $condition = new Condition()): Watch
     {
-        $watch = $this->desk->begin(new Actor('The archivist'), WatchScope::Address, self::URL, '', $condition, null);
+        $watch = $this->requests->begin(new Actor('The archivist'), WatchScope::Address, self::URL, '', $condition, null);
         if (ConditionKind::Any !== $condition->kind) {
             $watch->keeps = false;
-            $this->desk->save($watch);
+            $this->requests->save($watch);
         }
 
         return $watch;
@@ -566,10 +568,7 @@ final class WatchTest extends AppTestCase
         ?string $etag = null,
         int $status = 200,
     ): void {
-        // As if a day had gone by since the look before.
-        self::service(Connection::class)->executeStatement(
-            'UPDATE watched_page SET checked_at = UTC_TIMESTAMP(6) - INTERVAL 1 DAY WHERE checked_at IS NOT NULL',
-        );
+        TestClock::forward('1 day');
         $url = Url::parse(self::URL);
         self::service(EventDispatcherInterface::class)
             ->dispatch(new AddressChecked(
@@ -597,7 +596,7 @@ final class WatchTest extends AppTestCase
 
     private function page0(): \Ypomna\App\Watch\Value\WatchedPage
     {
-        return $this->shelf->pages(self::made(Watch::class)[0])[0];
+        return $this->pages->pages(self::made(Watch::class)[0])[0];
     }
 
     /** @return list<EventLine> */

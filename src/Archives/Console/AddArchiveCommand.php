@@ -6,10 +6,12 @@ namespace Ypomna\App\Archives\Console;
 
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Formatter\OutputFormatter;
 use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
+use Symfony\Contracts\Translation\TranslatorInterface;
 use Ypomna\App\Archives\InvalidArchive;
 use Ypomna\App\Archives\OtherArchives;
 
@@ -17,7 +19,7 @@ use Ypomna\App\Archives\OtherArchives;
 #[AsCommand('archives:add', 'Makes another archive known that can be asked for its captures (RFC 7089)')]
 final class AddArchiveCommand extends Command
 {
-    public function __construct(private readonly OtherArchives $archives)
+    public function __construct(private readonly OtherArchives $archives, private readonly TranslatorInterface $translator)
     {
         parent::__construct();
     }
@@ -49,7 +51,7 @@ final class AddArchiveCommand extends Command
         try {
             $this->archives->add($name, $text($input->getOption('timegate')), $text($input->getOption('timemap')));
         } catch (InvalidArchive $e) {
-            $output->writeln($e->getMessage());
+            $output->writeln(OutputFormatter::escape($e->trans($this->translator)));
 
             return Command::INVALID;
         }

@@ -96,7 +96,7 @@ final class ArchivesController extends AbstractController
         } catch (InvalidArchive $e) {
             return $this->render(
                 'archives/list.html.twig',
-                ['archives' => $this->archives->all(), 'given' => $given, 'why' => $e->getMessage()],
+                ['archives' => $this->archives->all(), 'given' => $given, 'why' => $e],
                 new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
             );
         }

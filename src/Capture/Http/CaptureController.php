@@ -57,7 +57,7 @@ final class CaptureController extends AbstractController
         } catch (InvalidRequest $e) {
             return $this->render(
                 'capture/ask.html.twig',
-                ['typed' => $typed, 'chosen' => self::fields($request), 'why' => $e->getMessage()],
+                ['typed' => $typed, 'chosen' => self::fields($request), 'why' => $e],
                 new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
             );
         } catch (InvalidAddress $e) {

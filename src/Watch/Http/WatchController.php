@@ -17,6 +17,7 @@ use Ypomna\App\Shared\NewestFirst;
 use Ypomna\App\Shared\ReaderZone;
 use Ypomna\App\Watch\Entity\Watch;
 use Ypomna\App\Watch\HookCaller;
+use Ypomna\App\Watch\InvalidWatch;
 use Ypomna\App\Watch\Value\WatchState;
 use Ypomna\App\Watch\WatchedPages;
 use Ypomna\App\Watch\WatchEvents;
@@ -54,6 +55,8 @@ final class WatchController extends AbstractController
     {
         try {
             $form = $this->read($request, null);
+        } catch (InvalidWatch $e) {
+            return $this->list($request->request->all(), $e);
         } catch (InvalidCondition $e) {
             return $this->list($request->request->all(), $e->getMessage());
         }
@@ -122,6 +125,8 @@ final class WatchController extends AbstractController
                 $request->request->set('target', $watch->target);
                 try {
                     $form = $this->read($request, $watch->hookUrl);
+                } catch (InvalidWatch $e) {
+                    return $this->shown($watch, $request, $e);
                 } catch (InvalidCondition $e) {
                     return $this->shown($watch, $request, $e->getMessage());
                 }
@@ -137,7 +142,7 @@ final class WatchController extends AbstractController
     /**
      * @param string|null $hook the one that was set before
      *
-     * @throws InvalidCondition
+     * @throws InvalidWatch|InvalidCondition
      */
     private function read(Request $request, ?string $hook): WatchForm
     {
@@ -161,7 +166,7 @@ final class WatchController extends AbstractController
         $this->watches->save($watch);
     }
 
-    private function shown(Watch $watch, Request $request, ?string $why = null): Response
+    private function shown(Watch $watch, Request $request, string|TranslatableInterface|null $why = null): Response
     {
         $after = max(0, $request->query->getInt('after'));
 

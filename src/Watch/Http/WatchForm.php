@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\App\Watch\Http;
 
 use Symfony\Component\HttpFoundation\InputBag;
+use Ypomna\App\Watch\InvalidWatch;
 use Ypomna\App\Watch\Value\WatchScope;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Url;
@@ -35,7 +36,7 @@ final readonly class WatchForm
      * @param InputBag<string> $form
      * @param \DateTimeZone $zone of whoever filled it in
      *
-     * @throws InvalidCondition with what is wrong
+     * @throws InvalidWatch|InvalidCondition with what is wrong
      */
     public static function read(InputBag $form, \DateTimeZone $zone): self
     {
@@ -53,13 +54,13 @@ final readonly class WatchForm
             $number = str_replace(',', '.', trim($form->getString('every')));
             $every = is_numeric($number) ? (float) $number * ('hours' === $form->getString('unit') ? 1 / 24 : 1.0) : 0.0;
             if ($every < 1 / 48 || $every > self::MOST_DAYS) {
-                throw new InvalidCondition('Say how often as a number: from once in half an hour to once in ten years.');
+                throw new InvalidWatch('watch.say_how_often');
             }
         }
         $hook = trim($form->getString('hook'));
         $hookUrl = '' === $hook ? null : Url::tryParse($hook);
         if ('' !== $hook && (null === $hookUrl || !$hookUrl->isWeb() || \strlen($hook) > 1_000)) {
-            throw new InvalidCondition('The web hook needs an address that begins with http:// or https://.');
+            throw new InvalidWatch('watch.hook_needs_an_address');
         }
 
         return new self(
@@ -74,7 +75,7 @@ final readonly class WatchForm
         );
     }
 
-    /** @throws InvalidCondition */
+    /** @throws InvalidWatch */
     private static function due(string $typed, \DateTimeZone $zone): ?\DateTimeImmutable
     {
         if ('' === trim($typed)) {
@@ -82,7 +83,7 @@ final readonly class WatchForm
         }
         $day = \DateTimeImmutable::createFromFormat('!Y-m-d', trim($typed), $zone);
         if (false === $day) {
-            throw new InvalidCondition('The day of the reminder is not a date; write it as 2025-11-03.');
+            throw new InvalidWatch('watch.reminder_is_no_date');
         }
 
         return $day->setTime(8, 0)->setTimezone(new \DateTimeZone('UTC'));
