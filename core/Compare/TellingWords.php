@@ -4,24 +4,21 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Compare;
 
+use Ypomna\Core\WordFile;
+
 /**
  * Finds numbers, dates, names and negations among the words that changed: a figure, a "not" or a name that went is what people
  * look for first.
  */
 final class TellingWords
 {
-    public const MONTHS = 'jan(?:uary|uar|vier|\.)?|feb(?:ruary|ruar|\.)?|f[ée]vrier|mar(?:ch|s|\.)?|märz|apr(?:il|\.)?|avril|may|mai|'
-        .'jun[ei]?|juin|jul[yi]?|juillet|aug(?:ust|\.)?|août|sep(?:t(?:ember|embre)?)?|o[ck]t(?:ober|obre)?|nov(?:ember|embre)?|'
-        .'de[cz](?:ember|embre)?|décembre|enero|febrero|marzo|abril|mayo|junio|julio|agosto|septiembre|octubre|noviembre|diciembre|'
-        .'ιανουαρίου|φεβρουαρίου|μαρτίου|απριλίου|μαΐου|ιουνίου|ιουλίου|αυγούστου|σεπτεμβρίου|οκτωβρίου|νοεμβρίου|δεκεμβρίου';
-    private const NEGATIONS = '/(?:^|[^\p{L}])(?:not|no|never|none|nobody|nothing|neither|nor|without|cannot|\p{L}+n[\'’]t|nicht|nichts|'
-        .'nie|niemals|kein\p{L}*|niemand|weder|ohne|ne|n[\'’](?=\p{L})|pas|jamais|aucun\p{L}*|rien|sans|ni|nunca|nadie|ning[uú]n\p{L}*|'
-        .'sin|non|mai|nessun\p{L}*|senza|niet|geen|nooit|niemand|inte|ikke|aldrig|aldri|ingen|nie|nigdy|brak|δεν|δε|μην|μη|όχι|ούτε|'
-        .'κανείς|κανένα\p{L}*|καμία|ποτέ|χωρίς|χωρις|не|нет|ни|никогда|никто|без|değil|hayır|asla|لا|لم|لن|ليس|ليست|غير|בלי|לא|'
-        .'אין|אף)(?=$|[^\p{L}])|ない|ません|なかっ|ず(?=[、。に])|不|没|沒|無|无|未|非|않|못|없/iu';
+    private const FILE = __DIR__.'/telling-words.txt';
 
-    private const DAYS = '(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?|montag|dienstag|mittwoch|donnerstag|freitag|'
-        .'samstag|sonntag|lundi|mardi|mercredi|jeudi|vendredi|samedi|dimanche';
+    /** An expression without delimiters: alternatives. */
+    public static function months(): string
+    {
+        return WordFile::read(self::FILE)['months'];
+    }
 
     /**
      * @param list<WordSpan> $spans as {@see WordDiff::between()} gives them
@@ -71,14 +68,14 @@ final class TellingWords
 
     private static function negations(string $text): int
     {
-        return (int) preg_match_all(self::NEGATIONS, $text);
+        return (int) preg_match_all('/'.WordFile::read(self::FILE)['negations'].'/iu', $text);
     }
 
     /** A capital within a sentence, in scripts that have capitals; months and days of the week are none. */
     private static function hasName(string $text, bool $begins): bool
     {
         $text = $begins ? (string) preg_replace('/^\W*\p{Lu}\S*/u', '', $text) : $text;
-        $text = (string) preg_replace('/(?<!\p{L})(?:'.self::MONTHS.'|'.self::DAYS.')(?!\p{L})/iu', '', $text);
+        $text = (string) preg_replace('/(?<!\p{L})(?:'.self::months().'|'.WordFile::read(self::FILE)['days'].')(?!\p{L})/iu', '', $text);
 
         return 1 === preg_match('/(?:^|[^\p{L}.!?])\p{Lu}\p{Ll}{2,}/u', $text);
     }
@@ -88,7 +85,7 @@ final class TellingWords
     {
         $before = mb_substr($before, -24);
         [$from, $to] = [\strlen($before), \strlen($before) + \strlen($changed)];
-        $months = '(?:'.self::MONTHS.')';
+        $months = '(?:'.self::months().')';
         preg_match_all(
             '/\b\d{4}-\d\d-\d\d\b|\b\d{1,2}[.\/]\s?\d{1,2}[.\/]\s?\d{2,4}\b|\b\d{1,2}(?:st|nd|rd|th)?[.,]?\s*(?:of\s+)?'.$months
                 .'(?!\p{L})(?:,?\s*\d{4})?|(?<!\p{L})'.$months.'[.,]?\s*\d{1,4}(?:,\s*\d{4})?|\d+年(?:\d+月)?(?:\d+日)?|\d+月(?:\d+日)?/iu',

@@ -141,9 +141,9 @@ final readonly class Weighing
     private static function withoutFigures(Passage $passage): string
     {
         return (string) preg_replace(
-            '/(?:(?<!\p{L})(?:'.TellingWords::MONTHS
+            '/(?:(?<!\p{L})(?:'.TellingWords::months()
                 .'|(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?)(?!\p{L})|\p{N}+)(?:[.,:\s\/-]*(?:\p{N}+|(?:'
-                .TellingWords::MONTHS.')(?!\p{L})))*/iu',
+                .TellingWords::months().')(?!\p{L})))*/iu',
             '0',
             $passage->key,
         );
