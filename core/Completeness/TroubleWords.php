@@ -20,6 +20,11 @@ final class TroubleWords
 
     private const FILE = __DIR__.'/trouble-words.txt';
 
+    /** @var array<string, string> by section */
+    private static array $patterns = [];
+    /** @var array<string, list<array{string, string}>> patterns of two that belong together, by what they are of */
+    private static array $pairs = [];
+
     /**
      * Whether a sentence, or a heading, says that something was not found, or is not there any more.
      *
@@ -35,10 +40,8 @@ final class TroubleWords
         if (self::says('number', $sentence)) {
             return Saying::Wholly;
         }
-        $all = WordFile::read(self::FILE);
-        foreach (self::pairs('gone', 'thing', 'said') as [$thing, $gone]) {
-            if (1 === preg_match('/'.$gone.($isLost ? '|'.$all['ended'] : '').'/iu', $sentence, $what)
-                && 1 === preg_match('/'.$thing.'/iu', $sentence, $which)) {
+        foreach (self::pairs('gone', 'thing', 'said', $isLost ? 'ended' : '') as [$thing, $gone]) {
+            if (1 === preg_match($gone, $sentence, $what) && 1 === preg_match($thing, $sentence, $which)) {
                 if (1 === preg_match('/[?？؟]$/u', $sentence)) {
                     return Saying::Perhaps;
                 }
@@ -77,6 +80,8 @@ final class TroubleWords
     /** Whether names or their sale are spoken of at all. */
     public static function offersName(string $sentence): bool
     {
+        $sentence = mb_scrub($sentence);
+
         return self::says('name', $sentence) || self::says('sale', $sentence);
     }
 
@@ -88,8 +93,7 @@ final class TroubleWords
             return false;
         }
         foreach (self::pairs('paid', 'who', 'reading') as [$who, $reading]) {
-            if (1 === preg_match('/'.(1 === preg_match('/^\(\?:[a-z]/', $who) ? '\b' : '').$who.'/iu', $sentence)
-                && 1 === preg_match('/'.$reading.'/iu', $sentence)) {
+            if (1 === preg_match($who, $sentence) && 1 === preg_match($reading, $sentence)) {
                 return true;
             }
         }
@@ -100,28 +104,40 @@ final class TroubleWords
     /** Whether a sentence helps on somebody who has found nothing. */
     public static function helps(string $sentence): bool
     {
-        return self::says('help', $sentence);
+        return self::says('help', mb_scrub($sentence));
     }
 
-    /** Whether words of that section of the file stand in a text. */
+    /** Whether words of that section of the file stand in a text, which has to be well-formed UTF-8. */
     public static function says(string $section, string $text): bool
     {
-        return 1 === preg_match('/'.WordFile::read(self::FILE)[$section].'/iu', mb_scrub($text));
+        return 1 === preg_match(self::pattern($section), $text);
+    }
+
+    /** Made once: a pattern that is the same string each time is found among the compiled ones at once. */
+    private static function pattern(string $section): string
+    {
+        return self::$patterns[$section] ??= '/'.WordFile::read(self::FILE)[$section].'/iu';
     }
 
     /**
-     * @return list<array{string, string}> expressions, language by language
+     * @param string $also a section whose words count as the others' do; none if it is empty
+     *
+     * @return list<array{string, string}> patterns, language by language
      */
-    private static function pairs(string $of, string $one, string $other): array
+    private static function pairs(string $of, string $one, string $other, string $also = ''): array
     {
-        $all = WordFile::read(self::FILE);
-        $pairs = [];
-        foreach ($all as $section => $expression) {
-            if (1 === preg_match('/^'.$of.'\.([a-z]+)\.'.$one.'$/D', $section, $m)) {
-                $pairs[] = [$expression, $all[$of.'.'.$m[1].'.'.$other]];
+        $key = $of.$also;
+        if (!isset(self::$pairs[$key])) {
+            $all = WordFile::read(self::FILE);
+            self::$pairs[$key] = [];
+            foreach ($all as $section => $expression) {
+                if (1 === preg_match('/^'.$of.'\.([a-z]+)\.'.$one.'$/D', $section, $m)) {
+                    $second = $all[$of.'.'.$m[1].'.'.$other].('' === $also ? '' : '|'.$all[$also]);
+                    self::$pairs[$key][] = ['/'.$expression.'/iu', '/'.$second.'/iu'];
+                }
             }
         }
 
-        return $pairs;
+        return self::$pairs[$key];
     }
 }

@@ -64,19 +64,19 @@ final class Troubles
     /** Whether words are those of a request for consent. */
     public static function asksForConsent(string $text): bool
     {
-        return TroubleWords::says('consent', $text);
+        return TroubleWords::says('consent', mb_scrub($text));
     }
 
     /** Whether words are those of a way in. */
     public static function asksForSignIn(string $text): bool
     {
-        return TroubleWords::says('login', $text) || self::isGate($text);
+        return TroubleWords::says('login', mb_scrub($text)) || self::isGate($text);
     }
 
     /** Whether a sentence says that only some may read on. */
     public static function isGate(string $sentence): bool
     {
-        return TroubleWords::isForSome($sentence) || TroubleWords::says('paywall', $sentence);
+        return TroubleWords::isForSome($sentence) || TroubleWords::says('paywall', mb_scrub($sentence));
     }
 
     private static function challenges(PageSeen $page): bool
@@ -86,12 +86,12 @@ final class Troubles
                 .'challenge|bot-?check|human-?check)#i',
             $page->html,
         );
-        $said = TroubleWords::says('challenge', $page->title."\n".$page->text);
+        $said = TroubleWords::says('challenge', mb_scrub($page->title."\n".$page->text));
 
         $turned = \in_array($page->status, [403, 429, 503], true);
 
         // A form to write to somebody may end in a riddle, too.
-        return $said || ($turned && $page->words() < self::FEW && TroubleWords::says('person', $page->title."\n".$page->text))
+        return $said || ($turned && $page->words() < self::FEW && TroubleWords::says('person', mb_scrub($page->title."\n".$page->text)))
             || ($marked && $turned) || ($marked && $page->words() < 40);
     }
 
