@@ -12,11 +12,13 @@ use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Catalogue\Value\CapturePair;
 use Ypomna\App\Shared\CurrentPerson;
 
 /**
  * Gives controllers the capture or the address that the `{code}` of their route names, as far as whoever asks may see it. What they
- * may not see is not there. An argument of another name takes the code from the route's parameter of that name.
+ * may not see is not there. An argument of another name takes the code from the route's parameter of that name; a pair of captures
+ * takes `{one}` and `{other}`.
  */
 final readonly class HoldingsResolver implements ValueResolverInterface
 {
@@ -26,23 +28,30 @@ final readonly class HoldingsResolver implements ValueResolverInterface
     {
     }
 
-    /** @return list<Capture|Address> */
+    /** @return list<Capture|Address|CapturePair> */
     public function resolve(Request $request, ArgumentMetadata $argument): array
     {
-        $type = $argument->getType();
-        if (Capture::class !== $type && Address::class !== $type) {
-            return [];
-        }
         $code = $request->attributes->get(\in_array($argument->getName(), self::USUAL, true) ? 'code' : $argument->getName());
-        $viewer = $this->person->viewer();
-        $found = \is_string($code)
-            ? (Capture::class === $type ? $this->captures->byCode($viewer, $code) : $this->addresses->byCode($viewer, $code))
-            : null;
 
-        return [
-            $found ?? throw new NotFoundHttpException(
-                Capture::class === $type ? 'There is no capture at this permanent address.' : 'There is no such address in the catalogue.',
-            ),
-        ];
+        return match ($argument->getType()) {
+            Capture::class => [$this->capture($code)],
+            Address::class => [$this->address($code)],
+            CapturePair::class => [
+                CapturePair::of($this->capture($request->attributes->get('one')), $this->capture($request->attributes->get('other'))),
+            ],
+            default => [],
+        };
+    }
+
+    private function capture(mixed $code): Capture
+    {
+        return (\is_string($code) ? $this->captures->byCode($this->person->viewer(), $code) : null)
+            ?? throw new NotFoundHttpException('There is no capture at this permanent address.');
+    }
+
+    private function address(mixed $code): Address
+    {
+        return (\is_string($code) ? $this->addresses->byCode($this->person->viewer(), $code) : null)
+            ?? throw new NotFoundHttpException('There is no such address in the catalogue.');
     }
 }

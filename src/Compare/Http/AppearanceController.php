@@ -9,13 +9,12 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Ypomna\App\Catalogue\CaptureContent;
-use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\PagePictures;
+use Ypomna\App\Catalogue\Value\CapturePair;
 use Ypomna\App\Compare\Comparisons;
 use Ypomna\App\Compare\Value\ComparedCaptures;
 use Ypomna\App\Shared\Codes;
-use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\Store;
 use Ypomna\Core\Compare\LookComparison;
 use Ypomna\Core\Compare\PageRows;
@@ -37,7 +36,6 @@ final class AppearanceController extends AbstractController
     private const LARGEST_TILE = 67_108_864;
 
     public function __construct(
-        private readonly CaptureRepository $captures,
         private readonly Comparisons $comparisons,
         private readonly CaptureContent $content,
         private readonly PagePictures $pictures,
@@ -46,11 +44,11 @@ final class AppearanceController extends AbstractController
     }
 
     #[Route('/compare/{one}/{other}/look', name: 'compare_look', requirements: self::PAIR, methods: ['GET'])]
-    public function look(Viewer $viewer, string $one, string $other, Request $request): Response
+    public function look(CapturePair $pair, Request $request): Response
     {
         $mode = $request->query->getString('as', 'beside');
 
-        return $this->view($viewer, 'compare/look.html.twig', $one, $other, function (ComparedCaptures $compared) use ($mode): array {
+        return $this->view('compare/look.html.twig', $pair, function (ComparedCaptures $compared) use ($mode): array {
             [$before, $after] = [$this->rows($compared->old), $this->rows($compared->new)];
 
             return [
@@ -62,9 +60,9 @@ final class AppearanceController extends AbstractController
     }
 
     #[Route('/compare/{one}/{other}/source', name: 'compare_source', requirements: self::PAIR, methods: ['GET'])]
-    public function source(Viewer $viewer, string $one, string $other): Response
+    public function source(CapturePair $pair): Response
     {
-        return $this->view($viewer, 'compare/source.html.twig', $one, $other, function (ComparedCaptures $compared): array {
+        return $this->view('compare/source.html.twig', $pair, function (ComparedCaptures $compared): array {
             $lines = SourceLines::of($this->content->markup($compared->old), $this->content->markup($compared->new));
 
             return [
@@ -77,14 +75,9 @@ final class AppearanceController extends AbstractController
     }
 
     /** @param callable(ComparedCaptures): array<string, mixed> $more */
-    private function view(Viewer $viewer, string $template, string $one, string $other, callable $more): Response
+    private function view(string $template, CapturePair $pair, callable $more): Response
     {
-        $pair = array_map(
-            fn (string $code): Capture => $this->captures->byCode($viewer, $code)
-                ?? throw $this->createNotFoundException('There is no capture at this permanent address.'),
-            [$one, $other],
-        );
-        [$old, $new] = $pair[0]->capturedAt > $pair[1]->capturedAt ? array_reverse($pair) : $pair;
+        [$old, $new] = [$pair->old, $pair->new];
         try {
             $compared = $this->comparisons->between($old, $new);
 

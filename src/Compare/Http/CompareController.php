@@ -12,6 +12,7 @@ use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Catalogue\Value\CapturePair;
 use Ypomna\App\Compare\Comparisons;
 use Ypomna\App\Compare\LastViewed;
 use Ypomna\App\Compare\LinkFates;
@@ -71,9 +72,9 @@ final class CompareController extends AbstractController
 
     /** Both pages as they were, with the changes marked in them. */
     #[Route('/compare/{one}/{other}', name: 'compare', requirements: self::PAIR, methods: ['GET'])]
-    public function pages(Viewer $viewer, string $one, string $other, Request $request): Response
+    public function pages(Viewer $viewer, CapturePair $pair, Request $request): Response
     {
-        return $this->view($viewer, $request, 'compare/pages.html.twig', $one, $other, fn (ComparedCaptures $compared): array => [
+        return $this->view($viewer, $request, 'compare/pages.html.twig', $pair, fn (ComparedCaptures $compared): array => [
             'frames' => ['old' => $this->frame($compared->old, $request), 'new' => $this->frame($compared->new, $request)],
             'proofs' => ['old' => $this->proof->of($compared->old->code), 'new' => $this->proof->of($compared->new->code)],
             'marks' => $compared->marks(), 'scopes' => array_map(static fn (RuleScope $scope): string => $scope->value, RuleScope::cases()),
@@ -81,11 +82,11 @@ final class CompareController extends AbstractController
     }
 
     #[Route('/compare/{one}/{other}/text', name: 'compare_text', requirements: self::PAIR, methods: ['GET'])]
-    public function text(Viewer $viewer, string $one, string $other, Request $request): Response
+    public function text(Viewer $viewer, CapturePair $pair, Request $request): Response
     {
         $as = $request->query->getString('as', 'sides');
 
-        return $this->view($viewer, $request, 'compare/show.html.twig', $one, $other, static fn (ComparedCaptures $compared): array => [
+        return $this->view($viewer, $request, 'compare/show.html.twig', $pair, static fn (ComparedCaptures $compared): array => [
             'as' => \in_array($as, ['sides', 'unified', 'changes'], true) ? $as : 'sides',
             'rows' => SideBySide::rows($compared->before->passages, $compared->after->passages, $compared->report->comparison->changes),
         ]);
@@ -95,7 +96,8 @@ final class CompareController extends AbstractController
     #[Route('/compare/any', name: 'compare_any', methods: ['GET'], priority: 1)]
     public function any(Viewer $viewer, Request $request): Response
     {
-        $one = $this->found($viewer, $request->query->getString('one'));
+        $one = $this->captures->byCode($viewer, $request->query->getString('one'))
+            ?? throw $this->createNotFoundException('There is no capture at this permanent address.');
         $typed = trim($request->query->getString('other'));
         $other = 1 === preg_match('~(?:^|/c/)('.Codes::PATTERN.')(?:[/?#]|$)~', $typed, $m)
             ? $this->captures->byCode($viewer, $m[1])
@@ -136,9 +138,9 @@ final class CompareController extends AbstractController
     /**
      * @param callable(ComparedCaptures): array<string, mixed> $more
      */
-    private function view(Viewer $viewer, Request $request, string $template, string $one, string $other, callable $more): Response
+    private function view(Viewer $viewer, Request $request, string $template, CapturePair $pair, callable $more): Response
     {
-        [$old, $new] = $this->pair($viewer, $one, $other);
+        [$old, $new] = [$pair->old, $pair->new];
         try {
             $compared = $this->comparisons->between($old, $new);
         } catch (WarcError $e) {
@@ -163,17 +165,6 @@ final class CompareController extends AbstractController
         ] + $more($compared));
     }
 
-    /**
-     * @return array{Capture, Capture} the earlier one first, whichever was named first
-     */
-    private function pair(Viewer $viewer, string $one, string $other): array
-    {
-        $old = $this->found($viewer, $one);
-        $new = $this->found($viewer, $other);
-
-        return $old->capturedAt > $new->capturedAt ? [$new, $old] : [$old, $new];
-    }
-
     private function frame(Capture $capture, Request $request): string
     {
         $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
@@ -181,11 +172,5 @@ final class CompareController extends AbstractController
         // What was seen is compared, so it is shown as it was rendered, without scripts.
         return (new CaptureLinks($this->hosts, $capture->code, ReplayMode::Still, $request->getScheme(), $port))
             ->map(Url::parse($capture->url));
-    }
-
-    private function found(Viewer $viewer, string $code): Capture
-    {
-        return $this->captures->byCode($viewer, $code)
-            ?? throw $this->createNotFoundException('There is no capture at this permanent address.');
     }
 }

@@ -10,19 +10,18 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
-use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Catalogue\Value\CapturePair;
 use Ypomna\App\Compare\ComparisonReports;
 use Ypomna\App\Compare\Value\ComparedCaptures;
 use Ypomna\App\Replay\AppHeaders;
 use Ypomna\App\Shared\Codes;
-use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Warc\WarcError;
 
 /** A comparison to hand to somebody else, with what is needed to make it again. */
 final class ReportController extends AbstractController
 {
-    public function __construct(private readonly CaptureRepository $captures, private readonly ComparisonReports $reports)
+    public function __construct(private readonly ComparisonReports $reports)
     {
     }
 
@@ -33,14 +32,9 @@ final class ReportController extends AbstractController
         defaults: ['form' => 'html'],
         methods: ['GET'],
     )]
-    public function report(Viewer $viewer, string $one, string $other, string $form, Request $request): Response
+    public function report(CapturePair $pair, string $form, Request $request): Response
     {
-        $pair = array_map(
-            fn (string $code): Capture => $this->captures->byCode($viewer, $code)
-                ?? throw $this->createNotFoundException('There is no capture at this permanent address.'),
-            [$one, $other],
-        );
-        [$old, $new] = $pair[0]->capturedAt > $pair[1]->capturedAt ? array_reverse($pair) : $pair;
+        [$old, $new] = [$pair->old, $pair->new];
         try {
             $facts = $this->reports->facts($old, $new);
         } catch (WarcError $e) {
