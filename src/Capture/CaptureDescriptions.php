@@ -55,9 +55,12 @@ final readonly class CaptureDescriptions
         TransactionRetry::transaction($this->database, function () use ($actor, $job, $description): void {
             $now = MomentType::text($this->clock->now());
             $this->database->executeStatement(
-                'INSERT INTO capture_description (job_id, capture_code, title, why, person, written_at) VALUES (?, ?, ?, ?, ?, ?)'
-                    .' ON DUPLICATE KEY'
-                    .' UPDATE title = VALUES(title), why = VALUES(why), person = VALUES(person), written_at = VALUES(written_at)',
+                <<<'SQL'
+                    INSERT INTO capture_description (job_id, capture_code, title, why, person, written_at)
+                    VALUES (?, ?, ?, ?, ?, ?)
+                    ON DUPLICATE KEY UPDATE title = VALUES(title), why = VALUES(why), person = VALUES(person),
+                        written_at = VALUES(written_at)
+                    SQL,
                 [$job->id, $job->captureCode, $description->title, $description->why, $actor->name, $now],
             );
             $id = $this->database->fetchOne(

@@ -65,8 +65,16 @@ final readonly class JobList
     {
         /** @var list<CaptureJob> $jobs */
         $jobs = $this->entities->createQuery(\sprintf(
-            'SELECT j FROM %1$s j WHERE j.finishedAt > :since AND j.stage = :failed AND j.listId IS NULL AND NOT EXISTS'
-            .' (SELECT l.id FROM %1$s l WHERE l.keyHash = j.keyHash AND l.id > j.id AND l.stage = :done) ORDER BY j.id DESC',
+            <<<'SQL'
+                SELECT j
+                FROM %1$s j
+                WHERE j.finishedAt > :since AND j.stage = :failed AND j.listId IS NULL AND NOT EXISTS (
+                    SELECT l.id
+                    FROM %1$s l
+                    WHERE l.keyHash = j.keyHash AND l.id > j.id AND l.stage = :done
+                )
+                ORDER BY j.id DESC
+                SQL,
             CaptureJob::class,
         ))
             ->setParameter('since', $since, 'moment')

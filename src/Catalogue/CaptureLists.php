@@ -152,8 +152,13 @@ final readonly class CaptureLists
      */
     public function statuses(Viewer $viewer, array $keys, string $before, string $after): array
     {
-        $last = 'SELECT c.%s FROM capture c WHERE c.address_id = a.id AND c.captured_at <= ? ORDER BY c.captured_at DESC, c.id DESC'
-            .' LIMIT 1';
+        $last = <<<'SQL'
+            SELECT c.%s
+            FROM capture c
+            WHERE c.address_id = a.id AND c.captured_at <= ?
+            ORDER BY c.captured_at DESC, c.id DESC
+            LIMIT 1
+            SQL;
         $statuses = [];
         foreach (array_chunk($keys, self::AT_ONCE) as $some) {
             $rows = $this->database->fetchAllAssociative(

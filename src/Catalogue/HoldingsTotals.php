@@ -26,8 +26,11 @@ final readonly class HoldingsTotals
         $last = $this->database->fetchOne('SELECT MAX(id) FROM capture');
         $last = is_numeric($last) ? (int) $last : 0;
         $count = fn (): array => $this->database->fetchAllAssociative(
-            'SELECT (SELECT COUNT(*) FROM address) AS addresses, (SELECT COUNT(*) FROM capture) AS captures, COUNT(*) AS files,'
-                .' COALESCE(SUM(bytes), 0) AS bytes FROM warc_file',
+            <<<'SQL'
+                SELECT (SELECT COUNT(*) FROM address) AS addresses, (SELECT COUNT(*) FROM capture) AS captures,
+                    COUNT(*) AS files, COALESCE(SUM(bytes), 0) AS bytes
+                FROM warc_file
+                SQL,
         );
         // Counting millions of rows takes long: of many they are counted anew when some hundredths were added.
         $totals = ($last <= self::MANY ? $count() : $this->summaries->remember('totals', \sprintf('%.1e', $last), $count))[0] ?? false;

@@ -114,8 +114,12 @@ final readonly class JoinedAddresses
     {
         $urls = [];
         foreach ($this->database->fetchFirstColumn(
-            'SELECT DISTINCT redirect_to FROM (SELECT redirect_to FROM capture WHERE address_id = ? ORDER BY captured_at DESC, id DESC'
-                .' LIMIT 1000) latest WHERE redirect_to IS NOT NULL LIMIT 10',
+            <<<'SQL'
+                SELECT DISTINCT redirect_to
+                FROM (SELECT redirect_to FROM capture WHERE address_id = ? ORDER BY captured_at DESC, id DESC LIMIT 1000) latest
+                WHERE redirect_to IS NOT NULL
+                LIMIT 10
+                SQL,
             [$address->id],
         ) as $url) {
             $urls[] = [$url, 'redirect'];

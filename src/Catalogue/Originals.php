@@ -19,8 +19,12 @@ use Ypomna\Core\Warc\RecordHeader;
  */
 final readonly class Originals
 {
-    private const SELECT = "SELECT f.path, r.at_offset FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE r.role = 'answer'"
-        .' AND r.revisit = 0 AND ';
+    private const SELECT = <<<'SQL'
+        SELECT f.path, r.at_offset
+        FROM record r
+        JOIN warc_file f ON f.id = r.warc_file_id
+        WHERE r.role = 'answer' AND r.revisit = 0
+        SQL;
 
     public function __construct(private Connection $database)
     {
@@ -36,8 +40,13 @@ final readonly class Originals
     public function known(string $payloadSha256): ?KnownPayload
     {
         $row = $this->database->fetchAssociative(
-            'SELECT r.url, r.captured_at, f.path, r.at_offset FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE'
-                ." r.payload_sha256 = ? AND r.role = 'answer' AND r.revisit = 0 AND f.origin = 'own' LIMIT 1",
+            <<<'SQL'
+                SELECT r.url, r.captured_at, f.path, r.at_offset
+                FROM record r
+                JOIN warc_file f ON f.id = r.warc_file_id
+                WHERE r.payload_sha256 = ? AND r.role = 'answer' AND r.revisit = 0 AND f.origin = 'own'
+                LIMIT 1
+                SQL,
             [hex2bin($payloadSha256)],
         );
         if (false === $row) {
@@ -56,8 +65,14 @@ final readonly class Originals
     public function segments(string $firstId): array
     {
         $rows = $this->database->fetchAllAssociative(
-            'SELECT f.path, r.at_offset FROM record r JOIN warc_file f ON f.id = r.warc_file_id WHERE r.record_id_hash = ? AND r.role ='
-                ." 'segment' ORDER BY r.status LIMIT 10000",
+            <<<'SQL'
+                SELECT f.path, r.at_offset
+                FROM record r
+                JOIN warc_file f ON f.id = r.warc_file_id
+                WHERE r.record_id_hash = ? AND r.role = 'segment'
+                ORDER BY r.status
+                LIMIT 10000
+                SQL,
             [AddressKeys::idHash($firstId)],
         );
 
@@ -116,7 +131,7 @@ final readonly class Originals
      */
     private function one(string $where, array $parameters): ?HeldPayload
     {
-        $row = $this->database->fetchAssociative(self::SELECT.$where.' LIMIT 1', $parameters);
+        $row = $this->database->fetchAssociative(self::SELECT.' AND '.$where.' LIMIT 1', $parameters);
         if (false === $row) {
             return null;
         }

@@ -14,8 +14,11 @@ use Ypomna\App\Shared\Viewer;
 /** Captures as archived pages are read from them: without the object mapper, which the many parts of a page have no time for. */
 final readonly class ReadCaptures
 {
-    private const SELECT = 'SELECT c.code, c.url, c.captured_at, c.warc_file_id, c.response_offset, c.dom_offset, f.path'
-        .' FROM capture c JOIN warc_file f ON f.id = c.warc_file_id';
+    private const SELECT = <<<'SQL'
+        SELECT c.code, c.url, c.captured_at, c.warc_file_id, c.response_offset, c.dom_offset, f.path
+        FROM capture c
+        JOIN warc_file f ON f.id = c.warc_file_id
+        SQL;
 
     public function __construct(private Connection $database)
     {

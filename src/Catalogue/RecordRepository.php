@@ -49,8 +49,11 @@ final readonly class RecordRepository
             return [];
         }
         $rows = $this->database->fetchAllAssociative(
-            "SELECT url, LOWER(HEX(payload_sha256)) AS digest FROM record WHERE warc_file_id = ? AND role = 'answer' AND status = 200"
-                .' AND url_hash IN (?)',
+            <<<'SQL'
+                SELECT url, LOWER(HEX(payload_sha256)) AS digest
+                FROM record
+                WHERE warc_file_id = ? AND role = 'answer' AND status = 200 AND url_hash IN (?)
+                SQL,
             [$fileId, array_map(static fn (string $url): string => (string) hex2bin(AddressKeys::urlHash($url)), $urls)],
             [1 => ArrayParameterType::STRING],
         );

@@ -87,18 +87,25 @@ final readonly class WordSearch
                 break;
             }
         }
-        $select = 'SELECT a.id, a.code, a.url, a.captures, a.first_at, a.last_at, (SELECT c.title FROM capture c WHERE c.address_id ='
-            .' a.id AND c.title IS NOT NULL ORDER BY c.captured_at DESC LIMIT 1) AS title FROM ';
+        $select = <<<'SQL'
+            SELECT a.id, a.code, a.url, a.captures, a.first_at, a.last_at, (
+                SELECT c.title
+                FROM capture c
+                WHERE c.address_id = a.id AND c.title IS NOT NULL
+                ORDER BY c.captured_at DESC
+                LIMIT 1
+            ) AS title
+            SQL;
         $rows = [];
         foreach ($this->database->fetchAllAssociative(
-            $select.'(SELECT * FROM address ORDER BY last_at DESC, id DESC LIMIT '.self::LATEST.') a WHERE '
+            $select.' FROM (SELECT * FROM address ORDER BY last_at DESC, id DESC LIMIT '.self::LATEST.') a WHERE '
                 .implode(' OR ', array_fill(0, \count($words), 'a.url LIKE ?')),
             array_map(static fn (string $word): string => '%'.addcslashes($word, '%_\\').'%', $words),
         ) as $row) {
             $rows[(new Row($row))->int('id')] = $row;
         }
         foreach ([] === $ids ? [] : $this->database->fetchAllAssociative(
-            $select.'address a WHERE a.id IN (?)', [array_values(array_unique($ids))], [ArrayParameterType::INTEGER],
+            $select.' FROM address a WHERE a.id IN (?)', [array_values(array_unique($ids))], [ArrayParameterType::INTEGER],
         ) as $row) {
             $rows[(new Row($row))->int('id')] = $row;
         }

@@ -46,8 +46,11 @@ final readonly class LastViewed
         $before = $this->of($viewer, $capture->address);
         if (null === $before || $before->capturedAt < $capture->capturedAt) {
             $this->database->executeStatement(
-                'INSERT INTO last_viewed (address_code, capture_code, viewed_at) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE capture_code ='
-                    .' VALUES(capture_code), viewed_at = VALUES(viewed_at)',
+                <<<'SQL'
+                    INSERT INTO last_viewed (address_code, capture_code, viewed_at)
+                    VALUES (?, ?, ?)
+                    ON DUPLICATE KEY UPDATE capture_code = VALUES(capture_code), viewed_at = VALUES(viewed_at)
+                    SQL,
                 [$capture->address->code, $capture->code, MomentType::text($this->clock->now())],
             );
         }

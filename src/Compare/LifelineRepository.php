@@ -127,8 +127,11 @@ final readonly class LifelineRepository
             $lines->add($id, null === $capture ? '' : $capture->capturedAt->format('Y-m-d\TH:i:s\Z'), $passages);
         }
         TransactionRetry::transaction($this->database, fn () => $this->database->executeStatement(
-            'INSERT INTO lifeline (address_id, captures, packed) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE captures = VALUES(captures),'
-                .' packed = VALUES(packed)',
+            <<<'SQL'
+                INSERT INTO lifeline (address_id, captures, packed)
+                VALUES (?, ?, ?)
+                ON DUPLICATE KEY UPDATE captures = VALUES(captures), packed = VALUES(packed)
+                SQL,
             [$address, \count($lines->captures()), $lines->pack()],
         ));
 

@@ -40,30 +40,35 @@ final readonly class CheckRepository
         return TransactionRetry::transaction($this->database, function () use ($id, $result, $judged, $against, $at): Conclusion {
             $seen = Row::of($this->database->fetchAssociative('SELECT seen_at FROM live_address WHERE id = ? FOR UPDATE', [$id]))
                 ->momentOrNull('seen_at');
-            $this->database->executeStatement('INSERT INTO live_check (live_id, at, reason, status, final_url, hops, evidence,'
-                .' confidence, against) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)', [
-                    $id, MomentType::text($at), $judged->reason->value, $result->status, (string) $result->final,
-                    self::json(\array_slice($result->hops, 0, 40)),
-                    self::json(array_map(
-                        static fn (string $said): string => mb_strimwidth(mb_scrub($said), 0, 1_000, '…'), $judged->evidence,
-                    )),
-                    $judged->confidence, $against?->code,
-                ]);
+            $this->database->executeStatement(<<<'SQL'
+                INSERT INTO live_check (live_id, at, reason, status, final_url, hops, evidence, confidence, against)
+                VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)
+                SQL, [
+                $id, MomentType::text($at), $judged->reason->value, $result->status, (string) $result->final,
+                self::json(\array_slice($result->hops, 0, 40)),
+                self::json(array_map(
+                    static fn (string $said): string => mb_strimwidth(mb_scrub($said), 0, 1_000, '…'), $judged->evidence,
+                )),
+                $judged->confidence, $against?->code,
+            ]);
             $held = null === $against ? $seen : max($seen ?? $against->capturedAt, $against->capturedAt);
             $conclusion = Conclusions::of($this->past($id), $held);
             if (null === $conclusion) {
                 throw new \LogicException('A check that was entered is not there.');
             }
-            $this->database->executeStatement('UPDATE live_address SET checks = checks + 1, verdict = ?, reason = ?, is_final = ?,'
-                .' agreeing = ?,'
-                .' confidence = ?, since = ?, seen_at = ?, checked_at = ?, next_at = ?, wanted_at = NULL, not_before = NULL, claimed_by ='
-                    .' NULL, claimed_until = NULL WHERE id = ?', [
-                        $conclusion->verdict->value, $conclusion->reason->value, $conclusion->isFinal ? 1 : 0,
-                        min(255, $conclusion->counted), $conclusion->confidence,
-                        MomentType::text($conclusion->since),
-                        null === $conclusion->lastSeen ? null : MomentType::text($conclusion->lastSeen),
-                        MomentType::text($at), MomentType::text($conclusion->nextCheck), $id,
-                    ]);
+            $this->database->executeStatement(<<<'SQL'
+                UPDATE live_address
+                SET checks = checks + 1, verdict = ?, reason = ?, is_final = ?, agreeing = ?, confidence = ?, since = ?,
+                    seen_at = ?, checked_at = ?, next_at = ?, wanted_at = NULL, not_before = NULL, claimed_by = NULL,
+                    claimed_until = NULL
+                WHERE id = ?
+                SQL, [
+                $conclusion->verdict->value, $conclusion->reason->value, $conclusion->isFinal ? 1 : 0,
+                min(255, $conclusion->counted), $conclusion->confidence,
+                MomentType::text($conclusion->since),
+                null === $conclusion->lastSeen ? null : MomentType::text($conclusion->lastSeen),
+                MomentType::text($at), MomentType::text($conclusion->nextCheck), $id,
+            ]);
 
             return $conclusion;
         });
@@ -113,9 +118,19 @@ final readonly class CheckRepository
         $rows = [] === $ids
             ? []
             : $this->database->fetchAllAssociative(
-                'SELECT a.id AS live_id, a.url, l.at, l.reason, l.status, l.final_url, l.hops, l.evidence, l.confidence, l.against FROM'
-                    .' live_address a JOIN live_check l ON l.live_id = a.id AND l.id = (SELECT n.id FROM live_check n WHERE n.live_id ='
-                        .' a.id ORDER BY n.at DESC, n.id DESC LIMIT 1) WHERE a.id IN (?)',
+                <<<'SQL'
+                    SELECT a.id AS live_id, a.url, l.at, l.reason, l.status, l.final_url, l.hops, l.evidence, l.confidence,
+                        l.against
+                    FROM live_address a
+                    JOIN live_check l ON l.live_id = a.id AND l.id = (
+                        SELECT n.id
+                        FROM live_check n
+                        WHERE n.live_id = a.id
+                        ORDER BY n.at DESC, n.id DESC
+                        LIMIT 1
+                    )
+                    WHERE a.id IN (?)
+                    SQL,
                 [$ids],
                 [ArrayParameterType::INTEGER],
             );

@@ -37,12 +37,16 @@ final readonly class WatchEvents
         ?string $after = null,
     ): void {
         $short = static fn (string $text): string => mb_strimwidth(mb_scrub($text), 0, 2_000, '…');
-        $this->database->executeStatement('INSERT INTO watch_event (watch_id, page_id, at, kind, url, said_before, said_after, more,'
-            .' capture_before, capture_after, mailed_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)', [
-                $watch->id, $page, MomentType::text($this->clock->now()), $kind->value, $url, $short($finding->before),
-                $short($finding->after),
-                $finding->more, $before, $after, $watch->mails ? null : MomentType::text($this->clock->now()),
-            ]);
+        $this->database->executeStatement(<<<'SQL'
+            INSERT INTO watch_event (
+                watch_id, page_id, at, kind, url, said_before, said_after, more, capture_before, capture_after, mailed_at
+            )
+            VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+            SQL, [
+            $watch->id, $page, MomentType::text($this->clock->now()), $kind->value, $url, $short($finding->before),
+            $short($finding->after),
+            $finding->more, $before, $after, $watch->mails ? null : MomentType::text($this->clock->now()),
+        ]);
         $id = (int) $this->database->lastInsertId();
         if (null !== $watch->hookUrl) {
             $this->bus->dispatch(new CallHook($id));

@@ -73,8 +73,11 @@ final readonly class WatchRequests
         $this->entities->flush();
         if (null !== $watch->everyDays) {
             $this->database->executeStatement(
-                'UPDATE watched_page SET interval_days = ?, next_at = LEAST(next_at, COALESCE(checked_at, ?) + INTERVAL ? SECOND) WHERE'
-                    .' watch_id = ?',
+                <<<'SQL'
+                    UPDATE watched_page
+                    SET interval_days = ?, next_at = LEAST(next_at, COALESCE(checked_at, ?) + INTERVAL ? SECOND)
+                    WHERE watch_id = ?
+                    SQL,
                 [$watch->everyDays, MomentType::text($this->clock->now()), (int) (86_400 * $watch->everyDays), $watch->id],
             );
         }

@@ -42,8 +42,11 @@ final readonly class WatchSettingsRepository
     public function set(float $budget, string $mailTo, string $digestAt, string $quietFrom, string $quietTo, string $zone): void
     {
         $this->database->executeStatement(
-            'UPDATE watch_setting SET budget = ?, mail_to = ?, digest_at = ?, quiet_from = ?, quiet_to = ?, zone = ?, planned_at = NULL'
-                .' WHERE id = 1',
+            <<<'SQL'
+                UPDATE watch_setting
+                SET budget = ?, mail_to = ?, digest_at = ?, quiet_from = ?, quiet_to = ?, zone = ?, planned_at = NULL
+                WHERE id = 1
+                SQL,
             [$budget, $mailTo, $digestAt, $quietFrom, $quietTo, $zone],
         );
     }

@@ -169,8 +169,12 @@ final readonly class WatchedPages
     {
         $counts = [];
         foreach ([] === $codes ? [] : $this->database->fetchAllAssociative(
-            'SELECT watch_id, COUNT(*) AS pages, COALESCE(SUM(is_gone), 0) AS gone, MIN(next_at) AS next_at FROM watched_page WHERE'
-                .' watch_id IN (?) GROUP BY watch_id',
+            <<<'SQL'
+                SELECT watch_id, COUNT(*) AS pages, COALESCE(SUM(is_gone), 0) AS gone, MIN(next_at) AS next_at
+                FROM watched_page
+                WHERE watch_id IN (?)
+                GROUP BY watch_id
+                SQL,
             [$codes],
             [ArrayParameterType::INTEGER],
         ) as $values) {

@@ -287,8 +287,12 @@ final class CrawlWorker
         $kept = $this->pages($came->pages, $id, $segment->id);
         $memory->parts->write();
         $this->database()->executeStatement(
-            'UPDATE crawl SET pages = pages + ?, parts = parts + ?, again = again + ?, bytes = bytes + ?, outside = outside + ?, seeds ='
-                .' ?, pause = GREATEST(pause, ?) WHERE id = ?',
+            <<<'SQL'
+                UPDATE crawl
+                SET pages = pages + ?, parts = parts + ?, again = again + ?, bytes = bytes + ?, outside = outside + ?,
+                    seeds = ?, pause = GREATEST(pause, ?)
+                WHERE id = ?
+                SQL,
             [
                 $kept,
                 $came->parts,
@@ -382,9 +386,13 @@ final class CrawlWorker
         $this->segments->closeAll($crawl, $slot);
         $now = $this->clock->now();
         $ended = $this->database()->executeStatement(
-            'UPDATE crawl SET state = ?, ended = ?, finished_at = ?, seconds = seconds + GREATEST(0, TIMESTAMPDIFF(SECOND,'
-                .' running_since, ?)), running_since = NULL WHERE id = ? AND state = ? AND NOT EXISTS (SELECT 1 FROM crawl_segment s'
-                    ." WHERE s.crawl_id = crawl.id AND s.state = 'open')",
+            <<<'SQL'
+                UPDATE crawl
+                SET state = ?, ended = ?, finished_at = ?,
+                    seconds = seconds + GREATEST(0, TIMESTAMPDIFF(SECOND, running_since, ?)), running_since = NULL
+                WHERE id = ? AND state = ?
+                    AND NOT EXISTS (SELECT 1 FROM crawl_segment s WHERE s.crawl_id = crawl.id AND s.state = 'open')
+                SQL,
             [ListState::Done->value, $why->value, MomentType::text($now), MomentType::text($now), $crawl->id, ListState::Running->value],
         );
         if (1 === (int) $ended) {
@@ -403,8 +411,12 @@ final class CrawlWorker
     private function halt(Crawl $crawl, string $why): void
     {
         $this->database()->executeStatement(
-            'UPDATE crawl SET state = ?, ended = ?, seconds = seconds + GREATEST(0, TIMESTAMPDIFF(SECOND, running_since, ?)),'
-                .' running_since = NULL WHERE id = ? AND state = ?',
+            <<<'SQL'
+                UPDATE crawl
+                SET state = ?, ended = ?, seconds = seconds + GREATEST(0, TIMESTAMPDIFF(SECOND, running_since, ?)),
+                    running_since = NULL
+                WHERE id = ? AND state = ?
+                SQL,
             [ListState::Paused->value, $why, MomentType::text($this->clock->now()), $crawl->id, ListState::Running->value],
         );
     }

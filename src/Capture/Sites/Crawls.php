@@ -112,9 +112,13 @@ final readonly class Crawls
         TransactionRetry::transaction($this->database, function () use ($crawl, $more): void {
             $share = $crawl->mostPages > 0 ? $more / $crawl->mostPages : 0;
             $moved = $this->database->executeStatement(
-                'UPDATE crawl SET state = ?, ended = NULL, finished_at = NULL, run = run + 1, running_since = ?, most_pages ='
-                    .' LEAST(4000000000, most_pages + ?), most_bytes = most_bytes + CEIL(? * most_bytes), most_seconds ='
-                        .' LEAST(4000000000, most_seconds + CEIL(? * most_seconds)) WHERE id = ? AND state IN (?, ?)',
+                <<<'SQL'
+                    UPDATE crawl
+                    SET state = ?, ended = NULL, finished_at = NULL, run = run + 1, running_since = ?,
+                        most_pages = LEAST(4000000000, most_pages + ?), most_bytes = most_bytes + CEIL(? * most_bytes),
+                        most_seconds = LEAST(4000000000, most_seconds + CEIL(? * most_seconds))
+                    WHERE id = ? AND state IN (?, ?)
+                    SQL,
                 [
                     ListState::Running->value,
                     MomentType::text($this->clock->now()),
@@ -188,9 +192,17 @@ final readonly class Crawls
                 'example' => $row->text('example'),
             ];
         }, $this->database->fetchAllAssociative(
-            'SELECT g.state, g.reason, g.pages, p.url AS example FROM (SELECT state, reason, COUNT(*) AS pages, MIN(id) AS first FROM'
-                ." crawl_page WHERE crawl_id = ? AND state IN ('left', 'failed') GROUP BY state, reason) g JOIN crawl_page p ON p.id ="
-                    .' g.first ORDER BY g.state, g.pages DESC',
+            <<<'SQL'
+                SELECT g.state, g.reason, g.pages, p.url AS example
+                FROM (
+                    SELECT state, reason, COUNT(*) AS pages, MIN(id) AS first
+                    FROM crawl_page
+                    WHERE crawl_id = ? AND state IN ('left', 'failed')
+                    GROUP BY state, reason
+                ) g
+                JOIN crawl_page p ON p.id = g.first
+                ORDER BY g.state, g.pages DESC
+                SQL,
             [$crawl->id],
         ));
     }
@@ -210,9 +222,17 @@ final readonly class Crawls
                 'left' => $row->int('left_out'), 'open' => 2 === $row->int('closed'),
             ];
         }, $this->database->fetchAllAssociative(
-            'SELECT k.kind, k.name, k.pages, k.closed, (SELECT COUNT(*) FROM crawl_page p WHERE p.crawl_id = k.crawl_id AND p.kind ='
-                ." k.kind AND p.state = 'left') AS left_out FROM crawl_kind k WHERE k.crawl_id = ? AND k.closed > 0 ORDER BY k.pages"
-                    .' DESC LIMIT 100',
+            <<<'SQL'
+                SELECT k.kind, k.name, k.pages, k.closed, (
+                    SELECT COUNT(*)
+                    FROM crawl_page p
+                    WHERE p.crawl_id = k.crawl_id AND p.kind = k.kind AND p.state = 'left'
+                ) AS left_out
+                FROM crawl_kind k
+                WHERE k.crawl_id = ? AND k.closed > 0
+                ORDER BY k.pages DESC
+                LIMIT 100
+                SQL,
             [$crawl->id],
         ));
     }
@@ -298,8 +318,13 @@ final readonly class Crawls
     {
         $now = MomentType::text($this->clock->now());
         $moved = $this->database->executeStatement(
-            'UPDATE crawl SET state = ?, seconds = seconds + IF(running_since IS NULL, 0, GREATEST(0, TIMESTAMPDIFF(SECOND,'
-                .' running_since, ?))), running_since = NULL, finished_at = ? WHERE id = ? AND state IN (?, ?)',
+            <<<'SQL'
+                UPDATE crawl
+                SET state = ?,
+                    seconds = seconds + IF(running_since IS NULL, 0, GREATEST(0, TIMESTAMPDIFF(SECOND, running_since, ?))),
+                    running_since = NULL, finished_at = ?
+                WHERE id = ? AND state IN (?, ?)
+                SQL,
             [$to->value, $now, ListState::Cancelled === $to ? $now : null, $crawl->id, ListState::Running->value, ListState::Paused->value],
         );
         $crawl->state = 1 === (int) $moved ? $to : $crawl->state;

@@ -49,8 +49,12 @@ final readonly class Frontier
     {
         return TransactionRetry::transaction($this->database, function () use ($crawl, $slot, $run): array|Pause {
             $values = $this->database->fetchAssociative(
-                'SELECT state, run, pause, pages, bytes, most_pages, most_bytes, most_seconds, seconds, running_since FROM crawl WHERE'
-                    .' id = ? FOR UPDATE',
+                <<<'SQL'
+                    SELECT state, run, pause, pages, bytes, most_pages, most_bytes, most_seconds, seconds, running_since
+                    FROM crawl
+                    WHERE id = ?
+                    FOR UPDATE
+                    SQL,
                 [$crawl],
             );
             $row = Row::of($values);
@@ -132,8 +136,12 @@ final readonly class Frontier
         $until = MomentType::text($this->clock->now()
             ->modify(\sprintf('+%d microseconds', (int) (1_000_000 * min(self::MOST_REST, $seconds)))));
         $this->database->executeStatement(
-            'INSERT INTO crawl_host (crawl_id, host, next_at, strain) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE next_at ='
-                .' GREATEST(next_at, VALUES(next_at)), strain = IF(VALUES(strain) = 0, strain, strain + 1)',
+            <<<'SQL'
+                INSERT INTO crawl_host (crawl_id, host, next_at, strain)
+                VALUES (?, ?, ?, ?)
+                ON DUPLICATE KEY UPDATE next_at = GREATEST(next_at, VALUES(next_at)),
+                    strain = IF(VALUES(strain) = 0, strain, strain + 1)
+                SQL,
             [$crawl, $host, $until, $strained ? 1 : 0],
         );
     }
@@ -142,8 +150,11 @@ final readonly class Frontier
     public function reclaim(int $slot): void
     {
         TransactionRetry::transaction($this->database, fn () => $this->database->executeStatement(
-            "UPDATE crawl_page SET state = IF(attempts >= ?, 'failed', 'waiting'), reason = IF(attempts >= ?, 'interrupted', NULL) WHERE"
-                ." slot_id = ? AND state = 'taken'",
+            <<<'SQL'
+                UPDATE crawl_page
+                SET state = IF(attempts >= ?, 'failed', 'waiting'), reason = IF(attempts >= ?, 'interrupted', NULL)
+                WHERE slot_id = ? AND state = 'taken'
+                SQL,
             [self::ATTEMPTS, self::ATTEMPTS, $slot],
         ));
     }
@@ -249,8 +260,12 @@ final readonly class Frontier
             // A kind that somebody opened again stays open.
             $closed = 2 === $row?->int('closed') ? 2 : ($exhausted || 1 === $row?->int('closed') ? 1 : 0);
             $this->database->executeStatement(
-                'INSERT INTO crawl_kind (crawl_id, kind, name, pages, idle, closed, seen) VALUES (?, ?, ?, ?, ?, ?, ?) ON DUPLICATE KEY'
-                    .' UPDATE pages = pages + VALUES(pages), idle = VALUES(idle), closed = VALUES(closed), seen = VALUES(seen)',
+                <<<'SQL'
+                    INSERT INTO crawl_kind (crawl_id, kind, name, pages, idle, closed, seen)
+                    VALUES (?, ?, ?, ?, ?, ?, ?)
+                    ON DUPLICATE KEY UPDATE pages = pages + VALUES(pages), idle = VALUES(idle), closed = VALUES(closed),
+                        seen = VALUES(seen)
+                    SQL,
                 [
                     $crawl,
                     (string) $kind,
