@@ -5,11 +5,22 @@ declare(strict_types=1);
 namespace Ypomna\Tests\Support;
 
 use Psr\Clock\ClockInterface;
+use Ypomna\App\Shared\ApplicationClock;
 
-/** The machine's time, and how far a test has gone ahead of it. It goes on by itself: what comes later has a later moment. */
+/** The application's clock, and how far a test has gone ahead of it. It goes on by itself: what comes later has a later moment. */
 final class TestClock implements ClockInterface
 {
     private static string $ahead = '+0 seconds';
+
+    private function __construct(private readonly ClockInterface $clock)
+    {
+    }
+
+    /** @param string $dsn of the application's clock */
+    public static function over(string $dsn): self
+    {
+        return new self(ApplicationClock::fromDsn($dsn));
+    }
 
     public static function reset(): void
     {
@@ -24,6 +35,6 @@ final class TestClock implements ClockInterface
 
     public function now(): \DateTimeImmutable
     {
-        return (new \DateTimeImmutable('now', new \DateTimeZone('UTC')))->modify(self::$ahead);
+        return $this->clock->now()->modify(self::$ahead);
     }
 }

@@ -61,8 +61,8 @@ final class StartTest extends TestCase
         self::assertSame(2, $this->stack->ypomna('catalogue:fill', 'many')[0]);
         [$status, $said] = $this->stack->ypomna('catalogue:fill', '2000');
         self::assertSame([0, "2000 captures are in, 400 of them of one address.\n"], [$status, $said]);
-        self::assertStringContainsString('The timetable', $this->get('/find?q=timetable'), 'Words are found.');
-        self::assertStringContainsString('host0.test/folder/page-7', $this->get('/find?q=host0.test/folder/*'));
+        self::assertStringContainsString('400 captures', $this->get('/find?q=timetable'), 'Words are found.');
+        self::assertStringContainsString('host0.test/folder/page-10', $this->get('/find?q=host0.test/folder/*'));
         [$status, $said] = $this->stack->ypomna('catalogue:fill', '2000');
         self::assertSame(1, $status);
         self::assertStringContainsString('not empty', $said);
