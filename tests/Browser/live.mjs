@@ -43,7 +43,9 @@ export async function liveWeb(folder) {
         .end(found.body.slice(Number(range[1]), last + 1));
       return;
     }
-    response.writeHead(found.status ?? 200, { ...allowed, 'Content-Type': found.type, ...fields }).end(found.body);
+    // Without its length the browser guesses how long a sound lasts, sooner or later.
+    const length = found.status === 204 || found.status === 304 ? {} : { 'Content-Length': Buffer.byteLength(found.body ?? '') };
+    response.writeHead(found.status ?? 200, { ...allowed, 'Content-Type': found.type, ...length, ...fields }).end(found.body);
   };
   const pem = execFileSync(
     'php',
