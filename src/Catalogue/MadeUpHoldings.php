@@ -18,6 +18,11 @@ final readonly class MadeUpHoldings
     private const BUSY_SHARE = 0.2;
     private const MOST_BUSY = 57_000;
     private const CODE = "CONCAT('22', REPLACE(REPLACE(LPAD(CONV(seq, 10, 8), 10, 'a'), '0', 'b'), '1', 'c'))";
+    private const CAPTURES = <<<'SQL'
+        INSERT INTO capture (
+            id, address_id, captured_at, code, url, warc_file_id, response_offset, status, title, mime, parts, bytes, agent, how, changed
+        )
+        SQL;
     private const HOST = "CONCAT('host', FLOOR(seq / 200))";
 
     public function __construct(private Connection $database)
@@ -86,12 +91,9 @@ final readonly class MadeUpHoldings
 
     private function captures(int $from, int $to, int $addresses): void
     {
-        $code = self::CODE;
+        [$into, $code] = [self::CAPTURES, self::CODE];
         $this->database->executeStatement(<<<SQL
-            INSERT INTO capture (
-                id, address_id, captured_at, code, url, warc_file_id, response_offset, status, title, mime, parts, bytes, agent, how,
-                changed
-            )
+            {$into}
             SELECT
                 seq, 2 + MOD(seq, {$addresses} - 1),
                 '2015-01-01' + INTERVAL FLOOR(seq / {$addresses}) YEAR + INTERVAL MOD(seq, 86400) SECOND,
@@ -104,12 +106,9 @@ final readonly class MadeUpHoldings
 
     private function busy(int $rest, int $busy, int $files): void
     {
-        $code = self::CODE;
+        [$into, $code] = [self::CAPTURES, self::CODE];
         $this->database->executeStatement(<<<SQL
-            INSERT INTO capture (
-                id, address_id, captured_at, code, url, warc_file_id, response_offset, status, title, mime, parts, bytes, agent, how,
-                changed
-            )
+            {$into}
             SELECT
                 {$rest} + seq, 1, '2015-01-01' + INTERVAL seq * 92 MINUTE, CONCAT('44', SUBSTRING({$code}, 3)),
                 'http://host0.test/folder/page-1', 1 + MOD(seq, {$files}), {$rest} + seq, IF(MOD(seq, 97) = 0, 404, 200),
