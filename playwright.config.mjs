@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test';
+import { engine } from './tests/Browser/engine.mjs';
 
 // The tests of the interface run against a demo that is up already, and write into it; bin/test starts one of its own. Without
 // being told which, they would take the installation at the usual port.
@@ -22,7 +23,7 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     timezoneId: 'Europe/Athens',
     locale: 'en-GB',
-    launchOptions: { executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] },
+    launchOptions: { executablePath: engine, args: ['--no-sandbox'] },
     screenshot: 'only-on-failure',
   },
 });

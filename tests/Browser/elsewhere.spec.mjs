@@ -1,6 +1,6 @@
 import { test, expect } from '@playwright/test';
 import { createServer } from 'node:http';
-import AxeBuilder from '@axe-core/playwright';
+import { accessible } from './accessible.mjs';
 import { framed, lookUp } from './help.mjs';
 
 const people = 'http://merrowline.test/people';
@@ -10,7 +10,7 @@ test('what another archive holds is found, taken in, and marked as theirs', asyn
   const archive = page.locator('section.elsewhere', { hasText: 'Sound Archive' });
   await expect(archive).toContainText('2 captures');
   await expect(archive.locator('.tag')).toHaveText('theirs');
-  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  await accessible(page);
   await archive.getByRole('checkbox').first().check();
   await page.getByRole('button', { name: 'Import what is ticked' }).click();
   const row = page.locator('.arrivals tr', { hasText: 'Sound Archive of merrowline.test-people' }).first();
@@ -42,7 +42,7 @@ test('an address that nobody holds, an archive that does not answer, and one tha
   await expect(page.getByRole('alert')).toContainText('“ftp://silent.test/list/” is not a web address');
   await page.getByLabel(/TimeMap/).fill('http://silent.test/list/');
   await page.getByRole('button', { name: 'Enter', exact: true }).click();
-  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  await accessible(page);
   await page.goto('/find?q=http://lantern.test/never/there');
   await page.getByRole('link', { name: 'Ask other archives' }).click();
   await expect(page.locator('section.elsewhere', { hasText: 'Sound Archive' })).toContainText('It has no capture of this address.');

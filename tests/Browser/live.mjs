@@ -3,6 +3,7 @@ import { createServer } from 'node:http';
 import { createServer as createSecure } from 'node:https';
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
+import { engine } from './engine.mjs';
 import { root } from './help.mjs';
 
 /** A web of exchanges on loopback, over http and https: what a test's WARC file was written from, alive. */
@@ -78,7 +79,7 @@ export async function liveWeb(folder) {
 /** A browser for which the web is somewhere else. */
 export const browserOf = rules =>
   chromium.launch({
-    executablePath: '/usr/bin/chromium',
+    executablePath: engine,
     args: [
       '--no-sandbox',
       `--host-resolver-rules=${rules}, EXCLUDE localhost`,

@@ -1,16 +1,14 @@
 import { readFileSync } from 'node:fs';
 import { execFileSync } from 'node:child_process';
 import { test, expect } from '@playwright/test';
-import AxeBuilder from '@axe-core/playwright';
+import { accessible } from './accessible.mjs';
 import { lookUp, notice, root, setClock } from './help.mjs';
-
-const sound = async page => expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
 
 test('a draft is handed in, its references are judged, and it comes back repaired', async ({ page }) => {
   setClock('2026-03-05T10:00Z');
   await page.goto('/');
   await page.getByRole('link', { name: 'References' }).click();
-  await sound(page);
+  await accessible(page);
   await page.getByLabel('Document').setInputFiles(root + 'demo/draft/ten-weeks-on-the-sound.docx');
   await page.getByRole('button', { name: 'Find and check its references' }).click();
   await expect(page.getByRole('heading', { name: 'ten-weeks-on-the-sound.docx' })).toBeVisible();
@@ -25,16 +23,16 @@ test('a draft is handed in, its references are judged, and it comes back repaire
   await expect(of(2)).toContainText('in it, but no longer in the latest capture');
   await expect(of(3)).toContainText('Capture of 11 Nov 2024');
   await expect(of(4)).toContainText('Capture of 16 Nov 2024');
-  await sound(page);
+  await accessible(page);
   await page.getByRole('navigation', { name: 'Which references' }).getByRole('link', { name: 'not found' }).click();
   await expect(page.locator('#r1')).toHaveCount(0);
   await expect(of(17)).toBeVisible();
 
   await page.getByRole('link', { name: 'Repair the document' }).click();
-  await sound(page);
+  await accessible(page);
   await page.getByRole('button', { name: 'Repair' }).click();
   await expect(page.getByText(/\d+ references are replaced/)).toBeVisible();
-  await sound(page);
+  await accessible(page);
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('link', { name: 'Download the repaired document (DOCX)' }).click(),
@@ -61,7 +59,7 @@ test('a draft is handed in, its references are judged, and it comes back repaire
   await page.getByLabel('Style').selectOption('ieee');
   await page.getByRole('button', { name: 'Show' }).click();
   await expect(page.locator('.citations')).toContainText('(accessed Nov. 12, 2024)');
-  await sound(page);
+  await accessible(page);
 });
 
 test('how a page stands today is asked with one press, and stays with its looks', async ({ page }) => {
@@ -72,7 +70,7 @@ test('how a page stands today is asked with one press, and stays with its looks'
   await expect(page.locator('#live')).toContainText(
     /It counts as vanished when three checks|Three checks, far enough apart, did not find it/,
   );
-  await sound(page);
+  await accessible(page);
 });
 
 test('what is watched is told when it changes, with the comparison one press away', async ({ page }) => {
@@ -80,14 +78,14 @@ test('what is watched is told when it changes, with the comparison one press awa
   await lookUp(page, 'www.saltmarch-ferries.test/timetable');
   await page.getByText('More', { exact: true }).click();
   await page.getByRole('link', { name: 'Watch', exact: true }).click();
-  await sound(page);
+  await accessible(page);
   await page.getByRole('button', { name: 'Watch', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'When it is checked, and why' })).toBeVisible();
   await expect(async () => {
     await page.reload();
     await expect(page.getByText('Last check:')).toBeVisible();
   }).toPass({ timeout: 40_000 });
-  await sound(page);
+  await accessible(page);
   setClock('2026-04-20T10:00Z');
   await page.getByRole('button', { name: 'Check now' }).click();
   await expect(async () => {
@@ -95,7 +93,7 @@ test('what is watched is told when it changes, with the comparison one press awa
     await expect(page.getByText('Timetable, Summer 2026').first()).toBeVisible({ timeout: 1_000 });
   }).toPass({ timeout: 90_000 });
   await expect(page.getByRole('link', { name: /^Events/ })).toContainText(/\d/);
-  await sound(page);
+  await accessible(page);
   await page.getByRole('link', { name: 'Compare' }).first().click();
   await expect(page).toHaveURL(/\/compare\//);
   await page.goto('/events');
@@ -120,7 +118,7 @@ test('what is watched is told when it changes, with the comparison one press awa
   await expect(page.getByText('CHANGED')).toBeVisible();
   await page.goto(box.origin + '/holdings/alive');
   await expect(page.getByRole('heading', { name: 'How much of what we hold is still alive?' })).toBeVisible();
-  await sound(page);
+  await accessible(page);
   await page.goto('/live?q=' + encodeURIComponent(notice));
-  await sound(page);
+  await accessible(page);
 });

@@ -1,15 +1,13 @@
 import { test, expect } from '@playwright/test';
-import AxeBuilder from '@axe-core/playwright';
+import { accessible } from './accessible.mjs';
 import { setClock } from './help.mjs';
-
-const sound = async page => expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
 
 test('a site is looked over beforehand, kept as one work, and its endless calendar is noticed', async ({ page }) => {
   test.setTimeout(120_000);
   setClock('2025-01-22T10:00Z');
   await page.goto('/captures');
   await page.getByRole('link', { name: 'Capture a whole site' }).click();
-  await sound(page);
+  await accessible(page);
   const look = page.locator('#site-look');
   await page.getByLabel('First pages').fill('board.merrow-sound.test');
   await expect(look).toContainText('would be captured');
@@ -20,7 +18,7 @@ test('a site is looked over beforehand, kept as one work, and its endless calend
   await expect(look.getByRole('alert')).toContainText('The pattern in line 1');
   await page.getByLabel('Only addresses with').fill('');
   await expect(look).toContainText('would be captured');
-  await sound(page);
+  await accessible(page);
   await page.getByLabel('Pause between').fill('0');
   await page.getByText('Site captures obey robots.txt').click();
   await page.getByLabel('Capture pages even where').check();
@@ -30,7 +28,7 @@ test('a site is looked over beforehand, kept as one work, and its endless calend
   await expect(page.getByRole('heading', { name: 'The board' })).toBeVisible();
   await expect(page.getByText('The board was asked for leave')).toBeVisible();
   await expect(page.getByRole('status').first()).toContainText('Ended (complete)', { timeout: 90_000 });
-  await sound(page);
+  await accessible(page);
   const trap = page.locator('li', { hasText: 'board.merrow-sound.test/tides/0-0' }).first();
   await expect(trap).toContainText('left out');
   await page.getByRole('link', { name: 'Left out', exact: true }).click();
