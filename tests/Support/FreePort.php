@@ -4,10 +4,12 @@ declare(strict_types=1);
 
 namespace Ypomna\Tests\Support;
 
-/** Ports that the system gives, on which nobody listens. */
+/** Ports on which nobody listens. */
 final class FreePort
 {
     private const TRIES = 100;
+    /** What an installation takes, from its own port on. */
+    private const ROW = 5;
 
     /** A port whose successor is free as well, on that address, over TCP and UDP. */
     public static function pair(string $address = '127.0.0.1'): int
@@ -27,6 +29,29 @@ final class FreePort
             }
         }
         throw new \RuntimeException('This machine has no two free ports in a row.');
+    }
+
+    /**
+     * The first of as many in a row as an installation takes, below those that the system gives to whoever connects to something.
+     * Whoever asks as part of the same run of the tests, in this process or another, gets others.
+     */
+    public static function row(): int
+    {
+        $run = getenv('YPOMNA_TEST_TMP');
+        if (false !== $run) {
+            @mkdir($run.'/ports');
+        }
+        for ($n = 0; $n < self::TRIES; ++$n) {
+            $port = random_int(1000, 1970) * 10;
+            $open = array_filter(array_map(
+                static fn (int $one) => @stream_socket_server('tcp://127.0.0.1:'.$one), range($port, $port + self::ROW - 1),
+            ));
+            array_map(fclose(...), $open);
+            if (self::ROW === \count($open) && (false === $run || @mkdir($run.'/ports/'.$port))) {
+                return $port;
+            }
+        }
+        throw new \RuntimeException('This machine has no '.self::ROW.' free ports in a row.');
     }
 
     /**

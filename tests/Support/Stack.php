@@ -8,10 +8,15 @@ namespace Ypomna\Tests\Support;
 final class Stack
 {
     private ?\PDO $database = null;
+    public readonly int $port;
 
-    /** @param array<string, string> $environment of the start */
-    public function __construct(public readonly string $data, public readonly int $port, private readonly array $environment = [])
+    /**
+     * @param array<string, string> $environment of the start
+     * @param int|null $port ports of its own, if null
+     */
+    public function __construct(public readonly string $data, private readonly array $environment = [], ?int $port = null)
     {
+        $this->port = $port ?? FreePort::row();
     }
 
     /**

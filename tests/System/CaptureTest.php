@@ -21,7 +21,7 @@ final class CaptureTest extends TestCase
     public static function setUpBeforeClass(): void
     {
         $data = getenv('YPOMNA_TEST_TMP').'/system';
-        self::$stack = new Stack($data, (int) getenv('YPOMNA_TEST_PORT'));
+        self::$stack = new Stack($data);
         mkdir($data, 0o755, true);
         touch($data.'/.demo-loaded');
         [$status, $said] = self::$stack->start();

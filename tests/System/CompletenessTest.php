@@ -40,7 +40,7 @@ final class CompletenessTest extends TestCase
     public function testAPageIsKeptAndCalledWhatItIs(string $how, string $name): void
     {
         $names = 'plain' === $how ? array_keys(TrapPages::pages()) : self::inABrowser();
-        self::assertSame([], self::$run->wrong($name, $how, $names, 'plain' === $how ? 4 : 2));
+        self::assertSame([], self::$run->wrong($name, $how, $names, 'plain' === $how ? 4 : 3));
     }
 
     /** @return iterable<string, array{string, string}> */

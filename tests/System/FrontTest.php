@@ -19,7 +19,7 @@ final class FrontTest extends TestCase
 
     public static function setUpBeforeClass(): void
     {
-        self::$stack = new Stack(getenv('YPOMNA_TEST_TMP').'/front', (int) getenv('YPOMNA_TEST_PORT') + 80);
+        self::$stack = new Stack(getenv('YPOMNA_TEST_TMP').'/front');
         [$status, $said] = self::$stack->start(['--empty']);
         self::assertSame(0, $status, $said);
         $file = getenv('YPOMNA_TEST_TMP').'/front.warc.gz';
@@ -140,7 +140,7 @@ final class FrontTest extends TestCase
         mkdir($theirs, 0o777, true);
         chmod($theirs, 0o777);
         $data = getenv('YPOMNA_TEST_TMP').'/'.str_repeat('long-', 24);
-        $stack = new Stack($data, self::$stack->port + 20, ['YPOMNA_SOCKETS' => $sockets]);
+        $stack = new Stack($data, ['YPOMNA_SOCKETS' => $sockets]);
         [$status, $said] = $stack->start(['--empty']);
         $stack->stop();
         self::assertSame(1, $status, $said);

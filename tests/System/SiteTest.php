@@ -17,7 +17,7 @@ final class SiteTest extends TestCase
 
     public static function setUpBeforeClass(): void
     {
-        self::$stack = new Stack(getenv('YPOMNA_TEST_TMP').'/sites', (int) getenv('YPOMNA_TEST_PORT') + 40, [
+        self::$stack = new Stack(getenv('YPOMNA_TEST_TMP').'/sites', [
             'STANDIN_SITES' => Stack::root().'/tests/Support/maze.php', 'YPOMNA_WORKERS' => '2', 'WARC_ROLL_BYTES' => '60000',
         ]);
         mkdir(self::$stack->data, 0o755, true);

@@ -14,7 +14,7 @@ final class StartTest extends TestCase
 
     protected function setUp(): void
     {
-        $this->stack = new Stack(getenv('YPOMNA_TEST_TMP').'/start-'.bin2hex(random_bytes(3)), (int) getenv('YPOMNA_TEST_PORT') + 10);
+        $this->stack = new Stack(getenv('YPOMNA_TEST_TMP').'/start-'.bin2hex(random_bytes(3)));
     }
 
     protected function tearDown(): void
@@ -72,7 +72,7 @@ final class StartTest extends TestCase
     {
         mkdir($this->stack->data, 0o700);
         chmod($this->stack->data, 0o700);
-        $this->stack = new Stack($this->stack->data.'/inside', $this->stack->port);
+        $this->stack = new Stack($this->stack->data.'/inside', port: $this->stack->port);
         [$status, $said] = $this->stack->start(['--empty']);
         self::assertSame(0, $status, $said);
         self::assertStringContainsString('Nothing is captured yet.', $this->get('/'));
