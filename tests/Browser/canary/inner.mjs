@@ -84,6 +84,7 @@ async function open() {
     ],
   });
 }
+const rest = milliseconds => new Promise(done => setTimeout(done, milliseconds));
 // A browser of its own for each round: what one round left open must not be heard in the next.
 async function visit(addressOf) {
   hits = new Set();
@@ -91,15 +92,19 @@ async function visit(addressOf) {
   const context = await open();
   await Promise.all(
     Array.from({ length: 8 }, async () => {
+      // One window for many pages, as a reader goes through them; a new one where a page broke the last.
+      let page = await context.newPage();
       for (let name = waiting.shift(); name !== undefined; name = waiting.shift()) {
-        const page = await context.newPage();
-        await page.goto(addressOf(name), { waitUntil: 'commit', timeout: 20_000 }).catch(() => {});
-        await page.waitForTimeout(1_800);
+        const opened = await page.goto(addressOf(name), { waitUntil: 'commit', timeout: 20_000 }).catch(() => null);
+        await rest(1_800);
+        if (opened && (await Promise.race([page.evaluate('1').catch(() => 0), rest(1_000)]))) continue;
         await page.close().catch(() => {});
+        page = await context.newPage();
       }
+      await page.close().catch(() => {});
     }),
   );
-  await new Promise(done => setTimeout(done, 1_000));
+  await rest(1_000);
   await context.close();
   return [...hits].sort();
 }
