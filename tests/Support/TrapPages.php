@@ -570,7 +570,7 @@ final class TrapPages implements Site
             ],
             'script-without-end' => ['page' => self::LONG.'<img src="/i/before.png"><script>setTimeout(() => { while (true); },'
                 .' 300)</script>', 'kept' => ['/i/before.png'], 'text' => ['The ferry left'],
-                'verdict' => 'gaps', 'troubles' => ['cut-off']],
+                'verdict' => 'gaps', 'troubles' => ['cut-off'], 'seconds' => 20],
 
             'wants-all-memory' => [
                 'page' => self::LONG
