@@ -15,6 +15,7 @@ use Ypomna\App\Exchange\Message\ImportFile;
 use Ypomna\App\Network\Concurrently;
 use Ypomna\App\Network\WebAccess;
 use Ypomna\App\Shared\DataFolder;
+use Ypomna\App\Shared\Explanation;
 use Ypomna\App\Shared\Queue\AbandonedMessage;
 use Ypomna\App\Shared\Software;
 use Ypomna\Core\Address\Url;
@@ -55,7 +56,7 @@ final readonly class FetchMementoHandler
     {
         $arrival = $event->message instanceof FetchMemento ? $this->arrivals->byId($event->message->arrivalId) : null;
         if (null !== $arrival && !$arrival->state->isFinal()) {
-            $this->arrivals->refuse($arrival, AbandonedMessage::WHY);
+            $this->arrivals->refuse($arrival, AbandonedMessage::why());
         }
     }
 
@@ -73,12 +74,12 @@ final readonly class FetchMementoHandler
             @unlink($this->arrivals->place($arrival));
             $this->write($this->arrivals->place($arrival), $archive, Url::parse($message->url), Url::parse($message->memento), $errands);
         } catch (FetchFailed $e) {
-            $this->arrivals->refuse($arrival, $e->getMessage());
+            $this->arrivals->refuse($arrival, Explanation::words($e->getMessage()));
 
             return;
         } catch (\RuntimeException $e) {
             $this->logger->error('A capture could not be fetched from another archive.', ['exception' => $e]);
-            $this->arrivals->refuse($arrival, 'Something unexpected happened; the log says more.');
+            $this->arrivals->refuse($arrival, Explanation::unexpected());
 
             return;
         } finally {

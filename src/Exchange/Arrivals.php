@@ -16,9 +16,9 @@ use Ypomna\App\Exchange\Message\ImportFile;
 use Ypomna\App\Exchange\Value\ArrivalState;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\DataFolder;
+use Ypomna\App\Shared\Explanation;
 use Ypomna\App\Shared\Queue\AbandonedMessage;
 use Ypomna\App\Store\Store;
-use Ypomna\App\Store\UnusableFile;
 use Ypomna\Core\Warc\WarcFinding;
 
 /**
@@ -57,7 +57,7 @@ final readonly class Arrivals
     {
         $name = self::plainName($name);
         if ($bytes < 0 || (null !== $sha256 && 1 !== preg_match('/^[0-9a-f]{64}$/D', $sha256))) {
-            throw new UnusableFile(\sprintf('%s: a size is a number of bytes, a digest 64 hexadecimal figures.', $name));
+            throw new UnusableFile('exchange.size_or_digest_is_none', ['file' => $name]);
         }
         $files = $this->entities->getRepository(Arrival::class);
         $begun = $files->findOneBy([
@@ -72,14 +72,14 @@ final readonly class Arrivals
         $database->fetchOne("SELECT GET_LOCK('ypomna arrivals', 10)");
         try {
             if ($files->count(['state' => ArrivalState::Coming, 'owner' => $owner]) >= self::MOST_COMING) {
-                throw new UnusableFile(\sprintf('%d files are on their way already. Let some of them arrive first.', self::MOST_COMING));
+                throw new UnusableFile('exchange.files_are_on_their_way', ['most' => self::MOST_COMING]);
             }
             $reserved = $database->fetchOne(
                 'SELECT COALESCE(SUM(bytes), 0) FROM arrival WHERE state IN (?, ?)',
                 [ArrivalState::Coming->value, ArrivalState::Waiting->value],
             );
             if (!$this->store->hasRoom($bytes + (is_numeric($reserved) ? (int) $reserved : 0))) {
-                throw new UnusableFile(\sprintf('There is no room for %s in the store, beside what is on its way already.', $name));
+                throw new UnusableFile('exchange.no_room_for_file', ['file' => $name]);
             }
             $arrival = new Arrival(Codes::random(), $name, $bytes, max(0, $modified), $this->clock->now(), $owner, $sha256);
             $this->entities->persist($arrival);
@@ -105,7 +105,7 @@ final readonly class Arrivals
         $count = 0;
         foreach (\is_array($old) ? $old : [] as $arrival) {
             if ($arrival instanceof Arrival) {
-                $this->refuse($arrival, 'It was broken off, and for a day nothing more came. Import it again.');
+                $this->refuse($arrival, new Explanation('exchange.file_was_broken_off'));
                 ++$count;
             }
         }
@@ -136,7 +136,7 @@ final readonly class Arrivals
         (new Filesystem())->mkdir(\dirname($this->path($arrival)), 0o700);
         $handle = @fopen($this->path($arrival), 'c');
         if (false === $handle || !flock($handle, \LOCK_EX)) {
-            throw new UnusableFile('The file cannot be written here.');
+            throw new UnusableFile('exchange.store_cannot_be_written_to', ['file' => $arrival->name]);
         }
         try {
             $there = (int) (fstat($handle)['size'] ?? 0);
@@ -149,17 +149,17 @@ final readonly class Arrivals
                 $there += \strlen($piece);
                 if ($there > $arrival->bytes) {
                     ftruncate($handle, max(0, $at));
-                    throw new UnusableFile(\sprintf('%s is longer than it was said to be.', $arrival->name));
+                    throw new UnusableFile('exchange.file_is_longer', ['file' => $arrival->name]);
                 }
                 if (@fwrite($handle, $piece) !== \strlen($piece)) {
                     ftruncate($handle, max(0, $at));
-                    throw new UnusableFile('The disk took no more.');
+                    throw new UnusableFile('exchange.disk_took_no_more_of_file', ['file' => $arrival->name]);
                 }
                 hash_update($digest, $piece);
             }
             if (null !== $sha256 && !hash_equals(hash_final($digest), strtolower($sha256))) {
                 ftruncate($handle, max(0, $at));
-                throw new UnusableFile(\sprintf('A piece of %s was altered on its way. Send it again.', $arrival->name));
+                throw new UnusableFile('exchange.piece_was_altered', ['file' => $arrival->name]);
             }
             $arrival->touchedAt = $this->clock->now();
             $this->entities->flush();
@@ -178,8 +178,8 @@ final readonly class Arrivals
     public function complete(Arrival $arrival): void
     {
         if (null !== $arrival->promised && !hash_equals($arrival->promised, (string) @hash_file('sha256', $this->path($arrival)))) {
-            $this->refuse($arrival, 'What came is not what was promised: its SHA-256 is another one.');
-            throw new UnusableFile(\sprintf('%s: what came is not what was promised; its SHA-256 is another one.', $arrival->name));
+            $this->refuse($arrival, new Explanation('exchange.file_is_another'));
+            throw new UnusableFile('exchange.file_is_another_than_promised', ['file' => $arrival->name]);
         }
         $this->entities->wrapInTransaction(function () use ($arrival): void {
             $arrival->state = ArrivalState::Waiting;
@@ -208,10 +208,10 @@ final readonly class Arrivals
     }
 
     /** What was expected does not come. */
-    public function refuse(Arrival $arrival, string $why): void
+    public function refuse(Arrival $arrival, Explanation $why): void
     {
         $arrival->state = ArrivalState::Refused;
-        $arrival->message = $why;
+        $arrival->message = $why->kept();
         $arrival->finishedAt = $this->clock->now();
         $this->entities->flush();
         (new Filesystem())->remove(\dirname($this->path($arrival)));
@@ -222,7 +222,7 @@ final readonly class Arrivals
     {
         $arrival = $event->message instanceof ImportFile ? $this->byId($event->message->arrivalId) : null;
         if (null !== $arrival && !$arrival->state->isFinal()) {
-            $this->refuse($arrival, AbandonedMessage::WHY);
+            $this->refuse($arrival, AbandonedMessage::why());
         }
     }
 
@@ -255,11 +255,11 @@ final readonly class Arrivals
             $arrival->state = $taken->known ? ArrivalState::Known : ($wrong ? ArrivalState::Damaged : ArrivalState::Taken);
         } catch (UnusableFile $e) {
             $arrival->state = ArrivalState::Refused;
-            $arrival->message = $e->getMessage();
+            $arrival->message = $e->explanation()->kept();
         } catch (\Throwable $e) {
             $this->logger->error('A file could not be imported.', ['arrival' => $arrival->code, 'exception' => $e]);
             $arrival->state = ArrivalState::Refused;
-            $arrival->message = 'Something unexpected happened; the log says more.';
+            $arrival->message = Explanation::unexpected()->kept();
         }
         $arrival->finishedAt = $this->clock->now();
         $this->entities->flush();

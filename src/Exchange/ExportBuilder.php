@@ -21,6 +21,7 @@ use Ypomna\App\Compare\ComparisonReports;
 use Ypomna\App\Exchange\Value\ParcelContents;
 use Ypomna\App\Exchange\Value\ParcelOptions;
 use Ypomna\App\Replay\PagePrinter;
+use Ypomna\App\Replay\PrintFailed;
 use Ypomna\App\Shared\Software;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\MirroredLedger;
@@ -76,8 +77,10 @@ final readonly class ExportBuilder
             };
         } catch (ExportFailed $e) {
             throw $e;
+        } catch (PrintFailed $e) {
+            throw new ExportFailed($e->key, $e->values, $e);
         } catch (\RuntimeException $e) {
-            throw new ExportFailed($e->getMessage(), 0, $e);
+            throw new ExportFailed('ui.in_its_own_words', ['words' => $e->getMessage()], $e);
         }
     }
 
@@ -85,7 +88,7 @@ final readonly class ExportBuilder
     private function room(): void
     {
         if (!$this->store->hasRoom()) {
-            throw new ExportFailed('The disk is nearly full: what is left is kept for captures. Make room, or choose less.');
+            throw new ExportFailed('exchange.disk_is_nearly_full');
         }
     }
 
@@ -111,7 +114,7 @@ final readonly class ExportBuilder
             }
         }
         if (0 === $count) {
-            throw new ExportFailed('None of what you chose is held.');
+            throw new ExportFailed('exchange.none_is_held');
         }
         $leftOut = $parcel->finish();
         $folder->has($out->close());
@@ -130,9 +133,7 @@ final readonly class ExportBuilder
         $pages = $leftOut = [];
         foreach ($this->chosen($viewer, $wish) as $capture) {
             if (\count($pages) >= ParcelOptions::MOST_PAGES) {
-                throw new ExportFailed(\sprintf(
-                    'One MHTML file takes at most %d pages. Choose fewer, or take WARC.', ParcelOptions::MOST_PAGES,
-                ));
+                throw new ExportFailed('exchange.too_many_pages_for_one_file', ['most' => ParcelOptions::MOST_PAGES]);
             }
             try {
                 $page = $pages[] = $this->export->page($viewer, $capture, $wish->scripts);
@@ -145,8 +146,8 @@ final readonly class ExportBuilder
             $told(\count($pages));
         }
         if ([] === $pages) {
-            throw new ExportFailed([] === $leftOut ? 'None of what you chose is held.' : 'None of what you chose can be read. '
-                .$leftOut[0]);
+            throw [] === $leftOut ? new ExportFailed('exchange.none_is_held')
+                : new ExportFailed('exchange.none_can_be_read', ['reason' => $leftOut[0]]);
         }
         $title = 1 === \count($pages) ? $pages[0]->title : \sprintf('%d captured pages', \count($pages));
         $seed = implode(' ', array_map(static fn ($page): string => $page->url.' '.$page->at->format('c.u'), $pages));
@@ -160,9 +161,7 @@ final readonly class ExportBuilder
         $count = 0;
         foreach ($this->chosen($viewer, $wish) as $capture) {
             if (++$count > ParcelOptions::MOST_PRINTED) {
-                throw new ExportFailed(\sprintf(
-                    'At most %d pages are printed at once. Choose fewer, or take MHTML.', ParcelOptions::MOST_PRINTED,
-                ));
+                throw new ExportFailed('exchange.too_many_pages_to_print', ['most' => ParcelOptions::MOST_PRINTED]);
             }
             $folder->write(
                 $capture->capturedAt->format('Ymd\THis\Z-').$capture->code.'.pdf', $this->printer->page(ReadCapture::of($viewer, $capture)),
@@ -170,7 +169,7 @@ final readonly class ExportBuilder
             $told($count);
         }
         if (0 === $count) {
-            throw new ExportFailed('None of what you chose is held.');
+            throw new ExportFailed('exchange.none_is_held');
         }
 
         return new ParcelContents($folder->close(), $count, []);
@@ -182,7 +181,7 @@ final readonly class ExportBuilder
             fn (string $code): ?Capture => $this->captures->byCode($viewer, $code), [$wish->captures[0] ?? '', $wish->captures[1] ?? ''],
         );
         if (null === $old || null === $new) {
-            throw new ExportFailed('One of the two captures is no longer held.');
+            throw new ExportFailed('exchange.one_of_the_two_is_not_held');
         }
         $folder->write('comparison-'.$old->code.'-'.$new->code.'.pdf', $this->printer->html($this->reports->html($old, $new, true)));
 

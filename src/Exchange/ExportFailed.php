@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Exchange;
 
-/** What was wished for cannot be put together; the message says why and what to do. */
-final class ExportFailed extends \RuntimeException
+use Ypomna\App\Shared\Refusal;
+
+/** What was asked for cannot be put together. */
+final class ExportFailed extends Refusal
 {
 }

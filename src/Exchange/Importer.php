@@ -9,9 +9,9 @@ use Ypomna\App\Catalogue\Indexer;
 use Ypomna\App\Compare\Describer;
 use Ypomna\App\Exchange\Value\ImportResult;
 use Ypomna\App\Store\Conversion;
+use Ypomna\App\Store\ConversionFailed;
 use Ypomna\App\Store\MirroredLedger;
 use Ypomna\App\Store\Store;
-use Ypomna\App\Store\UnusableFile;
 use Ypomna\App\Store\Value\FileKind;
 use Ypomna\Core\Warc\WarcError;
 use Ypomna\Core\Warc\WarcReader;
@@ -40,7 +40,7 @@ final readonly class Importer
         [$incoming, $sha256] = $this->copy($path, $name);
         try {
             $kind = FileKind::of($incoming)
-                ?? throw new UnusableFile(\sprintf('%s is not a WARC file, nor MHTML, mail, HTML, PDF or a picture.', $name));
+                ?? throw new UnusableFile('exchange.file_is_of_no_known_kind', ['file' => $name]);
             $stem = 'taken-in/'.substr($sha256, 0, 2).'/'.$sha256;
             $isWarc = FileKind::Warc === $kind;
             if ($isWarc) {
@@ -80,7 +80,11 @@ final readonly class Importer
             $incoming = $this->store->incoming(bin2hex(random_bytes(8)));
             $changed = @filemtime($given);
             $moment = false === $changed ? $accession->at : (new \DateTimeImmutable('@'.$changed))->setTimezone(new \DateTimeZone('UTC'));
-            $this->conversion->toWarc($kind, $this->store->local($original), $given, $sha256, $moment, $incoming);
+            try {
+                $this->conversion->toWarc($kind, $this->store->local($original), $given, $sha256, $moment, $incoming);
+            } catch (ConversionFailed $e) {
+                throw new UnusableFile('exchange.file_cannot_be_converted', ['file' => $name, 'reason' => $e->getMessage()], $e);
+            }
             $this->store->commit($incoming, $target);
         }
 
@@ -108,7 +112,7 @@ final readonly class Importer
     {
         $in = is_file($path) ? @fopen($path, 'r') : false;
         if (false === $in) {
-            throw new UnusableFile(\sprintf('%s: the file is not there, or may not be read.', $path));
+            throw new UnusableFile('exchange.file_is_not_there', ['file' => $path]);
         }
         $incoming = $this->store->incoming(bin2hex(random_bytes(8)));
         $out = @fopen($incoming, 'x');
@@ -117,11 +121,11 @@ final readonly class Importer
             while (false !== $out && '' !== ($piece = (string) fread($in, 1_048_576))) {
                 hash_update($digest, $piece);
                 if (@fwrite($out, $piece) !== \strlen($piece)) {
-                    throw new UnusableFile(\sprintf('%s: the disk took no more.', $name));
+                    throw new UnusableFile('exchange.disk_took_no_more_of_file', ['file' => $name]);
                 }
             }
             if (false === $out || !fflush($out) || !fsync($out)) {
-                throw new UnusableFile(\sprintf('%s: the store cannot be written to.', $name));
+                throw new UnusableFile('exchange.store_cannot_be_written_to', ['file' => $name]);
             }
         } catch (UnusableFile $e) {
             @unlink($incoming);
@@ -141,10 +145,10 @@ final readonly class Importer
         try {
             $first = WarcReader::open($path)->records()->current();
         } catch (WarcError $e) {
-            throw new UnusableFile(\sprintf('%s is not a WARC file: %s', $name, $e->getMessage()));
+            throw new UnusableFile('exchange.file_is_no_warc_because', ['file' => $name, 'reason' => $e->getMessage()], $e);
         }
         if (null === $first) {
-            throw new UnusableFile(\sprintf('%s is not a WARC file: it has no record.', $name));
+            throw new UnusableFile('exchange.file_is_no_warc_without_record', ['file' => $name]);
         }
     }
 }

@@ -25,10 +25,10 @@ final class ParcelFolder
     public function __construct(public readonly string $path, private readonly ?\Closure $room = null)
     {
         if (!is_dir($path) && !@mkdir($path, 0o700, true)) {
-            throw new ExportFailed(\sprintf('The folder “%s” cannot be made.', $path));
+            throw new ExportFailed('exchange.folder_cannot_be_made', ['path' => $path]);
         }
         if ([] !== array_diff((array) scandir($path), ['.', '..'])) {
-            throw new ExportFailed(\sprintf('The folder “%s” is not empty; give one that is new.', $path));
+            throw new ExportFailed('exchange.folder_is_not_empty', ['path' => $path]);
         }
     }
 
@@ -41,11 +41,11 @@ final class ParcelFolder
     {
         $path = $this->path.'/'.$name;
         if (!is_dir(\dirname($path)) && !@mkdir(\dirname($path), 0o700, true)) {
-            throw new ExportFailed(\sprintf('The folder “%s” cannot be made.', \dirname($path)));
+            throw new ExportFailed('exchange.folder_cannot_be_made', ['path' => \dirname($path)]);
         }
         $out = @fopen($path, 'x');
         if (false === $out) {
-            throw new ExportFailed(\sprintf('The file “%s” cannot be made.', $path));
+            throw new ExportFailed('exchange.file_cannot_be_made', ['path' => $path]);
         }
         $digest = hash_init('sha256');
         $bytes = $asked = 0;
@@ -56,13 +56,13 @@ final class ParcelFolder
                 $this->room?->__invoke();
             }
             if (\strlen($piece) !== @fwrite($out, $piece)) {
-                throw new ExportFailed('The disk took no more. Make room, then try again.');
+                throw new ExportFailed('exchange.disk_took_no_more');
             }
             hash_update($digest, $piece);
             $bytes += \strlen($piece);
         }
         if (!fflush($out) || !fsync($out)) {
-            throw new ExportFailed('The disk took no more. Make room, then try again.');
+            throw new ExportFailed('exchange.disk_took_no_more');
         }
         fclose($out);
         $this->files[] = ['name' => $name, 'bytes' => $bytes, 'sha256' => hash_final($digest)];

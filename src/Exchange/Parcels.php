@@ -19,6 +19,7 @@ use Ypomna\App\Exchange\Value\ParcelOptions;
 use Ypomna\App\Exchange\Value\ParcelState;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\DataFolder;
+use Ypomna\App\Shared\Explanation;
 use Ypomna\App\Shared\Queue\AbandonedMessage;
 use Ypomna\App\Shared\Queue\ProcessorLimit;
 use Ypomna\App\Shared\Viewer;
@@ -47,13 +48,13 @@ final readonly class Parcels
     public function ask(Viewer $viewer, ParcelOptions $wish): Parcel
     {
         if (!$wish->everything && [] === $wish->captures && [] === $wish->addresses) {
-            throw new ExportFailed('Nothing was chosen. Tick captures on the page of an address, or take all of them.');
+            throw new ExportFailed('exchange.nothing_was_chosen');
         }
         if (\count($wish->captures) > ParcelOptions::MOST_CAPTURES) {
-            throw new ExportFailed(\sprintf('At most %d captures can be chosen one by one.', ParcelOptions::MOST_CAPTURES));
+            throw new ExportFailed('exchange.at_most_captures_one_by_one', ['most' => ParcelOptions::MOST_CAPTURES]);
         }
         if ($this->entities->getRepository(Parcel::class)->count(['state' => ParcelState::Waiting]) >= self::MOST_WAITING) {
-            throw new ExportFailed(\sprintf('%d exports are waiting already. Try again when some of them are done.', self::MOST_WAITING));
+            throw new ExportFailed('exchange.exports_are_waiting', ['most' => self::MOST_WAITING]);
         }
         $parcel = new Parcel(Codes::random(), $this->title($viewer, $wish), $wish->toArray(), $this->clock->now(), $viewer->name);
         $this->entities->persist($parcel);
@@ -74,7 +75,7 @@ final readonly class Parcels
         (new Filesystem())->remove($this->folder($parcel));
         (new Filesystem())->mkdir(\dirname($this->folder($parcel)), 0o700);
         $contents = null;
-        $reason = '';
+        $reason = Explanation::unexpected();
         try {
             $viewer = null === $parcel->person ? Viewer::system() : Viewer::person($parcel->person);
             $options = ParcelOptions::fromArray($parcel->wish);
@@ -85,10 +86,9 @@ final readonly class Parcels
                 }
             });
         } catch (ExportFailed $e) {
-            $reason = $e->getMessage();
+            $reason = $e->explanation();
         } catch (\Throwable $e) {
             $this->logger->error('An export could not be written.', ['parcel' => $parcel->code, 'exception' => $e]);
-            $reason = 'Something unexpected happened; the log says more.';
         }
         $parcel = $this->entities->find(Parcel::class, $message->parcelId);
         if (null === $parcel) {
@@ -96,7 +96,7 @@ final readonly class Parcels
         }
         if (null === $contents) {
             $parcel->state = ParcelState::Failed;
-            $parcel->message = $reason;
+            $parcel->message = $reason->kept();
             (new Filesystem())->remove($this->folder($parcel));
         } else {
             $parcel->state = ParcelState::Ready;
@@ -115,7 +115,7 @@ final readonly class Parcels
         $parcel = $event->message instanceof BuildParcel ? $this->entities->find(Parcel::class, $event->message->parcelId) : null;
         if (null !== $parcel && ParcelState::Waiting === $parcel->state) {
             $parcel->state = ParcelState::Failed;
-            $parcel->message = AbandonedMessage::WHY;
+            $parcel->message = AbandonedMessage::why()->kept();
             $parcel->finishedAt = $this->clock->now();
             $this->entities->flush();
             (new Filesystem())->remove($this->folder($parcel));

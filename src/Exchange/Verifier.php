@@ -56,7 +56,7 @@ final readonly class Verifier
         $id = $event->message instanceof VerifyHoldings ? $event->message->verificationId : null;
         $verification = null === $id ? null : $this->manager()->find(Verification::class, $id);
         if (null !== $verification && null === $verification->finishedAt) {
-            $this->find($verification, '', AbandonedMessage::WHY);
+            $this->find($verification, '', AbandonedMessage::why()->kept());
             $verification->finishedAt = $this->clock->now();
             $this->manager()->flush();
         }

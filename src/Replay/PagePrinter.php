@@ -53,7 +53,7 @@ final readonly class PagePrinter
     {
         $url = Url::tryParse($capture->url);
         if (null === $url || !$url->isWeb()) {
-            throw new PrintFailed('Only pages of the web can be printed.');
+            throw new PrintFailed('replay.only_pages_can_be_printed');
         }
 
         return $this->printed(function (PageSession $page, int $port) use ($capture, $url): void {
@@ -61,7 +61,7 @@ final readonly class PagePrinter
                 (new CaptureLinks($this->hosts, $capture->code, ReplayMode::Still, 'http', ':'.$port))->map($url), self::LOAD_SECONDS,
             );
             if (null !== $error) {
-                throw new PrintFailed('The page could not be opened for printing: '.$error);
+                throw new PrintFailed('replay.page_cannot_be_opened_for_printing', ['reason' => $error]);
             }
         });
     }
@@ -115,17 +115,17 @@ final readonly class PagePrinter
                 $piece = true === ($read['base64Encoded'] ?? null) ? (string) base64_decode($data, true) : $data;
                 $bytes += \strlen($piece);
                 if ($bytes > self::MAX_BYTES) {
-                    throw new PrintFailed(\sprintf('Printed, the page is larger than %d MB.', intdiv(self::MAX_BYTES, 1_048_576)));
+                    throw new PrintFailed('replay.printed_page_is_too_large', ['most' => intdiv(self::MAX_BYTES, 1_048_576)]);
                 }
                 if ('' !== $piece) {
                     yield $piece;
                 }
             } while (true !== ($read['eof'] ?? null));
             if (0 === $bytes) {
-                throw new PrintFailed('The page could not be printed: the browser gave no PDF.');
+                throw new PrintFailed('replay.browser_gave_no_pdf');
             }
         } catch (BrowserFailed $e) {
-            throw new PrintFailed('The page could not be printed: '.$e->getMessage(), 0, $e);
+            throw new PrintFailed('replay.page_cannot_be_printed', ['reason' => $e->getMessage()], $e);
         } finally {
             $browser?->end();
             $files->remove($folder);

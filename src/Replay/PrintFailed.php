@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Replay;
 
-/** A page could not be printed; the message says why. */
-final class PrintFailed extends \RuntimeException
+use Ypomna\App\Shared\Refusal;
+
+/** A page could not be printed. */
+final class PrintFailed extends Refusal
 {
 }

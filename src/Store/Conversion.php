@@ -33,13 +33,13 @@ final readonly class Conversion
      * @param \DateTimeImmutable $moment of the file where it says none of its own
      * @param string $target path of the WARC file; it is made and synced
      *
-     * @throws UnusableFile
+     * @throws ConversionFailed
      */
     public function toWarc(FileKind $kind, string $path, string $given, string $sha256, \DateTimeImmutable $moment, string $target): void
     {
         $out = @fopen($target, 'x');
         if (false === $out) {
-            throw new UnusableFile('The store cannot be written to.');
+            throw new ConversionFailed('The store cannot be written to.');
         }
         $work = $this->folder->newWork('convert');
         $files = new Filesystem();
@@ -51,11 +51,11 @@ final readonly class Conversion
                 default => $this->single($out, $kind, $path, basename($given), $sha256, $moment),
             };
             if (!fflush($out) || !fsync($out)) {
-                throw new UnusableFile('The converted file could not be written to the disk for good.');
+                throw new ConversionFailed('The converted file could not be written to the disk for good.');
             }
         } catch (\RuntimeException $e) {
             @unlink($target);
-            throw $e instanceof UnusableFile ? $e : new UnusableFile(basename($given).' could not be converted: '.$e->getMessage());
+            throw $e instanceof ConversionFailed ? $e : new ConversionFailed($e->getMessage(), 0, $e);
         } finally {
             fclose($out);
             $files->remove($work);

@@ -8,9 +8,9 @@ use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Component\HttpFoundation\File\UploadedFile;
 use Ypomna\App\Exchange\Arrivals;
 use Ypomna\App\Exchange\Message\ImportFile;
+use Ypomna\App\Exchange\UnusableFile;
 use Ypomna\App\Exchange\Value\ArrivalState;
 use Ypomna\App\Shared\Settings;
-use Ypomna\App\Store\UnusableFile;
 use Ypomna\Tests\Support\WarcBuilder;
 
 final class ArrivalTest extends AppTestCase
@@ -140,7 +140,7 @@ final class ArrivalTest extends AppTestCase
             $desk->begin('second', intdiv($free, 4), 0, 'somebody else');
             self::fail('More was promised than there is room.');
         } catch (UnusableFile $e) {
-            self::assertStringContainsString('no room', $e->getMessage());
+            self::assertSame(['exchange.no_room_for_file', ['file' => 'second']], [$e->key, $e->values]);
         }
         self::assertSame(0, $desk->expire());
         $arrival->touchedAt = new \DateTimeImmutable('-2 days');

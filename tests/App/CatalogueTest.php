@@ -11,8 +11,8 @@ use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Compare\Describer;
 use Ypomna\App\Compare\Message\DescribeFile;
 use Ypomna\App\Exchange\Importer;
+use Ypomna\App\Exchange\UnusableFile;
 use Ypomna\App\Shared\Viewer;
-use Ypomna\App\Store\UnusableFile;
 use Ypomna\Tests\Support\WarcBuilder;
 
 final class CatalogueTest extends AppTestCase
@@ -109,7 +109,7 @@ final class CatalogueTest extends AppTestCase
     public function testWhatIsNoWarcIsRefusedByName(): void
     {
         $this->expectException(UnusableFile::class);
-        $this->expectExceptionMessage('notes.txt is not a WARC file');
+        $this->expectExceptionMessage('exchange.file_is_of_no_known_kind');
         self::service(Importer::class)->file($this->folder->file('notes.txt', "just\nnotes\n"));
     }
 

@@ -4,13 +4,14 @@ declare(strict_types=1);
 
 namespace Ypomna\Tests\App;
 
+use Symfony\Contracts\Translation\TranslatorInterface;
 use Ypomna\App\Exchange\CatalogueRebuilder;
 use Ypomna\App\Exchange\Importer;
+use Ypomna\App\Exchange\UnusableFile;
 use Ypomna\App\Exchange\Value\ImportResult;
 use Ypomna\App\Exchange\Verifier;
 use Ypomna\App\Shared\Settings;
 use Ypomna\App\Store\Conversion;
-use Ypomna\App\Store\UnusableFile;
 use Ypomna\App\Store\Value\FileKind;
 use Ypomna\Core\Warc\WarcCheck;
 
@@ -134,7 +135,7 @@ final class ImportTest extends AppTestCase
                 $this->give($name, $bytes);
                 self::fail($name.' was taken in.');
             } catch (UnusableFile $e) {
-                self::assertStringContainsString($name.' is not a WARC file', $e->getMessage());
+                self::assertStringContainsString($name.' is not a WARC file', $e->trans(self::service(TranslatorInterface::class)));
             }
         }
         self::assertSame([], glob(Settings::dataFolder().'/store/*'));

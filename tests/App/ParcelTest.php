@@ -190,7 +190,7 @@ final class ParcelTest extends AppTestCase
         $contents = $this->put(new ParcelOptions($codes, [], false, ParcelOptions::MHTML));
         self::assertSame([1, 1], [$contents->captures, \count($contents->leftOut)]);
         self::assertStringContainsString('that is not held', $contents->leftOut[0]);
-        $this->expectExceptionMessage('None of what you chose can be read.');
+        $this->expectExceptionMessage('exchange.none_can_be_read');
         $this->put(new ParcelOptions([$codes[1]], [], false, ParcelOptions::MHTML));
     }
 
@@ -256,7 +256,7 @@ final class ParcelTest extends AppTestCase
                 $desk->ask(Viewer::system(), new ParcelOptions([$code], [], false, ParcelOptions::PDF));
             }
         } catch (ExportFailed $e) {
-            self::assertNotSame('', $e->getMessage());
+            self::assertSame(['exchange.exports_are_waiting', ['most' => 40]], [$e->key, $e->values]);
         }
         self::assertSame(40, $asked);
         $token = $this->client->request('GET', '/c/'.$code)->filter('form[action$="/pdf"] input[name=_token]')->attr('value');
@@ -291,11 +291,11 @@ final class ParcelTest extends AppTestCase
                 $this->put($wish);
                 self::fail($why);
             } catch (ExportFailed $e) {
-                self::assertStringContainsString('None of what you chose', $e->getMessage());
+                self::assertSame('exchange.none_is_held', $e->key);
             }
         }
         $this->folder->file('out/x', 'there already');
-        $this->expectExceptionMessage('is not empty');
+        $this->expectExceptionMessage('exchange.folder_is_not_empty');
         self::service(ExportBuilder::class)->put(
             Viewer::system(), new ParcelOptions([], [], true), $this->folder->path.'/out', static function (): void {},
         );

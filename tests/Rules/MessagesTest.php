@@ -93,6 +93,7 @@ final class MessagesTest extends TestCase
         yield 'sound' => [$uses, '', []];
         yield 'missing' => [$uses."{{ 'ui.none'|trans }}", '', ['a.html.twig: “ui.none” has no text.']];
         yield 'missing in code' => [$uses, "\$t->trans('ui.none')", ['A.php: “ui.none” has no text.']];
+        yield 'missing in what is kept' => [$uses, "new Explanation('ui.none')", ['A.php: “ui.none” has no text.']];
         yield 'unused' => ["{{ x|word('life') }}", '', ['“ui.known” is asked for by nobody.']];
         yield 'unused family' => ["{{ 'ui.known'|trans }}", '', ['“life.alive” is asked for by nobody.']];
         yield 'put together' => [$uses."\n{{ ('ui.' ~ x)|trans }}", '', ['a.html.twig:2: asked for by something else than a key']];

@@ -11,6 +11,7 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
+use Symfony\Contracts\Translation\TranslatorInterface;
 use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Exchange\ExportBuilder;
 use Ypomna\App\Exchange\ExportFailed;
@@ -21,8 +22,11 @@ use Ypomna\App\Shared\Viewer;
 #[AsCommand('export', 'Exports captures, or all holdings, into a folder with a manifest that sha256sum -c reads', ['give-out'])]
 final class ExportCommand extends Command
 {
-    public function __construct(private readonly ExportBuilder $builder, private readonly AddressRepository $addresses)
-    {
+    public function __construct(
+        private readonly ExportBuilder $builder,
+        private readonly AddressRepository $addresses,
+        private readonly TranslatorInterface $translator,
+    ) {
         parent::__construct();
     }
 
@@ -72,7 +76,7 @@ final class ExportCommand extends Command
         try {
             $contents = $this->builder->put($viewer, $wish, $folder, static function (): void {}, null === $roll ? null : (int) $roll);
         } catch (ExportFailed $e) {
-            $output->writeln('<error>'.OutputFormatter::escape($e->getMessage()).'</error>');
+            $output->writeln('<error>'.OutputFormatter::escape($e->trans($this->translator)).'</error>');
 
             return Command::FAILURE;
         }

@@ -10,15 +10,16 @@ use Symfony\Component\Console\Formatter\OutputFormatter;
 use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
+use Symfony\Contracts\Translation\TranslatorInterface;
 use Ypomna\App\Exchange\Importer;
+use Ypomna\App\Exchange\UnusableFile;
 use Ypomna\App\Exchange\Value\ImportResult;
-use Ypomna\App\Store\UnusableFile;
 
 /** Takes in files from the command line. */
 #[AsCommand('import', 'Takes files into the holdings: WARC, MHTML, mail, HTML with its folder, PDF, pictures')]
 final class ImportCommand extends Command
 {
-    public function __construct(private readonly Importer $importer)
+    public function __construct(private readonly Importer $importer, private readonly TranslatorInterface $translator)
     {
         parent::__construct();
     }
@@ -38,7 +39,7 @@ final class ImportCommand extends Command
                 $output->writeln(OutputFormatter::escape(self::line($this->importer->file($file))));
             } catch (UnusableFile $e) {
                 ++$failed;
-                $output->writeln('<error>'.OutputFormatter::escape($e->getMessage()).'</error>');
+                $output->writeln('<error>'.OutputFormatter::escape($e->trans($this->translator)).'</error>');
             }
         }
 

@@ -48,7 +48,7 @@ final class ExportController extends AbstractController
                 'address' => $address,
                 'chosen' => $this->chosen($viewer, $request->query->all('c')),
                 'parcels' => $this->parcels->latest(),
-                'reason' => null,
+                'why' => null,
             ],
         );
     }
@@ -73,7 +73,7 @@ final class ExportController extends AbstractController
         } catch (ExportFailed $e) {
             return $this->render(
                 'exchange/export.html.twig',
-                ['address' => $address, 'chosen' => [], 'parcels' => $this->parcels->latest(), 'reason' => $e->getMessage()],
+                ['address' => $address, 'chosen' => [], 'parcels' => $this->parcels->latest(), 'why' => $e],
                 new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
             );
         }
@@ -110,7 +110,7 @@ final class ExportController extends AbstractController
         } catch (ExportFailed $e) {
             return $this->render(
                 'exchange/export.html.twig',
-                ['address' => null, 'chosen' => [], 'parcels' => $this->parcels->latest(), 'reason' => $e->getMessage()],
+                ['address' => null, 'chosen' => [], 'parcels' => $this->parcels->latest(), 'why' => $e],
                 new Response('', Response::HTTP_TOO_MANY_REQUESTS, ['Retry-After' => '30']),
             );
         }

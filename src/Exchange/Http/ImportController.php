@@ -11,18 +11,19 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
+use Symfony\Contracts\Translation\TranslatorInterface;
 use Ypomna\App\Exchange\Arrivals;
 use Ypomna\App\Exchange\Entity\Arrival;
+use Ypomna\App\Exchange\UnusableFile;
 use Ypomna\App\Exchange\Value\ArrivalState;
 use Ypomna\App\Shared\Codes;
-use Ypomna\App\Store\UnusableFile;
 
 /** Files that people have: handed in through the window, many at once. */
 final class ImportController extends AbstractController
 {
     private const STOP_POLLING = 286;
 
-    public function __construct(private readonly Arrivals $arrivals)
+    public function __construct(private readonly Arrivals $arrivals, private readonly TranslatorInterface $translator)
     {
     }
 
@@ -55,7 +56,7 @@ final class ImportController extends AbstractController
             try {
                 $this->whole($file, $this->owner($request));
             } catch (UnusableFile $e) {
-                $refused[] = $e->getMessage();
+                $refused[] = $e;
             }
         }
         if ([] !== $refused) {
@@ -78,7 +79,9 @@ final class ImportController extends AbstractController
     {
         $body = $file->isValid() ? fopen($file->getPathname(), 'r') : false;
         if (false === $body) {
-            throw new UnusableFile($file->getClientOriginalName().': '.$file->getErrorMessage());
+            throw new UnusableFile(
+                'exchange.file_did_not_come', ['file' => $file->getClientOriginalName(), 'reason' => $file->getErrorMessage()],
+            );
         }
         $arrival = $this->arrivals->begin(
             $file->getClientOriginalName(), (int) $file->getSize(), time(), $owner, (string) hash_file('sha256', $file->getPathname()),
@@ -111,7 +114,7 @@ final class ImportController extends AbstractController
         return $this->answer($request, function () use ($code, $at, $request): array {
             $arrival = $this->arrivals->byCode($code);
             if (null === $arrival || ArrivalState::Coming !== $arrival->state || !hash_equals($arrival->owner, $this->owner($request))) {
-                throw new UnusableFile('This file is not coming, or no longer.');
+                throw new UnusableFile('exchange.file_is_not_coming');
             }
             $there = $this->arrivals->add($arrival, $at, $request->getContent(true), $request->headers->get('X-Piece-Sha256'));
             if ($there === $arrival->bytes) {
@@ -141,12 +144,12 @@ final class ImportController extends AbstractController
     private function answer(Request $request, \Closure $act): Response
     {
         if (!$this->isCsrfTokenValid('import', (string) $request->headers->get('X-Token'))) {
-            return new JsonResponse(['error' => 'The page was open for too long. Load it again.'], Response::HTTP_FORBIDDEN);
+            return new JsonResponse(['error' => $this->translator->trans('exchange.page_was_open_too_long')], Response::HTTP_FORBIDDEN);
         }
         try {
             return new JsonResponse($act());
         } catch (UnusableFile $e) {
-            return new JsonResponse(['error' => $e->getMessage()], Response::HTTP_CONFLICT);
+            return new JsonResponse(['error' => $e->trans($this->translator)], Response::HTTP_CONFLICT);
         }
     }
 

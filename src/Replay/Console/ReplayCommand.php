@@ -28,7 +28,7 @@ use Ypomna\App\Shared\CommandLine\UnreadableFile;
 use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\Settings;
 use Ypomna\App\Store\Conversion;
-use Ypomna\App\Store\UnusableFile;
+use Ypomna\App\Store\ConversionFailed;
 use Ypomna\App\Store\Value\FileKind;
 use Ypomna\Core\Warc\WarcError;
 
@@ -86,7 +86,7 @@ final class ReplayCommand extends Command
                     );
                 }
                 array_push($pages, ...$holdings->add($path));
-            } catch (WarcError|UnusableFile $e) {
+            } catch (WarcError|ConversionFailed $e) {
                 throw new UnreadableFile($file->name.': '.$e->getMessage());
             }
         }

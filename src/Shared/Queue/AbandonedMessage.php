@@ -4,12 +4,17 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Shared\Queue;
 
+use Ypomna\App\Shared\Explanation;
+
 /** A message is not tried again: every worker that took it came to an end over it, by the limit of time, of memory, or otherwise. */
 final readonly class AbandonedMessage
 {
-    public const WHY = 'Every worker that took it on came to an end over it, so it is not tried again.';
-
     public function __construct(public QueuedMessage $message)
     {
+    }
+
+    public static function why(): Explanation
+    {
+        return new Explanation('ui.every_worker_came_to_an_end');
     }
 }

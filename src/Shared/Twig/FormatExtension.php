@@ -10,6 +10,7 @@ use Twig\Extension\AbstractExtension;
 use Twig\Markup;
 use Twig\TwigFilter;
 use Twig\TwigFunction;
+use Ypomna\App\Shared\Explanation;
 use Ypomna\App\Shared\ReaderZone;
 use Ypomna\Core\PlainText;
 
@@ -30,6 +31,7 @@ final class FormatExtension extends AbstractExtension
             new TwigFilter('day', $this->day(...), ['is_safe' => ['html']]),
             new TwigFilter('sentence', $this->sentence(...), ['is_safe' => ['html']]),
             new TwigFilter('word', $this->word(...)),
+            new TwigFilter('explained', $this->explained(...)),
             new TwigFilter('plain_day', $this->plainDay(...)),
             new TwigFilter('utc', $this->utc(...)),
             new TwigFilter('bytes', $this->bytes(...)),
@@ -77,6 +79,12 @@ final class FormatExtension extends AbstractExtension
                 : ($value instanceof Markup ? (string) $value : $value),
             $values,
         ));
+    }
+
+    /** Why something is as it is, as it was kept. */
+    public function explained(?string $kept): string
+    {
+        return null === $kept ? '' : Explanation::of($kept)->trans($this->translator);
     }
 
     /**

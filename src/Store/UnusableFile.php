@@ -1,9 +1,0 @@
-<?php
-
-declare(strict_types=1);
-
-namespace Ypomna\App\Store;
-
-final class UnusableFile extends \RuntimeException
-{
-}
