@@ -5,52 +5,22 @@ declare(strict_types=1);
 namespace Ypomna\App\Network\Browser;
 
 use Revolt\EventLoop;
-use Revolt\EventLoop\Suspension;
 use Symfony\Component\Filesystem\Filesystem;
-use Ypomna\App\Shared\Settings;
-use Ypomna\Core\Split;
 
 /**
- * A headless Chromium of its own for one capture, spoken to over a pair of pipes: JSON messages, each ended by NUL
- * (DevTools protocol). Its profile is made new and removed afterwards.
+ * A headless Chromium of its own for one capture, spoken to over a pair of pipes. Its profile is made new and removed afterwards.
  */
 final class Chromium
 {
-    /** A longer message is dropped: whatever a page puts into it, it costs no memory here. */
-    private const MAX_MESSAGE = 20_971_520;
-    private const SETPRIV = '/usr/bin/setpriv';
-    private const NOBODY = 65_534;
-    /** Whatever ends this process, the browser ends with it. */
-    private const ENDS_WITH_US = ['--pdeathsig', 'KILL'];
     private const CACHE_BYTES = 33_554_432;
     /** Of the scripts of one page. */
     private const HEAP_MEGABYTES = 1_024;
-    /** Of all its processes together, in megabytes of memory that nobody else shares; the settings may say another one. */
-    private const MEMORY = '2600';
-    /** Of what it writes to its folder, in megabytes. */
-    private const DISK = '500';
-    private const PROCESSES = 200;
     private const GUARD_SECONDS = 0.7;
     /** A page that does not let itself be closed by then is ended with the browser. */
     private const CLOSE_SECONDS = 3.0;
     private const SCOPES = 100;
 
-    /** @var array<int, Suspension<array<string, mixed>>> */
-    private array $waiting = [];
-    /** @var list<\Closure(string, array<string, mixed>, string): void> */
-    private array $listeners = [];
-    /** @var array<string, bool> whether Chromium's sandbox can work, by who it runs as */
-    private static array $sandboxes = [];
-    private int $lastId = 0;
-    private string $buffer = '';
-    private string $unsent = '';
-    private ?string $writeWatch = null;
-    private bool $skipping = false;
-    private bool $gone = false;
-    private string $readWatch;
-    private string $guard;
-    /** Why it was ended from here; null if it was not. */
-    private ?string $verdict = null;
+    private readonly string $guard;
     private ?float $deadline = null;
     /** What is opened belongs to it; null is the browser's first. */
     private ?string $context = null;
@@ -59,24 +29,15 @@ final class Chromium
     /** @var \WeakMap<self, true>|null those that run */
     private static ?\WeakMap $running = null;
 
-    /**
-     * @param resource $process
-     * @param resource $in what the browser reads
-     * @param resource $out what the browser writes
-     * @param string|null $home a folder that goes with the browser
-     */
+    /** @param resource $process */
     private function __construct(
         private $process,
-        private $in,
-        private $out,
-        private readonly ?string $home = null,
-        private readonly string $profile = '',
+        private readonly BrowserPipe $pipe,
+        private readonly BrowserUser $user,
+        private readonly BrowserLoad $load,
     ) {
         self::$running ??= new \WeakMap();
         self::$running[$this] = true;
-        stream_set_blocking($this->in, false);
-        stream_set_blocking($this->out, false);
-        $this->readWatch = EventLoop::onReadable($this->out, $this->receive(...));
         $this->guard = EventLoop::repeat(self::GUARD_SECONDS, $this->measure(...));
         EventLoop::unreference($this->guard);
     }
@@ -92,9 +53,7 @@ final class Chromium
         if (!is_executable($binary)) {
             throw new BrowserFailed(\sprintf('There is no browser at “%s”.', $binary));
         }
-        $shared = 0 === posix_geteuid() && is_executable(self::SETPRIV) ? self::sharedFolder() : null;
-        $root = null !== $shared;
-        $home = $root ? self::homeOfNobody($shared) : $folder;
+        $user = BrowserUser::of($folder);
         $arguments = [
             $binary, '--headless', '--remote-debugging-pipe', '--disable-gpu', '--disable-quic', '--no-first-run',
             '--no-default-browser-check',
@@ -108,15 +67,10 @@ final class Chromium
             '--force-webrtc-ip-handling-policy', '--webrtc-ip-handling-policy=disable_non_proxied_udp',
             '--disable-search-engine-choice-screen',
             '--host-resolver-rules=MAP * 127.0.0.1:'.(\is_int($where) ? $where : '@PORT@'), '--ignore-certificate-errors',
-            '--user-data-dir='.$home.'/profile', '--disk-cache-size='.self::CACHE_BYTES, '--media-cache-size='.self::CACHE_BYTES,
+            '--user-data-dir='.$user->home.'/profile', '--disk-cache-size='.self::CACHE_BYTES, '--media-cache-size='.self::CACHE_BYTES,
             '--js-flags=--max-old-space-size='.self::HEAP_MEGABYTES, '--window-size=1280,800', 'about:blank',
         ];
-        // Nobody's: what breaks out of the page finds nothing of ours.
-        $as = $root ? [
-            self::SETPRIV, '--reuid='.self::NOBODY, '--regid='.self::NOBODY, '--clear-groups', '--no-new-privs', ...self::ENDS_WITH_US,
-        ]
-            : (is_executable(self::SETPRIV) ? [self::SETPRIV, ...self::ENDS_WITH_US] : []);
-        if ((0 === posix_geteuid() && !$root) || !self::canSandbox($as)) {
+        if (!$user->canSandbox()) {
             if ($mustSandbox) {
                 throw new BrowserFailed(
                     'This machine does not let the browser shut itself in (user namespaces are switched off), and it is not started'
@@ -125,11 +79,11 @@ final class Chromium
             }
             array_splice($arguments, 1, 0, '--no-sandbox');
         }
-        $arguments = [...($where instanceof BrowserCell ? $where->command() : []), ...$as, ...$arguments];
+        $arguments = [...($where instanceof BrowserCell ? $where->command() : []), ...$user->command, ...$arguments];
         // The browser makes a socket in its temporary folder, whose path has to stay below 108 bytes.
         $environment = [
-            'HOME' => $home,
-            'TMPDIR' => \strlen($home) > 60 ? sys_get_temp_dir() : $home,
+            'HOME' => $user->home,
+            'TMPDIR' => \strlen($user->home) > 60 ? sys_get_temp_dir() : $user->home,
             'PATH' => '/usr/local/bin:/usr/bin:/bin',
             'LANG' => 'C.UTF-8',
             'TZ' => 'UTC',
@@ -138,34 +92,16 @@ final class Chromium
             $arguments,
             [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['file', $folder.'/browser.log', 'w'], ['pipe', 'r'], ['pipe', 'w']],
             $pipes,
-            $home,
+            $user->home,
             $environment,
         );
         if (false === $process) {
             throw new BrowserFailed('The browser could not be started.');
         }
 
-        return new self($process, $pipes[3], $pipes[4], $root ? $home : null, $home);
-    }
-
-    /**
-     * Whether Chromium's own sandbox can work here: it needs namespaces, which machines refuse in many ways, so it is tried.
-     *
-     * @param list<string> $as what goes before a command to run it as somebody else
-     */
-    public static function canSandbox(array $as = []): bool
-    {
-        $key = implode(' ', $as);
-        if (!isset(self::$sandboxes[$key])) {
-            $process = @proc_open(
-                [...$as, '/usr/bin/unshare', '--user', '--pid', '--net', '--fork', '/bin/true'],
-                [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['file', '/dev/null', 'w']],
-                $pipes,
-            );
-            self::$sandboxes[$key] = false !== $process && 0 === proc_close($process);
-        }
-
-        return self::$sandboxes[$key];
+        return new self(
+            $process, new BrowserPipe($pipes[3], $pipes[4]), $user, new BrowserLoad(proc_get_status($process)['pid'], $user->home),
+        );
     }
 
     /**
@@ -177,35 +113,7 @@ final class Chromium
      */
     public function call(string $method, array $parameters = [], ?string $session = null, float $seconds = 30.0): array
     {
-        if ($this->gone) {
-            throw new BrowserFailed($this->verdict ?? 'The browser has ended.');
-        }
-        $id = ++$this->lastId;
-        $message = [
-            'id' => $id, 'method' => $method, 'params' => (object) $parameters,
-        ] + (null === $session ? [] : ['sessionId' => $session]);
-        $suspension = EventLoop::getSuspension();
-        $this->waiting[$id] = $suspension;
-        $timer = EventLoop::delay($seconds, function () use ($id, $method): void {
-            $waiting = $this->waiting[$id] ?? null;
-            unset($this->waiting[$id]);
-            $waiting?->throw(new BrowserFailed(\sprintf('The browser did not answer to %s in time.', $method)));
-        });
-        $this->send(json_encode($message, \JSON_THROW_ON_ERROR | \JSON_INVALID_UTF8_SUBSTITUTE)."\0");
-        try {
-            /** @var array<string, mixed> $answer */
-            $answer = $suspension->suspend();
-        } finally {
-            EventLoop::cancel($timer);
-        }
-        if (isset($answer['error']) && \is_array($answer['error'])) {
-            $said = $answer['error']['message'] ?? '';
-            throw new BrowserFailed(\sprintf('The browser refused %s: %s', $method, \is_string($said) ? $said : ''));
-        }
-        /** @var array<string, mixed> $result */
-        $result = \is_array($answer['result'] ?? null) ? $answer['result'] : [];
-
-        return $result;
+        return $this->pipe->call($method, $parameters, $session, $seconds);
     }
 
     /**
@@ -213,7 +121,7 @@ final class Chromium
      */
     public function listen(\Closure $listener): void
     {
-        $this->listeners[] = $listener;
+        $this->pipe->listen($listener);
     }
 
     /**
@@ -244,7 +152,7 @@ final class Chromium
      */
     public function startAfresh(): void
     {
-        $this->listeners = [];
+        $this->pipe->forget();
         $context = $this->call('Target.createBrowserContext')['browserContextId'] ?? null;
         $this->context = \is_string($context) ? $context : throw new BrowserFailed('The browser made no context of its own.');
         // The last window would take the browser with it, so the new one comes first.
@@ -265,7 +173,7 @@ final class Chromium
                 $this->call('Target.closeTarget', ['targetId' => $id], null, self::CLOSE_SECONDS);
             } catch (BrowserFailed $e) {
                 // Workers end with their last page.
-                if ('page' === $type || $this->gone) {
+                if ('page' === $type || $this->pipe->isClosed()) {
                     throw $e;
                 }
             }
@@ -290,21 +198,20 @@ final class Chromium
         foreach (\array_slice($scopes, 0, self::SCOPES) as $scope) {
             $this->call('ServiceWorker.unregister', ['scopeURL' => $scope], $session, self::CLOSE_SECONDS);
         }
-        $this->listeners = [];
+        $this->pipe->forget();
     }
 
     /** Ends the browser and everything that it started, at once. */
     public function end(): void
     {
         // Once it is gone, nobody knows any more which were its children.
-        $pid = proc_get_status($this->process)['pid'];
-        $children = self::children($pid);
+        $all = $this->load->processes();
         $this->abandon();
         // The pipe's end makes it go by itself; what does not is killed with its children.
         for ($i = 0; $i < 30 && proc_get_status($this->process)['running']; ++$i) {
             usleep(20_000);
         }
-        $this->kill($pid, $children);
+        $this->kill($all);
         proc_close($this->process);
     }
 
@@ -312,23 +219,23 @@ final class Chromium
     public static function endAll(): void
     {
         foreach (self::$running ?? [] as $browser => $runs) {
-            $pid = proc_get_status($browser->process)['pid'];
-            $browser->kill($pid, self::children($pid));
+            $browser->kill($browser->load->processes());
         }
     }
 
-    /** @param list<int> $children */
-    private function kill(int $pid, array $children): void
+    /** @param list<int> $processes the first one first */
+    private function kill(array $processes): void
     {
-        foreach ([$pid, ...$children] as $one) {
-            if ($one === $pid ? proc_get_status($this->process)['running'] : str_starts_with(
-                (string) @file_get_contents('/proc/'.$one.'/comm'), 'chrom',
-            )) {
+        foreach ($processes as $n => $one) {
+            // Its number may be somebody else's by now.
+            $isOurs = 0 === $n ? proc_get_status($this->process)['running']
+                : str_starts_with((string) @file_get_contents('/proc/'.$one.'/comm'), 'chrom');
+            if ($isOurs) {
                 @posix_kill($one, \SIGKILL);
             }
         }
-        if (null !== $this->home) {
-            (new Filesystem())->remove($this->home);
+        if ($this->user->isNobody) {
+            (new Filesystem())->remove($this->user->home);
         }
         unset(self::$running[$this]);
     }
@@ -343,180 +250,28 @@ final class Chromium
         $this->deadline = microtime(true) + $seconds;
     }
 
-    /** Ends a browser that takes more of the machine than a page may. */
+    /** Ends a browser that takes more of the machine, or of the time, than a page may. */
     private function measure(): void
     {
-        $pid = proc_get_status($this->process)['pid'];
-        $all = [$pid, ...self::children($pid)];
-        $memory = 0;
-        foreach ($all as $one) {
-            // Resident without what is shared with others, in pages.
-            [, $resident, $shared] = [
-                ...array_map(\intval(...), explode(' ', (string) @file_get_contents('/proc/'.$one.'/statm'))), 0, 0, 0, 0,
-            ];
-            $memory += max(0, $resident - $shared) * 4_096;
+        if ($this->pipe->isClosed()) {
+            EventLoop::cancel($this->guard);
+
+            return;
         }
-        $this->verdict = match (true) {
-            $memory > 1_000_000 * (int) Settings::text('BROWSER_MEMORY', self::MEMORY) => 'The page took more memory than a page may.',
-            \count($all) > self::PROCESSES => 'The page made more processes than a page may.',
-            null !== $this->deadline && microtime(true) > $this->deadline => 'The page kept the browser busy beyond all limits of time.',
-            self::size($this->profile) > 1_000_000 * (int) Settings::text('BROWSER_DISK', self::DISK) => 'The page wrote more to the'
-                .' disk than a page may.',
-            default => null,
-        };
-        if (null !== $this->verdict) {
+        $all = $this->load->processes();
+        $late = null !== $this->deadline && microtime(true) > $this->deadline;
+        $why = $this->load->excess($all) ?? ($late ? 'The page kept the browser busy beyond all limits of time.' : null);
+        if (null !== $why) {
             foreach (array_reverse($all) as $one) {
                 @posix_kill($one, \SIGKILL);
             }
-            $this->abandon();
+            $this->abandon($why);
         }
     }
 
-    private static function size(string $folder): int
+    private function abandon(?string $why = null): void
     {
-        $bytes = 0;
-        try {
-            $walk = new \RecursiveIteratorIterator(
-                new \RecursiveDirectoryIterator($folder, \FilesystemIterator::SKIP_DOTS),
-                \RecursiveIteratorIterator::LEAVES_ONLY,
-                \RecursiveIteratorIterator::CATCH_GET_CHILD,
-            );
-            /** @var \SplFileInfo $file */
-            foreach ($walk as $file) {
-                $bytes += $file->isFile() && !$file->isLink() ? (int) @$file->getSize() : 0;
-            }
-        } catch (\RuntimeException) {
-            // Files come and go while they are counted.
-        }
-
-        return $bytes;
-    }
-
-    /** A folder for temporary files that everybody can get to; null if there is none. */
-    private static function sharedFolder(): ?string
-    {
-        foreach ([sys_get_temp_dir(), '/tmp', '/var/tmp'] as $folder) {
-            $open = is_dir($folder);
-            for ($at = $folder; $open && '/' !== $at && '.' !== $at; $at = \dirname($at)) {
-                $open = 0 !== ((int) @fileperms($at) & 0o001);
-            }
-            if ($open) {
-                return $folder;
-            }
-        }
-
-        return null;
-    }
-
-    private static function homeOfNobody(string $folder): string
-    {
-        $home = $folder.'/ypomna-b-'.bin2hex(random_bytes(6));
-        if (!mkdir($home, 0o700) || !chown($home, self::NOBODY) || !chgrp($home, self::NOBODY)) {
-            throw new BrowserFailed('There is no folder for the browser.');
-        }
-
-        return $home;
-    }
-
-    private function abandon(): void
-    {
-        if ($this->gone) {
-            return;
-        }
-        $this->gone = true;
-        EventLoop::cancel($this->readWatch);
         EventLoop::cancel($this->guard);
-        if (null !== $this->writeWatch) {
-            EventLoop::cancel($this->writeWatch);
-        }
-        fclose($this->in);
-        fclose($this->out);
-        foreach ($this->waiting as $suspension) {
-            $suspension->throw(new BrowserFailed($this->verdict ?? 'The browser has ended.'));
-        }
-        $this->waiting = [];
-    }
-
-    private function send(string $bytes): void
-    {
-        $this->unsent .= $bytes;
-        $this->writeWatch ??= EventLoop::onWritable($this->in, function (): void {
-            $written = @fwrite($this->in, substr($this->unsent, 0, 65_536));
-            $this->unsent = substr($this->unsent, (int) $written);
-            if ('' === $this->unsent && null !== $this->writeWatch) {
-                EventLoop::cancel($this->writeWatch);
-                $this->writeWatch = null;
-            }
-        });
-    }
-
-    private function receive(): void
-    {
-        $piece = @fread($this->out, 262_144);
-        if (false === $piece || ('' === $piece && feof($this->out))) {
-            $this->abandon();
-
-            return;
-        }
-        $start = 0;
-        while (false !== ($nul = strpos($piece, "\0", $start))) {
-            $message = $this->buffer.substr($piece, $start, $nul - $start);
-            $start = $nul + 1;
-            $this->buffer = '';
-            if (!$this->skipping) {
-                $this->dispatch($message);
-            }
-            $this->skipping = false;
-            if ($this->gone) {
-                return;
-            }
-        }
-        $this->buffer .= $this->skipping ? '' : substr($piece, $start);
-        if (\strlen($this->buffer) > self::MAX_MESSAGE) {
-            $this->buffer = '';
-            $this->skipping = true;
-        }
-    }
-
-    private function dispatch(string $json): void
-    {
-        $message = json_decode($json, true, 256);
-        unset($json);
-        if (!\is_array($message)) {
-            return;
-        }
-        $id = $message['id'] ?? null;
-        if (\is_int($id) && isset($this->waiting[$id])) {
-            $suspension = $this->waiting[$id];
-            unset($this->waiting[$id]);
-            /** @var array<string, mixed> $message */
-            $suspension->resume($message);
-
-            return;
-        }
-        if (\is_string($message['method'] ?? null)) {
-            /** @var array<string, mixed> $parameters */
-            $parameters = \is_array($message['params'] ?? null) ? $message['params'] : [];
-            $session = \is_string($message['sessionId'] ?? null) ? $message['sessionId'] : '';
-            foreach ($this->listeners as $listener) {
-                $listener($message['method'], $parameters, $session);
-            }
-        }
-    }
-
-    /**
-     * @return list<int>
-     */
-    private static function children(int $pid): array
-    {
-        $all = [];
-        $files = glob('/proc/'.$pid.'/task/*/children');
-        foreach (false === $files ? [] : $files as $file) {
-            foreach (Split::words(trim((string) @file_get_contents($file))) as $child) {
-                array_push($all, (int) $child, ...self::children((int) $child));
-            }
-        }
-
-        return $all;
+        $this->pipe->close($why);
     }
 }
