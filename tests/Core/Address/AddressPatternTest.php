@@ -9,6 +9,7 @@ use PHPUnit\Framework\TestCase;
 use Ypomna\Core\Address\AddressPattern;
 use Ypomna\Core\Address\InvalidRules;
 use Ypomna\Core\Address\Url;
+use Ypomna\Tests\Support\ProcessorTime;
 
 final class AddressPatternTest extends TestCase
 {
@@ -33,9 +34,9 @@ final class AddressPatternTest extends TestCase
     public function testManyStarsTakeNoLonger(): void
     {
         $url = Url::parse('http://a.test/'.str_repeat('a', 4_000));
-        $begun = hrtime(true);
+        $begun = ProcessorTime::seconds();
         self::assertFalse((new AddressPattern('/'.str_repeat('*a', 400).'*b'))->matches($url));
-        self::assertLessThan(5e9, hrtime(true) - $begun);
+        self::assertLessThan(5.0, ProcessorTime::seconds() - $begun);
     }
 
     public function testLinesAreReadAndWhatIsTooLongIsNamed(): void
