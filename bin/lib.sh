@@ -16,6 +16,7 @@ missing_packages() {
   [ -x /usr/bin/chromium ] || echo chromium
   command -v pdftotext >/dev/null || echo poppler-utils
   command -v pandoc >/dev/null || echo pandoc
+  command -v qrencode >/dev/null || echo qrencode
   ldconfig -p 2>/dev/null | grep -q 'libuchardet\.so\.0' || ls /usr/lib/*/libuchardet.so.0 >/dev/null 2>&1 || echo libuchardet0
   [ -d /usr/share/citation-style-language/styles ] || echo citation-style-language-styles
   # What only the tests need.
@@ -23,6 +24,7 @@ missing_packages() {
     command -v wget >/dev/null || echo wget
     command -v python3 >/dev/null || echo python3-minimal
     command -v ip >/dev/null || echo iproute2
+    command -v oathtool >/dev/null || echo oathtool
   fi
   local have; have=$(php -m)
   local pair

@@ -16,7 +16,6 @@ umask(0o077);
 if (PartResponder::answer(
     $_SERVER, Settings::text('PAGE_HOST', 'localhost'), Settings::text('YPOMNA_PORT', '8020'),
     Settings::text('PUBLIC_URL', 'http://localhost'), Settings::text('DATABASE_URL', ''), DataFolder::ofSettings(),
-    Settings::text('PERSON_NAME', 'The archivist'),
 )) {
     return;
 }

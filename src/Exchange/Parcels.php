@@ -11,6 +11,8 @@ use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\MessageBusInterface;
+use Ypomna\App\Access\Gate;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Exchange\Entity\Parcel;
@@ -20,6 +22,7 @@ use Ypomna\App\Exchange\Value\ParcelState;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\Explanation;
+use Ypomna\App\Shared\KnownPeople;
 use Ypomna\App\Shared\Queue\AbandonedMessage;
 use Ypomna\App\Shared\Queue\ProcessorLimit;
 use Ypomna\App\Shared\Viewer;
@@ -39,6 +42,8 @@ final readonly class Parcels
         private AddressRepository $addresses, private CaptureRepository $captures,
         private LoggerInterface $logger,
         private DataFolder $folder,
+        private KnownPeople $people,
+        private Gate $gate,
     ) {
     }
 
@@ -49,6 +54,9 @@ final readonly class Parcels
     {
         if (!$wish->everything && [] === $wish->captures && [] === $wish->addresses) {
             throw new ExportFailed('exchange.nothing_was_chosen');
+        }
+        if ($wish->everything && !$this->gate->may($viewer, Right::Guard)) {
+            throw new ExportFailed('exchange.everything_is_for_custodians');
         }
         if (\count($wish->captures) > ParcelOptions::MOST_CAPTURES) {
             throw new ExportFailed('exchange.at_most_captures_one_by_one', ['most' => ParcelOptions::MOST_CAPTURES]);
@@ -77,7 +85,7 @@ final readonly class Parcels
         $contents = null;
         $reason = Explanation::unexpected();
         try {
-            $viewer = null === $parcel->person ? Viewer::system() : Viewer::person($parcel->person);
+            $viewer = null === $parcel->person ? Viewer::system() : $this->people->viewer($parcel->person);
             $options = ParcelOptions::fromArray($parcel->wish);
             $contents = $this->builder->put($viewer, $options, $this->folder($parcel), function (int $done) use ($message): void {
                 ProcessorLimit::again();

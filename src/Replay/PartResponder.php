@@ -36,7 +36,6 @@ final class PartResponder
         string $publicUrl,
         string $database,
         DataFolder $folder,
-        string $person,
     ): bool {
         $text = static fn (string $name): string => \is_string($server[$name] ?? null) ? $server[$name] : '';
         $hosts = new PageHosts($pageHost);
@@ -60,7 +59,7 @@ final class PartResponder
         }
         $scheme = \in_array(strtolower($text('HTTPS')), ['', 'off'], true) ? 'http' : 'https';
         $ask = new PartQuery(
-            Viewer::person($person),
+            Viewer::nobody(),
             $text('REQUEST_METHOD'),
             $scheme,
             $host,

@@ -6,21 +6,43 @@ namespace Ypomna\App\Shared;
 
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\HttpFoundation\RequestStack;
+use Symfony\Component\Security\Core\Authentication\Token\Storage\TokenStorageInterface;
 
-/** Who reads and who acts: the installation's one person. What no request asks for is read by the system. */
+/**
+ * Who reads and who acts: whoever has signed in. What no request asks for is read by the system, and done under the installation’s name.
+ */
 final readonly class CurrentPerson
 {
-    public function __construct(private RequestStack $requests, #[Autowire('%env(PERSON_NAME)%')] private string $name)
-    {
+    public function __construct(
+        private RequestStack $requests,
+        private TokenStorageInterface $tokens,
+        #[Autowire('%env(PERSON_NAME)%')] private string $name,
+    ) {
     }
 
     public function viewer(): Viewer
     {
-        return null === $this->requests->getCurrentRequest() ? Viewer::system() : Viewer::person($this->name);
+        if (null === $this->requests->getCurrentRequest()) {
+            return Viewer::system();
+        }
+
+        return $this->signedIn()?->viewer() ?? Viewer::nobody();
     }
 
+    /** @throws \LogicException in a request of somebody who has not signed in: the gate is to be asked before */
     public function actor(): Actor
     {
-        return new Actor($this->name);
+        if (null === $this->requests->getCurrentRequest()) {
+            return new Actor($this->name);
+        }
+
+        return $this->signedIn()?->actor() ?? throw new \LogicException('Nobody has signed in, so nobody can act.');
+    }
+
+    private function signedIn(): ?SignedIn
+    {
+        $user = $this->tokens->getToken()?->getUser();
+
+        return $user instanceof SignedIn ? $user : null;
     }
 }

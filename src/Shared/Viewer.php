@@ -4,30 +4,36 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Shared;
 
-/**
- * For whom something is read. Whatever gives out captures, addresses or records asks for one, so that nobody can forget to say; so
- * far everybody sees everything.
- */
+/** For whom something is read. Whatever gives out captures, addresses or records asks for one, so that nobody can forget to say. */
 final readonly class Viewer
 {
-    /** @param string|null $name of the person; null for the system itself */
-    private function __construct(public ?string $name)
+    /**
+     * @param string|null $name of the person; null for the system itself, and for whoever has not signed in
+     * @param Role|null $role of the person; null for the same two
+     */
+    private function __construct(public ?string $name, public ?Role $role, private bool $isSystem)
     {
     }
 
     /** The system: workers, and commands that act for no person. */
     public static function system(): self
     {
-        return new self(null);
+        return new self(null, null, true);
     }
 
-    public static function person(string $name): self
+    public static function person(string $name, Role $role): self
     {
-        return new self($name);
+        return new self($name, $role, false);
+    }
+
+    /** Somebody of whom nothing is known. */
+    public static function nobody(): self
+    {
+        return new self(null, null, false);
     }
 
     public function isSystem(): bool
     {
-        return null === $this->name;
+        return $this->isSystem;
     }
 }

@@ -8,10 +8,19 @@ use Doctrine\ORM\EntityManagerInterface;
 use Symfony\Bundle\FrameworkBundle\KernelBrowser;
 use Symfony\Bundle\FrameworkBundle\Test\WebTestCase;
 use Symfony\Component\Filesystem\Filesystem;
+use Symfony\Component\Security\Core\Authentication\Token\Storage\TokenStorageInterface;
 use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Exchange\Importer;
 use Ypomna\App\Exchange\Value\ImportResult;
+use Ypomna\App\People\Account;
+use Ypomna\App\People\Entity\Person;
+use Ypomna\App\People\Passwords;
+use Ypomna\App\People\PersonChanges;
+use Ypomna\App\People\PersonRepository;
+use Ypomna\App\People\Sessions;
+use Ypomna\App\Shared\Actor;
+use Ypomna\App\Shared\Role;
 use Ypomna\App\Shared\Settings;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\Tests\Support\Folder;
@@ -36,6 +45,7 @@ abstract class AppTestCase extends WebTestCase
         $this->folder = new Folder();
         $this->client = self::createClient([], ['HTTP_HOST' => self::HOST]);
         $this->client->disableReboot();
+        $this->signIn('Tomas Okoye', Role::Custodian);
     }
 
     protected function tearDown(): void
@@ -43,6 +53,29 @@ abstract class AppTestCase extends WebTestCase
         parent::tearDown();
         // Symfony leaves its handler behind when an exception was shown as a page.
         restore_exception_handler();
+    }
+
+    /** Signs somebody in by the back door; the person is made if there is none of that name. */
+    protected function signIn(string $name, Role $role): Account
+    {
+        $account = self::service(Sessions::class)->begin($this->person($name, $role));
+        $this->client->loginUser($account);
+
+        return $account;
+    }
+
+    protected function person(string $name, Role $role, ?string $password = null): Person
+    {
+        $hash = null === $password ? null : self::service(Passwords::class)->hashAnyhow($password);
+
+        return self::service(PersonRepository::class)->named($name)
+            ?? self::service(PersonChanges::class)->add(new Actor('The test'), $name, $role, null, $hash);
+    }
+
+    protected function signOut(): void
+    {
+        $this->client->getCookieJar()->clear();
+        self::service(TokenStorageInterface::class)->setToken(null);
     }
 
     protected function takeIn(WarcBuilder $warc, string $name = 'a.warc.gz'): ImportResult

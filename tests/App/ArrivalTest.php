@@ -10,6 +10,7 @@ use Ypomna\App\Exchange\Arrivals;
 use Ypomna\App\Exchange\Message\ImportFile;
 use Ypomna\App\Exchange\UnusableFile;
 use Ypomna\App\Exchange\Value\ArrivalState;
+use Ypomna\App\Shared\Role;
 use Ypomna\App\Shared\Settings;
 use Ypomna\Tests\Support\WarcBuilder;
 
@@ -102,7 +103,7 @@ final class ArrivalTest extends AppTestCase
         self::assertIsString($code);
         $this->put($code, 0, 'mine');
         // Somebody else with a file of the same name, size and time gets a place of their own, and cannot reach the first one.
-        $this->client->getCookieJar()->clear();
+        $this->signIn('Somebody Else', Role::Keeper);
         $this->token = (string) $this->client->request('GET', '/import')->filter('[data-token]')->attr('data-token');
         $other = $this->begin('shared.warc', 10);
         self::assertSame(0, $other['there']);

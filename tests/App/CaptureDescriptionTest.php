@@ -25,7 +25,7 @@ final class CaptureDescriptionTest extends AppTestCase
     {
         $this->takeIn((new WarcBuilder())->exchange('http://lantern.test/a', '2024-11-03T10:00:00Z', '<title>A page</title><p>x'));
         $capture = $this->captureOf('http://lantern.test/a');
-        $job = self::service(CaptureRequests::class)->ask(new Actor('The archivist'), 'http://lantern.test/a');
+        $job = self::service(CaptureRequests::class)->ask(new Actor('Tomas Okoye'), 'http://lantern.test/a');
         $page = $this->get('/captures/'.$job->code);
         self::assertStringContainsString('Captured once before', $page);
         self::assertStringContainsString('on <time', $page);
@@ -33,7 +33,7 @@ final class CaptureDescriptionTest extends AppTestCase
         self::assertSame(303, $this->answered());
         $desk = self::service(CaptureDescriptions::class);
         self::assertEquals(
-            new CaptureDescription('The <b>seal</b>', "It was\nreworded", ['notices', 'Stern door', 'x'], 'The archivist'),
+            new CaptureDescription('The <b>seal</b>', "It was\nreworded", ['notices', 'Stern door', 'x'], 'Tomas Okoye'),
             $desk->ofJob($job),
         );
         self::assertSame([], $desk->ofCaptures([$capture->code]));
@@ -75,7 +75,7 @@ final class CaptureDescriptionTest extends AppTestCase
         self::assertSame(303, $this->answered());
         self::assertSame(
             ['how' => 'plain', 'extent' => 'text', 'language' => 'el'],
-            self::service(RememberedChoices::class)->last(new Actor('The archivist')),
+            self::service(RememberedChoices::class)->last(new Actor('Tomas Okoye')),
         );
         $first = $this->get('/');
         self::assertStringContainsString('as you chose last', $first);
@@ -93,7 +93,7 @@ final class CaptureDescriptionTest extends AppTestCase
         self::assertStringNotContainsString('X-Try', (string) json_encode($job->options), 'What may sign somebody in goes with the job.');
         // A page that is asked for elsewhere is kept as usual.
         $this->client->request('POST', '/captures', ['_token' => $token, 'q' => 'lantern.test/c']);
-        self::assertSame('text', self::service(RememberedChoices::class)->last(new Actor('The archivist'))['extent'] ?? '');
+        self::assertSame('text', self::service(RememberedChoices::class)->last(new Actor('Tomas Okoye'))['extent'] ?? '');
         self::assertNull(self::service(Connection::class)->fetchOne("SELECT options FROM capture_job WHERE url = 'http://lantern.test/c'"));
     }
 

@@ -231,7 +231,7 @@ final class ParcelTest extends AppTestCase
         [$code, $other] = [$this->captureOf('http://lantern.test/a')->code, $this->captureOf('http://lantern.test/a', '2024-11-03')->code];
         foreach (["/c/{$code}/pdf", "/compare/{$code}/{$other}/report.pdf"] as $path) {
             $this->get($path);
-            self::assertSame(405, $this->answered(), $path);
+            self::assertSame(404, $this->answered(), $path);
             $this->client->request('POST', $path, ['_token' => 'guessed']);
             self::assertSame(403, $this->answered(), $path);
         }

@@ -329,7 +329,8 @@ final class ReferenceTest extends AppTestCase
         self::assertStringNotContainsString('paper-3.md', $earlier);
         self::assertStringContainsString('Back to the newest', $earlier);
         self::assertStringNotContainsString('Earlier ones', $earlier);
-        self::assertStringContainsString('paper-32.md', $this->get('/references?before=x'));
+        self::assertStringContainsString('A value in it is not what belongs there', $this->get('/references?before=x'));
+        self::assertSame(400, $this->answered());
     }
 
     private function handIn(string $name, string $bytes): string

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Ypomna\Tests\App;
 
+use PHPUnit\Framework\Attributes\DataProvider;
 use Symfony\Component\Routing\RouterInterface;
+use Ypomna\App\Shared\Role;
 
 /**
  * Every route, asked in an empty installation for what is not there, or without a token: it answers as it should, and in no other way is it
@@ -12,126 +14,192 @@ use Symfony\Component\Routing\RouterInterface;
  */
 final class RoutesTest extends AppTestCase
 {
-    /** Name, method, an address of it, status. */
+    /** Name, method, an address of it, status for whoever may, and the right that it asks for. */
     private const TABLE = [
-        ['timemap_from', 'GET', '/timemap/form/from/mark/url', 404],
-        ['compare_any', 'GET', '/compare/any', 404],
-        ['elsewhere', 'GET', '/elsewhere', 422],
-        ['elsewhere_import', 'POST', '/elsewhere', 403],
-        ['archives', 'GET', '/archives', 200],
-        ['archives_add', 'POST', '/archives', 403],
-        ['archives_ask', 'POST', '/archives/222222222222', 403],
-        ['capture_begin', 'POST', '/captures', 403],
-        ['capture_description', 'POST', '/captures/222222222222/description', 403],
-        ['tagged', 'GET', '/tagged/tag', 200],
-        ['capture_complete', 'POST', '/c/222222222222/complete', 404],
-        ['captures', 'GET', '/captures', 200],
-        ['capture_job', 'GET', '/captures/222222222222', 404],
-        ['capture_progress', 'GET', '/captures/222222222222/progress', 404],
-        ['lists', 'GET', '/lists', 200],
-        ['list_look', 'POST', '/lists/look', 403],
-        ['list_begin', 'POST', '/lists', 403],
-        ['list', 'GET', '/lists/222222222222', 404],
-        ['list_progress', 'GET', '/lists/222222222222/progress', 404],
-        ['list_act', 'POST', '/lists/222222222222', 403],
-        ['sites', 'GET', '/sites', 200],
-        ['site_look', 'POST', '/sites/look', 403],
-        ['site_begin', 'POST', '/sites', 403],
-        ['site', 'GET', '/sites/222222222222', 404],
-        ['site_progress', 'GET', '/sites/222222222222/progress', 404],
-        ['site_act', 'POST', '/sites/222222222222', 403],
-        ['site_report', 'GET', '/sites/222222222222/report.format', 404],
-        ['find', 'GET', '/find', 422],
-        ['address', 'GET', '/address/222222222222', 404],
-        ['address_join', 'POST', '/address/222222222222/join', 404],
-        ['address_part', 'POST', '/address/222222222222/part', 403],
-        ['compare_look', 'GET', '/compare/222222222222/222222222223/look', 404],
-        ['compare_source', 'GET', '/compare/222222222222/222222222223/source', 404],
-        ['compare_chosen', 'GET', '/compare', 422],
-        ['compare', 'GET', '/compare/222222222222/222222222223', 404],
-        ['compare_text', 'GET', '/compare/222222222222/222222222223/text', 404],
-        ['compare_since', 'GET', '/address/222222222222/since', 404],
-        ['lifelines', 'GET', '/address/222222222222/lifelines', 404],
-        ['lifeline', 'GET', '/address/222222222222/lifelines/number', 404],
-        ['similar', 'GET', '/c/222222222222/similar', 404],
-        ['hosts_matched', 'GET', '/hosts/matched', 200],
-        ['noise', 'GET', '/address/222222222222/noise', 404],
-        ['noise_file', 'GET', '/address/222222222222/noise.json', 404],
-        ['noise_set', 'POST', '/address/222222222222/noise', 404],
-        ['noise_act', 'POST', '/noise/222222222222/act', 404],
-        ['compare_report', 'GET', '/compare/222222222222/222222222223/report.form', 404],
-        ['capture_warc', 'GET', '/c/222222222222/warc', 404],
-        ['capture_mhtml', 'GET', '/c/222222222222/mhtml', 404],
-        ['capture_text', 'GET', '/c/222222222222/text', 404],
-        ['capture_picture', 'GET', '/c/222222222222/picture/tile', 404],
-        ['capture_thumb', 'GET', '/c/222222222222/thumb', 404],
-        ['capture_source', 'GET', '/c/222222222222/source', 404],
-        ['capture_parts', 'GET', '/c/222222222222/parts', 404],
-        ['capture_part_warc', 'GET', '/c/222222222222/parts/number/warc', 404],
-        ['capture_part_file', 'GET', '/c/222222222222/parts/number/file', 404],
-        ['export', 'GET', '/export', 200],
-        ['export_begin', 'POST', '/export', 403],
-        ['capture_pdf', 'POST', '/c/222222222222/pdf', 403],
-        ['compare_pdf', 'POST', '/compare/222222222222/222222222223/report.pdf', 403],
-        ['parcel', 'GET', '/export/222222222222', 404],
-        ['parcel_progress', 'GET', '/export/222222222222/progress', 404],
-        ['parcel_file', 'GET', '/export/222222222222/file/name', 404],
-        ['parcel_all', 'GET', '/export/222222222222/all', 404],
-        ['parcel_remove', 'POST', '/export/222222222222/remove', 403],
-        ['import', 'GET', '/import', 200],
-        ['import_report', 'GET', '/import/report', 286],
-        ['import_form', 'POST', '/import', 403],
-        ['import_begin', 'POST', '/import/begin', 403],
-        ['import_piece', 'PUT', '/import/222222222222/at', 404],
-        ['integrity', 'GET', '/integrity', 200],
-        ['integrity_verify', 'POST', '/integrity/verify', 403],
-        ['integrity_progress', 'GET', '/integrity/progress', 286],
-        ['integrity_ledger', 'GET', '/integrity/ledger', 200],
-        ['live_check', 'POST', '/live', 403],
-        ['live', 'GET', '/live', 422],
-        ['live_progress', 'GET', '/live/progress', 422],
-        ['survival', 'GET', '/holdings/alive', 200],
-        ['survival_table', 'GET', '/holdings/alive.csv', 200],
-        ['references', 'GET', '/references', 200],
-        ['reference_begin', 'POST', '/references', 403],
-        ['reference_list', 'GET', '/references/222222222222', 404],
-        ['reference_progress', 'GET', '/references/222222222222/progress', 404],
-        ['reference_act', 'POST', '/references/222222222222', 404],
-        ['reference_document', 'GET', '/references/222222222222/document', 404],
-        ['reference_table', 'GET', '/references/222222222222/table.csv', 404],
-        ['reference_citations', 'GET', '/references/222222222222/citations', 404],
-        ['reference_repair', 'GET', '/references/222222222222/repair', 404],
-        ['reference_settle', 'POST', '/references/222222222222/repair', 404],
-        ['reference_repaired', 'GET', '/references/222222222222/repaired', 404],
-        ['reference_alterations', 'GET', '/references/222222222222/alterations.csv', 404],
-        ['timegate', 'GET', '/timegate/url', 400],
-        ['timemap', 'GET', '/timemap/form/url', 404],
-        ['raw', 'GET', '/c/222222222222/raw', 404],
-        ['address_at', 'GET', '/address/222222222222/at/moment', 404],
-        ['read', 'GET', '/c/222222222222', 404],
-        ['embed', 'GET', '/c/222222222222/embed', 404],
-        ['read_bar', 'GET', '/c/222222222222/bar', 404],
-        ['read_missing', 'GET', '/c/222222222222/missing', 404],
-        ['first', 'GET', '/', 200],
-        ['health', 'GET', '/health', 200],
-        ['events', 'GET', '/events', 200],
-        ['events_seen', 'POST', '/events', 403],
-        ['events_atom', 'GET', '/events.atom', 200],
-        ['watches', 'GET', '/watches', 200],
-        ['watch_begin', 'POST', '/watches', 403],
-        ['watch_settings', 'POST', '/watches/settings', 403],
-        ['watch', 'GET', '/watches/222222222222', 404],
-        ['watch_change', 'POST', '/watches/222222222222', 403],
+        ['timemap_from', 'GET', '/timemap/form/from/mark/url', 404, 'read'],
+        ['compare_any', 'GET', '/compare/any', 404, 'read'],
+        ['elsewhere', 'GET', '/elsewhere', 422, 'keep'],
+        ['elsewhere_import', 'POST', '/elsewhere', 403, 'keep'],
+        ['archives', 'GET', '/archives', 200, 'read'],
+        ['archives_add', 'POST', '/archives', 403, 'keep'],
+        ['archives_ask', 'POST', '/archives/222222222222', 403, 'keep'],
+        ['capture_begin', 'POST', '/captures', 403, 'keep'],
+        ['capture_description', 'POST', '/captures/222222222222/description', 403, 'keep'],
+        ['tagged', 'GET', '/tagged/tag', 200, 'read'],
+        ['capture_complete', 'POST', '/c/222222222222/complete', 404, 'keep'],
+        ['captures', 'GET', '/captures', 200, 'read'],
+        ['capture_job', 'GET', '/captures/222222222222', 404, 'read'],
+        ['capture_progress', 'GET', '/captures/222222222222/progress', 404, 'read'],
+        ['lists', 'GET', '/lists', 200, 'keep'],
+        ['list_look', 'POST', '/lists/look', 403, 'keep'],
+        ['list_begin', 'POST', '/lists', 403, 'keep'],
+        ['list', 'GET', '/lists/222222222222', 404, 'read'],
+        ['list_progress', 'GET', '/lists/222222222222/progress', 404, 'read'],
+        ['list_act', 'POST', '/lists/222222222222', 403, 'keep'],
+        ['sites', 'GET', '/sites', 200, 'keep'],
+        ['site_look', 'POST', '/sites/look', 403, 'keep'],
+        ['site_begin', 'POST', '/sites', 403, 'keep'],
+        ['site', 'GET', '/sites/222222222222', 404, 'read'],
+        ['site_progress', 'GET', '/sites/222222222222/progress', 404, 'read'],
+        ['site_act', 'POST', '/sites/222222222222', 403, 'keep'],
+        ['site_report', 'GET', '/sites/222222222222/report.format', 404, 'read'],
+        ['find', 'GET', '/find', 422, 'read'],
+        ['address', 'GET', '/address/222222222222', 404, 'read'],
+        ['address_join', 'POST', '/address/222222222222/join', 404, 'guard'],
+        ['address_part', 'POST', '/address/222222222222/part', 403, 'guard'],
+        ['compare_look', 'GET', '/compare/222222222222/222222222223/look', 404, 'read'],
+        ['compare_source', 'GET', '/compare/222222222222/222222222223/source', 404, 'read'],
+        ['compare_chosen', 'GET', '/compare', 422, 'read'],
+        ['compare', 'GET', '/compare/222222222222/222222222223', 404, 'read'],
+        ['compare_text', 'GET', '/compare/222222222222/222222222223/text', 404, 'read'],
+        ['compare_since', 'GET', '/address/222222222222/since', 404, 'read'],
+        ['lifelines', 'GET', '/address/222222222222/lifelines', 404, 'read'],
+        ['lifeline', 'GET', '/address/222222222222/lifelines/number', 404, 'read'],
+        ['similar', 'GET', '/c/222222222222/similar', 404, 'read'],
+        ['hosts_matched', 'GET', '/hosts/matched', 200, 'read'],
+        ['noise', 'GET', '/address/222222222222/noise', 404, 'read'],
+        ['noise_file', 'GET', '/address/222222222222/noise.json', 404, 'read'],
+        ['noise_set', 'POST', '/address/222222222222/noise', 404, 'keep'],
+        ['noise_act', 'POST', '/noise/222222222222/end', 403, 'keep'],
+        ['compare_report', 'GET', '/compare/222222222222/222222222223/report.form', 404, 'read'],
+        ['capture_warc', 'GET', '/c/222222222222/warc', 404, 'read'],
+        ['capture_mhtml', 'GET', '/c/222222222222/mhtml', 404, 'read'],
+        ['capture_text', 'GET', '/c/222222222222/text', 404, 'read'],
+        ['capture_picture', 'GET', '/c/222222222222/picture/tile', 404, 'read'],
+        ['capture_thumb', 'GET', '/c/222222222222/thumb', 404, 'read'],
+        ['capture_source', 'GET', '/c/222222222222/source', 404, 'read'],
+        ['capture_parts', 'GET', '/c/222222222222/parts', 404, 'read'],
+        ['capture_part_warc', 'GET', '/c/222222222222/parts/number/warc', 404, 'read'],
+        ['capture_part_file', 'GET', '/c/222222222222/parts/number/file', 404, 'read'],
+        ['export', 'GET', '/export', 200, 'keep'],
+        ['export_begin', 'POST', '/export', 403, 'keep'],
+        ['capture_pdf', 'POST', '/c/222222222222/pdf', 403, 'read'],
+        ['compare_pdf', 'POST', '/compare/222222222222/222222222223/report.pdf', 403, 'read'],
+        ['parcel', 'GET', '/export/222222222222', 404, 'read'],
+        ['parcel_progress', 'GET', '/export/222222222222/progress', 404, 'read'],
+        ['parcel_file', 'GET', '/export/222222222222/file/name', 404, 'read'],
+        ['parcel_all', 'GET', '/export/222222222222/all', 404, 'read'],
+        ['parcel_remove', 'POST', '/export/222222222222/remove', 403, 'keep'],
+        ['import', 'GET', '/import', 200, 'keep'],
+        ['import_report', 'GET', '/import/report', 286, 'keep'],
+        ['import_form', 'POST', '/import', 403, 'keep'],
+        ['import_begin', 'POST', '/import/begin', 403, 'keep'],
+        ['import_piece', 'PUT', '/import/222222222222/0', 403, 'keep'],
+        ['integrity', 'GET', '/integrity', 200, 'read'],
+        ['integrity_verify', 'POST', '/integrity/verify', 403, 'guard'],
+        ['integrity_progress', 'GET', '/integrity/progress', 286, 'read'],
+        ['integrity_ledger', 'GET', '/integrity/ledger', 200, 'read'],
+        ['live_check', 'POST', '/live', 403, 'keep'],
+        ['live', 'GET', '/live', 422, 'read'],
+        ['live_progress', 'GET', '/live/progress', 422, 'read'],
+        ['survival', 'GET', '/holdings/alive', 200, 'read'],
+        ['survival_table', 'GET', '/holdings/alive.csv', 200, 'read'],
+        ['references', 'GET', '/references', 200, 'read'],
+        ['reference_begin', 'POST', '/references', 403, 'keep'],
+        ['reference_list', 'GET', '/references/222222222222', 404, 'read'],
+        ['reference_progress', 'GET', '/references/222222222222/progress', 404, 'read'],
+        ['reference_act', 'POST', '/references/222222222222', 404, 'keep'],
+        ['reference_document', 'GET', '/references/222222222222/document', 404, 'read'],
+        ['reference_table', 'GET', '/references/222222222222/table.csv', 404, 'read'],
+        ['reference_citations', 'GET', '/references/222222222222/citations', 404, 'read'],
+        ['reference_repair', 'GET', '/references/222222222222/repair', 404, 'read'],
+        ['reference_settle', 'POST', '/references/222222222222/repair', 404, 'keep'],
+        ['reference_repaired', 'GET', '/references/222222222222/repaired', 404, 'read'],
+        ['reference_alterations', 'GET', '/references/222222222222/alterations.csv', 404, 'read'],
+        ['timegate', 'GET', '/timegate/url', 400, 'read'],
+        ['timemap', 'GET', '/timemap/form/url', 404, 'read'],
+        ['raw', 'GET', '/c/222222222222/raw', 404, 'read'],
+        ['address_at', 'GET', '/address/222222222222/at/moment', 404, 'read'],
+        ['read', 'GET', '/c/222222222222', 404, 'read'],
+        ['embed', 'GET', '/c/222222222222/embed', 404, 'read'],
+        ['read_bar', 'GET', '/c/222222222222/bar', 404, 'read'],
+        ['read_missing', 'GET', '/c/222222222222/missing', 404, 'read'],
+        ['first', 'GET', '/', 200, 'read'],
+        ['health', 'GET', '/health', 200, 'open'],
+        ['events', 'GET', '/events', 200, 'read'],
+        ['events_seen', 'POST', '/events', 403, 'keep'],
+        ['events_atom', 'GET', '/events.atom', 200, 'read'],
+        ['watches', 'GET', '/watches', 200, 'read'],
+        ['watch_begin', 'POST', '/watches', 403, 'keep'],
+        ['watch_settings', 'POST', '/watches/settings', 403, 'keep'],
+        ['watch', 'GET', '/watches/222222222222', 404, 'read'],
+        ['watch_change', 'POST', '/watches/222222222222', 403, 'keep'],
+        ['me', 'GET', '/me', 200, 'read'],
+        ['me_password', 'POST', '/me/password', 403, 'read'],
+        ['me_second_step', 'POST', '/me/second-step', 403, 'read'],
+        ['me_second_step_code', 'GET', '/me/second-step', 302, 'read'],
+        ['me_second_step_begin', 'POST', '/me/second-step/begin', 403, 'read'],
+        ['me_second_step_end', 'POST', '/me/second-step/end', 403, 'read'],
+        ['me_recovery', 'POST', '/me/recovery', 403, 'read'],
+        ['me_sessions_end', 'POST', '/me/sessions', 403, 'read'],
+        ['people', 'GET', '/people', 200, 'administer'],
+        ['people_invite', 'POST', '/people/invite', 403, 'administer'],
+        ['person_change', 'POST', '/people/222222222222', 403, 'administer'],
+        ['people_log', 'GET', '/people/log', 200, 'administer'],
+        ['people_log_csv', 'GET', '/people/log.csv', 200, 'administer'],
+        ['sign_in', 'GET', '/sign-in', 302, 'open'],
+        ['sign_in_try', 'POST', '/sign-in', 403, 'open'],
+        ['sign_in_code', 'GET', '/sign-in/code', 302, 'open'],
+        ['sign_in_code_try', 'POST', '/sign-in/code', 403, 'open'],
+        ['sign_out', 'POST', '/sign-out', 403, 'read'],
+        ['sign_in_forgotten', 'GET', '/sign-in/forgotten', 200, 'open'],
+        ['sign_in_forgotten_ask', 'POST', '/sign-in/forgotten', 403, 'open'],
+        ['sign_in_link', 'GET', '/sign-in/link/AAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAA', 410, 'open'],
+        ['sign_in_link_use', 'POST', '/sign-in/link/AAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAA', 403, 'open'],
+        ['sign_in_demo', 'GET', '/sign-in/demo/0000000000000000000000000000000000000000', 404, 'open'],
+        ['nothing', 'GET', '/nothing/here', 404, 'read'],
     ];
     private const METHODS = ['GET', 'POST'];
 
     public function testEachAnswersAsItShould(): void
     {
         $found = [];
-        foreach (self::TABLE as [$name, $method, $path]) {
-            $found[] = [$name, $method, $path, $this->asked($method, $path)];
+        foreach (self::TABLE as [$name, $method, $path, , $right]) {
+            'administer' === $right ? $this->signIn('Bram Hollis', Role::Administrator) : $this->signIn('Tomas Okoye', Role::Custodian);
+            $found[] = [$name, $method, $path, $this->asked($method, $path), $right];
         }
         self::assertSame(self::TABLE, $found);
+    }
+
+    public function testWhoeverHasNotSignedInIsLedToTheDoor(): void
+    {
+        $this->signOut();
+        $closed = $open = [];
+        foreach (self::TABLE as [$name, $method, $path, , $right]) {
+            $status = $this->asked($method, $path);
+            $isLed = ('GET' === $method ? 302 : 303) === $status && str_starts_with($this->header('Location'), '/sign-in');
+            if ('open' !== $right && !$isLed) {
+                $open[] = $name.' '.$status;
+            } elseif ('open' === $right && $isLed && 'sign_in_code' !== $name) {
+                $closed[] = $name;
+            }
+            self::assertStringNotContainsString('Tomas Okoye', $this->body(), $name);
+        }
+        self::assertSame([[], []], [$open, $closed]);
+    }
+
+    #[DataProvider('roles')]
+    public function testARoleReachesAsFarAsItShould(Role $role, string ...$rights): void
+    {
+        $this->signIn('Somebody', $role);
+        $wrong = [];
+        foreach (self::TABLE as [$name, $method, $path, , $right]) {
+            $status = $this->asked($method, $path);
+            $isRefused = 403 === $status && str_contains($this->body(), 'Your role does not allow it.');
+            if ('open' !== $right && $isRefused === \in_array($right, $rights, true)) {
+                $wrong[] = $name.' '.$status;
+            }
+        }
+        self::assertSame([], $wrong);
+    }
+
+    /** @return iterable<string, list<Role|string>> */
+    public static function roles(): iterable
+    {
+        yield 'reader' => [Role::Reader, 'read'];
+        yield 'keeper' => [Role::Keeper, 'read', 'keep'];
+        yield 'custodian' => [Role::Custodian, 'read', 'keep', 'guard'];
+        yield 'administrator' => [Role::Administrator, 'read', 'keep', 'administer'];
     }
 
     public function testTheTableHasThemAll(): void

@@ -54,7 +54,11 @@ final class UpgradeTest extends TestCase
         ksort($before);
         $this->migrate();
         self::assertSame($this->form(self::connect(Settings::text('DATABASE_URL', ''))), $this->form($this->upgraded));
-        self::assertSame(array_diff_key($before, ['migration' => 0]), array_diff_key($this->counts(), ['migration' => 0]));
+        // What came later begins empty.
+        $new = array_fill_keys(['person', 'person_link', 'person_log', 'person_recovery', 'person_session'], 0);
+        $expected = $before + $new;
+        ksort($expected);
+        self::assertSame(array_diff_key($expected, ['migration' => 0]), array_diff_key($this->counts(), ['migration' => 0]));
         $jobs = $this->upgraded->fetchAllAssociativeIndexed('SELECT SUBSTRING_INDEX(url, \'/\', -1), options, verdict FROM capture_job');
         $options = json_decode(\is_string($jobs['one']['options'] ?? null) ? $jobs['one']['options'] : '', true);
         self::assertEquals(

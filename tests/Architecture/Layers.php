@@ -13,6 +13,7 @@ final class Layers
         'Shared' => 'clock, rows, codes, queue, side processes',
         'Network' => 'listeners, resolver, what the guard lets pass, the browser',
         'Store' => 'files and ledger',
+        'Access' => 'the gate: who may do and see what',
         'Catalogue' => 'addresses, captures, records: the one reader of the holdings',
         'Replay' => 'archived pages, and the wall around them',
         'Compare' => 'two captures, many captures, rules about noise',
@@ -22,6 +23,7 @@ final class Layers
         'Liveness' => 'checks of addresses, verdicts, survival',
         'References' => 'documents and their references',
         'Watch' => 'watches and what they told',
+        'People' => 'accounts, signing in, one’s own page',
         'Ui' => 'layout, first screen',
     ];
     /** What belongs to a room alone: how it is reached from outside. */
@@ -41,6 +43,7 @@ final class Layers
         'Liveness' => ['live_address', 'live_check'],
         'References' => ['reference_list', 'reference'],
         'Watch' => ['watch', 'watched_page', 'watch_event', 'watch_setting'],
+        'People' => ['person', 'person_recovery', 'person_session', 'person_link', 'person_log'],
     ];
 
     /** @return string|null the room of a class of the application; null if it stands in none */

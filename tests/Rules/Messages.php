@@ -51,7 +51,7 @@ final class Messages
                 $this->fault($place, $text, $at, 'put together');
             }
         }
-        foreach (self::found("~(?:throw new \\w+|new (?:Explanation|self|\\w+Failed))\\(\\s*'(".self::KEY.")'~", $text) as [$match, $at]) {
+        foreach (self::found("~(?:throw new \\w+|new (?:Explanation|self|\\w+Failed)|parent::__construct)\\(\\s*'(".self::KEY.")'~", $text) as [$match, $at]) {
             $this->key((string) preg_replace("~^.*'([^']*)'$~s", '$1', $match), $place, $text, $at);
         }
         foreach (self::found("~->word\\([^;]*?,\\s*'([a-z.]+)'~", $text) as [$match]) {

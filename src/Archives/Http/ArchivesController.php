@@ -10,6 +10,8 @@ use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Archives\InvalidArchive;
 use Ypomna\App\Archives\Message\FetchMemento;
 use Ypomna\App\Archives\OtherArchives;
@@ -22,6 +24,7 @@ use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Url;
 
 /** Asking other archives, taking in what they hold, and which of them are asked. */
+#[Allow(Right::Keep)]
 final class ArchivesController extends AbstractController
 {
     /** Captures that are shown of one archive, and taken in at once. */
@@ -79,6 +82,7 @@ final class ArchivesController extends AbstractController
         return $this->redirectToRoute('import', [], Response::HTTP_SEE_OTHER);
     }
 
+    #[Allow(Right::Read)]
     #[Route('/archives', name: 'archives', methods: ['GET'])]
     public function list(): Response
     {

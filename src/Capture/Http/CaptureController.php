@@ -10,6 +10,8 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Capture\CaptureDescriptions;
 use Ypomna\App\Capture\CaptureForm;
 use Ypomna\App\Capture\CaptureRequests;
@@ -29,6 +31,7 @@ use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\InvalidAddress;
 
 /** Asking for a page to be kept, and watching it happen. */
+#[Allow(Right::Read)]
 final class CaptureController extends AbstractController
 {
     /** Tells htmx to stop asking. */
@@ -43,6 +46,7 @@ final class CaptureController extends AbstractController
     ) {
     }
 
+    #[Allow(Right::Keep)]
     #[Route('/captures', name: 'capture_begin', methods: ['POST'])]
     #[IsCsrfTokenValid('capture')]
     public function keep(Actor $actor, Request $request, CaptureRequests $requests, RememberedChoices $choices): Response
@@ -98,6 +102,7 @@ final class CaptureController extends AbstractController
     }
 
     /** What somebody writes beside a capture, while it is being made or later. */
+    #[Allow(Right::Keep)]
     #[Route('/captures/{code}/description', name: 'capture_description', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
     #[IsCsrfTokenValid('description')]
     public function describe(Actor $actor, string $code, Request $request): Response
@@ -126,6 +131,7 @@ final class CaptureController extends AbstractController
     }
 
     /** Tries again to get what a capture lacks. */
+    #[Allow(Right::Keep)]
     #[Route('/c/{code}/complete', name: 'capture_complete', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
     #[IsCsrfTokenValid('capture')]
     public function complete(Actor $actor, Capture $capture, Request $request, CaptureRequests $requests): Response

@@ -10,6 +10,8 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Capture\Entity\CaptureList;
 use Ypomna\App\Capture\Lists\PageLists;
 use Ypomna\App\Capture\Value\CaptureMode;
@@ -30,6 +32,7 @@ use Ypomna\Core\Warc\WarcError;
 use function Symfony\Component\Translation\t;
 
 /** Many pages at once: from a list, a file, or the links of a page; looked through before it begins. */
+#[Allow(Right::Keep)]
 final class ListController extends AbstractController
 {
     private const STOP_POLLING = 286;
@@ -124,12 +127,14 @@ final class ListController extends AbstractController
         return $this->redirectToRoute('list', ['code' => $list->code], Response::HTTP_SEE_OTHER);
     }
 
+    #[Allow(Right::Read)]
     #[Route('/lists/{code}', name: 'list', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function one(string $code, Request $request): Response
     {
         return $this->render('capture/list_one.html.twig', $this->shown($this->found($code), $request));
     }
 
+    #[Allow(Right::Read)]
     #[Route('/lists/{code}/progress', name: 'list_progress', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function progress(string $code, Request $request): Response
     {

@@ -11,6 +11,8 @@ use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
 use Symfony\Contracts\Translation\TranslatableInterface;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Capture\Entity\Crawl;
 use Ypomna\App\Capture\Sites\Crawls;
 use Ypomna\App\Capture\Sites\SitePreview;
@@ -27,6 +29,7 @@ use Ypomna\Core\Address\InvalidRules;
 use function Symfony\Component\Translation\t;
 
 /** Whole sites: asking for one, seeing beforehand what that takes, watching it, and what came of it. */
+#[Allow(Right::Keep)]
 final class SiteController extends AbstractController
 {
     private const STOP_POLLING = 286;
@@ -76,12 +79,14 @@ final class SiteController extends AbstractController
         return $this->redirectToRoute('site', ['code' => $this->crawls->begin($actor, $wish)->code], Response::HTTP_SEE_OTHER);
     }
 
+    #[Allow(Right::Read)]
     #[Route('/sites/{code}', name: 'site', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function one(Viewer $viewer, string $code, Request $request): Response
     {
         return $this->render('capture/site_one.html.twig', $this->shown($viewer, $this->found($code), $request));
     }
 
+    #[Allow(Right::Read)]
     #[Route('/sites/{code}/progress', name: 'site_progress', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function progress(Viewer $viewer, string $code, Request $request): Response
     {
@@ -113,6 +118,7 @@ final class SiteController extends AbstractController
     }
 
     /** All pages with what came of them, as a table or as JSON; of any number of pages. */
+    #[Allow(Right::Read)]
     #[Route(
         '/sites/{code}/report.{format}',
         name: 'site_report',

@@ -8,6 +8,8 @@ use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Catalogue\AddressHistory;
 use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\CaptureRepository;
@@ -24,6 +26,7 @@ use Ypomna\Core\Address\AddressQuery;
 use Ypomna\Core\Address\InvalidAddress;
 
 /** From an address, in any spelling, to what is held of it. */
+#[Allow(Right::Read)]
 final class AddressController extends AbstractController
 {
     public function __construct(

@@ -9,6 +9,8 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Catalogue\JoinedAddresses;
@@ -21,6 +23,7 @@ use Ypomna\Core\Address\Url;
 use function Symfony\Component\Translation\t;
 
 /** Joining addresses to one history, and parting them again. */
+#[Allow(Right::Guard)]
 final class JoinController extends AbstractController
 {
     public function __construct(private readonly AddressRepository $addresses, private readonly JoinedAddresses $joined)

@@ -8,6 +8,8 @@ use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\PagePictures;
@@ -23,6 +25,7 @@ use Ypomna\Core\Compare\SourceLines;
 use Ypomna\Core\Warc\WarcError;
 
 /** Two captures as pictures, and as markup with the headers of their servers. */
+#[Allow(Right::Read)]
 final class AppearanceController extends AbstractController
 {
     private const PAIR = ['one' => Codes::PATTERN, 'other' => Codes::PATTERN];

@@ -8,6 +8,8 @@ use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Address;
@@ -27,6 +29,7 @@ use Ypomna\Core\Compare\SharedText;
 use Ypomna\Core\Warc\WarcError;
 
 /** Many captures at once: when each passage of a page appeared, changed and went; and where its text stands elsewhere. */
+#[Allow(Right::Read)]
 final class LifelineController extends AbstractController
 {
     public function __construct(

@@ -10,6 +10,8 @@ use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Compare\Entity\NoiseSetting;
@@ -24,6 +26,7 @@ use Ypomna\Core\Compare\Noise\InvalidRule;
 use Ypomna\Core\Compare\Noise\NoiseRule;
 
 /** Rules about what is passed over on a page: seen, set, ended, put back, handed on. */
+#[Allow(Right::Read)]
 final class NoiseController extends AbstractController
 {
     public function __construct(
@@ -51,6 +54,7 @@ final class NoiseController extends AbstractController
         );
     }
 
+    #[Allow(Right::Keep)]
     #[Route('/address/{code}/noise', name: 'noise_set', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
     #[IsCsrfTokenValid('noise')]
     public function set(Actor $actor, Address $address, Request $request): Response
@@ -77,6 +81,7 @@ final class NoiseController extends AbstractController
         return $this->back($request, $address);
     }
 
+    #[Allow(Right::Keep)]
     #[Route('/noise/{rule}/{act}', name: 'noise_act', requirements: ['rule' => Codes::PATTERN, 'act' => 'end|back'], methods: ['POST'])]
     #[IsCsrfTokenValid('noise')]
     public function act(Viewer $viewer, string $rule, string $act, Request $request): Response

@@ -10,6 +10,8 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Value\CapturePair;
 use Ypomna\App\Compare\ComparisonReports;
@@ -19,6 +21,7 @@ use Ypomna\App\Shared\Codes;
 use Ypomna\Core\Warc\WarcError;
 
 /** A comparison to hand to somebody else, with what is needed to make it again. */
+#[Allow(Right::Read)]
 final class ReportController extends AbstractController
 {
     public function __construct(private readonly ComparisonReports $reports)

@@ -13,6 +13,8 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\Routing\Attribute\Route;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Catalogue\CaptureParts;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\PagePictures;
@@ -31,6 +33,7 @@ use Ypomna\Core\Warc\RollingFile;
 use Ypomna\Core\Warc\WarcError;
 
 /** Gives captures out as files. */
+#[Allow(Right::Read)]
 final class DownloadController extends AbstractController
 {
     public function __construct(private readonly Store $store)

@@ -13,6 +13,8 @@ use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\Process\Process;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
@@ -25,6 +27,7 @@ use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Viewer;
 
 /** Giving out: choosing what goes into a parcel and how, watching it being put together, fetching it. */
+#[Allow(Right::Read)]
 final class ExportController extends AbstractController
 {
     private const STOP_POLLING = 286;
@@ -37,6 +40,7 @@ final class ExportController extends AbstractController
     }
 
     /** The parcels; with `address` and ticked captures in `c`, what is to be given out and how. */
+    #[Allow(Right::Keep)]
     #[Route('/export', name: 'export', methods: ['GET'])]
     public function show(Viewer $viewer, Request $request): Response
     {
@@ -53,6 +57,7 @@ final class ExportController extends AbstractController
         );
     }
 
+    #[Allow(Right::Keep)]
     #[Route('/export', name: 'export_begin', methods: ['POST'])]
     #[IsCsrfTokenValid('export')]
     public function ask(Viewer $viewer, Request $request): Response
@@ -174,6 +179,7 @@ final class ExportController extends AbstractController
             ['Content-Type' => 'application/x-tar', 'Content-Disposition' => 'attachment; filename="parcel-'.$parcel->code.'.tar"']);
     }
 
+    #[Allow(Right::Keep)]
     #[Route('/export/{code}/remove', name: 'parcel_remove', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
     #[IsCsrfTokenValid('parcel-remove')]
     public function remove(string $code, Request $request): Response

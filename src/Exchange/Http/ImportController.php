@@ -12,13 +12,17 @@ use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
 use Symfony\Contracts\Translation\TranslatorInterface;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Exchange\Arrivals;
 use Ypomna\App\Exchange\Entity\Arrival;
 use Ypomna\App\Exchange\UnusableFile;
 use Ypomna\App\Exchange\Value\ArrivalState;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 
 /** Files that people have: handed in through the window, many at once. */
+#[Allow(Right::Keep)]
 final class ImportController extends AbstractController
 {
     private const STOP_POLLING = 286;
@@ -46,7 +50,7 @@ final class ImportController extends AbstractController
     /** The plain form, for windows without our script. */
     #[Route('/import', name: 'import_form', methods: ['POST'])]
     #[IsCsrfTokenValid('import')]
-    public function form(Request $request): Response
+    public function form(Actor $actor, Request $request): Response
     {
         $refused = [];
         foreach ($request->files->all('files') as $file) {
@@ -54,7 +58,7 @@ final class ImportController extends AbstractController
                 continue;
             }
             try {
-                $this->whole($file, $this->owner($request));
+                $this->whole($file, self::owner($actor));
             } catch (UnusableFile $e) {
                 $refused[] = $e;
             }
@@ -92,14 +96,14 @@ final class ImportController extends AbstractController
 
     /** A file begins to come: says under which code, and how much of it is there already. */
     #[Route('/import/begin', name: 'import_begin', methods: ['POST'])]
-    public function begin(Request $request): Response
+    public function begin(Actor $actor, Request $request): Response
     {
-        return $this->answer($request, function () use ($request): array {
+        return $this->answer($request, function () use ($actor, $request): array {
             $arrival = $this->arrivals->begin(
                 $request->request->getString('name'),
                 $request->request->getInt('bytes'),
                 $request->request->getInt('modified'),
-                $this->owner($request),
+                self::owner($actor),
                 null === $request->request->get('sha256') ? null : $request->request->getString('sha256'),
             );
 
@@ -109,11 +113,11 @@ final class ImportController extends AbstractController
 
     /** A piece of it; the last one completes it. */
     #[Route('/import/{code}/{at}', name: 'import_piece', requirements: ['code' => Codes::PATTERN, 'at' => '\d{1,15}'], methods: ['PUT'])]
-    public function piece(string $code, int $at, Request $request): Response
+    public function piece(Actor $actor, string $code, int $at, Request $request): Response
     {
-        return $this->answer($request, function () use ($code, $at, $request): array {
+        return $this->answer($request, function () use ($actor, $code, $at, $request): array {
             $arrival = $this->arrivals->byCode($code);
-            if (null === $arrival || ArrivalState::Coming !== $arrival->state || !hash_equals($arrival->owner, $this->owner($request))) {
+            if (null === $arrival || ArrivalState::Coming !== $arrival->state || !hash_equals($arrival->owner, self::owner($actor))) {
                 throw new UnusableFile('exchange.file_is_not_coming');
             }
             $there = $this->arrivals->add($arrival, $at, $request->getContent(true), $request->headers->get('X-Piece-Sha256'));
@@ -125,17 +129,10 @@ final class ImportController extends AbstractController
         });
     }
 
-    /** Tells the sessions apart that hand files in. */
-    private function owner(Request $request): string
+    /** Tells the people apart that hand files in. */
+    private static function owner(Actor $actor): string
     {
-        $session = $request->getSession();
-        $owner = $session->get('hands-in');
-        if (!\is_string($owner)) {
-            $owner = bin2hex(random_bytes(32));
-            $session->set('hands-in', $owner);
-        }
-
-        return $owner;
+        return hash('sha256', $actor->name);
     }
 
     /**

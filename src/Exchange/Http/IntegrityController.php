@@ -11,6 +11,8 @@ use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Catalogue\HoldingsTotals;
 use Ypomna\App\Exchange\Message\VerifyHoldings;
 use Ypomna\App\Exchange\Verifier;
@@ -19,6 +21,7 @@ use Ypomna\App\Store\LedgerMirror;
 use Ypomna\App\Store\MirroredLedger;
 
 /** Whether the holdings are what they were, and the ledger that says so. */
+#[Allow(Right::Read)]
 final class IntegrityController extends AbstractController
 {
     private const STOP_POLLING = 286;
@@ -37,6 +40,7 @@ final class IntegrityController extends AbstractController
         );
     }
 
+    #[Allow(Right::Guard)]
     #[Route('/integrity/verify', name: 'integrity_verify', methods: ['POST'])]
     #[IsCsrfTokenValid('verify')]
     public function verify(Request $request, MessageBusInterface $bus): Response

@@ -9,6 +9,8 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Liveness\CheckQueue;
 use Ypomna\App\Liveness\CheckRepository;
 use Ypomna\App\Liveness\Value\LiveState;
@@ -16,6 +18,7 @@ use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Url;
 
 /** How an address stands on the web today, and how it stood at each check. */
+#[Allow(Right::Read)]
 final class LiveController extends AbstractController
 {
     private const STOP_POLLING = 286;
@@ -24,6 +27,7 @@ final class LiveController extends AbstractController
     {
     }
 
+    #[Allow(Right::Keep)]
     #[Route('/live', name: 'live_check', methods: ['POST'])]
     #[IsCsrfTokenValid('live')]
     public function check(Request $request): Response

@@ -8,6 +8,8 @@ use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
 use Symfony\Component\HttpFoundation\HeaderUtils;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Liveness\Lifetimes;
 use Ypomna\App\Liveness\SurvivalDrawing;
 use Ypomna\App\Liveness\Value\HeldLife;
@@ -16,6 +18,7 @@ use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Liveness\Lifetime;
 
 /** How much of what is held is still alive: as a whole, by host, by year of the first capture. */
+#[Allow(Right::Read)]
 final class SurvivalController extends AbstractController
 {
     /** Groups of each kind that are drawn, those with the most addresses. */

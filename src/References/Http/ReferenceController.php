@@ -10,6 +10,8 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Liveness\CheckRepository;
 use Ypomna\App\Liveness\Value\CheckLine;
 use Ypomna\App\References\DraftStorage;
@@ -23,6 +25,7 @@ use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Citation\UnreadableDraft;
 
 /** All references of a document at once: how they stand, what is held of them, and the document repaired. */
+#[Allow(Right::Read)]
 final class ReferenceController extends AbstractController
 {
     private const STOP_POLLING = 286;
@@ -40,6 +43,7 @@ final class ReferenceController extends AbstractController
         return $this->lists();
     }
 
+    #[Allow(Right::Keep)]
     #[Route('/references', name: 'reference_begin', methods: ['POST'])]
     #[IsCsrfTokenValid('references')]
     public function begin(Actor $actor, Request $request): Response
@@ -89,6 +93,7 @@ final class ReferenceController extends AbstractController
         );
     }
 
+    #[Allow(Right::Keep)]
     #[Route('/references/{code}', name: 'reference_act', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
     #[IsCsrfTokenValid('references')]
     public function act(Actor $actor, ReferenceList $list, Request $request): Response

@@ -11,6 +11,8 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\References\CitationWriter;
 use Ypomna\App\References\DraftStorage;
 use Ypomna\App\References\Entity\ReferenceList;
@@ -23,6 +25,7 @@ use Ypomna\Core\Citation\DraftReferences;
 use Ypomna\Core\Citation\UnreadableDraft;
 
 /** What is to be had of the references of a document: the document itself, a table, citations. */
+#[Allow(Right::Read)]
 final class ReferenceDownloadController extends AbstractController
 {
     public function __construct(private readonly ReferenceLists $lists, private readonly DraftStorage $storage)

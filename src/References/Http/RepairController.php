@@ -10,6 +10,8 @@ use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
 use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\References\DraftRepair;
 use Ypomna\App\References\Entity\ReferenceList;
 use Ypomna\App\References\ReferenceLists;
@@ -24,6 +26,7 @@ use Ypomna\Core\Citation\UnreadableDraft;
 use function Symfony\Component\Translation\t;
 
 /** The document given back, with references led to where the page can still be read. */
+#[Allow(Right::Read)]
 final class RepairController extends AbstractController
 {
     public function __construct(
@@ -47,6 +50,7 @@ final class RepairController extends AbstractController
         );
     }
 
+    #[Allow(Right::Keep)]
     #[Route('/references/{code}/repair', name: 'reference_settle', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
     #[IsCsrfTokenValid('references')]
     public function choose(Viewer $viewer, ReferenceList $list, Request $request): Response

@@ -11,6 +11,7 @@ use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\HttpKernel\Attribute\AsController;
 use Symfony\Contracts\Translation\TranslatorInterface;
 use Twig\Environment;
+use Ypomna\App\Access\OpenToAnybody;
 use Ypomna\App\Replay\CatalogueHoldings;
 use Ypomna\App\Replay\HostNames;
 use Ypomna\App\Replay\PageAnswers;
@@ -22,6 +23,7 @@ use Ypomna\App\Shared\Viewer;
 
 /** Hands requests for archived pages to who answers them. */
 #[AsController]
+#[OpenToAnybody]
 final readonly class PageController
 {
     private PageAnswers $answers;

@@ -8,6 +8,8 @@ use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Catalogue\CaptureParts;
 use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
@@ -23,6 +25,7 @@ use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\Url;
 
 /** A capture at its permanent address: our window around the walled-in page. */
+#[Allow(Right::Read)]
 final class ReadController extends AbstractController
 {
     public function __construct(

@@ -9,6 +9,7 @@ use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Ypomna\App\People\DemoPeople;
 use Ypomna\App\Ui\Demo\DemoCaptures;
 use Ypomna\App\Ui\Demo\DemoClock;
 use Ypomna\App\Ui\Demo\DemoWork;
@@ -21,6 +22,7 @@ final class DemoLoadCommand extends Command
         private readonly DemoClock $clock,
         private readonly DemoCaptures $captures,
         private readonly DemoWork $work,
+        private readonly DemoPeople $people,
         #[Autowire('%env(default::YPOMNA_MODE)%')] private readonly ?string $mode,
     ) {
         parent::__construct();
@@ -37,6 +39,7 @@ final class DemoLoadCommand extends Command
 
             return Command::FAILURE;
         }
+        $this->people->make();
         $day = $this->clock->now();
         try {
             $captures = $this->captures->load();

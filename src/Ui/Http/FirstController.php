@@ -7,12 +7,16 @@ namespace Ypomna\App\Ui\Http;
 use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\OpenToAnybody;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Replay\FetchMetadataGuard;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Ui\FirstView;
 
 /** The first screen: one box, and what was kept last. */
+#[Allow(Right::Read)]
 final class FirstController extends AbstractController
 {
     #[Route('/', name: 'first', methods: ['GET'])]
@@ -21,6 +25,7 @@ final class FirstController extends AbstractController
         return $this->render('ui/first.html.twig', $view->view($actor, $viewer));
     }
 
+    #[OpenToAnybody]
     #[Route('/health', name: 'health', defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
     public function health(): Response
     {

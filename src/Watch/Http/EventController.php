@@ -10,11 +10,14 @@ use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
 use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Watch\Value\EventLine;
 use Ypomna\App\Watch\WatchEvents;
 use Ypomna\App\Watch\WatchRequests;
 
 /** What watches told, newest first; the same as a feed. */
+#[Allow(Right::Read)]
 final class EventController extends AbstractController
 {
     public function __construct(private readonly WatchEvents $events, private readonly WatchRequests $watches)
@@ -41,6 +44,7 @@ final class EventController extends AbstractController
         );
     }
 
+    #[Allow(Right::Keep)]
     #[Route('/events', name: 'events_seen', methods: ['POST'])]
     #[IsCsrfTokenValid('events')]
     public function seen(Request $request): Response

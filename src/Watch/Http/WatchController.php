@@ -11,6 +11,8 @@ use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
 use Symfony\Contracts\Translation\TranslatableInterface;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\NewestFirst;
@@ -29,6 +31,7 @@ use Ypomna\Core\Recurrence\InvalidCondition;
 use function Symfony\Component\Translation\t;
 
 /** Pages that are checked again by themselves. */
+#[Allow(Right::Read)]
 final class WatchController extends AbstractController
 {
     public function __construct(
@@ -49,6 +52,7 @@ final class WatchController extends AbstractController
         return $this->list(['target' => $request->query->getString('of'), 'scope' => $request->query->getString('scope', 'address')]);
     }
 
+    #[Allow(Right::Keep)]
     #[Route('/watches', name: 'watch_begin', methods: ['POST'])]
     #[IsCsrfTokenValid('watch')]
     public function begin(Actor $actor, Request $request): Response
@@ -66,6 +70,7 @@ final class WatchController extends AbstractController
         return $this->redirectToRoute('watch', ['code' => $watch->code], Response::HTTP_SEE_OTHER);
     }
 
+    #[Allow(Right::Keep)]
     #[Route('/watches/settings', name: 'watch_settings', methods: ['POST'])]
     #[IsCsrfTokenValid('watch')]
     public function settings(Request $request): Response
@@ -102,6 +107,7 @@ final class WatchController extends AbstractController
         return $this->shown($this->found($code), $request);
     }
 
+    #[Allow(Right::Keep)]
     #[Route('/watches/{code}', name: 'watch_change', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
     #[IsCsrfTokenValid('watch')]
     public function change(string $code, Request $request): Response

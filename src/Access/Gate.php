@@ -1,0 +1,28 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Access;
+
+use Ypomna\App\Shared\Role;
+use Ypomna\App\Shared\Viewer;
+
+/** Decides who may do what. Nothing else in the house asks for a role. */
+final class Gate
+{
+    public function may(Viewer $viewer, Right $right): bool
+    {
+        if ($viewer->isSystem()) {
+            return true;
+        }
+
+        return match ($viewer->role) {
+            null => false,
+            Role::Reader => Right::Read === $right,
+            Role::Keeper => Right::Read === $right || Right::Keep === $right,
+            Role::Custodian => Right::Administer !== $right,
+            // Whoever runs the house does not see what is confidential by that alone.
+            Role::Administrator => Right::Guard !== $right,
+        };
+    }
+}

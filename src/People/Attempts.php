@@ -1,0 +1,91 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\People;
+
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Symfony\Component\RateLimiter\RateLimiterFactoryInterface;
+
+/**
+ * Counts attempts to sign in. Each is counted before it is looked at, so that many at once count too; a name that nobody has counts as one
+ * that somebody has.
+ */
+final readonly class Attempts
+{
+    public function __construct(
+        #[Autowire(service: 'limiter.sign_in')] private RateLimiterFactoryInterface $both,
+        #[Autowire(service: 'limiter.sign_in_name')] private RateLimiterFactoryInterface $name,
+        #[Autowire(service: 'limiter.sign_in_network')] private RateLimiterFactoryInterface $network,
+        #[Autowire(service: 'limiter.second_step')] private RateLimiterFactoryInterface $codes,
+        #[Autowire(service: 'limiter.second_step_day')] private RateLimiterFactoryInterface $codesOfDay,
+        #[Autowire(service: 'limiter.ask_reset')] private RateLimiterFactoryInterface $resets,
+        #[Autowire(service: 'limiter.throttled_note')] private RateLimiterFactoryInterface $notes,
+    ) {
+    }
+
+    /** @throws TooManyAttempts */
+    public function password(string $typedName, string $ip): void
+    {
+        $name = self::plain($typedName);
+        $network = self::networkOf($ip);
+        $this->count([[$this->both, $name.' '.$network], [$this->name, $name], [$this->network, $network]]);
+    }
+
+    /** Somebody was let in: their own slips are forgotten, what others tried from there is not. */
+    public function succeeded(string $typedName, string $ip): void
+    {
+        $this->both->create(hash('sha256', self::plain($typedName).' '.self::networkOf($ip)))->reset();
+    }
+
+    /** @throws TooManyAttempts */
+    public function code(int $person): void
+    {
+        $this->count([[$this->codes, 'person '.$person], [$this->codesOfDay, 'person '.$person]]);
+    }
+
+    public function codeSucceeded(int $person): void
+    {
+        $this->codes->create(hash('sha256', 'person '.$person))->reset();
+    }
+
+    /** @throws TooManyAttempts */
+    public function reset(string $ip): void
+    {
+        $this->count([[$this->resets, self::networkOf($ip)]]);
+    }
+
+    /**
+     * @param list<array{RateLimiterFactoryInterface, string}> $counters
+     *
+     * @throws TooManyAttempts
+     */
+    private function count(array $counters): void
+    {
+        $until = null;
+        $refused = '';
+        foreach ($counters as [$counter, $key]) {
+            $limit = $counter->create(hash('sha256', $key))->consume();
+            if (!$limit->isAccepted()) {
+                $until = max($until, $limit->getRetryAfter()->getTimestamp());
+                $refused = $key;
+            }
+        }
+        if (null !== $until) {
+            throw new TooManyAttempts(max(1, $until - time()), $this->notes->create(hash('sha256', $refused))->consume()->isAccepted());
+        }
+    }
+
+    private static function plain(string $typedName): string
+    {
+        return mb_strtolower(mb_scrub(trim(substr($typedName, 0, 500))));
+    }
+
+    /** An address of version 6 belongs to a network of one house (RFC 6177). */
+    private static function networkOf(string $ip): string
+    {
+        $bytes = (string) @inet_pton($ip);
+
+        return 16 === \strlen($bytes) ? bin2hex(substr($bytes, 0, 8)) : $ip;
+    }
+}

@@ -1,0 +1,81 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\People;
+
+use Psr\Clock\ClockInterface;
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Symfony\Component\Mailer\MailerInterface;
+use Symfony\Component\Messenger\Attribute\AsMessageHandler;
+use Symfony\Component\Mime\Address;
+use Symfony\Component\Mime\Email;
+use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
+use Symfony\Contracts\Translation\TranslatorInterface;
+use Twig\Environment;
+use Ypomna\App\People\Message\SendReset;
+
+/** Mails to people: invitations, and links for a new password. */
+final readonly class PeopleMail
+{
+    public function __construct(
+        private PersonRepository $people,
+        private OnceLinks $links,
+        private PeopleLog $log,
+        private MailerInterface $mailer,
+        private Environment $twig,
+        private TranslatorInterface $translator,
+        private UrlGeneratorInterface $routes,
+        private ClockInterface $realTime,
+        #[Autowire('%env(MAIL_FROM)%')] private string $from,
+        #[Autowire('%env(MAILER_DSN)%')] private string $mailerDsn,
+    ) {
+    }
+
+    /** Whether mail goes anywhere at all. */
+    public function isSent(): bool
+    {
+        return !str_starts_with($this->mailerDsn, 'null:');
+    }
+
+    #[AsMessageHandler]
+    public function sendReset(SendReset $message): void
+    {
+        $person = $this->people->named($message->typed);
+        $found = null === $person || $person->isClosed() ? $this->people->byMail(trim($message->typed)) : [$person];
+        foreach ($found as $one) {
+            if (null !== $one->mail) {
+                $this->log->note(LoggedAct::ResetAsked, $one->name);
+                $this->send($one->mail, $this->translator->trans('people.mail_reset_subject'), 'people/mail_reset.txt.twig', [
+                    'name' => $one->name, 'address' => $this->address($this->links->reset('', $one)),
+                ]);
+            }
+        }
+    }
+
+    public function invite(string $mail, string $by, string $address): void
+    {
+        $this->send($mail, $this->translator->trans('people.mail_invitation_subject'), 'people/mail_invitation.txt.twig', [
+            'by' => $by, 'address' => $address,
+        ]);
+    }
+
+    /** Where a link that is used once leads. */
+    public function address(string $key): string
+    {
+        return $this->routes->generate('sign_in_link', ['key' => $key], UrlGeneratorInterface::ABSOLUTE_URL);
+    }
+
+    /** Where the demo lets whoever has this address in as its investigator. */
+    public function demoAddress(string $key): string
+    {
+        return $this->routes->generate('sign_in_demo', ['key' => $key], UrlGeneratorInterface::ABSOLUTE_URL);
+    }
+
+    /** @param array<string, string> $values */
+    private function send(string $mail, string $subject, string $template, array $values): void
+    {
+        $this->mailer->send((new Email())->from(new Address($this->from, 'Ypomna'))->to($mail)->date($this->realTime->now())
+            ->subject($subject)->text($this->twig->render($template, $values)));
+    }
+}

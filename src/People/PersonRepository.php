@@ -1,0 +1,74 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\People;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Ypomna\App\People\Entity\Person;
+use Ypomna\App\Shared\KnownPeople;
+use Ypomna\App\Shared\Role;
+use Ypomna\App\Shared\Viewer;
+use Ypomna\Core\Account\PersonName;
+
+/** The people of this house. */
+final readonly class PersonRepository implements KnownPeople
+{
+    public function __construct(private EntityManagerInterface $entities)
+    {
+    }
+
+    /** By a name as somebody typed it; closed people too. */
+    public function named(string $typed): ?Person
+    {
+        $name = PersonName::of($typed);
+
+        return null === $name ? null : $this->entities->getRepository(Person::class)->findOneBy(['name' => $name]);
+    }
+
+    public function byId(int $id): ?Person
+    {
+        return $this->entities->find(Person::class, $id);
+    }
+
+    public function byCode(string $code): ?Person
+    {
+        return $this->entities->getRepository(Person::class)->findOneBy(['code' => $code]);
+    }
+
+    /** @return list<Person> whoever has that address and is not closed */
+    public function byMail(string $mail): array
+    {
+        return $this->entities->getRepository(Person::class)->findBy(['mail' => $mail, 'closedAt' => null], ['id' => 'ASC'], 20);
+    }
+
+    /** @return list<Person> by name */
+    public function all(): array
+    {
+        return $this->entities->getRepository(Person::class)->findBy([], ['name' => 'ASC']);
+    }
+
+    public function hasAny(): bool
+    {
+        return null !== $this->entities->getRepository(Person::class)->findOneBy([]);
+    }
+
+    /** Whether an administrator would be left without that one. */
+    public function hasOtherAdministrator(Person $person): bool
+    {
+        foreach ($this->entities->getRepository(Person::class)->findBy(['role' => Role::Administrator, 'closedAt' => null]) as $one) {
+            if ($one->id !== $person->id) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    public function viewer(string $name): Viewer
+    {
+        $person = $this->named($name);
+
+        return null === $person || $person->isClosed() ? Viewer::nobody() : Viewer::person($person->name, $person->role);
+    }
+}
