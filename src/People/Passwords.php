@@ -45,7 +45,7 @@ final readonly class Passwords
         $kept = null === $person || $person->isClosed() ? null : $person->password;
         $typed = substr($password, 0, PasswordRule::MOST_BYTES);
         if (null === $kept) {
-            $this->hasher->hash($typed);
+            $this->hasher->hash('' === $typed ? '-' : $typed);
 
             return false;
         }
