@@ -1,5 +1,6 @@
 import { defineConfig } from '@playwright/test';
 import { engine } from './tests/Browser/engine.mjs';
+import { stateFile } from './tests/Browser/sign-in.mjs';
 
 // The tests of the interface run against a demo that is up already, and write into it; bin/test starts one of its own. Without
 // being told which, they would take the installation at the usual port.
@@ -11,6 +12,7 @@ if (!process.env.YPOMNA_BASE || !process.env.YPOMNA_DATA) {
 }
 export default defineConfig({
   testDir: 'tests/Browser',
+  globalSetup: './tests/Browser/sign-in.mjs',
   testIgnore: process.env.YPOMNA_WITHOUT ? new RegExp(`(?:${process.env.YPOMNA_WITHOUT})\\.spec`) : [],
   outputDir: 'test-results',
   reporter: [['list']],
@@ -19,6 +21,7 @@ export default defineConfig({
   expect: { timeout: 10_000 },
   use: {
     baseURL: process.env.YPOMNA_BASE,
+    storageState: process.env.YPOMNA_BASE === 'none' ? undefined : stateFile,
     browserName: 'chromium',
     viewport: { width: 1280, height: 800 },
     timezoneId: 'Europe/Athens',

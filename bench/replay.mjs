@@ -7,6 +7,7 @@ import { createServer, request as ask } from 'node:http';
 import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { fileURLToPath } from 'node:url';
+import { signedIn } from '../tests/Browser/sign-in.mjs';
 
 const root = fileURLToPath(new URL('..', import.meta.url)),
   rounds = Number(process.argv[2] ?? 5),
@@ -78,8 +79,14 @@ try {
     env: { ...process.env, YPOMNA_DATA: folder + '/data' },
     stdio: 'ignore',
   });
+  execFileSync('php', [root + 'bin/ypomna', 'person:add', 'The Tester', '--role', 'keeper', '--password-stdin'], {
+    env: { ...process.env, YPOMNA_DATA: folder + '/data' },
+    input: 'what nobody guesses',
+  });
+  const state = await signedIn(`http://localhost:${port}`, 'The Tester', 'what nobody guesses'),
+    asked = { headers: { Cookie: state.cookies.map(({ name, value }) => `${name}=${value}`).join('; ') } };
   const took = async (address, inFrame) => {
-    const context = await browser.newContext();
+    const context = await browser.newContext({ storageState: state });
     const page = await context.newPage();
     await page.goto(address, { waitUntil: 'load' });
     const where = inFrame ? await (await page.locator('#page').elementHandle()).contentFrame() : page.mainFrame();
@@ -92,7 +99,7 @@ try {
     return [load, first];
   };
   for (const [n, name] of Object.keys(kinds).entries()) {
-    const found = await fetch(`http://localhost:${port}/find?q=${encodeURIComponent('http://lantern.test/' + n + '/')}`);
+    const found = await fetch(`http://localhost:${port}/find?q=${encodeURIComponent('http://lantern.test/' + n + '/')}`, asked);
     const code = (await found.text()).match(/\/c\/([2-9a-z]{12})/)[1];
     const lived = [],
       replayed = [],
@@ -110,7 +117,7 @@ try {
     );
   }
   // First byte of the large page, without a browser that works beside it.
-  const found = await (await fetch(`http://localhost:${port}/find?q=${encodeURIComponent('http://lantern.test/0/')}`)).text();
+  const found = await (await fetch(`http://localhost:${port}/find?q=${encodeURIComponent('http://lantern.test/0/')}`, asked)).text();
   const host = `http.lantern.test.${found.match(/\/c\/([2-9a-z]{12})/)[1]}.localhost:${port}`,
     times = [];
   for (let i = 0; i < 120; i++) {

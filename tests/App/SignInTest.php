@@ -101,10 +101,10 @@ final class SignInTest extends AppTestCase
         self::assertSame(429, $this->try('Ilse Varga', self::PASSWORD));
         self::assertSame($throttled, strip_tags($this->body()));
         // Somebody that there is not is held up in the same way, and others are not.
-        for ($i = 0; $i < 11; ++$i) {
-            $status = $this->try('Nobody At All', 'guess '.$i);
+        for ($i = 0; $i < 10; ++$i) {
+            $this->try('Nobody At All', 'guess '.$i);
         }
-        self::assertSame(429, $status);
+        self::assertSame(429, $this->try('Nobody At All', 'guess'));
         $this->person('Tomas Okoye', Role::Custodian, self::PASSWORD);
         self::assertLessThanOrEqual(25, \count($this->log()), 'Attempts do not fill the log.');
     }
@@ -115,7 +115,8 @@ final class SignInTest extends AppTestCase
         $statuses = [];
         for ($i = 0; $i < 60; ++$i) {
             $this->client->request(
-                'POST', '/sign-in', ['_token' => $token, 'name' => 'Ilse Varga', 'password' => 'guess'], server: ['REMOTE_ADDR' => '10.0.1.'.$i],
+                'POST', '/sign-in', ['_token' => $token, 'name' => 'Ilse Varga', 'password' => 'guess'],
+                server: ['REMOTE_ADDR' => '10.0.1.'.$i],
             );
             $statuses[] = $this->answered();
         }
@@ -298,11 +299,11 @@ final class SignInTest extends AppTestCase
     public function testSwitchingItOffWantsThePassword(): void
     {
         $this->switchSecondStepOn();
-        $form = $this->client->request('GET', '/me')->filter('form[action="/me/recovery"]')->form();
+        $token = $this->client->request('GET', '/me')->filter('form[action="/me/recovery"] [name=_token]')->attr('value');
         $uri = 'http://'.self::HOST.'/me/second-step/end';
-        $this->client->request('POST', $uri, ['_token' => $form->get('_token')->getValue(), 'password' => 'not it']);
+        $this->client->request('POST', $uri, ['_token' => $token, 'password' => 'not it']);
         self::assertSame(422, $this->answered());
-        $this->client->request('POST', $uri, ['_token' => $form->get('_token')->getValue(), 'password' => self::PASSWORD]);
+        $this->client->request('POST', $uri, ['_token' => $token, 'password' => self::PASSWORD]);
         self::assertSame(303, $this->answered());
         $this->signOut();
         $this->try('Ilse Varga', self::PASSWORD);
@@ -323,7 +324,9 @@ final class SignInTest extends AppTestCase
         }
         self::assertSame($said[0], $said[1]);
         $waiting = self::service(Connection::class)->fetchFirstColumn('SELECT body FROM queue_message');
-        self::assertCount(2, array_filter($waiting, static fn (mixed $body): bool => \is_string($body) && str_contains($body, 'SendReset')));
+        self::assertCount(
+            2, array_filter($waiting, static fn (mixed $body): bool => \is_string($body) && str_contains($body, 'SendReset')),
+        );
         self::service(PeopleMail::class)->sendReset(new SendReset('ilse@watchdog.test'));
         self::assertEmailCount(1);
         $mail = self::getMailerMessage();
@@ -408,7 +411,8 @@ final class SignInTest extends AppTestCase
     {
         $this->signIn('Bram Hollis', Role::Administrator);
         $crawler = $this->client->request('GET', '/people');
-        $row = $crawler->filter('table.people tbody tr')->reduce(static fn (Crawler $one): bool => str_contains($one->text(), 'Bram Hollis'));
+        $row = $crawler->filter('table.people tbody tr')
+            ->reduce(static fn (Crawler $one): bool => str_contains($one->text(), 'Bram Hollis'));
         foreach ([['act' => 'close'], ['act' => 'role', 'role' => 'reader']] as $act) {
             $this->client->request('POST', (string) $row->filter('form')->attr('action'), $act + [
                 '_token' => $row->filter('[name=_token]')->attr('value'),
@@ -461,7 +465,8 @@ final class SignInTest extends AppTestCase
             $acts = $crawler->filter('form[method=post]')->each(static fn (Crawler $form): string => (string) $form->attr('action'));
             $own = array_filter($acts, static fn (string $act): bool => !str_starts_with($act, '/me') && '/sign-out' !== $act);
             self::assertSame([], $own, $path);
-            foreach (array_unique($crawler->filter('a[href^="/"]')->each(static fn (Crawler $a): string => (string) $a->attr('href'))) as $link) {
+            $links = $crawler->filter('a[href^="/"]')->each(static fn (Crawler $a): string => (string) $a->attr('href'));
+            foreach (array_unique($links) as $link) {
                 $this->get($link);
                 self::assertNotSame(403, $this->answered(), $path.' offers '.$link);
             }

@@ -51,7 +51,8 @@ final class Messages
                 $this->fault($place, $text, $at, 'put together');
             }
         }
-        foreach (self::found("~(?:throw new \\w+|new (?:Explanation|self|\\w+Failed)|parent::__construct)\\(\\s*'(".self::KEY.")'~", $text) as [$match, $at]) {
+        $thrown = '(?:throw new \w+|new (?:Explanation|self|\w+Failed)|parent::__construct)';
+        foreach (self::found("~{$thrown}\\(\\s*'(".self::KEY.")'~", $text) as [$match, $at]) {
             $this->key((string) preg_replace("~^.*'([^']*)'$~s", '$1', $match), $place, $text, $at);
         }
         foreach (self::found("~->word\\([^;]*?,\\s*'([a-z.]+)'~", $text) as [$match]) {

@@ -4,10 +4,13 @@ declare(strict_types=1);
 
 namespace Ypomna\Tests\Support;
 
+use Symfony\Component\Process\Process;
+
 /** The whole installation as a person starts it, in a data folder and on ports of its own. */
 final class Stack
 {
     private ?\PDO $database = null;
+    private ?string $cookie = null;
     public readonly int $port;
 
     /**
@@ -48,6 +51,61 @@ final class Stack
     public function ypomna(string ...$words): array
     {
         return self::run(['php', self::root().'/bin/ypomna', ...array_values($words)], ['YPOMNA_DATA' => $this->data]);
+    }
+
+    /** What a request of somebody who has signed in carries: a custodian that the test has made. */
+    public function cookie(): string
+    {
+        return $this->cookie ??= $this->signIn('The Tester', 'custodian', 'what nobody guesses');
+    }
+
+    /** @return string a header field */
+    public function signIn(string $name, string $role, #[\SensitiveParameter] string $password): string
+    {
+        $add = new Process(
+            ['php', self::root().'/bin/ypomna', 'person:add', $name, '--role', $role, '--password-stdin'], self::root(),
+            ['YPOMNA_DATA' => $this->data], $password."\n",
+        );
+        $add->mustRun();
+        [$form, $fields] = $this->asked('/sign-in');
+        if (1 !== preg_match('/name="_token" value="([^"]+)"/', $form, $m)) {
+            throw new \RuntimeException('There is no form to sign in by: '.substr($form, 0, 500));
+        }
+        $typed = http_build_query(['_token' => $m[1], 'name' => $name, 'password' => $password]);
+        [$said, $fields] = $this->asked('/sign-in', 'POST', self::cookieOf($fields), $typed);
+        if ([] === preg_grep('~^HTTP/1\.1 303~', $fields)) {
+            throw new \RuntimeException($name.' was not let in: '.substr($said, 0, 2_000));
+        }
+
+        return self::cookieOf($fields);
+    }
+
+    /** What a page of the application says to the custodian. */
+    public function page(string $path): string
+    {
+        return $this->asked($path, 'GET', $this->cookie())[0];
+    }
+
+    /** @return array{string, list<string>} body, and status line and header fields */
+    private function asked(string $path, string $method = 'GET', string $cookie = '', string $body = ''): array
+    {
+        $fields = ['Content-Type: application/x-www-form-urlencoded', 'Connection: close', ...('' === $cookie ? [] : [$cookie])];
+        $said = @file_get_contents("http://localhost:{$this->port}{$path}", false, stream_context_create(['http' => [
+            'method' => $method, 'content' => $body, 'ignore_errors' => true, 'follow_location' => 0, 'timeout' => 60, 'header' => $fields,
+        ]]));
+
+        return [(string) $said, $http_response_header];
+    }
+
+    /** @param list<string> $fields */
+    private static function cookieOf(array $fields): string
+    {
+        $cookie = '';
+        foreach ($fields as $field) {
+            $cookie = 1 === preg_match('~^Set-Cookie: (ypomna=[^;]+)~i', $field, $m) ? $m[1] : $cookie;
+        }
+
+        return 'Cookie: '.$cookie;
     }
 
     /**

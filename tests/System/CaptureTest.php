@@ -249,7 +249,7 @@ final class CaptureTest extends TestCase
         );
         self::assertSame(self::only($first, 'response', $revisits[0]['uri'])['body'], $read);
         file_put_contents(
-            self::$stack->data.'/whole.warc.gz', (string) file_get_contents('http://localhost:'.self::$stack->port.'/c/'.$code.'/warc'),
+            self::$stack->data.'/whole.warc.gz', self::$stack->page('/c/'.$code.'/warc'),
         );
         $whole = self::records(self::$stack->data.'/whole.warc.gz');
         self::assertSame($second, \array_slice($whole, 0, \count($second)));

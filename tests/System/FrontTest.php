@@ -52,7 +52,7 @@ final class FrontTest extends TestCase
         $open = [];
         foreach (['/raw', '/warc'] as $what) {
             for ($n = 0; $n < 16; ++$n) {
-                $open[] = self::ask('/c/'.self::$code.$what);
+                $open[] = self::ask('/c/'.self::$code.$what, null, self::$stack->cookie()."\r\n");
             }
         }
         // All of them have had the time to take a process each, were they given one.
@@ -80,7 +80,7 @@ final class FrontTest extends TestCase
 
     public function testItIsGivenWholeToWhoeverReads(): void
     {
-        $said = (string) stream_get_contents(self::ask('/c/'.self::$code.'/raw'));
+        $said = (string) stream_get_contents(self::ask('/c/'.self::$code.'/raw', null, self::$stack->cookie()."\r\n"));
         [$head, $body] = explode("\r\n\r\n", $said, 2);
         self::assertStringContainsString('200 OK', $head);
         self::assertSame(12_000_003, \strlen($body));

@@ -28,7 +28,11 @@ final class StartTest extends TestCase
         self::assertSame(0, $status, $said);
         self::assertStringContainsString('Ypomna runs at http://localhost:'.$this->stack->port.'/', $said);
         self::assertStringNotContainsString('stand-in', $said);
-        self::assertStringContainsString('Nothing is captured yet.', $this->get('/'));
+        // Whoever has started it can become its first person; nobody else gets in.
+        self::assertSame(1, preg_match('~^Nobody can sign in yet\..* http://localhost:\d+(/sign-in/link/[\w-]{43})$~m', $said, $m), $said);
+        self::assertStringContainsString('Become the administrator', $this->get($m[1]));
+        self::assertStringContainsString('bin/start prints a link', $this->get('/'));
+        self::assertStringContainsString('Nothing is captured yet.', $this->stack->page('/'));
         [$status, $said] = $this->stack->ypomna('standin:clock', '2024-11-12');
         self::assertSame(1, $status);
         self::assertStringContainsString('real time', $said);
@@ -61,8 +65,8 @@ final class StartTest extends TestCase
         self::assertSame(2, $this->stack->ypomna('catalogue:fill', 'many')[0]);
         [$status, $said] = $this->stack->ypomna('catalogue:fill', '2000');
         self::assertSame([0, "2000 captures are in, 400 of them of one address.\n"], [$status, $said]);
-        self::assertStringContainsString('400 captures', $this->get('/find?q=timetable'), 'Words are found.');
-        self::assertStringContainsString('host0.test/folder/page-10', $this->get('/find?q=host0.test/folder/*'));
+        self::assertStringContainsString('400 captures', $this->stack->page('/find?q=timetable'), 'Words are found.');
+        self::assertStringContainsString('host0.test/folder/page-10', $this->stack->page('/find?q=host0.test/folder/*'));
         [$status, $said] = $this->stack->ypomna('catalogue:fill', '2000');
         self::assertSame(1, $status);
         self::assertStringContainsString('not empty', $said);
@@ -75,7 +79,7 @@ final class StartTest extends TestCase
         $this->stack = new Stack($this->stack->data.'/inside', port: $this->stack->port);
         [$status, $said] = $this->stack->start(['--empty']);
         self::assertSame(0, $status, $said);
-        self::assertStringContainsString('Nothing is captured yet.', $this->get('/'));
+        self::assertStringContainsString('Nothing is captured yet.', $this->stack->page('/'));
     }
 
     public function testAPortInUseIsNamed(): void
@@ -133,6 +137,6 @@ final class StartTest extends TestCase
 
     private function get(string $path): string
     {
-        return (string) @file_get_contents('http://127.0.0.1:'.$this->stack->port.$path);
+        return (string) @file_get_contents('http://localhost:'.$this->stack->port.$path);
     }
 }

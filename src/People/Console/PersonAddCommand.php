@@ -53,7 +53,9 @@ final class PersonAddCommand extends Command
                 $line = fgets(\STDIN);
                 $password = false === $line ? '' : rtrim($line, "\r\n");
                 if ('' === $password || \strlen($password) > PasswordRule::MOST_BYTES) {
-                    self::errors($output)->writeln('<error>Standard input has no password in its first line, or one that is too long.</error>');
+                    self::errors($output)->writeln(
+                        '<error>Standard input has no password in its first line, or one that is too long.</error>',
+                    );
 
                     return self::INVALID;
                 }

@@ -39,7 +39,8 @@ final class PersonCloseCommand extends Command
             } else {
                 $this->changes->close($this->current->actor(), $person);
             }
-            $output->writeln(\sprintf('%s is %s now.', $person->name, $person->isClosed() ? 'closed' : 'open'), OutputInterface::OUTPUT_RAW);
+            $state = $person->isClosed() ? 'closed' : 'open';
+            $output->writeln(\sprintf('%s is %s now.', $person->name, $state), OutputInterface::OUTPUT_RAW);
 
             return self::SUCCESS;
         });

@@ -62,7 +62,7 @@ final class SignInController extends AbstractController
             return self::refused($this->shown($to, $name, $e), $e);
         }
 
-        return $isIn ? $this->redirect($to, Response::HTTP_SEE_OTHER) : $this->redirectToRoute('sign_in_code', [], Response::HTTP_SEE_OTHER);
+        return $this->redirect($isIn ? $to : $this->generateUrl('sign_in_code'), Response::HTTP_SEE_OTHER);
     }
 
     #[OpenToAnybody]

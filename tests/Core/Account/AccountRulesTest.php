@@ -34,7 +34,8 @@ final class AccountRulesTest extends TestCase
         yield 'too long' => [str_repeat('é', 101), null];
         yield 'huge' => [str_repeat('a', 1_000_000), null];
         foreach ([
-            '' => 'empty', ' ' => 'blank', '-admin' => 'option', '<b>x</b>' => 'markup', "a\u{202e}b" => 'turned round', "a\u{200b}b" => 'hidden',
+            '' => 'empty', ' ' => 'blank', '-admin' => 'option', '<b>x</b>' => 'markup', "a\u{202e}b" => 'turned round',
+            "a\u{200b}b" => 'hidden',
             "a\0b" => 'nul', "\xff" => 'no text', 'a,b"c' => 'quote', '=1+1' => 'formula',
         ] as $typed => $why) {
             yield $why => [$typed, null];
@@ -50,14 +51,18 @@ final class AccountRulesTest extends TestCase
     /** @return iterable<array{string, PasswordRule|null}> */
     public static function passwords(): iterable
     {
-        foreach (['stern-door-2024', 'correct horse', 'ἀρχεῖον1', 'a7#kkp2!', 'passwords are long', '19284655', str_repeat('ab c', 200)] as $good) {
+        foreach ([
+            'stern-door-2024', 'correct horse', 'ἀρχεῖον1', 'a7#kkp2!', 'passwords are long', '19284655', str_repeat('ab c', 200),
+        ] as $good) {
             yield [$good, null];
         }
         yield ['seven77', PasswordRule::TooShort];
         yield ['', PasswordRule::TooShort];
         yield ['ééééééé', PasswordRule::TooShort];
         yield [str_repeat('abc ', 251), PasswordRule::TooLong];
-        foreach (['password', 'Password1', 'QWERTYUI', 'letmein!!', '12345678', '87654321', 'aaaaaaaa', 'abababab', '!!!admin'] as $common) {
+        foreach ([
+            'password', 'Password1', 'QWERTYUI', 'letmein!!', '12345678', '87654321', 'aaaaaaaa', 'abababab', '!!!admin',
+        ] as $common) {
             yield [$common, PasswordRule::Common];
         }
         yield ['ilsevarga', PasswordRule::LikeTheName];

@@ -82,11 +82,13 @@ final class TimeBasedCodeTest extends TestCase
     /** RFC 4648, clause 10. */
     public function testBase32(): void
     {
-        $vectors = ['' => '', 'f' => 'MY', 'fo' => 'MZXQ', 'foo' => 'MZXW6', 'foob' => 'MZXW6YQ', 'fooba' => 'MZXW6YTB', 'foobar' => 'MZXW6YTBOI'];
+        $vectors = [
+            '' => '', 'f' => 'MY', 'fo' => 'MZXQ', 'foo' => 'MZXW6', 'foob' => 'MZXW6YQ', 'fooba' => 'MZXW6YTB', 'foobar' => 'MZXW6YTBOI',
+        ];
         foreach ($vectors as $bytes => $text) {
-            self::assertSame($text, Base32::encode((string) $bytes));
+            self::assertSame($text, Base32::encode($bytes));
         }
-        self::assertSame('7777'.'A'.str_repeat('A', 3), Base32::encode("\xff\xff\xf0\0\0"));
+        self::assertSame('7777A'.str_repeat('A', 3), Base32::encode("\xff\xff\xf0\0\0"));
     }
 
     public function testTheAddressForATelephoneSaysWhoseItIs(): void
