@@ -20,6 +20,7 @@ final readonly class RouteGuard
     public function __construct(
         private CurrentPerson $person,
         private Gate $gate,
+        private PublicReading $public,
         #[Autowire('%kernel.debug%')] private bool $isDebugged,
     ) {
     }
@@ -35,7 +36,13 @@ final readonly class RouteGuard
         }
         $asked = $event->getAttributes(Allow::class);
         $right = [] === $asked ? null : end($asked)->right;
-        if (null === $right || !$this->gate->may($this->person->viewer(), $right)) {
+        $viewer = $this->person->viewer();
+        if (null === $viewer->name && [] !== $event->getAttributes(InPublic::class) && $this->public->isOn()) {
+            $this->public->count($event->getRequest());
+
+            return;
+        }
+        if (null === $right || !$this->gate->may($viewer, $right)) {
             throw new AccessDeniedException();
         }
         $session = $event->getRequest()->hasSession(true) ? $event->getRequest()->getSession() : null;

@@ -114,7 +114,7 @@ test.describe('every view', () => {
         .subarray(0, 5)
         .toString(),
     ).toBe('%PDF-');
-    expect((await page.request.get(at + '/report.pdf')).status()).toBe(405);
+    expect((await page.request.get(at + '/report.pdf')).status()).toBe(404);
   });
 });
 

@@ -1,4 +1,5 @@
 import { test, expect } from '@playwright/test';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import { accessible } from './accessible.mjs';
 import { framed, lookUp } from './help.mjs';
@@ -58,6 +59,9 @@ test('an address that nobody holds, an archive that does not answer, and one tha
 test('a capture is shown in a page of somebody else, without anything that could be pressed by mistake', async ({ page }) => {
   await lookUp(page, 'http://lantern.test/2025/01/the-seal');
   await page.getByRole('link', { name: 'Read the last capture alive' }).click();
+  const settings = process.env.YPOMNA_DATA + '/ypomna.env',
+    before = readFileSync(settings, 'utf8');
+  writeFileSync(settings, before + 'PUBLIC_READING=on\n');
   const code = await page.getByRole('button', { name: 'Copy the code to embed it in another page' }).getAttribute('data-copy');
   expect(code).toMatch(/^<iframe src="http:\/\/localhost:\d+\/c\/[0-9a-z]{12}\/embed" title="[^"<]*" [^<]*><\/iframe>$/);
   const base = new URL(page.url()).origin;
@@ -70,6 +74,10 @@ test('a capture is shown in a page of somebody else, without anything that could
   await expect(ours.getByText('as it was on')).toBeVisible();
   await expect(ours.locator('button, form, input')).toHaveCount(0);
   await expect(ours.frameLocator('iframe').locator('h1')).toContainText('The seal that was three years old');
+  // Without a public reading room only those who have signed in read, and no page of others can show what they see.
+  writeFileSync(settings, before);
+  await page.reload();
+  await expect(ours.getByText('as it was on')).toHaveCount(0);
   blog.close();
   const refused = await page.request.get(base + '/');
   expect(refused.headers()['content-security-policy']).toContain("frame-ancestors 'none'");

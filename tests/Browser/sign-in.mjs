@@ -9,7 +9,7 @@ export const passwordOf = name => people.find(person => person.name === name).pa
 
 /** Signs somebody in without a browser; gives the state that a browser's context begins with. */
 export async function signedIn(base, name = 'Tomas Okoye', password = passwordOf(name)) {
-  const context = await request.newContext({ baseURL: base });
+  const context = await request.newContext({ baseURL: base, storageState: { cookies: [], origins: [] } });
   const form = await (await context.get('/sign-in')).text();
   const token = /name="_token" value="([^"]+)"/.exec(form)[1];
   const answer = await context.post('/sign-in', { form: { _token: token, name, password, to: '/me' } });

@@ -9,6 +9,7 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\InPublic;
 use Ypomna\App\Access\Right;
 use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\Entity\Capture;
@@ -26,6 +27,7 @@ use Ypomna\Core\Warc\WarcError;
 
 /** Two captures as pictures, and as markup with the headers of their servers. */
 #[Allow(Right::Read)]
+#[InPublic]
 final class AppearanceController extends AbstractController
 {
     private const PAIR = ['one' => Codes::PATTERN, 'other' => Codes::PATTERN];

@@ -9,6 +9,7 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\InPublic;
 use Ypomna\App\Access\Right;
 use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\CaptureRepository;
@@ -55,6 +56,7 @@ final class CompareController extends AbstractController
     }
 
     /** Takes the two that were ticked in a list. */
+    #[InPublic]
     #[Route('/compare', name: 'compare_chosen', methods: ['GET'])]
     public function chosen(Request $request): Response
     {
@@ -74,6 +76,7 @@ final class CompareController extends AbstractController
     }
 
     /** Both pages as they were, with the changes marked in them. */
+    #[InPublic]
     #[Route('/compare/{one}/{other}', name: 'compare', requirements: self::PAIR, methods: ['GET'])]
     public function pages(Viewer $viewer, CapturePair $pair, Request $request): Response
     {
@@ -84,6 +87,7 @@ final class CompareController extends AbstractController
         ]);
     }
 
+    #[InPublic]
     #[Route('/compare/{one}/{other}/text', name: 'compare_text', requirements: self::PAIR, methods: ['GET'])]
     public function text(Viewer $viewer, CapturePair $pair, Request $request): Response
     {
@@ -96,6 +100,7 @@ final class CompareController extends AbstractController
     }
 
     /** A capture and any other one: by its permanent address, or the newest of an address. */
+    #[InPublic]
     #[Route('/compare/any', name: 'compare_any', methods: ['GET'], priority: 1)]
     public function any(Viewer $viewer, Request $request): Response
     {

@@ -14,6 +14,7 @@ use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\Routing\Attribute\Route;
 use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\InPublic;
 use Ypomna\App\Access\Right;
 use Ypomna\App\Catalogue\CaptureParts;
 use Ypomna\App\Catalogue\Entity\Capture;
@@ -34,6 +35,7 @@ use Ypomna\Core\Warc\WarcError;
 
 /** Gives captures out as files. */
 #[Allow(Right::Read)]
+#[InPublic]
 final class DownloadController extends AbstractController
 {
     public function __construct(private readonly Store $store)

@@ -11,6 +11,7 @@ use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
 use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\InPublic;
 use Ypomna\App\Access\Right;
 use Ypomna\App\Catalogue\AddressHistory;
 use Ypomna\App\Catalogue\AddressRepository;
@@ -35,6 +36,7 @@ use Ypomna\Core\Warc\WarcError;
 
 /** The standard protocol for the past of an address (RFC 7089): TimeGate, TimeMap, and captures as they were received. */
 #[Allow(Right::Read)]
+#[InPublic]
 final class MementoController extends AbstractController
 {
     public function __construct(

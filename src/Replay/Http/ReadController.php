@@ -9,6 +9,7 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\InPublic;
 use Ypomna\App\Access\Right;
 use Ypomna\App\Catalogue\CaptureParts;
 use Ypomna\App\Catalogue\CaptureRepository;
@@ -26,6 +27,7 @@ use Ypomna\Core\Address\Url;
 
 /** A capture at its permanent address: our window around the walled-in page. */
 #[Allow(Right::Read)]
+#[InPublic]
 final class ReadController extends AbstractController
 {
     public function __construct(
