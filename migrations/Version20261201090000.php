@@ -6,7 +6,7 @@ namespace Ypomna\Migrations;
 
 use Doctrine\DBAL\Schema\Schema;
 
-/** People, their sessions, links that let somebody in once, and the log of all this. */
+/** People, their sessions, links that let somebody in once, and the log of all this; and who handed in a file or asked for a check. */
 final class Version20261201090000 extends Forward
 {
     public function up(Schema $schema): void
@@ -75,5 +75,7 @@ final class Version20261201090000 extends Forward
                 PRIMARY KEY (id)
             ) ENGINE=InnoDB
             SQL);
+        $this->addSql("ALTER TABLE arrival ADD person VARCHAR(100) NOT NULL DEFAULT '' AFTER code");
+        $this->addSql("ALTER TABLE verification ADD person VARCHAR(100) NOT NULL DEFAULT '' AFTER code");
     }
 }

@@ -6,12 +6,15 @@ namespace Ypomna\App\Archives;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
+use Psr\EventDispatcher\EventDispatcherInterface;
 use Ypomna\App\Archives\Entity\OtherArchive;
 use Ypomna\App\Archives\Value\HeldByArchive;
 use Ypomna\App\Network\Concurrently;
 use Ypomna\App\Network\WebAccess;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\DataFolder;
+use Ypomna\App\Shared\Event\SettingChanged;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Fetch\Ask;
 use Ypomna\Core\Fetch\FailureReason;
@@ -34,6 +37,7 @@ final readonly class OtherArchives
         private WebAccess $web,
         private ClockInterface $clock,
         private DataFolder $folder,
+        private EventDispatcherInterface $events,
     ) {
     }
 
@@ -53,7 +57,7 @@ final readonly class OtherArchives
     /**
      * @throws InvalidArchive
      */
-    public function add(string $name, string $timeGate, string $timeMap): OtherArchive
+    public function add(Actor $by, string $name, string $timeGate, string $timeMap): OtherArchive
     {
         $name = mb_substr(trim((string) preg_replace('/\s+/u', ' ', mb_scrub($name))), 0, 120);
         if ('' === $name) {
@@ -73,13 +77,16 @@ final readonly class OtherArchives
         $this->entities->persist($archive);
         $this->entities->flush();
 
+        $this->events->dispatch(new SettingChanged($by, 'archive: '.$name));
+
         return $archive;
     }
 
-    public function askOrNot(OtherArchive $archive, bool $asked): void
+    public function askOrNot(Actor $by, OtherArchive $archive, bool $asked): void
     {
         $archive->asked = $asked;
         $this->entities->flush();
+        $this->events->dispatch(new SettingChanged($by, ($asked ? 'archive asked: ' : 'archive not asked: ').$archive->name));
     }
 
     /**

@@ -14,6 +14,7 @@ use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Exchange\Entity\Arrival;
 use Ypomna\App\Exchange\Message\ImportFile;
 use Ypomna\App\Exchange\Value\ArrivalState;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\Explanation;
@@ -48,13 +49,14 @@ final readonly class Arrivals
     /**
      * A file that begins to come, or one that its owner had begun and that was broken off. Room for all of it is set aside.
      *
-     * @param string $owner tells who hands it in
+     * @param Actor $by hands it in
      * @param string|null $sha256 of the whole, hex, if that is known
      *
      * @throws UnusableFile
      */
-    public function begin(string $name, int $bytes, int $modified, string $owner, ?string $sha256 = null): Arrival
+    public function begin(Actor $by, string $name, int $bytes, int $modified, ?string $sha256 = null): Arrival
     {
+        $owner = self::owner($by);
         $name = self::plainName($name);
         if ($bytes < 0 || (null !== $sha256 && 1 !== preg_match('/^[0-9a-f]{64}$/D', $sha256))) {
             throw new UnusableFile('exchange.size_or_digest_is_none', ['file' => $name]);
@@ -81,7 +83,7 @@ final readonly class Arrivals
             if (!$this->store->hasRoom($bytes + (is_numeric($reserved) ? (int) $reserved : 0))) {
                 throw new UnusableFile('exchange.no_room_for_file', ['file' => $name]);
             }
-            $arrival = new Arrival(Codes::random(), $name, $bytes, max(0, $modified), $this->clock->now(), $owner, $sha256);
+            $arrival = new Arrival(Codes::random(), $name, $bytes, max(0, $modified), $this->clock->now(), $by->name, $owner, $sha256);
             $this->entities->persist($arrival);
             $this->entities->flush();
         } finally {
@@ -111,6 +113,17 @@ final readonly class Arrivals
         }
 
         return $count;
+    }
+
+    /** Whether that is who hands it in: nobody else goes on with it. */
+    public function isOf(Arrival $arrival, Actor $by): bool
+    {
+        return hash_equals($arrival->owner, self::owner($by));
+    }
+
+    private static function owner(Actor $by): string
+    {
+        return hash('sha256', $by->name);
     }
 
     /** Bytes that have come so far. */
@@ -189,9 +202,10 @@ final readonly class Arrivals
     }
 
     /** A file that a worker will get from elsewhere. */
-    public function expect(string $name): Arrival
+    public function expect(Actor $by, string $name): Arrival
     {
-        $arrival = new Arrival(Codes::random(), self::plainName($name), 0, $this->clock->now()->getTimestamp(), $this->clock->now());
+        $now = $this->clock->now();
+        $arrival = new Arrival(Codes::random(), self::plainName($name), 0, $now->getTimestamp(), $now, $by->name);
         $arrival->state = ArrivalState::Waiting;
         $this->entities->persist($arrival);
         $this->entities->flush();
@@ -241,7 +255,7 @@ final readonly class Arrivals
         $path = $this->path($arrival);
         try {
             @touch($path, $arrival->modified);
-            $taken = $this->importer->file($path);
+            $taken = $this->importer->file($path, new Actor($arrival->person));
             // A large file lets go of everything in between.
             $arrival = $this->entities->find(Arrival::class, $message->arrivalId) ?? $arrival;
             $arrival->sha256 = $taken->sha256;

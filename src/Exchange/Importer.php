@@ -8,6 +8,7 @@ use Ypomna\App\Catalogue\Entity\WarcFile;
 use Ypomna\App\Catalogue\Indexer;
 use Ypomna\App\Compare\Describer;
 use Ypomna\App\Exchange\Value\ImportResult;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Store\Conversion;
 use Ypomna\App\Store\ConversionFailed;
 use Ypomna\App\Store\MirroredLedger;
@@ -34,7 +35,7 @@ final readonly class Importer
     /**
      * @throws UnusableFile
      */
-    public function file(string $path): ImportResult
+    public function file(string $path, Actor $by): ImportResult
     {
         $name = basename($path);
         [$incoming, $sha256] = $this->copy($path, $name);
@@ -63,18 +64,27 @@ final readonly class Importer
         }
 
         return $isWarc
-            ? $this->enter($target, $name, $sha256, $sha256, [])
-            : $this->convert($kind, $target, $stem.'.converted.warc.gz', $path, $sha256);
+            ? $this->enter($target, $name, $sha256, $sha256, ['agent' => $by->name])
+            : $this->convert($kind, $target, $stem.'.converted.warc.gz', $path, $sha256, $by);
     }
 
     /** The original is an accession of its own; what is catalogued is a WARC file that was made from it. */
-    private function convert(FileKind $kind, string $original, string $target, string $given, string $sha256): ImportResult
-    {
+    private function convert(
+        FileKind $kind,
+        string $original,
+        string $target,
+        string $given,
+        string $sha256,
+        Actor $by,
+    ): ImportResult {
         $name = basename($given);
         $accession = $this->ledger->once(
             'file.accession',
             $original,
-            ['sha256' => $sha256, 'bytes' => $this->store->size($original), 'name' => $name, 'kind' => $kind->value],
+            [
+                'sha256' => $sha256, 'bytes' => $this->store->size($original), 'name' => $name, 'kind' => $kind->value,
+                'agent' => $by->name,
+            ],
         );
         if (!$this->store->has($target)) {
             $incoming = $this->store->incoming(bin2hex(random_bytes(8)));
@@ -88,7 +98,7 @@ final readonly class Importer
             $this->store->commit($incoming, $target);
         }
 
-        return $this->enter($target, $name, $sha256, $this->store->digest($target), ['from' => $original]);
+        return $this->enter($target, $name, $sha256, $this->store->digest($target), ['from' => $original, 'agent' => $by->name]);
     }
 
     /**

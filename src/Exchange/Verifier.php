@@ -13,6 +13,7 @@ use Ypomna\App\Catalogue\FileRepository;
 use Ypomna\App\Catalogue\Value\HeldFile;
 use Ypomna\App\Exchange\Entity\Verification;
 use Ypomna\App\Exchange\Message\VerifyHoldings;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Queue\AbandonedMessage;
 use Ypomna\App\Shared\Queue\ProcessorLimit;
@@ -68,9 +69,9 @@ final readonly class Verifier
         return $this->manager()->getRepository(Verification::class)->findOneBy([], ['id' => 'DESC']);
     }
 
-    public function begin(): Verification
+    public function begin(Actor $by): Verification
     {
-        $verification = new Verification(Codes::random(), $this->clock->now());
+        $verification = new Verification(Codes::random(), $by->name, $this->clock->now());
         $this->manager()->persist($verification);
         $this->manager()->flush();
 

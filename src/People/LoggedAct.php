@@ -24,4 +24,5 @@ enum LoggedAct: string
     case SecondStepOff = 'second-step-off';
     case RecoveryUsed = 'recovery-used';
     case SessionEnded = 'session-ended';
+    case SettingChanged = 'setting-changed';
 }

@@ -6,8 +6,10 @@ namespace Ypomna\App\People;
 
 use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\HttpFoundation\RequestStack;
 use Ypomna\App\People\Value\LogLine;
+use Ypomna\App\Shared\Event\SettingChanged;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\Type\MomentType;
 
@@ -31,6 +33,12 @@ final readonly class PeopleLog
             'at' => MomentType::text($this->realTime->now()), 'act' => $act->value, 'who' => mb_substr(mb_scrub($who), 0, 100),
             'whom' => $whom, 'detail' => $detail, 'network' => (string) $this->requests->getMainRequest()?->getClientIp(),
         ]);
+    }
+
+    #[AsEventListener]
+    public function settingChanged(SettingChanged $event): void
+    {
+        $this->note(LoggedAct::SettingChanged, $event->by->name, '', mb_substr($event->what, 0, 200));
     }
 
     /**

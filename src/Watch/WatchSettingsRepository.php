@@ -5,6 +5,9 @@ declare(strict_types=1);
 namespace Ypomna\App\Watch;
 
 use Doctrine\DBAL\Connection;
+use Psr\EventDispatcher\EventDispatcherInterface;
+use Ypomna\App\Shared\Actor;
+use Ypomna\App\Shared\Event\SettingChanged;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\Type\MomentType;
 use Ypomna\App\Watch\Value\WatchSettings;
@@ -12,7 +15,7 @@ use Ypomna\App\Watch\Value\WatchSettings;
 /** Reads and writes what holds for all watches. */
 final readonly class WatchSettingsRepository
 {
-    public function __construct(private Connection $database)
+    public function __construct(private Connection $database, private EventDispatcherInterface $events)
     {
     }
 
@@ -39,8 +42,15 @@ final readonly class WatchSettingsRepository
         $this->database->executeStatement('UPDATE watch_setting SET digested_at = ? WHERE id = 1', [MomentType::text($at)]);
     }
 
-    public function set(float $budget, string $mailTo, string $digestAt, string $quietFrom, string $quietTo, string $zone): void
-    {
+    public function set(
+        Actor $by,
+        float $budget,
+        string $mailTo,
+        string $digestAt,
+        string $quietFrom,
+        string $quietTo,
+        string $zone,
+    ): void {
         $this->database->executeStatement(
             <<<'SQL'
                 UPDATE watch_setting
@@ -49,5 +59,6 @@ final readonly class WatchSettingsRepository
                 SQL,
             [$budget, $mailTo, $digestAt, $quietFrom, $quietTo, $zone],
         );
+        $this->events->dispatch(new SettingChanged($by, 'watches: '.$budget.' a day, '.$mailTo.' '.$digestAt.' '.$quietFrom.'-'.$quietTo));
     }
 }

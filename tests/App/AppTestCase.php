@@ -80,7 +80,7 @@ abstract class AppTestCase extends WebTestCase
 
     protected function takeIn(WarcBuilder $warc, string $name = 'a.warc.gz'): ImportResult
     {
-        return self::service(Importer::class)->file($this->folder->file($name, $warc->bytes()));
+        return self::service(Importer::class)->file($this->folder->file($name, $warc->bytes()), new Actor('Tomas Okoye'));
     }
 
     /**

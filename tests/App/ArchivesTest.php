@@ -13,6 +13,7 @@ use Ypomna\App\Archives\OtherArchives;
 use Ypomna\App\Exchange\Arrivals;
 use Ypomna\App\Exchange\Value\ArrivalState;
 use Ypomna\App\Network\Concurrently;
+use Ypomna\App\Shared\Actor;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Fetch\FailureReason;
 use Ypomna\Core\Fetch\FetchFailed;
@@ -24,7 +25,7 @@ final class ArchivesTest extends AppTestCase
     public function testWhatCannotBeAskedIsNotEntered(string $name, string $gate, string $map, string $why): void
     {
         try {
-            self::service(OtherArchives::class)->add($name, $gate, $map);
+            self::service(OtherArchives::class)->add(new Actor('Tomas Okoye'), $name, $gate, $map);
             self::fail('It was entered.');
         } catch (InvalidArchive $e) {
             self::assertStringContainsString($why, $e->trans(self::service(TranslatorInterface::class)));
@@ -56,13 +57,13 @@ final class ArchivesTest extends AppTestCase
     public function testTheGuardStandsBeforeArchivesToo(string $address): void
     {
         $archives = self::service(OtherArchives::class);
-        $archives->add('Inside', '', $address);
+        $archives->add(new Actor('Tomas Okoye'), 'Inside', '', $address);
         [$told] = $archives->whatTheyHold(Url::parse('http://lantern.test/'));
         self::assertSame([], $told->held);
         self::assertStringContainsString('closed network', (string) $told->error);
 
         $desk = self::service(Arrivals::class);
-        $arrival = $desk->expect('x.warc.gz');
+        $arrival = $desk->expect(new Actor('Tomas Okoye'), 'x.warc.gz');
         self::service(FetchMementoHandler::class)
             ->handle(new FetchMemento((int) $arrival->id, $told->archive->code, 'http://lantern.test/', $address.'x'));
         self::assertSame(ArrivalState::Refused, $arrival->state);

@@ -10,6 +10,7 @@ use Ypomna\App\Exchange\Arrivals;
 use Ypomna\App\Exchange\Message\ImportFile;
 use Ypomna\App\Exchange\UnusableFile;
 use Ypomna\App\Exchange\Value\ArrivalState;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Role;
 use Ypomna\App\Shared\Settings;
 use Ypomna\Tests\Support\WarcBuilder;
@@ -136,9 +137,9 @@ final class ArrivalTest extends AppTestCase
     {
         $free = (int) disk_free_space(Settings::dataFolder());
         $desk = self::service(Arrivals::class);
-        $arrival = $desk->begin('first', intdiv($free, 4), 0, 'somebody');
+        $arrival = $desk->begin(new Actor('somebody'), 'first', intdiv($free, 4), 0);
         try {
-            $desk->begin('second', intdiv($free, 4), 0, 'somebody else');
+            $desk->begin(new Actor('somebody else'), 'second', intdiv($free, 4), 0);
             self::fail('More was promised than there is room.');
         } catch (UnusableFile $e) {
             self::assertSame(['exchange.no_room_for_file', ['file' => 'second']], [$e->key, $e->values]);
@@ -148,9 +149,9 @@ final class ArrivalTest extends AppTestCase
         self::service(\Doctrine\ORM\EntityManagerInterface::class)->flush();
         self::assertSame(1, $desk->expire());
         self::assertSame(ArrivalState::Refused, $arrival->state);
-        self::assertSame(ArrivalState::Coming, $desk->begin('second', intdiv($free, 4), 0, 'somebody else')->state);
+        self::assertSame(ArrivalState::Coming, $desk->begin(new Actor('somebody else'), 'second', intdiv($free, 4), 0)->state);
         $this->expectException(UnusableFile::class);
-        $desk->begin('none', -1, 0, 'somebody');
+        $desk->begin(new Actor('somebody'), 'none', -1, 0);
     }
 
     /**

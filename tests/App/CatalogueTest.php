@@ -12,6 +12,7 @@ use Ypomna\App\Compare\Describer;
 use Ypomna\App\Compare\Message\DescribeFile;
 use Ypomna\App\Exchange\Importer;
 use Ypomna\App\Exchange\UnusableFile;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\Tests\Support\WarcBuilder;
 
@@ -110,7 +111,7 @@ final class CatalogueTest extends AppTestCase
     {
         $this->expectException(UnusableFile::class);
         $this->expectExceptionMessage('exchange.file_is_of_no_known_kind');
-        self::service(Importer::class)->file($this->folder->file('notes.txt', "just\nnotes\n"));
+        self::service(Importer::class)->file($this->folder->file('notes.txt', "just\nnotes\n"), new Actor('Tomas Okoye'));
     }
 
     public function testADamagedFileIsTakenInWithWhatCanBeReadAndWhatIsWrong(): void
@@ -120,7 +121,7 @@ final class CatalogueTest extends AppTestCase
         )->exchange('http://lantern.test/b', '2024-11-03T10:00:01Z', self::PAGE);
         $bytes = $warc->bytes();
         $bytes[$warc->offsets[1] + 30] = \chr(\ord($bytes[$warc->offsets[1] + 30]) ^ 0x55);
-        $taken = self::service(Importer::class)->file($this->folder->file('damaged.warc.gz', $bytes));
+        $taken = self::service(Importer::class)->file($this->folder->file('damaged.warc.gz', $bytes), new Actor('Tomas Okoye'));
         self::assertSame(1, $taken->captures);
         self::assertSame($warc->offsets[1], $taken->findings[0]->offset);
     }
@@ -132,8 +133,8 @@ final class CatalogueTest extends AppTestCase
                 ."Content-Type: application/http\r\nContent-Length: 48\r\n\r\nHTTP/1.1 200 OK\r\nContent-Type: text/html\r\n\r\n"
                     ."<p>{$path}\r\n\r\n";
         $same = "WARC-Record-ID: <urn:uuid:7>\r\n";
-        $taken = self::service(Importer::class)
-            ->file($this->folder->file('old.warc', $record('a', '').$record('b', '').$record('c', $same).$record('d', $same)));
+        $bytes = $record('a', '').$record('b', '').$record('c', $same).$record('d', $same);
+        $taken = self::service(Importer::class)->file($this->folder->file('old.warc', $bytes), new Actor('Tomas Okoye'));
         self::assertSame(4, $taken->captures);
         foreach (['a', 'b', 'c', 'd'] as $path) {
             $this->captureOf('http://lantern.test/'.$path);
@@ -198,7 +199,7 @@ final class CatalogueTest extends AppTestCase
                 \array_slice(explode("\x1f\x8b\x08", $warc->bytes()), 1),
             ),
         );
-        self::service(Importer::class)->file($this->folder->file('unpacked.warc', $plain));
+        self::service(Importer::class)->file($this->folder->file('unpacked.warc', $plain), new Actor('Tomas Okoye'));
         self::assertSame(
             [2, 4, 1],
             [

@@ -10,6 +10,7 @@ use Ypomna\App\Exchange\Importer;
 use Ypomna\App\Exchange\UnusableFile;
 use Ypomna\App\Exchange\Value\ImportResult;
 use Ypomna\App\Exchange\Verifier;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Settings;
 use Ypomna\App\Store\Conversion;
 use Ypomna\App\Store\Value\FileKind;
@@ -147,7 +148,7 @@ final class ImportTest extends AppTestCase
         $path = $this->folder->file($name, $bytes);
         touch($path, 1_700_000_000);
 
-        return self::service(Importer::class)->file($path);
+        return self::service(Importer::class)->file($path, new Actor('Tomas Okoye'));
     }
 
     /**
@@ -156,7 +157,7 @@ final class ImportTest extends AppTestCase
     private function verify(): array
     {
         $verifier = self::service(Verifier::class);
-        $verification = $verifier->begin();
+        $verification = $verifier->begin(new Actor('Tomas Okoye'));
         $verifier->run($verification);
 
         return array_column($verification->findings, 'where');

@@ -6,6 +6,7 @@ namespace Ypomna\Tests\App;
 
 use Doctrine\DBAL\Connection;
 use Ypomna\App\Exchange\Verifier;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Settings;
 use Ypomna\App\Store\MirroredLedger;
 use Ypomna\Tests\Support\WarcBuilder;
@@ -146,7 +147,7 @@ final class IntegrityTest extends AppTestCase
     private function verify(): array
     {
         $verifier = self::service(Verifier::class);
-        $verification = $verifier->begin();
+        $verification = $verifier->begin(new Actor('Tomas Okoye'));
         $verifier->run($verification);
 
         $byPlace = [];

@@ -8,6 +8,7 @@ use Doctrine\DBAL\Connection;
 use PHPUnit\Framework\Attributes\DataProvider;
 use Symfony\Component\Routing\RouterInterface;
 use Ypomna\App\Archives\OtherArchives;
+use Ypomna\App\Shared\Actor;
 use Ypomna\Tests\Support\Folder;
 use Ypomna\Tests\Support\Listening;
 use Ypomna\Tests\Support\WarcBuilder;
@@ -96,6 +97,7 @@ final class OtherSitesTest extends AppTestCase
         $other = new Listening(new Folder());
         $_SERVER['WEB_ROUTES'] = 'mirror.sound-archive.test:80:127.0.0.1:'.$other->port;
         self::service(OtherArchives::class)->add(
+            new Actor('Tomas Okoye'),
             'Elsewhere', 'http://mirror.sound-archive.test/gate/', 'http://mirror.sound-archive.test/list/',
         );
         $paths = [

@@ -16,6 +16,7 @@ use Ypomna\App\Exchange\Message\BuildParcel;
 use Ypomna\App\Exchange\Parcels;
 use Ypomna\App\Exchange\Value\ParcelContents;
 use Ypomna\App\Exchange\Value\ParcelOptions;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Settings;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\MirroredLedger;
@@ -140,7 +141,7 @@ final class ParcelTest extends AppTestCase
             'whole.warc.gz' => (string) gzencode(str_replace('net.example/1', 'net.example/2', $plain)),
             'damaged.warc.gz' => $damaged,
         ] as $name => $file) {
-            self::service(Importer::class)->file($this->folder->file($name, $file));
+            self::service(Importer::class)->file($this->folder->file($name, $file), new Actor('Tomas Okoye'));
         }
         $codes = array_map(fn (int $n): string => $this->captureOf('http://net.example/'.$n)->code, [1, 2]);
         $contents = $this->put(new ParcelOptions($codes, [], false));

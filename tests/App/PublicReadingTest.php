@@ -28,8 +28,9 @@ final class PublicReadingTest extends AppTestCase
             ->exchange(self::PAGE, '2024-11-04T10:00:00Z', '<title>The seal</title><p>The door was leaking. Views: 19</p>'));
         $this->old = $this->captureOf(self::PAGE, '2024-11-03');
         $this->new = $this->captureOf(self::PAGE);
-        $this->client->request('POST', '/address/'.$this->new->address->code.'/noise', [
-            '_token' => $this->client->request('GET', '/address/'.$this->new->address->code.'/noise')->filter('[name=_token]')->attr('value'),
+        $rules = '/address/'.$this->new->address->code.'/noise';
+        $this->client->request('POST', $rules, [
+            '_token' => $this->client->request('GET', $rules)->filter('[name=_token]')->attr('value'),
             'scope' => 'page', 'pattern' => 'Views: \d+', 'note' => 'a word of mine',
         ]);
         self::assertStringContainsString('a word of mine', $this->get('/address/'.$this->new->address->code.'/noise'));

@@ -31,6 +31,7 @@ use Ypomna\App\Exchange\Value\ParcelOptions;
 use Ypomna\App\Exchange\Value\ParcelState;
 use Ypomna\App\Exchange\Verifier;
 use Ypomna\App\References\Message\MatchReferences;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Queue\JsonMessages;
 use Ypomna\App\Shared\Queue\ProcessorLimit;
 use Ypomna\App\Shared\Queue\QueuedMessage;
@@ -129,8 +130,10 @@ final class QueueTest extends AppTestCase
         $parcel = self::service(Parcels::class)->ask(
             Viewer::system(), new ParcelOptions([$this->captureOf('http://lantern.test/a')->code], [], false),
         );
-        [$arrival, $fetched] = [self::service(Arrivals::class)->expect('a.warc.gz'), self::service(Arrivals::class)->expect('b.warc.gz')];
-        $verification = self::service(Verifier::class)->begin();
+        $by = new Actor('Tomas Okoye');
+        $arrivals = self::service(Arrivals::class);
+        [$arrival, $fetched] = [$arrivals->expect($by, 'a.warc.gz'), $arrivals->expect($by, 'b.warc.gz')];
+        $verification = self::service(Verifier::class)->begin($by);
         self::service(Connection::class)->executeStatement('DELETE FROM queue_message');
         $transport = self::service(TableTransportFactory::class)->createTransport('table://', [], new JsonMessages());
         self::assertInstanceOf(TableTransport::class, $transport);

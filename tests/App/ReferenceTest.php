@@ -6,6 +6,7 @@ namespace Ypomna\Tests\App;
 
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
+use Psr\EventDispatcher\EventDispatcherInterface;
 use Psr\Log\NullLogger;
 use Symfony\Component\Clock\ClockInterface;
 use Symfony\Component\Console\Tester\CommandTester;
@@ -21,6 +22,7 @@ use Ypomna\App\References\MatchReferencesHandler;
 use Ypomna\App\References\Message\MatchReferences;
 use Ypomna\App\References\ReferenceLists;
 use Ypomna\App\References\Value\ReferenceRow;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\NewestFirst;
 use Ypomna\App\Shared\Viewer;
@@ -241,8 +243,9 @@ final class ReferenceTest extends AppTestCase
         $other->answers('/map/http://lantern.test/a', $map, 200, 'application/link-format');
         $archives = new OtherArchives(
             self::service(EntityManagerInterface::class), $other->web(), self::service(ClockInterface::class), DataFolder::ofSettings(),
+            self::service(EventDispatcherInterface::class),
         );
-        $archives->add('The Mirror', '', 'http://mirror.example/map/');
+        $archives->add(new Actor('Tomas Okoye'), 'The Mirror', '', 'http://mirror.example/map/');
         $path = $this->handIn('draft.md', self::DRAFT);
         $list = $this->one('SELECT MAX(id) FROM reference_list');
         $this->match($list);

@@ -407,8 +407,9 @@ final class ReplayTest extends AppTestCase
         );
         $second = $warc('continuation', '2', "WARC-Segment-Origin-ID: <urn:uuid:1>\r\nWARC-Segment-Number: 2\r\n", 'two ');
         $take = self::service(\Ypomna\App\Exchange\Importer::class);
-        $take->file($this->folder->file('1.warc', $first.$third));
-        $take->file($this->folder->file('2.warc', $second));
+        $by = new \Ypomna\App\Shared\Actor('Tomas Okoye');
+        $take->file($this->folder->file('1.warc', $first.$third), $by);
+        $take->file($this->folder->file('2.warc', $second), $by);
         self::assertStringContainsString('one two three', $this->page(self::PAGE, $this->captureOf(self::PAGE)->code));
     }
 

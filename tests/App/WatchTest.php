@@ -273,7 +273,7 @@ final class WatchTest extends AppTestCase
             }
         };
         $settings = self::service(WatchSettingsRepository::class);
-        $settings->set(100, 'ilse@watchdog.example', '00:00', '', '', 'UTC');
+        $settings->set(new Actor('Tomas Okoye'), 100, 'ilse@watchdog.example', '00:00', '', '', 'UTC');
         $digest = new Digest(
             $this->events, $settings, $mailer, self::service(Environment::class), self::service(TranslatorInterface::class),
             self::service(ClockInterface::class), new NullLogger(), 'ypomna@localhost.example',
@@ -296,9 +296,9 @@ final class WatchTest extends AppTestCase
         $settings = self::service(WatchSettingsRepository::class);
         $this->events->enter($this->watch(), EventKind::Vanished, null, self::URL, new ChangeNotice('', 'Gone.'));
         self::assertFalse(self::service(Digest::class)->send(), 'nobody to send it to');
-        $settings->set(100, 'ilse@watchdog.example', '00:00', '00:00', '23:59', 'UTC');
+        $settings->set(new Actor('Tomas Okoye'), 100, 'ilse@watchdog.example', '00:00', '00:00', '23:59', 'UTC');
         self::assertFalse(self::service(Digest::class)->send(), 'quiet hours');
-        $settings->set(100, 'ilse@watchdog.example', '00:00', '', '', 'UTC');
+        $settings->set(new Actor('Tomas Okoye'), 100, 'ilse@watchdog.example', '00:00', '', '', 'UTC');
         self::assertTrue(self::service(Digest::class)->send());
         self::assertFalse(self::service(Digest::class)->send(), 'once a day');
         self::assertSame([], $this->events->toMail(10));
@@ -532,7 +532,7 @@ final class WatchTest extends AppTestCase
     public function testAMailThatCannotBeSentIsSentLater(): void
     {
         $settings = self::service(WatchSettingsRepository::class);
-        $settings->set(100, 'ilse@watchdog.example', '00:00', '', '', 'UTC');
+        $settings->set(new Actor('Tomas Okoye'), 100, 'ilse@watchdog.example', '00:00', '', '', 'UTC');
         $this->events->enter($this->watch(), EventKind::Vanished, null, self::URL, new ChangeNotice('', 'Gone.'));
         $mailer = new class implements MailerInterface {
             public function send(RawMessage $message, ?Envelope $envelope = null): void

@@ -110,7 +110,8 @@ final class WebHookTest extends AppTestCase
         $this->other->answers('/in?room=7', 'thanks');
         $now = self::service(ClockInterface::class)->now()->setTimezone(new \DateTimeZone('UTC'));
         self::service(WatchSettingsRepository::class)->set(
-            100, '', '08:00', $now->modify('-1 hour')->format('H:i'), $now->modify('+1 hour')->format('H:i'), 'UTC',
+            new Actor('Tomas Okoye'), 100, '', '08:00', $now->modify('-1 hour')->format('H:i'), $now->modify('+1 hour')->format('H:i'),
+            'UTC',
         );
         $event = $this->event();
         $this->call($event);

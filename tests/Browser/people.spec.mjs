@@ -73,7 +73,7 @@ test.describe('whoever has not signed in', () => {
   });
 });
 
-test('an administrator invites somebody, who joins by the link and sets up a second step, without scripts', async ({ browser, baseURL }) => {
+test('somebody is invited, joins by the link and sets up a second step, without scripts', async ({ browser, baseURL }) => {
   const office = await browser.newContext({ baseURL, storageState: await signedIn(baseURL, 'Bram Hollis') }),
     desk = await office.newPage();
   await desk.goto('/people');

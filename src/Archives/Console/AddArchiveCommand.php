@@ -14,13 +14,17 @@ use Symfony\Component\Console\Output\OutputInterface;
 use Symfony\Contracts\Translation\TranslatorInterface;
 use Ypomna\App\Archives\InvalidArchive;
 use Ypomna\App\Archives\OtherArchives;
+use Ypomna\App\Shared\CurrentPerson;
 
 /** Makes another archive known, once: the same name is not entered again. */
 #[AsCommand('archives:add', 'Makes another archive known that can be asked for its captures (RFC 7089)')]
 final class AddArchiveCommand extends Command
 {
-    public function __construct(private readonly OtherArchives $archives, private readonly TranslatorInterface $translator)
-    {
+    public function __construct(
+        private readonly OtherArchives $archives,
+        private readonly CurrentPerson $person,
+        private readonly TranslatorInterface $translator,
+    ) {
         parent::__construct();
     }
 
@@ -49,7 +53,7 @@ final class AddArchiveCommand extends Command
             }
         }
         try {
-            $this->archives->add($name, $text($input->getOption('timegate')), $text($input->getOption('timemap')));
+            $this->archives->add($this->person->actor(), $name, $text($input->getOption('timegate')), $text($input->getOption('timemap')));
         } catch (InvalidArchive $e) {
             $output->writeln(OutputFormatter::escape($e->trans($this->translator)));
 

@@ -18,6 +18,7 @@ use Ypomna\App\Archives\OtherArchives;
 use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Exchange\Arrivals;
 use Ypomna\App\Replay\FetchMetadataGuard;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\InvalidAddress;
@@ -60,7 +61,7 @@ final class ArchivesController extends AbstractController
 
     #[Route('/elsewhere', name: 'elsewhere_import', methods: ['POST'])]
     #[IsCsrfTokenValid('elsewhere')]
-    public function import(Request $request, Arrivals $arrivals, MessageBusInterface $bus): Response
+    public function import(Actor $actor, Request $request, Arrivals $arrivals, MessageBusInterface $bus): Response
     {
         $url = Url::tryParse($request->request->getString('url'));
         $chosen = \array_slice($request->request->all('held'), 0, self::MOST);
@@ -72,7 +73,7 @@ final class ArchivesController extends AbstractController
             $archive = $this->archives->byCode($code);
             $at = Url::tryParse($memento);
             if (null !== $archive && null !== $at && $at->isWeb()) {
-                $arrival = $arrivals->expect(\sprintf(
+                $arrival = $arrivals->expect($actor, \sprintf(
                     '%s of %s.warc.gz', $archive->name, strtr(mb_strimwidth($url->host.rtrim($url->path, '/'), 0, 120), '/', '-'),
                 ));
                 $bus->dispatch(new FetchMemento((int) $arrival->id, $code, (string) $url, (string) $at));
@@ -91,12 +92,12 @@ final class ArchivesController extends AbstractController
 
     #[Route('/archives', name: 'archives_add', methods: ['POST'])]
     #[IsCsrfTokenValid('archives')]
-    public function add(Request $request): Response
+    public function add(Actor $actor, Request $request): Response
     {
         $form = $request->request;
         $given = ['name' => $form->getString('name'), 'gate' => $form->getString('gate'), 'map' => $form->getString('map')];
         try {
-            $this->archives->add($given['name'], $given['gate'], $given['map']);
+            $this->archives->add($actor, $given['name'], $given['gate'], $given['map']);
         } catch (InvalidArchive $e) {
             return $this->render(
                 'archives/list.html.twig',
@@ -110,9 +111,10 @@ final class ArchivesController extends AbstractController
 
     #[Route('/archives/{code}', name: 'archives_ask', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
     #[IsCsrfTokenValid('archives')]
-    public function askOrNot(string $code, Request $request): Response
+    public function askOrNot(Actor $actor, string $code, Request $request): Response
     {
         $this->archives->askOrNot(
+            $actor,
             $this->archives->byCode($code) ?? throw $this->createNotFoundException('There is no such archive.'),
             '1' === $request->request->getString('asked'),
         );

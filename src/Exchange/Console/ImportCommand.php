@@ -14,13 +14,17 @@ use Symfony\Contracts\Translation\TranslatorInterface;
 use Ypomna\App\Exchange\Importer;
 use Ypomna\App\Exchange\UnusableFile;
 use Ypomna\App\Exchange\Value\ImportResult;
+use Ypomna\App\Shared\CurrentPerson;
 
 /** Takes in files from the command line. */
 #[AsCommand('import', 'Takes files into the holdings: WARC, MHTML, mail, HTML with its folder, PDF, pictures')]
 final class ImportCommand extends Command
 {
-    public function __construct(private readonly Importer $importer, private readonly TranslatorInterface $translator)
-    {
+    public function __construct(
+        private readonly Importer $importer,
+        private readonly TranslatorInterface $translator,
+        private readonly CurrentPerson $person,
+    ) {
         parent::__construct();
     }
 
@@ -36,7 +40,7 @@ final class ImportCommand extends Command
         $files = $input->getArgument('file');
         foreach ($files as $file) {
             try {
-                $output->writeln(OutputFormatter::escape(self::line($this->importer->file($file))));
+                $output->writeln(OutputFormatter::escape(self::line($this->importer->file($file, $this->person->actor()))));
             } catch (UnusableFile $e) {
                 ++$failed;
                 $output->writeln('<error>'.OutputFormatter::escape($e->trans($this->translator)).'</error>');

@@ -10,19 +10,20 @@ use Symfony\Component\Console\Formatter\OutputFormatter;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
 use Ypomna\App\Exchange\Verifier;
+use Ypomna\App\Shared\CurrentPerson;
 
 /** Goes through the holdings from the command line. Ends with 1 if something is not as it was. */
 #[AsCommand('verify', 'Recomputes the digest of every file and record, and follows the ledger’s chain')]
 final class VerifyCommand extends Command
 {
-    public function __construct(private readonly Verifier $verifier)
+    public function __construct(private readonly Verifier $verifier, private readonly CurrentPerson $person)
     {
         parent::__construct();
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
-        $verification = $this->verifier->begin();
+        $verification = $this->verifier->begin($this->person->actor());
         $this->verifier->run($verification);
         foreach ($verification->findings as $finding) {
             $output->writeln(\sprintf(

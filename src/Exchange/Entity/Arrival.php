@@ -47,7 +47,10 @@ class Arrival
         public readonly int $modified,
         #[ORM\Column(type: 'moment')]
         public readonly \DateTimeImmutable $begunAt,
-        /** Tells who hands it in: nobody else goes on with it. '' where a worker gets it. */
+        /** Who handed it in, or had it fetched. */
+        #[ORM\Column(type: Types::STRING, length: 100)]
+        public readonly string $person,
+        /** Digest of that name: nobody else goes on with the file. '' where a worker gets it. */
         #[ORM\Column(type: Types::STRING, length: 64)]
         public readonly string $owner = '',
         /** What the whole file has to come to, if its owner said so. */

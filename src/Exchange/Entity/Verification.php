@@ -37,6 +37,9 @@ class Verification
     public function __construct(
         #[ORM\Column(type: Types::STRING, length: 16)]
         public readonly string $code,
+        /** Who asked for it. */
+        #[ORM\Column(type: Types::STRING, length: 100)]
+        public readonly string $person,
         #[ORM\Column(type: 'moment')]
         public readonly \DateTimeImmutable $startedAt,
     ) {

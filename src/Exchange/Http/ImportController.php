@@ -58,7 +58,7 @@ final class ImportController extends AbstractController
                 continue;
             }
             try {
-                $this->whole($file, self::owner($actor));
+                $this->whole($file, $actor);
             } catch (UnusableFile $e) {
                 $refused[] = $e;
             }
@@ -79,7 +79,7 @@ final class ImportController extends AbstractController
      *
      * @throws UnusableFile
      */
-    private function whole(UploadedFile $file, string $owner): void
+    private function whole(UploadedFile $file, Actor $actor): void
     {
         $body = $file->isValid() ? fopen($file->getPathname(), 'r') : false;
         if (false === $body) {
@@ -88,7 +88,7 @@ final class ImportController extends AbstractController
             );
         }
         $arrival = $this->arrivals->begin(
-            $file->getClientOriginalName(), (int) $file->getSize(), time(), $owner, (string) hash_file('sha256', $file->getPathname()),
+            $actor, $file->getClientOriginalName(), (int) $file->getSize(), time(), (string) hash_file('sha256', $file->getPathname()),
         );
         $this->arrivals->add($arrival, 0, $body);
         $this->arrivals->complete($arrival);
@@ -100,10 +100,10 @@ final class ImportController extends AbstractController
     {
         return $this->answer($request, function () use ($actor, $request): array {
             $arrival = $this->arrivals->begin(
+                $actor,
                 $request->request->getString('name'),
                 $request->request->getInt('bytes'),
                 $request->request->getInt('modified'),
-                self::owner($actor),
                 null === $request->request->get('sha256') ? null : $request->request->getString('sha256'),
             );
 
@@ -117,7 +117,7 @@ final class ImportController extends AbstractController
     {
         return $this->answer($request, function () use ($actor, $code, $at, $request): array {
             $arrival = $this->arrivals->byCode($code);
-            if (null === $arrival || ArrivalState::Coming !== $arrival->state || !hash_equals($arrival->owner, self::owner($actor))) {
+            if (null === $arrival || ArrivalState::Coming !== $arrival->state || !$this->arrivals->isOf($arrival, $actor)) {
                 throw new UnusableFile('exchange.file_is_not_coming');
             }
             $there = $this->arrivals->add($arrival, $at, $request->getContent(true), $request->headers->get('X-Piece-Sha256'));
@@ -127,12 +127,6 @@ final class ImportController extends AbstractController
 
             return ['there' => $there];
         });
-    }
-
-    /** Tells the people apart that hand files in. */
-    private static function owner(Actor $actor): string
-    {
-        return hash('sha256', $actor->name);
     }
 
     /**

@@ -16,6 +16,7 @@ use Ypomna\App\Access\Right;
 use Ypomna\App\Catalogue\HoldingsTotals;
 use Ypomna\App\Exchange\Message\VerifyHoldings;
 use Ypomna\App\Exchange\Verifier;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\LedgerMirror;
 use Ypomna\App\Store\MirroredLedger;
@@ -43,11 +44,11 @@ final class IntegrityController extends AbstractController
     #[Allow(Right::Guard)]
     #[Route('/integrity/verify', name: 'integrity_verify', methods: ['POST'])]
     #[IsCsrfTokenValid('verify')]
-    public function verify(Request $request, MessageBusInterface $bus): Response
+    public function verify(Actor $actor, Request $request, MessageBusInterface $bus): Response
     {
         $running = $this->verifier->latest();
         if (null === $running || null !== $running->finishedAt) {
-            $bus->dispatch(new VerifyHoldings((int) $this->verifier->begin()->id));
+            $bus->dispatch(new VerifyHoldings((int) $this->verifier->begin($actor)->id));
         }
 
         return $this->redirectToRoute('integrity', [], Response::HTTP_SEE_OTHER);

@@ -83,7 +83,7 @@ final readonly class DemoWork
     public function order(): void
     {
         $viewer = Viewer::system();
-        $this->bus->dispatch(new VerifyHoldings((int) $this->verifier->begin()->id));
+        $this->bus->dispatch(new VerifyHoldings((int) $this->verifier->begin($this->person->actor())->id));
         $address = $this->addresses->of($viewer, self::NOTICE);
         if (null !== $address) {
             $this->parcels->ask($viewer, new ParcelOptions([], [$address->code], false));

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\App\Watch\Http;
 
 use Psr\Clock\ClockInterface;
+use Psr\EventDispatcher\EventDispatcherInterface;
 use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
@@ -15,6 +16,7 @@ use Ypomna\App\Access\Allow;
 use Ypomna\App\Access\Right;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Event\SettingChanged;
 use Ypomna\App\Shared\NewestFirst;
 use Ypomna\App\Shared\ReaderZone;
 use Ypomna\App\Watch\Entity\Watch;
@@ -73,7 +75,7 @@ final class WatchController extends AbstractController
     #[Allow(Right::Keep)]
     #[Route('/watches/settings', name: 'watch_settings', methods: ['POST'])]
     #[IsCsrfTokenValid('watch')]
-    public function settings(Request $request): Response
+    public function settings(Actor $actor, Request $request): Response
     {
         $form = $request->request;
         $time = static fn (string $text): bool => 1 === preg_match('/^(?:[01]\d|2[0-3]):[0-5]\d$/D', $text);
@@ -96,7 +98,7 @@ final class WatchController extends AbstractController
         if (null !== $why) {
             return $this->list([], $why);
         }
-        $this->settings->set((float) $budget, $mail, $digest, $from, $to, $this->zone->zone()->getName());
+        $this->settings->set($actor, (float) $budget, $mail, $digest, $from, $to, $this->zone->zone()->getName());
 
         return $this->redirectToRoute('watches', ['_fragment' => 'settings'], Response::HTTP_SEE_OTHER);
     }
@@ -110,7 +112,7 @@ final class WatchController extends AbstractController
     #[Allow(Right::Keep)]
     #[Route('/watches/{code}', name: 'watch_change', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
     #[IsCsrfTokenValid('watch')]
-    public function change(string $code, Request $request): Response
+    public function change(Actor $actor, string $code, Request $request, EventDispatcherInterface $events): Response
     {
         $watch = $this->found($code);
         switch ($request->request->getString('act')) {
@@ -141,6 +143,7 @@ final class WatchController extends AbstractController
             default:
                 throw $this->createNotFoundException('There is no such thing to do with a watch.');
         }
+        $events->dispatch(new SettingChanged($actor, 'watch '.$request->request->getString('act').': '.$watch->name));
 
         return $this->redirectToRoute('watch', ['code' => $code], Response::HTTP_SEE_OTHER);
     }
