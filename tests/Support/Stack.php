@@ -31,7 +31,7 @@ final class Stack
     {
         return self::run(
             [self::root().'/bin/start', '--data', $this->data, '--port', (string) $this->port, ...$options],
-            $this->environment + ['STANDIN_SITES' => self::root().'/tests/Support/traps.php', 'YPOMNA_WORKERS' => '1'],
+            $this->environment + ['APP_ENV' => 'prod', 'STANDIN_SITES' => self::root().'/tests/Support/traps.php', 'YPOMNA_WORKERS' => '1'],
         );
     }
 
@@ -50,7 +50,7 @@ final class Stack
      */
     public function ypomna(string ...$words): array
     {
-        return self::run(['php', self::root().'/bin/ypomna', ...array_values($words)], ['YPOMNA_DATA' => $this->data]);
+        return self::run(['php', self::root().'/bin/ypomna', ...array_values($words)], ['YPOMNA_DATA' => $this->data, 'APP_ENV' => 'prod']);
     }
 
     /** What a request of somebody who has signed in carries: a custodian that the test has made. */
@@ -64,7 +64,7 @@ final class Stack
     {
         $add = new Process(
             ['php', self::root().'/bin/ypomna', 'person:add', $name, '--role', $role, '--password-stdin'], self::root(),
-            ['YPOMNA_DATA' => $this->data], $password."\n",
+            ['YPOMNA_DATA' => $this->data, 'APP_ENV' => 'prod'], $password."\n",
         );
         $add->mustRun();
         [$form, $fields] = $this->asked('/sign-in');
