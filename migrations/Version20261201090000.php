@@ -5,8 +5,12 @@ declare(strict_types=1);
 namespace Ypomna\Migrations;
 
 use Doctrine\DBAL\Schema\Schema;
+use Ypomna\App\Shared\Settings;
 
-/** People, their sessions, links that let somebody in once, and the log of all this; and who handed in a file or asked for a check. */
+/**
+ * People, their sessions, links that let somebody in once, and the log of all this; who handed in a file or asked for a check; and
+ * what each of them looked at last.
+ */
 final class Version20261201090000 extends Forward
 {
     public function up(Schema $schema): void
@@ -21,6 +25,7 @@ final class Version20261201090000 extends Forward
                 password VARCHAR(255) DEFAULT NULL,
                 second_step VARCHAR(255) DEFAULT NULL,
                 used_step BIGINT UNSIGNED DEFAULT NULL,
+                zone VARCHAR(60) DEFAULT NULL,
                 made_at DATETIME(6) NOT NULL,
                 closed_at DATETIME(6) DEFAULT NULL,
                 PRIMARY KEY (id),
@@ -77,5 +82,11 @@ final class Version20261201090000 extends Forward
             SQL);
         $this->addSql("ALTER TABLE arrival ADD person VARCHAR(100) NOT NULL DEFAULT '' AFTER code");
         $this->addSql("ALTER TABLE verification ADD person VARCHAR(100) NOT NULL DEFAULT '' AFTER code");
+        // What the one person of before looked at last stays theirs.
+        $this->addSql(
+            'ALTER TABLE last_viewed ADD person VARCHAR(100) NOT NULL DEFAULT \'\' FIRST, DROP PRIMARY KEY,'
+                .' ADD PRIMARY KEY (person, address_code)',
+        );
+        $this->addSql('UPDATE last_viewed SET person = ?', [Settings::text('PERSON_NAME', 'The archivist')]);
     }
 }

@@ -13,20 +13,25 @@ use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Replay\FetchMetadataGuard;
+use Ypomna\App\Shared\CurrentPerson;
 use Ypomna\App\Shared\Type\MomentType;
 use Ypomna\App\Shared\Viewer;
 
-/** Which capture of an address was looked at last: what is new since then is asked for often. There is one reader so far. */
+/** Which capture of an address somebody looked at last: what is new since then is asked for often. */
 final readonly class LastViewed
 {
-    public function __construct(private Connection $database, private CaptureRepository $captures, private ClockInterface $clock)
-    {
+    public function __construct(
+        private Connection $database,
+        private CaptureRepository $captures,
+        private ClockInterface $clock,
+        private CurrentPerson $person,
+    ) {
     }
 
     #[AsEventListener]
     public function noted(TerminateEvent $event): void
     {
-        $viewer = Viewer::system();
+        $viewer = $this->person->viewer();
         $request = $event->getRequest();
         $code = 'read' === $request->attributes->get('_route') && 200 === $event->getResponse()->getStatusCode()
             ? $request->attributes->get('code')
@@ -40,25 +45,27 @@ final readonly class LastViewed
     /** The newest capture that was seen counts, whatever older ones are read afterwards; where another site sent the reader does not. */
     public function note(Viewer $viewer, Capture $capture, Request $request): void
     {
-        if (FetchMetadataGuard::isFromElsewhere($request)) {
+        if (null === $viewer->name || FetchMetadataGuard::isFromElsewhere($request)) {
             return;
         }
         $before = $this->of($viewer, $capture->address);
         if (null === $before || $before->capturedAt < $capture->capturedAt) {
             $this->database->executeStatement(
                 <<<'SQL'
-                    INSERT INTO last_viewed (address_code, capture_code, viewed_at)
-                    VALUES (?, ?, ?)
+                    INSERT INTO last_viewed (person, address_code, capture_code, viewed_at)
+                    VALUES (?, ?, ?, ?)
                     ON DUPLICATE KEY UPDATE capture_code = VALUES(capture_code), viewed_at = VALUES(viewed_at)
                     SQL,
-                [$capture->address->code, $capture->code, MomentType::text($this->clock->now())],
+                [$viewer->name, $capture->address->code, $capture->code, MomentType::text($this->clock->now())],
             );
         }
     }
 
     public function of(Viewer $viewer, Address $address): ?Capture
     {
-        $code = $this->database->fetchOne('SELECT capture_code FROM last_viewed WHERE address_code = ?', [$address->code]);
+        $code = $this->database->fetchOne(
+            'SELECT capture_code FROM last_viewed WHERE person = ? AND address_code = ?', [$viewer->name ?? '', $address->code],
+        );
 
         return \is_string($code) ? $this->captures->byCode($viewer, $code) : null;
     }

@@ -18,8 +18,13 @@ use Ypomna\App\Shared\Viewer;
 final readonly class Account implements UserInterface, EquatableInterface, SignedIn
 {
     /** @param string $session by which its row is found */
-    public function __construct(public int $person, public string $name, public Role $role, public string $session)
-    {
+    public function __construct(
+        public int $person,
+        public string $name,
+        public Role $role,
+        public string $session,
+        private ?string $zone = null,
+    ) {
     }
 
     public function viewer(): Viewer
@@ -30,6 +35,11 @@ final readonly class Account implements UserInterface, EquatableInterface, Signe
     public function actor(): Actor
     {
         return new Actor($this->name);
+    }
+
+    public function zone(): ?string
+    {
+        return $this->zone;
     }
 
     public function getUserIdentifier(): string

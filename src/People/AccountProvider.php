@@ -15,7 +15,7 @@ use Symfony\Component\Security\Core\User\UserProviderInterface;
  */
 final readonly class AccountProvider implements UserProviderInterface
 {
-    public function __construct(private Sessions $sessions)
+    public function __construct(private Sessions $sessions, private PersonRepository $people, private PeopleLog $log)
     {
     }
 
@@ -29,9 +29,15 @@ final readonly class AccountProvider implements UserProviderInterface
         return Account::class === $class;
     }
 
-    /** Nobody comes in by a name alone: whoever signs in gets an account from {@see Sessions::begin()}. */
-    public function loadUserByIdentifier(string $identifier): never
+    /** Somebody whom a proxy in front has signed in ({@see ProxySignIn}); nobody else comes in by a name alone. */
+    public function loadUserByIdentifier(string $identifier): Account
     {
-        throw new UserNotFoundException();
+        $person = $this->people->named($identifier);
+        if (null === $person || $person->isClosed()) {
+            throw new UserNotFoundException();
+        }
+        $this->log->note(LoggedAct::SignedIn, $person->name, '', 'proxy');
+
+        return $this->sessions->begin($person);
     }
 }

@@ -111,6 +111,20 @@ final readonly class PersonChanges
         $this->log->note(LoggedAct::PasswordChanged, $person->name);
     }
 
+    /**
+     * @param string $zone '' for the browser's
+     *
+     * @throws CannotChange
+     */
+    public function setZone(Account $account, string $zone): void
+    {
+        if ('' !== $zone && !\in_array($zone, \DateTimeZone::listIdentifiers(), true)) {
+            throw new CannotChange('people.no_zone', ['zone' => mb_substr(mb_scrub($zone), 0, 60)]);
+        }
+        $this->own($account)->zone = '' === $zone ? null : $zone;
+        $this->entities->flush();
+    }
+
     /** @throws CannotChange if nobody would be left to look after people */
     public function setRole(Actor $by, Person $person, Role $role): void
     {

@@ -38,7 +38,7 @@ final readonly class Sessions
             'agent' => mb_substr(mb_scrub((string) $request?->headers->get('User-Agent')), 0, 300),
         ]);
 
-        return new Account($person->id(), $person->name, $person->role, $key);
+        return new Account($person->id(), $person->name, $person->role, $key, $person->zone);
     }
 
     /** The same account as it is now; null if its session has ended or the person is closed. */
@@ -47,7 +47,7 @@ final readonly class Sessions
         $now = $this->realTime->now();
         $found = $this->database->fetchAssociative(
             <<<'SQL'
-                SELECT p.id, p.name, p.role, s.seen_at
+                SELECT p.id, p.name, p.role, p.zone, s.seen_at
                 FROM person_session s JOIN person p ON p.id = s.person_id
                 WHERE s.hash = ? AND s.seen_at > ? AND s.begun_at > ? AND p.closed_at IS NULL
                 SQL,
@@ -69,7 +69,9 @@ final readonly class Sessions
             );
         }
 
-        return new Account($account->person, $row->text('name'), Role::from($row->text('role')), $account->session);
+        return new Account(
+            $account->person, $row->text('name'), Role::from($row->text('role')), $account->session, $row->textOrNull('zone'),
+        );
     }
 
     /** @return list<OpenSession> the one used last first */

@@ -22,21 +22,21 @@ final readonly class CurrentPerson
 
     public function viewer(): Viewer
     {
-        if (null === $this->requests->getCurrentRequest()) {
-            return Viewer::system();
-        }
-
-        return $this->signedIn()?->viewer() ?? Viewer::nobody();
+        return $this->signedIn()?->viewer() ?? (null === $this->requests->getCurrentRequest() ? Viewer::system() : Viewer::nobody());
     }
 
     /** @throws \LogicException in a request of somebody who has not signed in: the gate is to be asked before */
     public function actor(): Actor
     {
-        if (null === $this->requests->getCurrentRequest()) {
-            return new Actor($this->name);
-        }
+        return $this->signedIn()?->actor() ?? (null === $this->requests->getCurrentRequest()
+            ? new Actor($this->name)
+            : throw new \LogicException('Nobody has signed in, so nobody can act.'));
+    }
 
-        return $this->signedIn()?->actor() ?? throw new \LogicException('Nobody has signed in, so nobody can act.');
+    /** The zone that they chose; null if they have not, or nobody has signed in. */
+    public function zone(): ?string
+    {
+        return $this->signedIn()?->zone();
     }
 
     private function signedIn(): ?SignedIn

@@ -10,4 +10,7 @@ interface SignedIn
     public function viewer(): Viewer;
 
     public function actor(): Actor;
+
+    /** Name of the time zone that they chose; null if the browser's is theirs. */
+    public function zone(): ?string;
 }

@@ -74,12 +74,11 @@ final class PublicReadingTest extends AppTestCase
     public function testWhoeverCopiesEverythingIsSlowedDown(): void
     {
         $statuses = [];
-        for ($i = 0; $i < 400; ++$i) {
+        for ($i = 0; $i < 303; ++$i) {
             $this->get('/c/'.$this->new->code.'/thumb');
             $statuses[] = $this->answered();
         }
-        self::assertContains(429, \array_slice($statuses, 300));
-        self::assertNotContains(429, \array_slice($statuses, 0, 300));
+        self::assertSame([404 => 300, 429 => 3], array_count_values($statuses));
         self::assertGreaterThan(0, (int) $this->header('Retry-After'));
         $this->client->request('GET', '/c/'.$this->new->code, server: ['REMOTE_ADDR' => '10.0.0.9']);
         self::assertSame(200, $this->answered());

@@ -456,6 +456,61 @@ final class SignInTest extends AppTestCase
         self::assertSame(302, $this->answered());
     }
 
+    public function testAProxyInFrontSignsPeopleInIfItIsTrusted(): void
+    {
+        $_ENV['TRUSTED_PROXIES'] = '10.1.2.3';
+        $_ENV['SIGN_IN_BY_PROXY'] = 'X-Remote-User';
+        try {
+            self::ensureKernelShutdown();
+            $this->client = self::createClient([], ['HTTP_HOST' => self::HOST]);
+            $this->client->disableReboot();
+            $ask = function (string $from, string $name): int {
+                $this->signOut();
+                $this->client->request('GET', '/captures', server: [
+                    'REMOTE_ADDR' => $from, 'HTTP_X_REMOTE_USER' => $name, 'REMOTE_USER' => $name,
+                ]);
+
+                return $this->answered();
+            };
+            self::assertSame(302, $ask('10.1.2.4', 'Ilse Varga'), 'Anybody can write a header field.');
+            self::assertSame(302, $ask('10.1.2.3', 'Nobody'));
+            self::assertSame(302, $ask('10.1.2.3', ''));
+            self::assertSame(200, $ask('10.1.2.3', 'ILSE varga'));
+            self::assertStringContainsString('Ilse Varga', $this->body());
+            self::assertSame(['Ilse Varga', 'proxy'], [$this->log()[0]->who, $this->log()[0]->detail]);
+            // It is one session, from request to request.
+            $this->client->request('GET', '/captures', server: ['REMOTE_ADDR' => '10.1.2.3', 'HTTP_X_REMOTE_USER' => 'ilse varga']);
+            $count = self::service(Connection::class)->fetchOne('SELECT COUNT(*) FROM person_session p JOIN person q ON q.id = p.person_id'
+                ." WHERE q.name = 'Ilse Varga'");
+            self::assertSame('1', \is_scalar($count) ? (string) $count : '');
+            // Nobody is believed about the name of the host.
+            $fields = ['REMOTE_ADDR' => '10.1.2.3', 'HTTP_X_FORWARDED_HOST' => 'evil.test'];
+            $this->client->request('GET', '/sign-in/forgotten', server: $fields);
+            self::assertStringNotContainsString('evil.test', $this->body());
+            self::service(Connection::class)->executeStatement('UPDATE person SET closed_at = NOW(6)');
+            self::service(EntityManagerInterface::class)->clear();
+            self::assertSame(302, $ask('10.1.2.3', 'Ilse Varga'));
+        } finally {
+            unset($_ENV['TRUSTED_PROXIES'], $_ENV['SIGN_IN_BY_PROXY']);
+        }
+    }
+
+    public function testMomentsAreShownInTheZoneThatSomebodyChose(): void
+    {
+        $this->try('Ilse Varga', self::PASSWORD);
+        $this->client->getCookieJar()->set(new Cookie('zone', 'Europe/Athens'));
+        self::assertMatchesRegularExpression('/\d EES?T</', $this->get('/me'));
+        $form = $this->client->request('GET', '/me')->filter('form[action="/me/zone"]')->form();
+        $this->client->submit($form, ['zone' => 'Asia/Tokyo']);
+        self::assertSame(303, $this->answered());
+        self::assertStringContainsString(' JST<', $this->get('/me'));
+        $this->client->request('POST', '/me/zone', ['zone' => 'Moon/<Crater>'] + $form->getPhpValues());
+        self::assertSame(422, $this->answered());
+        self::assertStringNotContainsString('<Crater>', $this->body());
+        $this->client->submit($form, ['zone' => '']);
+        self::assertMatchesRegularExpression('/\d EES?T</', $this->get('/me'));
+    }
+
     public function testAReaderIsOfferedNothingThatWouldBeRefused(): void
     {
         $this->signIn('Nerys Quill', Role::Reader);

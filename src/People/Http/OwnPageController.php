@@ -67,6 +67,19 @@ final class OwnPageController extends AbstractController
         return $this->redirectToRoute('me', ['said' => 'password'], Response::HTTP_SEE_OTHER);
     }
 
+    #[IsCsrfTokenValid('me')]
+    #[Route('/me/zone', name: 'me_zone', methods: ['POST'])]
+    public function zone(#[CurrentUser] Account $account, Request $request): Response
+    {
+        try {
+            $this->changes->setZone($account, $request->request->getString('zone'));
+        } catch (CannotChange $e) {
+            return $this->shown($account, $e);
+        }
+
+        return $this->redirectToRoute('me', ['_fragment' => 'zone'], Response::HTTP_SEE_OTHER);
+    }
+
     /** Offers a second step: a new secret, as a picture and in letters. It holds once a code has shown that it arrived. */
     #[IsCsrfTokenValid('me')]
     #[Route('/me/second-step', name: 'me_second_step', methods: ['POST'])]
@@ -203,7 +216,7 @@ final class OwnPageController extends AbstractController
 
         return $this->render('people/me.html.twig', [
             'person' => $person, 'sessions' => $this->sessions->of($account), 'left' => $this->secondStep->left($person), 'why' => $why,
-            'said' => $said,
+            'said' => $said, 'zones' => \DateTimeZone::listIdentifiers(),
         ], new Response(status: $status));
     }
 }
