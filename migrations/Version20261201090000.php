@@ -26,6 +26,7 @@ final class Version20261201090000 extends Forward
                 second_step VARCHAR(255) DEFAULT NULL,
                 used_step BIGINT UNSIGNED DEFAULT NULL,
                 zone VARCHAR(60) DEFAULT NULL,
+                feed INT UNSIGNED NOT NULL DEFAULT 0,
                 made_at DATETIME(6) NOT NULL,
                 closed_at DATETIME(6) DEFAULT NULL,
                 PRIMARY KEY (id),

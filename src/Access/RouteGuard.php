@@ -9,6 +9,7 @@ use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\HttpKernel\Event\ControllerEvent;
 use Symfony\Component\Security\Core\Exception\AccessDeniedException;
 use Ypomna\App\Shared\CurrentPerson;
+use Ypomna\App\Shared\KnownPeople;
 
 /**
  * Stands before every controller, and before anything is looked up for it: a route says which right it asks for, and one that says
@@ -21,6 +22,7 @@ final readonly class RouteGuard
         private CurrentPerson $person,
         private Gate $gate,
         private PublicReading $public,
+        private KnownPeople $people,
         #[Autowire('%kernel.debug%')] private bool $isDebugged,
     ) {
     }
@@ -41,6 +43,9 @@ final readonly class RouteGuard
             $this->public->count($event->getRequest());
 
             return;
+        }
+        if (null === $viewer->name && [] !== $event->getAttributes(WithFeedKey::class)) {
+            $viewer = $this->people->readerOfFeed(mb_substr($event->getRequest()->query->getString('key'), 0, 100));
         }
         if (null === $right || !$this->gate->may($viewer, $right)) {
             throw new AccessDeniedException();

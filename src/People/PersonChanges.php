@@ -125,6 +125,13 @@ final readonly class PersonChanges
         $this->entities->flush();
     }
 
+    /** The key that opened their feed opens it no more. */
+    public function renewFeed(Account $account): void
+    {
+        ++$this->own($account)->feed;
+        $this->entities->flush();
+    }
+
     /** @throws CannotChange if nobody would be left to look after people */
     public function setRole(Actor $by, Person $person, Role $role): void
     {

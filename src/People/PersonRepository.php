@@ -14,7 +14,7 @@ use Ypomna\Core\Account\PersonName;
 /** The people of this house. */
 final readonly class PersonRepository implements KnownPeople
 {
-    public function __construct(private EntityManagerInterface $entities)
+    public function __construct(private EntityManagerInterface $entities, private SecretBox $box)
     {
     }
 
@@ -63,6 +63,20 @@ final readonly class PersonRepository implements KnownPeople
         }
 
         return false;
+    }
+
+    /** What opens the feed of events for that person's programs, until it is renewed. */
+    public function feedKey(Person $person): string
+    {
+        return $person->code.'-'.substr(bin2hex($this->box->digest('feed '.$person->code.' '.$person->feed)), 0, 40);
+    }
+
+    public function readerOfFeed(string $key): Viewer
+    {
+        $person = $this->byCode(substr($key, 0, 12));
+
+        return null !== $person && !$person->isClosed() && hash_equals($this->feedKey($person), $key)
+            ? Viewer::person($person->name, $person->role) : Viewer::nobody();
     }
 
     public function viewer(string $name): Viewer

@@ -9,4 +9,7 @@ interface KnownPeople
 {
     /** As they are now; nobody, if there is no such person any more. */
     public function viewer(string $name): Viewer;
+
+    /** Whose feed a key opens; nobody, if it opens none. */
+    public function readerOfFeed(string $key): Viewer;
 }

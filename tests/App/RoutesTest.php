@@ -132,6 +132,7 @@ final class RoutesTest extends AppTestCase
         ['me_second_step_end', 'POST', '/me/second-step/end', 403, 'read'],
         ['me_recovery', 'POST', '/me/recovery', 403, 'read'],
         ['me_zone', 'POST', '/me/zone', 403, 'read'],
+        ['me_feed', 'POST', '/me/feed', 403, 'read'],
         ['me_sessions_end', 'POST', '/me/sessions', 403, 'read'],
         ['people', 'GET', '/people', 200, 'administer'],
         ['people_invite', 'POST', '/people/invite', 403, 'administer'],

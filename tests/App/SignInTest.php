@@ -511,6 +511,28 @@ final class SignInTest extends AppTestCase
         self::assertMatchesRegularExpression('/\d EES?T</', $this->get('/me'));
     }
 
+    public function testTheFeedHasAKeyThatOpensNothingElseAndIsRenewed(): void
+    {
+        $this->try('Ilse Varga', self::PASSWORD);
+        $key = (string) preg_replace('~^.*key=~', '', $this->client->request('GET', '/me')->filter('#feed code')->text());
+        $own = $this->cookie();
+        $this->signOut();
+        foreach (['' => 302, $key.'0' => 302, substr($key, 0, 12) => 302, strrev($key) => 302, $key => 200] as $shown => $status) {
+            $this->get('/events.atom?key='.$shown);
+            self::assertSame($status, $this->answered(), $shown);
+        }
+        self::assertNull($this->client->getResponse()->headers->get('Set-Cookie'));
+        foreach (['/events', '/captures', '/me'] as $path) {
+            $this->get($path.'?key='.$key);
+            self::assertSame(302, $this->answered(), $path);
+        }
+        $this->as($own);
+        $this->client->submit($this->client->request('GET', '/me')->filter('form[action="/me/feed"]')->form());
+        $this->signOut();
+        $this->get('/events.atom?key='.$key);
+        self::assertSame(302, $this->answered());
+    }
+
     public function testAReaderIsOfferedNothingThatWouldBeRefused(): void
     {
         $this->signIn('Nerys Quill', Role::Reader);

@@ -28,6 +28,10 @@ class Person
     #[ORM\Column(type: Types::BIGINT, nullable: true, options: ['unsigned' => true])]
     public ?int $usedStep = null;
 
+    /** How often the key of their feed was renewed. */
+    #[ORM\Column(type: Types::INTEGER, options: ['unsigned' => true])]
+    public int $feed = 0;
+
     /** The time zone that they chose; null if the browser's is theirs. */
     #[ORM\Column(type: Types::STRING, length: 60, nullable: true)]
     public ?string $zone = null;

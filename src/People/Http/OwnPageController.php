@@ -19,6 +19,7 @@ use Ypomna\App\People\LoggedAct;
 use Ypomna\App\People\Passwords;
 use Ypomna\App\People\PeopleLog;
 use Ypomna\App\People\PersonChanges;
+use Ypomna\App\People\PersonRepository;
 use Ypomna\App\People\QrPicture;
 use Ypomna\App\People\SecondStep;
 use Ypomna\App\People\Sessions;
@@ -37,6 +38,7 @@ final class OwnPageController extends AbstractController
 
     public function __construct(
         private readonly PersonChanges $changes,
+        private readonly PersonRepository $people,
         private readonly Passwords $passwords,
         private readonly SecondStep $secondStep,
         private readonly Sessions $sessions,
@@ -78,6 +80,15 @@ final class OwnPageController extends AbstractController
         }
 
         return $this->redirectToRoute('me', ['_fragment' => 'zone'], Response::HTTP_SEE_OTHER);
+    }
+
+    #[IsCsrfTokenValid('me')]
+    #[Route('/me/feed', name: 'me_feed', methods: ['POST'])]
+    public function feed(#[CurrentUser] Account $account): Response
+    {
+        $this->changes->renewFeed($account);
+
+        return $this->redirectToRoute('me', ['_fragment' => 'feed'], Response::HTTP_SEE_OTHER);
     }
 
     /** Offers a second step: a new secret, as a picture and in letters. It holds once a code has shown that it arrived. */
@@ -216,7 +227,7 @@ final class OwnPageController extends AbstractController
 
         return $this->render('people/me.html.twig', [
             'person' => $person, 'sessions' => $this->sessions->of($account), 'left' => $this->secondStep->left($person), 'why' => $why,
-            'said' => $said, 'zones' => \DateTimeZone::listIdentifiers(),
+            'said' => $said, 'feed' => $this->people->feedKey($person), 'zones' => \DateTimeZone::listIdentifiers(),
         ], new Response(status: $status));
     }
 }

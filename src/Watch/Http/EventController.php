@@ -12,6 +12,7 @@ use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
 use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
 use Ypomna\App\Access\Allow;
 use Ypomna\App\Access\Right;
+use Ypomna\App\Access\WithFeedKey;
 use Ypomna\App\Watch\Value\EventLine;
 use Ypomna\App\Watch\WatchEvents;
 use Ypomna\App\Watch\WatchRequests;
@@ -60,6 +61,7 @@ final class EventController extends AbstractController
     }
 
     /** Atom (RFC 4287). */
+    #[WithFeedKey]
     #[Route('/events.atom', name: 'events_atom', methods: ['GET'])]
     public function atom(Request $request): Response
     {
