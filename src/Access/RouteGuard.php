@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\App\Access;
 
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Symfony\Component\DependencyInjection\Attribute\AutowireServiceClosure;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\HttpKernel\Event\ControllerEvent;
 use Symfony\Component\Security\Core\Exception\AccessDeniedException;
@@ -18,11 +19,17 @@ use Ypomna\App\Shared\KnownPeople;
 #[AsEventListener(priority: 100)]
 final readonly class RouteGuard
 {
+    /**
+     * What hardly any request needs is made only then.
+     *
+     * @param \Closure(): PublicReading $public
+     * @param \Closure(): KnownPeople $people
+     */
     public function __construct(
         private CurrentPerson $person,
         private Gate $gate,
-        private PublicReading $public,
-        private KnownPeople $people,
+        #[AutowireServiceClosure(PublicReading::class)] private \Closure $public,
+        #[AutowireServiceClosure(KnownPeople::class)] private \Closure $people,
         #[Autowire('%kernel.debug%')] private bool $isDebugged,
     ) {
     }
@@ -39,13 +46,13 @@ final readonly class RouteGuard
         $asked = $event->getAttributes(Allow::class);
         $right = [] === $asked ? null : end($asked)->right;
         $viewer = $this->person->viewer();
-        if (null === $viewer->name && [] !== $event->getAttributes(InPublic::class) && $this->public->isOn()) {
-            $this->public->count($event->getRequest());
+        if (null === $viewer->name && [] !== $event->getAttributes(InPublic::class) && ($this->public)()->isOn()) {
+            ($this->public)()->count($event->getRequest());
 
             return;
         }
         if (null === $viewer->name && [] !== $event->getAttributes(WithFeedKey::class)) {
-            $viewer = $this->people->readerOfFeed(mb_substr($event->getRequest()->query->getString('key'), 0, 100));
+            $viewer = ($this->people)()->readerOfFeed(mb_substr($event->getRequest()->query->getString('key'), 0, 100));
         }
         if (null === $right || !$this->gate->may($viewer, $right)) {
             throw new AccessDeniedException();

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\App\People;
 
+use Symfony\Component\DependencyInjection\Attribute\AutowireServiceClosure;
 use Symfony\Component\Security\Core\Exception\UserNotFoundException;
 use Symfony\Component\Security\Core\User\UserInterface;
 use Symfony\Component\Security\Core\User\UserProviderInterface;
@@ -15,8 +16,15 @@ use Symfony\Component\Security\Core\User\UserProviderInterface;
  */
 final readonly class AccountProvider implements UserProviderInterface
 {
-    public function __construct(private Sessions $sessions, private PersonRepository $people, private PeopleLog $log)
-    {
+    /**
+     * @param \Closure(): PersonRepository $people
+     * @param \Closure(): PeopleLog $log
+     */
+    public function __construct(
+        private Sessions $sessions,
+        #[AutowireServiceClosure(PersonRepository::class)] private \Closure $people,
+        #[AutowireServiceClosure(PeopleLog::class)] private \Closure $log,
+    ) {
     }
 
     public function refreshUser(UserInterface $user): Account
@@ -32,11 +40,11 @@ final readonly class AccountProvider implements UserProviderInterface
     /** Somebody whom a proxy in front has signed in ({@see ProxySignIn}); nobody else comes in by a name alone. */
     public function loadUserByIdentifier(string $identifier): Account
     {
-        $person = $this->people->named($identifier);
+        $person = ($this->people)()->named($identifier);
         if (null === $person || $person->isClosed()) {
             throw new UserNotFoundException();
         }
-        $this->log->note(LoggedAct::SignedIn, $person->name, '', 'proxy');
+        ($this->log)()->note(LoggedAct::SignedIn, $person->name, '', 'proxy');
 
         return $this->sessions->begin($person);
     }
