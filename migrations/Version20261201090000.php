@@ -81,6 +81,19 @@ final class Version20261201090000 extends Forward
                 PRIMARY KEY (id)
             ) ENGINE=InnoDB
             SQL);
+        $this->addSql(<<<'SQL'
+            CREATE TABLE person_token (
+                id VARCHAR(16) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+                hash BINARY(32) NOT NULL,
+                person_id INT UNSIGNED NOT NULL,
+                scopes VARCHAR(100) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+                made_at DATETIME(6) NOT NULL,
+                expires_at DATETIME(6) DEFAULT NULL,
+                PRIMARY KEY (id),
+                UNIQUE KEY token_hash (hash),
+                KEY token_person (person_id)
+            ) ENGINE=InnoDB
+            SQL);
         $this->addSql("ALTER TABLE arrival ADD person VARCHAR(100) NOT NULL DEFAULT '' AFTER code");
         $this->addSql("ALTER TABLE verification ADD person VARCHAR(100) NOT NULL DEFAULT '' AFTER code");
         // What the one person of before looked at last stays theirs.

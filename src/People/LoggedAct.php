@@ -24,5 +24,7 @@ enum LoggedAct: string
     case SecondStepOff = 'second-step-off';
     case RecoveryUsed = 'recovery-used';
     case SessionEnded = 'session-ended';
+    case TokenAdded = 'token-added';
+    case TokenEnded = 'token-ended';
     case SettingChanged = 'setting-changed';
 }

@@ -150,6 +150,9 @@ final class RoutesTest extends AppTestCase
         ['sign_in_link_use', 'POST', '/sign-in/link/AAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAA', 403, 'open'],
         ['sign_in_demo', 'GET', '/sign-in/demo/0000000000000000000000000000000000000000', 404, 'open'],
         ['nothing', 'GET', '/nothing/here', 404, 'read'],
+        // What programs ask is tested beside their door (ApiTest).
+        ['api_me', 'GET', '/api/me', 401, 'token'],
+        ['api_nothing', 'GET', '/api/nothing', 401, 'token'],
     ];
     private const METHODS = ['GET', 'POST'];
 
@@ -170,6 +173,7 @@ final class RoutesTest extends AppTestCase
         foreach (self::TABLE as [$name, $method, $path, , $right]) {
             $status = $this->asked($method, $path);
             $isLed = ('GET' === $method ? 302 : 303) === $status && str_starts_with($this->header('Location'), '/sign-in');
+            $isLed = $isLed || ('token' === $right && 401 === $status);
             if ('open' !== $right && !$isLed) {
                 $open[] = $name.' '.$status;
             } elseif ('open' === $right && $isLed && 'sign_in_code' !== $name) {
@@ -188,7 +192,7 @@ final class RoutesTest extends AppTestCase
         foreach (self::TABLE as [$name, $method, $path, , $right]) {
             $status = $this->asked($method, $path);
             $isRefused = 403 === $status && str_contains($this->body(), 'Your role does not allow it.');
-            if ('open' !== $right && $isRefused === \in_array($right, $rights, true)) {
+            if (!\in_array($right, ['open', 'token'], true) && $isRefused === \in_array($right, $rights, true)) {
                 $wrong[] = $name.' '.$status;
             }
         }
@@ -220,7 +224,7 @@ final class RoutesTest extends AppTestCase
         $taken = [];
         foreach ($methods as $path => $own) {
             foreach (array_diff(self::METHODS, $own) as $method) {
-                if (!\in_array($this->asked($method, $path), [404, 405], true)) {
+                if (!\in_array($this->asked($method, $path), [404, 405, ...(str_starts_with($path, '/api') ? [401] : [])], true)) {
                     $taken[] = $method.' '.$path.': '.$this->answered();
                 }
             }

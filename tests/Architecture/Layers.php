@@ -24,6 +24,7 @@ final class Layers
         'References' => 'documents and their references',
         'Watch' => 'watches and what they told',
         'People' => 'accounts, signing in, one’s own page',
+        'Api' => 'the door for programs',
         'Ui' => 'layout, first screen',
     ];
     /** What belongs to a room alone: how it is reached from outside. */
@@ -43,7 +44,7 @@ final class Layers
         'Liveness' => ['live_address', 'live_check'],
         'References' => ['reference_list', 'reference'],
         'Watch' => ['watch', 'watched_page', 'watch_event', 'watch_setting'],
-        'People' => ['person', 'person_recovery', 'person_session', 'person_link', 'person_log'],
+        'People' => ['person', 'person_recovery', 'person_session', 'person_link', 'person_log', 'person_token'],
     ];
 
     /** @return string|null the room of a class of the application; null if it stands in none */

@@ -1,0 +1,32 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Api\Http;
+
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpKernel\Attribute\AsController;
+use Symfony\Component\Routing\Attribute\Route;
+use Symfony\Component\Security\Http\Attribute\CurrentUser;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
+use Ypomna\App\Api\Needs;
+use Ypomna\App\People\TokenAccount;
+use Ypomna\App\People\Value\Scope;
+use Ypomna\App\Replay\FetchMetadataGuard;
+
+/** Who a program is. */
+#[AsController]
+final class MeController
+{
+    #[Allow(Right::Read)]
+    #[Needs(null)]
+    #[Route('/api/me', name: 'api_me', defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
+    public function me(#[CurrentUser] TokenAccount $account): JsonResponse
+    {
+        return new JsonResponse([
+            'name' => $account->name, 'role' => $account->role->value,
+            'scopes' => array_map(static fn (Scope $scope): string => $scope->value, $account->token->scopes),
+        ], headers: ['Cache-Control' => 'no-store']);
+    }
+}
