@@ -31,12 +31,16 @@ final readonly class LastViewed
     #[AsEventListener]
     public function noted(TerminateEvent $event): void
     {
-        $viewer = $this->person->viewer();
         $request = $event->getRequest();
         $code = 'read' === $request->attributes->get('_route') && 200 === $event->getResponse()->getStatusCode()
             ? $request->attributes->get('code')
             : null;
-        $capture = \is_string($code) ? $this->captures->byCode($viewer, $code) : null;
+        if (!\is_string($code)) {
+            return;
+        }
+        // Asked for only here: who reads is known by now, and what is sent cannot be changed any more.
+        $viewer = $this->person->viewer();
+        $capture = $this->captures->byCode($viewer, $code);
         if (null !== $capture) {
             $this->note($viewer, $capture, $request);
         }
