@@ -6,10 +6,8 @@ namespace Ypomna\App\People;
 
 use Symfony\Component\Security\Core\User\EquatableInterface;
 use Symfony\Component\Security\Core\User\UserInterface;
-use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Role;
 use Ypomna\App\Shared\SignedIn;
-use Ypomna\App\Shared\Viewer;
 
 /**
  * Somebody who has signed in, as a session knows them. At each request it is read anew, so that another role holds at once and an ended
@@ -17,6 +15,8 @@ use Ypomna\App\Shared\Viewer;
  */
 final readonly class Account implements UserInterface, EquatableInterface, SignedIn
 {
+    use NamedUser;
+
     /** @param string $session by which its row is found */
     public function __construct(
         public int $person,
@@ -27,36 +27,10 @@ final readonly class Account implements UserInterface, EquatableInterface, Signe
     ) {
     }
 
-    public function viewer(): Viewer
-    {
-        return Viewer::person($this->name, $this->role);
-    }
-
-    public function actor(): Actor
-    {
-        return new Actor($this->name);
-    }
-
-    public function zone(): ?string
-    {
-        return $this->zone;
-    }
-
-    public function getUserIdentifier(): string
-    {
-        \assert('' !== $this->name);
-
-        return $this->name;
-    }
-
     /** The framework wants one; what somebody may is decided by the gate. */
     public function getRoles(): array
     {
         return ['ROLE_PERSON'];
-    }
-
-    public function eraseCredentials(): void
-    {
     }
 
     public function isEqualTo(UserInterface $user): bool

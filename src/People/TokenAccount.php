@@ -7,14 +7,14 @@ namespace Ypomna\App\People;
 use Symfony\Component\Security\Core\User\UserInterface;
 use Ypomna\App\People\Value\Scope;
 use Ypomna\App\People\Value\Token;
-use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Role;
 use Ypomna\App\Shared\SignedIn;
-use Ypomna\App\Shared\Viewer;
 
 /** A program that acts for a person. */
 final readonly class TokenAccount implements UserInterface, SignedIn
 {
+    use NamedUser;
+
     private function __construct(public Token $token, public string $name, public Role $role, private ?string $zone)
     {
     }
@@ -29,34 +29,8 @@ final readonly class TokenAccount implements UserInterface, SignedIn
         return \in_array($scope, $this->token->scopes, true);
     }
 
-    public function viewer(): Viewer
-    {
-        return Viewer::person($this->name, $this->role);
-    }
-
-    public function actor(): Actor
-    {
-        return new Actor($this->name);
-    }
-
-    public function zone(): ?string
-    {
-        return $this->zone;
-    }
-
-    public function getUserIdentifier(): string
-    {
-        \assert('' !== $this->name);
-
-        return $this->name;
-    }
-
     public function getRoles(): array
     {
         return ['ROLE_PROGRAM'];
-    }
-
-    public function eraseCredentials(): void
-    {
     }
 }
