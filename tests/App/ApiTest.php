@@ -175,10 +175,11 @@ final class ApiTest extends AppTestCase
         self::assertSame(0, $this->command('token:end', ['id' => $made['id']])->getStatusCode());
         self::assertSame(1, $this->command('token:end', ['id' => $made['id']])->getStatusCode());
         self::assertSame(401, $this->ask('GET', '/api/me', $made['token']));
-        self::assertSame("Nora Dell is a keeper now.\n", $this->command('person:role', ['name' => 'Nora Dell', 'role' => 'keeper'])->getDisplay());
-        self::assertSame("Nora Dell is closed now.\n", $this->command('person:close', ['name' => 'Nora Dell'])->getDisplay());
+        $nora = ['name' => 'Nora Dell'];
+        self::assertSame("Nora Dell is a keeper now.\n", $this->command('person:role', $nora + ['role' => 'keeper'])->getDisplay());
+        self::assertSame("Nora Dell is closed now.\n", $this->command('person:close', $nora)->getDisplay());
         self::assertSame(1, $this->command('token:add', ['name' => 'Nora Dell'])->getStatusCode());
-        self::assertSame("Nora Dell is open now.\n", $this->command('person:close', ['name' => 'Nora Dell', '--undo' => true])->getDisplay());
+        self::assertSame("Nora Dell is open now.\n", $this->command('person:close', $nora + ['--undo' => true])->getDisplay());
     }
 
     /** @param array<string, mixed> $given */
