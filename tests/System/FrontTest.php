@@ -106,6 +106,31 @@ final class FrontTest extends TestCase
         }
     }
 
+    public function testWhatTheServerTellsProgramsHasTheFormOfTheirErrors(): void
+    {
+        $port = self::$stack->port;
+        $send = static function (string $head) use ($port): string {
+            $socket = stream_socket_client('tcp://127.0.0.1:'.$port);
+            self::assertNotFalse($socket);
+            stream_set_timeout($socket, self::SECONDS);
+            fwrite($socket, $head." HTTP/1.1\r\nHost: localhost:{$port}\r\nContent-Length: 99999999\r\nConnection: close\r\n\r\n");
+
+            return (string) stream_get_contents($socket);
+        };
+        foreach (['POST /api/me' => 413, 'GET /api/me?a='.str_repeat('x', 40_000) => 414] as $head => $status) {
+            [$fields, $body] = explode("\r\n\r\n", $send($head), 2);
+            self::assertStringStartsWith("HTTP/1.1 {$status} ", $fields);
+            self::assertStringContainsString('Content-Type: application/problem+json', $fields);
+            $read = json_decode($body, true, 4, \JSON_THROW_ON_ERROR);
+            self::assertIsArray($read);
+            self::assertSame(['type', 'title', 'status', 'detail'], array_keys($read));
+            self::assertSame($status, $read['status']);
+        }
+        // Elsewhere people read it.
+        self::assertStringNotContainsString('problem+json', $send('POST /import'));
+        self::assertStringContainsString('"status":401', (string) stream_get_contents(self::ask('/api/me')));
+    }
+
     public function testNothingIsReadableByOthersOfTheMachine(): void
     {
         $mode = static fn (string $path): string => substr(\sprintf('%o', fileperms($path)), -4);
