@@ -132,7 +132,7 @@ for (const site of sites) {
       await page.waitForTimeout(1_500);
       const frame = await (await page.locator('#page').elementHandle()).contentFrame();
       const place = one => one.evaluate(() => Math.round(scrollY));
-      const [textLive, text] = [await shown(live.frames()), await shown(page.frames().slice(1))];
+      const [textLive, text] = [await shown(live.mainFrame()), await shown(page.mainFrame().childFrames()[0])];
       if (textLive !== text) wrong.push(`text (${textLive.length} and ${text.length} signs)`);
       const [there, here] = [await place(live), await place(frame)];
       if (Math.abs(there - here) > 2) wrong.push(`place (${there} and ${here})`);

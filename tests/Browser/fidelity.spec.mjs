@@ -93,8 +93,8 @@ async function compareAlive(page, frame, n, construct) {
         .toBe(true);
     if (construct.explained?.text === undefined)
       await expect
-        .poll(() => shown(live.frames()), { message: 'the text alive', timeout: 6_000 })
-        .toBe(await shown(page.frames().slice(1)));
+        .poll(() => shown(live.mainFrame()), { message: 'the text alive', timeout: 6_000 })
+        .toBe(await shown(page.mainFrame().childFrames()[0]));
     if (construct.explained?.picture === undefined) {
       await expect
         .poll(
@@ -235,7 +235,7 @@ test('a file that a browser saved looks as it does in that browser', async ({ pa
   await page.setViewportSize({ width: 900, height: 600 });
   await page.goto(own.lines[0].open);
   await page.goto(await page.locator('#page').getAttribute('src'));
-  await expect.poll(() => shown(page.frames()), { timeout: 6_000 }).toBe(await shown(live.frames()));
+  await expect.poll(() => shown(page.mainFrame()), { timeout: 6_000 }).toBe(await shown(live.mainFrame()));
   await expect.poll(async () => difference(empty, await live.screenshot(), await page.screenshot()), { timeout: 4_000 }).toBe(0);
   await context.close();
   expect(await own.stop()).toBe(0);

@@ -88,11 +88,14 @@ export const browserOf = rules =>
     ],
   });
 
-/** What all frames show, without differences in white space. */
-export const shown = async frames =>
+/** A frame and those in it, as they stand in the page: in which order they came is chance. */
+const inOrder = frame => [frame, ...frame.childFrames().flatMap(inOrder)];
+
+/** What a frame and all below it show, without differences in white space. */
+export const shown = async root =>
   (
     await Promise.all(
-      frames.map(one => one.evaluate(() => document.body?.innerText ?? document.documentElement?.textContent ?? '').catch(() => '')),
+      inOrder(root).map(one => one.evaluate(() => document.body?.innerText ?? document.documentElement?.textContent ?? '').catch(() => '')),
     )
   )
     .join('\n')

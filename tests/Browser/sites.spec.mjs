@@ -65,7 +65,7 @@ for (const [address, explained] of sites) {
             }),
           );
       }
-      await expect.poll(() => shown(page.frames().slice(1)), { message: 'the text' }).toBe(await shown(live.frames()));
+      await expect.poll(() => shown(page.mainFrame().childFrames()[0]), { message: 'the text' }).toBe(await shown(live.mainFrame()));
       const pictures = async () =>
         difference(
           empty,
