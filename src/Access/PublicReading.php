@@ -26,10 +26,7 @@ final readonly class PublicReading
     /** @throws TooManyRequestsHttpException */
     public function count(Request $request): void
     {
-        $bytes = (string) @inet_pton((string) $request->getClientIp());
-        // An address of version 6 belongs to a network of one house (RFC 6177).
-        $network = 16 === \strlen($bytes) ? substr($bytes, 0, 8) : $bytes;
-        $limit = $this->limiter->create(bin2hex($network))->consume();
+        $limit = $this->limiter->create(ReaderNetwork::of($request->getClientIp()))->consume();
         if (!$limit->isAccepted()) {
             throw new TooManyRequestsHttpException(max(1, $limit->getRetryAfter()->getTimestamp() - time()));
         }

@@ -6,6 +6,7 @@ namespace Ypomna\App\People;
 
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\RateLimiter\RateLimiterFactoryInterface;
+use Ypomna\App\Access\ReaderNetwork;
 
 /**
  * Counts attempts to sign in. Each is counted before it is looked at, so that many at once count too; a name that nobody has counts as one
@@ -24,18 +25,22 @@ final readonly class Attempts
     ) {
     }
 
-    /** @throws TooManyAttempts */
+    /**
+     * @param string $typedName that of the person, if it is somebody's: however it is spelt, it is the same attempt
+     *
+     * @throws TooManyAttempts
+     */
     public function password(string $typedName, string $ip): void
     {
         $name = self::plain($typedName);
-        $network = self::networkOf($ip);
+        $network = ReaderNetwork::of($ip);
         $this->count([[$this->both, $name.' '.$network], [$this->name, $name], [$this->network, $network]]);
     }
 
     /** Somebody was let in: their own slips are forgotten, what others tried from there is not. */
     public function succeeded(string $typedName, string $ip): void
     {
-        $this->both->create(hash('sha256', self::plain($typedName).' '.self::networkOf($ip)))->reset();
+        $this->both->create(hash('sha256', self::plain($typedName).' '.ReaderNetwork::of($ip)))->reset();
     }
 
     /** @throws TooManyAttempts */
@@ -52,7 +57,7 @@ final readonly class Attempts
     /** @throws TooManyAttempts */
     public function reset(string $ip): void
     {
-        $this->count([[$this->resets, self::networkOf($ip)]]);
+        $this->count([[$this->resets, ReaderNetwork::of($ip)]]);
     }
 
     /**
@@ -76,16 +81,12 @@ final readonly class Attempts
         }
     }
 
+    /** As the database holds names to be the same: however they are spaced, and whatever capitals and accents they have. */
     private static function plain(string $typedName): string
     {
-        return mb_strtolower(mb_scrub(trim(substr($typedName, 0, 500))));
-    }
+        $name = trim((string) preg_replace('/[\p{Z}\s]+/u', ' ', mb_scrub(substr($typedName, 0, 500))));
+        $apart = \Normalizer::normalize($name, \Normalizer::FORM_KD);
 
-    /** An address of version 6 belongs to a network of one house (RFC 6177). */
-    private static function networkOf(string $ip): string
-    {
-        $bytes = (string) @inet_pton($ip);
-
-        return 16 === \strlen($bytes) ? bin2hex(substr($bytes, 0, 8)) : $ip;
+        return mb_strtolower((string) preg_replace('/\p{M}+/u', '', false === $apart ? $name : $apart));
     }
 }

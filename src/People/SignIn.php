@@ -36,13 +36,15 @@ final readonly class SignIn
      */
     public function byPassword(Request $request, string $name, #[\SensitiveParameter] string $password, string $to): bool
     {
-        $this->throttled($name, fn () => $this->attempts->password($name, (string) $request->getClientIp()));
         $person = $this->people->named($name);
+        // One person answers to many spellings; whoever guesses has no more attempts by them.
+        $counted = $person->name ?? $name;
+        $this->throttled($name, fn () => $this->attempts->password($counted, (string) $request->getClientIp()));
         if (!$this->passwords->isRight($person, $password) || null === $person) {
             $this->log->note(LoggedAct::Refused, $name);
             throw new CannotChange('people.wrong_name_or_password');
         }
-        $this->attempts->succeeded($name, (string) $request->getClientIp());
+        $this->attempts->succeeded($counted, (string) $request->getClientIp());
         if (null === $person->secondStep) {
             $this->letIn($person);
 

@@ -109,6 +109,23 @@ final class SignInTest extends AppTestCase
         self::assertLessThanOrEqual(25, \count($this->log()), 'Attempts do not fill the log.');
     }
 
+    public function testOtherSpellingsAreNoFurtherAttempts(): void
+    {
+        $spellings = [
+            ['Ilse Varga', 'Ílse Varga', 'ilse  VARGA', "Ilse\u{a0}Varga"], ['Otto Quist', 'Ótto Quist', 'otto  QUIST', "Otto\u{a0}Quist"],
+        ];
+        foreach ($spellings as $spelt) {
+            $statuses = [];
+            for ($i = 0; $i < 3; ++$i) {
+                foreach ($spelt as $typed) {
+                    $statuses[] = $this->try($typed, 'guess');
+                }
+            }
+            // Whether there is somebody of that name or not.
+            self::assertSame(array_merge(array_fill(0, 10, 422), [429, 429]), $statuses, $spelt[0]);
+        }
+    }
+
     public function testFromManyNetworksANameIsHeldUpToo(): void
     {
         $token = $this->token();
