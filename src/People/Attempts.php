@@ -87,6 +87,6 @@ final readonly class Attempts
         $name = trim((string) preg_replace('/[\p{Z}\s]+/u', ' ', mb_scrub(substr($typedName, 0, 500))));
         $apart = \Normalizer::normalize($name, \Normalizer::FORM_KD);
 
-        return mb_strtolower((string) preg_replace('/\p{M}+/u', '', false === $apart ? $name : $apart));
+        return mb_strtolower((string) preg_replace('/\p{M}+/u', '', \is_string($apart) ? $apart : $name));
     }
 }
