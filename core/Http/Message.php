@@ -20,6 +20,8 @@ final class Message
         private readonly string $rest,
         private readonly \Generator $pieces,
         public readonly bool $complete,
+        /** The head as it stands; '' if there is none. */
+        public readonly string $headBytes = '',
     ) {
     }
 
@@ -33,7 +35,8 @@ final class Message
             $bytes .= $pieces->current();
             while (null !== ($end = MessageHead::end($bytes))) {
                 try {
-                    $head = MessageHead::parse(substr($bytes, 0, $end));
+                    $headBytes = substr($bytes, 0, $end);
+                    $head = MessageHead::parse($headBytes);
                 } catch (MalformedMessage) {
                     return self::without($bytes, $pieces);
                 }
@@ -41,7 +44,7 @@ final class Message
                 if (null === $head->status || $head->status >= 200 || 101 === $head->status) {
                     $pieces->next();
 
-                    return new self($head, $bytes, $pieces, true);
+                    return new self($head, $bytes, $pieces, true, $headBytes);
                 }
             }
             if (\strlen($bytes) > MessageHead::MAX_BYTES) {
@@ -50,7 +53,7 @@ final class Message
         }
         try {
             // A head without the empty line behind it, at the end of the bytes.
-            return new self(MessageHead::parse($bytes), '', $pieces, false);
+            return new self(MessageHead::parse($bytes), '', $pieces, false, $bytes);
         } catch (MalformedMessage) {
             return new self(null, $bytes, $pieces, false);
         }

@@ -7,7 +7,7 @@ namespace Ypomna\App\Access;
 use Ypomna\App\Shared\Role;
 use Ypomna\App\Shared\Viewer;
 
-/** Decides who may do what. Nothing else in the house asks for a role. */
+/** Decides who may do what, and who may see what. Nothing else in the house asks for a role. */
 final class Gate
 {
     public function may(Viewer $viewer, Right $right): bool
@@ -24,5 +24,11 @@ final class Gate
             // Whoever runs the house does not see what is confidential by that alone.
             Role::Administrator => Right::Guard !== $right,
         };
+    }
+
+    /** What somebody may see of what is limited to some. */
+    public function sight(Viewer $viewer): Sight
+    {
+        return new Sight($viewer->isSystem() || Role::Custodian === $viewer->role, $viewer->name);
     }
 }

@@ -7,6 +7,7 @@ namespace Ypomna\App\Capture;
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
+use Ypomna\App\Access\Gate;
 use Ypomna\App\Capture\Entity\CaptureJob;
 use Ypomna\App\Capture\Value\CaptureDescription;
 use Ypomna\App\Catalogue\CaptureLists;
@@ -25,7 +26,7 @@ final readonly class CaptureDescriptions
     private const OFFERED = 40;
     private const SHOWN = 100;
 
-    public function __construct(private Connection $database, private CaptureLists $captures, private ClockInterface $clock)
+    public function __construct(private Connection $database, private CaptureLists $captures, private ClockInterface $clock, private Gate $gate)
     {
     }
 
@@ -56,12 +57,12 @@ final readonly class CaptureDescriptions
             $now = MomentType::text($this->clock->now());
             $this->database->executeStatement(
                 <<<'SQL'
-                    INSERT INTO capture_description (job_id, capture_code, title, why, person, written_at)
-                    VALUES (?, ?, ?, ?, ?, ?)
+                    INSERT INTO capture_description (job_id, capture_code, title, why, person, written_at, limited)
+                    VALUES (?, ?, ?, ?, ?, ?, ?)
                     ON DUPLICATE KEY UPDATE title = VALUES(title), why = VALUES(why), person = VALUES(person),
                         written_at = VALUES(written_at)
                     SQL,
-                [$job->id, $job->captureCode, $description->title, $description->why, $actor->name, $now],
+                [$job->id, $job->captureCode, $description->title, $description->why, $actor->name, $now, (int) $job->limited],
             );
             $id = $this->database->fetchOne(
                 'SELECT id FROM capture_description WHERE job_id = ? OR capture_code = ? LIMIT 1', [$job->id, $job->captureCode],
@@ -92,11 +93,24 @@ final readonly class CaptureDescriptions
      *
      * @return list<string>
      */
-    public function known(): array
+    public function known(Viewer $viewer): array
     {
-        return array_values(array_filter(
-            $this->database->fetchFirstColumn('SELECT name FROM tag ORDER BY last_at DESC LIMIT '.self::OFFERED), \is_string(...),
-        ));
+        $sight = $this->gate->sight($viewer);
+        $sql = <<<'SQL'
+            SELECT t.name FROM tag t WHERE %s ORDER BY t.last_at DESC LIMIT %d
+            SQL;
+        $used = $sight->isWhole() ? '1 = 1' : \sprintf(
+            <<<'SQL'
+                EXISTS (
+                    SELECT 1 FROM capture_description_tag g JOIN capture_description d ON d.id = g.description_id
+                    LEFT JOIN capture_job j ON j.id = d.job_id
+                    WHERE g.tag_id = t.id AND %s
+                )
+                SQL,
+            $sight->of('d.limited', 'COALESCE(d.capture_code, j.code)'),
+        );
+
+        return array_values(array_filter($this->database->fetchFirstColumn(\sprintf($sql, $used, self::OFFERED)), \is_string(...)));
     }
 
     /**

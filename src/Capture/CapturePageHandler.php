@@ -27,6 +27,7 @@ use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Entity\WarcFile;
 use Ypomna\App\Catalogue\FileRepository;
 use Ypomna\App\Catalogue\Indexer;
+use Ypomna\App\Catalogue\Value\Limit;
 use Ypomna\App\Compare\Describer;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\DataFolder;
@@ -173,7 +174,14 @@ final readonly class CapturePageHandler
         );
 
         return $this->files->idOf($job->path())
-            ?? $this->indexer->enter($job->path(), $sha256, WarcFile::OWN, basename($job->path()), $line->at)->file;
+            ?? $this->indexer->enter(
+                $job->path(), $sha256, WarcFile::OWN, basename($job->path()), $line->at,
+                limit: match (true) {
+                    null !== $job->missingOf => Limit::partsOf($job->missingOf),
+                    $job->limited => Limit::confidential($job->agent, $job->dossier),
+                    default => Limit::none($job->dossier),
+                },
+            )->file;
     }
 
     /** @return int|null seconds after which the server wants to be asked again, if it was too much for it */
@@ -236,7 +244,7 @@ final readonly class CapturePageHandler
         if (null !== $capture) {
             $this->descriptions->hand((int) $job->id, $capture->code);
         }
-        $this->events->dispatch(new CaptureEnded($job->code, $capture?->code, $failure?->reason));
+        $this->events->dispatch(new CaptureEnded($job->code, $capture?->code, $failure?->reason, $job->dossier, $job->agent));
     }
 
     private function manager(): EntityManagerInterface

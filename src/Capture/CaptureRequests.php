@@ -7,6 +7,7 @@ namespace Ypomna\App\Capture;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\Messenger\MessageBusInterface;
+use Ypomna\App\Access\Grants;
 use Ypomna\App\Capture\Entity\CaptureJob;
 use Ypomna\App\Capture\Message\CapturePage;
 use Ypomna\App\Capture\Value\CaptureMode;
@@ -21,33 +22,61 @@ use Ypomna\Core\Address\Url;
 /** Takes the wish that a page be kept. */
 final readonly class CaptureRequests
 {
-    public function __construct(private EntityManagerInterface $entities, private MessageBusInterface $bus, private ClockInterface $clock)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private MessageBusInterface $bus,
+        private ClockInterface $clock,
+        private Grants $grants,
+    ) {
     }
 
     /**
+     * @param bool $confidential whether only some may see it: whoever asks, and the people of the dossier
+     * @param string|null $dossier code of the one that is to hold the capture
+     *
      * @throws InvalidAddress if that is no address of a page
      */
-    public function ask(Actor $actor, string $typed, CaptureOptions $options = new CaptureOptions()): CaptureJob
-    {
-        return $this->put($actor, Url::typed($typed)->withoutFragment(), $options->signedIn(Url::typedUserinfo($typed)), null);
+    public function ask(
+        Actor $actor,
+        string $typed,
+        CaptureOptions $options = new CaptureOptions(),
+        bool $confidential = false,
+        ?string $dossier = null,
+    ): CaptureJob {
+        $url = Url::typed($typed)->withoutFragment();
+
+        return $this->put($actor, $url, $options->signedIn(Url::typedUserinfo($typed)), null, $confidential, $dossier);
     }
 
     /** What a capture lacks is tried again. */
     public function complete(Actor $actor, Capture $capture): CaptureJob
     {
-        return $this->put($actor, Url::typed($capture->url)->withoutFragment(), new CaptureOptions(), $capture->code);
+        return $this->put($actor, Url::typed($capture->url)->withoutFragment(), new CaptureOptions(), $capture);
     }
 
-    private function put(Actor $actor, Url $url, CaptureOptions $options, ?string $missingOf): CaptureJob
-    {
+    private function put(
+        Actor $actor,
+        Url $url,
+        CaptureOptions $options,
+        ?Capture $lacking,
+        bool $confidential = false,
+        ?string $dossier = null,
+    ): CaptureJob {
         // The job and the message about it are written together: neither is ever there without the other.
-        return $this->entities->wrapInTransaction(function () use ($actor, $url, $options, $missingOf): CaptureJob {
-            $mode = null !== $missingOf ? CaptureMode::Parts : ($options->rendered ? CaptureMode::Rendered : CaptureMode::Plain);
+        return $this->entities->wrapInTransaction(function () use ($actor, $url, $options, $lacking, $confidential, $dossier): CaptureJob {
+            $mode = null !== $lacking ? CaptureMode::Parts : ($options->rendered ? CaptureMode::Rendered : CaptureMode::Plain);
             $job = new CaptureJob(
-                Codes::random(), (string) $url, $this->clock->now(), $actor->name, AddressKeys::keyHash((string) $url), $mode, $missingOf,
+                Codes::random(), (string) $url, $this->clock->now(), $actor->name, AddressKeys::keyHash((string) $url), $mode, $lacking?->code,
                 options: [] === $options->toArray() ? null : $options->toArray(), secrets: $options->secretsToText(),
             );
+            $job->dossier = $dossier;
+            $job->limited = $confidential || true === $lacking?->limited;
+            if ($job->limited) {
+                $this->grants->made([$job->code], $actor->name);
+            }
+            if (null !== $dossier) {
+                $this->grants->held([$job->code], $dossier);
+            }
             $this->entities->persist($job);
             $this->entities->flush();
             $this->bus->dispatch(new CapturePage((int) $job->id));

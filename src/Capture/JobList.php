@@ -5,55 +5,45 @@ declare(strict_types=1);
 namespace Ypomna\App\Capture;
 
 use Doctrine\ORM\EntityManagerInterface;
+use Ypomna\App\Access\Gate;
+use Ypomna\App\Access\Sight;
 use Ypomna\App\Capture\Entity\CaptureJob;
 use Ypomna\App\Capture\Event\CaptureEnded;
 use Ypomna\App\Capture\Value\CaptureStage;
 use Ypomna\App\Shared\AddressKeys;
+use Ypomna\App\Shared\Viewer;
 
 /** Captures that are under way, and those that have ended. */
 final readonly class JobList
 {
     private const MANY = 50;
 
-    public function __construct(private EntityManagerInterface $entities)
+    public function __construct(private EntityManagerInterface $entities, private Gate $gate)
     {
     }
 
-    public function byCode(string $code): ?CaptureJob
+    public function byCode(Viewer $viewer, string $code): ?CaptureJob
     {
-        return $this->entities->getRepository(CaptureJob::class)->findOneBy(['code' => $code]);
+        return $this->some($viewer, 'j.code = :code', ['code' => $code], 1)[0] ?? null;
     }
 
     /**
      * @return list<CaptureJob>
      */
-    public function open(): array
+    public function open(Viewer $viewer): array
     {
-        return $this->entities->getRepository(CaptureJob::class)->findBy(
-            [
-                'finishedAt' => null,
-                'stage' => [
-                    CaptureStage::Waiting, CaptureStage::Opening, CaptureStage::Loading, CaptureStage::Scrolling, CaptureStage::Reading,
-                    CaptureStage::Writing, CaptureStage::Cataloguing,
-                ],
-            ],
-            ['id' => 'ASC'],
-            self::MANY,
-        );
+        return $this->some($viewer, 'j.finishedAt IS NULL AND j.stage IN (:stages)', ['stages' => [
+            CaptureStage::Waiting->value, CaptureStage::Opening->value, CaptureStage::Loading->value, CaptureStage::Scrolling->value,
+            CaptureStage::Reading->value, CaptureStage::Writing->value, CaptureStage::Cataloguing->value,
+        ]], self::MANY, 'ASC');
     }
 
     /**
      * @return list<CaptureJob> newest first
      */
-    public function ended(): array
+    public function ended(Viewer $viewer): array
     {
-        /** @var list<CaptureJob> $jobs */
-        $jobs = $this->entities->createQuery(\sprintf(
-            'SELECT j FROM %s j WHERE j.finishedAt IS NOT NULL ORDER BY j.id DESC', CaptureJob::class,
-        ))
-            ->setMaxResults(self::MANY)->getResult();
-
-        return $jobs;
+        return $this->some($viewer, 'j.finishedAt IS NOT NULL', [], self::MANY);
     }
 
     /**
@@ -61,26 +51,31 @@ final readonly class JobList
      *
      * @return list<CaptureJob> newest first
      */
-    public function failed(\DateTimeImmutable $since, int $most): array
+    public function failed(Viewer $viewer, \DateTimeImmutable $since, int $most): array
     {
-        /** @var list<CaptureJob> $jobs */
-        $jobs = $this->entities->createQuery(\sprintf(
+        $sight = $this->gate->sight($viewer);
+        $query = $this->entities->createQuery(\sprintf(
             <<<'SQL'
                 SELECT j
                 FROM %1$s j
-                WHERE j.finishedAt > :since AND j.stage = :failed AND j.listId IS NULL AND NOT EXISTS (
+                WHERE j.finishedAt > :since AND j.stage = :failed AND j.listId IS NULL AND %2$s AND NOT EXISTS (
                     SELECT l.id
                     FROM %1$s l
-                    WHERE l.keyHash = j.keyHash AND l.id > j.id AND l.stage = :done
+                    WHERE l.keyHash = j.keyHash AND l.id > j.id AND l.stage = :done AND %3$s
                 )
                 ORDER BY j.id DESC
                 SQL,
-            CaptureJob::class,
+            CaptureJob::class, self::seen($sight, 'j'), self::seen($sight, 'l'),
         ))
             ->setParameter('since', $since, 'moment')
             ->setParameter('failed', CaptureStage::Failed->value)
             ->setParameter('done', CaptureStage::Done->value)
-            ->setMaxResults($most)->getResult();
+            ->setMaxResults($most);
+        foreach ($sight->parameters() as $name => $value) {
+            $query->setParameter($name, $value);
+        }
+        /** @var list<CaptureJob> $jobs */
+        $jobs = $query->getResult();
 
         return $jobs;
     }
@@ -99,7 +94,7 @@ final readonly class JobList
             'j.code IN (:codes) AND j.stage IN (:final)',
             ['codes' => $codes, 'final' => [CaptureStage::Done->value, CaptureStage::Failed->value]],
         ) as $job) {
-            $ended[$job['code']] = new CaptureEnded($job['code'], $job['captureCode'], $job['reason']);
+            $ended[$job['code']] = new CaptureEnded($job['code'], $job['captureCode'], $job['reason'], $job['dossier'], $job['agent']);
         }
 
         return $ended;
@@ -110,9 +105,12 @@ final readonly class JobList
      *
      * @return array{code: string, requestedAt: \DateTimeImmutable, reason: string}|null null if it did not fail, or there was none
      */
-    public function lastFailure(string $url): ?array
+    public function lastFailure(Viewer $viewer, string $url): ?array
     {
-        $job = $this->read('j.keyHash = :key', ['key' => AddressKeys::keyHash($url)], 1)[0] ?? null;
+        $sight = $this->gate->sight($viewer);
+        $job = $this->read(
+            'j.keyHash = :key AND '.self::seen($sight, 'j'), ['key' => AddressKeys::keyHash($url)] + $sight->parameters(), 1,
+        )[0] ?? null;
 
         return null === $job || null === $job['reason']
             ? null
@@ -124,19 +122,53 @@ final readonly class JobList
      *
      * @param array<string, mixed> $parameters
      *
-     * @return list<array{code: string, captureCode: string|null, reason: string|null, requestedAt: \DateTimeImmutable}> the newest first
+     * @return list<array{
+     *     code: string, captureCode: string|null, reason: string|null, requestedAt: \DateTimeImmutable, dossier: string|null, agent: string,
+     * }> the newest first
      */
     private function read(string $where, array $parameters, ?int $most = null): array
     {
         $query = $this->entities->createQuery(\sprintf(
-            'SELECT j.code, j.captureCode, j.reason, j.requestedAt FROM %s j WHERE %s ORDER BY j.id DESC', CaptureJob::class, $where,
+            'SELECT j.code, j.captureCode, j.reason, j.requestedAt, j.dossier, j.agent FROM %s j WHERE %s ORDER BY j.id DESC',
+            CaptureJob::class, $where,
         ));
         foreach ($parameters as $name => $value) {
             $query->setParameter($name, $value, 'key' === $name ? 'digest' : null);
         }
-        /** @var list<array{code: string, captureCode: string|null, reason: string|null, requestedAt: \DateTimeImmutable}> $rows */
+        /**
+         * @var list<array{
+         *     code: string, captureCode: string|null, reason: string|null, requestedAt: \DateTimeImmutable, dossier: string|null,
+         *     agent: string,
+         * }> $rows
+         */
         $rows = $query->setMaxResults($most)->getArrayResult();
 
         return $rows;
+    }
+
+    /**
+     * @param array<string, mixed> $parameters
+     *
+     * @return list<CaptureJob>
+     */
+    private function some(Viewer $viewer, string $where, array $parameters, int $most, string $order = 'DESC'): array
+    {
+        $sight = $this->gate->sight($viewer);
+        $query = $this->entities->createQuery(\sprintf(
+            'SELECT j FROM %s j WHERE %s AND %s ORDER BY j.id %s', CaptureJob::class, $where, self::seen($sight, 'j'), $order,
+        ));
+        foreach ($parameters + $sight->parameters() as $name => $value) {
+            $query->setParameter($name, $value);
+        }
+        /** @var list<CaptureJob> $jobs */
+        $jobs = $query->setMaxResults($most)->getResult();
+
+        return $jobs;
+    }
+
+    /** A job that came to a capture is seen as that is. */
+    private static function seen(Sight $sight, string $alias): string
+    {
+        return $sight->dql($alias.'.limited', 'COALESCE('.$alias.'.captureCode, '.$alias.'.code)');
     }
 }

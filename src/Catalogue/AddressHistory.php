@@ -6,6 +6,7 @@ namespace Ypomna\App\Catalogue;
 
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
+use Ypomna\App\Access\Gate;
 use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Catalogue\Value\CaptureLine;
 use Ypomna\App\Catalogue\Value\CaptureMark;
@@ -26,8 +27,12 @@ final readonly class AddressHistory
     /** Fewer captures need no way through years and days. */
     private const FEW = 12;
 
-    public function __construct(private Connection $database, private JoinedAddresses $joined, private HistorySummaries $summaries)
-    {
+    public function __construct(
+        private Connection $database,
+        private JoinedAddresses $joined,
+        private HistorySummaries $summaries,
+        private Gate $gate,
+    ) {
     }
 
     /**
@@ -41,7 +46,7 @@ final readonly class AddressHistory
     {
         $behind = null === $before ? '' : ' AND c.captured_at <= ? AND (c.captured_at < ? OR c.id < ?)';
         $at = null === $before ? '' : MomentType::text($before->at);
-        [$within, $parameters] = $view->condition();
+        [$within, $parameters] = $this->condition($viewer, $view);
         $rows = $this->database->fetchAllAssociative(
             'SELECT c.id, c.code, c.captured_at, c.status, c.title, c.mime, c.parts, c.bytes, c.payload_sha256, c.redirect_to, c.agent,'
                 .' c.how, c.changed, c.url, c.dom_offset, c.verdict, f.origin, f.bytes AS file_bytes, LOWER(HEX(f.sha256)) AS file_digest'
@@ -61,7 +66,7 @@ final readonly class AddressHistory
      */
     public function layers(Viewer $viewer, Address $address, HistoryView $view = new HistoryView()): array
     {
-        [$within, $parameters] = $view->condition();
+        [$within, $parameters] = $this->condition($viewer, $view);
         [$count, $first, $last] = $this->extent($viewer, $address, $view);
         if ($count > self::MAX_LAYERS) {
             return $this->slices($viewer, $address, $view, $first, $last);
@@ -93,7 +98,7 @@ final readonly class AddressHistory
      */
     public function spans(Viewer $viewer, Address $address, HistoryView $view): array
     {
-        [$within, $parameters] = $view->condition();
+        [$within, $parameters] = $this->condition($viewer, $view);
         $from = max($address->firstAt, $view->from ?? $address->firstAt);
         $to = min($address->lastAt, $view->to ?? $address->lastAt);
         $days = ($to->getTimestamp() - $from->getTimestamp()) / 86_400;
@@ -115,7 +120,9 @@ final readonly class AddressHistory
             [$this->joined->ids($viewer, $address), ...$parameters],
             [ArrayParameterType::INTEGER],
         );
-        $rows = $view->isWhole() ? $this->summaries->rows($this->joined->of($viewer, $address), 'spans '.$number, $make) : $make();
+        $rows = $view->isWhole()
+            ? $this->summaries->rows($this->joined->of($viewer, $address), $this->gate->sight($viewer), 'spans '.$number, $make)
+            : $make();
         $spans = [];
         foreach ($rows as $values) {
             $row = new Row($values);
@@ -151,7 +158,7 @@ final readonly class AddressHistory
                 max(array_map(static fn (Address $one): \DateTimeImmutable => $one->lastAt, $group)),
             ];
         }
-        [$within, $parameters] = $view->condition();
+        [$within, $parameters] = $this->condition($viewer, $view);
         $row = $this->database->fetchAssociative(
             'SELECT COUNT(*) AS n, MIN(c.captured_at) AS first_at, MAX(c.captured_at) AS last_at FROM capture c FORCE INDEX'
                 .' (capture_history) WHERE c.address_id IN (?)'
@@ -169,7 +176,7 @@ final readonly class AddressHistory
      */
     private function slices(Viewer $viewer, Address $address, HistoryView $view, \DateTimeImmutable $first, \DateTimeImmutable $last): array
     {
-        [$within, $parameters] = $view->condition();
+        [$within, $parameters] = $this->condition($viewer, $view);
         $seconds = max(1, (int) ceil(($last->getTimestamp() - $first->getTimestamp()) / self::SLICES));
         $make = fn (): array => $this->database->fetchAllAssociative(
             'SELECT s.*, c.code FROM (SELECT (TO_SECONDS(c.captured_at) - TO_SECONDS(?)) DIV ? AS slice, COUNT(*) AS n,'
@@ -180,7 +187,9 @@ final readonly class AddressHistory
             [MomentType::text($first), $seconds, $this->joined->ids($viewer, $address), ...$parameters],
             [2 => ArrayParameterType::INTEGER],
         );
-        $rows = $view->isWhole() ? $this->summaries->rows($this->joined->of($viewer, $address), 'slices', $make) : $make();
+        $rows = $view->isWhole()
+            ? $this->summaries->rows($this->joined->of($viewer, $address), $this->gate->sight($viewer), 'slices', $make)
+            : $make();
 
         return array_map(static function (array $values): Layer {
             $row = new Row($values);
@@ -190,5 +199,14 @@ final readonly class AddressHistory
                 1 === $row->int('leads_on'), $row->int('n'), $row->moment('last_at'), $row->int('gone'),
             );
         }, $rows);
+    }
+
+    /** @return array{string, list<string>} a condition on captures `c`, beginning with AND, and its parameters */
+    private function condition(Viewer $viewer, HistoryView $view): array
+    {
+        [$within, $parameters] = $view->condition();
+        $sight = $this->gate->sight($viewer);
+
+        return [$within.($sight->isWhole() ? '' : ' AND '.$sight->of('c.limited', 'c.code')), $parameters];
     }
 }

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Catalogue;
 
-use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
+use Ypomna\App\Access\Gate;
 use Ypomna\App\Catalogue\Value\AddressLine;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\Viewer;
@@ -13,29 +13,30 @@ use Ypomna\App\Shared\Viewer;
 /** Makes the lines of a list of addresses: to each the title and the capture that show its page best. */
 final readonly class AddressLines
 {
-    public function __construct(private Connection $database)
+    public function __construct(private Connection $database, private Gate $gate)
     {
     }
 
     /**
-     * @param list<Row> $addresses with `id`, `code`, `url`, `captures` and `last_at`
+     * @param list<Row> $addresses with `id`, `code`, `url`, and `captures`, `last_at` and `last_alive_at` as they are seen
      *
      * @return list<AddressLine> in the order of the addresses
      */
     public function of(Viewer $viewer, array $addresses): array
     {
         $sql = <<<'SQL'
-            SELECT a.id, c.code, c.title, c.dom_offset IS NOT NULL AS has_picture
-            FROM address a JOIN capture c ON c.id = (
-                SELECT n.id FROM capture n
-                WHERE n.address_id = a.id AND n.captured_at = COALESCE(a.last_alive_at, a.last_at)
-                ORDER BY n.id DESC LIMIT 1
-            )
-            WHERE a.id IN (?)
+            SELECT c.address_id AS id, c.code, c.title, c.dom_offset IS NOT NULL AS has_picture
+            FROM capture c WHERE (%s) AND %s ORDER BY c.id
             SQL;
-        $ids = array_map(static fn (Row $row): int => $row->int('id'), $addresses);
+        $places = [];
+        foreach ($addresses as $row) {
+            $places[] = $row->int('id');
+            $places[] = $row->textOrNull('last_alive_at') ?? $row->text('last_at');
+        }
         $best = [];
-        foreach ([] === $ids ? [] : $this->database->fetchAllAssociative($sql, [$ids], [ArrayParameterType::INTEGER]) as $values) {
+        foreach ([] === $addresses ? [] : $this->database->fetchAllAssociative(\sprintf(
+            $sql, implode(' OR ', array_fill(0, \count($addresses), '(c.address_id = ? AND c.captured_at = ?)')), $this->gate->sight($viewer)->of('c.limited', 'c.code'),
+        ), $places) as $values) {
             $row = new Row($values);
             $best[$row->int('id')] = $row;
         }

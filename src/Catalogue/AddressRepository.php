@@ -7,6 +7,7 @@ namespace Ypomna\App\Catalogue;
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
+use Ypomna\App\Access\Gate;
 use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Catalogue\Value\AddressLine;
 use Ypomna\App\Shared\AddressKeys;
@@ -21,19 +22,34 @@ final readonly class AddressRepository
 {
     public const PAGE = 50;
     private const NEAR = 12;
+    private const LATEST = 5_000;
+    private const AT_ONCE = 500;
 
-    public function __construct(private Connection $database, private EntityManagerInterface $entities, private AddressLines $lines)
-    {
+    public function __construct(
+        private Connection $database,
+        private EntityManagerInterface $entities,
+        private AddressLines $lines,
+        private SeenAddresses $seen,
+        private Gate $gate,
+    ) {
     }
 
     public function byCode(Viewer $viewer, string $code): ?Address
     {
-        return $this->entities->getRepository(Address::class)->findOneBy(['code' => $code]);
+        return $this->one($viewer, ['code' => $code]);
     }
 
     public function of(Viewer $viewer, string $url): ?Address
     {
-        return $this->entities->getRepository(Address::class)->findOneBy(['urlKey' => AddressKeys::keyOf($url)]);
+        return $this->one($viewer, ['urlKey' => AddressKeys::keyOf($url)]);
+    }
+
+    /** @param array<string, string> $which */
+    private function one(Viewer $viewer, array $which): ?Address
+    {
+        $address = $this->entities->getRepository(Address::class)->findOneBy($which);
+
+        return null === $address ? null : $this->seen->of($viewer, [$address])[0] ?? null;
     }
 
     /**
@@ -46,12 +62,52 @@ final readonly class AddressRepository
     public function urls(Viewer $viewer, string $from, string $to, int $most, bool $alive = false): array
     {
         $urls = $this->database->fetchFirstColumn(
-            'SELECT url FROM address WHERE url_key >= ? AND url_key < ?'.($alive ? ' AND last_alive_at IS NOT NULL' : '')
-                .' ORDER BY url_key LIMIT '.max(1, $most),
+            'SELECT a.url FROM address a WHERE a.url_key >= ? AND a.url_key < ? AND '
+                .($alive ? $this->aliveOnce($viewer) : $this->seen->condition($viewer)).' ORDER BY a.url_key LIMIT '.max(1, $most),
             [$from, $to],
         );
 
         return array_values(array_filter($urls, \is_string(...)));
+    }
+
+    /**
+     * @param list<int> $ids
+     *
+     * @return list<string> codes of those that are there
+     */
+    public function codesOf(Viewer $viewer, array $ids): array
+    {
+        return [] === $ids ? [] : array_values(array_filter($this->database->fetchFirstColumn(
+            'SELECT a.code FROM address a WHERE a.id IN (?) AND '.$this->seen->condition($viewer), [$ids], [ArrayParameterType::INTEGER],
+        ), \is_string(...)));
+    }
+
+    /**
+     * Those of them that are held, and of which only some may see a capture.
+     *
+     * @param list<string> $urls
+     *
+     * @return array<string, true> by address as it was given, as far as the viewer sees them
+     */
+    public function confidential(Viewer $viewer, array $urls): array
+    {
+        $keys = [];
+        foreach ($urls as $url) {
+            $keys[AddressKeys::keyOf($url)][] = $url;
+        }
+        $found = [];
+        foreach (array_chunk(array_map(\strval(...), array_keys($keys)), self::AT_ONCE) as $some) {
+            foreach ($this->database->fetchFirstColumn(
+                'SELECT a.url_key FROM address a WHERE a.url_key IN (?) AND a.limited > 0 AND a.open_last_at IS NULL AND '
+                    .$this->seen->condition($viewer),
+                [$some],
+                [ArrayParameterType::BINARY],
+            ) as $key) {
+                $found += array_fill_keys(\is_string($key) ? $keys[$key] ?? [] : [], true);
+            }
+        }
+
+        return $found;
     }
 
     /** Number of the address that became known last; 0 if there is none. */
@@ -74,16 +130,19 @@ final readonly class AddressRepository
      */
     public function lives(Viewer $viewer, array $ids): array
     {
-        $rows = $this->database->fetchAllAssociative(
-            <<<'SQL'
-                SELECT a.url, LEFT(SHA2(a.url_key, 256), 32) AS key_hash, a.last_alive_at,
-                    (SELECT MIN(c.captured_at) FROM capture c WHERE c.address_id = a.id AND c.status BETWEEN 200 AND 299) AS first_at,
-                    (SELECT MIN(c.captured_at) FROM capture c
-                        WHERE c.address_id = a.id AND c.captured_at > a.last_alive_at AND c.status IN (404, 410)) AS gone_at
+        $sight = $this->gate->sight($viewer);
+        $sql = <<<'SQL'
+            SELECT a.url, a.key_hash, a.last_alive_at,
+                (SELECT MIN(c.captured_at) FROM capture c WHERE c.address_id = a.id AND c.status BETWEEN 200 AND 299 AND %2$s) AS first_at,
+                (SELECT MIN(c.captured_at) FROM capture c
+                    WHERE c.address_id = a.id AND c.captured_at > a.last_alive_at AND c.status IN (404, 410) AND %2$s) AS gone_at
+            FROM (
+                SELECT a.id, a.url, LEFT(SHA2(a.url_key, 256), 32) AS key_hash, %1$s
                 FROM address a WHERE a.id IN (?) AND a.last_alive_at IS NOT NULL
-                SQL,
-            [$ids],
-            [ArrayParameterType::INTEGER],
+            ) a WHERE a.last_alive_at IS NOT NULL
+            SQL;
+        $rows = $this->database->fetchAllAssociative(
+            \sprintf($sql, $this->seen->columns($viewer), $sight->of('c.limited', 'c.code')), [$ids], [ArrayParameterType::INTEGER],
         );
 
         return array_map(static function (array $values): array {
@@ -109,7 +168,7 @@ final readonly class AddressRepository
         $last = '' === $after ? false : $this->database->fetchOne('SELECT url_key FROM address WHERE code = ?', [$after]);
 
         return $this->rows(
-            $viewer, 'WHERE url_key >= ? AND url_key < ? AND url_key > ? ORDER BY url_key', self::PAGE,
+            $viewer, 'a.url_key >= ? AND a.url_key < ? AND a.url_key > ?', 'a.url_key', self::PAGE,
             [$range[0], $range[1], \is_string($last) ? $last : ''],
         );
     }
@@ -129,7 +188,7 @@ final readonly class AddressRepository
         }
 
         return $this->rows(
-            $viewer, 'WHERE url_key IN (?) ORDER BY FIELD(url_key, ?)', self::NEAR,
+            $viewer, 'a.url_key IN (?)', 'FIELD(a.url_key, ?)', self::NEAR,
             [$keys, $keys],
             [ArrayParameterType::BINARY, ArrayParameterType::BINARY],
         );
@@ -162,7 +221,9 @@ final readonly class AddressRepository
      */
     public function recent(Viewer $viewer, int $limit): array
     {
-        return $this->rows($viewer, 'ORDER BY last_at DESC, id DESC', $limit);
+        return $this->rows(
+            $viewer, 'a.id IN (?)', 'last_at DESC, a.id DESC', $limit, [$this->seen->latest($viewer, $limit)], [ArrayParameterType::INTEGER],
+        );
     }
 
     /**
@@ -170,7 +231,7 @@ final readonly class AddressRepository
      */
     private function range(Viewer $viewer, string $from, string $to): array
     {
-        return $this->rows($viewer, 'WHERE url_key >= ? AND url_key < ? ORDER BY url_key', self::NEAR, [$from, $to]);
+        return $this->rows($viewer, 'a.url_key >= ? AND a.url_key < ?', 'a.url_key', self::NEAR, [$from, $to]);
     }
 
     /**
@@ -182,25 +243,42 @@ final readonly class AddressRepository
     {
         return $this->rows(
             $viewer,
-            'WHERE id IN (SELECT id FROM (SELECT id FROM address ORDER BY last_at DESC, id DESC LIMIT 5000) l) AND url LIKE ?'
-                .' ORDER BY last_at DESC',
+            'a.id IN (?) AND a.url LIKE ?',
+            'last_at DESC',
             self::NEAR,
-            ['%/'.addcslashes($name, '%_\\').'%'],
+            [$this->seen->latest($viewer, self::LATEST), '%/'.addcslashes($name, '%_\\').'%'],
+            [ArrayParameterType::INTEGER],
         );
     }
 
     /**
-     * @param string $which condition and order of the addresses
+     * @param string $which condition for addresses `a`
+     * @param string $order by columns of theirs, or by what is seen of them
      * @param list<mixed> $parameters
      * @param list<ArrayParameterType> $types
      *
      * @return list<AddressLine>
      */
-    private function rows(Viewer $viewer, string $which, int $most, array $parameters = [], array $types = []): array
+    private function rows(Viewer $viewer, string $which, string $order, int $most, array $parameters = [], array $types = []): array
     {
-        $sql = \sprintf('SELECT id, code, url, captures, last_at FROM address %s LIMIT %d', $which, $most);
+        if ([[]] === \array_slice($parameters, 0, 1)) {
+            return [];
+        }
+        $sql = \sprintf(
+            'SELECT a.id, a.code, a.url, %s FROM address a WHERE %s AND %s ORDER BY %s LIMIT %d',
+            $this->seen->columns($viewer), $which, $this->seen->condition($viewer), $order, $most,
+        );
         $rows = $this->database->fetchAllAssociative($sql, $parameters, $types);
 
         return $this->lines->of($viewer, array_map(static fn (array $values): Row => new Row($values), $rows));
+    }
+
+    /** A condition for addresses `a` of which a capture has the page itself. */
+    private function aliveOnce(Viewer $viewer): string
+    {
+        $sight = $this->gate->sight($viewer);
+
+        return 'a.last_alive_at IS NOT NULL'.($sight->isWhole() ? '' : ' AND (a.limited = 0 OR EXISTS (SELECT 1 FROM capture s'
+            .' WHERE s.address_id = a.id AND s.status BETWEEN 200 AND 299 AND '.$sight->of('s.limited', 's.code').'))');
     }
 }

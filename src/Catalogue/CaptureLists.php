@@ -6,6 +6,7 @@ namespace Ypomna\App\Catalogue;
 
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
+use Ypomna\App\Access\Gate;
 use Ypomna\App\Catalogue\Value\CaptureFacts;
 use Ypomna\App\Catalogue\Value\NewestCapture;
 use Ypomna\App\Shared\AddressKeys;
@@ -17,7 +18,7 @@ final readonly class CaptureLists
 {
     private const AT_ONCE = 500;
 
-    public function __construct(private Connection $database)
+    public function __construct(private Connection $database, private Gate $gate)
     {
     }
 
@@ -29,16 +30,14 @@ final readonly class CaptureLists
     public function facts(Viewer $viewer, array $codes): array
     {
         $facts = [];
+        $sql = <<<'SQL'
+            SELECT c.code, c.url, c.captured_at, c.title, c.verdict,
+                (SELECT COUNT(*) FROM record p WHERE p.warc_file_id = c.warc_file_id AND p.role = 'picture') AS pictures
+            FROM capture c WHERE c.code IN (?) AND %s
+            SQL;
+        $seen = $this->seen($viewer);
         foreach (array_chunk(array_values(array_unique($codes)), self::AT_ONCE) as $some) {
-            $rows = $this->database->fetchAllAssociative(
-                <<<'SQL'
-                    SELECT c.code, c.url, c.captured_at, c.title, c.verdict,
-                        (SELECT COUNT(*) FROM record p WHERE p.warc_file_id = c.warc_file_id AND p.role = 'picture') AS pictures
-                    FROM capture c WHERE c.code IN (?)
-                    SQL,
-                [$some],
-                [ArrayParameterType::STRING],
-            );
+            $rows = $this->database->fetchAllAssociative(\sprintf($sql, $seen), [$some], [ArrayParameterType::STRING]);
             foreach ($rows as $values) {
                 $one = CaptureFacts::fromRow($values);
                 $facts[$one->code] = $one;
@@ -62,10 +61,11 @@ final readonly class CaptureLists
             $byFile[$file][] = $offset;
         }
         $codes = [];
+        $seen = $this->seen($viewer);
         foreach ($byFile as $file => $offsets) {
             foreach (array_chunk($offsets, self::AT_ONCE) as $some) {
                 $rows = $this->database->fetchAllAssociative(
-                    'SELECT response_offset, code FROM capture WHERE warc_file_id = ? AND response_offset IN (?)',
+                    'SELECT c.response_offset, c.code FROM capture c WHERE c.warc_file_id = ? AND c.response_offset IN (?) AND '.$seen,
                     [$file, $some],
                     [1 => ArrayParameterType::INTEGER],
                 );
@@ -90,7 +90,7 @@ final readonly class CaptureLists
         $addresses = [];
         foreach (array_chunk($ids, self::AT_ONCE) as $some) {
             $rows = $this->database->fetchAllAssociative(
-                'SELECT id, address_id FROM capture WHERE id IN (?)', [$some], [ArrayParameterType::INTEGER],
+                'SELECT c.id, c.address_id FROM capture c WHERE c.id IN (?) AND '.$this->seen($viewer), [$some], [ArrayParameterType::INTEGER],
             );
             foreach ($rows as $values) {
                 $row = new Row($values);
@@ -115,14 +115,14 @@ final readonly class CaptureLists
             SELECT c.id, c.url, c.code FROM (
                 SELECT a.url_key, (
                     SELECT n.id FROM capture n
-                    WHERE n.address_id = a.id AND n.status BETWEEN 200 AND 299
+                    WHERE n.address_id = a.id AND n.status BETWEEN 200 AND 299 AND %s
                     ORDER BY n.captured_at DESC, n.id DESC LIMIT 1
                 ) AS newest
                 FROM address a WHERE a.url_key >= ? AND a.url_key < ? ORDER BY a.url_key LIMIT %d
             ) s JOIN capture c ON c.id = s.newest ORDER BY s.url_key
             SQL;
 
-        return array_map(NewestCapture::fromRow(...), $this->database->fetchAllAssociative(\sprintf($sql, $most), $range));
+        return array_map(NewestCapture::fromRow(...), $this->database->fetchAllAssociative(\sprintf($sql, $this->gate->sight($viewer)->of('n.limited', 'n.code'), $most), $range));
     }
 
     /**
@@ -138,7 +138,8 @@ final readonly class CaptureLists
             return [$row->moment('captured_at'), $row->floatOrNull('changed')];
         }, $this->database->fetchAllAssociative(
             'SELECT c.captured_at, c.changed FROM address a JOIN capture c ON c.address_id = a.id'
-            .' WHERE a.url_key = ? AND c.status BETWEEN 200 AND 299 ORDER BY c.captured_at DESC LIMIT '.max(1, $most),
+            .' WHERE a.url_key = ? AND c.status BETWEEN 200 AND 299 AND '.$this->seen($viewer).' ORDER BY c.captured_at DESC LIMIT '
+                .max(1, $most),
             [AddressKeys::keyOf($url)],
         ));
     }
@@ -155,18 +156,17 @@ final readonly class CaptureLists
         $last = <<<'SQL'
             SELECT c.%s
             FROM capture c
-            WHERE c.address_id = a.id AND c.captured_at <= ?
+            WHERE c.address_id = a.id AND c.captured_at <= ? AND %s
             ORDER BY c.captured_at DESC, c.id DESC
             LIMIT 1
             SQL;
         $statuses = [];
+        $seen = $this->seen($viewer);
         foreach (array_chunk($keys, self::AT_ONCE) as $some) {
             $rows = $this->database->fetchAllAssociative(
                 \sprintf(
                     'SELECT a.url_key, ('.$last.') AS before_status, ('.$last.') AS after_status, ('.$last.') AS code',
-                    'status',
-                    'status',
-                    'code',
+                    'status', $seen, 'status', $seen, 'code', $seen,
                 )
                 .' FROM address a WHERE a.url_key IN (?)',
                 [$before, $after, $after, $some],
@@ -182,5 +182,10 @@ final readonly class CaptureLists
         }
 
         return $statuses;
+    }
+
+    private function seen(Viewer $viewer): string
+    {
+        return $this->gate->sight($viewer)->of('c.limited', 'c.code');
     }
 }

@@ -10,6 +10,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Value\PageToDescribe;
+use Ypomna\App\Shared\Row;
 
 /** For the workers that read captures one after the other, and write down what they find: what it gives is shown to nobody. */
 final readonly class CaptureMaintenance
@@ -55,11 +56,13 @@ final readonly class CaptureMaintenance
     {
         $dql = <<<'DQL'
             SELECT c, f FROM %1$s c JOIN c.warcFile f
-            WHERE c.address = :address AND (c.capturedAt %2$s :at OR (c.capturedAt = :at AND c.id %2$s :id))
+            WHERE c.address = :address AND c.limited <= :limited AND (c.capturedAt %2$s :at OR (c.capturedAt = :at AND c.id %2$s :id))
             ORDER BY c.capturedAt %3$s, c.id %3$s
             DQL;
         $query = $this->entities->createQuery(\sprintf($dql, Capture::class, $direction, $order))
-            ->setParameter('address', $capture->address)->setParameter('at', $capture->capturedAt, 'moment')
+            ->setParameter('address', $capture->address)
+            // What everybody sees is measured against what everybody sees.
+            ->setParameter('limited', $capture->limited)->setParameter('at', $capture->capturedAt, 'moment')
                 ->setParameter('id', $capture->id);
         $found = $query->setMaxResults(1)->getOneOrNullResult();
 
@@ -107,6 +110,53 @@ final readonly class CaptureMaintenance
         $this->database->update('capture', ['changed' => $share], ['id' => $capture]);
     }
 
+    /**
+     * Addresses by number, and whether only some may see a capture of theirs.
+     *
+     * @param list<int> $ids
+     *
+     * @return list<array{url: string, key_hash: string, confidential: bool}> the hash of the key in hex
+     */
+    public function addresses(array $ids): array
+    {
+        return array_map(static function (array $values): array {
+            $row = new Row($values);
+
+            return [
+                'url' => $row->text('url'), 'key_hash' => $row->text('key_hash'), 'confidential' => 1 === $row->int('confidential'),
+            ];
+        }, [] === $ids ? [] : $this->database->fetchAllAssociative(
+            <<<'SQL'
+                SELECT url, LEFT(SHA2(url_key, 256), 32) AS key_hash, limited > 0 AND open_last_at IS NULL AS confidential
+                FROM address WHERE id IN (?)
+                SQL,
+            [$ids],
+            [ArrayParameterType::INTEGER],
+        ));
+    }
+
+    /**
+     * Where the answers of captures stand.
+     *
+     * @param list<string> $codes
+     *
+     * @return list<array{int, int}> number of the file and offset
+     */
+    public function places(array $codes): array
+    {
+        $places = [];
+        foreach (array_chunk($codes, 500) as $some) {
+            foreach ($this->database->fetchAllAssociative(
+                'SELECT warc_file_id, response_offset FROM capture WHERE code IN (?)', [$some], [ArrayParameterType::STRING],
+            ) as $values) {
+                $row = new Row($values);
+                $places[] = [$row->int('warc_file_id'), $row->int('response_offset')];
+            }
+        }
+
+        return $places;
+    }
+
     /** Number of the newest capture; 0 if there is none. */
     public function last(): int
     {
@@ -141,7 +191,7 @@ final readonly class CaptureMaintenance
     }
 
     /**
-     * Captures that have the page itself, of addresses that share one history.
+     * Captures that have the page itself, of addresses that share one history; without those that are limited to some.
      *
      * @param list<int> $addresses
      *
@@ -152,7 +202,7 @@ final readonly class CaptureMaintenance
         $sql = <<<'SQL'
             SELECT id FROM (
                 SELECT id, captured_at FROM capture
-                WHERE address_id IN (?) AND status BETWEEN 200 AND 299 ORDER BY captured_at DESC, id DESC LIMIT %d
+                WHERE address_id IN (?) AND status BETWEEN 200 AND 299 AND limited = 0 ORDER BY captured_at DESC, id DESC LIMIT %d
             ) c ORDER BY captured_at, id
             SQL;
 

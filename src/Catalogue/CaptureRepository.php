@@ -4,9 +4,15 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Catalogue;
 
+use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\ORM\EntityManagerInterface;
+use Doctrine\ORM\Query\ResultSetMappingBuilder;
+use Ypomna\App\Access\Gate;
 use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Catalogue\Entity\WarcFile;
+use Ypomna\App\Shared\Row;
+use Ypomna\App\Shared\Type\MomentType;
 use Ypomna\App\Shared\Viewer;
 
 /** Finds captures: by code, by address and moment, by their neighbours. */
@@ -16,6 +22,7 @@ final readonly class CaptureRepository
         private EntityManagerInterface $entities,
         private AddressRepository $addresses,
         private JoinedAddresses $joined,
+        private Gate $gate,
     ) {
     }
 
@@ -49,12 +56,14 @@ final readonly class CaptureRepository
         $codes = [];
         $rows = [] === $ids
             ? []
-            : $this->entities->createQuery(\sprintf('SELECT c.id, c.code FROM %s c WHERE c.id IN (:ids)', Capture::class))
-                ->setParameter('ids', $ids)->getArrayResult();
+            : $this->entities->getConnection()->fetchAllAssociative(
+                'SELECT c.id, c.code FROM capture c WHERE c.id IN (?) AND '.$this->gate->sight($viewer)->of('c.limited', 'c.code'),
+                [$ids],
+                [ArrayParameterType::INTEGER],
+            );
         foreach ($rows as $values) {
-            if (\is_array($values) && is_numeric($values['id'] ?? null) && \is_string($values['code'] ?? null)) {
-                $codes[(int) $values['id']] = $values['code'];
-            }
+            $row = new Row($values);
+            $codes[$row->int('id')] = $row->text('code');
         }
 
         return $codes;
@@ -69,8 +78,8 @@ final readonly class CaptureRepository
         }
 
         return self::nearer(
-            $this->ofAll($viewer, $address, 'c.capturedAt <= :at', 'DESC', ['at' => $moment]),
-            $this->ofAll($viewer, $address, 'c.capturedAt > :at', 'ASC', ['at' => $moment]),
+            $this->ofAll($viewer, $address, 'c.captured_at <= :at', 'DESC', ['at' => $moment]),
+            $this->ofAll($viewer, $address, 'c.captured_at > :at', 'ASC', ['at' => $moment]),
             $moment,
         );
     }
@@ -97,14 +106,14 @@ final readonly class CaptureRepository
         $alive = "c.status >= 200 AND c.status < 300 AND (c.verdict IS NULL OR c.verdict <> 'failed') AND ";
         $found = [];
         foreach ($this->joined->of($viewer, $address) as $one) {
-            foreach (['c.capturedAt <= :at' => 'DESC', 'c.capturedAt > :at' => 'ASC'] as $where => $order) {
+            foreach (['c.captured_at <= :at' => 'DESC', 'c.captured_at > :at' => 'ASC'] as $where => $order) {
                 array_push(
                     $found,
                     ...$this->some(
                         $viewer,
-                        'c.address = :address AND '.$alive.$where,
-                        "c.capturedAt {$order}, c.id {$order}",
-                        ['address' => $one, 'at' => $moment],
+                        'c.address_id = :address AND '.$alive.$where,
+                        "c.captured_at {$order}, c.id {$order}",
+                        ['address' => $one->id, 'at' => $moment],
                         $most,
                     ),
                 );
@@ -121,7 +130,7 @@ final readonly class CaptureRepository
         return $this->ofAll(
             $viewer,
             $capture->address,
-            '(c.capturedAt < :at OR (c.capturedAt = :at AND c.id < :id))',
+            '(c.captured_at < :at OR (c.captured_at = :at AND c.id < :id))',
             'DESC',
             ['at' => $capture->capturedAt, 'id' => $capture->id],
         );
@@ -132,7 +141,7 @@ final readonly class CaptureRepository
         return $this->ofAll(
             $viewer,
             $capture->address,
-            '(c.capturedAt > :at OR (c.capturedAt = :at AND c.id > :id))',
+            '(c.captured_at > :at OR (c.captured_at = :at AND c.id > :id))',
             'ASC',
             ['at' => $capture->capturedAt, 'id' => $capture->id],
         );
@@ -165,7 +174,8 @@ final readonly class CaptureRepository
         // One after the other: each is the end of a range in the table.
         foreach ($this->joined->of($viewer, $address) as $one) {
             $capture = $this->one(
-                $viewer, 'c.address = :address AND '.$where, "c.capturedAt {$order}, c.id {$order}", ['address' => $one] + $parameters,
+                $viewer, 'c.address_id = :address AND '.$where, "c.captured_at {$order}, c.id {$order}",
+                ['address' => $one->id] + $parameters,
             );
             if (null !== $capture) {
                 $found[] = $capture;
@@ -195,13 +205,25 @@ final readonly class CaptureRepository
      */
     private function some(Viewer $viewer, string $where, string $order, array $parameters, int $most): array
     {
-        $query = $this->entities->createQuery(\sprintf(
-            'SELECT c, a, f FROM %s c JOIN c.address a JOIN c.warcFile f WHERE %s ORDER BY %s', Capture::class, $where, $order,
-        ));
+        $mapping = new ResultSetMappingBuilder($this->entities, ResultSetMappingBuilder::COLUMN_RENAMING_INCREMENT);
+        $mapping->addRootEntityFromClassMetadata(Capture::class, 'c');
+        $mapping->addJoinedEntityFromClassMetadata(Address::class, 'a', 'c', 'address');
+        $mapping->addJoinedEntityFromClassMetadata(WarcFile::class, 'f', 'c', 'warcFile');
+        $query = $this->entities->createNativeQuery(\sprintf(
+            <<<'SQL'
+                SELECT %s FROM capture c JOIN address a ON a.id = c.address_id JOIN warc_file f ON f.id = c.warc_file_id
+                WHERE %s AND %s ORDER BY %s LIMIT %d
+                SQL,
+            $mapping->generateSelectClause(), $where, $this->gate->sight($viewer)->of('c.limited', 'c.code'), $order, $most,
+        ), $mapping);
         foreach ($parameters as $name => $value) {
-            $query->setParameter($name, $value, $value instanceof \DateTimeInterface ? 'moment' : null);
+            $query->setParameter(
+                $name,
+                $value instanceof \DateTimeImmutable ? MomentType::text($value) : $value,
+                \is_array($value) ? ArrayParameterType::INTEGER : null,
+            );
         }
-        $found = $query->setMaxResults($most)->getResult();
+        $found = $query->getResult();
 
         return \is_array($found) ? array_values(array_filter($found, static fn (mixed $one): bool => $one instanceof Capture)) : [];
     }

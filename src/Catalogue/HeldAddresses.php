@@ -15,7 +15,7 @@ final readonly class HeldAddresses
 {
     private const AT_ONCE = 500;
 
-    public function __construct(private Connection $database)
+    public function __construct(private Connection $database, private SeenAddresses $seen)
     {
     }
 
@@ -33,7 +33,10 @@ final readonly class HeldAddresses
         $rows = [];
         foreach (array_chunk(array_values(array_unique($keys)), self::AT_ONCE) as $some) {
             foreach ($this->database->fetchAllAssociative(
-                'SELECT url_key, code, captures, last_at FROM address WHERE url_key IN (?)', [$some], [ArrayParameterType::BINARY],
+                'SELECT a.url_key, a.code, '.$this->seen->columns($viewer).' FROM address a WHERE a.url_key IN (?) AND '
+                    .$this->seen->condition($viewer),
+                [$some],
+                [ArrayParameterType::BINARY],
             ) as $values) {
                 $row = new Row($values);
                 $rows[$row->text('url_key')] = [

@@ -11,6 +11,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Psr\EventDispatcher\EventDispatcherInterface;
 use Ypomna\App\Catalogue\Event\FileCatalogued;
 use Ypomna\App\Catalogue\Value\IndexReport;
+use Ypomna\App\Catalogue\Value\Limit;
 use Ypomna\App\Catalogue\Value\ScanFacts;
 use Ypomna\App\Shared\SideProcess;
 use Ypomna\App\Shared\Type\MomentType;
@@ -35,6 +36,7 @@ final readonly class Indexer
         private Store $store,
         private GivenCodes $codes,
         private EventDispatcherInterface $events,
+        private CaptureLimits $limits,
     ) {
         $this->pages = new PagesOfFile($database, $codes);
     }
@@ -49,6 +51,7 @@ final readonly class Indexer
         string $givenName,
         \DateTimeImmutable $storedAt,
         CodeSource $source = CodeSource::Random,
+        ?Limit $limit = null,
     ): IndexReport {
         // Rows that objects stand for are about to change under them.
         $this->entities->clear();
@@ -66,6 +69,8 @@ final readonly class Indexer
                 $facts = $this->scan($this->store->local($path), $file, $source);
                 $this->database->update('warc_file', ['records' => $facts->records], ['id' => $file]);
                 $captures = $this->pages->enter($file, $path, $sha256, $facts, $source, $given);
+                // Codes that were given before may be limited already.
+                $this->limits->entered($file, $limit ?? Limit::none(), [] !== $given || CodeSource::Random !== $source);
                 $this->events->dispatch(new FileCatalogued($file, $origin, $captures));
                 $this->database->commit();
                 $this->pages->end();

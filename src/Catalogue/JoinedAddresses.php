@@ -9,6 +9,7 @@ use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\ParameterType;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
+use Ypomna\App\Access\Gate;
 use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Shared\Actor;
@@ -33,6 +34,8 @@ final readonly class JoinedAddresses
         private EntityManagerInterface $entities,
         private ClockInterface $clock,
         private CaptureContent $content,
+        private SeenAddresses $seen,
+        private Gate $gate,
     ) {
     }
 
@@ -47,7 +50,9 @@ final readonly class JoinedAddresses
                 .self::MOST,
             [$address->code],
         );
-        $group = [] === $codes ? [$address] : $this->entities->getRepository(Address::class)->findBy(['code' => $codes]);
+        $group = [] === $codes
+            ? [$address]
+            : $this->seen->of($viewer, $this->entities->getRepository(Address::class)->findBy(['code' => $codes]));
         usort($group, static fn (Address $a, Address $b): int => [$a->firstAt, $a->code] <=> [$b->firstAt, $b->code]);
 
         return [] === $group ? [$address] : $group;
@@ -114,12 +119,14 @@ final readonly class JoinedAddresses
     {
         $urls = [];
         foreach ($this->database->fetchFirstColumn(
-            <<<'SQL'
+            \sprintf(<<<'SQL'
                 SELECT DISTINCT redirect_to
-                FROM (SELECT redirect_to FROM capture WHERE address_id = ? ORDER BY captured_at DESC, id DESC LIMIT 1000) latest
+                FROM (
+                    SELECT c.redirect_to FROM capture c WHERE c.address_id = ? AND %s ORDER BY c.captured_at DESC, c.id DESC LIMIT 1000
+                ) latest
                 WHERE redirect_to IS NOT NULL
                 LIMIT 10
-                SQL,
+                SQL, $this->gate->sight($viewer)->of('c.limited', 'c.code')),
             [$address->id],
         ) as $url) {
             $urls[] = [$url, 'redirect'];
@@ -141,6 +148,7 @@ final readonly class JoinedAddresses
             $key = \is_string($url) && true === Url::tryParse($url)?->isWeb() ? AddressKeys::keyOf($url) : null;
             if (null !== $key && !\in_array($key, $joined, true) && !isset($found[$key]) && \count($found) < self::SUGGESTIONS) {
                 $other = $this->entities->getRepository(Address::class)->findOneBy(['urlKey' => $key]);
+                $other = null === $other ? null : $this->seen->of($viewer, [$other])[0] ?? null;
                 if (null !== $other) {
                     $found[$key] = ['address' => $other, 'reason' => $reason];
                 }

@@ -81,10 +81,10 @@ final readonly class MadeUpHoldings
     {
         [$host, $code] = [self::HOST, self::CODE];
         $this->database->executeStatement(<<<SQL
-            INSERT INTO address (id, url_key, url, code, captures, first_at, last_at, last_alive_at)
+            INSERT INTO address (id, url_key, url, code, captures, first_at, last_at, last_alive_at, open_last_at)
             SELECT
                 seq, CONCAT('test!', {$host}, ' /folder/page-', seq), CONCAT('http://', {$host}, '.test/folder/page-', seq), {$code},
-                10, '2015-01-01', '2024-12-01', '2024-12-01'
+                10, '2015-01-01', '2024-12-01', '2024-12-01', '2024-12-01'
             FROM seq_1_to_{$addresses}
             SQL);
     }
@@ -116,7 +116,7 @@ final readonly class MadeUpHoldings
             FROM seq_1_to_{$busy}
             SQL);
         $this->database->executeStatement(<<<SQL
-            UPDATE address SET captures = {$busy}, first_at = '2015-01-01 01:32:00', last_at = '2024-12-21' WHERE id = 1
+            UPDATE address SET captures = {$busy}, first_at = '2015-01-01 01:32:00', last_at = '2024-12-21', open_last_at = '2024-12-21' WHERE id = 1
             SQL);
     }
 }

@@ -36,7 +36,7 @@ final readonly class Originals
         return $this->byPayload($revisit) ?? $this->byId($revisit) ?? $this->byPlace($revisit) ?? $this->before($revisit);
     }
 
-    /** A record with that payload, to refer to instead of writing it again. */
+    /** A record with that payload that everybody may see, to refer to instead of writing it again. */
     public function known(string $payloadSha256): ?KnownPayload
     {
         $row = $this->database->fetchAssociative(
@@ -44,7 +44,7 @@ final readonly class Originals
                 SELECT r.url, r.captured_at, f.path, r.at_offset
                 FROM record r
                 JOIN warc_file f ON f.id = r.warc_file_id
-                WHERE r.payload_sha256 = ? AND r.role = 'answer' AND r.revisit = 0 AND f.origin = 'own'
+                WHERE r.payload_sha256 = ? AND r.role = 'answer' AND r.revisit = 0 AND r.limited_by IS NULL AND f.origin = 'own'
                 LIMIT 1
                 SQL,
             [hex2bin($payloadSha256)],

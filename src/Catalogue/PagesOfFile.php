@@ -204,15 +204,16 @@ final readonly class PagesOfFile
     private function enterAddresses(): void
     {
         $this->database->executeStatement(
-            'INSERT INTO address (url_key, url, code, captures, first_at, last_at, last_alive_at)'
-            .' SELECT p.url_key, p.address_url, p.address_code, g.captures, g.first_at, g.last_at, g.alive FROM (SELECT'
+            'INSERT INTO address (url_key, url, code, captures, first_at, last_at, last_alive_at, open_last_at)'
+            .' SELECT p.url_key, p.address_url, p.address_code, g.captures, g.first_at, g.last_at, g.alive, g.last_at FROM (SELECT'
                 .' MIN(response_offset) AS first, COUNT(*) AS captures, MIN(captured_at) AS first_at,'
             .' MAX(captured_at) AS last_at, MAX(IF(status BETWEEN 200 AND 299, captured_at, NULL)) AS alive FROM '.self::PAGES
                 .' GROUP BY key_hash) g JOIN '.self::PAGES.' p ON p.response_offset = g.first ORDER BY p.url_key'
             .' ON DUPLICATE KEY UPDATE captures = address.captures + VALUES(captures), first_at = LEAST(address.first_at,'
                 .' VALUES(first_at)), last_at = GREATEST(address.last_at, VALUES(last_at)),'
             .' last_alive_at = NULLIF(GREATEST(COALESCE(address.last_alive_at, '.self::NEVER.'), COALESCE(VALUES(last_alive_at), '
-                .self::NEVER.')), '.self::NEVER.')',
+                .self::NEVER.')), '.self::NEVER.'),'
+            .' open_last_at = GREATEST(COALESCE(address.open_last_at, '.self::NEVER.'), VALUES(open_last_at))',
         );
     }
 

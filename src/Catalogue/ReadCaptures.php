@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\App\Catalogue;
 
 use Doctrine\DBAL\Connection;
+use Ypomna\App\Access\Gate;
 use Ypomna\App\Catalogue\Value\ReadCapture;
 use Ypomna\App\Shared\AddressKeys;
 use Ypomna\App\Shared\Row;
@@ -20,13 +21,13 @@ final readonly class ReadCaptures
         JOIN warc_file f ON f.id = c.warc_file_id
         SQL;
 
-    public function __construct(private Connection $database)
+    public function __construct(private Connection $database, private Gate $gate)
     {
     }
 
     public function byCode(Viewer $viewer, string $code): ?ReadCapture
     {
-        $row = $this->database->fetchAssociative(self::SELECT.' WHERE c.code = ?', [$code]);
+        $row = $this->database->fetchAssociative(self::SELECT.' WHERE c.code = ? AND '.$this->seen($viewer), [$code]);
 
         return false === $row ? null : self::read($viewer, $row);
     }
@@ -34,7 +35,7 @@ final readonly class ReadCaptures
     /** The capture of an address that lies nearest to a moment. */
     public function nearest(Viewer $viewer, string $url, \DateTimeImmutable $moment): ?ReadCapture
     {
-        $select = self::SELECT.' JOIN address a ON a.id = c.address_id WHERE a.url_key = ? AND c.captured_at ';
+        $select = self::SELECT.' JOIN address a ON a.id = c.address_id WHERE a.url_key = ? AND '.$this->seen($viewer).' AND c.captured_at ';
         [$key, $at] = [AddressKeys::keyOf($url), MomentType::text($moment)];
         $rows = $this->database->fetchAllAssociative(
             "({$select} <= ? ORDER BY c.captured_at DESC, c.id DESC LIMIT 1)"
@@ -68,5 +69,10 @@ final readonly class ReadCaptures
             $viewer, $row->text('code'), $row->text('url'), $row->moment('captured_at'), $row->int('warc_file_id'), $row->text('path'),
             $row->int('response_offset'), $row->intOrNull('dom_offset'),
         );
+    }
+
+    private function seen(Viewer $viewer): string
+    {
+        return $this->gate->sight($viewer)->of('c.limited', 'c.code');
     }
 }

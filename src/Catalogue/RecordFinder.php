@@ -6,6 +6,8 @@ namespace Ypomna\App\Catalogue;
 
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
+use Ypomna\App\Access\Gate;
+use Ypomna\App\Access\Sight;
 use Ypomna\App\Catalogue\Value\RecordPlace;
 use Ypomna\App\Shared\AddressKeys;
 use Ypomna\App\Shared\Row;
@@ -21,7 +23,7 @@ final readonly class RecordFinder
     /** More addresses of one page are looked for one by one. */
     private const MANY = 400;
 
-    public function __construct(private Connection $database)
+    public function __construct(private Connection $database, private Gate $gate)
     {
     }
 
@@ -37,7 +39,8 @@ final readonly class RecordFinder
         $exact = ['url_hash', (string) hex2bin(AddressKeys::urlHash($url))];
         $alike = ['key_hash', (string) hex2bin(AddressKeys::keyHash($url))];
 
-        $own = $this->within($exact, $ownFileId, $moment, $method, $body) ?? $this->within($alike, $ownFileId, $moment, $method, $body);
+        $own = $this->within($viewer, $exact, $ownFileId, $moment, $method, $body)
+            ?? $this->within($viewer, $alike, $ownFileId, $moment, $method, $body);
 
         return self::rather(
             $own,
@@ -56,13 +59,20 @@ final readonly class RecordFinder
     /**
      * @param array{string, string} $by column and value
      */
-    private function within(array $by, int $fileId, \DateTimeImmutable $moment, string $method, ?string $body): ?RecordPlace
-    {
+    private function within(
+        Viewer $viewer,
+        array $by,
+        int $fileId,
+        \DateTimeImmutable $moment,
+        string $method,
+        ?string $body,
+    ): ?RecordPlace {
         [$column, $hash] = $by;
         $rows = $this->database->fetchAllAssociative(
             'SELECT '.self::COLUMNS
                 .' FROM record r JOIN warc_file f ON f.id = r.warc_file_id'
-                ." WHERE r.{$column} = ? AND r.warc_file_id = ? AND r.role = 'answer' ORDER BY r.at_offset LIMIT 50",
+                ." WHERE r.{$column} = ? AND r.warc_file_id = ? AND r.role = 'answer' AND ".self::seen($this->gate->sight($viewer))
+                .' ORDER BY r.at_offset LIMIT 50',
             [$hash, $fileId],
         );
 
@@ -76,7 +86,7 @@ final readonly class RecordFinder
     {
         [$column, $hash] = $by;
         $at = MomentType::text($moment);
-        $select = self::near($column);
+        $select = self::near($this->gate->sight($viewer), $column);
         $rows = $this->database->fetchAllAssociative(
             "({$select} <= ? ORDER BY r.captured_at DESC LIMIT 3) UNION ALL ({$select} > ? ORDER BY r.captured_at LIMIT 3)",
             [$hash, $at, $hash, $at],
@@ -101,7 +111,7 @@ final readonly class RecordFinder
         if ([] === $hashes) {
             return [];
         }
-        $found = $this->ownOf($hashes, $ownFileId, $moment);
+        $found = $this->ownOf($viewer, $hashes, $ownFileId, $moment);
 
         $whole = array_filter($found, static fn (RecordPlace $place): bool => !$place->cut);
         $elsewhere = $this->nearestOf($viewer, array_diff_key($hashes, $whole), $moment);
@@ -117,13 +127,13 @@ final readonly class RecordFinder
      *
      * @return array<string, RecordPlace>
      */
-    private function ownOf(array $hashes, int $fileId, \DateTimeImmutable $moment): array
+    private function ownOf(Viewer $viewer, array $hashes, int $fileId, \DateTimeImmutable $moment): array
     {
         $exact = array_map(hex2bin(...), array_column($hashes, 0));
         $alike = array_map(hex2bin(...), array_column($hashes, 1));
         $select = 'SELECT '.self::COLUMNS
             .', LOWER(HEX(r.url_hash)) AS exact, LOWER(HEX(r.key_hash)) AS alike FROM record r JOIN warc_file f ON f.id = r.warc_file_id'
-                ." WHERE r.warc_file_id = ? AND r.role = 'answer' AND ";
+                ." WHERE r.warc_file_id = ? AND r.role = 'answer' AND ".self::seen($this->gate->sight($viewer)).' AND ';
         $rows = $this->database->fetchAllAssociative(
             "({$select} r.url_hash IN (?) ORDER BY r.at_offset LIMIT 4000)"
                 ." UNION ({$select} r.key_hash IN (?) ORDER BY r.at_offset LIMIT 4000)",
@@ -159,9 +169,10 @@ final readonly class RecordFinder
         }
         $at = MomentType::text($moment);
         $asked = $parameters = [];
+        $sight = $this->gate->sight($viewer);
         foreach (array_values($hashes) as $n => $both) {
             foreach (['url_hash', 'key_hash'] as $way => $column) {
-                $select = self::near($column, (string) (2 * $n + $way));
+                $select = self::near($sight, $column, (string) (2 * $n + $way));
                 $asked[] = "({$select} <= ? ORDER BY r.captured_at DESC LIMIT 3) UNION ALL ({$select} > ? ORDER BY r.captured_at LIMIT 3)";
                 array_push($parameters, hex2bin($both[$way]), $at, hex2bin($both[$way]), $at);
             }
@@ -180,11 +191,21 @@ final readonly class RecordFinder
     }
 
     /** @param string $tag a number that the rows are to carry */
-    private static function near(string $column, string $tag = '0'): string
+    private static function near(Sight $sight, string $column, string $tag = '0'): string
     {
         return 'SELECT '.self::COLUMNS
             .", {$tag} AS asked FROM record r JOIN warc_file f ON f.id = r.warc_file_id"
-            ." WHERE r.{$column} = ? AND r.role = 'answer' AND r.captured_at ";
+            ." WHERE r.{$column} = ? AND r.role = 'answer' AND ".self::seen($sight).' AND r.captured_at ';
+    }
+
+    /**
+     * Records of a capture that is limited to some name it; what belongs to all captures of such a file names none, and is seen by
+     * whoever sees one of them.
+     */
+    private static function seen(Sight $sight): string
+    {
+        return $sight->isWhole() ? '1 = 1' : '(r.limited_by IS NULL OR '.$sight->reaches('r.limited_by')." OR r.limited_by = '' AND EXISTS ("
+            .'SELECT 1 FROM capture l WHERE l.warc_file_id = r.warc_file_id AND '.$sight->reaches('l.code').'))';
     }
 
     /**

@@ -7,6 +7,7 @@ namespace Ypomna\App\Catalogue;
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\Exception\DriverException;
+use Ypomna\App\Access\Gate;
 use Ypomna\App\Catalogue\Value\AddressLine;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\Viewer;
@@ -23,8 +24,12 @@ final readonly class WordSearch
     /** So many of the latest addresses are looked through beside the index, which knows no parts of words and nothing new. */
     private const LATEST = 2_000;
 
-    public function __construct(private Connection $database, private AddressLines $lines)
-    {
+    public function __construct(
+        private Connection $database,
+        private AddressLines $lines,
+        private SeenAddresses $seen,
+        private Gate $gate,
+    ) {
     }
 
     /**
@@ -38,7 +43,7 @@ final readonly class WordSearch
     public function find(Viewer $viewer, array $words, array $years): array
     {
         $found = [];
-        foreach ($this->candidates($words) as $values) {
+        foreach ($this->candidates($viewer, $words) as $values) {
             $row = new Row($values);
             $text = mb_strtolower(rawurldecode($row->text('url')).' '.$row->textOrNull('title').' '.$row->textOrNull('titles'));
             $matched = \count(array_filter(
@@ -63,8 +68,9 @@ final readonly class WordSearch
      *
      * @return list<array<string, mixed>>
      */
-    private function candidates(array $words): array
+    private function candidates(Viewer $viewer, array $words): array
     {
+        $seen = $this->gate->sight($viewer)->of('c.limited', 'c.code');
         $long = array_filter($words, static fn (string $word): bool => mb_strlen($word) >= 3);
         $all = implode(' ', array_map(static fn (string $word): string => '+'.$word.'*', $long));
         usort($long, static fn (string $a, string $b): int => mb_strlen($b) <=> mb_strlen($a));
@@ -77,7 +83,8 @@ final readonly class WordSearch
                 $ids[] = $row->int('id');
             }
             foreach ($this->within(
-                'SELECT address_id AS id, title FROM capture WHERE MATCH (title) AGAINST (? IN BOOLEAN MODE) LIMIT '.self::CANDIDATES,
+                'SELECT c.address_id AS id, c.title FROM capture c WHERE MATCH (c.title) AGAINST (? IN BOOLEAN MODE) AND '.$seen.' LIMIT '
+                    .self::CANDIDATES,
                 $asked,
             ) as $row) {
                 $ids[] = $row->int('id');
@@ -87,27 +94,28 @@ final readonly class WordSearch
                 break;
             }
         }
-        $select = <<<'SQL'
-            SELECT a.id, a.code, a.url, a.captures, a.first_at, a.last_at, (
-                SELECT c.title
-                FROM capture c
-                WHERE c.address_id = a.id AND c.title IS NOT NULL
-                ORDER BY c.captured_at DESC
-                LIMIT 1
-            ) AS title
-            SQL;
         $rows = [];
-        foreach ($this->database->fetchAllAssociative(
-            $select.' FROM (SELECT * FROM address ORDER BY last_at DESC, id DESC LIMIT '.self::LATEST.') a WHERE '
-                .implode(' OR ', array_fill(0, \count($words), 'a.url LIKE ?')),
-            array_map(static fn (string $word): string => '%'.addcslashes($word, '%_\\').'%', $words),
-        ) as $row) {
-            $rows[(new Row($row))->int('id')] = $row;
-        }
-        foreach ([] === $ids ? [] : $this->database->fetchAllAssociative(
-            $select.' FROM address a WHERE a.id IN (?)', [array_values(array_unique($ids))], [ArrayParameterType::INTEGER],
-        ) as $row) {
-            $rows[(new Row($row))->int('id')] = $row;
+        $likes = array_map(static fn (string $word): string => '%'.addcslashes($word, '%_\\').'%', $words);
+        foreach ([
+            [$this->seen->latest($viewer, self::LATEST), '('.implode(' OR ', array_fill(0, \count($words), 'a.url LIKE ?')).')', $likes],
+            [array_values(array_unique($ids)), '1 = 1', []],
+        ] as [$among, $which, $parameters]) {
+            foreach ([] === $among ? [] : $this->database->fetchAllAssociative(
+                \sprintf(
+                    <<<'SQL'
+                        SELECT a.id, a.code, a.url, %s, (
+                            SELECT c.title FROM capture c
+                            WHERE c.address_id = a.id AND c.title IS NOT NULL AND %s ORDER BY c.captured_at DESC LIMIT 1
+                        ) AS title
+                        FROM address a WHERE a.id IN (?) AND %s AND %s
+                        SQL,
+                    $this->seen->columns($viewer), $seen, $which, $this->seen->condition($viewer),
+                ),
+                [$among, ...$parameters],
+                [ArrayParameterType::INTEGER],
+            ) as $row) {
+                $rows[(new Row($row))->int('id')] = $row;
+            }
         }
 
         return array_values(array_map(

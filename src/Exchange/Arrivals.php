@@ -11,6 +11,11 @@ use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\MessageBusInterface;
+use Ypomna\App\Access\Gate;
+use Ypomna\App\Access\Grants;
+use Ypomna\App\Catalogue\CaptureLimits;
+use Ypomna\App\Catalogue\Event\CapturesLimited;
+use Ypomna\App\Catalogue\FileRepository;
 use Ypomna\App\Exchange\Entity\Arrival;
 use Ypomna\App\Exchange\Message\ImportFile;
 use Ypomna\App\Exchange\Value\ArrivalState;
@@ -19,6 +24,7 @@ use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\Explanation;
 use Ypomna\App\Shared\Queue\AbandonedMessage;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\Store;
 use Ypomna\Core\Warc\WarcFinding;
 
@@ -43,6 +49,10 @@ final readonly class Arrivals
         private Store $store,
         private LoggerInterface $logger,
         private DataFolder $folder,
+        private Gate $gate,
+        private Grants $grants,
+        private CaptureLimits $limits,
+        private FileRepository $files,
     ) {
     }
 
@@ -51,11 +61,18 @@ final readonly class Arrivals
      *
      * @param Actor $by hands it in
      * @param string|null $sha256 of the whole, hex, if that is known
+     * @param bool $confidential whether only they may see what it brings
      *
      * @throws UnusableFile
      */
-    public function begin(Actor $by, string $name, int $bytes, int $modified, ?string $sha256 = null): Arrival
-    {
+    public function begin(
+        Actor $by,
+        string $name,
+        int $bytes,
+        int $modified,
+        ?string $sha256 = null,
+        bool $confidential = false,
+    ): Arrival {
         $owner = self::owner($by);
         $name = self::plainName($name);
         if ($bytes < 0 || (null !== $sha256 && 1 !== preg_match('/^[0-9a-f]{64}$/D', $sha256))) {
@@ -64,7 +81,7 @@ final readonly class Arrivals
         $files = $this->entities->getRepository(Arrival::class);
         $begun = $files->findOneBy([
             'state' => ArrivalState::Coming, 'owner' => $owner, 'name' => $name, 'bytes' => $bytes, 'modified' => max(0, $modified),
-            'promised' => $sha256,
+            'promised' => $sha256, 'limited' => $confidential,
         ]);
         if (null !== $begun) {
             return $begun;
@@ -84,8 +101,13 @@ final readonly class Arrivals
                 throw new UnusableFile('exchange.no_room_for_file', ['file' => $name]);
             }
             $arrival = new Arrival(Codes::random(), $name, $bytes, max(0, $modified), $this->clock->now(), $by->name, $owner, $sha256);
-            $this->entities->persist($arrival);
-            $this->entities->flush();
+            $arrival->limited = $confidential;
+            $this->entities->wrapInTransaction(function () use ($arrival, $confidential, $by): void {
+                $this->entities->persist($arrival);
+                if ($confidential) {
+                    $this->grants->made([$arrival->code], $by->name);
+                }
+            });
         } finally {
             $database->fetchOne("SELECT RELEASE_LOCK('ypomna arrivals')");
         }
@@ -255,7 +277,7 @@ final readonly class Arrivals
         $path = $this->path($arrival);
         try {
             @touch($path, $arrival->modified);
-            $taken = $this->importer->file($path, new Actor($arrival->person));
+            $taken = $this->importer->file($path, new Actor($arrival->person), $arrival->limited);
             // A large file lets go of everything in between.
             $arrival = $this->entities->find(Arrival::class, $message->arrivalId) ?? $arrival;
             $arrival->sha256 = $taken->sha256;
@@ -266,6 +288,10 @@ final readonly class Arrivals
                 \array_slice($taken->findings, 0, 100),
             );
             $wrong = [] !== array_filter($taken->findings, static fn (WarcFinding $finding): bool => !$finding->code->isWarning());
+            if (null !== $taken->file && !$arrival->limited && $this->limits->hasLimited($taken->file)) {
+                $arrival->limited = true;
+                $this->grants->made([$arrival->code], $arrival->person);
+            }
             $arrival->state = $taken->known ? ArrivalState::Known : ($wrong ? ArrivalState::Damaged : ArrivalState::Taken);
         } catch (UnusableFile $e) {
             $arrival->state = ArrivalState::Refused;
@@ -288,9 +314,36 @@ final readonly class Arrivals
     /**
      * @return list<Arrival> newest first
      */
-    public function latest(): array
+    public function latest(Viewer $viewer): array
     {
-        return $this->entities->getRepository(Arrival::class)->findBy([], ['id' => 'DESC'], self::MANY);
+        $sight = $this->gate->sight($viewer);
+        $query = $this->entities->createQuery(
+            'SELECT a FROM '.Arrival::class.' a WHERE '.$sight->dql('a.limited', 'a.code').' ORDER BY a.id DESC',
+        )->setMaxResults(self::MANY);
+        foreach ($sight->parameters() as $name => $value) {
+            $query->setParameter($name, $value);
+        }
+        /** @var list<Arrival> $arrivals */
+        $arrivals = $query->getResult();
+
+        return $arrivals;
+    }
+
+    /** What was handed in is told as what came of it: where some of that is limited to some, it is for whoever handed it in. */
+    #[AsEventListener]
+    public function onCapturesLimited(CapturesLimited $event): void
+    {
+        foreach ($this->files->byIds($event->files) as $file) {
+            $limited = $event->limited || $this->limits->hasLimited($file->id);
+            foreach ($this->entities->getRepository(Arrival::class)->findBy(['sha256' => $file->sha256]) as $arrival) {
+                if ($limited) {
+                    $this->grants->made([$arrival->code], $arrival->person);
+                } else {
+                    $this->grants->madeForAll([$arrival->code]);
+                }
+                $this->entities->getConnection()->update('arrival', ['limited' => (int) $limited], ['id' => $arrival->id]);
+            }
+        }
     }
 
     private function path(Arrival $arrival): string

@@ -52,6 +52,7 @@ final readonly class ExportBuilder
         private MhtmlExport $export,
         private PagePrinter $printer,
         private ComparisonReports $reports,
+        private SeenFile $seen,
         private MirroredLedger $ledger,
         private ClockInterface $clock,
         #[Autowire('%env(int:WARC_ROLL_BYTES)%')] private int $rollBytes,
@@ -125,7 +126,7 @@ final readonly class ExportBuilder
     /** The records of a parcel that is still to be written. */
     public function gather(Viewer $viewer, RollingFile $out): RecordExport
     {
-        return new RecordExport($viewer, $out, $this->files, $this->records, $this->store, $this->originals, $this->parts);
+        return new RecordExport($viewer, $out, $this->files, $this->records, $this->store, $this->originals, $this->parts, $this->seen);
     }
 
     private function pages(Viewer $viewer, ParcelFolder $folder, ParcelOptions $wish, \Closure $told): ParcelContents

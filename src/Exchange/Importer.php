@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Exchange;
 
+use Ypomna\App\Catalogue\CaptureLimits;
 use Ypomna\App\Catalogue\Entity\WarcFile;
 use Ypomna\App\Catalogue\Indexer;
+use Ypomna\App\Catalogue\Value\Limit;
 use Ypomna\App\Compare\Describer;
 use Ypomna\App\Exchange\Value\ImportResult;
 use Ypomna\App\Shared\Actor;
@@ -29,14 +31,18 @@ final readonly class Importer
         private Indexer $indexer,
         private Describer $describer,
         private Conversion $conversion,
+        private CaptureLimits $limits,
     ) {
     }
 
     /**
+     * @param bool $confidential whether only whoever hands it in may see what it brings
+     *
      * @throws UnusableFile
      */
-    public function file(string $path, Actor $by): ImportResult
+    public function file(string $path, Actor $by, bool $confidential = false): ImportResult
     {
+        $limit = $confidential ? Limit::confidential($by->name) : Limit::none();
         $name = basename($path);
         [$incoming, $sha256] = $this->copy($path, $name);
         try {
@@ -53,8 +59,9 @@ final readonly class Importer
             if (null !== $known) {
                 // Whoever was killed between the catalogue and this finds it done now.
                 $this->describer->few($known);
+                $this->limits->alsoMadeBy($by, $known);
 
-                return new ImportResult($name, $sha256, true, 0, 0, []);
+                return new ImportResult($name, $sha256, true, 0, 0, [], $known);
             }
             if (!$this->store->has($target)) {
                 $this->store->commit($incoming, $target);
@@ -64,8 +71,8 @@ final readonly class Importer
         }
 
         return $isWarc
-            ? $this->enter($target, $name, $sha256, $sha256, ['agent' => $by->name])
-            : $this->convert($kind, $target, $stem.'.converted.warc.gz', $path, $sha256, $by);
+            ? $this->enter($target, $name, $sha256, $sha256, ['agent' => $by->name], $limit)
+            : $this->convert($kind, $target, $stem.'.converted.warc.gz', $path, $sha256, $by, $limit);
     }
 
     /** The original is an accession of its own; what is catalogued is a WARC file that was made from it. */
@@ -76,6 +83,7 @@ final readonly class Importer
         string $given,
         string $sha256,
         Actor $by,
+        Limit $limit,
     ): ImportResult {
         $name = basename($given);
         $accession = $this->ledger->once(
@@ -98,21 +106,21 @@ final readonly class Importer
             $this->store->commit($incoming, $target);
         }
 
-        return $this->enter($target, $name, $sha256, $this->store->digest($target), ['from' => $original, 'agent' => $by->name]);
+        return $this->enter($target, $name, $sha256, $this->store->digest($target), ['from' => $original, 'agent' => $by->name], $limit);
     }
 
     /**
      * @param array<string, string> $details for the ledger
      */
-    private function enter(string $target, string $name, string $given, string $sha256, array $details): ImportResult
+    private function enter(string $target, string $name, string $given, string $sha256, array $details, Limit $limit): ImportResult
     {
         $line = $this->ledger->once(
             'file.taken-in', $target, ['sha256' => $sha256, 'bytes' => $this->store->size($target), 'name' => $name] + $details,
         );
-        $report = $this->indexer->enter($target, $sha256, WarcFile::TAKEN_IN, $name, $line->at);
+        $report = $this->indexer->enter($target, $sha256, WarcFile::TAKEN_IN, $name, $line->at, limit: $limit);
         $this->describer->few($report->file);
 
-        return new ImportResult($name, $given, false, $report->records, $report->captures, $report->findings);
+        return new ImportResult($name, $given, false, $report->records, $report->captures, $report->findings, $report->file);
     }
 
     /**

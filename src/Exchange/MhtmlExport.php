@@ -9,6 +9,7 @@ use Ypomna\App\Catalogue\CaptureParts;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Originals;
 use Ypomna\App\Catalogue\RecordRepository;
+use Ypomna\App\Catalogue\SeenRecords;
 use Ypomna\App\Catalogue\Value\HeldPayload;
 use Ypomna\App\Catalogue\Value\ReadCapture;
 use Ypomna\App\Shared\Viewer;
@@ -41,6 +42,8 @@ final readonly class MhtmlExport
         private Store $store,
         private Originals $originals,
         private CaptureParts $parts,
+        private SeenRecords $seen,
+        private SeenFile $seenFile,
     ) {
     }
 
@@ -103,7 +106,8 @@ final readonly class MhtmlExport
     }
 
     /**
-     * Where the records stand that the capture's file refers to for their content, in the order of their places.
+     * Where the records stand that the capture's file refers to for their content, in the order of their places; without those that do not
+     * go along.
      *
      * @return list<HeldPayload>
      */
@@ -113,7 +117,8 @@ final readonly class MhtmlExport
         foreach ($this->records->revisits((int) $capture->warcFile->id, -1, self::MAX_PARTS) as $offset) {
             $header = $this->store->record($capture->warcFile->path, $offset)->header;
             $original = $this->originals->of($header);
-            if (null !== $original && $original->path !== $capture->warcFile->path) {
+            if (null !== $original && $original->path !== $capture->warcFile->path
+                && $this->seen->mayGoAlong($original->path, $original->offset)) {
                 $found[$original->path.' '.$original->offset] = $original;
             }
         }
@@ -136,6 +141,24 @@ final readonly class MhtmlExport
             yield $piece;
         }
         foreach ($originals as $original) {
+            yield from $this->store->repacked($original->path, $original->offset);
+        }
+    }
+
+    /**
+     * The capture's file as it may be given to somebody, and the records that it refers to.
+     *
+     * @return \Generator<int, string>
+     */
+    public function seen(Viewer $viewer, Capture $capture): \Generator
+    {
+        $file = $capture->warcFile;
+        foreach ($this->seenFile->records($viewer, (int) $file->id, $file->path, static function (): void {}) as $pieces) {
+            foreach ($pieces as $piece) {
+                yield $piece;
+            }
+        }
+        foreach ($this->originals($capture) as $original) {
             yield from $this->store->repacked($original->path, $original->offset);
         }
     }

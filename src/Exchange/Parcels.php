@@ -15,6 +15,7 @@ use Ypomna\App\Access\Gate;
 use Ypomna\App\Access\Right;
 use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\CaptureRepository;
+use Ypomna\App\Catalogue\Event\CapturesLimited;
 use Ypomna\App\Exchange\Entity\Parcel;
 use Ypomna\App\Exchange\Message\BuildParcel;
 use Ypomna\App\Exchange\Value\ParcelOptions;
@@ -31,6 +32,7 @@ use Ypomna\App\Shared\Viewer;
 final readonly class Parcels
 {
     private const MANY = 100;
+    private const MANY_KEPT = 10_000;
     /** At once: each takes a worker for a while. */
     private const MOST_WAITING = 40;
 
@@ -137,17 +139,40 @@ final readonly class Parcels
         $this->entities->flush();
     }
 
-    public function byCode(string $code): ?Parcel
+    /** A parcel is for whoever asked for it: it has what they may see. */
+    public function byCode(Viewer $viewer, string $code): ?Parcel
     {
-        return $this->entities->getRepository(Parcel::class)->findOneBy(['code' => $code]);
+        return $this->entities->getRepository(Parcel::class)->findOneBy(['code' => $code] + $this->own($viewer));
     }
 
     /**
      * @return list<Parcel> newest first
      */
-    public function latest(): array
+    public function latest(Viewer $viewer): array
     {
-        return $this->entities->getRepository(Parcel::class)->findBy([], ['id' => 'DESC'], self::MANY);
+        return $this->entities->getRepository(Parcel::class)->findBy($this->own($viewer), ['id' => 'DESC'], self::MANY);
+    }
+
+    /** @return array<string, string|null> */
+    private function own(Viewer $viewer): array
+    {
+        return $this->gate->sight($viewer)->isWhole() ? [] : ['person' => $viewer->name];
+    }
+
+    /** What was put together goes with what is in it: once a capture is limited to some, parcels that may have it are removed. */
+    #[AsEventListener]
+    public function onCapturesLimited(CapturesLimited $event): void
+    {
+        if (!$event->limited) {
+            return;
+        }
+        $codes = array_merge($event->codes, $this->addresses->codesOf(Viewer::system(), $event->addresses));
+        foreach ($this->entities->getRepository(Parcel::class)->findBy([], ['id' => 'DESC'], self::MANY_KEPT) as $parcel) {
+            $wish = ParcelOptions::fromArray($parcel->wish);
+            if (!$wish->everything && [] !== array_intersect($codes, [...$wish->captures, ...$wish->addresses])) {
+                $this->remove($parcel);
+            }
+        }
     }
 
     /** Path of a file of the parcel; null if it has none of that name. */

@@ -16,7 +16,6 @@ use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\Store;
 use Ypomna\Core\Warc\Record;
 use Ypomna\Core\Warc\RecordType;
-use Ypomna\Core\Warc\Repack;
 use Ypomna\Core\Warc\RollingFile;
 use Ypomna\Core\Warc\WarcError;
 
@@ -50,6 +49,7 @@ final class RecordExport
         private readonly Store $store,
         private readonly Originals $originals,
         private readonly CaptureParts $parts,
+        private readonly SeenFile $seen,
     ) {
     }
 
@@ -91,7 +91,11 @@ final class RecordExport
         }
         $this->whole[$id] = true;
         $this->out->group($bytes);
-        $this->out->add($this->store->pieces($path));
+        if ($this->seen->isWhole($this->viewer, $id, $path)) {
+            $this->out->add($this->store->pieces($path));
+        } else {
+            $this->recordsOf($id, $path);
+        }
         $this->refersTo($id, $path);
     }
 
@@ -113,7 +117,7 @@ final class RecordExport
             $this->record($path, $other);
         }
         $this->record($path, $offset);
-        if ($record->header->is(RecordType::Revisit)) {
+        if ($record->header->is(RecordType::Revisit) && !$this->seen->isAbridged($path, $record)) {
             $this->want($this->originals->of($record->header));
         }
         foreach ($record->header->isSegment() ? $this->originals->segments($record->header->id() ?? '') : [] as $segment) {
@@ -145,20 +149,22 @@ final class RecordExport
     {
         $this->whole[$id] = true;
         $this->out->group($this->store->size($path));
+        $this->recordsOf($id, $path);
+        $this->refersTo($id, $path);
+    }
+
+    private function recordsOf(int $id, string $path): void
+    {
         try {
-            $asItStands = null;
-            foreach ($this->store->reader($path)->records() as $record) {
-                $asItStands ??= $this->store->isSound($path, $record->offset);
-                try {
-                    $this->out->add($asItStands ? $this->store->repacked($path, $record->offset) : Repack::anew($record));
-                } catch (WarcError $e) {
-                    $this->leave($path, $record->offset, $e->what);
-                }
+            $leave = function (int $offset, string $why) use ($path): void {
+                $this->leave($path, $offset, $why);
+            };
+            foreach ($this->seen->records($this->viewer, $id, $path, $leave) as $pieces) {
+                $this->out->add($pieces);
             }
         } catch (WarcError $e) {
             $this->leave($path, 0, $e->what);
         }
-        $this->refersTo($id, $path);
     }
 
     private function record(string $path, int $offset): void
@@ -168,7 +174,7 @@ final class RecordExport
         }
         $this->in[$path.' '.$offset] = true;
         try {
-            $this->out->add($this->store->repacked($path, $offset));
+            $this->out->add($this->seen->record($path, $offset));
         } catch (WarcError $e) {
             $this->leave($path, $offset, $e->what);
         }
@@ -219,7 +225,8 @@ final class RecordExport
             foreach ($offsets as $next) {
                 $offset = $next;
                 try {
-                    $this->want($this->originals->of($this->store->record($path, $offset)->header));
+                    $record = $this->store->record($path, $offset);
+                    $this->want($this->seen->isAbridged($path, $record) ? null : $this->originals->of($record->header));
                 } catch (WarcError $e) {
                     $this->leave($path, $offset, $e->what);
                 }

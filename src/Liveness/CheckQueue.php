@@ -9,11 +9,13 @@ use Doctrine\DBAL\Connection;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Symfony\Component\Messenger\Stamp\DelayStamp;
+use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Liveness\Message\CheckQueuedAddresses;
 use Ypomna\App\Liveness\Value\TakenCheck;
 use Ypomna\App\Shared\AddressKeys;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\TransactionRetry;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\Url;
 
 /**
@@ -30,18 +32,21 @@ final readonly class CheckQueue
     public function __construct(
         private Connection $database,
         private MessageBusInterface $bus,
+        private AddressRepository $addresses,
         #[Autowire('%env(int:YPOMNA_WORKERS)%')] private int $workers,
     ) {
     }
 
     /**
-     * Makes addresses known here.
+     * Makes addresses known here. What somebody wants to know of an address that is held for some only is told to those alone; once
+     * somebody asks who does not know that, it is told to everybody.
      *
+     * @param Viewer $viewer who asks
      * @param list<Url> $urls of the web
      *
      * @return array<string, int> their numbers, by address without its fragment
      */
-    public function ids(array $urls): array
+    public function ids(Viewer $viewer, array $urls): array
     {
         $hashes = [];
         foreach ($urls as $url) {
@@ -51,14 +56,19 @@ final readonly class CheckQueue
         $ids = [];
         foreach (array_chunk($hashes, self::AT_ONCE, true) as $some) {
             $values = [];
+            $confidential = $this->addresses->confidential($viewer, array_map(\strval(...), array_keys($some)));
             foreach ($some as $text => $hash) {
-                array_push($values, $hash, hex2bin(AddressKeys::keyHash($text)), $text, substr((string) Url::parse($text)->host, 0, 255));
+                array_push(
+                    $values, $hash, hex2bin(AddressKeys::keyHash($text)), $text, substr((string) Url::parse($text)->host, 0, 255),
+                    isset($confidential[$text]) ? 1 : 0,
+                );
             }
             TransactionRetry::transaction(
                 $this->database,
                 fn () => $this->database->executeStatement(
-                    'INSERT IGNORE INTO live_address (url_hash, key_hash, url, host) VALUES '
-                        .implode(', ', array_fill(0, \count($some), '(?, ?, ?, ?)')),
+                    'INSERT INTO live_address (url_hash, key_hash, url, host, limited) VALUES '
+                        .implode(', ', array_fill(0, \count($some), '(?, ?, ?, ?, ?)'))
+                        .' ON DUPLICATE KEY UPDATE limited = LEAST(limited, VALUES(limited))',
                     $values,
                 ),
             );

@@ -7,6 +7,7 @@ namespace Ypomna\App\Liveness;
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
+use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Liveness\Value\CheckLine;
 use Ypomna\App\Liveness\Value\LiveState;
@@ -14,6 +15,7 @@ use Ypomna\App\Shared\AddressKeys;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\TransactionRetry;
 use Ypomna\App\Shared\Type\MomentType;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Liveness\Assessment;
 use Ypomna\Core\Liveness\CheckResult;
 use Ypomna\Core\Liveness\Conclusion;
@@ -28,7 +30,7 @@ final readonly class CheckRepository
     private const MOST = 200;
     private const FIELDS = 'id, url, checks, reason, is_final, agreeing, confidence, since, seen_at, checked_at, next_at, wanted_at';
 
-    public function __construct(private Connection $database, private ClockInterface $clock)
+    public function __construct(private Connection $database, private ClockInterface $clock, private AddressRepository $addresses)
     {
     }
 
@@ -79,15 +81,21 @@ final readonly class CheckRepository
      *
      * @return list<LiveState>
      */
-    public function states(string $url): array
+    public function states(Viewer $viewer, string $url): array
     {
         return array_map(
             LiveState::of(...),
             $this->database->fetchAllAssociative(
-                'SELECT '.self::FIELDS.' FROM live_address WHERE key_hash = ? ORDER BY checked_at DESC, id LIMIT 20',
-                [hex2bin(AddressKeys::keyHash($url))],
+                'SELECT '.self::FIELDS.' FROM live_address WHERE key_hash = ? AND limited <= ? ORDER BY checked_at DESC, id LIMIT 20',
+                [hex2bin(AddressKeys::keyHash($url)), $this->most($viewer, $url)],
             ),
         );
+    }
+
+    /** Of an address that is held for some only, how it stands is told to those. */
+    private function most(Viewer $viewer, string $url): int
+    {
+        return null === $this->addresses->of($viewer, $url) ? 0 : 1;
     }
 
     /**
@@ -95,15 +103,15 @@ final readonly class CheckRepository
      *
      * @return list<CheckLine> newest first
      */
-    public function history(string $url): array
+    public function history(Viewer $viewer, string $url): array
     {
         return array_map(
             CheckLine::of(...),
             $this->database->fetchAllAssociative(
                 'SELECT a.url, l.at, l.reason, l.status, l.final_url, l.hops, l.evidence, l.confidence, l.against FROM live_address a'
-                    .' JOIN live_check l ON l.live_id = a.id WHERE a.key_hash = ? ORDER BY l.at DESC, l.id DESC LIMIT '
+                    .' JOIN live_check l ON l.live_id = a.id WHERE a.key_hash = ? AND a.limited <= ? ORDER BY l.at DESC, l.id DESC LIMIT '
                     .self::MOST,
-                [hex2bin(AddressKeys::keyHash($url))],
+                [hex2bin(AddressKeys::keyHash($url)), $this->most($viewer, $url)],
             ),
         );
     }

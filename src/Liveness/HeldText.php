@@ -37,7 +37,8 @@ final readonly class HeldText
     /** @return array{Capture, MainText|null}|null the one nearest to that moment */
     public function nearest(string $url, \DateTimeImmutable $moment): ?array
     {
-        $viewer = Viewer::system();
+        // What follows from it is told to everybody: so is what it follows from.
+        $viewer = Viewer::nobody();
         $address = $this->addresses->of($viewer, $url);
         foreach (null === $address ? [] : $this->captures->aliveAround($viewer, $address, $moment, self::TRIES) as $capture) {
             if (1 !== preg_match('#html#i', $capture->mime ?? 'html')) {

@@ -25,6 +25,7 @@ final class LiveSql
     public const IS_QUEUED = '(la.wanted_at IS NOT NULL)';
     public const URL = 'la.url';
     public const CHECKED_AT = 'la.checked_at';
+    public const KEY_HASH = 'la.key_hash';
     /** Whether the page is there now, at this address or another. */
     public const IS_THERE = "(la.verdict IN ('alive', 'moved', 'changed'))";
 

@@ -8,11 +8,13 @@ use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Capture\Entity\CaptureList;
 use Ypomna\App\Capture\Lists\PageLists;
 use Ypomna\App\Capture\Value\CaptureMode;
 use Ypomna\App\Catalogue\CaptureLists;
+use Ypomna\App\Catalogue\Event\CapturesLimited;
 use Ypomna\App\Liveness\CheckQueue;
 use Ypomna\App\Liveness\LiveSql;
 use Ypomna\App\References\Entity\ReferenceList;
@@ -72,7 +74,7 @@ final readonly class ReferenceLists
         );
         $this->drafts->keep($path, $list->code);
         try {
-            $ids = $this->queue->ids(array_map(static fn (Reference $one): \Ypomna\Core\Address\Url => $one->url, $found->all));
+            $ids = $this->queue->ids(Viewer::nobody(), array_map(static fn (Reference $one): \Ypomna\Core\Address\Url => $one->url, $found->all));
             $this->entities->wrapInTransaction(function () use ($list, $found, $ids): void {
                 $this->entities->persist($list);
                 $this->entities->flush();
@@ -275,6 +277,34 @@ final readonly class ReferenceLists
                     .implode(', ', array_fill(0, \count($some), '(?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)')),
                 $values,
             );
+        }
+    }
+
+    /**
+     * References mean captures that everybody may see: a repaired document goes out to anybody. Of those that became limited to some another
+     * one is looked for.
+     */
+    #[AsEventListener]
+    public function onCapturesLimited(CapturesLimited $event): void
+    {
+        $types = [ArrayParameterType::STRING, ArrayParameterType::STRING];
+        $lists = !$event->limited ? [] : $this->database->fetchFirstColumn(
+            'SELECT DISTINCT list_id FROM reference WHERE capture_code IN (?) OR latest_code IN (?)', [$event->codes, $event->codes], $types,
+        );
+        if ([] === $lists) {
+            return;
+        }
+        $this->database->executeStatement(
+            <<<'SQL'
+                UPDATE reference
+                SET capture_code = NULL, latest_code = NULL, fit = NULL, repair_to = NULL, repair_day = NULL, matched_at = NULL
+                WHERE capture_code IN (?) OR latest_code IN (?)
+                SQL,
+            [$event->codes, $event->codes],
+            $types,
+        );
+        foreach ($lists as $list) {
+            $this->bus->dispatch(new MatchReferences(is_numeric($list) ? (int) $list : 0));
         }
     }
 }

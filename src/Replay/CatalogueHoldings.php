@@ -39,7 +39,7 @@ final readonly class CatalogueHoldings implements Holdings
 
     public function find(string $url, ReadCapture $as, string $method, ?string $body): ?RecordPlace
     {
-        $remembered = 'GET' === $method && null === $body ? $this->memory->place($as->code, $url) : null;
+        $remembered = 'GET' === $method && null === $body ? $this->memory->place($as, $url) : null;
         if (null === $remembered) {
             return $this->finder->find($as->viewer, $url, $as->fileId, $as->at, $method, $body);
         }
@@ -77,13 +77,13 @@ final readonly class CatalogueHoldings implements Holdings
      */
     private function asked(ReadCapture $capture): array
     {
-        $asked = $this->memory->asked($capture->code);
+        $asked = $this->memory->asked($capture);
         if (null === $asked) {
             $asked = [];
             foreach ($this->parts->askedFor($capture) as $part) {
                 $asked[$part->path.' '.$part->offset] = true;
             }
-            $this->memory->keepAsked($capture->code, $asked);
+            $this->memory->keepAsked($capture, $asked);
         }
 
         return $asked;

@@ -34,7 +34,7 @@ final readonly class PartMemory
         }
         $entries = [$this->captureKey($as->viewer, $as->code) => $as];
         foreach ($places as $url => $place) {
-            $entries[$this->key($as->code, $url)] = [$place];
+            $entries[$this->key($as, $url)] = [$place];
         }
         apcu_store($entries, null, self::SECONDS);
     }
@@ -47,9 +47,9 @@ final readonly class PartMemory
     }
 
     /** @return RecordPlace|false|null false: it is known that there is none; null: nothing is known */
-    public function place(string $code, string $url): RecordPlace|false|null
+    public function place(ReadCapture $as, string $url): RecordPlace|false|null
     {
-        $found = self::works() ? apcu_fetch($this->key($code, $url)) : null;
+        $found = self::works() ? apcu_fetch($this->key($as, $url)) : null;
         if (!\is_array($found)) {
             return null;
         }
@@ -58,9 +58,9 @@ final readonly class PartMemory
     }
 
     /** @return array<string, true>|null path and place of what a page asks for; null if that is not known */
-    public function asked(string $code): ?array
+    public function asked(ReadCapture $as): ?array
     {
-        $found = self::works() ? apcu_fetch($this->prefix.'asked '.$code) : null;
+        $found = self::works() ? apcu_fetch($this->captureKey($as->viewer, $as->code).' asked') : null;
         if (!\is_array($found)) {
             return null;
         }
@@ -71,10 +71,10 @@ final readonly class PartMemory
     /**
      * @param array<string, true> $asked
      */
-    public function keepAsked(string $code, array $asked): void
+    public function keepAsked(ReadCapture $as, array $asked): void
     {
         if (self::works()) {
-            apcu_store($this->prefix.'asked '.$code, $asked, self::SECONDS);
+            apcu_store($this->captureKey($as->viewer, $as->code).' asked', $asked, self::SECONDS);
         }
     }
 
@@ -83,9 +83,9 @@ final readonly class PartMemory
         return $this->prefix.($viewer->name ?? '')."\0".$code;
     }
 
-    private function key(string $code, string $url): string
+    private function key(ReadCapture $as, string $url): string
     {
-        return $this->prefix.$code.' '.hash('sha256', $url);
+        return $this->captureKey($as->viewer, $as->code).' '.hash('sha256', $url);
     }
 
     private static function works(): bool

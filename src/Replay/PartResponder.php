@@ -6,6 +6,7 @@ namespace Ypomna\App\Replay;
 
 use Doctrine\DBAL\DriverManager;
 use Doctrine\DBAL\Tools\DsnParser;
+use Ypomna\App\Access\Gate;
 use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\CaptureParts;
 use Ypomna\App\Catalogue\Originals;
@@ -103,11 +104,12 @@ final class PartResponder
         ] + (new DsnParser(['mysql' => 'pdo_mysql']))->parse($database));
         $store = new Store($folder);
 
-        $finder = new RecordFinder($connection);
+        $gate = new Gate();
+        $finder = new RecordFinder($connection, $gate);
         $content = new CaptureContent($store, new Originals($connection));
         $parts = new CaptureParts($connection, $finder, $content, $store);
         $holdings = new CatalogueHoldings(
-            new ReadCaptures($connection), $finder, new RecordRepository($connection), $content, $store, new LedgerMirror($connection),
+            new ReadCaptures($connection, $gate), $finder, new RecordRepository($connection), $content, $store, new LedgerMirror($connection),
             $parts, new PartMemory($folder->path),
         );
 

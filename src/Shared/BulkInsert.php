@@ -19,8 +19,9 @@ final class BulkInsert
     /**
      * @param string $into table and columns
      * @param \Closure(string): void $run takes a statement
+     * @param string $verb `INSERT`, or `REPLACE` where a row may be there already
      */
-    public function __construct(private readonly string $into, private readonly \Closure $run)
+    public function __construct(private readonly string $into, private readonly \Closure $run, private readonly string $verb = 'INSERT')
     {
     }
 
@@ -48,7 +49,7 @@ final class BulkInsert
         if (0 === $this->count) {
             return;
         }
-        ($this->run)('INSERT INTO '.$this->into.' VALUES '.$this->rows);
+        ($this->run)($this->verb.' INTO '.$this->into.' VALUES '.$this->rows);
         $this->rows = '';
         $this->count = 0;
     }

@@ -20,16 +20,21 @@ final readonly class NewestFirst
      * @template T of object
      *
      * @param class-string<T> $class with a numeric id that rises
+     * @param string $where a further condition for entities `e`
+     * @param array<string, string> $parameters of that
      *
      * @return list<T>
      */
-    public function of(string $class, int $most = self::AT_ONCE): array
+    public function of(string $class, string $where = '1 = 1', array $parameters = [], int $most = self::AT_ONCE): array
     {
         $before = $this->requests->getCurrentRequest()?->query->getInt('before') ?? 0;
         $query = $this->entities->createQuery(\sprintf(
-            'SELECT e FROM %s e%s ORDER BY e.id DESC', $class, $before > 0 ? ' WHERE e.id < :before' : '',
+            'SELECT e FROM %s e WHERE %s%s ORDER BY e.id DESC', $class, $where, $before > 0 ? ' AND e.id < :before' : '',
         ))
             ->setMaxResults($most);
+        foreach ($parameters as $name => $value) {
+            $query->setParameter($name, $value);
+        }
         if ($before > 0) {
             $query->setParameter('before', $before);
         }

@@ -38,9 +38,10 @@ final readonly class FirstView
     {
         return [
             'recent' => $this->addresses->recent($viewer, self::RECENT), 'totals' => $this->totals->of($viewer),
-            'jobs' => $this->jobs->open(),
-            'failed' => $this->jobs->failed($this->clock->now()->modify(self::FAILED_SINCE), self::NEWS),
-            'events' => $this->events->events(new: true, most: self::NEWS), 'unseen' => $this->events->unseen(),
+            'jobs' => $this->jobs->open($viewer),
+            'failed' => $this->jobs->failed($viewer, $this->clock->now()->modify(self::FAILED_SINCE), self::NEWS),
+            'events' => $this->events->events($viewer, new: true, most: self::NEWS),
+            'unseen' => $this->events->unseen($viewer),
             'chosen' => $this->choices->last($actor),
         ];
     }

@@ -10,6 +10,7 @@ use Symfony\Component\Messenger\MessageBusInterface;
 use Symfony\Component\Messenger\Stamp\DelayStamp;
 use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
 use Ypomna\App\Network\WebAccess;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Watch\Message\CallHook;
 use Ypomna\App\Watch\Value\EventLine;
 use Ypomna\Core\Address\Url;
@@ -41,7 +42,7 @@ final readonly class HookCaller
     public function call(CallHook $message): void
     {
         $event = $this->events->byId($message->eventId);
-        $watch = null === $event ? null : $this->watches->byCode($event->watch);
+        $watch = null === $event ? null : $this->watches->byCode(Viewer::system(), $event->watch);
         if (null === $event || null === $watch || null === $watch->hookUrl || null !== $event->hookedAt) {
             return;
         }

@@ -22,7 +22,6 @@ use Ypomna\App\Liveness\Event\CheckBegins;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\Type\MomentType;
-use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Watch\Entity\Watch;
 use Ypomna\App\Watch\Value\EventKind;
 use Ypomna\App\Watch\Value\WatchedPage;
@@ -155,7 +154,7 @@ final readonly class WatchEvaluator
                 \is_int($told[2] ?? null) ? $told[2] : 0,
             );
         } elseif (true === ($pending['blind'] ?? null) && null !== $before && null !== $captureCode && null !== $watch) {
-            $finding = $this->notice($watch->condition(), $page->url, $before, $captureCode);
+            $finding = $this->notice($watch, $page->url, $before, $captureCode);
         }
         // It is told once, whoever else comes upon the same end.
         $this->database->transactional(function () use ($page, $captureCode, $reason, $watch, $finding, $before): void {
@@ -189,7 +188,7 @@ final readonly class WatchEvaluator
         $now = $this->clock->now();
         $values = ['checked_at' => MomentType::text($now), 'is_gone' => $isGone ? 1 : 0];
         if ($isGone && !$page->isGone) {
-            $last = $this->lastAlive($page->url);
+            $last = $this->lastAlive($watch, $page->url);
             $this->events->enter(
                 $watch, EventKind::Vanished, $page->id, $page->url, new ChangeNotice('', implode(' ', $judged->evidence)), $last?->code,
             );
@@ -252,14 +251,14 @@ final readonly class WatchEvaluator
         if (!\is_string($before)) {
             $this->write($place, $body);
             $values['trouble'] = $watch->condition()->isIn($new) ? null : 'condition';
-            if ($watch->keeps && null === $this->lastAlive($page->url)) {
+            if ($watch->keeps && null === $this->lastAlive($watch, $page->url)) {
                 $this->order($watch, $page, [], $values);
             }
 
             return null;
         }
         $old = $this->document($before, $result);
-        $weighing = $this->weighing($page->url);
+        $weighing = $this->weighing($watch, $page->url);
         $changed = null !== (new Condition())->between($old, $new, $weighing);
         $finding = $watch->condition()->between($old, $new, $weighing);
         if (!$changed && null === $finding) {
@@ -269,7 +268,7 @@ final readonly class WatchEvaluator
         if ($watch->keeps && null === $page->jobCode) {
             $this->order($watch, $page, null === $finding ? [] : ['told' => [$finding->before, $finding->after, $finding->more]], $values);
         } elseif (null !== $finding) {
-            $this->events->enter($watch, EventKind::Changed, $page->id, $page->url, $finding, $this->lastAlive($page->url)?->code);
+            $this->events->enter($watch, EventKind::Changed, $page->id, $page->url, $finding, $this->lastAlive($watch, $page->url)?->code);
         }
 
         return $changed;
@@ -281,9 +280,9 @@ final readonly class WatchEvaluator
      */
     private function order(Watch $watch, WatchedPage $page, array $pending, array &$values): void
     {
-        $values['job_code'] = $this->captures->ask(new Actor($watch->agent), $page->url)->code;
+        $values['job_code'] = $this->captures->ask(new Actor($watch->agent), $page->url, confidential: $watch->limited)->code;
         $values['pending'] = json_encode(
-            $pending + ['before' => $this->lastAlive($page->url)?->code],
+            $pending + ['before' => $this->lastAlive($watch, $page->url)?->code],
             \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE,
         );
     }
@@ -293,9 +292,9 @@ final readonly class WatchEvaluator
      *
      * @return ChangeNotice|null null if there is nothing, or one of them cannot be read
      */
-    public function notice(Condition $condition, string $url, string $before, string $after): ?ChangeNotice
+    public function notice(Watch $watch, string $url, string $before, string $after): ?ChangeNotice
     {
-        $viewer = Viewer::system();
+        $viewer = $this->watches->eyes($watch);
         $old = $this->finder->byCode($viewer, $before);
         $new = $this->finder->byCode($viewer, $after);
         if (null === $old || null === $new) {
@@ -307,20 +306,20 @@ final readonly class WatchEvaluator
             return null;
         }
 
-        return $condition->between($compared->before, $compared->after, $this->weighing($url));
+        return $watch->condition()->between($compared->before, $compared->after, $this->weighing($watch, $url));
     }
 
-    private function lastAlive(string $url): ?Capture
+    private function lastAlive(Watch $watch, string $url): ?Capture
     {
-        $viewer = Viewer::system();
+        $viewer = $this->watches->eyes($watch);
         $address = $this->addresses->of($viewer, $url);
 
         return null === $address ? null : $this->finder->lastAlive($viewer, $address);
     }
 
-    private function weighing(string $url): Weighing
+    private function weighing(Watch $watch, string $url): Weighing
     {
-        $viewer = Viewer::system();
+        $viewer = $this->watches->eyes($watch);
         $address = $this->addresses->of($viewer, $url);
 
         return null === $address ? new Weighing() : $this->comparisons->weighing($address);

@@ -7,8 +7,10 @@ namespace Ypomna\App\Watch;
 use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\Messenger\MessageBusInterface;
+use Ypomna\App\Access\Gate;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\Type\MomentType;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Watch\Entity\Watch;
 use Ypomna\App\Watch\Message\CallHook;
 use Ypomna\App\Watch\Value\EventKind;
@@ -23,8 +25,12 @@ final readonly class WatchEvents
         .' e.capture_before, e.capture_after, e.seen_at, e.hook_said, e.hooked_at';
     private const FROM = ' FROM watch_event e JOIN watch w ON w.id = e.watch_id';
 
-    public function __construct(private Connection $database, private MessageBusInterface $bus, private ClockInterface $clock)
-    {
+    public function __construct(
+        private Connection $database,
+        private MessageBusInterface $bus,
+        private ClockInterface $clock,
+        private Gate $gate,
+    ) {
     }
 
     public function enter(
@@ -58,9 +64,9 @@ final readonly class WatchEvents
      *
      * @return list<EventLine> newest first
      */
-    public function events(?Watch $watch = null, int $before = 0, bool $new = false, int $most = self::PAGE): array
+    public function events(Viewer $viewer, ?Watch $watch = null, int $before = 0, bool $new = false, int $most = self::PAGE): array
     {
-        $where = ['1 = 1'];
+        $where = [$this->seenBy($viewer)];
         $parameters = [];
         if (null !== $watch) {
             $where[] = 'e.watch_id = ?';
@@ -90,11 +96,21 @@ final readonly class WatchEvents
         return false === $row ? null : EventLine::of($row);
     }
 
-    public function unseen(): int
+    public function unseen(Viewer $viewer): int
     {
-        $count = $this->database->fetchOne('SELECT COUNT(*) FROM (SELECT 1 FROM watch_event WHERE seen_at IS NULL LIMIT 1000) some');
+        $count = $this->database->fetchOne(
+            'SELECT COUNT(*) FROM (SELECT 1'.self::FROM.' WHERE e.seen_at IS NULL AND '.$this->seenBy($viewer).' LIMIT 1000) some',
+        );
 
         return is_numeric($count) ? (int) $count : 0;
+    }
+
+    /** An event of a page that is for some only, or that quotes a capture that is, is told to those. */
+    private function seenBy(Viewer $viewer): string
+    {
+        $sight = $this->gate->sight($viewer);
+
+        return $sight->of('w.limited', 'w.code').' AND '.$sight->of('(e.limited_by IS NOT NULL)', 'e.limited_by');
     }
 
     /** @param int $upTo number of the newest that was shown */
@@ -118,7 +134,7 @@ final readonly class WatchEvents
         return array_map(
             EventLine::of(...),
             $this->database->fetchAllAssociative(
-                'SELECT '.self::FIELDS.self::FROM.' WHERE e.mailed_at IS NULL ORDER BY e.id LIMIT '.max(1, $most),
+                'SELECT '.self::FIELDS.self::FROM.' WHERE e.mailed_at IS NULL AND '.$this->seenBy(Viewer::nobody()).' ORDER BY e.id LIMIT '.max(1, $most),
             ),
         );
     }

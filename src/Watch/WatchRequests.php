@@ -7,6 +7,8 @@ namespace Ypomna\App\Watch;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
+use Ypomna\App\Access\Gate;
+use Ypomna\App\Access\Grants;
 use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\CaptureLists;
 use Ypomna\App\Liveness\CheckQueue;
@@ -14,6 +16,8 @@ use Ypomna\App\References\ReferenceLists;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\AddressKeys;
 use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\KnownPeople;
+use Ypomna\App\Shared\NewestFirst;
 use Ypomna\App\Shared\Type\MomentType;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Watch\Entity\Watch;
@@ -43,12 +47,23 @@ final readonly class WatchRequests
         private CaptureLists $lists,
         private ReferenceLists $references,
         private ClockInterface $clock,
+        private Gate $gate,
+        private Grants $grants,
+        private NewestFirst $newest,
+        private KnownPeople $people,
     ) {
     }
 
     /** @param float|null $everyDays by hand; null to find it out */
-    public function begin(Actor $actor, WatchScope $scope, string $target, string $name, Condition $condition, ?float $everyDays): Watch
-    {
+    public function begin(
+        Actor $actor,
+        Viewer $viewer,
+        WatchScope $scope,
+        string $target,
+        string $name,
+        Condition $condition,
+        ?float $everyDays,
+    ): Watch {
         $watch = new Watch(
             Codes::random(),
             $scope,
@@ -61,8 +76,14 @@ final readonly class WatchRequests
         [
             $watch->conditionKind, $watch->conditionText, $watch->conditionColumn, $watch->everyDays,
         ] = [$condition->kind, $condition->text, $condition->column, $everyDays];
-        $this->entities->persist($watch);
-        $this->entities->flush();
+        // A watch of what is held for some only would tell everybody that it is.
+        $watch->limited = WatchScope::Address === $scope && [] !== $this->addresses->confidential($viewer, [$target]);
+        $this->entities->wrapInTransaction(function () use ($watch): void {
+            $this->entities->persist($watch);
+            if ($watch->limited) {
+                $this->grants->made([$watch->code], $watch->agent);
+            }
+        });
         $this->gather($watch);
 
         return $watch;
@@ -89,9 +110,25 @@ final readonly class WatchRequests
         $this->entities->flush();
     }
 
-    public function byCode(string $code): ?Watch
+    public function byCode(Viewer $viewer, string $code): ?Watch
     {
-        return $this->entities->getRepository(Watch::class)->findOneBy(['code' => $code]);
+        $watch = $this->entities->getRepository(Watch::class)->findOneBy(['code' => $code]);
+
+        return null === $watch || !$this->grants->open($this->gate->sight($viewer), $watch->limited, $watch->code) ? null : $watch;
+    }
+
+    /** @return list<Watch> */
+    public function newest(Viewer $viewer): array
+    {
+        $sight = $this->gate->sight($viewer);
+
+        return $this->newest->of(Watch::class, $sight->dql('e.limited', 'e.code'), $sight->parameters());
+    }
+
+    /** With whose eyes a watch looks: what it tells is told to everybody, unless it is for some only. */
+    public function eyes(Watch $watch): Viewer
+    {
+        return $watch->limited ? $this->people->viewer($watch->agent) : Viewer::nobody();
     }
 
     public function byId(int $id): ?Watch
@@ -117,12 +154,11 @@ final readonly class WatchRequests
         }
     }
 
-    /** A watch is the system's: it looks at whatever there is. */
     public function gather(Watch $watch): void
     {
-        $viewer = Viewer::system();
+        $viewer = $this->eyes($watch);
         $urls = $this->urls($viewer, $watch);
-        $ids = $this->queue->ids($urls);
+        $ids = $this->queue->ids($viewer, $urls);
         $this->pages->add(
             $watch,
             array_values($ids),

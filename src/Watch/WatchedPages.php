@@ -137,6 +137,20 @@ final readonly class WatchedPages
         }
     }
 
+    /**
+     * Watches of folders, hosts and lists of references that everybody sees look at no address that is held for some only.
+     *
+     * @param list<string> $keys hashes of their keys, hex
+     */
+    public function leaveOut(array $keys): void
+    {
+        $this->database->executeStatement(
+            'DELETE p'.self::from().' JOIN watch w ON w.id = p.watch_id WHERE w.limited = 0 AND '.LiveSql::KEY_HASH.' IN (?)',
+            [array_map(hex2bin(...), $keys)],
+            [ArrayParameterType::BINARY],
+        );
+    }
+
     /** @param array<string, mixed> $values */
     public function update(int $page, array $values): void
     {

@@ -32,7 +32,7 @@ final class HoldingsAliveTest extends AppTestCase
             ->exchange('http://b.test/looked', '2024-01-01T00:00:00Z', '<p>x', destination: 'document')
             ->exchange('http://b.test/never', '2024-01-01T00:00:00Z', '<p>x', status: 404, destination: 'document'));
         $url = Url::parse('http://b.test/looked');
-        $id = array_values(self::service(CheckQueue::class)->ids([$url]))[0];
+        $id = array_values(self::service(CheckQueue::class)->ids(Viewer::system(), [$url]))[0];
         self::service(CheckRepository::class)->enter(
             $id, new CheckResult($url, $url, [], 410), new Assessment(LiveReason::Gone, ['Gone.'], 0.9), null,
         );

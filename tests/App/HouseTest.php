@@ -6,6 +6,7 @@ namespace Ypomna\Tests\App;
 
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
+use Ypomna\App\Catalogue\CaptureLimits;
 use Ypomna\App\Catalogue\CaptureMaintenance;
 use Ypomna\App\Catalogue\CatalogueTables;
 use Ypomna\App\Catalogue\Entity\Address;
@@ -28,13 +29,13 @@ final class HouseTest extends AppTestCase
 {
     /** They work on all holdings, and no screen may use them (RoomsTest). */
     private const FOR_WORKERS = [
-        CaptureMaintenance::class, CatalogueTables::class, FileRepository::class, GivenCodes::class, HistorySummaries::class,
+        CaptureLimits::class, CaptureMaintenance::class, CatalogueTables::class, FileRepository::class, GivenCodes::class, HistorySummaries::class,
         Indexer::class, MadeUpHoldings::class, Originals::class, PagesOfFile::class, RecordRepository::class,
     ];
     /** Who has one of these was told it by somebody who had asked for a viewer. */
     private const TOLD = [Viewer::class, Capture::class, ReadCapture::class, Address::class];
     /** They answer yes or no about a place that the asker was told. */
-    private const HARMLESS = ['ReadCaptures::isPage', 'RecordFinder::best', 'JoinedAddresses::part'];
+    private const HARMLESS = ['ReadCaptures::isPage', 'RecordFinder::best', 'JoinedAddresses::part', 'SeenRecords::mayGoAlong'];
 
     public function testEveryTableHasItsRoomAndAPrimaryKey(): void
     {

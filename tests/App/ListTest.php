@@ -13,6 +13,7 @@ use Ypomna\App\Capture\Message\WorkOnList;
 use Ypomna\App\Capture\Value\CaptureMode;
 use Ypomna\App\Capture\Value\ListState;
 use Ypomna\App\Shared\Actor;
+use Ypomna\App\Shared\Viewer;
 
 /** Many pages at once: what begins when. */
 final class ListTest extends AppTestCase
@@ -30,7 +31,7 @@ final class ListTest extends AppTestCase
         $list = $this->begin([
             'http://lantern.test/1', 'http://lantern.test/2', 'http://cdn.lantern.test/1', 'javascript:alert(1)', 'http://lantern.test/3',
         ]);
-        self::assertSame(['all' => 4, 'waiting' => 4, 'open' => 0, 'whole' => 0, 'gaps' => 0, 'failed' => 0], $this->lists->counts($list));
+        self::assertSame(['all' => 4, 'waiting' => 4, 'open' => 0, 'whole' => 0, 'gaps' => 0, 'failed' => 0], $this->lists->counts(Viewer::system(), $list));
         $this->work($list);
         self::assertSame(['http://lantern.test/1', 'http://cdn.lantern.test/1'], $this->open($list));
         $this->work($list);
@@ -47,7 +48,7 @@ final class ListTest extends AppTestCase
         $this->work($list);
         $this->end('http://lantern.test/3', 5);
         $this->work($list);
-        self::assertSame(ListState::Done, $this->lists->byCode($list->code)?->state);
+        self::assertSame(ListState::Done, $this->lists->byCode(Viewer::system(), $list->code)?->state);
     }
 
     public function testAServerThatAsksForItIsLeftAlone(): void
@@ -60,7 +61,7 @@ final class ListTest extends AppTestCase
         $this->lists->later($job, 3_600);
         $this->work($list);
         self::assertSame([], $this->open($list), 'neither this page nor another of that host');
-        self::assertNotNull($this->lists->pages($list)[0]['notBefore']);
+        self::assertNotNull($this->lists->pages(Viewer::system(), $list)[0]['notBefore']);
         self::service(Connection::class)->executeStatement("UPDATE capture_job SET not_before = '2020-01-01'");
         $this->work($list);
         self::assertCount(1, $this->open($list));
@@ -84,7 +85,7 @@ final class ListTest extends AppTestCase
         $this->client->request('POST', '/lists/'.$list->code, ['_token' => $token, 'act' => 'cancel']);
         self::assertSame(303, $this->answered());
         $this->work($list);
-        self::assertSame([0, 2], [$this->lists->counts($list)['waiting'], $this->lists->counts($list)['failed']]);
+        self::assertSame([0, 2], [$this->lists->counts(Viewer::system(), $list)['waiting'], $this->lists->counts(Viewer::system(), $list)['failed']]);
         self::assertStringContainsString('cancelled before its turn', $this->get('/lists/'.$list->code));
         $this->client->request('POST', $path, ['act' => 'pause']);
         self::assertSame(403, $this->answered());

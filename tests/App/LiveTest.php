@@ -20,6 +20,7 @@ use Ypomna\App\Liveness\Value\LiveState;
 use Ypomna\App\Liveness\Value\TakenCheck;
 use Ypomna\App\Network\WebAccess;
 use Ypomna\App\Shared\DataFolder;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Liveness\Assessment;
 use Ypomna\Core\Liveness\CheckResult;
@@ -64,7 +65,7 @@ final class LiveTest extends AppTestCase
         self::assertStringContainsString('not found', $shown);
         self::assertStringContainsString('The server answered with status 404.', $shown);
         self::assertStringContainsString('never seen alive here', $shown);
-        self::assertCount(2, $this->checks->history('http://c.test/moved/1')[0]->hops);
+        self::assertCount(2, $this->checks->history(Viewer::system(), 'http://c.test/moved/1')[0]->hops);
     }
 
     public function testTheHeldPageIsWhatItIsMeasuredBy(): void
@@ -79,8 +80,8 @@ final class LiveTest extends AppTestCase
         $this->work($play->web());
         self::assertSame('changed', $this->state('http://a.test/ok/1')->word());
         self::assertSame('alive', $this->state('http://b.test/ok/1')->word(), 'a parking page is no measure');
-        self::assertSame($this->captureOf('http://a.test/ok/1')->code, $this->checks->history('http://a.test/ok/1')[0]->against);
-        self::assertNull($this->checks->history('http://b.test/ok/1')[0]->against);
+        self::assertSame($this->captureOf('http://a.test/ok/1')->code, $this->checks->history(Viewer::system(), 'http://a.test/ok/1')[0]->against);
+        self::assertNull($this->checks->history(Viewer::system(), 'http://b.test/ok/1')[0]->against);
         self::assertStringContainsString(
             'has another text', $this->get('/address/'.$this->captureOf('http://a.test/ok/1')->address->code),
         );
@@ -122,7 +123,7 @@ final class LiveTest extends AppTestCase
         self::assertSame(['http://a.test/1', 'http://a.test/2', 'http://b.test/1'], $taken);
         $this->queue->release('here:1');
         self::assertInstanceOf(TakenCheck::class, $this->queue->take('here:2'));
-        $this->queue->want(array_values($this->queue->ids([Url::parse('http://a.test/1')])));
+        $this->queue->want(array_values($this->queue->ids(Viewer::system(), [Url::parse('http://a.test/1')])));
         self::assertSame(0, $this->howMany('tries > 0'), 'to want it again changes nothing');
     }
 
@@ -225,7 +226,7 @@ final class LiveTest extends AppTestCase
     /** @return list<int> */
     private function want(string ...$urls): array
     {
-        $ids = array_values($this->queue->ids(array_map(Url::parse(...), array_values($urls))));
+        $ids = array_values($this->queue->ids(Viewer::system(), array_map(Url::parse(...), array_values($urls))));
         $this->queue->want($ids);
 
         return $ids;
@@ -243,7 +244,7 @@ final class LiveTest extends AppTestCase
 
     private function state(string $url): LiveState
     {
-        $states = $this->checks->states($url);
+        $states = $this->checks->states(Viewer::system(), $url);
         self::assertNotSame([], $states);
 
         return $states[0];

@@ -314,7 +314,7 @@ final class ParcelTest extends AppTestCase
         self::assertMatchesRegularExpression('#^/export/[2-9a-z]{12}$#', $where);
         self::assertStringContainsString('The export is being written', $this->get($where));
         $desk = self::service(Parcels::class);
-        $parcel = $desk->byCode(basename($where));
+        $parcel = $desk->byCode(Viewer::system(), basename($where));
         self::assertNotNull($parcel);
         $desk->putTogether(new BuildParcel((int) $parcel->id));
         $page = $this->get($where);

@@ -9,6 +9,7 @@ use Ypomna\App\Capture\JobList;
 use Ypomna\App\Capture\RecordedCaptures;
 use Ypomna\App\Catalogue\Entity\WarcFile;
 use Ypomna\App\Shared\Actor;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\MirroredLedger;
 use Ypomna\Tests\Support\WarcBuilder;
 
@@ -28,7 +29,7 @@ final class RecordedCapturesTest extends AppTestCase
         $capture = $this->captureOf('http://lantern.test/held');
         self::assertSame([WarcFile::OWN, 'Held', 1], [$capture->warcFile->origin, $capture->title, $capture->address->captures]);
         self::assertSame('2024/11/20241103T100000Z-'.self::CODE.'.warc.gz', $capture->warcFile->path);
-        $job = self::service(JobList::class)->byCode(self::CODE);
+        $job = self::service(JobList::class)->byCode(Viewer::system(), self::CODE);
         self::assertSame(['done', $capture->code], [$job?->stage->value, $job?->captureCode]);
         $line = self::service(MirroredLedger::class)->line('capture.kept', $capture->warcFile->path);
         self::assertSame('Ilse Varga', $line?->details['agent']);

@@ -358,7 +358,7 @@ final class ReferenceTest extends AppTestCase
     private function judged(string $url, LiveReason $reason): void
     {
         $parsed = Url::parse($url);
-        $ids = self::service(CheckQueue::class)->ids([$parsed]);
+        $ids = self::service(CheckQueue::class)->ids(Viewer::system(), [$parsed]);
         self::service(CheckRepository::class)->enter(
             array_values($ids)[0], new CheckResult($parsed, $parsed, [], 200), new Assessment($reason, ['So it was.'], 0.9), null,
         );

@@ -553,7 +553,7 @@ final class SignInTest extends AppTestCase
     public function testAReaderIsOfferedNothingThatWouldBeRefused(): void
     {
         $this->signIn('Nerys Quill', Role::Reader);
-        foreach (['/', '/captures', '/references', '/events', '/watches', '/archives', '/integrity', '/holdings/alive', '/me'] as $path) {
+        foreach (['/', '/captures', '/references', '/events', '/watches', '/archives', '/holdings/alive', '/me'] as $path) {
             $crawler = $this->client->request('GET', $path);
             self::assertSame(200, $this->answered(), $path);
             $acts = $crawler->filter('form[method=post]')->each(static fn (Crawler $form): string => (string) $form->attr('action'));

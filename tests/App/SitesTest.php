@@ -96,10 +96,10 @@ final class SitesTest extends AppTestCase
             $this->crawls->reasons($crawl),
         );
         $this->found($crawl, ['/tides/2031-03' => 9]);
-        self::assertSame(3, $this->crawls->counts($crawl)['left']);
+        self::assertSame(3, $this->crawls->counts(Viewer::system(), $crawl)['left']);
         $this->post('/sites/'.$crawl->code, ['act' => 'follow', 'kind' => bin2hex($kind)]);
         self::assertSame(303, $this->answered());
-        self::assertSame(0, $this->crawls->counts($crawl)['left']);
+        self::assertSame(0, $this->crawls->counts(Viewer::system(), $crawl)['left']);
         $this->frontier->learn((int) $crawl->id, $pages);
         self::assertTrue($this->crawls->traps($crawl)[0]['open'], 'What a person opened stays open.');
         self::assertStringContainsString('followed all the same', $this->get('/sites/'.$crawl->code));
@@ -225,7 +225,7 @@ final class SitesTest extends AppTestCase
     {
         self::service(\Doctrine\ORM\EntityManagerInterface::class)->clear();
 
-        return $this->crawls->byCode($crawl->code) ?? self::fail('It is gone.');
+        return $this->crawls->byCode(Viewer::system(), $crawl->code) ?? self::fail('It is gone.');
     }
 
     /** @param array<string, int> $paths with their depth */

@@ -22,6 +22,7 @@ use Ypomna\App\Liveness\CheckQueue;
 use Ypomna\App\Liveness\Event\AddressChecked;
 use Ypomna\App\Liveness\Event\CheckBegins;
 use Ypomna\App\Shared\Actor;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Watch\Console\ScheduleCommand;
 use Ypomna\App\Watch\Digest;
 use Ypomna\App\Watch\DueWatches;
@@ -100,7 +101,7 @@ final class WatchTest extends AppTestCase
         self::assertStringContainsString('aria-label="one new event"', $shown);
         self::assertStringContainsString('It changed in 1 of 3 checks', $this->get('/watches/'.$watch->code));
         $this->client->request('POST', '/events', ['_token' => $this->token('/events'), 'up_to' => $event->id]);
-        self::assertSame(0, $this->events->unseen());
+        self::assertSame(0, $this->events->unseen(Viewer::system()));
     }
 
     public function testOnlyWhatTheConditionNamesIsTold(): void
@@ -176,7 +177,8 @@ final class WatchTest extends AppTestCase
     {
         foreach (['busy' => 1, 'quiet' => 0] as $name => $changed) {
             $watch = $this->requests->begin(
-                new Actor('The archivist'), WatchScope::Address, 'http://lantern.test/'.$name, '', new Condition(), null,
+                new Actor('The archivist'), Viewer::system(), WatchScope::Address,
+                'http://lantern.test/'.$name, '', new Condition(), null,
             );
             $page = $this->pages->pages($watch)[0];
             $this->pages->update(
@@ -210,11 +212,11 @@ final class WatchTest extends AppTestCase
         $urls = fn (Watch $watch): array => array_map(static fn ($page): string => $page->url, $this->pages->pages($watch));
         self::assertSame(
             ['http://lantern.test/a/', 'http://lantern.test/a/1', 'http://lantern.test/a/2'],
-            $urls($this->requests->begin($who, WatchScope::Folder, 'http://lantern.test/a/', '', new Condition(), null)),
+            $urls($this->requests->begin($who, Viewer::system(), WatchScope::Folder, 'http://lantern.test/a/', '', new Condition(), null)),
         );
         self::assertSame(
             ['http://lantern.test/', 'http://lantern.test/a/1', 'http://lantern.test/a/2', 'http://lantern.test/b'],
-            $urls($this->requests->begin($who, WatchScope::Host, 'http://lantern.test/', '', new Condition(), null)),
+            $urls($this->requests->begin($who, Viewer::system(), WatchScope::Host, 'http://lantern.test/', '', new Condition(), null)),
         );
     }
 
@@ -380,7 +382,7 @@ final class WatchTest extends AppTestCase
 
     public function testAHookThatIsChangedIsHeldAgainstTheGuardToo(): void
     {
-        $watch = $this->requests->begin(new Actor('The archivist'), WatchScope::Address, self::URL, '', new Condition(), null);
+        $watch = $this->requests->begin(new Actor('The archivist'), Viewer::system(), WatchScope::Address, self::URL, '', new Condition(), null);
         $path = '/watches/'.$watch->code;
         $this->client->request(
             'POST', $path, ['_token' => $this->token($path), 'act' => 'save', 'hook' => 'http://169.254.169.254/latest'],
@@ -511,21 +513,22 @@ final class WatchTest extends AppTestCase
             $this->events->enter($watch, EventKind::Changed, null, self::URL.'?n='.$n, new ChangeNotice("old {$n}.", "new {$n}."));
         }
         $other = $this->requests->begin(
-            new Actor('The archivist'), WatchScope::Address, 'http://lantern.test/other', '', new Condition(), null,
+            new Actor('The archivist'), Viewer::system(), WatchScope::Address,
+            'http://lantern.test/other', '', new Condition(), null,
         );
         $this->events->enter($other, EventKind::Vanished, null, 'http://lantern.test/other', new ChangeNotice('', 'Gone.'));
-        self::assertSame(WatchEvents::PAGE + 4, $this->events->unseen());
-        $all = $this->events->events();
+        self::assertSame(WatchEvents::PAGE + 4, $this->events->unseen(Viewer::system()));
+        $all = $this->events->events(Viewer::system());
         self::assertCount(WatchEvents::PAGE, $all);
-        $rest = $this->events->events(before: $all[\count($all) - 1]->id);
+        $rest = $this->events->events(Viewer::system(), before: $all[\count($all) - 1]->id);
         self::assertSame(['old 4.', 'old 3.', 'old 2.', 'old 1.'], array_map(static fn (EventLine $one): string => $one->before, $rest));
-        self::assertCount(1, $this->events->events($other));
+        self::assertCount(1, $this->events->events(Viewer::system(), $other));
         $this->events->seen($rest[0]->id);
-        self::assertSame(WatchEvents::PAGE, $this->events->unseen());
+        self::assertSame(WatchEvents::PAGE, $this->events->unseen(Viewer::system()));
         $this->events->unseenAgain($rest[2]->id);
         self::assertSame(
             [$rest[2]->id],
-            array_map(static fn (EventLine $one): int => $one->id, $this->events->events(before: $rest[0]->id + 1, new: true)),
+            array_map(static fn (EventLine $one): int => $one->id, $this->events->events(Viewer::system(), before: $rest[0]->id + 1, new: true)),
         );
     }
 
@@ -552,7 +555,7 @@ final class WatchTest extends AppTestCase
 
     private function watch(Condition $condition = new Condition()): Watch
     {
-        $watch = $this->requests->begin(new Actor('The archivist'), WatchScope::Address, self::URL, '', $condition, null);
+        $watch = $this->requests->begin(new Actor('The archivist'), Viewer::system(), WatchScope::Address, self::URL, '', $condition, null);
         if (ConditionKind::Any !== $condition->kind) {
             $watch->keeps = false;
             $this->requests->save($watch);
@@ -591,7 +594,7 @@ final class WatchTest extends AppTestCase
 
     private function live(): int
     {
-        return array_values(self::service(CheckQueue::class)->ids([Url::parse(self::URL)]))[0];
+        return array_values(self::service(CheckQueue::class)->ids(Viewer::system(), [Url::parse(self::URL)]))[0];
     }
 
     private function page0(): \Ypomna\App\Watch\Value\WatchedPage
@@ -602,7 +605,7 @@ final class WatchTest extends AppTestCase
     /** @return list<EventLine> */
     private function told(): array
     {
-        return $this->events->events();
+        return $this->events->events(Viewer::system());
     }
 
     private function jobs(): int

@@ -11,6 +11,7 @@ use Symfony\Component\Messenger\Stamp\DelayStamp;
 use Symfony\Component\Messenger\Stamp\StampInterface;
 use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
 use Ypomna\App\Shared\Actor;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Watch\Entity\Watch;
 use Ypomna\App\Watch\HookCaller;
 use Ypomna\App\Watch\Message\CallHook;
@@ -40,7 +41,8 @@ final class WebHookTest extends AppTestCase
         $this->other = new Listening(new Folder());
         $this->events = self::service(WatchEvents::class);
         $this->watch = self::service(WatchRequests::class)->begin(
-            new Actor('The archivist'), WatchScope::Address, 'http://lantern.test/fares', 'Fares', new Condition(), null,
+            new Actor('The archivist'), Viewer::system(), WatchScope::Address,
+            'http://lantern.test/fares', 'Fares', new Condition(), null,
         );
         $this->watch->hookUrl = 'http://hooks.example/in?room=7#here';
         self::service(WatchRequests::class)->save($this->watch);
@@ -135,7 +137,7 @@ final class WebHookTest extends AppTestCase
             $this->watch, EventKind::Changed, null, 'http://lantern.test/fares', new ChangeNotice('12.50 "now"', '13.00 <later>'),
         );
 
-        return $this->events->events()[0];
+        return $this->events->events(Viewer::system())[0];
     }
 
     private function call(EventLine $event): void

@@ -23,6 +23,7 @@ final class Layers
         'Liveness' => 'checks of addresses, verdicts, survival',
         'References' => 'documents and their references',
         'Watch' => 'watches and what they told',
+        'Desk' => 'dossiers, and who belongs to them',
         'People' => 'accounts, signing in, one’s own page',
         'Api' => 'the door for programs',
         'Ui' => 'layout, first screen',
@@ -33,6 +34,7 @@ final class Layers
     public const TABLES = [
         'Shared' => ['queue_message'],
         'Store' => ['ledger_line'],
+        'Access' => ['access_grant'],
         'Catalogue' => ['address', 'capture', 'record', 'warc_file', 'joined_address', 'history_summary'],
         'Compare' => ['fingerprint', 'fingerprint_band', 'fingerprint_reach', 'lifeline', 'last_viewed', 'noise_rule'],
         'Capture' => [
@@ -44,6 +46,7 @@ final class Layers
         'Liveness' => ['live_address', 'live_check'],
         'References' => ['reference_list', 'reference'],
         'Watch' => ['watch', 'watched_page', 'watch_event', 'watch_setting'],
+        'Desk' => ['dossier', 'dossier_person', 'dossier_capture'],
         'People' => ['person', 'person_recovery', 'person_session', 'person_link', 'person_log', 'person_token'],
     ];
 

@@ -46,6 +46,14 @@ class CaptureJob
     #[ORM\Column(type: Types::STRING, length: 8, nullable: true)]
     public ?string $verdict = null;
 
+    /** Code of the dossier that is to hold the capture. */
+    #[ORM\Column(type: Types::STRING, length: 16, nullable: true)]
+    public ?string $dossier = null;
+
+    /** Whether only some may see it; the gate knows who. */
+    #[ORM\Column(type: Types::BOOLEAN)]
+    public bool $limited = false;
+
     public function __construct(
         #[ORM\Column(type: Types::STRING, length: 16)]
         public readonly string $code,

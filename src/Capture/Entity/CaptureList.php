@@ -22,6 +22,10 @@ class CaptureList
     #[ORM\Column(type: 'moment', nullable: true)]
     public ?\DateTimeImmutable $finishedAt = null;
 
+    /** Whether only some may see it; the gate knows who. */
+    #[ORM\Column(type: Types::BOOLEAN)]
+    public bool $limited = false;
+
     public function __construct(
         #[ORM\Column(type: Types::STRING, length: 16)]
         public readonly string $code,

@@ -59,6 +59,10 @@ class Crawl
     #[ORM\Column(type: Types::INTEGER, options: ['unsigned' => true])]
     public int $outside = 0;
 
+    /** Whether only some may see it; the gate knows who. */
+    #[ORM\Column(type: Types::BOOLEAN)]
+    public bool $limited = false;
+
     /**
      * @param list<string> $seeds
      * @param array{reach: string, depth: int|null, includes: list<string>, excludes: list<string>} $scope

@@ -11,8 +11,15 @@ final readonly class CaptureEnded
      * @param string $jobCode code of the job
      * @param string|null $captureCode code of the capture; null if the page could not be kept
      * @param string|null $reason code of the reason, if it could not
+     * @param string|null $dossier code of the one that is to hold it; null if none was said
+     * @param string $agent who asked for it
      */
-    public function __construct(public string $jobCode, public ?string $captureCode, public ?string $reason)
-    {
+    public function __construct(
+        public string $jobCode,
+        public ?string $captureCode,
+        public ?string $reason,
+        public ?string $dossier,
+        public string $agent,
+    ) {
     }
 }

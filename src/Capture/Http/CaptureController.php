@@ -105,9 +105,9 @@ final class CaptureController extends AbstractController
     #[Allow(Right::Keep)]
     #[Route('/captures/{code}/description', name: 'capture_description', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
     #[IsCsrfTokenValid('description')]
-    public function describe(Actor $actor, string $code, Request $request): Response
+    public function describe(Actor $actor, Viewer $viewer, string $code, Request $request): Response
     {
-        $job = $this->found($code);
+        $job = $this->found($viewer, $code);
         $description = CaptureDescription::typed(
             $request->request->getString('title'), $request->request->getString('why'), $request->request->getString('tags'),
         );
@@ -116,7 +116,7 @@ final class CaptureController extends AbstractController
         return null === $request->headers->get('HX-Request')
             ? $this->redirectToRoute('capture_job', ['code' => $code], Response::HTTP_SEE_OTHER)
             : $this->render('capture/_description.html.twig', [
-                'job' => $job, 'description' => $description, 'tags' => $this->descriptions->known(), 'written' => true,
+                'job' => $job, 'description' => $description, 'tags' => $this->descriptions->known($viewer), 'written' => true,
             ]);
     }
 
@@ -142,26 +142,26 @@ final class CaptureController extends AbstractController
     #[Route('/captures', name: 'captures', methods: ['GET'])]
     public function list(Viewer $viewer, CaptureLists $lists): Response
     {
-        $ended = $this->jobs->ended();
+        $ended = $this->jobs->ended($viewer);
         $codes = array_values(array_filter(
             array_map(static fn (CaptureJob $job): ?string => $job->captureCode, $ended), \is_string(...),
         ));
 
         return $this->render(
             'capture/list.html.twig',
-            ['open' => $this->jobs->open(), 'ended' => $ended, 'facts' => $lists->facts($viewer, $codes)],
+            ['open' => $this->jobs->open($viewer), 'ended' => $ended, 'facts' => $lists->facts($viewer, $codes)],
         );
     }
 
     #[Route('/captures/{code}', name: 'capture_job', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function job(Viewer $viewer, string $code, Request $request): Response
     {
-        $job = $this->found($code);
+        $job = $this->found($viewer, $code);
 
         return $this->render(
             'capture/job.html.twig',
             [
-                'job' => $job, 'description' => $this->descriptions->ofJob($job), 'tags' => $this->descriptions->known(),
+                'job' => $job, 'description' => $this->descriptions->ofJob($job), 'tags' => $this->descriptions->known($viewer),
             ] + $this->against($viewer, $job, $request),
         );
     }
@@ -170,7 +170,7 @@ final class CaptureController extends AbstractController
     #[Route('/captures/{code}/progress', name: 'capture_progress', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function progress(Viewer $viewer, string $code, Request $request): Response
     {
-        $job = $this->found($code);
+        $job = $this->found($viewer, $code);
 
         return $this->render(
             'capture/_progress.html.twig',
@@ -203,8 +203,8 @@ final class CaptureController extends AbstractController
         ];
     }
 
-    private function found(string $code): CaptureJob
+    private function found(Viewer $viewer, string $code): CaptureJob
     {
-        return $this->jobs->byCode($code) ?? throw $this->createNotFoundException('There is no such capture job.');
+        return $this->jobs->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no such capture job.');
     }
 }

@@ -21,7 +21,6 @@ use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\HeldAddresses;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
-use Ypomna\App\Shared\NewestFirst;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\AddressList;
 use Ypomna\Core\Address\ListedAddress;
@@ -38,7 +37,7 @@ final class ListController extends AbstractController
     private const STOP_POLLING = 286;
     private const MAX_FILE = 16_777_216;
 
-    public function __construct(private readonly PageLists $lists, private readonly NewestFirst $newest)
+    public function __construct(private readonly PageLists $lists)
     {
     }
 
@@ -62,7 +61,7 @@ final class ListController extends AbstractController
 
         return $this->render(
             'capture/lists.html.twig',
-            ['lists' => $this->newest->of(CaptureList::class), 'given' => $given, 'of' => $capture, 'why' => null],
+            ['lists' => $this->lists->newest($viewer), 'given' => $given, 'of' => $capture, 'why' => null],
         );
     }
 
@@ -80,7 +79,7 @@ final class ListController extends AbstractController
             return $this->render(
                 'capture/lists.html.twig',
                 [
-                    'lists' => $this->newest->of(CaptureList::class),
+                    'lists' => $this->lists->newest($viewer),
                     'given' => mb_strcut($text, 0, 100_000),
                     'of' => null,
                     'why' => t('capture.no_addresses'),
@@ -97,7 +96,7 @@ final class ListController extends AbstractController
 
     #[Route('/lists', name: 'list_begin', methods: ['POST'])]
     #[IsCsrfTokenValid('list')]
-    public function begin(Actor $actor, Request $request): Response
+    public function begin(Actor $actor, Viewer $viewer, Request $request): Response
     {
         $form = $request->request;
         $chosen = array_values(array_filter(
@@ -111,7 +110,7 @@ final class ListController extends AbstractController
 
             return $this->render(
                 'capture/lists.html.twig',
-                ['lists' => $this->newest->of(CaptureList::class), 'given' => implode("\n", $chosen), 'of' => null, 'why' => $why],
+                ['lists' => $this->lists->newest($viewer), 'given' => implode("\n", $chosen), 'of' => null, 'why' => $why],
                 new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
             );
         }
@@ -122,6 +121,7 @@ final class ListController extends AbstractController
             $chosen,
             'plain' === $form->getString('how') ? CaptureMode::Plain : CaptureMode::Rendered,
             $overruled,
+            '1' === $form->getString('confidential'),
         );
 
         return $this->redirectToRoute('list', ['code' => $list->code], Response::HTTP_SEE_OTHER);
@@ -129,17 +129,17 @@ final class ListController extends AbstractController
 
     #[Allow(Right::Read)]
     #[Route('/lists/{code}', name: 'list', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function one(string $code, Request $request): Response
+    public function one(Viewer $viewer, string $code, Request $request): Response
     {
-        return $this->render('capture/list_one.html.twig', $this->shown($this->found($code), $request));
+        return $this->render('capture/list_one.html.twig', $this->shown($viewer, $this->found($viewer, $code), $request));
     }
 
     #[Allow(Right::Read)]
     #[Route('/lists/{code}/progress', name: 'list_progress', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function progress(string $code, Request $request): Response
+    public function progress(Viewer $viewer, string $code, Request $request): Response
     {
-        $list = $this->found($code);
-        $shown = $this->shown($list, $request);
+        $list = $this->found($viewer, $code);
+        $shown = $this->shown($viewer, $list, $request);
 
         return $this->render(
             'capture/_list.html.twig',
@@ -150,9 +150,9 @@ final class ListController extends AbstractController
 
     #[Route('/lists/{code}', name: 'list_act', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
     #[IsCsrfTokenValid('list')]
-    public function act(string $code, Request $request): Response
+    public function act(Viewer $viewer, string $code, Request $request): Response
     {
-        $list = $this->found($code);
+        $list = $this->found($viewer, $code);
         match ($request->request->getString('act')) {
             'pause' => $this->lists->pause($list),
             'go-on' => $this->lists->goOn($list),
@@ -169,15 +169,18 @@ final class ListController extends AbstractController
      *     pages: list<array<string, mixed>>, after: int,
      * }
      */
-    private function shown(CaptureList $list, Request $request): array
+    private function shown(Viewer $viewer, CaptureList $list, Request $request): array
     {
         $after = max(0, $request->query->getInt('after'));
 
-        return ['list' => $list, 'counts' => $this->lists->counts($list), 'pages' => $this->lists->pages($list, $after), 'after' => $after];
+        return [
+            'list' => $list, 'counts' => $this->lists->counts($viewer, $list), 'pages' => $this->lists->pages($viewer, $list, $after),
+            'after' => $after,
+        ];
     }
 
-    private function found(string $code): CaptureList
+    private function found(Viewer $viewer, string $code): CaptureList
     {
-        return $this->lists->byCode($code) ?? throw $this->createNotFoundException('There is no such list.');
+        return $this->lists->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no such list.');
     }
 }

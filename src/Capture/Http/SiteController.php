@@ -21,7 +21,6 @@ use Ypomna\App\Capture\Sites\Value\SiteReport;
 use Ypomna\App\Capture\Value\ListState;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
-use Ypomna\App\Shared\NewestFirst;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\InvalidRules;
@@ -34,14 +33,14 @@ final class SiteController extends AbstractController
 {
     private const STOP_POLLING = 286;
 
-    public function __construct(private readonly Crawls $crawls, private readonly NewestFirst $newest)
+    public function __construct(private readonly Crawls $crawls)
     {
     }
 
     #[Route('/sites', name: 'sites', methods: ['GET'])]
-    public function all(Request $request): Response
+    public function all(Viewer $viewer, Request $request): Response
     {
-        return $this->form(['seeds' => mb_strcut($request->query->getString('of'), 0, 8_192)]);
+        return $this->form($viewer, ['seeds' => mb_strcut($request->query->getString('of'), 0, 8_192)]);
     }
 
     /** What the wish would take, as far as can be told before. */
@@ -55,25 +54,25 @@ final class SiteController extends AbstractController
             $seen = $preview->of($viewer, SiteOptions::ofForm($fields));
         } catch (InvalidAddress|InvalidRules $e) {
             return $alone
-                ? $this->form($fields, $e->getMessage())
+                ? $this->form($viewer, $fields, $e->getMessage())
                 : $this->render('capture/_site_look.html.twig', ['why' => $e->getMessage(), 'seen' => null]);
         }
 
-        return $alone ? $this->form($fields, null, $seen) : $this->render('capture/_site_look.html.twig', ['why' => null, 'seen' => $seen]);
+        return $alone ? $this->form($viewer, $fields, null, $seen) : $this->render('capture/_site_look.html.twig', ['why' => null, 'seen' => $seen]);
     }
 
     #[Route('/sites', name: 'site_begin', methods: ['POST'])]
     #[IsCsrfTokenValid('site')]
-    public function begin(Actor $actor, Request $request): Response
+    public function begin(Actor $actor, Viewer $viewer, Request $request): Response
     {
         $fields = self::fields($request);
         try {
             $wish = SiteOptions::ofForm($fields);
         } catch (InvalidAddress|InvalidRules $e) {
-            return $this->form($fields, $e->getMessage());
+            return $this->form($viewer, $fields, $e->getMessage());
         }
         if ('' === $wish->overruled) {
-            return $this->form($fields, t('capture.no_reason'));
+            return $this->form($viewer, $fields, t('capture.no_reason'));
         }
 
         return $this->redirectToRoute('site', ['code' => $this->crawls->begin($actor, $wish)->code], Response::HTTP_SEE_OTHER);
@@ -83,14 +82,14 @@ final class SiteController extends AbstractController
     #[Route('/sites/{code}', name: 'site', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function one(Viewer $viewer, string $code, Request $request): Response
     {
-        return $this->render('capture/site_one.html.twig', $this->shown($viewer, $this->found($code), $request));
+        return $this->render('capture/site_one.html.twig', $this->shown($viewer, $this->found($viewer, $code), $request));
     }
 
     #[Allow(Right::Read)]
     #[Route('/sites/{code}/progress', name: 'site_progress', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function progress(Viewer $viewer, string $code, Request $request): Response
     {
-        $crawl = $this->found($code);
+        $crawl = $this->found($viewer, $code);
 
         return $this->render(
             'capture/_site.html.twig',
@@ -101,9 +100,9 @@ final class SiteController extends AbstractController
 
     #[Route('/sites/{code}', name: 'site_act', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
     #[IsCsrfTokenValid('site')]
-    public function act(string $code, Request $request): Response
+    public function act(Viewer $viewer, string $code, Request $request): Response
     {
-        $crawl = $this->found($code);
+        $crawl = $this->found($viewer, $code);
         $kind = $request->request->getString('kind');
         match ($request->request->getString('act')) {
             'pause' => $this->crawls->pause($crawl),
@@ -127,7 +126,7 @@ final class SiteController extends AbstractController
     )]
     public function report(Viewer $viewer, string $code, string $format): Response
     {
-        $crawl = $this->found($code);
+        $crawl = $this->found($viewer, $code);
         $report = new SiteReport($this->crawls, $crawl);
 
         return new StreamedResponse(static function () use ($viewer, $report, $format): void {
@@ -146,11 +145,15 @@ final class SiteController extends AbstractController
      * @param array<string, string> $fields
      * @param array<string, mixed>|null $seen
      */
-    private function form(array $fields, string|TranslatableInterface|null $why = null, ?array $seen = null): Response
-    {
+    private function form(
+        Viewer $viewer,
+        array $fields,
+        string|TranslatableInterface|null $why = null,
+        ?array $seen = null,
+    ): Response {
         return $this->render(
             'capture/sites.html.twig',
-            ['sites' => $this->newest->of(Crawl::class), 'fields' => $fields, 'why' => $why, 'seen' => $seen],
+            ['sites' => $this->crawls->newest($viewer), 'fields' => $fields, 'why' => $why, 'seen' => $seen],
             new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY),
         );
     }
@@ -182,7 +185,7 @@ final class SiteController extends AbstractController
 
         return [
             'site' => $crawl,
-            'counts' => $this->crawls->counts($crawl),
+            'counts' => $this->crawls->counts($viewer, $crawl),
             'pages' => $this->crawls->pages($viewer, $crawl, $state, $after),
             'after' => $after,
             'state' => $state,
@@ -193,8 +196,8 @@ final class SiteController extends AbstractController
         ];
     }
 
-    private function found(string $code): Crawl
+    private function found(Viewer $viewer, string $code): Crawl
     {
-        return $this->crawls->byCode($code) ?? throw $this->createNotFoundException('There is no such site.');
+        return $this->crawls->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no such site.');
     }
 }

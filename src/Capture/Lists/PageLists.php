@@ -11,6 +11,8 @@ use Psr\Clock\ClockInterface;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Symfony\Component\Messenger\Stamp\DelayStamp;
+use Ypomna\App\Access\Gate;
+use Ypomna\App\Access\Grants;
 use Ypomna\App\Capture\Entity\CaptureJob;
 use Ypomna\App\Capture\Entity\CaptureList;
 use Ypomna\App\Capture\Message\CapturePage;
@@ -21,8 +23,10 @@ use Ypomna\App\Capture\Value\ListState;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\AddressKeys;
 use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\NewestFirst;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\Type\MomentType;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\Url;
 
 /**
@@ -43,6 +47,9 @@ final readonly class PageLists
         private Connection $database,
         private MessageBusInterface $bus,
         private ClockInterface $clock,
+        private Gate $gate,
+        private Grants $grants,
+        private NewestFirst $newest,
     ) {
     }
 
@@ -50,9 +57,23 @@ final readonly class PageLists
      * @param list<string> $addresses of the web
      * @param string|null $overruled why robots.txt does not bind; null where it does
      */
-    public function begin(Actor $actor, string $name, array $addresses, CaptureMode $how, ?string $overruled): CaptureList
-    {
-        return $this->entities->wrapInTransaction(function () use ($actor, $name, $addresses, $how, $overruled): CaptureList {
+    public function begin(
+        Actor $actor,
+        string $name,
+        array $addresses,
+        CaptureMode $how,
+        ?string $overruled,
+        bool $confidential = false,
+    ): CaptureList {
+        return $this->entities->wrapInTransaction(function () use (
+            $actor,
+            $name,
+            $addresses,
+            $how,
+            $overruled,
+            $confidential,
+        ): CaptureList {
+            $limited = [];
             $list = new CaptureList(
                 Codes::random(),
                 mb_strimwidth('' === trim($name) ? \sprintf('%d pages', \count($addresses)) : trim($name), 0, 190, '…'),
@@ -61,8 +82,10 @@ final readonly class PageLists
                 $actor->name,
                 $this->clock->now(),
             );
+            $list->limited = $confidential;
             $this->entities->persist($list);
             $this->entities->flush();
+            $limited[] = $list->code;
             foreach ($addresses as $address) {
                 $url = Url::tryParse($address)?->withoutUserinfo();
                 if (null === $url || !$url->isWeb()) {
@@ -73,18 +96,33 @@ final readonly class PageLists
                     $list->id, substr((string) $url->host, 0, 255),
                 );
                 $job->stage = CaptureStage::Listed;
+                $job->limited = $confidential;
+                $limited[] = $job->code;
                 $this->entities->persist($job);
             }
             $this->entities->flush();
+            if ($confidential) {
+                $this->grants->made($limited, $actor->name);
+            }
             $this->bus->dispatch(new WorkOnList((int) $list->id));
 
             return $list;
         });
     }
 
-    public function byCode(string $code): ?CaptureList
+    public function byCode(Viewer $viewer, string $code): ?CaptureList
     {
-        return $this->entities->getRepository(CaptureList::class)->findOneBy(['code' => $code]);
+        $list = $this->entities->getRepository(CaptureList::class)->findOneBy(['code' => $code]);
+
+        return null === $list || !$this->grants->open($this->gate->sight($viewer), $list->limited, $list->code) ? null : $list;
+    }
+
+    /** @return list<CaptureList> */
+    public function newest(Viewer $viewer): array
+    {
+        $sight = $this->gate->sight($viewer);
+
+        return $this->newest->of(CaptureList::class, $sight->dql('e.limited', 'e.code'), $sight->parameters());
     }
 
     public function pause(CaptureList $list): void
@@ -115,18 +153,18 @@ final readonly class PageLists
      *
      * @return array{all: int, waiting: int, open: int, whole: int, gaps: int, failed: int}
      */
-    public function counts(CaptureList $list): array
+    public function counts(Viewer $viewer, CaptureList $list): array
     {
         $counted = $this->database->fetchAssociative(
-            <<<'SQL'
+            \sprintf(<<<'SQL'
                 SELECT COUNT(*) AS `all`,
                     COALESCE(SUM(stage = 'listed'), 0) AS waiting,
                     COALESCE(SUM(finished_at IS NULL AND stage <> 'listed'), 0) AS open,
                     COALESCE(SUM(stage = 'done' AND COALESCE(verdict, 'whole') = 'whole'), 0) AS whole,
                     COALESCE(SUM(stage = 'done' AND verdict = 'gaps'), 0) AS gaps,
                     COALESCE(SUM(stage = 'failed' OR verdict = 'failed'), 0) AS failed
-                FROM capture_job WHERE list_id = ?
-                SQL,
+                FROM capture_job j WHERE j.list_id = ? AND %s
+                SQL, $this->seen($viewer)),
             [$list->id],
         );
         $row = new Row(false === $counted ? [] : $counted);
@@ -147,7 +185,7 @@ final readonly class PageLists
      *     notBefore: \DateTimeImmutable|null,
      * }>
      */
-    public function pages(CaptureList $list, int $after = 0): array
+    public function pages(Viewer $viewer, CaptureList $list, int $after = 0): array
     {
         return array_map(static function (array $values): array {
             $row = new Row($values);
@@ -158,11 +196,15 @@ final readonly class PageLists
                 'verdict' => $row->textOrNull('verdict'), 'notBefore' => $row->momentOrNull('not_before'),
             ];
         }, $this->database->fetchAllAssociative(
-            'SELECT id, code, url, stage, reason, capture_code, not_before, verdict FROM capture_job WHERE list_id = ? AND id > ? ORDER'
-                .' BY id LIMIT '
-                .self::SHOWN,
+            'SELECT j.id, j.code, j.url, j.stage, j.reason, j.capture_code, j.not_before, j.verdict FROM capture_job j'
+                .' WHERE j.list_id = ? AND j.id > ? AND '.$this->seen($viewer).' ORDER BY j.id LIMIT '.self::SHOWN,
             [$list->id, $after],
         ));
+    }
+
+    private function seen(Viewer $viewer): string
+    {
+        return $this->gate->sight($viewer)->of('j.limited', 'COALESCE(j.capture_code, j.code)');
     }
 
     #[AsMessageHandler]

@@ -9,6 +9,8 @@ use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Messenger\MessageBusInterface;
+use Ypomna\App\Access\Gate;
+use Ypomna\App\Access\Grants;
 use Ypomna\App\Capture\Entity\Crawl;
 use Ypomna\App\Capture\Message\WorkOnCrawl;
 use Ypomna\App\Capture\Sites\Value\FoundAddress;
@@ -18,6 +20,7 @@ use Ypomna\App\Catalogue\CaptureLists;
 use Ypomna\App\Catalogue\FileRepository;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\NewestFirst;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\TransactionRetry;
 use Ypomna\App\Shared\Type\MomentType;
@@ -40,6 +43,9 @@ final readonly class Crawls
         private FileRepository $files,
         private MirroredLedger $ledger,
         private ClockInterface $clock,
+        private Gate $gate,
+        private Grants $grants,
+        private NewestFirst $newest,
         #[Autowire('%env(int:YPOMNA_WORKERS)%')] private int $workers,
     ) {
     }
@@ -59,9 +65,13 @@ final readonly class Crawls
             $actor->name, $now,
         );
         $crawl->runningSince = $now;
+        $crawl->limited = $wish->confidential;
         $this->entities->wrapInTransaction(function () use ($crawl): void {
             $this->entities->persist($crawl);
             $this->entities->flush();
+            if ($crawl->limited) {
+                $this->grants->made([$crawl->code], $crawl->agent);
+            }
             $found = [];
             foreach ($crawl->seeds as $seed) {
                 $url = Url::parse($seed);
@@ -86,9 +96,19 @@ final readonly class Crawls
         return $crawl;
     }
 
-    public function byCode(string $code): ?Crawl
+    public function byCode(Viewer $viewer, string $code): ?Crawl
     {
-        return $this->entities->getRepository(Crawl::class)->findOneBy(['code' => $code]);
+        $crawl = $this->entities->getRepository(Crawl::class)->findOneBy(['code' => $code]);
+
+        return null === $crawl || !$this->grants->open($this->gate->sight($viewer), $crawl->limited, $crawl->code) ? null : $crawl;
+    }
+
+    /** @return list<Crawl> */
+    public function newest(Viewer $viewer): array
+    {
+        $sight = $this->gate->sight($viewer);
+
+        return $this->newest->of(Crawl::class, $sight->dql('e.limited', 'e.code'), $sight->parameters());
     }
 
     public function pause(Crawl $crawl): void
@@ -150,11 +170,12 @@ final readonly class Crawls
      *
      * @return array{waiting: int, taken: int, kept: int, whole: int, gaps: int, poor: int, failed: int, left: int}
      */
-    public function counts(Crawl $crawl): array
+    public function counts(Viewer $viewer, Crawl $crawl): array
     {
         $counts = ['waiting' => 0, 'taken' => 0, 'kept' => 0, 'whole' => 0, 'gaps' => 0, 'poor' => 0, 'failed' => 0, 'left' => 0];
         foreach ($this->database->fetchAllAssociative(
-            "SELECT state, verdict, COUNT(*) AS pages FROM crawl_page WHERE crawl_id = ? AND role = 'page' GROUP BY state, verdict",
+            "SELECT state, verdict, COUNT(*) AS pages FROM crawl_page WHERE crawl_id = ? AND role = 'page'".$this->seen($viewer)
+                .' GROUP BY state, verdict',
             [$crawl->id],
         ) as $values) {
             $row = new Row($values);
@@ -257,12 +278,12 @@ final readonly class Crawls
         };
 
         $rows = array_map(static fn (array $values): Row => new Row($values), $this->database->fetchAllAssociative(
-            <<<'SQL'
+            \sprintf(<<<'SQL'
                 SELECT p.id, p.url, p.depth, p.via, p.state, p.reason, p.message,
                     p.status, p.verdict, p.at_offset, s.file_id, q.url AS parent
-                FROM crawl_page p LEFT JOIN crawl_page q ON q.id = p.parent_id LEFT JOIN crawl_segment s ON s.id = p.segment_id
+                FROM crawl_page p LEFT JOIN crawl_page q ON q.id = p.parent_id%s LEFT JOIN crawl_segment s ON s.id = p.segment_id
                 WHERE p.crawl_id = ? AND p.role = 'page' AND p.id > ?
-                SQL.$which.' ORDER BY p.id LIMIT '.$most,
+                SQL, $this->seen($viewer, 'q.')).$this->seen($viewer, 'p.').$which.' ORDER BY p.id LIMIT '.$most,
             [$crawl->id, $after],
         ));
         $places = [];
@@ -337,5 +358,18 @@ final readonly class Crawls
             $this->database->insert('crawl_slot', ['crawl_id' => $crawl->id, 'run' => $run->int('run'), 'turn' => 0]);
             $this->bus->dispatch(new WorkOnCrawl((int) $this->database->lastInsertId(), 0));
         }
+    }
+
+    /**
+     * Pages whose captures were limited to some afterwards are told to nobody but who sees everything: their own captures lead there.
+     * Where the whole site is, whoever sees that sees its pages.
+     *
+     * @param string $alias of pages, with its full stop
+     *
+     * @return string a condition, beginning with AND
+     */
+    private function seen(Viewer $viewer, string $alias = ''): string
+    {
+        return $this->gate->sight($viewer)->isWhole() ? '' : ' AND '.$alias.'limited = 0';
     }
 }

@@ -21,6 +21,7 @@ use Ypomna\App\Catalogue\Event\CatalogueRebuilt;
 use Ypomna\App\Catalogue\FileRepository;
 use Ypomna\App\Catalogue\Indexer;
 use Ypomna\App\Catalogue\Originals;
+use Ypomna\App\Catalogue\Value\Limit;
 use Ypomna\App\Compare\Describer;
 use Ypomna\App\Compare\Message\DescribeFile;
 use Ypomna\App\Shared\Row;
@@ -191,7 +192,10 @@ final readonly class Segments
             ],
         );
         $file = $this->indexer->numberOf($sha256, $path)
-            ?? $this->indexer->enter($path, $sha256, WarcFile::OWN, basename($path), $line->at)->file;
+            ?? $this->indexer->enter(
+                $path, $sha256, WarcFile::OWN, basename($path), $line->at,
+                limit: $crawl->limited ? Limit::confidential($crawl->agent) : Limit::none(),
+            )->file;
         TransactionRetry::transaction($this->database, function () use ($id, $file): void {
             $this->database->update('crawl_segment', ['state' => 'stored', 'file_id' => $file], ['id' => $id]);
             // Whatever breaks the next line off, its pages are described.

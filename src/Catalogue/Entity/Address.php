@@ -28,6 +28,10 @@ class Address
     #[ORM\Column(type: 'moment', nullable: true)]
     public ?\DateTimeImmutable $lastAliveAt = null;
 
+    /** How many of the captures are limited to some. */
+    #[ORM\Column(type: Types::INTEGER, options: ['unsigned' => true])]
+    public int $limited = 0;
+
     public function __construct(
         /** Sort key, cut to what the index holds; see KeyColumn. */
         #[ORM\Column(type: Types::STRING, length: 2048)]
@@ -41,6 +45,15 @@ class Address
     ) {
         $this->firstAt = $at;
         $this->lastAt = $at;
+    }
+
+    /** The same with other numbers, for showing: nobody writes it down. */
+    public function with(int $captures, \DateTimeImmutable $first, \DateTimeImmutable $last, ?\DateTimeImmutable $alive): self
+    {
+        $seen = clone $this;
+        [$seen->captures, $seen->firstAt, $seen->lastAt, $seen->lastAliveAt] = [$captures, $first, $last, $alive];
+
+        return $seen;
     }
 
     public function add(Capture $capture): void

@@ -69,6 +69,10 @@ class Capture
     #[ORM\Column(type: Types::FLOAT, nullable: true)]
     public ?float $changed = null;
 
+    /** Whether only some may see it; the gate knows who. */
+    #[ORM\Column(type: Types::BOOLEAN)]
+    public bool $limited = false;
+
     public function __construct(
         #[ORM\ManyToOne, ORM\JoinColumn(nullable: false)]
         public readonly Address $address,

@@ -34,6 +34,10 @@ class Arrival
     #[ORM\Column(name: 'touched_at', type: 'moment')]
     public \DateTimeImmutable $touchedAt;
 
+    /** Whether only some may see it; the gate knows who. */
+    #[ORM\Column(type: Types::BOOLEAN)]
+    public bool $limited = false;
+
     public function __construct(
         #[ORM\Column(type: Types::STRING, length: 16)]
         public readonly string $code,

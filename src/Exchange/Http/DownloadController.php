@@ -23,6 +23,7 @@ use Ypomna\App\Catalogue\Thumbnails;
 use Ypomna\App\Catalogue\Value\ReadCapture;
 use Ypomna\App\Exchange\ExportBuilder;
 use Ypomna\App\Exchange\MhtmlExport;
+use Ypomna\App\Exchange\SeenFile;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Software;
 use Ypomna\App\Shared\Viewer;
@@ -43,12 +44,19 @@ final class DownloadController extends AbstractController
     }
 
     #[Route('/c/{code}/warc', name: 'capture_warc', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function warc(Capture $capture, MhtmlExport $export): Response
+    public function warc(Viewer $viewer, Capture $capture, MhtmlExport $export, SeenFile $seen): Response
     {
         $file = $capture->warcFile;
         $path = $this->store->local($file->path);
         if (!is_file($path)) {
             throw $this->createNotFoundException('The file of this capture is missing from the store; a verification names it.');
+        }
+        if (!$seen->isWhole($viewer, (int) $file->id, $file->path)) {
+            return $this->pieces(
+                $export->seen($viewer, $capture),
+                'application/warc',
+                HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, 'whole-'.basename($file->path)),
+            );
         }
         $originals = $export->originals($capture);
         if ([] !== $originals) {

@@ -51,7 +51,7 @@ final class ExportController extends AbstractController
             [
                 'address' => $address,
                 'chosen' => $this->chosen($viewer, $request->query->all('c')),
-                'parcels' => $this->parcels->latest(),
+                'parcels' => $this->parcels->latest($viewer),
                 'why' => null,
             ],
         );
@@ -78,7 +78,7 @@ final class ExportController extends AbstractController
         } catch (ExportFailed $e) {
             return $this->render(
                 'exchange/export.html.twig',
-                ['address' => $address, 'chosen' => [], 'parcels' => $this->parcels->latest(), 'why' => $e],
+                ['address' => $address, 'chosen' => [], 'parcels' => $this->parcels->latest($viewer), 'why' => $e],
                 new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
             );
         }
@@ -115,22 +115,22 @@ final class ExportController extends AbstractController
         } catch (ExportFailed $e) {
             return $this->render(
                 'exchange/export.html.twig',
-                ['address' => null, 'chosen' => [], 'parcels' => $this->parcels->latest(), 'why' => $e],
+                ['address' => null, 'chosen' => [], 'parcels' => $this->parcels->latest($viewer), 'why' => $e],
                 new Response('', Response::HTTP_TOO_MANY_REQUESTS, ['Retry-After' => '30']),
             );
         }
     }
 
     #[Route('/export/{code}', name: 'parcel', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function parcel(string $code): Response
+    public function parcel(Viewer $viewer, string $code): Response
     {
-        return $this->render('exchange/parcel.html.twig', ['parcel' => $this->found($code)]);
+        return $this->render('exchange/parcel.html.twig', ['parcel' => $this->found($viewer, $code)]);
     }
 
     #[Route('/export/{code}/progress', name: 'parcel_progress', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function progress(string $code): Response
+    public function progress(Viewer $viewer, string $code): Response
     {
-        $parcel = $this->found($code);
+        $parcel = $this->found($viewer, $code);
 
         return $this->render(
             'exchange/_parcel.html.twig',
@@ -142,9 +142,9 @@ final class ExportController extends AbstractController
     #[Route(
         '/export/{code}/file/{name}', name: 'parcel_file', requirements: ['code' => Codes::PATTERN, 'name' => '.+'], methods: ['GET'],
     )]
-    public function fetch(string $code, string $name): Response
+    public function fetch(Viewer $viewer, string $code, string $name): Response
     {
-        $parcel = $this->found($code);
+        $parcel = $this->found($viewer, $code);
         $path = $this->parcels->file($parcel, $name) ?? throw $this->createNotFoundException('The export has no such file.');
 
         return (new BinaryFileResponse($path, Response::HTTP_OK, ['Content-Type' => 'application/octet-stream']))->setContentDisposition(
@@ -154,9 +154,9 @@ final class ExportController extends AbstractController
 
     /** All its files in one (POSIX.1-2017, pax format). */
     #[Route('/export/{code}/all', name: 'parcel_all', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function all(string $code): Response
+    public function all(Viewer $viewer, string $code): Response
     {
-        $parcel = $this->found($code);
+        $parcel = $this->found($viewer, $code);
         if (ParcelState::Ready !== $parcel->state) {
             throw $this->createNotFoundException('The export is not ready.');
         }
@@ -182,9 +182,9 @@ final class ExportController extends AbstractController
     #[Allow(Right::Keep)]
     #[Route('/export/{code}/remove', name: 'parcel_remove', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
     #[IsCsrfTokenValid('parcel-remove')]
-    public function remove(string $code, Request $request): Response
+    public function remove(Viewer $viewer, string $code, Request $request): Response
     {
-        $this->parcels->remove($this->found($code));
+        $this->parcels->remove($this->found($viewer, $code));
 
         return $this->redirectToRoute('export', [], Response::HTTP_SEE_OTHER);
     }
@@ -204,9 +204,9 @@ final class ExportController extends AbstractController
         return array_values(array_filter($found, static fn (?Capture $capture): bool => null !== $capture));
     }
 
-    private function found(string $code): Parcel
+    private function found(Viewer $viewer, string $code): Parcel
     {
-        return $this->parcels->byCode($code)
+        return $this->parcels->byCode($viewer, $code)
             ?? throw $this->createNotFoundException('There is no export at this address; it may have been removed.');
     }
 }

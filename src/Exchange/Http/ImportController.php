@@ -20,6 +20,7 @@ use Ypomna\App\Exchange\UnusableFile;
 use Ypomna\App\Exchange\Value\ArrivalState;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Viewer;
 
 /** Files that people have: handed in through the window, many at once. */
 #[Allow(Right::Keep)]
@@ -32,15 +33,15 @@ final class ImportController extends AbstractController
     }
 
     #[Route('/import', name: 'import', methods: ['GET'])]
-    public function show(): Response
+    public function show(Viewer $viewer): Response
     {
-        return $this->render('exchange/import.html.twig', $this->report());
+        return $this->render('exchange/import.html.twig', $this->report($viewer));
     }
 
     #[Route('/import/report', name: 'import_report', methods: ['GET'])]
-    public function progress(): Response
+    public function progress(Viewer $viewer): Response
     {
-        $report = $this->report();
+        $report = $this->report($viewer);
 
         return $this->render(
             'exchange/_arrivals.html.twig', $report, new Response('', $report['open'] ? Response::HTTP_OK : self::STOP_POLLING),
@@ -50,7 +51,7 @@ final class ImportController extends AbstractController
     /** The plain form, for windows without our script. */
     #[Route('/import', name: 'import_form', methods: ['POST'])]
     #[IsCsrfTokenValid('import')]
-    public function form(Actor $actor, Request $request): Response
+    public function form(Actor $actor, Viewer $viewer, Request $request): Response
     {
         $refused = [];
         foreach ($request->files->all('files') as $file) {
@@ -58,7 +59,7 @@ final class ImportController extends AbstractController
                 continue;
             }
             try {
-                $this->whole($file, $actor);
+                $this->whole($file, $actor, '1' === $request->request->getString('confidential'));
             } catch (UnusableFile $e) {
                 $refused[] = $e;
             }
@@ -66,7 +67,7 @@ final class ImportController extends AbstractController
         if ([] !== $refused) {
             return $this->render(
                 'exchange/import.html.twig',
-                ['refused' => $refused] + $this->report(),
+                ['refused' => $refused] + $this->report($viewer),
                 new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
             );
         }
@@ -79,7 +80,7 @@ final class ImportController extends AbstractController
      *
      * @throws UnusableFile
      */
-    private function whole(UploadedFile $file, Actor $actor): void
+    private function whole(UploadedFile $file, Actor $actor, bool $confidential): void
     {
         $body = $file->isValid() ? fopen($file->getPathname(), 'r') : false;
         if (false === $body) {
@@ -89,6 +90,7 @@ final class ImportController extends AbstractController
         }
         $arrival = $this->arrivals->begin(
             $actor, $file->getClientOriginalName(), (int) $file->getSize(), time(), (string) hash_file('sha256', $file->getPathname()),
+            $confidential,
         );
         $this->arrivals->add($arrival, 0, $body);
         $this->arrivals->complete($arrival);
@@ -105,6 +107,7 @@ final class ImportController extends AbstractController
                 $request->request->getInt('bytes'),
                 $request->request->getInt('modified'),
                 null === $request->request->get('sha256') ? null : $request->request->getString('sha256'),
+                '1' === $request->request->getString('confidential'),
             );
 
             return ['code' => $arrival->code, 'there' => $this->arrivals->size($arrival)];
@@ -147,9 +150,9 @@ final class ImportController extends AbstractController
     /**
      * @return array{arrivals: list<Arrival>, counts: array<string, int>, open: bool}
      */
-    private function report(): array
+    private function report(Viewer $viewer): array
     {
-        $arrivals = $this->arrivals->latest();
+        $arrivals = $this->arrivals->latest($viewer);
         $counts = array_count_values(array_map(static fn (Arrival $arrival): string => $arrival->state->value, $arrivals));
 
         return [

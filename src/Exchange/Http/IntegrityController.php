@@ -21,8 +21,8 @@ use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\LedgerMirror;
 use Ypomna\App\Store\MirroredLedger;
 
-/** Whether the holdings are what they were, and the ledger that says so. */
-#[Allow(Right::Read)]
+/** Whether the holdings are what they were, and the ledger that says so. Both tell of everything that is held. */
+#[Allow(Right::Guard)]
 final class IntegrityController extends AbstractController
 {
     private const STOP_POLLING = 286;
@@ -41,7 +41,6 @@ final class IntegrityController extends AbstractController
         );
     }
 
-    #[Allow(Right::Guard)]
     #[Route('/integrity/verify', name: 'integrity_verify', methods: ['POST'])]
     #[IsCsrfTokenValid('verify')]
     public function verify(Actor $actor, Request $request, MessageBusInterface $bus): Response

@@ -19,6 +19,8 @@ final readonly class ImportResult
         public int $records,
         public int $captures,
         public array $findings,
+        /** Its number in the catalogue. */
+        public ?int $file = null,
     ) {
     }
 }

@@ -14,6 +14,7 @@ use Ypomna\App\Access\Right;
 use Ypomna\App\Liveness\CheckQueue;
 use Ypomna\App\Liveness\CheckRepository;
 use Ypomna\App\Liveness\Value\LiveState;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Url;
 
@@ -30,13 +31,13 @@ final class LiveController extends AbstractController
     #[Allow(Right::Keep)]
     #[Route('/live', name: 'live_check', methods: ['POST'])]
     #[IsCsrfTokenValid('live')]
-    public function check(Request $request): Response
+    public function check(Viewer $viewer, Request $request): Response
     {
         $url = $this->address($request->request->getString('q'));
         if ($url instanceof Response) {
             return $url;
         }
-        $this->queue->want(array_values($this->queue->ids([$url])));
+        $this->queue->want(array_values($this->queue->ids($viewer, [$url])));
         if ('true' === $request->headers->get('HX-Request')) {
             return $this->render('liveness/_live.html.twig', ['url' => (string) $url]);
         }
@@ -53,13 +54,13 @@ final class LiveController extends AbstractController
     }
 
     #[Route('/live/progress', name: 'live_progress', methods: ['GET'])]
-    public function progress(Request $request): Response
+    public function progress(Viewer $viewer, Request $request): Response
     {
         $url = $this->address($request->query->getString('q'));
         if ($url instanceof Response) {
             return $url;
         }
-        $isWanted = array_filter($this->checks->states((string) $url), static fn (LiveState $state): bool => $state->isWanted);
+        $isWanted = array_filter($this->checks->states($viewer, (string) $url), static fn (LiveState $state): bool => $state->isWanted);
 
         return $this->render(
             'liveness/_live.html.twig',

@@ -16,6 +16,7 @@ use Ypomna\App\Liveness\CheckQueue;
 use Ypomna\App\Liveness\CheckQueuedAddressesHandler;
 use Ypomna\App\Liveness\Message\CheckQueuedAddresses;
 use Ypomna\App\Shared\CurrentPerson;
+use Ypomna\App\Shared\Role;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Watch\Entity\Watch;
 use Ypomna\App\Watch\Value\EventKind;
@@ -57,7 +58,7 @@ final readonly class DemoWork
     /** What lies in the past of the demo's day, in its order; leaves the clock there. */
     public function begin(): void
     {
-        if ([] !== $this->events->events()) {
+        if ([] !== $this->events->events(Viewer::system())) {
             return;
         }
         $acts = [
@@ -73,7 +74,7 @@ final readonly class DemoWork
             $this->clock->set($moment);
             $act();
         }
-        $events = $this->events->events();
+        $events = $this->events->events(Viewer::system());
         // The two latest are new; the others were seen and mailed long ago.
         $this->events->seen($events[2]->id ?? 0);
         $this->events->mailed($events[0]->id ?? 0);
@@ -86,7 +87,7 @@ final readonly class DemoWork
         $this->bus->dispatch(new VerifyHoldings((int) $this->verifier->begin($this->person->actor())->id));
         $address = $this->addresses->of($viewer, self::NOTICE);
         if (null !== $address) {
-            $this->parcels->ask($viewer, new ParcelOptions([], [$address->code], false));
+            $this->parcels->ask(Viewer::person($this->person->actor()->name, Role::Keeper), new ParcelOptions([], [$address->code], false));
         }
     }
 
@@ -102,7 +103,7 @@ final readonly class DemoWork
 
         return array_map(fn (string $moment): array => [new \DateTimeImmutable($moment), function () use ($watch): void {
             $this->pages->hurry($watch, $this->clock->now());
-            $this->queue->want(array_values($this->queue->ids([Url::parse(self::RELEASE)])));
+            $this->queue->want(array_values($this->queue->ids(Viewer::nobody(), [Url::parse(self::RELEASE)])));
             ($this->checks)(new CheckQueuedAddresses());
         }], self::CHECKS);
     }
@@ -127,7 +128,7 @@ final readonly class DemoWork
         foreach ($captures as $capture) {
             $notice = null === $before || $capture->capturedAt < $since
                 ? null
-                : $this->evaluator->notice($condition, $url, $before->code, $capture->code);
+                : $this->evaluator->notice($watch, $url, $before->code, $capture->code);
             if (null !== $notice && null !== $page) {
                 $acts[] = [$capture->capturedAt, fn () => $this->events->enter(
                     $watch, EventKind::Changed, $page->id, $url, $notice, $before?->code, $capture->code,
@@ -141,6 +142,6 @@ final readonly class DemoWork
 
     private function watch(string $url, string $name, Condition $condition): Watch
     {
-        return $this->watches->begin($this->person->actor(), WatchScope::Address, $url, $name, $condition, null);
+        return $this->watches->begin($this->person->actor(), Viewer::nobody(), WatchScope::Address, $url, $name, $condition, null);
     }
 }

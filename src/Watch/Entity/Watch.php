@@ -55,6 +55,10 @@ class Watch
     #[ORM\Column(type: 'moment', nullable: true)]
     public ?\DateTimeImmutable $gatheredAt = null;
 
+    /** Whether only some may see it; the gate knows who. */
+    #[ORM\Column(type: Types::BOOLEAN)]
+    public bool $limited = false;
+
     public function __construct(
         #[ORM\Column(type: Types::STRING, length: 16)]
         public readonly string $code,

@@ -13,6 +13,7 @@ use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
 use Ypomna\App\Access\Allow;
 use Ypomna\App\Access\Right;
 use Ypomna\App\Access\WithFeedKey;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Watch\Value\EventLine;
 use Ypomna\App\Watch\WatchEvents;
 use Ypomna\App\Watch\WatchRequests;
@@ -26,21 +27,21 @@ final class EventController extends AbstractController
     }
 
     #[Route('/events', name: 'events', methods: ['GET'])]
-    public function all(Request $request): Response
+    public function all(Viewer $viewer, Request $request): Response
     {
-        $watch = $this->watches->byCode($request->query->getString('of'));
+        $watch = $this->watches->byCode($viewer, $request->query->getString('of'));
 
         return $this->render(
             'watch/events.html.twig',
             [
                 'events' => $this->events->events(
-                    $watch, max(0, $request->query->getInt('before')), 'new' === $request->query->getString('only'),
+                    $viewer, $watch, max(0, $request->query->getInt('before')), 'new' === $request->query->getString('only'),
                 ),
                 'watch' => $watch,
                 'only' => $request->query->getString('only'),
                 'before' => $request->query->getInt('before'),
                 'page_size' => WatchEvents::PAGE,
-                'unseen' => $this->events->unseen(),
+                'unseen' => $this->events->unseen($viewer),
             ],
         );
     }
@@ -63,10 +64,10 @@ final class EventController extends AbstractController
     /** Atom (RFC 4287). */
     #[WithFeedKey]
     #[Route('/events.atom', name: 'events_atom', methods: ['GET'])]
-    public function atom(Request $request): Response
+    public function atom(Viewer $viewer, Request $request): Response
     {
-        $watch = $this->watches->byCode($request->query->getString('of'));
-        $events = $this->events->events($watch);
+        $watch = $this->watches->byCode($viewer, $request->query->getString('of'));
+        $events = $this->events->events($viewer, $watch);
         $response = $this->render(
             'watch/events.atom.twig',
             [

@@ -17,8 +17,8 @@ use Ypomna\App\Access\Right;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Event\SettingChanged;
-use Ypomna\App\Shared\NewestFirst;
 use Ypomna\App\Shared\ReaderZone;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Watch\Entity\Watch;
 use Ypomna\App\Watch\HookCaller;
 use Ypomna\App\Watch\InvalidWatch;
@@ -43,30 +43,29 @@ final class WatchController extends AbstractController
         private readonly WatchSettingsRepository $settings,
         private readonly ReaderZone $zone,
         private readonly ClockInterface $clock,
-        private readonly NewestFirst $newest,
         private readonly HookCaller $hooks,
     ) {
     }
 
     #[Route('/watches', name: 'watches', methods: ['GET'])]
-    public function all(Request $request): Response
+    public function all(Viewer $viewer, Request $request): Response
     {
-        return $this->list(['target' => $request->query->getString('of'), 'scope' => $request->query->getString('scope', 'address')]);
+        return $this->list($viewer, ['target' => $request->query->getString('of'), 'scope' => $request->query->getString('scope', 'address')]);
     }
 
     #[Allow(Right::Keep)]
     #[Route('/watches', name: 'watch_begin', methods: ['POST'])]
     #[IsCsrfTokenValid('watch')]
-    public function begin(Actor $actor, Request $request): Response
+    public function begin(Actor $actor, Viewer $viewer, Request $request): Response
     {
         try {
             $form = $this->read($request, null);
         } catch (InvalidWatch $e) {
-            return $this->list($request->request->all(), $e);
+            return $this->list($viewer, $request->request->all(), $e);
         } catch (InvalidCondition $e) {
-            return $this->list($request->request->all(), $e->getMessage());
+            return $this->list($viewer, $request->request->all(), $e->getMessage());
         }
-        $watch = $this->watches->begin($actor, $form->scope, $form->target, $form->name, $form->condition, $form->everyDays);
+        $watch = $this->watches->begin($actor, $viewer, $form->scope, $form->target, $form->name, $form->condition, $form->everyDays);
         $this->fill($watch, $form);
 
         return $this->redirectToRoute('watch', ['code' => $watch->code], Response::HTTP_SEE_OTHER);
@@ -75,7 +74,7 @@ final class WatchController extends AbstractController
     #[Allow(Right::Keep)]
     #[Route('/watches/settings', name: 'watch_settings', methods: ['POST'])]
     #[IsCsrfTokenValid('watch')]
-    public function settings(Actor $actor, Request $request): Response
+    public function settings(Actor $actor, Viewer $viewer, Request $request): Response
     {
         $form = $request->request;
         $time = static fn (string $text): bool => 1 === preg_match('/^(?:[01]\d|2[0-3]):[0-5]\d$/D', $text);
@@ -96,7 +95,7 @@ final class WatchController extends AbstractController
             default => null,
         };
         if (null !== $why) {
-            return $this->list([], $why);
+            return $this->list($viewer, [], $why);
         }
         $this->settings->set($actor, (float) $budget, $mail, $digest, $from, $to, $this->zone->zone()->getName());
 
@@ -104,17 +103,17 @@ final class WatchController extends AbstractController
     }
 
     #[Route('/watches/{code}', name: 'watch', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function one(string $code, Request $request): Response
+    public function one(Viewer $viewer, string $code, Request $request): Response
     {
-        return $this->shown($this->found($code), $request);
+        return $this->shown($viewer, $this->found($viewer, $code), $request);
     }
 
     #[Allow(Right::Keep)]
     #[Route('/watches/{code}', name: 'watch_change', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
     #[IsCsrfTokenValid('watch')]
-    public function change(Actor $actor, string $code, Request $request, EventDispatcherInterface $events): Response
+    public function change(Actor $actor, Viewer $viewer, string $code, Request $request, EventDispatcherInterface $events): Response
     {
-        $watch = $this->found($code);
+        $watch = $this->found($viewer, $code);
         switch ($request->request->getString('act')) {
             case 'pause':
                 $this->watches->move($watch, WatchState::Paused);
@@ -134,9 +133,9 @@ final class WatchController extends AbstractController
                 try {
                     $form = $this->read($request, $watch->hookUrl);
                 } catch (InvalidWatch $e) {
-                    return $this->shown($watch, $request, $e);
+                    return $this->shown($viewer, $watch, $request, $e);
                 } catch (InvalidCondition $e) {
-                    return $this->shown($watch, $request, $e->getMessage());
+                    return $this->shown($viewer, $watch, $request, $e->getMessage());
                 }
                 $this->fill($watch, $form);
                 break;
@@ -175,21 +174,21 @@ final class WatchController extends AbstractController
         $this->watches->save($watch);
     }
 
-    private function shown(Watch $watch, Request $request, string|TranslatableInterface|null $why = null): Response
+    private function shown(Viewer $viewer, Watch $watch, Request $request, string|TranslatableInterface|null $why = null): Response
     {
         $after = max(0, $request->query->getInt('after'));
 
         return $this->render('watch/watch.html.twig', [
             'watch' => $watch, 'pages' => $this->pages->pages($watch, $after), 'counts' => $this->pages->counts($watch),
-            'events' => $this->events->events($watch, 0, false, 20), 'settings' => $this->settings->read(), 'after' => $after,
+            'events' => $this->events->events($viewer, $watch, 0, false, 20), 'settings' => $this->settings->read(), 'after' => $after,
             'page_size' => WatchedPages::PAGE, 'kinds' => ConditionKind::cases(), 'why' => $why,
         ], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
     }
 
     /** @param array<string, mixed> $given */
-    private function list(array $given, string|TranslatableInterface|null $why = null): Response
+    private function list(Viewer $viewer, array $given, string|TranslatableInterface|null $why = null): Response
     {
-        $watches = $this->newest->of(Watch::class);
+        $watches = $this->watches->newest($viewer);
 
         return $this->render('watch/watches.html.twig', [
             'watches' => $watches,
@@ -198,8 +197,8 @@ final class WatchController extends AbstractController
         ], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
     }
 
-    private function found(string $code): Watch
+    private function found(Viewer $viewer, string $code): Watch
     {
-        return $this->watches->byCode($code) ?? throw $this->createNotFoundException('There is no such watch.');
+        return $this->watches->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no such watch.');
     }
 }

@@ -39,6 +39,8 @@ final readonly class SiteOptions
         public int $pages = 500,
         public int $bytes = 1_073_741_824,
         public int $seconds = 3_600,
+        /** Whether only some may see it: whoever asks for it. */
+        public bool $confidential = false,
     ) {
     }
 
@@ -74,7 +76,7 @@ final readonly class SiteOptions
             (int) round(1_000 * self::between($fields['pause'] ?? '', 1, 0, 60)), '1' === ($fields['maps'] ?? '1'),
             (int) self::between($fields['pages'] ?? '', 500, 1, self::MOST_PAGES),
             (int) (1_000_000 * self::between($fields['megabytes'] ?? '', 1_000, 1, 1_000_000)),
-            (int) (60 * self::between($fields['minutes'] ?? '', 60, 1, 100_000)),
+            (int) (60 * self::between($fields['minutes'] ?? '', 60, 1, 100_000)), '1' === ($fields['confidential'] ?? ''),
         );
     }
 

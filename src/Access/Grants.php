@@ -1,0 +1,186 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Access;
+
+use Doctrine\DBAL\ArrayParameterType;
+use Doctrine\DBAL\Connection;
+use Ypomna\App\Shared\BulkInsert;
+
+/**
+ * Who may see what is limited to some. Rooms enter what they decide within their own transactions; nothing else is read here.
+ *
+ * A thing is named by its code. A grant says on what ground somebody may see it: it was `made` by that person; it is `held` by the
+ * dossier of that code, whose people may see it; the person is a `member` of it, if it is a dossier. `closed` is no grant but the
+ * state before which all of them give way.
+ */
+final readonly class Grants
+{
+    private const AT_ONCE = 1_000;
+
+    public function __construct(private Connection $database)
+    {
+    }
+
+    /** @param list<string> $things codes */
+    public function made(array $things, string $by): void
+    {
+        $this->give($things, Ground::Made, $by);
+    }
+
+    /** @param list<string> $things codes of what a dossier holds */
+    public function held(array $things, string $dossier): void
+    {
+        $this->give($things, Ground::Held, $dossier);
+    }
+
+    /** @param list<string> $things codes */
+    public function noLongerHeld(array $things, string $dossier): void
+    {
+        $this->take($things, Ground::Held, $dossier);
+    }
+
+    /** @param list<string> $things codes of what nobody may see but who sees everything */
+    public function close(array $things): void
+    {
+        $this->give($things, Ground::Closed, '');
+    }
+
+    /** @param list<string> $things codes */
+    public function reopen(array $things): void
+    {
+        $this->take($things, Ground::Closed, null);
+    }
+
+    /** @param list<string> $things codes of what is for everybody from now on, as far as who made it decides */
+    public function madeForAll(array $things): void
+    {
+        $this->take($things, Ground::Made, null);
+    }
+
+    /**
+     * Who belongs to a dossier, in place of those before.
+     *
+     * @param array<string, string> $people parts by name
+     */
+    public function members(string $dossier, array $people): void
+    {
+        $this->take([$dossier], Ground::Member, null);
+        $rows = $this->rows();
+        foreach ($people as $name => $part) {
+            $rows->add([$dossier, Ground::Member->value, (string) $name, $part]);
+        }
+        $rows->flush();
+    }
+
+    /** The part of somebody in a dossier; null if they belong to it by nothing. */
+    public function part(string $dossier, string $name): ?string
+    {
+        $part = $this->database->fetchOne(
+            'SELECT part FROM access_grant WHERE thing = ? AND ground = ? AND holder = ?', [$dossier, Ground::Member->value, $name],
+        );
+
+        return \is_string($part) ? $part : null;
+    }
+
+    /**
+     * Those of them that are limited to some: made so, or closed.
+     *
+     * @param list<string> $things codes
+     *
+     * @return list<string>
+     */
+    public function limitedAmong(array $things): array
+    {
+        return $this->among($things, [Ground::Made, Ground::Closed]);
+    }
+
+    /**
+     * Those of them that are confidential.
+     *
+     * @param list<string> $things codes
+     *
+     * @return list<string>
+     */
+    public function confidentialAmong(array $things): array
+    {
+        return $this->among($things, [Ground::Made]);
+    }
+
+    /**
+     * Whether a thing is open to somebody.
+     *
+     * @param bool $limited whether it is limited to some
+     * @param string $thing its code
+     */
+    public function open(Sight $sight, bool $limited, string $thing): bool
+    {
+        return !$limited || $sight->isWhole()
+            || false !== $this->database->fetchOne('SELECT 1 FROM (SELECT ? AS code) t WHERE '.$sight->reaches('t.code'), [$thing]);
+    }
+
+    /** Who made what is confidential; null if it is not. */
+    public function maker(string $thing): ?string
+    {
+        $name = $this->database->fetchOne(
+            'SELECT holder FROM access_grant WHERE thing = ? AND ground = ?', [$thing, Ground::Made->value],
+        );
+
+        return \is_string($name) ? $name : null;
+    }
+
+    public function isClosed(string $thing): bool
+    {
+        return [] !== $this->among([$thing], [Ground::Closed]);
+    }
+
+    /**
+     * @param list<string> $things
+     * @param list<Ground> $grounds
+     *
+     * @return list<string>
+     */
+    private function among(array $things, array $grounds): array
+    {
+        $found = [];
+        foreach (array_chunk($things, self::AT_ONCE) as $some) {
+            array_push($found, ...array_filter($this->database->fetchFirstColumn(
+                'SELECT DISTINCT thing FROM access_grant WHERE thing IN (?) AND ground IN (?)',
+                [$some, array_map(static fn (Ground $one): string => $one->value, $grounds)],
+                [ArrayParameterType::STRING, ArrayParameterType::STRING],
+            ), \is_string(...)));
+        }
+
+        return $found;
+    }
+
+    /** @param list<string> $things */
+    private function give(array $things, Ground $ground, string $holder): void
+    {
+        $rows = $this->rows();
+        foreach ($things as $thing) {
+            $rows->add([$thing, $ground->value, $holder, '']);
+        }
+        $rows->flush();
+    }
+
+    private function rows(): BulkInsert
+    {
+        return new BulkInsert('access_grant (thing, ground, holder, part)', function (string $statement): void {
+            $this->database->executeStatement($statement);
+        }, 'REPLACE');
+    }
+
+    /** @param list<string> $things */
+    private function take(array $things, Ground $ground, ?string $holder): void
+    {
+        foreach (array_chunk($things, self::AT_ONCE) as $some) {
+            $this->database->executeStatement(
+                'DELETE FROM access_grant WHERE thing IN (?) AND ground = ?'.(null === $holder ? '' : ' AND holder = ?'),
+                [$some, $ground->value, ...(null === $holder ? [] : [$holder])],
+                [ArrayParameterType::STRING],
+            );
+        }
+    }
+}

@@ -1,0 +1,101 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Access;
+
+/**
+ * What somebody may see, as a condition of queries. A row says whether its thing is limited to some; only then is it looked up who they
+ * are. What is not limited costs no look-up, so a query over millions of rows takes as long as without the condition.
+ */
+final readonly class Sight
+{
+    /** Whether a grant `g` reaches a person, and the thing is not closed. */
+    private const REACHES = <<<'SQL'
+        EXISTS (
+            SELECT 1 FROM access_grant g
+            WHERE g.thing = THING AND (
+                g.ground = 'made' AND g.holder = SEER
+                OR g.ground = 'member' AND g.holder = SEER
+                OR g.ground = 'held' AND EXISTS (
+                    SELECT 1 FROM access_grant m WHERE m.thing = g.holder AND m.ground = 'member' AND m.holder = SEER
+                )
+            ) AND NOT EXISTS (SELECT 1 FROM access_grant x WHERE x.thing = THING AND x.ground = 'closed')
+        )
+        SQL;
+
+    /** @param string|null $name of the person; null for somebody of whom nothing is known */
+    public function __construct(private bool $all, private ?string $name)
+    {
+    }
+
+    /** Whether they see everything. */
+    public function isWhole(): bool
+    {
+        return $this->all;
+    }
+
+    /**
+     * The condition for rows of one thing each.
+     *
+     * @param string $limited SQL that is true where the thing is limited to some: a column
+     * @param string $thing SQL for its code: a column
+     *
+     * @return string SQL in brackets
+     */
+    public function of(string $limited, string $thing): string
+    {
+        return $this->all ? '(1 = 1)' : '('.$limited.' = 0'.(null === $this->name ? '' : ' OR '.$this->reaches($thing)).')';
+    }
+
+    /**
+     * The condition for what is known to be limited to some.
+     *
+     * @param string $thing SQL for its code
+     */
+    public function reaches(string $thing): string
+    {
+        return match (true) {
+            $this->all => '(1 = 1)',
+            null === $this->name => '(1 = 0)',
+            // As digits: whatever a name is made of, it ends nothing.
+            default => self::granted(
+                static fn (): string => $thing, fn (): string => "_utf8mb4 x'".bin2hex($this->name ?? '')."' COLLATE utf8mb4_bin",
+            ),
+        };
+    }
+
+    /**
+     * The condition for entities of one thing each; with the parameters of {@see self::parameters()}.
+     *
+     * @param string $limited path of what is true where the thing is limited to some
+     * @param string $thing path of its code, or an expression
+     */
+    public function dql(string $limited, string $thing): string
+    {
+        return $this->all ? '1 = 1' : 'SEEN('.$limited.', '.$thing.', :seer) = 1';
+    }
+
+    /** @return array<string, string> */
+    public function parameters(): array
+    {
+        return $this->all ? [] : ['seer' => $this->name ?? ''];
+    }
+
+    /**
+     * @param \Closure(): string $thing SQL for its code, made anew each time it is written
+     * @param \Closure(): string $seer SQL for the name of a person
+     */
+    public static function granted(\Closure $thing, \Closure $seer): string
+    {
+        return (string) preg_replace_callback(
+            '/THING|SEER/', static fn (array $m): string => 'THING' === $m[0] ? $thing() : $seer(), self::REACHES,
+        );
+    }
+
+    /** What tells apart for whom something was put together. */
+    public function key(): string
+    {
+        return $this->all ? 'all' : (null === $this->name ? 'open' : 'of '.$this->name);
+    }
+}
