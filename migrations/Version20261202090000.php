@@ -32,7 +32,9 @@ final class Version20261202090000 extends Forward
                 ADD KEY address_limited (limited), ADD KEY address_open (open_last_at, id)
             SQL);
         $this->addSql('UPDATE address SET open_last_at = last_at');
-        foreach (['capture_job', 'capture_list', 'crawl', 'arrival', 'capture_description', 'crawl_page', 'live_address', 'watch'] as $table) {
+        foreach ([
+            'capture_job', 'capture_list', 'crawl', 'arrival', 'capture_description', 'crawl_page', 'live_address', 'watch',
+        ] as $table) {
             $this->addSql("ALTER TABLE {$table} ADD limited TINYINT(1) NOT NULL DEFAULT 0");
         }
         $this->addSql(<<<'SQL'
@@ -43,6 +45,16 @@ final class Version20261202090000 extends Forward
         $this->addSql('ALTER TABLE crawl_page ADD KEY crawl_page_place (segment_id, at_offset)');
         $this->addSql('ALTER TABLE capture_job ADD dossier VARCHAR(16) CHARACTER SET ascii COLLATE ascii_bin DEFAULT NULL,'
             .' ADD KEY job_capture (capture_code), ADD KEY job_missing (missing_of)');
+        $this->addSql(<<<'SQL'
+            CREATE TABLE reading_right (
+                label VARCHAR(32) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+                session VARCHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+                capture_code VARCHAR(16) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+                made_on DATE NOT NULL,
+                PRIMARY KEY (label),
+                KEY right_made (made_on)
+            ) ENGINE=InnoDB
+            SQL);
         $this->addSql(<<<'SQL'
             CREATE TABLE dossier (
                 id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT,

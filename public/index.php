@@ -2,10 +2,16 @@
 
 declare(strict_types=1);
 
+use Doctrine\DBAL\Connection;
+use Symfony\Component\Clock\NativeClock;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\RequestStack;
 use Ypomna\App\Kernel;
+use Ypomna\App\People\Sessions;
 use Ypomna\App\Replay\PartResponder;
+use Ypomna\App\Replay\ReadingRights;
+use Ypomna\App\Replay\SessionRights;
 use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\Settings;
 
@@ -16,6 +22,10 @@ umask(0o077);
 if (PartResponder::answer(
     $_SERVER, Settings::text('PAGE_HOST', 'localhost'), Settings::text('YPOMNA_PORT', '8020'),
     Settings::text('PUBLIC_URL', 'http://localhost'), Settings::text('DATABASE_URL', ''), DataFolder::ofSettings(),
+    static fn (Connection $database): ReadingRights => new SessionRights(
+        $database, new Sessions($database, new NativeClock(), new RequestStack()), Settings::text('APP_SECRET', ''),
+        Settings::text('PUBLIC_READING', 'off'),
+    ),
 )) {
     return;
 }

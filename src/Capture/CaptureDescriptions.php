@@ -26,8 +26,12 @@ final readonly class CaptureDescriptions
     private const OFFERED = 40;
     private const SHOWN = 100;
 
-    public function __construct(private Connection $database, private CaptureLists $captures, private ClockInterface $clock, private Gate $gate)
-    {
+    public function __construct(
+        private Connection $database,
+        private CaptureLists $captures,
+        private ClockInterface $clock,
+        private Gate $gate,
+    ) {
     }
 
     public function ofJob(CaptureJob $job): CaptureDescription

@@ -66,7 +66,8 @@ final readonly class CaptureRequests
         return $this->entities->wrapInTransaction(function () use ($actor, $url, $options, $lacking, $confidential, $dossier): CaptureJob {
             $mode = null !== $lacking ? CaptureMode::Parts : ($options->rendered ? CaptureMode::Rendered : CaptureMode::Plain);
             $job = new CaptureJob(
-                Codes::random(), (string) $url, $this->clock->now(), $actor->name, AddressKeys::keyHash((string) $url), $mode, $lacking?->code,
+                Codes::random(), (string) $url, $this->clock->now(), $actor->name, AddressKeys::keyHash((string) $url), $mode,
+                $lacking?->code,
                 options: [] === $options->toArray() ? null : $options->toArray(), secrets: $options->secretsToText(),
             );
             $job->dossier = $dossier;

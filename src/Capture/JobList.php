@@ -123,7 +123,8 @@ final readonly class JobList
      * @param array<string, mixed> $parameters
      *
      * @return list<array{
-     *     code: string, captureCode: string|null, reason: string|null, requestedAt: \DateTimeImmutable, dossier: string|null, agent: string,
+     *     code: string, captureCode: string|null, reason: string|null, requestedAt: \DateTimeImmutable, dossier: string|null,
+     *     agent: string,
      * }> the newest first
      */
     private function read(string $where, array $parameters, ?int $most = null): array

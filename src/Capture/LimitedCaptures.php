@@ -14,7 +14,7 @@ use Ypomna\App\Catalogue\CaptureMaintenance;
 use Ypomna\App\Catalogue\Event\CapturesLimited;
 use Ypomna\App\Catalogue\FileRepository;
 
-/** What this room has of captures is seen as they are: their jobs, what was written beside them, the pages of sites, parts fetched later. */
+/** What this room has of captures is seen as they are: jobs, what was written beside them, the pages of sites, parts fetched later. */
 #[AsEventListener]
 final readonly class LimitedCaptures
 {

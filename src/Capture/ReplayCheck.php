@@ -14,6 +14,7 @@ use Ypomna\App\Network\Browser\WalledBrowser;
 use Ypomna\App\Network\CaptureOptions;
 use Ypomna\App\Replay\CaptureLinks;
 use Ypomna\App\Replay\FileHoldings;
+use Ypomna\App\Replay\OpenRights;
 use Ypomna\App\Replay\PageAnswers;
 use Ypomna\App\Replay\PageHosts;
 use Ypomna\App\Replay\PageWords;
@@ -75,7 +76,8 @@ final readonly class ReplayCheck
         $root = Settings::program();
         $proof = ReadingProof::passing();
         $answers = new PageAnswers(
-            $hosts, $holdings, $words, trim((string) file_get_contents($root.'/assets/replay-shim.js')), $proof, ReplayServer::WINDOW_HOSTS,
+            $hosts, new OpenRights(Viewer::system()), $holdings, $words,
+            trim((string) file_get_contents($root.'/assets/replay-shim.js')), $proof, ReplayServer::WINDOW_HOSTS,
         );
         $server = new ReplayServer($hosts, $answers, new ReaderWindow($holdings, $hosts, $proof, [], $root.'/public'));
         $given?->lead($server->serve(...));

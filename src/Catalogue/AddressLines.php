@@ -35,7 +35,9 @@ final readonly class AddressLines
         }
         $best = [];
         foreach ([] === $addresses ? [] : $this->database->fetchAllAssociative(\sprintf(
-            $sql, implode(' OR ', array_fill(0, \count($addresses), '(c.address_id = ? AND c.captured_at = ?)')), $this->gate->sight($viewer)->of('c.limited', 'c.code'),
+            $sql,
+            implode(' OR ', array_fill(0, \count($addresses), '(c.address_id = ? AND c.captured_at = ?)')),
+            $this->gate->sight($viewer)->of('c.limited', 'c.code'),
         ), $places) as $values) {
             $row = new Row($values);
             $best[$row->int('id')] = $row;

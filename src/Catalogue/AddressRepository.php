@@ -222,7 +222,8 @@ final readonly class AddressRepository
     public function recent(Viewer $viewer, int $limit): array
     {
         return $this->rows(
-            $viewer, 'a.id IN (?)', 'last_at DESC, a.id DESC', $limit, [$this->seen->latest($viewer, $limit)], [ArrayParameterType::INTEGER],
+            $viewer, 'a.id IN (?)', 'last_at DESC, a.id DESC', $limit,
+            [$this->seen->latest($viewer, $limit)], [ArrayParameterType::INTEGER],
         );
     }
 

@@ -90,7 +90,9 @@ final readonly class CaptureLists
         $addresses = [];
         foreach (array_chunk($ids, self::AT_ONCE) as $some) {
             $rows = $this->database->fetchAllAssociative(
-                'SELECT c.id, c.address_id FROM capture c WHERE c.id IN (?) AND '.$this->seen($viewer), [$some], [ArrayParameterType::INTEGER],
+                'SELECT c.id, c.address_id FROM capture c WHERE c.id IN (?) AND '.$this->seen($viewer),
+                [$some],
+                [ArrayParameterType::INTEGER],
             );
             foreach ($rows as $values) {
                 $row = new Row($values);
@@ -122,7 +124,9 @@ final readonly class CaptureLists
             ) s JOIN capture c ON c.id = s.newest ORDER BY s.url_key
             SQL;
 
-        return array_map(NewestCapture::fromRow(...), $this->database->fetchAllAssociative(\sprintf($sql, $this->gate->sight($viewer)->of('n.limited', 'n.code'), $most), $range));
+        return array_map(NewestCapture::fromRow(...), $this->database->fetchAllAssociative(
+            \sprintf($sql, $this->gate->sight($viewer)->of('n.limited', 'n.code'), $most), $range,
+        ));
     }
 
     /**

@@ -116,7 +116,9 @@ final readonly class MadeUpHoldings
             FROM seq_1_to_{$busy}
             SQL);
         $this->database->executeStatement(<<<SQL
-            UPDATE address SET captures = {$busy}, first_at = '2015-01-01 01:32:00', last_at = '2024-12-21', open_last_at = '2024-12-21' WHERE id = 1
+            UPDATE address
+            SET captures = {$busy}, first_at = '2015-01-01 01:32:00', last_at = '2024-12-21', open_last_at = '2024-12-21'
+            WHERE id = 1
             SQL);
     }
 }

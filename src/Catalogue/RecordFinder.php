@@ -204,7 +204,9 @@ final readonly class RecordFinder
      */
     private static function seen(Sight $sight): string
     {
-        return $sight->isWhole() ? '1 = 1' : '(r.limited_by IS NULL OR '.$sight->reaches('r.limited_by')." OR r.limited_by = '' AND EXISTS ("
+        return $sight->isWhole()
+            ? '1 = 1'
+            : '(r.limited_by IS NULL OR '.$sight->reaches('r.limited_by')." OR r.limited_by = '' AND EXISTS ("
             .'SELECT 1 FROM capture l WHERE l.warc_file_id = r.warc_file_id AND '.$sight->reaches('l.code').'))';
     }
 

@@ -8,6 +8,7 @@ use Symfony\Component\Security\Core\User\EquatableInterface;
 use Symfony\Component\Security\Core\User\UserInterface;
 use Ypomna\App\Shared\Role;
 use Ypomna\App\Shared\SignedIn;
+use Ypomna\App\Shared\Viewer;
 
 /**
  * Somebody who has signed in, as a session knows them. At each request it is read anew, so that another role holds at once and an ended
@@ -25,6 +26,11 @@ final readonly class Account implements UserInterface, EquatableInterface, Signe
         public string $session,
         private ?string $zone = null,
     ) {
+    }
+
+    public function viewer(): Viewer
+    {
+        return Viewer::person($this->name, $this->role, hash('sha256', $this->session));
     }
 
     /** The framework wants one; what somebody may is decided by the gate. */

@@ -5,16 +5,10 @@ declare(strict_types=1);
 namespace Ypomna\App\People;
 
 use Ypomna\App\Shared\Actor;
-use Ypomna\App\Shared\Viewer;
 
 /** What a person at a screen and a program that acts for one have in common; who has it has $name, $role and $zone. */
 trait NamedUser
 {
-    public function viewer(): Viewer
-    {
-        return Viewer::person($this->name, $this->role);
-    }
-
     public function actor(): Actor
     {
         return new Actor($this->name);

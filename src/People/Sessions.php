@@ -9,12 +9,14 @@ use Psr\Clock\ClockInterface;
 use Symfony\Component\HttpFoundation\RequestStack;
 use Ypomna\App\People\Entity\Person;
 use Ypomna\App\People\Value\OpenSession;
+use Ypomna\App\Shared\OpenSessions;
 use Ypomna\App\Shared\Role;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\Type\MomentType;
+use Ypomna\App\Shared\Viewer;
 
 /** Where people are signed in. A session without its row here is none, whatever its cookie says. */
-final readonly class Sessions
+final readonly class Sessions implements OpenSessions
 {
     /** Days after which a session that was not used has ended, and after which any has. */
     private const IDLE_DAYS = 7;
@@ -72,6 +74,24 @@ final readonly class Sessions
         return new Account(
             $account->person, $row->text('name'), Role::from($row->text('role')), $account->session, $row->textOrNull('zone'),
         );
+    }
+
+    public function viewer(string $session): ?Viewer
+    {
+        $now = $this->realTime->now();
+        $found = $this->database->fetchAssociative(
+            <<<'SQL'
+                SELECT p.name, p.role FROM person_session s JOIN person p ON p.id = s.person_id
+                WHERE s.hash = ? AND s.seen_at > ? AND s.begun_at > ? AND p.closed_at IS NULL
+                SQL,
+            [
+                (string) hex2bin($session), MomentType::text($now->modify('-'.self::IDLE_DAYS.' days')),
+                MomentType::text($now->modify('-'.self::MOST_DAYS.' days')),
+            ],
+        );
+        $row = Row::of($found);
+
+        return false === $found ? null : Viewer::person($row->text('name'), Role::from($row->text('role')), $session);
     }
 
     /** @return list<OpenSession> the one used last first */

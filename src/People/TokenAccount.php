@@ -9,6 +9,7 @@ use Ypomna\App\People\Value\Scope;
 use Ypomna\App\People\Value\Token;
 use Ypomna\App\Shared\Role;
 use Ypomna\App\Shared\SignedIn;
+use Ypomna\App\Shared\Viewer;
 
 /** A program that acts for a person. */
 final readonly class TokenAccount implements UserInterface, SignedIn
@@ -22,6 +23,11 @@ final readonly class TokenAccount implements UserInterface, SignedIn
     public static function of(Token $token, string $name, string $role, ?string $zone): self
     {
         return new self($token, $name, Role::from($role), $zone);
+    }
+
+    public function viewer(): Viewer
+    {
+        return Viewer::person($this->name, $this->role);
     }
 
     public function has(Scope $scope): bool

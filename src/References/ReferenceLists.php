@@ -74,7 +74,9 @@ final readonly class ReferenceLists
         );
         $this->drafts->keep($path, $list->code);
         try {
-            $ids = $this->queue->ids(Viewer::nobody(), array_map(static fn (Reference $one): \Ypomna\Core\Address\Url => $one->url, $found->all));
+            $ids = $this->queue->ids(
+                Viewer::nobody(), array_map(static fn (Reference $one): \Ypomna\Core\Address\Url => $one->url, $found->all),
+            );
             $this->entities->wrapInTransaction(function () use ($list, $found, $ids): void {
                 $this->entities->persist($list);
                 $this->entities->flush();
@@ -281,15 +283,17 @@ final readonly class ReferenceLists
     }
 
     /**
-     * References mean captures that everybody may see: a repaired document goes out to anybody. Of those that became limited to some another
-     * one is looked for.
+     * References mean captures that everybody may see: a repaired document goes out to anybody. Of those that became limited to some
+     * another one is looked for.
      */
     #[AsEventListener]
     public function onCapturesLimited(CapturesLimited $event): void
     {
         $types = [ArrayParameterType::STRING, ArrayParameterType::STRING];
         $lists = !$event->limited ? [] : $this->database->fetchFirstColumn(
-            'SELECT DISTINCT list_id FROM reference WHERE capture_code IN (?) OR latest_code IN (?)', [$event->codes, $event->codes], $types,
+            'SELECT DISTINCT list_id FROM reference WHERE capture_code IN (?) OR latest_code IN (?)',
+            [$event->codes, $event->codes],
+            $types,
         );
         if ([] === $lists) {
             return;

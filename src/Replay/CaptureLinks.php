@@ -10,10 +10,13 @@ use Ypomna\Core\Replay\LinkMap;
 /** Addresses as of one capture. */
 final readonly class CaptureLinks implements LinkMap
 {
-    /** @param string $port with its colon, or '' */
+    /**
+     * @param string $label of the right to read it
+     * @param string $port with its colon, or ''
+     */
     public function __construct(
         private PageHosts $hosts,
-        private string $code,
+        private string $label,
         private ReplayMode $mode,
         private string $scheme,
         private string $port,
@@ -25,6 +28,6 @@ final readonly class CaptureLinks implements LinkMap
     {
         $fragment = null === $url->fragment ? '' : '#'.$url->fragment;
 
-        return $this->scheme.'://'.$this->hosts->hostOf($url, $this->code, $this->mode, $this->only).$this->port.$url->target().$fragment;
+        return $this->scheme.'://'.$this->hosts->hostOf($url, $this->label, $this->mode, $this->only).$this->port.$url->target().$fragment;
     }
 }

@@ -32,9 +32,9 @@ final readonly class CatalogueHoldings implements Holdings
     ) {
     }
 
-    public function capture(Viewer $viewer, string $code): ?ReadCapture
+    public function capture(Viewer $viewer, string $code, bool $afresh = true): ?ReadCapture
     {
-        return $this->memory->capture($viewer, $code) ?? $this->captures->byCode($viewer, $code);
+        return ($afresh ? null : $this->memory->capture($viewer, $code)) ?? $this->captures->byCode($viewer, $code);
     }
 
     public function find(string $url, ReadCapture $as, string $method, ?string $body): ?RecordPlace

@@ -35,6 +35,6 @@ final readonly class CorsPolicy
         $host = substr($origin, \strlen($begin), \strlen($origin) - \strlen($begin) - \strlen($ask->port));
         $asking = $hosts->read($host, '/');
 
-        return null !== $asking && $asking->code === $hosts->read($ask->host, '/')?->code;
+        return null !== $asking && $asking->label === $hosts->read($ask->host, '/')?->label;
     }
 }

@@ -166,7 +166,7 @@ final class FileHoldings implements Holdings, ScanTarget
         $this->notes[$recordId]['title'] = $title;
     }
 
-    public function capture(Viewer $viewer, string $code): ?ReadCapture
+    public function capture(Viewer $viewer, string $code, bool $afresh = true): ?ReadCapture
     {
         return $this->captures[$code] ?? null;
     }

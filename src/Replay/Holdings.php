@@ -13,7 +13,8 @@ use Ypomna\Core\Warc\WarcError;
 /** What pages are read from: the catalogue, or files by themselves. */
 interface Holdings
 {
-    public function capture(Viewer $viewer, string $code): ?ReadCapture;
+    /** @param bool $afresh whether what was found a moment ago does not count: a document is opened only by whoever may see it now */
+    public function capture(Viewer $viewer, string $code, bool $afresh = true): ?ReadCapture;
 
     /**
      * The record that answers a request as of a capture: of its own file first, else of the nearest moment.

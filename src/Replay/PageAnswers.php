@@ -42,6 +42,7 @@ final readonly class PageAnswers
      */
     public function __construct(
         private PageHosts $hosts,
+        private ReadingRights $rights,
         private Holdings $holdings,
         private PageWords $words,
         private string $shim,
@@ -54,7 +55,8 @@ final readonly class PageAnswers
     {
         $nonce = bin2hex(random_bytes(12));
         $asked = $this->hosts->read($ask->host, $ask->target);
-        $capture = null === $asked ? null : $this->holdings->capture($ask->viewer, $asked->code);
+        $right = null === $asked ? null : $this->rights->of($asked->label);
+        $capture = null === $right ? null : $this->holdings->capture($right->viewer, $right->capture, $ask->opensDocument());
         $answer = match (true) {
             null !== $ask->header('service-worker') => new PageAnswer(403),
             !\in_array($ask->method, ['GET', 'HEAD', 'POST', 'OPTIONS'], true) => new PageAnswer(405),
@@ -104,13 +106,14 @@ final readonly class PageAnswers
 
     private function answer(PartQuery $ask, PageRequest $asked, ReadCapture $capture, string $nonce): PageAnswer
     {
-        $links = new CaptureLinks($this->hosts, $asked->code, $asked->mode, $ask->scheme, $ask->port, $asked->only);
+        $links = new CaptureLinks($this->hosts, $asked->label, $asked->mode, $ask->scheme, $ask->port, $asked->only);
         $place = $this->holdings->find($asked->spelled, $capture, 'POST' === $ask->method ? 'POST' : 'GET', $ask->body);
         if ($ask->opensDocument() && $place?->fileId !== $capture->fileId) {
             // A page of its own is read as of its own capture, with its own parts.
             $nearest = $this->holdings->nearest($capture->viewer, $asked->spelled, $capture->at);
-            if (null !== $nearest && $nearest->code !== $asked->code) {
-                $own = new CaptureLinks($this->hosts, $nearest->code, $asked->mode, $ask->scheme, $ask->port, $asked->only);
+            if (null !== $nearest && $nearest->code !== $capture->code) {
+                $label = $this->rights->label($capture->viewer, $nearest->code);
+                $own = new CaptureLinks($this->hosts, $label, $asked->mode, $ask->scheme, $ask->port, $asked->only);
 
                 return new PageAnswer(302, ['Location' => $own->map(Url::parse($nearest->url))]);
             }
@@ -430,9 +433,9 @@ final readonly class PageAnswers
         [$ask, $asked] = [$reading->ask, $reading->asked];
         $windows = array_map(static fn (string $host): string => $ask->scheme.'://'.$host.$ask->port, Split::words($this->windows));
         $facts = json_encode([
-            'code' => $asked->code, 'url' => $asked->spelled,
-            'suffix' => '.'.$asked->code.PageHosts::mark($asked->mode, $asked->only).'.'.$this->hosts->suffix(),
-            'proof' => $this->proof->of($asked->code), 'windows' => $windows,
+            'code' => $reading->capture->code, 'url' => $asked->spelled,
+            'suffix' => '.'.$asked->label.PageHosts::mark($asked->mode, $asked->only).'.'.$this->hosts->suffix(),
+            'proof' => $this->proof->of($reading->capture->code), 'windows' => $windows,
             'moment' => (int) $reading->capture->at->format('Uv'), 'alive' => $isAlive,
             'drawings' => null === $drawings ? null : (object) $drawings,
             'words' => ['notKept' => $this->words->pictureNotKept, 'different' => $this->words->different],

@@ -4,23 +4,29 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Replay;
 
-use Ypomna\App\Shared\Codes;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Url;
 
 /**
  * Host names of archived pages: each origin of each capture has one of its own, so that paths, relative references and
- * the browser's walls between origins are as they were: `http://lantern.test/a` of the capture `7k3…` stands at
- * `http://http.lantern.test.7k3….localhost/a`. A mark behind the code says how it is read.
+ * the browser's walls between origins are as they were: `http://lantern.test/a` of a capture stands at
+ * `http://http.lantern.test.7k3….localhost/a`. The label `7k3…` is a reader's right to that capture ({@see ReadingRights}); a mark
+ * behind it says how it is read.
  */
 final readonly class PageHosts
 {
+    /** A code, or a right: never anything that is also the end of a host's name. */
+    private const LABEL = '[2-9a-hjkmnp-z]{12}|[a-z2-7]{26}';
+
     public function __construct(private string $suffix)
     {
     }
 
-    /** @param bool $only whether nothing from other captures stands in for what is missing */
-    public function hostOf(Url $url, string $code, ReplayMode $mode, bool $only = false): string
+    /**
+     * @param string $label of the right to read it
+     * @param bool $only whether nothing from other captures stands in for what is missing
+     */
+    public function hostOf(Url $url, string $label, ReplayMode $mode, bool $only = false): string
     {
         $host = (string) $url->host;
         if (str_starts_with($host, '[')) {
@@ -29,10 +35,10 @@ final readonly class PageHosts
 
         $origin = $url->scheme.(null === $url->port ? '' : '-'.$url->port).'.'.rtrim($host, '.');
 
-        return $origin.'.'.$code.self::mark($mode, $only).'.'.$this->suffix;
+        return $origin.'.'.$label.self::mark($mode, $only).'.'.$this->suffix;
     }
 
-    /** What stands behind the code. */
+    /** What stands behind the label. */
     public static function mark(ReplayMode $mode, bool $only): string
     {
         $mark = (ReplayMode::Still === $mode ? 's' : '').($only ? 'o' : '');
@@ -67,7 +73,7 @@ final readonly class PageHosts
      */
     public function read(string $host, string $target): ?PageRequest
     {
-        $pattern = '/^(https?|wss?)(?:-(\d{1,5}))?\.(.+)\.('.Codes::PATTERN.')(-(?:so?|o))?\.'.preg_quote($this->suffix, '/').'$/D';
+        $pattern = '/^(https?|wss?)(?:-(\d{1,5}))?\.(.+)\.('.self::LABEL.')(-(?:so?|o))?\.'.preg_quote($this->suffix, '/').'$/D';
         if (1 !== preg_match($pattern, strtolower($host), $m, \PREG_UNMATCHED_AS_NULL)) {
             return null;
         }

@@ -11,6 +11,7 @@ use Ypomna\App\Network\Browser\BrowserFailed;
 use Ypomna\App\Network\Browser\PageSession;
 use Ypomna\App\Network\Browser\WalledBrowser;
 use Ypomna\App\Shared\DataFolder;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\Url;
 
 /**
@@ -30,18 +31,14 @@ final readonly class PagePrinter
         'generateDocumentOutline' => true, 'displayHeaderFooter' => false, 'transferMode' => 'ReturnAsStream',
     ];
 
-    private PageAnswers $answers;
     private PageHosts $hosts;
 
     public function __construct(
         #[Autowire('%env(CHROMIUM)%')] private string $browser,
         private DataFolder $folder,
-        CatalogueHoldings $holdings,
+        private CatalogueHoldings $holdings,
     ) {
         $this->hosts = new PageHosts('localhost');
-        $words = new PageWords('', '', static fn (string $url, string $inject): string => '<!doctype html><title>Not captured</title>');
-        // No script of ours is needed in a page that nobody reads.
-        $this->answers = new PageAnswers($this->hosts, $holdings, $words, 'function () {}', ReadingProof::passing(), '');
     }
 
     /**
@@ -56,7 +53,7 @@ final readonly class PagePrinter
             throw new PrintFailed('replay.only_pages_can_be_printed');
         }
 
-        return $this->printed(function (PageSession $page, int $port) use ($capture, $url): void {
+        return $this->printed($capture->viewer, function (PageSession $page, int $port) use ($capture, $url): void {
             $error = $page->load(
                 (new CaptureLinks($this->hosts, $capture->code, ReplayMode::Still, 'http', ':'.$port))->map($url), self::LOAD_SECONDS,
             );
@@ -77,7 +74,7 @@ final readonly class PagePrinter
      */
     public function html(string $html): \Generator
     {
-        return $this->printed(static function (PageSession $page) use ($html): void {
+        return $this->printed(Viewer::nobody(), static function (PageSession $page) use ($html): void {
             $page->call('Emulation.setScriptExecutionDisabled', ['value' => true]);
             $tree = $page->call('Page.getFrameTree');
             $page->call(
@@ -89,16 +86,22 @@ final readonly class PagePrinter
     }
 
     /**
+     * @param Viewer $viewer with whose eyes it is read
      * @param \Closure(PageSession, int): void $open brings the page into the browser; told the port at which archived pages stand
      *
      * @return \Generator<int, string>
      */
-    private function printed(\Closure $open): \Generator
+    private function printed(Viewer $viewer, \Closure $open): \Generator
     {
         $files = new Filesystem();
         $folder = $this->folder->newWork('print');
         $files->mkdir($folder, 0o700);
-        $server = new ReplayServer($this->hosts, $this->answers, null);
+        $words = new PageWords('', '', static fn (string $url, string $inject): string => '<!doctype html><title>Not captured</title>');
+        // No script of ours is needed in a page that nobody reads.
+        $answers = new PageAnswers(
+            $this->hosts, new OpenRights($viewer), $this->holdings, $words, 'function () {}', ReadingProof::passing(), '',
+        );
+        $server = new ReplayServer($this->hosts, $answers, null);
         $browser = null;
         try {
             $browser = WalledBrowser::start($this->browser, $folder, $server->serve(...), mustSandbox: true);

@@ -13,8 +13,8 @@ final readonly class PageRequest
         public Url $url,
         /** The address as it was spelled. */
         public string $spelled,
-        /** Code of the capture as of which it is asked. */
-        public string $code,
+        /** By which it is read: see {@see ReadingRights}. */
+        public string $label,
         public ReplayMode $mode,
         /** Whether nothing from other captures stands in for what is missing. */
         public bool $only = false,

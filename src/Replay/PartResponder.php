@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Replay;
 
+use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\DriverManager;
 use Doctrine\DBAL\Tools\DsnParser;
 use Ypomna\App\Access\Gate;
@@ -15,7 +16,6 @@ use Ypomna\App\Catalogue\RecordFinder;
 use Ypomna\App\Catalogue\RecordRepository;
 use Ypomna\App\Replay\Value\PartQuery;
 use Ypomna\App\Shared\DataFolder;
-use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\LedgerMirror;
 use Ypomna\App\Store\Store;
 
@@ -27,6 +27,7 @@ final class PartResponder
 {
     /**
      * @param array<mixed> $server as PHP has it
+     * @param \Closure(Connection): ReadingRights $rights who may read what
      *
      * @return bool whether it was answered
      */
@@ -37,6 +38,7 @@ final class PartResponder
         string $publicUrl,
         string $database,
         DataFolder $folder,
+        \Closure $rights,
     ): bool {
         $text = static fn (string $name): string => \is_string($server[$name] ?? null) ? $server[$name] : '';
         $hosts = new PageHosts($pageHost);
@@ -60,7 +62,6 @@ final class PartResponder
         }
         $scheme = \in_array(strtolower($text('HTTPS')), ['', 'off'], true) ? 'http' : 'https';
         $ask = new PartQuery(
-            Viewer::nobody(),
             $text('REQUEST_METHOD'),
             $scheme,
             $host,
@@ -72,7 +73,7 @@ final class PartResponder
             return false;
         }
         try {
-            $answer = self::answers($hosts, $database, $folder)->to($ask);
+            $answer = self::answers($hosts, $database, $folder, $rights)->to($ask);
         } catch (\Throwable) {
             // Whatever it was: the usual way says it in full.
             return false;
@@ -96,7 +97,8 @@ final class PartResponder
         return true;
     }
 
-    private static function answers(PageHosts $hosts, string $database, DataFolder $folder): PageAnswers
+    /** @param \Closure(Connection): ReadingRights $rights */
+    private static function answers(PageHosts $hosts, string $database, DataFolder $folder, \Closure $rights): PageAnswers
     {
         // The connection is kept from request to request: nothing is ever changed over it.
         $connection = DriverManager::getConnection([
@@ -109,11 +111,13 @@ final class PartResponder
         $content = new CaptureContent($store, new Originals($connection));
         $parts = new CaptureParts($connection, $finder, $content, $store);
         $holdings = new CatalogueHoldings(
-            new ReadCaptures($connection, $gate), $finder, new RecordRepository($connection), $content, $store, new LedgerMirror($connection),
-            $parts, new PartMemory($folder->path),
+            new ReadCaptures($connection, $gate), $finder, new RecordRepository($connection), $content, $store,
+            new LedgerMirror($connection), $parts, new PartMemory($folder->path),
         );
 
         // Parts are no documents: nothing is told to our window.
-        return new PageAnswers($hosts, $holdings, new PageWords('', '', static fn (): string => ''), '', ReadingProof::passing(), '');
+        $words = new PageWords('', '', static fn (): string => '');
+
+        return new PageAnswers($hosts, $rights($connection), $holdings, $words, '', ReadingProof::passing(), '');
     }
 }

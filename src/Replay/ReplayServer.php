@@ -7,7 +7,6 @@ namespace Ypomna\App\Replay;
 use Ypomna\App\Network\HttpServer;
 use Ypomna\App\Network\Stream;
 use Ypomna\App\Replay\Value\PartQuery;
-use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Http\MessageHead;
 
 /**
@@ -51,7 +50,7 @@ final readonly class ReplayServer
             }
             if ($this->hosts->isPageHost($host)) {
                 return $this->pages->to(new PartQuery(
-                    Viewer::system(), (string) $head->method, 'http', $host, $port, $target, $headers, $body,
+                    (string) $head->method, 'http', $host, $port, $target, $headers, $body,
                 ));
             }
         } catch (\RuntimeException $e) {

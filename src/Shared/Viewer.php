@@ -10,8 +10,9 @@ final readonly class Viewer
     /**
      * @param string|null $name of the person; null for the system itself, and for whoever has not signed in
      * @param Role|null $role of the person; null for the same two
+     * @param string|null $session digest of the session in which they read, hex; null if they read in none
      */
-    private function __construct(public ?string $name, public ?Role $role, private bool $isSystem)
+    private function __construct(public ?string $name, public ?Role $role, private bool $isSystem, public ?string $session = null)
     {
     }
 
@@ -21,9 +22,9 @@ final readonly class Viewer
         return new self(null, null, true);
     }
 
-    public static function person(string $name, Role $role): self
+    public static function person(string $name, Role $role, ?string $session = null): self
     {
-        return new self($name, $role, false);
+        return new self($name, $role, false, $session);
     }
 
     /** Somebody of whom nothing is known. */

@@ -134,7 +134,8 @@ final readonly class WatchEvents
         return array_map(
             EventLine::of(...),
             $this->database->fetchAllAssociative(
-                'SELECT '.self::FIELDS.self::FROM.' WHERE e.mailed_at IS NULL AND '.$this->seenBy(Viewer::nobody()).' ORDER BY e.id LIMIT '.max(1, $most),
+                'SELECT '.self::FIELDS.self::FROM.' WHERE e.mailed_at IS NULL AND '.$this->seenBy(Viewer::nobody())
+                    .' ORDER BY e.id LIMIT '.max(1, $most),
             ),
         );
     }

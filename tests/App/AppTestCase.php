@@ -19,6 +19,7 @@ use Ypomna\App\People\Passwords;
 use Ypomna\App\People\PersonChanges;
 use Ypomna\App\People\PersonRepository;
 use Ypomna\App\People\Sessions;
+use Ypomna\App\Replay\ReadingRights;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Role;
 use Ypomna\App\Shared\Settings;
@@ -34,6 +35,7 @@ abstract class AppTestCase extends WebTestCase
     protected const HOST = 'localhost:8020';
 
     protected KernelBrowser $client;
+    private ?Account $account = null;
     protected Folder $folder;
 
     protected function setUp(): void
@@ -60,6 +62,7 @@ abstract class AppTestCase extends WebTestCase
     {
         $account = self::service(Sessions::class)->begin($this->person($name, $role));
         $this->client->loginUser($account);
+        $this->account = $account;
 
         return $account;
     }
@@ -75,6 +78,7 @@ abstract class AppTestCase extends WebTestCase
     protected function signOut(): void
     {
         $this->client->getCookieJar()->clear();
+        $this->account = null;
         self::service(TokenStorageInterface::class)->setToken(null);
     }
 
@@ -108,7 +112,7 @@ abstract class AppTestCase extends WebTestCase
     {
         $parts = parse_url($url);
         self::assertIsArray($parts);
-        $host = ($parts['scheme'] ?? 'http').'.'.($parts['host'] ?? '').'.'.$code.$mark.'.'.self::HOST;
+        $host = ($parts['scheme'] ?? 'http').'.'.($parts['host'] ?? '').'.'.$this->label($code).$mark.'.'.self::HOST;
         ob_start();
         $this->client->request(
             $method,
@@ -118,6 +122,12 @@ abstract class AppTestCase extends WebTestCase
         ob_end_clean();
 
         return $this->body();
+    }
+
+    /** By which whoever has signed in reads a capture. */
+    protected function label(string $code): string
+    {
+        return self::service(ReadingRights::class)->label($this->account?->viewer() ?? Viewer::nobody(), $code);
     }
 
     protected function get(string $path): string

@@ -105,7 +105,7 @@ final class BrowserPipeTest extends TestCase
         self::assertFalse($this->pipe->isClosed());
         $this->pipe->close('The page took more memory than a page may.');
         $this->turn();
-        self::assertSame([
+        self::assertEquals([
             'refused' => 'The browser refused refused: No such thing', 'late' => 'The browser did not answer to late in time.',
             'closed' => 'The page took more memory than a page may.',
         ], $told);

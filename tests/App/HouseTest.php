@@ -29,7 +29,8 @@ final class HouseTest extends AppTestCase
 {
     /** They work on all holdings, and no screen may use them (RoomsTest). */
     private const FOR_WORKERS = [
-        CaptureLimits::class, CaptureMaintenance::class, CatalogueTables::class, FileRepository::class, GivenCodes::class, HistorySummaries::class,
+        CaptureLimits::class, CaptureMaintenance::class, CatalogueTables::class,
+        FileRepository::class, GivenCodes::class, HistorySummaries::class,
         Indexer::class, MadeUpHoldings::class, Originals::class, PagesOfFile::class, RecordRepository::class,
     ];
     /** Who has one of these was told it by somebody who had asked for a viewer. */

@@ -43,7 +43,8 @@ final class ImportTest extends AppTestCase
         self::assertSame(
             1,
             preg_match(
-                '#<iframe src="http://http\.([0-9a-f]{12}\.taken-in\.invalid)\.'.$capture->code.'\.localhost:8020(/part-1\.html)"#',
+                '#<iframe src="http://http\.([0-9a-f]{12}\.taken-in\.invalid)\.'.$this->label($capture->code)
+                    .'\.localhost:8020(/part-1\.html)"#',
                 $html,
                 $m,
             ),

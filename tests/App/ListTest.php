@@ -31,7 +31,10 @@ final class ListTest extends AppTestCase
         $list = $this->begin([
             'http://lantern.test/1', 'http://lantern.test/2', 'http://cdn.lantern.test/1', 'javascript:alert(1)', 'http://lantern.test/3',
         ]);
-        self::assertSame(['all' => 4, 'waiting' => 4, 'open' => 0, 'whole' => 0, 'gaps' => 0, 'failed' => 0], $this->lists->counts(Viewer::system(), $list));
+        self::assertSame(
+            ['all' => 4, 'waiting' => 4, 'open' => 0, 'whole' => 0, 'gaps' => 0, 'failed' => 0],
+            $this->lists->counts(Viewer::system(), $list),
+        );
         $this->work($list);
         self::assertSame(['http://lantern.test/1', 'http://cdn.lantern.test/1'], $this->open($list));
         $this->work($list);
@@ -85,7 +88,8 @@ final class ListTest extends AppTestCase
         $this->client->request('POST', '/lists/'.$list->code, ['_token' => $token, 'act' => 'cancel']);
         self::assertSame(303, $this->answered());
         $this->work($list);
-        self::assertSame([0, 2], [$this->lists->counts(Viewer::system(), $list)['waiting'], $this->lists->counts(Viewer::system(), $list)['failed']]);
+        $counts = $this->lists->counts(Viewer::system(), $list);
+        self::assertSame([0, 2], [$counts['waiting'], $counts['failed']]);
         self::assertStringContainsString('cancelled before its turn', $this->get('/lists/'.$list->code));
         $this->client->request('POST', $path, ['act' => 'pause']);
         self::assertSame(403, $this->answered());

@@ -80,7 +80,9 @@ final class LiveTest extends AppTestCase
         $this->work($play->web());
         self::assertSame('changed', $this->state('http://a.test/ok/1')->word());
         self::assertSame('alive', $this->state('http://b.test/ok/1')->word(), 'a parking page is no measure');
-        self::assertSame($this->captureOf('http://a.test/ok/1')->code, $this->checks->history(Viewer::system(), 'http://a.test/ok/1')[0]->against);
+        self::assertSame(
+            $this->captureOf('http://a.test/ok/1')->code, $this->checks->history(Viewer::system(), 'http://a.test/ok/1')[0]->against,
+        );
         self::assertNull($this->checks->history(Viewer::system(), 'http://b.test/ok/1')[0]->against);
         self::assertStringContainsString(
             'has another text', $this->get('/address/'.$this->captureOf('http://a.test/ok/1')->address->code),

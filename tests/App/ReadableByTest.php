@@ -24,12 +24,13 @@ final class ReadableByTest extends AppTestCase
         $code = $this->held(self::PAGE, '2024-11-03', '<p>secret');
         $other = $this->held('http://evil.test/', '2024-11-04', '<p>evil');
         $cases = [
-            'null' => true, "http://http.cdn.test.{$code}.localhost:8020" => true,
-            "http://https-8443.lantern.test.{$code}-s.localhost:8020" => true,
-            "http://http.evil.test.{$other}.localhost:8020" => false, "http://http.lantern.test.{$code}.localhost:9999" => false,
-            "https://http.lantern.test.{$code}.localhost:8020" => false,
-            "http://http.lantern.test.{$code}.localhost:8020.evil.test" => false,
-            "http://evil.test/?http.lantern.test.{$code}.localhost:8020" => false, 'http://localhost:8020' => false,
+            'null' => true, "http://http.cdn.test.{$this->label($code)}.localhost:8020" => true,
+            "http://https-8443.lantern.test.{$this->label($code)}-s.localhost:8020" => true,
+            "http://http.evil.test.{$this->label($other)}.localhost:8020" => false,
+            "http://http.lantern.test.{$this->label($code)}.localhost:9999" => false,
+            "https://http.lantern.test.{$this->label($code)}.localhost:8020" => false,
+            "http://http.lantern.test.{$this->label($code)}.localhost:8020.evil.test" => false,
+            "http://evil.test/?http.lantern.test.{$this->label($code)}.localhost:8020" => false, 'http://localhost:8020' => false,
             'https://evil.test' => false,
             'NULL' => false, '' => false, '*' => false, "null\r\nSet-Cookie: a" => false,
         ];
@@ -122,7 +123,9 @@ final class ReadableByTest extends AppTestCase
     public static function names(): iterable
     {
         yield 'no page host' => ['http://localhost:8020', 'lantern.test'];
-        yield 'another capture' => ['http://http.lantern.test.zzzzzzzzzzzz.localhost:8020', 'http.lantern.test.yyyyyyyyyyyy.localhost'];
+        yield 'another label' => [
+            'http://http.lantern.test.'.str_repeat('z', 26).'.localhost:8020', 'http.lantern.test.'.str_repeat('y', 26).'.localhost',
+        ];
     }
 
     #[DataProvider('names')]
@@ -131,7 +134,7 @@ final class ReadableByTest extends AppTestCase
         self::assertSame(
             [],
             CorsPolicy::headers(
-                new PartQuery(Viewer::system(), 'GET', 'http', $host, ':8020', '/', ['origin' => $origin]), new PageHosts('localhost'),
+                new PartQuery('GET', 'http', $host, ':8020', '/', ['origin' => $origin]), new PageHosts('localhost'),
             ),
         );
     }
@@ -183,7 +186,7 @@ final class ReadableByTest extends AppTestCase
             $method,
             $parts['path'] ?? '/',
             server: $more + [
-                'HTTP_HOST' => 'http.'.($parts['host'] ?? '').'.'.$code.'.'.self::HOST,
+                'HTTP_HOST' => 'http.'.($parts['host'] ?? '').'.'.$this->label($code).'.'.self::HOST,
                 'HTTP_SEC_FETCH_DEST' => 'empty',
                 'HTTP_ORIGIN' => $origin,
             ],

@@ -29,7 +29,9 @@ final class SmallPartsTest extends TestCase
             $url = Url::parse($address);
             foreach ([false, true] as $only) {
                 $asked = $hosts->read($hosts->hostOf($url, '7k3abcdefghj', $mode, $only), $url->target());
-                self::assertSame([$address, '7k3abcdefghj', $mode, $only], [$asked?->spelled, $asked?->code, $asked?->mode, $asked?->only]);
+                self::assertSame([$address, '7k3abcdefghj', $mode, $only], [
+                    $asked?->spelled, $asked?->label, $asked?->mode, $asked?->only,
+                ]);
             }
         }
     }

@@ -382,7 +382,9 @@ final class WatchTest extends AppTestCase
 
     public function testAHookThatIsChangedIsHeldAgainstTheGuardToo(): void
     {
-        $watch = $this->requests->begin(new Actor('The archivist'), Viewer::system(), WatchScope::Address, self::URL, '', new Condition(), null);
+        $watch = $this->requests->begin(
+            new Actor('The archivist'), Viewer::system(), WatchScope::Address, self::URL, '', new Condition(), null,
+        );
         $path = '/watches/'.$watch->code;
         $this->client->request(
             'POST', $path, ['_token' => $this->token($path), 'act' => 'save', 'hook' => 'http://169.254.169.254/latest'],
@@ -528,7 +530,9 @@ final class WatchTest extends AppTestCase
         $this->events->unseenAgain($rest[2]->id);
         self::assertSame(
             [$rest[2]->id],
-            array_map(static fn (EventLine $one): int => $one->id, $this->events->events(Viewer::system(), before: $rest[0]->id + 1, new: true)),
+            array_map(static fn (EventLine $one): int => $one->id, $this->events->events(
+                Viewer::system(), before: $rest[0]->id + 1, new: true,
+            )),
         );
     }
 

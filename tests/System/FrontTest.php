@@ -71,7 +71,7 @@ final class FrontTest extends TestCase
 
     public function testAPageThatAsksForTooMuchKeepsNobodyFromTheApplication(): void
     {
-        $host = 'http.lantern.test.'.self::$code.'.localhost:'.self::$stack->port;
+        $host = 'http.lantern.test.'.self::$stack->label(self::$code).'.localhost:'.self::$stack->port;
         $open = array_map(static fn (): mixed => self::ask('/a', $host), range(1, 40));
         usleep(500_000);
         self::assertStringEndsWith('ok', trim((string) stream_get_contents(self::ask('/health'))));
@@ -89,7 +89,7 @@ final class FrontTest extends TestCase
     public function testBrotliIsUnpackedThoughNoOtherCodeMayCallLibraries(): void
     {
         $said = (string) stream_get_contents(self::ask(
-            '/br', 'http.lantern.test.'.self::$code.'.localhost:'.self::$stack->port, "Sec-Fetch-Dest: iframe\r\n",
+            '/br', 'http.lantern.test.'.self::$stack->label(self::$code).'.localhost:'.self::$stack->port, "Sec-Fetch-Dest: iframe\r\n",
         ));
         self::assertStringContainsString('Petrel Dawn was held in port.', $said);
     }

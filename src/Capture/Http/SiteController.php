@@ -58,7 +58,9 @@ final class SiteController extends AbstractController
                 : $this->render('capture/_site_look.html.twig', ['why' => $e->getMessage(), 'seen' => null]);
         }
 
-        return $alone ? $this->form($viewer, $fields, null, $seen) : $this->render('capture/_site_look.html.twig', ['why' => null, 'seen' => $seen]);
+        return $alone
+            ? $this->form($viewer, $fields, null, $seen)
+            : $this->render('capture/_site_look.html.twig', ['why' => null, 'seen' => $seen]);
     }
 
     #[Route('/sites', name: 'site_begin', methods: ['POST'])]

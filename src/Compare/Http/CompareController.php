@@ -26,6 +26,7 @@ use Ypomna\App\Compare\Value\RuleScope;
 use Ypomna\App\Replay\CaptureLinks;
 use Ypomna\App\Replay\PageHosts;
 use Ypomna\App\Replay\ReadingProof;
+use Ypomna\App\Replay\ReadingRights;
 use Ypomna\App\Replay\ReplayMode;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Viewer;
@@ -48,6 +49,7 @@ final class CompareController extends AbstractController
         private readonly CaptureRepository $captures,
         private readonly Comparisons $comparisons,
         private readonly PageHosts $hosts,
+        private readonly ReadingRights $rights,
         private readonly NoiseSettings $noise,
         private readonly LastViewed $lastViewed,
         private readonly LinkFates $fates,
@@ -81,7 +83,10 @@ final class CompareController extends AbstractController
     public function pages(Viewer $viewer, CapturePair $pair, Request $request): Response
     {
         return $this->view($viewer, $request, 'compare/pages.html.twig', $pair, fn (ComparedCaptures $compared): array => [
-            'frames' => ['old' => $this->frame($compared->old, $request), 'new' => $this->frame($compared->new, $request)],
+            'frames' => [
+                'old' => $this->frame($viewer, $compared->old, $request),
+                'new' => $this->frame($viewer, $compared->new, $request),
+            ],
             'proofs' => ['old' => $this->proof->of($compared->old->code), 'new' => $this->proof->of($compared->new->code)],
             'marks' => $compared->marks(), 'scopes' => array_map(static fn (RuleScope $scope): string => $scope->value, RuleScope::cases()),
         ]);
@@ -173,12 +178,14 @@ final class CompareController extends AbstractController
         ] + $more($compared));
     }
 
-    private function frame(Capture $capture, Request $request): string
+    private function frame(Viewer $viewer, Capture $capture, Request $request): string
     {
         $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
 
         // What was seen is compared, so it is shown as it was rendered, without scripts.
-        return (new CaptureLinks($this->hosts, $capture->code, ReplayMode::Still, $request->getScheme(), $port))
+        $label = $this->rights->label($viewer, $capture->code);
+
+        return (new CaptureLinks($this->hosts, $label, ReplayMode::Still, $request->getScheme(), $port))
             ->map(Url::parse($capture->url));
     }
 }

@@ -15,6 +15,7 @@ use Symfony\Component\Filesystem\Filesystem;
 use Ypomna\App\Catalogue\Value\ReadCapture;
 use Ypomna\App\Network\Listener;
 use Ypomna\App\Replay\FileHoldings;
+use Ypomna\App\Replay\OpenRights;
 use Ypomna\App\Replay\PageAnswers;
 use Ypomna\App\Replay\PageHosts;
 use Ypomna\App\Replay\PageWords;
@@ -27,6 +28,7 @@ use Ypomna\App\Shared\CommandLine\Output;
 use Ypomna\App\Shared\CommandLine\UnreadableFile;
 use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\Settings;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\Conversion;
 use Ypomna\App\Store\ConversionFailed;
 use Ypomna\App\Store\Value\FileKind;
@@ -108,6 +110,7 @@ final class ReplayCommand extends Command
             $hosts,
             new PageAnswers(
                 $hosts,
+                new OpenRights(Viewer::system()),
                 $holdings,
                 $words,
                 trim((string) file_get_contents($root.'/assets/replay-shim.js')),

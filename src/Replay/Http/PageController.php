@@ -18,8 +18,8 @@ use Ypomna\App\Replay\PageAnswers;
 use Ypomna\App\Replay\PageHosts;
 use Ypomna\App\Replay\PageWords;
 use Ypomna\App\Replay\ReadingProof;
+use Ypomna\App\Replay\ReadingRights;
 use Ypomna\App\Replay\Value\PartQuery;
-use Ypomna\App\Shared\Viewer;
 
 /** Hands requests for archived pages to who answers them. */
 #[AsController]
@@ -30,6 +30,7 @@ final readonly class PageController
 
     public function __construct(
         PageHosts $hosts,
+        ReadingRights $rights,
         CatalogueHoldings $holdings,
         ReadingProof $proof,
         HostNames $names,
@@ -44,10 +45,12 @@ final readonly class PageController
                 'replay/not_kept.html.twig', ['url' => $url, 'inject' => $inject],
             ),
         );
-        $this->answers = new PageAnswers($hosts, $holdings, $words, trim((string) file_get_contents($shim)), $proof, (string) $names);
+        $this->answers = new PageAnswers(
+            $hosts, $rights, $holdings, $words, trim((string) file_get_contents($shim)), $proof, (string) $names,
+        );
     }
 
-    public function __invoke(Request $request, Viewer $viewer): Response
+    public function __invoke(Request $request): Response
     {
         $port = null === $request->getPort() || \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
         $headers = [];
@@ -56,7 +59,7 @@ final readonly class PageController
         }
         $body = 'POST' === $request->getMethod() ? hash('sha256', $request->getContent()) : null;
         $answer = $this->answers->to(new PartQuery(
-            $viewer, $request->getMethod(), $request->getScheme(), $request->getHost(), $port, $request->getRequestUri(), $headers, $body,
+            $request->getMethod(), $request->getScheme(), $request->getHost(), $port, $request->getRequestUri(), $headers, $body,
         ));
         $response = new StreamedResponse(static function () use ($answer): void {
             foreach ($answer->body as $piece) {

@@ -20,6 +20,7 @@ use Ypomna\App\Replay\FetchMetadataGuard;
 use Ypomna\App\Replay\Mementos;
 use Ypomna\App\Replay\PageHosts;
 use Ypomna\App\Replay\ReadingProof;
+use Ypomna\App\Replay\ReadingRights;
 use Ypomna\App\Replay\ReplayMode;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Viewer;
@@ -33,6 +34,7 @@ final class ReadController extends AbstractController
     public function __construct(
         private readonly CaptureRepository $captures,
         private readonly PageHosts $hosts,
+        private readonly ReadingRights $rights,
         private readonly Mementos $mementos,
         private readonly ReadingProof $proof,
     ) {
@@ -44,7 +46,8 @@ final class ReadController extends AbstractController
         $mode = $this->mode($request);
         $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
         $links = new CaptureLinks(
-            $this->hosts, $capture->code, $mode, $request->getScheme(), $port, '' !== $request->query->getString('only'),
+            $this->hosts, $this->rights->label($viewer, $capture->code), $mode, $request->getScheme(), $port,
+            '' !== $request->query->getString('only'),
         );
 
         $shown = ['mode' => $mode, 'frame' => $links->map(self::placeOn($capture))];
@@ -58,11 +61,13 @@ final class ReadController extends AbstractController
     #[Route(
         '/c/{code}/embed', name: 'embed', requirements: ['code' => Codes::PATTERN], defaults: FetchMetadataGuard::OPEN, methods: ['GET'],
     )]
-    public function embed(Capture $capture, Request $request): Response
+    public function embed(Viewer $viewer, Capture $capture, Request $request): Response
     {
         $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
         // Whoever reads the other page has not chosen to let scripts run.
-        $links = new CaptureLinks($this->hosts, $capture->code, ReplayMode::Still, $request->getScheme(), $port);
+        $links = new CaptureLinks(
+            $this->hosts, $this->rights->label($viewer, $capture->code), ReplayMode::Still, $request->getScheme(), $port,
+        );
 
         return $this->render('replay/embed.html.twig', ['capture' => $capture, 'frame' => $links->map(self::placeOn($capture))]);
     }

@@ -4,13 +4,10 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Replay\Value;
 
-use Ypomna\App\Shared\Viewer;
-
 /** A request of a browser for something archived. */
 final readonly class PartQuery
 {
     /**
-     * @param Viewer $viewer who reads
      * @param string $host without port
      * @param string $port with its colon, or ''
      * @param string $target path and query as they were sent
@@ -18,7 +15,6 @@ final readonly class PartQuery
      * @param string|null $body SHA-256 of what was sent, hex; null if nothing was
      */
     public function __construct(
-        public Viewer $viewer,
         public string $method,
         public string $scheme,
         public string $host,

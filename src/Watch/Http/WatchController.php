@@ -50,7 +50,9 @@ final class WatchController extends AbstractController
     #[Route('/watches', name: 'watches', methods: ['GET'])]
     public function all(Viewer $viewer, Request $request): Response
     {
-        return $this->list($viewer, ['target' => $request->query->getString('of'), 'scope' => $request->query->getString('scope', 'address')]);
+        return $this->list(
+            $viewer, ['target' => $request->query->getString('of'), 'scope' => $request->query->getString('scope', 'address')],
+        );
     }
 
     #[Allow(Right::Keep)]

@@ -47,7 +47,8 @@ final readonly class SiteReport
             'budget' => ['pages' => $crawl->mostPages, 'bytes' => $crawl->mostBytes, 'seconds' => $crawl->mostSeconds],
             'seconds' => $this->crawls->ran($crawl), 'bytes' => $crawl->bytes, 'parts' => $crawl->parts, 'heldAlready' => $crawl->again,
             'linksElsewhere' => $crawl->outside,
-            'counts' => $this->crawls->counts($viewer, $crawl), 'reasons' => $this->crawls->reasons($crawl), 'traps' => $this->crawls->traps($crawl),
+            'counts' => $this->crawls->counts($viewer, $crawl), 'reasons' => $this->crawls->reasons($crawl),
+            'traps' => $this->crawls->traps($crawl),
             'files' => $this->crawls->files($crawl),
         ];
         yield substr(
