@@ -53,6 +53,7 @@ final readonly class RouteGuard
         }
         if (null === $viewer->name && [] !== $event->getAttributes(WithFeedKey::class)) {
             $viewer = ($this->people)()->readerOfFeed(mb_substr($event->getRequest()->query->getString('key'), 0, 100));
+            $event->getRequest()->attributes->set(CurrentPerson::READER, $viewer);
         }
         if (null === $right || !$this->gate->may($viewer, $right)) {
             throw new AccessDeniedException();

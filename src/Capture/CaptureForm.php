@@ -12,7 +12,10 @@ use Ypomna\Core\Fetch\Cookie;
 final class CaptureForm
 {
     /** What is remembered for the next time; cookies and parts never are. */
-    private const REMEMBERED = ['how', 'phone', 'without_scripts', 'without_scrolling', 'extent', 'wait', 'language', 'agent'];
+    private const REMEMBERED = [
+        'how', 'phone', 'without_scripts', 'without_scrolling', 'extent', 'wait', 'language', 'agent', 'confidential',
+        'dossier',
+    ];
     private const LONGEST = 1_000;
     /** Seconds. */
     private const MOST_WAIT = 60;

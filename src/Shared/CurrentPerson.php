@@ -13,6 +13,9 @@ use Symfony\Component\Security\Core\Authentication\Token\Storage\TokenStorageInt
  */
 final readonly class CurrentPerson
 {
+    /** The attribute of a request that has who reads, where a key has told it. */
+    public const READER = '_reader';
+
     public function __construct(
         private RequestStack $requests,
         private TokenStorageInterface $tokens,

@@ -80,7 +80,8 @@ final class RightsTest extends AppTestCase
     {
         $label = $this->label($this->code);
         $wrong = [
-            $this->code, str_repeat('a', 26), substr($label, 1).'a', strrev($label), $label.'a', substr($label, 1), str_repeat('a', 40), 'x',
+            $this->code, str_repeat('a', 26), substr($label, 1).'a', strrev($label), $label.'a', substr($label, 1),
+            str_repeat('a', 40), 'x',
         ];
         foreach ($wrong as $one) {
             foreach (['', '-s', '-o', '-so'] as $mark) {

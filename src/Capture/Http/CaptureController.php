@@ -26,6 +26,7 @@ use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\HeldAddresses;
 use Ypomna\App\Compare\ChangeMeter;
 use Ypomna\App\Shared\Actor;
+use Ypomna\App\Shared\ChosenDossier;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\InvalidAddress;
@@ -49,12 +50,24 @@ final class CaptureController extends AbstractController
     #[Allow(Right::Keep)]
     #[Route('/captures', name: 'capture_begin', methods: ['POST'])]
     #[IsCsrfTokenValid('capture')]
-    public function keep(Actor $actor, Request $request, CaptureRequests $requests, RememberedChoices $choices): Response
-    {
+    public function keep(
+        Actor $actor,
+        Viewer $viewer,
+        Request $request,
+        CaptureRequests $requests,
+        RememberedChoices $choices,
+        ChosenDossier $dossiers,
+    ): Response {
         $typed = $request->request->getString('q');
         try {
             $fields = self::fields($request);
-            $job = $requests->ask($actor, $typed, CaptureForm::read($fields));
+            if ('' !== $fields['dossier'] && !$dossiers->mayLayInto($viewer, $fields['dossier'])) {
+                throw new InvalidRequest('desk.no_such_dossier');
+            }
+            $job = $requests->ask(
+                $actor, $typed, CaptureForm::read($fields), '1' === $fields['confidential'],
+                '' === $fields['dossier'] ? null : $fields['dossier'],
+            );
             if ('1' === $request->request->getString('chosen')) {
                 $choices->remember($actor, CaptureForm::remembered($fields));
             }
@@ -89,7 +102,7 @@ final class CaptureController extends AbstractController
         $fields = [];
         foreach ([
             'how', 'phone', 'without_scripts', 'without_scrolling', 'extent', 'part', 'wait', 'language', 'agent', 'fields',
-            'fields_everywhere', 'cookies',
+            'fields_everywhere', 'cookies', 'confidential', 'dossier',
         ] as $name) {
             $fields[$name] = $request->request->getString($name);
         }

@@ -168,7 +168,7 @@ final class SiteController extends AbstractController
         $fields = [];
         foreach ([
             'seeds', 'name', 'reach', 'depth', 'includes', 'excludes', 'how', 'overrule', 'reason', 'pause', 'pages', 'megabytes',
-            'minutes',
+            'confidential', 'minutes',
         ] as $name) {
             $fields[$name] = mb_strcut($request->request->getString($name), 0, 100_000);
         }

@@ -22,9 +22,16 @@ final readonly class PersonResolver implements ValueResolverInterface
     public function resolve(Request $request, ArgumentMetadata $argument): iterable
     {
         return match ($argument->getType()) {
-            Viewer::class => [$this->person->viewer()],
+            Viewer::class => [$this->reader($request) ?? $this->person->viewer()],
             Actor::class => [$this->person->actor()],
             default => [],
         };
+    }
+
+    private function reader(Request $request): ?Viewer
+    {
+        $reader = $request->attributes->get(CurrentPerson::READER);
+
+        return $reader instanceof Viewer ? $reader : null;
     }
 }

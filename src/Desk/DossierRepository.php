@@ -1,0 +1,179 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Desk;
+
+use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Ypomna\App\Access\Gate;
+use Ypomna\App\Access\Grants;
+use Ypomna\App\Access\Right;
+use Ypomna\App\Desk\Entity\Dossier;
+use Ypomna\App\Desk\Value\Opening;
+use Ypomna\App\Desk\Value\Part;
+use Ypomna\App\Shared\Row;
+use Ypomna\App\Shared\Viewer;
+
+/** Finds dossiers, as far as somebody may see them, and says what they may do in them. */
+final readonly class DossierRepository
+{
+    public const PAGE = 50;
+    /** Dossiers that a form offers. */
+    private const OFFERED = 200;
+
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Connection $database,
+        private Gate $gate,
+        private Grants $grants,
+    ) {
+    }
+
+    public function byCode(Viewer $viewer, string $code): ?Dossier
+    {
+        return $this->some($viewer, 'd.code = :code AND d.deletedAt IS NULL', ['code' => $code], 1)[0] ?? null;
+    }
+
+    /** One that was deleted and can still be brought back; only who led it is told of it. */
+    public function deleted(Viewer $viewer, string $code, \DateTimeImmutable $since): ?Dossier
+    {
+        $dossier = $this->entities->getRepository(Dossier::class)->findOneBy(['code' => $code]);
+        if (null === $dossier || null === $dossier->deletedAt || $dossier->deletedAt < $since) {
+            return null;
+        }
+        $part = $this->own($dossier)[$viewer->name ?? ''] ?? null;
+
+        return Part::Lead === $part || $this->gate->sight($viewer)->isWhole() ? $dossier : null;
+    }
+
+    /**
+     * Dossiers by when they were made.
+     *
+     * @param int $after number of the one that was shown last; 0 at the beginning
+     *
+     * @return list<Dossier>
+     */
+    public function all(Viewer $viewer, int $after = 0, int $most = self::PAGE): array
+    {
+        return $this->some($viewer, 'd.deletedAt IS NULL AND d.id > :after', ['after' => $after], $most);
+    }
+
+    /**
+     * The dossiers that lie in one.
+     *
+     * @return list<Dossier> by name
+     */
+    public function in(Viewer $viewer, Dossier $parent): array
+    {
+        return $this->some($viewer, 'd.parent = :parent AND d.deletedAt IS NULL', ['parent' => $parent->id()], self::OFFERED, 'd.name, d.id');
+    }
+
+    /**
+     * Dossiers into which somebody may lay something, the one that was changed last first.
+     *
+     * @return list<Dossier>
+     */
+    public function writable(Viewer $viewer): array
+    {
+        if (!$this->gate->may($viewer, Right::Keep)) {
+            return [];
+        }
+        $dossiers = $this->some($viewer, 'd.deletedAt IS NULL', [], self::OFFERED, 'd.changedAt DESC, d.id DESC');
+
+        return array_values(array_filter($dossiers, fn (Dossier $one): bool => $this->may($viewer, $one, Part::Writer)));
+    }
+
+    /** Whether somebody may do in a dossier what that part may; whoever sees everything may do everything. */
+    public function may(Viewer $viewer, Dossier $dossier, Part $part): bool
+    {
+        if (Part::Reader !== $part && !$this->gate->may($viewer, Right::Keep)) {
+            return false;
+        }
+        $own = null === $viewer->name ? null : Part::tryFrom($this->grants->part($dossier->code, $viewer->name) ?? '');
+
+        return true === $own?->reaches($part) || $this->gate->sight($viewer)->isWhole()
+            || (Part::Reader === $part && Opening::All === $dossier->opening() && null !== $viewer->role);
+    }
+
+    /**
+     * Who belongs to a dossier by itself; those of the ones in which it lies are not named again.
+     *
+     * @return array<string, Part> by name
+     */
+    public function own(Dossier $dossier): array
+    {
+        $people = [];
+        foreach ($this->database->fetchAllAssociative(
+            'SELECT name, part FROM dossier_person WHERE dossier_id = ? ORDER BY name', [$dossier->id()],
+        ) as $values) {
+            $row = new Row($values);
+            $people[$row->text('name')] = Part::from($row->text('part'));
+        }
+
+        return $people;
+    }
+
+    /**
+     * Captures that a dossier holds, the one that was laid there last first; some of them the viewer may not see.
+     *
+     * @return list<string> codes
+     */
+    public function captures(Viewer $viewer, Dossier $dossier, int $most = 500): array
+    {
+        return array_values(array_filter($this->database->fetchFirstColumn(
+            'SELECT capture_code FROM dossier_capture WHERE dossier_id = ? ORDER BY laid_at DESC, capture_code LIMIT '.max(1, $most),
+            [$dossier->id()],
+        ), \is_string(...)));
+    }
+
+    /**
+     * The dossiers that hold a capture.
+     *
+     * @return list<Dossier> by name
+     */
+    public function holding(Viewer $viewer, string $capture): array
+    {
+        $ids = $this->database->fetchFirstColumn('SELECT dossier_id FROM dossier_capture WHERE capture_code = ? LIMIT 200', [$capture]);
+
+        return [] === $ids
+            ? [] : $this->some($viewer, 'd.id IN (:ids) AND d.deletedAt IS NULL', ['ids' => $ids], self::OFFERED, 'd.name, d.id');
+    }
+
+    /**
+     * The dossiers in which one lies, as far as they are seen.
+     *
+     * @return list<Dossier> the outermost first
+     */
+    public function path(Viewer $viewer, Dossier $dossier): array
+    {
+        $path = [];
+        for ($one = $dossier->parent; null !== $one && \count($path) < 100; $one = $one->parent) {
+            if ($this->may($viewer, $one, Part::Reader)) {
+                array_unshift($path, $one);
+            }
+        }
+
+        return $path;
+    }
+
+    /**
+     * @param array<string, mixed> $parameters
+     *
+     * @return list<Dossier>
+     */
+    private function some(Viewer $viewer, string $where, array $parameters, int $most, string $order = 'd.id'): array
+    {
+        $sight = $this->gate->sight($viewer);
+        $query = $this->entities->createQuery(\sprintf(
+            'SELECT d FROM %s d WHERE %s AND %s ORDER BY %s', Dossier::class, $where, $sight->dql('d.limited', 'd.code'), $order,
+        ))->setMaxResults($most);
+        foreach ($parameters + $sight->parameters() as $name => $value) {
+            $query->setParameter($name, $value);
+        }
+        /** @var list<Dossier> $found */
+        $found = $query->getResult();
+
+        return $found;
+    }
+}

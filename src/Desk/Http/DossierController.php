@@ -1,0 +1,177 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Desk\Http;
+
+use Psr\Clock\ClockInterface;
+use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\Routing\Attribute\Route;
+use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
+use Symfony\Contracts\Translation\TranslatableInterface;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
+use Ypomna\App\Catalogue\CaptureLists;
+use Ypomna\App\Catalogue\CaptureRepository;
+use Ypomna\App\Desk\CannotChange;
+use Ypomna\App\Desk\Circle;
+use Ypomna\App\Desk\DossierRepository;
+use Ypomna\App\Desk\Dossiers;
+use Ypomna\App\Desk\Entity\Dossier;
+use Ypomna\App\Desk\SomebodyWasFaster;
+use Ypomna\App\Desk\Value\DossierChange;
+use Ypomna\App\Desk\Value\Opening;
+use Ypomna\App\Desk\Value\Part;
+use Ypomna\App\Shared\Actor;
+use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Viewer;
+
+/** Dossiers, what lies in them, and who belongs to them. */
+#[Allow(Right::Read)]
+final class DossierController extends AbstractController
+{
+    public function __construct(
+        private readonly DossierRepository $dossiers,
+        private readonly Dossiers $changes,
+        private readonly CaptureLists $lists,
+        private readonly CaptureRepository $captures,
+        private readonly ClockInterface $clock,
+    ) {
+    }
+
+    #[Route('/dossiers', name: 'dossiers', methods: ['GET'])]
+    public function all(Viewer $viewer, Request $request): Response
+    {
+        return $this->list($viewer, $request);
+    }
+
+    #[Allow(Right::Keep)]
+    #[Route('/dossiers', name: 'dossier_make', methods: ['POST'])]
+    #[IsCsrfTokenValid('dossier')]
+    public function make(Actor $actor, Viewer $viewer, Request $request): Response
+    {
+        $form = $request->request;
+        $parent = $form->getString('parent');
+        if ('' !== $parent) {
+            $this->in($viewer, $parent, Part::Writer);
+        }
+        try {
+            $dossier = $this->changes->make($actor, new DossierChange(
+                mb_substr($form->getString('name'), 0, Dossier::LONGEST_NAME), parent: '' === $parent ? null : $parent,
+                open: Opening::tryFrom($form->getString('open')) ?? false,
+            ));
+        } catch (CannotChange|Circle $e) {
+            return $this->list($viewer, $request, $e);
+        }
+
+        return $this->redirectToRoute('dossier', ['code' => $dossier->code], Response::HTTP_SEE_OTHER);
+    }
+
+    #[Route('/dossiers/{code}', name: 'dossier', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function one(Viewer $viewer, string $code): Response
+    {
+        return $this->shown($viewer, $this->in($viewer, $code, Part::Reader));
+    }
+
+    #[Allow(Right::Keep)]
+    #[Route('/dossiers/{code}', name: 'dossier_act', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
+    #[IsCsrfTokenValid('dossier')]
+    public function act(Actor $actor, Viewer $viewer, string $code, Request $request): Response
+    {
+        $form = $request->request;
+        $act = $form->getString('act');
+        $dossier = $this->in($viewer, $code, \in_array($act, ['lay', 'take-out'], true) ? Part::Writer : Part::Lead);
+        try {
+            switch ($act) {
+                case 'lay':
+                    $this->lay($actor, $viewer, $dossier, $form->getString('capture'));
+                    break;
+                case 'take-out':
+                    $this->changes->takeOut($dossier, $form->getString('capture'));
+                    break;
+                case 'save':
+                    $this->changes->change($actor, $dossier, new DossierChange(
+                        mb_substr($form->getString('name'), 0, Dossier::LONGEST_NAME),
+                        mb_strcut($form->getString('note'), 0, Dossier::LONGEST_NOTE),
+                        open: '' === $form->getString('open') ? null : (Opening::tryFrom($form->getString('open')) ?? false),
+                    ));
+                    break;
+                case 'part':
+                    $this->changes->change(
+                        $actor, $dossier, new DossierChange(people: [$form->getString('person') => Part::tryFrom($form->getString('part'))]),
+                    );
+                    break;
+                case 'delete':
+                    if ('1' !== $form->getString('sure')) {
+                        return $this->render('desk/delete.html.twig', ['dossier' => $dossier]);
+                    }
+                    $this->changes->delete($actor, $dossier);
+
+                    return $this->render('desk/deleted.html.twig', ['dossier' => $dossier]);
+                default:
+                    throw $this->createNotFoundException('There is no such thing to do with a dossier.');
+            }
+        } catch (CannotChange|Circle|SomebodyWasFaster $e) {
+            return $this->shown($viewer, $dossier, $e);
+        }
+
+        return $this->redirectToRoute('dossier', ['code' => $code], Response::HTTP_SEE_OTHER);
+    }
+
+    #[Allow(Right::Keep)]
+    #[Route('/dossiers/{code}/restore', name: 'dossier_restore', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
+    #[IsCsrfTokenValid('dossier')]
+    public function restore(Actor $actor, Viewer $viewer, string $code, Request $request): Response
+    {
+        $dossier = $this->dossiers->deleted($viewer, $code, $this->clock->now()->modify(Dossiers::KEPT))
+            ?? throw $this->createNotFoundException('There is no such dossier.');
+        $this->changes->restore($actor, $dossier);
+
+        return $this->redirectToRoute('dossier', ['code' => $code], Response::HTTP_SEE_OTHER);
+    }
+
+    /** @throws CannotChange */
+    private function lay(Actor $actor, Viewer $viewer, Dossier $dossier, string $typed): void
+    {
+        $code = 1 === preg_match('~(?:^|/c/)('.Codes::PATTERN.')(?:[/?#]|$)~', trim($typed), $m) ? $m[1] : '';
+        $capture = $this->captures->byCode($viewer, $code) ?? throw new CannotChange('desk.no_such_capture');
+        $this->changes->lay($actor, $dossier, $capture->code);
+    }
+
+    private function list(Viewer $viewer, Request $request, ?TranslatableInterface $why = null): Response
+    {
+        $dossiers = $this->dossiers->all($viewer, max(0, $request->query->getInt('after')));
+
+        return $this->render('desk/dossiers.html.twig', [
+            'dossiers' => $dossiers, 'why' => $why, 'typed' => $request->request->getString('name'),
+            'more' => DossierRepository::PAGE === \count($dossiers) ? end($dossiers)->id() : null,
+        ], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
+    }
+
+    private function shown(Viewer $viewer, Dossier $dossier, ?TranslatableInterface $why = null): Response
+    {
+        $codes = $this->dossiers->captures($viewer, $dossier);
+
+        return $this->render('desk/dossier.html.twig', [
+            'dossier' => $dossier, 'path' => $this->dossiers->path($viewer, $dossier), 'below' => $this->dossiers->in($viewer, $dossier),
+            'people' => $this->dossiers->own($dossier),
+            // In the order in which they were laid there; those that the reader may not see are not there.
+            'captures' => array_filter(array_replace(array_fill_keys($codes, null), $this->lists->facts($viewer, $codes))),
+            'parts' => array_map(static fn (Part $part): string => $part->value, Part::cases()),
+            'openings' => array_map(static fn (Opening $one): string => $one->value, Opening::cases()), 'why' => $why,
+        ], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
+    }
+
+    /** A dossier that somebody sees and in which they may do that. */
+    private function in(Viewer $viewer, string $code, Part $part): Dossier
+    {
+        $dossier = $this->dossiers->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no such dossier.');
+        if (!$this->dossiers->may($viewer, $dossier, $part)) {
+            throw $this->createAccessDeniedException();
+        }
+
+        return $dossier;
+    }
+}

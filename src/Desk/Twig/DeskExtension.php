@@ -1,0 +1,31 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Desk\Twig;
+
+use Twig\Extension\AbstractExtension;
+use Twig\TwigFunction;
+use Ypomna\App\Desk\DossierRepository;
+use Ypomna\App\Desk\Entity\Dossier;
+use Ypomna\App\Desk\Value\Part;
+use Ypomna\App\Shared\CurrentPerson;
+
+/** Lets every screen offer dossiers, and say in which of them a capture lies. */
+final class DeskExtension extends AbstractExtension
+{
+    public function __construct(private readonly DossierRepository $dossiers, private readonly CurrentPerson $person)
+    {
+    }
+
+    public function getFunctions(): array
+    {
+        return [
+            new TwigFunction('writable_dossiers', fn (): array => $this->dossiers->writable($this->person->viewer())),
+            new TwigFunction('dossiers_of', fn (string $capture): array => $this->dossiers->holding($this->person->viewer(), $capture)),
+            new TwigFunction('may_in', fn (Dossier $dossier, string $part): bool => $this->dossiers->may(
+                $this->person->viewer(), $dossier, Part::from($part),
+            )),
+        ];
+    }
+}

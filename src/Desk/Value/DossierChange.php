@@ -1,0 +1,24 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Desk\Value;
+
+/** What is to become of a dossier; what is not said stays as it is. */
+final readonly class DossierChange
+{
+    /**
+     * @param string|false|null $parent code of the dossier in which it lies; null for none; false: it stays where it is
+     * @param Opening|false|null $open null: as the dossier in which it lies; false: it stays as it is
+     * @param array<string, Part|null> $people parts by name; null for who belongs to it no longer
+     */
+    public function __construct(
+        public ?string $name = null,
+        public ?string $note = null,
+        public string|false|null $parent = false,
+        public Opening|false|null $open = false,
+        public ?bool $pinned = null,
+        public array $people = [],
+    ) {
+    }
+}
