@@ -44,6 +44,7 @@ final class Version20261202090000 extends Forward
             SQL);
         $this->addSql('ALTER TABLE crawl_page ADD KEY crawl_page_place (segment_id, at_offset)');
         $this->addSql('ALTER TABLE capture_job ADD dossier VARCHAR(16) CHARACTER SET ascii COLLATE ascii_bin DEFAULT NULL,'
+            .' ADD due DATE DEFAULT NULL,'
             .' ADD KEY job_capture (capture_code), ADD KEY job_missing (missing_of)');
         $this->addSql(<<<'SQL'
             CREATE TABLE reading_right (
@@ -53,6 +54,19 @@ final class Version20261202090000 extends Forward
                 made_on DATE NOT NULL,
                 PRIMARY KEY (label),
                 KEY right_made (made_on)
+            ) ENGINE=InnoDB
+            SQL);
+        $this->addSql(<<<'SQL'
+            CREATE TABLE first_answer (
+                person VARCHAR(100) NOT NULL,
+                key_hash BINARY(32) NOT NULL,
+                body_hash BINARY(32) NOT NULL,
+                status SMALLINT UNSIGNED NOT NULL DEFAULT 0,
+                location VARCHAR(500) DEFAULT NULL,
+                body MEDIUMTEXT DEFAULT NULL,
+                asked_at DATETIME(6) NOT NULL,
+                PRIMARY KEY (person, key_hash),
+                KEY answer_asked (asked_at)
             ) ENGINE=InnoDB
             SQL);
         $this->addSql(<<<'SQL'

@@ -24,6 +24,11 @@ final readonly class ProblemListener
             return;
         }
         $why = $event->getThrowable();
+        if ($why instanceof InvalidFields) {
+            $event->setResponse($this->problems->answer(Response::HTTP_UNPROCESSABLE_ENTITY, [], ['errors' => $why->errors]));
+
+            return;
+        }
         [$status, $fields] = $why instanceof HttpExceptionInterface
             ? [$why->getStatusCode(), $why->getHeaders()] : [Response::HTTP_INTERNAL_SERVER_ERROR, []];
         $event->setResponse($this->problems->answer($status, $fields));

@@ -15,13 +15,16 @@ final readonly class Problems
     {
     }
 
-    /** @param array<mixed> $fields of the answer's head */
-    public function answer(int $status, array $fields = []): JsonResponse
+    /**
+     * @param array<mixed> $fields of the answer's head
+     * @param array<string, mixed> $more members of the problem
+     */
+    public function answer(int $status, array $fields = [], array $more = []): JsonResponse
     {
         $response = new JsonResponse([
             'type' => 'about:blank', 'title' => Response::$statusTexts[$status] ?? 'Error', 'status' => $status,
             'detail' => $this->detail($status),
-        ], $status, $fields);
+        ] + $more, $status, $fields);
         $response->setEncodingOptions(\JSON_UNESCAPED_UNICODE | \JSON_UNESCAPED_SLASHES);
         $response->headers->set('Content-Type', 'application/problem+json');
         $response->headers->set('Cache-Control', 'no-store');
@@ -37,6 +40,12 @@ final readonly class Problems
             403 => $this->translator->trans('problem.not_allowed'),
             404 => $this->translator->trans('problem.nothing_here'),
             405 => $this->translator->trans('problem.other_method'),
+            409 => $this->translator->trans('problem.conflict'),
+            412 => $this->translator->trans('problem.changed_meanwhile'),
+            413 => $this->translator->trans('problem.too_large'),
+            415 => $this->translator->trans('problem.other_type'),
+            422 => $this->translator->trans('problem.wrong_fields'),
+            428 => $this->translator->trans('problem.say_which_state'),
             429 => $this->translator->trans('problem.too_often'),
             default => $this->translator->trans('problem.unexpected'),
         };

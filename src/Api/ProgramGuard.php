@@ -7,39 +7,64 @@ namespace Ypomna\App\Api;
 use Symfony\Bundle\SecurityBundle\Security;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
+use Symfony\Component\HttpKernel\Event\ControllerArgumentsEvent;
 use Symfony\Component\HttpKernel\Event\ControllerEvent;
 use Symfony\Component\HttpKernel\Exception\TooManyRequestsHttpException;
 use Symfony\Component\RateLimiter\RateLimiterFactoryInterface;
 use Symfony\Component\Security\Core\Exception\AccessDeniedException;
 use Symfony\Component\Security\Core\Exception\InsufficientAuthenticationException;
+use Ypomna\App\Access\Gate;
 use Ypomna\App\People\TokenAccount;
+use Ypomna\App\People\Value\Scope;
 
-/** Stands behind the guard of all routes: how often a token may ask, and how far it reaches. A route without a scope is closed. */
-#[AsEventListener(priority: 90)]
+/**
+ * Stands behind the guard of all routes: how often a token may ask; and, once what the address names is found, how far it reaches. A
+ * route without a scope is closed. With a token the files of captures are to be had, too, and nothing else outside /api.
+ */
 final readonly class ProgramGuard
 {
     public function __construct(
         private Security $security,
+        private Gate $gate,
         #[Autowire(service: 'limiter.api')] private RateLimiterFactoryInterface $limiter,
     ) {
     }
 
-    public function __invoke(ControllerEvent $event): void
+    #[AsEventListener(priority: 90)]
+    public function onController(ControllerEvent $event): void
     {
-        if (!$event->isMainRequest() || !ApiPath::is($event->getRequest())) {
+        $isApi = ApiPath::is($event->getRequest());
+        $account = $event->isMainRequest() ? $this->account($isApi) : null;
+        if (null === $account) {
             return;
-        }
-        $account = $this->security->getUser();
-        if (!$account instanceof TokenAccount) {
-            throw new InsufficientAuthenticationException();
         }
         $limit = $this->limiter->create($account->token->id)->consume();
         if (!$limit->isAccepted()) {
             throw new TooManyRequestsHttpException(max(1, $limit->getRetryAfter()->getTimestamp() - time()));
         }
-        $needed = $event->getAttributes(Needs::class)[0] ?? throw new AccessDeniedException();
-        if (null !== $needed->scope && !$account->has($needed->scope)) {
+        if ($isApi ? [] === $event->getAttributes(Needs::class) : !$event->getRequest()->isMethodSafe() || !$account->has(Scope::Read)) {
             throw new AccessDeniedException();
         }
+    }
+
+    #[AsEventListener(priority: 90)]
+    public function onArguments(ControllerArgumentsEvent $event): void
+    {
+        if (!$event->isMainRequest() || !ApiPath::is($event->getRequest())) {
+            return;
+        }
+        $account = $this->account(true);
+        $needed = $event->getAttributes(Needs::class)[0] ?? throw new AccessDeniedException();
+        if (null === $account || (null !== $needed->scope && !$account->has($needed->scope))
+            || !$this->gate->may($account->viewer(), $needed->right)) {
+            throw new AccessDeniedException();
+        }
+    }
+
+    private function account(bool $isApi): ?TokenAccount
+    {
+        $account = $this->security->getUser();
+
+        return $account instanceof TokenAccount ? $account : ($isApi ? throw new InsufficientAuthenticationException() : null);
     }
 }

@@ -42,10 +42,11 @@ final readonly class CaptureRequests
         CaptureOptions $options = new CaptureOptions(),
         bool $confidential = false,
         ?string $dossier = null,
+        ?\DateTimeImmutable $due = null,
     ): CaptureJob {
         $url = Url::typed($typed)->withoutFragment();
 
-        return $this->put($actor, $url, $options->signedIn(Url::typedUserinfo($typed)), null, $confidential, $dossier);
+        return $this->put($actor, $url, $options->signedIn(Url::typedUserinfo($typed)), null, $confidential, $dossier, $due);
     }
 
     /** What a capture lacks is tried again. */
@@ -61,16 +62,25 @@ final readonly class CaptureRequests
         ?Capture $lacking,
         bool $confidential = false,
         ?string $dossier = null,
+        ?\DateTimeImmutable $due = null,
     ): CaptureJob {
         // The job and the message about it are written together: neither is ever there without the other.
-        return $this->entities->wrapInTransaction(function () use ($actor, $url, $options, $lacking, $confidential, $dossier): CaptureJob {
+        return $this->entities->wrapInTransaction(function () use (
+            $actor,
+            $url,
+            $options,
+            $lacking,
+            $confidential,
+            $dossier,
+            $due,
+        ): CaptureJob {
             $mode = null !== $lacking ? CaptureMode::Parts : ($options->rendered ? CaptureMode::Rendered : CaptureMode::Plain);
             $job = new CaptureJob(
                 Codes::random(), (string) $url, $this->clock->now(), $actor->name, AddressKeys::keyHash((string) $url), $mode,
                 $lacking?->code,
                 options: [] === $options->toArray() ? null : $options->toArray(), secrets: $options->secretsToText(),
             );
-            $job->dossier = $dossier;
+            [$job->dossier, $job->due] = [$dossier, $due];
             $job->limited = $confidential || true === $lacking?->limited;
             if ($job->limited) {
                 $this->grants->made([$job->code], $actor->name);

@@ -157,6 +157,24 @@ final readonly class CaptureRepository
         return $this->ofAll($viewer, $address, '1 = 1', 'DESC', []);
     }
 
+    /**
+     * Captures of an address, without those of others that are joined with it.
+     *
+     * @param Capture|null $last the one that was given last
+     *
+     * @return list<Capture> the newest first
+     */
+    public function ofAddress(Viewer $viewer, Address $address, ?Capture $last, int $most): array
+    {
+        return $this->some(
+            $viewer,
+            'c.address_id = :address'.(null === $last ? '' : ' AND (c.captured_at < :at OR (c.captured_at = :at AND c.id < :id))'),
+            'c.captured_at DESC, c.id DESC',
+            ['address' => $address->id] + (null === $last ? [] : ['at' => $last->capturedAt, 'id' => $last->id]),
+            $most,
+        );
+    }
+
     /** The latest capture that had the page itself. */
     public function lastAlive(Viewer $viewer, Address $address): ?Capture
     {

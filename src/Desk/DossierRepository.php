@@ -66,7 +66,9 @@ final readonly class DossierRepository
      */
     public function in(Viewer $viewer, Dossier $parent): array
     {
-        return $this->some($viewer, 'd.parent = :parent AND d.deletedAt IS NULL', ['parent' => $parent->id()], self::OFFERED, 'd.name, d.id');
+        return $this->some(
+            $viewer, 'd.parent = :parent AND d.deletedAt IS NULL', ['parent' => $parent->id()], self::OFFERED, 'd.name, d.id',
+        );
     }
 
     /**

@@ -77,7 +77,7 @@ final class GateTest extends AppTestCase
         self::assertSame($sees, [] !== $captures->codes($viewer, [(int) $secret->id]));
         self::assertSame($sees, null !== $addresses->of($viewer, self::SECRET));
         self::assertSame($sees, null !== $addresses->byCode($viewer, $secret->address->code));
-        self::assertSame($sees ? 2 : 1, \count($addresses->recent($viewer, 10)));
+        self::assertCount($sees ? 2 : 1, $addresses->recent($viewer, 10));
         self::assertSame($sees, [] !== self::service(HeldAddresses::class)->of($viewer, [self::SECRET]));
         self::assertSame($sees, [] !== self::service(WordSearch::class)->find($viewer, ['witness'], []));
         $totals = self::service(HoldingsTotals::class)->of($viewer);
@@ -107,7 +107,8 @@ final class GateTest extends AppTestCase
             self::assertEquals(end($seen)->capturedAt, $address->lastAliveAt);
             self::assertSame(end($codes), $captures->last($viewer, $address)?->code);
             self::assertSame($codes[1], $captures->later($viewer, $first)?->code);
-            self::assertSame(array_reverse($codes), array_map(static fn ($line): string => $line->code, $history->lines($viewer, $address)));
+            $lines = array_map(static fn ($line): string => $line->code, $history->lines($viewer, $address));
+            self::assertSame(array_reverse($codes), $lines);
             self::assertSame($codes, array_map(static fn ($layer): string => $layer->code, $history->layers($viewer, $address)));
             self::assertEquals(end($seen)->capturedAt, self::service(AddressRepository::class)->recent($viewer, 5)[0]->lastAt);
         }

@@ -158,6 +158,22 @@ final class RoutesTest extends AppTestCase
         ['nothing', 'GET', '/nothing/here', 404, 'read'],
         // What programs ask is tested beside their door (ApiTest).
         ['api_me', 'GET', '/api/me', 401, 'token'],
+        ['api_capture', 'POST', '/api/captures', 401, 'token'],
+        ['api_job', 'GET', '/api/jobs/222222222222', 401, 'token'],
+        ['api_capture_facts', 'GET', '/api/captures/222222222222', 401, 'token'],
+        ['api_capture_change', 'PATCH', '/api/captures/222222222222', 401, 'token'],
+        ['api_address', 'GET', '/api/addresses', 401, 'token'],
+        ['api_address_captures', 'GET', '/api/addresses/222222222222/captures', 401, 'token'],
+        ['api_held', 'GET', '/api/held/00000', 401, 'token'],
+        ['api_dossiers', 'GET', '/api/dossiers', 401, 'token'],
+        ['api_dossier_make', 'POST', '/api/dossiers', 401, 'token'],
+        ['api_dossier', 'GET', '/api/dossiers/222222222222', 401, 'token'],
+        ['api_dossier_change', 'PATCH', '/api/dossiers/222222222222', 401, 'token'],
+        ['api_dossier_delete', 'DELETE', '/api/dossiers/222222222222', 401, 'token'],
+        ['api_dossier_restore', 'POST', '/api/dossiers/222222222222/restore', 401, 'token'],
+        ['api_dossier_captures', 'GET', '/api/dossiers/222222222222/captures', 401, 'token'],
+        ['api_dossier_lay', 'POST', '/api/dossiers/222222222222/captures', 401, 'token'],
+        ['api_dossier_take_out', 'DELETE', '/api/dossiers/222222222222/captures/222222222222', 401, 'token'],
         ['api_nothing', 'GET', '/api/nothing', 401, 'token'],
     ];
     private const METHODS = ['GET', 'POST'];

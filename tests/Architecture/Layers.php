@@ -48,6 +48,7 @@ final class Layers
         'References' => ['reference_list', 'reference'],
         'Watch' => ['watch', 'watched_page', 'watch_event', 'watch_setting'],
         'Desk' => ['dossier', 'dossier_person', 'dossier_capture'],
+        'Api' => ['first_answer'],
         'People' => ['person', 'person_recovery', 'person_session', 'person_link', 'person_log', 'person_token'],
     ];
 

@@ -46,6 +46,10 @@ class CaptureJob
     #[ORM\Column(type: Types::STRING, length: 8, nullable: true)]
     public ?string $verdict = null;
 
+    /** When somebody wants to be reminded of the capture. */
+    #[ORM\Column(type: Types::DATE_IMMUTABLE, nullable: true)]
+    public ?\DateTimeImmutable $due = null;
+
     /** Code of the dossier that is to hold the capture. */
     #[ORM\Column(type: Types::STRING, length: 16, nullable: true)]
     public ?string $dossier = null;

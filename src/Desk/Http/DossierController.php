@@ -100,7 +100,8 @@ final class DossierController extends AbstractController
                     break;
                 case 'part':
                     $this->changes->change(
-                        $actor, $dossier, new DossierChange(people: [$form->getString('person') => Part::tryFrom($form->getString('part'))]),
+                        $actor, $dossier,
+                        new DossierChange(people: [$form->getString('person') => Part::tryFrom($form->getString('part'))]),
                     );
                     break;
                 case 'delete':

@@ -1,0 +1,233 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Api;
+
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpKernel\Exception\BadRequestHttpException;
+use Symfony\Component\HttpKernel\Exception\HttpException;
+use Symfony\Component\HttpKernel\Exception\UnsupportedMediaTypeHttpException;
+
+/**
+ * The fields of a body of JSON, taken one by one. What is left at the end nobody knows; all that is wrong is told at once, with where it
+ * stands.
+ */
+final class Fields
+{
+    /** Of a body, in bytes. */
+    public const LARGEST = 2_097_152;
+    private const DEEPEST = 64;
+
+    /** @var list<array{pointer: string, detail: string}> */
+    private array $errors = [];
+    /** @var array<string, true> */
+    private array $known = [];
+
+    /** @param array<array-key, mixed> $values */
+    private function __construct(private readonly array $values)
+    {
+    }
+
+    /** @param list<string> $types media types that are taken */
+    public static function of(Request $request, array $types = ['application/json']): self
+    {
+        $type = strtolower(trim(explode(';', $request->headers->get('Content-Type') ?? '')[0]));
+        if (!\in_array($type, $types, true)) {
+            throw new UnsupportedMediaTypeHttpException();
+        }
+        if ((int) $request->headers->get('Content-Length') > self::LARGEST || \strlen($request->getContent()) > self::LARGEST) {
+            throw new HttpException(413);
+        }
+        try {
+            $values = json_decode($request->getContent(), false, self::DEEPEST, \JSON_THROW_ON_ERROR | \JSON_BIGINT_AS_STRING);
+        } catch (\JsonException) {
+            throw new BadRequestHttpException();
+        }
+        if (!$values instanceof \stdClass) {
+            throw InvalidFields::at('', 'An object is wanted.');
+        }
+
+        return new self((array) $values);
+    }
+
+    public static function ofPatch(Request $request): self
+    {
+        return self::of($request, ['application/json', 'application/merge-patch+json']);
+    }
+
+    public function has(string $name): bool
+    {
+        return \array_key_exists($name, $this->values);
+    }
+
+    /** Whether something is wrong so far. */
+    public function isWrong(): bool
+    {
+        return [] !== $this->errors;
+    }
+
+    /** A text in NFC; null if it is not there, or null. */
+    public function text(string $name, int $most, bool $mayBeNull = true): ?string
+    {
+        $value = $this->value($name);
+        if (null === $value) {
+            if (!$mayBeNull && $this->has($name)) {
+                $this->wrong($name, 'A text is wanted.');
+            }
+
+            return null;
+        }
+        if (!\is_string($value)) {
+            $this->wrong($name, 'A text is wanted.');
+
+            return null;
+        }
+        $value = self::composed($value);
+        if (mb_strlen($value) > $most) {
+            $this->wrong($name, \sprintf('At most %d characters are taken.', $most));
+
+            return null;
+        }
+
+        return $value;
+    }
+
+    public function bool(string $name): ?bool
+    {
+        $value = $this->value($name);
+        if (null !== $value && !\is_bool($value)) {
+            $this->wrong($name, 'true or false is wanted.');
+        }
+
+        return \is_bool($value) ? $value : null;
+    }
+
+    /** @return list<string>|null texts */
+    public function texts(string $name, int $most, int $longest): ?array
+    {
+        $value = $this->value($name);
+        if (null === $value) {
+            return null;
+        }
+        if (!\is_array($value) || !array_is_list($value)) {
+            $this->wrong($name, 'A list of texts is wanted.');
+
+            return null;
+        }
+        if (\count($value) > $most) {
+            $this->wrong($name, \sprintf('At most %d are taken.', $most));
+
+            return null;
+        }
+        $texts = [];
+        foreach ($value as $n => $one) {
+            if (!\is_string($one) || mb_strlen($one) > $longest || '' === trim($one)) {
+                $this->wrong($name.'/'.$n, \sprintf('A text of at most %d characters is wanted.', $longest));
+            } else {
+                $texts[] = self::composed($one);
+            }
+        }
+
+        return $texts;
+    }
+
+    /**
+     * One of a closed set.
+     *
+     * @template T of \BackedEnum
+     *
+     * @param class-string<T> $enum
+     *
+     * @return T|null
+     */
+    public function one(string $name, string $enum): ?\BackedEnum
+    {
+        $value = $this->value($name);
+        if (null === $value) {
+            return null;
+        }
+        $found = \is_string($value) ? $enum::tryFrom($value) : null;
+        if (null === $found) {
+            $this->wrong($name, 'One of these is wanted: '.implode(', ', array_column($enum::cases(), 'value')).'.');
+        }
+
+        return $found;
+    }
+
+    /** A day, `YYYY-MM-DD`. */
+    public function day(string $name): ?\DateTimeImmutable
+    {
+        $value = $this->value($name);
+        if (null === $value) {
+            return null;
+        }
+        $day = \is_string($value) ? \DateTimeImmutable::createFromFormat('!Y-m-d', $value, new \DateTimeZone('UTC')) : false;
+        if (false === $day || $day->format('Y-m-d') !== $value) {
+            $this->wrong($name, 'A day is wanted, as 2024-11-03.');
+
+            return null;
+        }
+
+        return $day;
+    }
+
+    /** @return array<string, mixed>|null an object */
+    public function map(string $name): ?array
+    {
+        $value = $this->value($name);
+        if (null === $value) {
+            return null;
+        }
+        if (!$value instanceof \stdClass) {
+            $this->wrong($name, 'An object is wanted.');
+
+            return null;
+        }
+        $map = [];
+        foreach ((array) $value as $key => $one) {
+            $map[(string) $key] = $one;
+        }
+
+        return $map;
+    }
+
+    public function wrong(string $name, string $detail): void
+    {
+        $this->errors[] = ['pointer' => '/'.$name, 'detail' => $detail];
+    }
+
+    /** A part of a pointer (RFC 6901). */
+    public static function escaped(string $part): string
+    {
+        return strtr($part, ['~' => '~0', '/' => '~1']);
+    }
+
+    /** @throws InvalidFields if something is wrong, or was asked for by nobody */
+    public function done(): void
+    {
+        foreach (array_keys($this->values) as $name) {
+            if (!isset($this->known[(string) $name])) {
+                $this->wrong(self::escaped((string) $name), 'No such field is known here.');
+            }
+        }
+        if ([] !== $this->errors) {
+            throw new InvalidFields($this->errors);
+        }
+    }
+
+    /** In the form in which texts are kept (Unicode Normalization Form C). */
+    private static function composed(string $text): string
+    {
+        $composed = \Normalizer::normalize($text);
+
+        return \is_string($composed) ? $composed : $text;
+    }
+
+    private function value(string $name): mixed
+    {
+        $this->known[$name] = true;
+
+        return $this->values[$name] ?? null;
+    }
+}

@@ -1,0 +1,257 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Api\Http;
+
+use Psr\Clock\ClockInterface;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpKernel\Attribute\AsController;
+use Symfony\Component\HttpKernel\Exception\AccessDeniedHttpException;
+use Symfony\Component\HttpKernel\Exception\BadRequestHttpException;
+use Symfony\Component\HttpKernel\Exception\ConflictHttpException;
+use Symfony\Component\HttpKernel\Exception\NotFoundHttpException;
+use Symfony\Component\HttpKernel\Exception\PreconditionFailedHttpException;
+use Symfony\Component\Routing\Attribute\Route;
+use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
+use Symfony\Contracts\Translation\TranslatorInterface;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
+use Ypomna\App\Api\Answers;
+use Ypomna\App\Api\CaptureFacts;
+use Ypomna\App\Api\Fields;
+use Ypomna\App\Api\InvalidFields;
+use Ypomna\App\Api\Needs;
+use Ypomna\App\Catalogue\CaptureRepository;
+use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Desk\CannotChange;
+use Ypomna\App\Desk\Circle;
+use Ypomna\App\Desk\DossierRepository;
+use Ypomna\App\Desk\Dossiers;
+use Ypomna\App\Desk\Entity\Dossier;
+use Ypomna\App\Desk\SomebodyWasFaster;
+use Ypomna\App\Desk\Value\DossierChange;
+use Ypomna\App\Desk\Value\Opening;
+use Ypomna\App\Desk\Value\Part;
+use Ypomna\App\People\Value\Scope;
+use Ypomna\App\Replay\FetchMetadataGuard;
+use Ypomna\App\Shared\Actor;
+use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Viewer;
+
+/** Dossiers, their people, and the captures that they hold. */
+#[AsController]
+#[Allow(Right::Read)]
+final readonly class DossierController
+{
+    private const CODE = ['code' => Codes::PATTERN];
+    private const MOST_CAPTURES = 500;
+
+    public function __construct(
+        private DossierRepository $dossiers,
+        private Dossiers $changes,
+        private CaptureRepository $captures,
+        private CaptureFacts $facts,
+        private UrlGeneratorInterface $urls,
+        private TranslatorInterface $translator,
+        private ClockInterface $clock,
+    ) {
+    }
+
+    /** In the order in which they were made. */
+    #[Needs(Scope::Read)]
+    #[Route('/api/dossiers', name: 'api_dossiers', defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
+    public function all(Viewer $viewer, Request $request): JsonResponse
+    {
+        $most = Answers::limit($request);
+        $after = $request->query->getString('after', '0');
+        if (1 !== preg_match('/^\d{1,18}$/D', $after)) {
+            throw new BadRequestHttpException();
+        }
+        $found = $this->dossiers->all($viewer, (int) $after, $most + 1);
+
+        return Answers::list(
+            array_map(fn (Dossier $one): array => $this->told($viewer, $one), $found), $most,
+            fn (): string => $this->urls->generate(
+                'api_dossiers', ['after' => $found[$most - 1]->id(), 'limit' => $most], UrlGeneratorInterface::ABSOLUTE_URL,
+            ),
+        );
+    }
+
+    #[Needs(Scope::Write, Right::Keep)]
+    #[Route('/api/dossiers', name: 'api_dossier_make', defaults: FetchMetadataGuard::OPEN, methods: ['POST'])]
+    public function make(Actor $actor, Viewer $viewer, Request $request): JsonResponse
+    {
+        $dossier = $this->done(fn (): Dossier => $this->changes->make($actor, $this->wish($viewer, Fields::of($request), true)));
+
+        return Answers::json(
+            $this->told($viewer, $dossier), Response::HTTP_CREATED,
+            ['Location' => $this->urls->generate('api_dossier', ['code' => $dossier->code])],
+        );
+    }
+
+    #[Needs(Scope::Read)]
+    #[Route('/api/dossiers/{code}', name: 'api_dossier', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
+    public function one(Viewer $viewer, Dossier $dossier): JsonResponse
+    {
+        return Answers::json($this->told($viewer, $dossier));
+    }
+
+    #[Needs(Scope::Write, Right::Keep)]
+    #[Route('/api/dossiers/{code}', name: 'api_dossier_change', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN,
+        methods: ['PATCH'])]
+    public function change(Actor $actor, Viewer $viewer, Dossier $dossier, Request $request): JsonResponse
+    {
+        $this->may($viewer, $dossier, Part::Lead);
+        Answers::mustMatch($request, $dossier->etag());
+        $wish = $this->wish($viewer, Fields::ofPatch($request), false);
+
+        return Answers::json($this->told($viewer, $this->done(fn (): Dossier => $this->changes->change($actor, $dossier, $wish))));
+    }
+
+    #[Needs(Scope::Write, Right::Keep)]
+    #[Route('/api/dossiers/{code}', name: 'api_dossier_delete', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN,
+        methods: ['DELETE'])]
+    public function delete(Actor $actor, Viewer $viewer, Dossier $dossier, Request $request): Response
+    {
+        $this->may($viewer, $dossier, Part::Lead);
+        Answers::mustMatch($request, $dossier->etag());
+        $this->changes->delete($actor, $dossier);
+
+        return new Response('', Response::HTTP_NO_CONTENT);
+    }
+
+    #[Needs(Scope::Write, Right::Keep)]
+    #[Route('/api/dossiers/{code}/restore', name: 'api_dossier_restore', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN,
+        methods: ['POST'])]
+    public function restore(Actor $actor, Viewer $viewer, string $code): JsonResponse
+    {
+        $dossier = $this->dossiers->deleted($viewer, $code, $this->clock->now()->modify(Dossiers::KEPT)) ?? throw new NotFoundHttpException();
+        $this->changes->restore($actor, $dossier);
+
+        return Answers::json($this->told($viewer, $dossier));
+    }
+
+    /** Those that the viewer may see; the one that was laid there last first. */
+    #[Needs(Scope::Read)]
+    #[Route('/api/dossiers/{code}/captures', name: 'api_dossier_captures', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN,
+        methods: ['GET'])]
+    public function captures(Viewer $viewer, Dossier $dossier): JsonResponse
+    {
+        $captures = array_map(
+            fn (string $code): ?Capture => $this->captures->byCode($viewer, $code),
+            $this->dossiers->captures($viewer, $dossier, self::MOST_CAPTURES),
+        );
+        $seen = array_values(array_filter($captures, static fn (?Capture $one): bool => null !== $one));
+
+        return Answers::json(['items' => array_map(fn (Capture $one): array => $this->facts->of($viewer, $one), $seen), 'next' => null]);
+    }
+
+    #[Needs(Scope::Write, Right::Keep)]
+    #[Route('/api/dossiers/{code}/captures', name: 'api_dossier_lay', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN,
+        methods: ['POST'])]
+    public function lay(Actor $actor, Viewer $viewer, Dossier $dossier, Request $request): Response
+    {
+        $this->may($viewer, $dossier, Part::Writer);
+        $fields = Fields::of($request);
+        $code = $fields->text('capture', 16, false);
+        $capture = null === $code ? null : $this->captures->byCode($viewer, $code);
+        if (null === $capture && !$fields->isWrong()) {
+            $fields->wrong('capture', $this->translator->trans('desk.no_such_capture'));
+        }
+        $fields->done();
+        if (null !== $capture) {
+            $this->changes->lay($actor, $dossier, $capture->code);
+        }
+
+        return new Response('', Response::HTTP_NO_CONTENT);
+    }
+
+    #[Needs(Scope::Write, Right::Keep)]
+    #[Route('/api/dossiers/{code}/captures/{capture}', name: 'api_dossier_take_out',
+        requirements: ['code' => Codes::PATTERN, 'capture' => Codes::PATTERN], defaults: FetchMetadataGuard::OPEN, methods: ['DELETE'])]
+    public function takeOut(Viewer $viewer, Dossier $dossier, string $capture): Response
+    {
+        $this->may($viewer, $dossier, Part::Writer);
+        if (!\in_array($capture, $this->dossiers->captures($viewer, $dossier, \PHP_INT_MAX), true)
+            || null === $this->captures->byCode($viewer, $capture)) {
+            throw new NotFoundHttpException();
+        }
+        $this->changes->takeOut($dossier, $capture);
+
+        return new Response('', Response::HTTP_NO_CONTENT);
+    }
+
+    /** @throws InvalidFields */
+    private function wish(Viewer $viewer, Fields $fields, bool $isNew): DossierChange
+    {
+        $name = $fields->text('name', Dossier::LONGEST_NAME, false);
+        if ($isNew && null === $name && !$fields->isWrong()) {
+            $fields->wrong('name', $this->translator->trans('desk.dossier_has_no_name'));
+        }
+        $parent = $fields->text('parent', 16);
+        if (null !== $parent) {
+            $above = $this->dossiers->byCode($viewer, $parent);
+            if (null === $above || !$this->dossiers->may($viewer, $above, Part::Writer)) {
+                $fields->wrong('parent', $this->translator->trans('desk.no_such_dossier'));
+            }
+        }
+        $people = [];
+        foreach ($fields->map('people') ?? [] as $who => $part) {
+            $found = \is_string($part) ? Part::tryFrom($part) : null;
+            if (null !== $part && null === $found) {
+                $fields->wrong('people/'.Fields::escaped((string) $who), 'One of these is wanted: reader, writer, lead.');
+            }
+            $people[(string) $who] = $found;
+        }
+        $open = $fields->one('open', Opening::class);
+        $wish = new DossierChange(
+            $name, $fields->text('note', Dossier::LONGEST_NOTE), $isNew || $fields->has('parent') ? $parent : false,
+            $isNew || $fields->has('open') ? $open : false, $fields->bool('pinned'), $people,
+        );
+        $fields->done();
+
+        return $wish;
+    }
+
+    /** @param \Closure(): Dossier $change */
+    private function done(\Closure $change): Dossier
+    {
+        try {
+            return $change();
+        } catch (Circle) {
+            throw new ConflictHttpException();
+        } catch (SomebodyWasFaster) {
+            throw new PreconditionFailedHttpException();
+        } catch (CannotChange $e) {
+            $at = match ($e->key) {
+                'desk.dossier_has_no_name' => '/name',
+                'desk.no_such_person' => '/people/'.Fields::escaped((string) ($e->values['name'] ?? '')),
+                default => '/people',
+            };
+            throw InvalidFields::at($at, $e->trans($this->translator));
+        }
+    }
+
+    private function may(Viewer $viewer, Dossier $dossier, Part $part): void
+    {
+        if (!$this->dossiers->may($viewer, $dossier, $part)) {
+            throw new AccessDeniedHttpException();
+        }
+    }
+
+    /** @return array<string, mixed> */
+    private function told(Viewer $viewer, Dossier $dossier): array
+    {
+        $parent = null === $dossier->parent ? null : $this->dossiers->byCode($viewer, $dossier->parent->code);
+
+        return [
+            'code' => $dossier->code, 'name' => $dossier->name, 'parent' => $parent?->code, 'note' => $dossier->note, 'template' => null,
+            'fields' => [], 'pinned' => $dossier->pinned, 'open' => $dossier->opening()->value,
+            'people' => (object) array_map(static fn (Part $part): string => $part->value, $this->dossiers->own($dossier)),
+            'etag' => $dossier->etag(),
+        ];
+    }
+}
