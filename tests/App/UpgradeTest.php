@@ -57,7 +57,7 @@ final class UpgradeTest extends TestCase
         // What came later begins empty.
         $new = array_fill_keys([
             'access_grant', 'dossier', 'dossier_capture', 'dossier_person', 'first_answer', 'person', 'person_link', 'person_log',
-            'person_recovery',            'person_session', 'person_token', 'reading_right',
+            'person_recovery', 'person_session', 'person_token', 'reading_right',
         ], 0);
         $expected = $before + $new;
         ksort($expected);

@@ -12,11 +12,14 @@ use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 use Symfony\Contracts\Translation\TranslatorInterface;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Archives\InvalidArchive;
 use Ypomna\App\Archives\OtherArchives;
 use Ypomna\App\Shared\CurrentPerson;
 
 /** Makes another archive known, once: the same name is not entered again. */
+#[Allow(Right::Keep)]
 #[AsCommand('archives:add', 'Makes another archive known that can be asked for its captures (RFC 7089)')]
 final class AddArchiveCommand extends Command
 {

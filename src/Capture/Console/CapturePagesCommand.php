@@ -11,14 +11,16 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Capture\CaptureRequests;
 use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Network\CaptureOptions;
 use Ypomna\App\Shared\CurrentPerson;
-use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\InvalidAddress;
 
 /** Hands addresses to the workers from the command line. */
+#[Allow(Right::Keep)]
 #[AsCommand('capture:page', 'Asks the workers to capture pages', ['keep'])]
 final class CapturePagesCommand extends Command
 {
@@ -34,13 +36,14 @@ final class CapturePagesCommand extends Command
     {
         $this->addOption('plain', null, InputOption::VALUE_NONE, 'Without a browser: no script runs')
             ->addOption('missing', null, InputOption::VALUE_NONE, 'What is given are codes of captures, and what they lack is tried again')
+            ->addOption('confidential', null, InputOption::VALUE_NONE, 'Only whoever asks may see them')
             ->addArgument('url', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'Addresses of pages');
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         $actor = $this->person->actor();
-        $viewer = Viewer::system();
+        $viewer = $this->person->viewer();
         $failed = 0;
         /** @var list<string> $urls */
         $urls = $input->getArgument('url');
@@ -54,7 +57,10 @@ final class CapturePagesCommand extends Command
                                 'There is no capture with the code “%s”.', mb_strimwidth($url, 0, 40, '…'),
                             )),
                     )
-                    : $this->requests->ask($actor, $url, new CaptureOptions(rendered: true !== $input->getOption('plain')));
+                    : $this->requests->ask(
+                        $actor, $url, new CaptureOptions(rendered: true !== $input->getOption('plain')),
+                        true === $input->getOption('confidential'),
+                    );
                 $output->writeln(\sprintf('%s is waiting to be captured (%s)', OutputFormatter::escape($job->url), $job->code));
             } catch (InvalidAddress $e) {
                 ++$failed;

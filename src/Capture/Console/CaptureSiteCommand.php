@@ -11,6 +11,8 @@ use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Capture\Sites\Crawls;
 use Ypomna\App\Capture\Sites\Value\SiteOptions;
 use Ypomna\App\Shared\CurrentPerson;
@@ -18,6 +20,7 @@ use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\InvalidRules;
 
 /** Hands whole sites to the workers from the command line. */
+#[Allow(Right::Keep)]
 #[AsCommand('capture:site', 'Captures whole sites', ['site'])]
 final class CaptureSiteCommand extends Command
 {

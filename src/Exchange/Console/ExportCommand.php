@@ -12,13 +12,17 @@ use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 use Symfony\Contracts\Translation\TranslatorInterface;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Gate;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Exchange\ExportBuilder;
 use Ypomna\App\Exchange\ExportFailed;
 use Ypomna\App\Exchange\Value\ParcelOptions;
-use Ypomna\App\Shared\Viewer;
+use Ypomna\App\Shared\CurrentPerson;
 
 /** Puts captures together in a folder, from the command line. */
+#[Allow(Right::Keep)]
 #[AsCommand('export', 'Exports captures, or all holdings, into a folder with a manifest that sha256sum -c reads', ['give-out'])]
 final class ExportCommand extends Command
 {
@@ -26,6 +30,8 @@ final class ExportCommand extends Command
         private readonly ExportBuilder $builder,
         private readonly AddressRepository $addresses,
         private readonly TranslatorInterface $translator,
+        private readonly CurrentPerson $person,
+        private readonly Gate $gate,
     ) {
         parent::__construct();
     }
@@ -48,7 +54,7 @@ final class ExportCommand extends Command
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
-        $viewer = Viewer::system();
+        $viewer = $this->person->viewer();
         $addresses = [];
         foreach (self::texts($input->getOption('address')) as $url) {
             $address = $this->addresses->of($viewer, $url);
@@ -74,6 +80,9 @@ final class ExportCommand extends Command
             true === $input->getOption('scripts'),
         );
         try {
+            if ($wish->everything && !$this->gate->may($viewer, Right::Guard)) {
+                throw new ExportFailed('exchange.everything_is_for_custodians');
+            }
             $contents = $this->builder->put($viewer, $wish, $folder, static function (): void {}, null === $roll ? null : (int) $roll);
         } catch (ExportFailed $e) {
             $output->writeln('<error>'.OutputFormatter::escape($e->trans($this->translator)).'</error>');

@@ -9,14 +9,18 @@ use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Formatter\OutputFormatter;
 use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 use Symfony\Contracts\Translation\TranslatorInterface;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Exchange\Importer;
 use Ypomna\App\Exchange\UnusableFile;
 use Ypomna\App\Exchange\Value\ImportResult;
 use Ypomna\App\Shared\CurrentPerson;
 
 /** Takes in files from the command line. */
+#[Allow(Right::Keep)]
 #[AsCommand('import', 'Takes files into the holdings: WARC, MHTML, mail, HTML with its folder, PDF, pictures')]
 final class ImportCommand extends Command
 {
@@ -30,7 +34,8 @@ final class ImportCommand extends Command
 
     protected function configure(): void
     {
-        $this->addArgument('file', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'Files; what they are is told from their content');
+        $this->addOption('confidential', null, InputOption::VALUE_NONE, 'Only whoever hands them in may see what they bring')
+            ->addArgument('file', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'Files; what they are is told from their content');
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
@@ -40,7 +45,8 @@ final class ImportCommand extends Command
         $files = $input->getArgument('file');
         foreach ($files as $file) {
             try {
-                $output->writeln(OutputFormatter::escape(self::line($this->importer->file($file, $this->person->actor()))));
+                $taken = $this->importer->file($file, $this->person->actor(), true === $input->getOption('confidential'));
+                $output->writeln(OutputFormatter::escape(self::line($taken)));
             } catch (UnusableFile $e) {
                 ++$failed;
                 $output->writeln('<error>'.OutputFormatter::escape($e->trans($this->translator)).'</error>');

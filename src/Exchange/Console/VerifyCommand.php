@@ -9,10 +9,13 @@ use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Formatter\OutputFormatter;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\Exchange\Verifier;
 use Ypomna\App\Shared\CurrentPerson;
 
 /** Goes through the holdings from the command line. Ends with 1 if something is not as it was. */
+#[Allow(Right::Guard)]
 #[AsCommand('verify', 'Recomputes the digest of every file and record, and follows the ledger’s chain')]
 final class VerifyCommand extends Command
 {

@@ -10,11 +10,14 @@ use Symfony\Component\Console\Formatter\OutputFormatter;
 use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
 use Ypomna\App\References\ReferenceLists;
 use Ypomna\App\Shared\CurrentPerson;
 use Ypomna\Core\Citation\UnreadableDraft;
 
 /** Hands a document in for the sake of its references. */
+#[Allow(Right::Keep)]
 #[AsCommand('references', 'Finds the references of a document and has them checked')]
 final class ReferencesCommand extends Command
 {
