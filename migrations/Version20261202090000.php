@@ -26,10 +26,10 @@ final class Version20261202090000 extends Forward
                 ADD KEY capture_history (address_id, captured_at, status, leads_on, changed, limited)
             SQL);
         $this->addSql('ALTER TABLE record ADD limited_by VARCHAR(16) CHARACTER SET ascii COLLATE ascii_bin DEFAULT NULL');
-        $this->addSql('ALTER TABLE warc_file ADD limited TINYINT(1) NOT NULL DEFAULT 0, ADD KEY warc_limited (limited)');
+        $this->addSql('ALTER TABLE warc_file ADD limited TINYINT(1) NOT NULL DEFAULT 0, ADD KEY warc_limited (limited, bytes)');
         $this->addSql(<<<'SQL'
             ALTER TABLE address ADD limited INT UNSIGNED NOT NULL DEFAULT 0, ADD open_last_at DATETIME(6) DEFAULT NULL,
-                ADD KEY address_limited (limited), ADD KEY address_open (open_last_at, id)
+                ADD KEY address_limited (limited, open_last_at), ADD KEY address_open (open_last_at, id)
             SQL);
         $this->addSql('UPDATE address SET open_last_at = last_at');
         foreach ([
@@ -42,6 +42,10 @@ final class Version20261202090000 extends Forward
                 ADD KEY watch_event_before (capture_before), ADD KEY watch_event_after (capture_after),
                 ADD KEY watch_event_limited (limited_by)
             SQL);
+        $this->addSql('ALTER TABLE capture_description MODIFY title VARCHAR(1000) NOT NULL');
+        $this->addSql('ALTER TABLE tag MODIFY name VARCHAR(200) NOT NULL');
+        $this->addSql('ALTER TABLE arrival ADD said LONGTEXT DEFAULT NULL,'
+            .' ADD capture_code VARCHAR(16) CHARACTER SET ascii COLLATE ascii_bin DEFAULT NULL, ADD KEY arrival_sha256 (sha256)');
         $this->addSql('ALTER TABLE crawl_page ADD KEY crawl_page_place (segment_id, at_offset)');
         $this->addSql('ALTER TABLE capture_job ADD dossier VARCHAR(16) CHARACTER SET ascii COLLATE ascii_bin DEFAULT NULL,'
             .' ADD due DATE DEFAULT NULL,'

@@ -24,8 +24,11 @@ final class Fields
     /** @var array<string, true> */
     private array $known = [];
 
-    /** @param array<array-key, mixed> $values */
-    private function __construct(private readonly array $values)
+    /**
+     * @param array<array-key, mixed> $values
+     * @param string $above where they stand: a pointer without its first stroke, with one at its end
+     */
+    private function __construct(private readonly array $values, private readonly string $above = '')
     {
     }
 
@@ -39,16 +42,26 @@ final class Fields
         if ((int) $request->headers->get('Content-Length') > self::LARGEST || \strlen($request->getContent()) > self::LARGEST) {
             throw new HttpException(413);
         }
+
+        return self::ofText($request->getContent());
+    }
+
+    /** @param string $above where it stands, as a pointer without its first stroke and with one at its end */
+    public static function ofText(string $json, string $above = ''): self
+    {
+        if (\strlen($json) > self::LARGEST) {
+            throw new HttpException(413);
+        }
         try {
-            $values = json_decode($request->getContent(), false, self::DEEPEST, \JSON_THROW_ON_ERROR | \JSON_BIGINT_AS_STRING);
+            $values = json_decode($json, false, self::DEEPEST, \JSON_THROW_ON_ERROR | \JSON_BIGINT_AS_STRING);
         } catch (\JsonException) {
             throw new BadRequestHttpException();
         }
         if (!$values instanceof \stdClass) {
-            throw InvalidFields::at('', 'An object is wanted.');
+            throw InvalidFields::at('' === $above ? '' : '/'.rtrim($above, '/'), 'An object is wanted.');
         }
 
-        return new self((array) $values);
+        return new self((array) $values, $above);
     }
 
     public static function ofPatch(Request $request): self
@@ -155,6 +168,55 @@ final class Fields
         return $found;
     }
 
+    /** A whole number, not below zero. */
+    public function number(string $name): ?int
+    {
+        $value = $this->value($name);
+        if (null !== $value && (!\is_int($value) || $value < 0)) {
+            $this->wrong($name, 'A whole number is wanted.');
+        }
+
+        return \is_int($value) ? $value : null;
+    }
+
+    /** A moment (RFC 3339). */
+    public function moment(string $name): ?\DateTimeImmutable
+    {
+        $value = $this->value($name);
+        if (null === $value) {
+            return null;
+        }
+        $form = '/^\d{4}-\d\d-\d\d[Tt]\d\d:\d\d:\d\d(?:\.\d{1,9})?(?:[Zz]|[+-]\d\d:\d\d)$/D';
+        try {
+            $moment = \is_string($value) && 1 === preg_match($form, $value) ? new \DateTimeImmutable($value) : null;
+        } catch (\Exception) {
+            $moment = null;
+        }
+        if (null === $moment) {
+            $this->wrong($name, 'A moment is wanted, as 2024-11-03T10:00:00Z.');
+        }
+
+        return $moment;
+    }
+
+    /** The fields of an object in this one; null if it is not there. */
+    public function inner(string $name): ?self
+    {
+        $map = $this->map($name);
+
+        return null === $map ? null : new self($map, $this->above.$name.'/');
+    }
+
+    /** What is wrong in them is wrong in these. */
+    public function take(?self $inner): void
+    {
+        try {
+            $inner?->done();
+        } catch (InvalidFields $e) {
+            array_push($this->errors, ...$e->errors);
+        }
+    }
+
     /** A day, `YYYY-MM-DD`. */
     public function day(string $name): ?\DateTimeImmutable
     {
@@ -194,7 +256,7 @@ final class Fields
 
     public function wrong(string $name, string $detail): void
     {
-        $this->errors[] = ['pointer' => '/'.$name, 'detail' => $detail];
+        $this->errors[] = ['pointer' => '/'.$this->above.$name, 'detail' => $detail];
     }
 
     /** A part of a pointer (RFC 6901). */

@@ -8,7 +8,9 @@ use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
 use Symfony\Bundle\SecurityBundle\Security;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
+use Symfony\Component\HttpFoundation\File\UploadedFile;
 use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpKernel\Event\ControllerArgumentsEvent;
 use Symfony\Component\HttpKernel\Event\ResponseEvent;
 use Symfony\Component\HttpKernel\Exception\BadRequestHttpException;
@@ -48,13 +50,24 @@ final readonly class FirstAnswers
             throw new BadRequestHttpException();
         }
         $own = ['person' => $account->name, 'key_hash' => hash('sha256', $key, true)];
-        $body = hash('sha256', $request->getRequestUri()."\0".$request->headers->get('Content-Type')."\0".$request->getContent(), true);
+        $body = hash('sha256', $request->getRequestUri()."\0".self::content($request), true);
         $answer = $this->first($own, $body);
         if (null === $answer) {
             $request->attributes->set(self::ATTRIBUTE, $own);
         } else {
             $event->setController(static fn (): JsonResponse => $answer);
         }
+    }
+
+    /** What was sent: of forms with files, where PHP has read it already, the fields and the digests of the files. */
+    private static function content(Request $request): string
+    {
+        $content = $request->getContent()."\0".json_encode($request->request->all());
+        foreach ($request->files->all() as $name => $file) {
+            $content .= "\0".$name.($file instanceof UploadedFile ? @hash_file('sha256', $file->getPathname()) : '');
+        }
+
+        return $content;
     }
 
     #[AsEventListener(priority: -100)]

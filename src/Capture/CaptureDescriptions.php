@@ -57,7 +57,18 @@ final readonly class CaptureDescriptions
 
     public function write(Actor $actor, CaptureJob $job, CaptureDescription $description): void
     {
-        TransactionRetry::transaction($this->database, function () use ($actor, $job, $description): void {
+        $this->put($actor, $job->id, $job->captureCode, $description, $job->limited);
+    }
+
+    /** Beside a capture that no job made. */
+    public function writeOf(Actor $actor, string $capture, CaptureDescription $description, bool $limited): void
+    {
+        $this->put($actor, null, $capture, $description, $limited);
+    }
+
+    private function put(Actor $actor, ?int $job, ?string $capture, CaptureDescription $description, bool $limited): void
+    {
+        TransactionRetry::transaction($this->database, function () use ($actor, $job, $capture, $description, $limited): void {
             $now = MomentType::text($this->clock->now());
             $this->database->executeStatement(
                 <<<'SQL'
@@ -66,10 +77,10 @@ final readonly class CaptureDescriptions
                     ON DUPLICATE KEY UPDATE title = VALUES(title), why = VALUES(why), person = VALUES(person),
                         written_at = VALUES(written_at)
                     SQL,
-                [$job->id, $job->captureCode, $description->title, $description->why, $actor->name, $now, (int) $job->limited],
+                [$job, $capture, $description->title, $description->why, $actor->name, $now, (int) $limited],
             );
             $id = $this->database->fetchOne(
-                'SELECT id FROM capture_description WHERE job_id = ? OR capture_code = ? LIMIT 1', [$job->id, $job->captureCode],
+                'SELECT id FROM capture_description WHERE job_id = ? OR capture_code = ? LIMIT 1', [$job, $capture],
             );
             $this->database->executeStatement('DELETE FROM capture_description_tag WHERE description_id = ?', [$id]);
             $names = $description->tags;

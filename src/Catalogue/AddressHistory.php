@@ -24,6 +24,8 @@ final readonly class AddressHistory
     /** More layers than this are not drawn one by one, but in so many slices of time. */
     private const MAX_LAYERS = 240;
     private const SLICES = 120;
+    /** Captures that were granted to somebody and are named one by one; of more each is looked up. */
+    private const MANY = 5_000;
     /** Fewer captures need no way through years and days. */
     private const FEW = 12;
 
@@ -46,7 +48,7 @@ final readonly class AddressHistory
     {
         $behind = null === $before ? '' : ' AND c.captured_at <= ? AND (c.captured_at < ? OR c.id < ?)';
         $at = null === $before ? '' : MomentType::text($before->at);
-        [$within, $parameters] = $this->condition($viewer, $view);
+        [$within, $parameters] = $this->condition($viewer, $address, $view);
         $rows = $this->database->fetchAllAssociative(
             'SELECT c.id, c.code, c.captured_at, c.status, c.title, c.mime, c.parts, c.bytes, c.payload_sha256, c.redirect_to, c.agent,'
                 .' c.how, c.changed, c.url, c.dom_offset, c.verdict, f.origin, f.bytes AS file_bytes, LOWER(HEX(f.sha256)) AS file_digest'
@@ -66,7 +68,7 @@ final readonly class AddressHistory
      */
     public function layers(Viewer $viewer, Address $address, HistoryView $view = new HistoryView()): array
     {
-        [$within, $parameters] = $this->condition($viewer, $view);
+        [$within, $parameters] = $this->condition($viewer, $address, $view);
         [$count, $first, $last] = $this->extent($viewer, $address, $view);
         if ($count > self::MAX_LAYERS) {
             return $this->slices($viewer, $address, $view, $first, $last);
@@ -98,7 +100,7 @@ final readonly class AddressHistory
      */
     public function spans(Viewer $viewer, Address $address, HistoryView $view): array
     {
-        [$within, $parameters] = $this->condition($viewer, $view);
+        [$within, $parameters] = $this->condition($viewer, $address, $view);
         $from = max($address->firstAt, $view->from ?? $address->firstAt);
         $to = min($address->lastAt, $view->to ?? $address->lastAt);
         $days = ($to->getTimestamp() - $from->getTimestamp()) / 86_400;
@@ -121,7 +123,7 @@ final readonly class AddressHistory
             [ArrayParameterType::INTEGER],
         );
         $rows = $view->isWhole()
-            ? $this->summaries->rows($this->joined->of($viewer, $address), $this->gate->sight($viewer), 'spans '.$number, $make)
+            ? $this->summaries->rows($this->joined->of($viewer, $address), 'spans '.$number.$this->seenBy($viewer, $address), $make)
             : $make();
         $spans = [];
         foreach ($rows as $values) {
@@ -158,7 +160,7 @@ final readonly class AddressHistory
                 max(array_map(static fn (Address $one): \DateTimeImmutable => $one->lastAt, $group)),
             ];
         }
-        [$within, $parameters] = $this->condition($viewer, $view);
+        [$within, $parameters] = $this->condition($viewer, $address, $view);
         $row = $this->database->fetchAssociative(
             'SELECT COUNT(*) AS n, MIN(c.captured_at) AS first_at, MAX(c.captured_at) AS last_at FROM capture c FORCE INDEX'
                 .' (capture_history) WHERE c.address_id IN (?)'
@@ -176,7 +178,7 @@ final readonly class AddressHistory
      */
     private function slices(Viewer $viewer, Address $address, HistoryView $view, \DateTimeImmutable $first, \DateTimeImmutable $last): array
     {
-        [$within, $parameters] = $this->condition($viewer, $view);
+        [$within, $parameters] = $this->condition($viewer, $address, $view);
         $seconds = max(1, (int) ceil(($last->getTimestamp() - $first->getTimestamp()) / self::SLICES));
         $make = fn (): array => $this->database->fetchAllAssociative(
             'SELECT s.*, c.code FROM (SELECT (TO_SECONDS(c.captured_at) - TO_SECONDS(?)) DIV ? AS slice, COUNT(*) AS n,'
@@ -188,7 +190,7 @@ final readonly class AddressHistory
             [2 => ArrayParameterType::INTEGER],
         );
         $rows = $view->isWhole()
-            ? $this->summaries->rows($this->joined->of($viewer, $address), $this->gate->sight($viewer), 'slices', $make)
+            ? $this->summaries->rows($this->joined->of($viewer, $address), 'slices'.$this->seenBy($viewer, $address), $make)
             : $make();
 
         return array_map(static function (array $values): Layer {
@@ -202,11 +204,38 @@ final readonly class AddressHistory
     }
 
     /** @return array{string, list<string>} a condition on captures `c`, beginning with AND, and its parameters */
-    private function condition(Viewer $viewer, HistoryView $view): array
+    private function condition(Viewer $viewer, Address $address, HistoryView $view): array
     {
         [$within, $parameters] = $view->condition();
-        $sight = $this->gate->sight($viewer);
 
-        return [$within.($sight->isWhole() ? '' : ' AND '.$sight->of('c.limited', 'c.code')), $parameters];
+        return [$within.$this->seenBy($viewer, $address), $parameters];
+    }
+
+    /**
+     * What somebody sees of the history of an address. It may be of tens of thousands of captures: what was granted to them is asked first,
+     * so that no capture has to be looked up.
+     *
+     * @return string a condition on captures `c`, beginning with AND; '' if they see all
+     */
+    private function seenBy(Viewer $viewer, Address $address): string
+    {
+        $sight = $this->gate->sight($viewer);
+        $group = $this->joined->of($viewer, $address);
+        if ($sight->isWhole() || 0 === array_sum(array_map(static fn (Address $one): int => $one->limited, $group))) {
+            return '';
+        }
+        $granted = null === $viewer->name ? [] : $this->database->fetchFirstColumn(
+            'SELECT c.id FROM ('.$sight->things().') t JOIN capture c ON c.code = t.thing WHERE c.address_id IN (?) AND c.limited = 1'
+                .' ORDER BY c.id LIMIT '.(self::MANY + 1),
+            [$this->joined->ids($viewer, $address)],
+            [ArrayParameterType::INTEGER],
+        );
+        $granted = array_map(static fn (mixed $id): int => is_numeric($id) ? (int) $id : 0, $granted);
+
+        return match (true) {
+            [] === $granted => ' AND c.limited = 0',
+            \count($granted) > self::MANY => ' AND '.$sight->of('c.limited', 'c.code'),
+            default => ' AND (c.limited = 0 OR c.id IN ('.implode(',', $granted).'))',
+        };
     }
 }

@@ -222,8 +222,7 @@ final readonly class AddressRepository
     public function recent(Viewer $viewer, int $limit): array
     {
         return $this->rows(
-            $viewer, 'a.id IN (?)', 'last_at DESC, a.id DESC', $limit,
-            [$this->seen->latest($viewer, $limit)], [ArrayParameterType::INTEGER],
+            $viewer, 'a.id IN '.$this->seen->latest($viewer, $limit), 'last_at DESC, a.id DESC', $limit,
         );
     }
 
@@ -244,11 +243,10 @@ final readonly class AddressRepository
     {
         return $this->rows(
             $viewer,
-            'a.id IN (?) AND a.url LIKE ?',
+            'a.id IN '.$this->seen->latest($viewer, self::LATEST).' AND a.url LIKE ?',
             'last_at DESC',
             self::NEAR,
-            [$this->seen->latest($viewer, self::LATEST), '%/'.addcslashes($name, '%_\\').'%'],
-            [ArrayParameterType::INTEGER],
+            ['%/'.addcslashes($name, '%_\\').'%'],
         );
     }
 
@@ -262,9 +260,6 @@ final readonly class AddressRepository
      */
     private function rows(Viewer $viewer, string $which, string $order, int $most, array $parameters = [], array $types = []): array
     {
-        if ([[]] === \array_slice($parameters, 0, 1)) {
-            return [];
-        }
         $sql = \sprintf(
             'SELECT a.id, a.code, a.url, %s FROM address a WHERE %s AND %s ORDER BY %s LIMIT %d',
             $this->seen->columns($viewer), $which, $this->seen->condition($viewer), $order, $most,

@@ -97,7 +97,7 @@ final readonly class CaptureLimits
         TransactionRetry::transaction($this->database, function () use ($capture, $grant): void {
             $together = $this->together($capture);
             $grant(array_values($together));
-            $this->apply($together);
+            $this->apply($together, false);
         });
         $this->entities->clear();
         $this->ledger->enter(
@@ -134,7 +134,7 @@ final readonly class CaptureLimits
             if (null !== $limit->dossier) {
                 $this->grants->held(array_values($captures), $limit->dossier);
             }
-            $this->apply($captures);
+            $this->apply($captures, true);
         }
     }
 
@@ -197,7 +197,7 @@ final readonly class CaptureLimits
      *
      * @param array<int, string> $captures codes by number
      */
-    private function apply(array $captures): void
+    private function apply(array $captures, bool $areNew): void
     {
         $limited = array_fill_keys($this->grants->limitedAmong(array_values($captures)), true);
         foreach ([true, false] as $isLimited) {
@@ -219,7 +219,7 @@ final readonly class CaptureLimits
             );
             $this->addresses($addresses);
             array_walk($files, $this->records(...));
-            $this->events->dispatch(new CapturesLimited(array_values(self::codes($rows)), $addresses, $files, $isLimited));
+            $this->events->dispatch(new CapturesLimited(array_values(self::codes($rows)), $addresses, $files, $isLimited, $areNew));
         }
     }
 

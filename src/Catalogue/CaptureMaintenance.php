@@ -43,6 +43,19 @@ final readonly class CaptureMaintenance
     }
 
     /**
+     * The pages of a file, without redirects.
+     *
+     * @return list<string> codes, in the order of the file
+     */
+    public function pagesOf(int $file, int $most): array
+    {
+        return array_values(array_filter($this->database->fetchFirstColumn(
+            'SELECT code FROM capture WHERE warc_file_id = ? AND redirect_to IS NULL ORDER BY response_offset LIMIT '.max(1, $most),
+            [$file],
+        ), \is_string(...)));
+    }
+
+    /**
      * The captures of the same address right before and right behind one.
      *
      * @return array{Capture|null, Capture|null}
@@ -115,7 +128,7 @@ final readonly class CaptureMaintenance
      *
      * @param list<int> $ids
      *
-     * @return list<array{url: string, key_hash: string, confidential: bool}> the hash of the key in hex
+     * @return list<array{url: string, key: string, key_hash: string, confidential: bool}> the hash of the key in hex
      */
     public function addresses(array $ids): array
     {
@@ -123,11 +136,12 @@ final readonly class CaptureMaintenance
             $row = new Row($values);
 
             return [
-                'url' => $row->text('url'), 'key_hash' => $row->text('key_hash'), 'confidential' => 1 === $row->int('confidential'),
+                'url' => $row->text('url'), 'key' => $row->text('url_key'), 'key_hash' => $row->text('key_hash'),
+                'confidential' => 1 === $row->int('confidential'),
             ];
         }, [] === $ids ? [] : $this->database->fetchAllAssociative(
             <<<'SQL'
-                SELECT url, LEFT(SHA2(url_key, 256), 32) AS key_hash, limited > 0 AND open_last_at IS NULL AS confidential
+                SELECT url, url_key, LEFT(SHA2(url_key, 256), 32) AS key_hash, limited > 0 AND open_last_at IS NULL AS confidential
                 FROM address WHERE id IN (?)
                 SQL,
             [$ids],

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Ypomna\App\Catalogue;
 
 use Doctrine\DBAL\Connection;
-use Ypomna\App\Access\Sight;
 use Ypomna\App\Catalogue\Entity\Address;
 
 /**
@@ -28,12 +27,10 @@ final readonly class HistorySummaries
      *
      * @return list<array<string, mixed>> rows
      */
-    public function rows(array $group, Sight $sight, string $what, \Closure $make): array
+    public function rows(array $group, string $what, \Closure $make): array
     {
         $captures = array_sum(array_map(static fn (Address $one): int => $one->captures, $group));
-        // Where some captures are limited to some, everybody has a history of their own: it is put together for each of them.
-        $limited = array_sum(array_map(static fn (Address $one): int => $one->limited, $group));
-        if ($captures <= self::BUSY || ($limited > 0 && !$sight->isWhole())) {
+        if ($captures <= self::BUSY) {
             return $make();
         }
         $what .= ' '.implode(' ', array_map(static fn (Address $one): string => $one->code, $group));

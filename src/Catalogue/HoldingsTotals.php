@@ -18,7 +18,6 @@ final readonly class HoldingsTotals
     public function __construct(
         private Connection $database,
         private HistorySummaries $summaries,
-        private SeenAddresses $seen,
         private Gate $gate,
     ) {
     }
@@ -60,25 +59,37 @@ final readonly class HoldingsTotals
         return is_numeric($captures) ? (int) $captures : 0;
     }
 
-    /** What of all this somebody may not see: hardly anything is limited to some, so it is counted by itself. */
+    /** What of all this somebody may not see: what is limited to some, but for what was granted to them. */
     private function unseen(Viewer $viewer): Row
     {
         $sight = $this->gate->sight($viewer);
         if ($sight->isWhole()) {
             return new Row(['addresses' => 0, 'captures' => 0, 'files' => 0, 'bytes' => 0]);
         }
-        $sql = <<<'SQL'
+        $limited = Row::of($this->database->fetchAssociative(<<<'SQL'
             SELECT
-                (SELECT COUNT(*) FROM address a WHERE a.limited > 0 AND NOT %1$s) AS addresses,
-                (SELECT COUNT(*) FROM address a JOIN capture c ON c.address_id = a.id
-                    WHERE a.limited > 0 AND c.limited = 1 AND NOT %2$s) AS captures,
-                COUNT(*) AS files, COALESCE(SUM(f.bytes), 0) AS bytes
-            FROM warc_file f
-            WHERE f.limited = 1 AND NOT EXISTS (SELECT 1 FROM capture c WHERE c.warc_file_id = f.id AND %2$s)
-            SQL;
+                (SELECT COUNT(*) FROM address WHERE limited > 0 AND open_last_at IS NULL) AS addresses,
+                (SELECT COALESCE(SUM(limited), 0) FROM address WHERE limited > 0) AS captures,
+                COUNT(*) AS files, COALESCE(SUM(bytes), 0) AS bytes
+            FROM warc_file WHERE limited = 1
+            SQL));
+        $granted = null === $viewer->name ? new Row([]) : Row::of($this->database->fetchAssociative(\sprintf(
+            <<<'SQL'
+                SELECT
+                    (SELECT COUNT(DISTINCT c.address_id) FROM (%1$s) t JOIN capture c ON c.code = t.thing
+                        JOIN address a ON a.id = c.address_id WHERE c.limited = 1 AND a.open_last_at IS NULL) AS addresses,
+                    (SELECT COUNT(*) FROM (%1$s) t JOIN capture c ON c.code = t.thing WHERE c.limited = 1) AS captures,
+                    COUNT(*) AS files, COALESCE(SUM(f.bytes), 0) AS bytes
+                FROM warc_file f
+                WHERE f.limited = 1 AND f.id IN (SELECT c.warc_file_id FROM (%1$s) t JOIN capture c ON c.code = t.thing)
+                SQL,
+            $sight->things(),
+        )));
+        $left = [];
+        foreach (['addresses', 'captures', 'files', 'bytes'] as $what) {
+            $left[$what] = max(0, $limited->int($what) - ($granted->intOrNull($what) ?? 0));
+        }
 
-        return Row::of($this->database->fetchAssociative(
-            \sprintf($sql, $this->seen->condition($viewer), $sight->reaches('c.code')),
-        ));
+        return new Row($left);
     }
 }

@@ -42,44 +42,41 @@ final readonly class SeenAddresses
         if ($sight->isWhole()) {
             return 'a.captures, a.first_at, a.last_at, a.last_alive_at';
         }
-        $of = static fn (string $what, string $column, string $which = ''): string => \sprintf(
-            'IF(a.limited = 0, a.%2$s, (SELECT %1$s FROM capture s WHERE s.address_id = a.id%3$s AND %4$s)) AS %2$s',
-            $what, $column, $which, $sight->of('s.limited', 's.code'),
+        $seen = $sight->of('s.limited', 's.code');
+        $end = static fn (string $order, string $column, string $which = ''): string => \sprintf(
+            'IF(a.limited = 0, a.%2$s, (SELECT s.captured_at FROM capture s WHERE s.address_id = a.id%3$s AND %4$s'
+                .' ORDER BY s.captured_at %1$s LIMIT 1)) AS %2$s',
+            $order, $column, $which, $seen,
         );
+        $granted = null === $viewer->name ? '0' : 'IF(a.limited = 0, 0, (SELECT COUNT(*) FROM capture s WHERE s.address_id = a.id'
+            .' AND s.limited = 1 AND '.$sight->reaches('s.code').'))';
 
         return implode(', ', [
-            $of('COUNT(*)', 'captures'), $of('MIN(s.captured_at)', 'first_at'), $of('MAX(s.captured_at)', 'last_at'),
-            $of('MAX(s.captured_at)', 'last_alive_at', ' AND s.status BETWEEN 200 AND 299'),
+            'a.captures - a.limited + '.$granted.' AS captures', $end('ASC', 'first_at'), $end('DESC', 'last_at'),
+            $end('DESC', 'last_alive_at', ' AND s.status BETWEEN 200 AND 299'),
         ]);
     }
 
     /**
-     * Numbers of the addresses that were captured last.
+     * A question for the numbers of the addresses that were captured last, in no order; for a condition with IN.
      *
-     * @return list<int> in no order
+     * @return string SQL in brackets
      */
-    public function latest(Viewer $viewer, int $most): array
+    public function latest(Viewer $viewer, int $most): string
     {
         $sight = $this->gate->sight($viewer);
-        $order = $sight->isWhole() ? 'last_at' : 'open_last_at';
-        $ids = $this->database->fetchFirstColumn(\sprintf(
-            'SELECT id FROM address%s ORDER BY %s DESC, id DESC LIMIT %d',
-            $sight->isWhole() ? '' : ' WHERE open_last_at IS NOT NULL', $order, $most,
-        ));
-        if (!$sight->isWhole() && null !== $viewer->name) {
-            // What they may see beside what everybody may.
-            array_push($ids, ...$this->database->fetchFirstColumn(\sprintf(
-                <<<'SQL'
-                    SELECT l.address_id FROM (
-                        SELECT s.address_id, s.captured_at FROM address a JOIN capture s ON s.address_id = a.id
-                        WHERE a.limited > 0 AND s.limited = 1 AND %s ORDER BY s.captured_at DESC LIMIT %d
-                    ) l GROUP BY l.address_id
-                    SQL,
-                $sight->reaches('s.code'), self::LATEST_LIMITED,
-            )));
+        if ($sight->isWhole()) {
+            return \sprintf('(SELECT id FROM (SELECT id FROM address ORDER BY last_at DESC, id DESC LIMIT %d) l)', $most);
         }
+        $sql = 'SELECT id FROM (SELECT id FROM address WHERE open_last_at IS NOT NULL ORDER BY open_last_at DESC, id DESC LIMIT %d) l';
+        // What they may see beside what everybody may.
+        $own = null === $viewer->name ? '' : \sprintf(
+            ' UNION SELECT address_id FROM (SELECT s.address_id FROM (%s) t JOIN capture s ON s.code = t.thing'
+                .' ORDER BY s.captured_at DESC LIMIT %d) o',
+            $sight->things(), self::LATEST_LIMITED,
+        );
 
-        return array_values(array_unique(array_map(static fn (mixed $id): int => is_numeric($id) ? (int) $id : 0, $ids)));
+        return '('.\sprintf($sql, $most).$own.')';
     }
 
     /**

@@ -95,24 +95,28 @@ final readonly class WordSearch
             }
         }
         $rows = [];
+        $title = static fn (string $which): string => '(SELECT c.title FROM capture c WHERE c.address_id = a.id AND c.title IS NOT NULL'
+            .$which.' ORDER BY c.captured_at DESC LIMIT 1)';
+        // Hardly any address has captures that are limited to some: for the others the question is as it would be without.
+        $title = $this->gate->sight($viewer)->isWhole() ? $title('') : 'IF(a.limited = 0, '.$title('').', '.$title(' AND '.$seen).')';
         $likes = array_map(static fn (string $word): string => '%'.addcslashes($word, '%_\\').'%', $words);
         foreach ([
-            [$this->seen->latest($viewer, self::LATEST), '('.implode(' OR ', array_fill(0, \count($words), 'a.url LIKE ?')).')', $likes],
-            [array_values(array_unique($ids)), '1 = 1', []],
-        ] as [$among, $which, $parameters]) {
-            foreach ([] === $among ? [] : $this->database->fetchAllAssociative(
+            [
+                'a.id IN '.$this->seen->latest($viewer, self::LATEST).' AND ('
+                    .implode(' OR ', array_fill(0, \count($words), 'a.url LIKE ?')).')',
+                $likes,
+            ],
+            ['a.id IN (?)', [array_values(array_unique($ids))]],
+        ] as [$which, $parameters]) {
+            foreach ([[]] === $parameters ? [] : $this->database->fetchAllAssociative(
                 \sprintf(
                     <<<'SQL'
-                        SELECT a.id, a.code, a.url, %s, (
-                            SELECT c.title FROM capture c
-                            WHERE c.address_id = a.id AND c.title IS NOT NULL AND %s ORDER BY c.captured_at DESC LIMIT 1
-                        ) AS title
-                        FROM address a WHERE a.id IN (?) AND %s AND %s
+                        SELECT a.id, a.code, a.url, %s, %s AS title FROM address a WHERE %s AND %s
                         SQL,
-                    $this->seen->columns($viewer), $seen, $which, $this->seen->condition($viewer),
+                    $this->seen->columns($viewer), $title, $which, $this->seen->condition($viewer),
                 ),
-                [$among, ...$parameters],
-                [ArrayParameterType::INTEGER],
+                $parameters,
+                \is_array($parameters[0] ?? null) ? [ArrayParameterType::INTEGER] : [],
             ) as $row) {
                 $rows[(new Row($row))->int('id')] = $row;
             }

@@ -5,9 +5,11 @@ declare(strict_types=1);
 namespace Ypomna\App\Compare;
 
 use Doctrine\ORM\EntityManagerInterface;
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Catalogue\CaptureMaintenance;
+use Ypomna\App\Catalogue\Event\CapturesLimited;
 use Ypomna\App\Catalogue\HistorySummaries;
 use Ypomna\App\Compare\Message\MeasureAgain;
 use Ypomna\Core\Compare\Noise\Patience;
@@ -24,6 +26,15 @@ final readonly class Remeasuring
         private HistorySummaries $summaries,
         private MessageBusInterface $bus,
     ) {
+    }
+
+    /** What everybody sees is measured against what everybody sees: the captures behind those that come or go are measured anew. */
+    #[AsEventListener]
+    public function onCapturesLimited(CapturesLimited $event): void
+    {
+        foreach ($event->areNew ? [] : $this->captures->addresses($event->addresses) as $address) {
+            $this->bus->dispatch(new MeasureAgain($address['key'], true));
+        }
     }
 
     #[AsMessageHandler]

@@ -19,6 +19,7 @@ use Ypomna\App\Catalogue\FileRepository;
 use Ypomna\App\Exchange\Entity\Arrival;
 use Ypomna\App\Exchange\Message\ImportFile;
 use Ypomna\App\Exchange\Value\ArrivalState;
+use Ypomna\App\Exchange\Value\SaidOfArrival;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\DataFolder;
@@ -53,6 +54,7 @@ final readonly class Arrivals
         private Grants $grants,
         private CaptureLimits $limits,
         private FileRepository $files,
+        private ArrivalWork $work,
     ) {
     }
 
@@ -61,7 +63,7 @@ final readonly class Arrivals
      *
      * @param Actor $by hands it in
      * @param string|null $sha256 of the whole, hex, if that is known
-     * @param bool $confidential whether only they may see what it brings
+     * @param SaidOfArrival $said what they say of it
      *
      * @throws UnusableFile
      */
@@ -71,7 +73,7 @@ final readonly class Arrivals
         int $bytes,
         int $modified,
         ?string $sha256 = null,
-        bool $confidential = false,
+        SaidOfArrival $said = new SaidOfArrival(),
     ): Arrival {
         $owner = self::owner($by);
         $name = self::plainName($name);
@@ -81,7 +83,7 @@ final readonly class Arrivals
         $files = $this->entities->getRepository(Arrival::class);
         $begun = $files->findOneBy([
             'state' => ArrivalState::Coming, 'owner' => $owner, 'name' => $name, 'bytes' => $bytes, 'modified' => max(0, $modified),
-            'promised' => $sha256, 'limited' => $confidential,
+            'promised' => $sha256, 'limited' => $said->confidential,
         ]);
         if (null !== $begun) {
             return $begun;
@@ -101,10 +103,11 @@ final readonly class Arrivals
                 throw new UnusableFile('exchange.no_room_for_file', ['file' => $name]);
             }
             $arrival = new Arrival(Codes::random(), $name, $bytes, max(0, $modified), $this->clock->now(), $by->name, $owner, $sha256);
-            $arrival->limited = $confidential;
-            $this->entities->wrapInTransaction(function () use ($arrival, $confidential, $by): void {
+            $arrival->limited = $said->confidential;
+            $arrival->say($said);
+            $this->entities->wrapInTransaction(function () use ($arrival, $by): void {
                 $this->entities->persist($arrival);
-                if ($confidential) {
+                if ($arrival->limited) {
                     $this->grants->made([$arrival->code], $by->name);
                 }
             });
@@ -288,6 +291,9 @@ final readonly class Arrivals
                 \array_slice($taken->findings, 0, 100),
             );
             $wrong = [] !== array_filter($taken->findings, static fn (WarcFinding $finding): bool => !$finding->code->isWarning());
+            if (null !== $taken->file) {
+                $this->work->done($arrival, $taken->file);
+            }
             if (null !== $taken->file && !$arrival->limited && $this->limits->hasLimited($taken->file)) {
                 $arrival->limited = true;
                 $this->grants->made([$arrival->code], $arrival->person);
@@ -309,6 +315,26 @@ final readonly class Arrivals
     public function byCode(string $code): ?Arrival
     {
         return $this->entities->getRepository(Arrival::class)->findOneBy(['code' => $code]);
+    }
+
+    /** One that somebody may see; whoever handed it in sees it in any case. */
+    public function seen(Viewer $viewer, string $code): ?Arrival
+    {
+        $arrival = $this->byCode($code);
+
+        return null === $arrival || !$this->grants->open($this->gate->sight($viewer), $arrival->limited, $arrival->code) ? null : $arrival;
+    }
+
+    /** Whether a file of that digest was handed in as the copy of somebody's browser. */
+    public function isOfWitness(string $sha256): bool
+    {
+        foreach ($this->entities->getRepository(Arrival::class)->findBy(['sha256' => $sha256], null, self::MANY) as $arrival) {
+            if ('browser' === $arrival->said()->seenBy) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     /**

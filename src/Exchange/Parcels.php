@@ -163,7 +163,7 @@ final readonly class Parcels
     #[AsEventListener]
     public function onCapturesLimited(CapturesLimited $event): void
     {
-        if (!$event->limited) {
+        if (!$event->limited || $event->areNew) {
             return;
         }
         $codes = array_merge($event->codes, $this->addresses->codesOf(Viewer::system(), $event->addresses));

@@ -7,8 +7,12 @@ namespace Ypomna\Tests\App;
 use Doctrine\DBAL\Connection;
 use PHPUnit\Framework\Attributes\DataProvider;
 use Psr\Cache\CacheItemPoolInterface;
+use Symfony\Component\HttpFoundation\File\UploadedFile;
 use Ypomna\App\Capture\Entity\CaptureJob;
+use Ypomna\App\Exchange\Arrivals;
+use Ypomna\App\Exchange\Entity\Arrival;
 use Ypomna\App\Exchange\Importer;
+use Ypomna\App\Exchange\Message\ImportFile;
 use Ypomna\App\People\PersonChanges;
 use Ypomna\App\People\Tokens;
 use Ypomna\App\People\Value\Scope;
@@ -22,7 +26,6 @@ final class ApiHoldingsTest extends AppTestCase
 {
     private const PAGE = 'http://lantern.test/stern-door';
     private const SECRET = 'http://lantern.test/quiet/witness';
-
     private const JSON = ['CONTENT_TYPE' => 'application/json'];
 
     private string $keeper;
@@ -90,7 +93,8 @@ final class ApiHoldingsTest extends AppTestCase
 
     public function testABodyHasToBeOne(): void
     {
-        foreach (['' => 400, '{' => 400, '[]' => 422, '"a"' => 422, "{\"url\": \"\xff\"}" => 400, str_repeat('[', 100) => 400] as $body => $status) {
+        $bodies = ['' => 400, '{' => 400, '[]' => 422, '"a"' => 422, "{\"url\": \"\xff\"}" => 400, str_repeat('[', 100) => 400];
+        foreach ($bodies as $body => $status) {
             $this->raw('POST', '/api/captures', $this->keeper, $body, ['CONTENT_TYPE' => 'application/json'], $status);
         }
         $this->raw('POST', '/api/captures', $this->keeper, 'url=x', ['CONTENT_TYPE' => 'application/x-www-form-urlencoded'], 415);
@@ -221,7 +225,8 @@ final class ApiHoldingsTest extends AppTestCase
         $this->ask('POST', $path.'/restore', $this->token('Someone Else', Role::Keeper), null, 404);
         $back = $this->ask('POST', $path.'/restore', $this->keeper);
         self::assertSame('Doors', $back['name']);
-        self::assertSame([self::text($said, 'code')], array_column((array) $this->ask('GET', '/api/dossiers', $this->reader)['items'], 'code'));
+        $all = (array) $this->ask('GET', '/api/dossiers', $this->reader)['items'];
+        self::assertSame([self::text($said, 'code')], array_column($all, 'code'));
         $this->raw('DELETE', $path, $this->keeper, '', ['HTTP_IF_MATCH' => '"'.self::text($back, 'etag').'"'], 204);
         TestClock::forward('31 days');
         $this->ask('POST', $path.'/restore', $this->keeper, null, 404);
@@ -238,7 +243,8 @@ final class ApiHoldingsTest extends AppTestCase
         $etag = ['HTTP_IF_MATCH' => '"'.self::text($this->ask('GET', "/api/dossiers/{$dossier}", $this->keeper), 'etag').'"'];
         $this->ask('PATCH', "/api/dossiers/{$dossier}", $this->keeper, ['people' => ['Nerys Quill' => 'reader']], 200, $etag);
         self::assertSame($code, $this->ask('GET', "/api/captures/{$code}", $this->reader)['code']);
-        self::assertSame([$code], array_column((array) $this->ask('GET', "/api/dossiers/{$dossier}/captures", $this->reader)['items'], 'code'));
+        $held = (array) $this->ask('GET', "/api/dossiers/{$dossier}/captures", $this->reader)['items'];
+        self::assertSame([$code], array_column($held, 'code'));
         $this->raw('DELETE', "/api/dossiers/{$dossier}/captures/{$code}", $this->reader, '', [], 403);
         $this->raw('DELETE', "/api/dossiers/{$dossier}/captures/{$code}", $this->keeper, '', [], 204);
         $this->ask('GET', "/api/captures/{$code}", $this->reader, null, 404);
@@ -263,6 +269,87 @@ final class ApiHoldingsTest extends AppTestCase
         self::assertSame($nothing, $this->body());
         self::service(PersonChanges::class)->setRole(new Actor('The test'), $this->person('Ilse Varga', Role::Keeper), Role::Reader);
         $this->ask('POST', '/api/captures', $this->keeper, ['url' => self::PAGE], 403);
+    }
+
+    public function testAFileIsHandedInWithWhatIsSaidOfIt(): void
+    {
+        $bytes = (new WarcBuilder('w'))->exchange(self::SECRET, '2024-11-03T10:00:00Z', '<title>Kept</title><p>w')->bytes();
+        $dossier = self::text($this->ask('POST', '/api/dossiers', $this->keeper, ['name' => 'For two'], 201), 'code');
+        $fields = ['title' => 'A witness', 'why' => 'It is gone.', 'tags' => ['doors'], 'dossier' => $dossier, 'confidential' => true,
+            'seenBy' => 'browser', 'url' => self::SECRET, 'capturedAt' => '2024-11-03T11:00:00+01:00', 'due' => '2025-01-01'];
+        $this->send($bytes, $fields, 202);
+        $where = $this->header('Location');
+        self::assertSame(['waiting', self::SECRET], array_values(array_intersect_key($this->ask('GET', $where, $this->keeper), [
+            'state' => 1, 'url' => 1,
+        ])));
+        $this->ask('GET', $where, $this->reader, null, 404);
+        $this->work();
+        $job = $this->ask('GET', $where, $this->keeper);
+        self::assertSame('kept', $job['state']);
+        $capture = $this->ask('GET', '/api/captures/'.self::text($job, 'capture'), $this->keeper);
+        self::assertSame([self::SECRET, true, 'witness'], [$capture['url'], $capture['confidential'], $capture['origin']]);
+        $held = $this->ask('GET', "/api/dossiers/{$dossier}/captures", $this->keeper)['items'];
+        self::assertSame([$job['capture']], array_column((array) $held, 'code'));
+        $this->send($bytes, ['capturedAt' => 'yesterday', 'tags' => [1], 'role' => 'x'], 422);
+        $wrong = json_decode($this->body(), true);
+        self::assertIsArray($wrong);
+        self::assertSame(
+            ['/fields/tags/0', '/fields/capturedAt', '/fields/role'], array_column((array) $wrong['errors'], 'pointer'),
+        );
+    }
+
+    public function testAFileComesInPiecesAndGoesOn(): void
+    {
+        $bytes = (new WarcBuilder('u'))->exchange(self::PAGE, '2024-11-03T10:00:00Z', '<p>'.bin2hex(random_bytes(2_000)))->bytes();
+        $said = ['name' => 'u.warc.gz', 'bytes' => \strlen($bytes), 'sha256' => hash('sha256', $bytes)];
+        $begun = $this->ask('POST', '/api/arrivals/upload', $this->keeper, $said + ['fields' => ['confidential' => true]], 201);
+        $where = $this->header('Location');
+        self::assertSame(0, $begun['offset']);
+        $piece = ['CONTENT_TYPE' => 'application/offset+octet-stream'];
+        $this->raw('PATCH', $where, $this->keeper, substr($bytes, 0, 700), $piece + ['HTTP_UPLOAD_OFFSET' => '0'], 204);
+        self::assertSame('700', $this->header('Upload-Offset'));
+        $this->raw('PATCH', $where, $this->keeper, 'x', $piece + ['HTTP_UPLOAD_OFFSET' => '5'], 409);
+        self::assertSame('700', $this->header('Upload-Offset'));
+        $this->raw('PATCH', $where, $this->keeper, 'x', $piece, 400);
+        $this->raw('PATCH', $where, $this->keeper, 'x', self::JSON + ['HTTP_UPLOAD_OFFSET' => '700'], 415);
+        $other = $this->token('Someone Else', Role::Keeper);
+        $this->raw('HEAD', $where, $other, '', [], 404);
+        $this->raw('PATCH', $where, $other, 'x', $piece + ['HTTP_UPLOAD_OFFSET' => '700'], 404);
+        $this->raw('HEAD', $where, $this->keeper, '', [], 200);
+        self::assertSame('700', $this->header('Upload-Offset'));
+        $this->raw('PATCH', $where, $this->keeper, substr($bytes, 700), $piece + ['HTTP_UPLOAD_OFFSET' => '700'], 202);
+        $job = $this->header('Location');
+        $this->raw('HEAD', $where, $this->keeper, '', [], 404);
+        $this->work();
+        self::assertSame('kept', $this->ask('GET', $job, $this->keeper)['state']);
+        $this->ask('GET', $job, $other, null, 404);
+        // What comes to something else than was promised is refused.
+        $this->ask('POST', '/api/arrivals/upload', $this->keeper, ['sha256' => hash('sha256', 'x'), 'bytes' => 3, 'name' => 'x'], 201);
+        $this->raw('PATCH', $this->header('Location'), $this->keeper, 'abc', $piece + ['HTTP_UPLOAD_OFFSET' => '0'], 422);
+        $wrongs = [['bytes' => -1], ['bytes' => '3'], ['sha256' => 'x'], ['name' => null], ['fields' => 1], ['fields' => ['x' => 1]]];
+        foreach ($wrongs as $wrong) {
+            $this->ask('POST', '/api/arrivals/upload', $this->keeper, $wrong + $said, 422);
+        }
+    }
+
+    /** @param array<string, mixed> $fields */
+    private function send(string $bytes, array $fields, int $status): void
+    {
+        $file = new UploadedFile($this->folder->file('seen.warc.gz', $bytes), 'seen.warc.gz', null, null, true);
+        ob_start();
+        $this->client->request(
+            'POST', '/api/arrivals', ['fields' => (string) json_encode($fields)], ['file' => $file],
+            ['HTTP_AUTHORIZATION' => 'Bearer '.$this->keeper, 'CONTENT_TYPE' => 'multipart/form-data; boundary=x'],
+        );
+        ob_end_clean();
+        self::assertSame($status, $this->answered(), $this->body());
+    }
+
+    private function work(): void
+    {
+        foreach (self::made(Arrival::class) as $arrival) {
+            self::service(Arrivals::class)->handle(new ImportFile((int) $arrival->id));
+        }
     }
 
     private function brought(string $url, string $at, bool $confidential = false): string

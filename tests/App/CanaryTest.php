@@ -22,6 +22,7 @@ use Ypomna\App\Exchange\Arrivals;
 use Ypomna\App\Exchange\Importer;
 use Ypomna\App\Exchange\Parcels;
 use Ypomna\App\Exchange\Value\ParcelOptions;
+use Ypomna\App\Exchange\Value\SaidOfArrival;
 use Ypomna\App\Liveness\CheckQueue;
 use Ypomna\App\People\Tokens;
 use Ypomna\App\People\Value\Scope;
@@ -95,10 +96,11 @@ final class CanaryTest extends AppTestCase
         $list = self::service(PageLists::class)->begin(
             $actor, 'qzcanary list', ['http://qzcanary.test/listed'], CaptureMode::Plain, null, true,
         );
-        $crawl = self::service(Crawls::class)->begin($actor, new SiteOptions(['http://qzcanary.test/'], 'qzcanary site', confidential: true));
+        $crawl = self::service(Crawls::class)
+            ->begin($actor, new SiteOptions(['http://qzcanary.test/'], 'qzcanary site', confidential: true));
         $dossier = self::service(Dossiers::class)->make($actor, new DossierChange('qzcanary dossier'));
         self::service(Dossiers::class)->lay($actor, $dossier, $secret);
-        $arrival = self::service(Arrivals::class)->begin($actor, 'qzcanary.warc', 7, 0, null, true);
+        $arrival = self::service(Arrivals::class)->begin($actor, 'qzcanary.warc', 7, 0, null, new SaidOfArrival(confidential: true));
         $parcel = self::service(Parcels::class)->ask($maker, new ParcelOptions([$secret], [], false));
         self::service(CheckQueue::class)->ids($maker, [Url::parse(self::SECRET)]);
         array_push($this->codes, $job->code, $list->code, $crawl->code, $dossier->code, $arrival->code, $parcel->code, $own->code);
@@ -216,9 +218,11 @@ final class CanaryTest extends AppTestCase
     private function questions(int $codes = 100): \Generator
     {
         $queries = [
-            '', '?q='.rawurlencode(self::SECRET), '?q=qzcanary', '?q=qzcanary.test/*', '?of='.$this->codes[0], '?q='.rawurlencode(self::LATER),
+            '', '?q='.rawurlencode(self::SECRET), '?q=qzcanary', '?q=qzcanary.test/*', '?of='.$this->codes[0],
+            '?q='.rawurlencode(self::LATER),
             '?one='.$this->open.'&other='.rawurlencode(self::SECRET), '?one='.$this->codes[0].'&other='.$this->open,
-            '?c[]='.$this->open.'&c[]='.$this->codes[0], '?address='.$this->codes[1].'&c[]='.$this->codes[0], '?url='.rawurlencode(self::SECRET),
+            '?c[]='.$this->open.'&c[]='.$this->codes[0], '?address='.$this->codes[1].'&c[]='.$this->codes[0],
+            '?url='.rawurlencode(self::SECRET),
             '?one=qzcanary.test&other=lantern.test', '?with='.$this->codes[0], '?against='.$this->codes[0], '?after='.$this->codes[1],
         ];
         foreach (self::service(RouterInterface::class)->getRouteCollection()->all() as $name => $route) {
@@ -271,7 +275,8 @@ final class CanaryTest extends AppTestCase
             foreach ([] === $route->getMethods() ? ['GET'] : $route->getMethods() as $method) {
                 foreach ($this->codes as $code) {
                     $path = str_replace(
-                        ['{code}', '{capture}', '{prefix}', '{path}'], [$code, $this->codes[0], substr(hash('sha256', self::SECRET), 0, 5), ''],
+                        ['{code}', '{capture}', '{prefix}', '{path}'],
+                        [$code, $this->codes[0], substr(hash('sha256', self::SECRET), 0, 5), ''],
                         $route->getPath(),
                     );
                     yield [$method, $path, 'GET' === $method ? '' : '{}'];

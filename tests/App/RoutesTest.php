@@ -174,6 +174,10 @@ final class RoutesTest extends AppTestCase
         ['api_dossier_captures', 'GET', '/api/dossiers/222222222222/captures', 401, 'token'],
         ['api_dossier_lay', 'POST', '/api/dossiers/222222222222/captures', 401, 'token'],
         ['api_dossier_take_out', 'DELETE', '/api/dossiers/222222222222/captures/222222222222', 401, 'token'],
+        ['api_arrival', 'POST', '/api/arrivals', 401, 'token'],
+        ['api_upload', 'POST', '/api/arrivals/upload', 401, 'token'],
+        ['api_upload_offset', 'GET', '/api/arrivals/upload/222222222222', 401, 'token'],
+        ['api_upload_piece', 'PATCH', '/api/arrivals/upload/222222222222', 401, 'token'],
         ['api_nothing', 'GET', '/api/nothing', 401, 'token'],
     ];
     private const METHODS = ['GET', 'POST'];

@@ -16,19 +16,21 @@ use Ypomna\App\Access\Allow;
 use Ypomna\App\Access\Right;
 use Ypomna\App\Api\Answers;
 use Ypomna\App\Api\CaptureFacts;
+use Ypomna\App\Api\CaptureWish;
 use Ypomna\App\Api\Fields;
 use Ypomna\App\Api\Needs;
 use Ypomna\App\Api\Value\CaptureManner;
+use Ypomna\App\Api\Value\ToldJob;
 use Ypomna\App\Capture\CaptureDescriptions;
 use Ypomna\App\Capture\CaptureForm;
 use Ypomna\App\Capture\CaptureRequests;
 use Ypomna\App\Capture\Entity\CaptureJob;
 use Ypomna\App\Capture\InvalidRequest;
-use Ypomna\App\Capture\Value\CaptureDescription;
 use Ypomna\App\Capture\Value\CaptureStage;
 use Ypomna\App\Catalogue\CaptureLimits;
 use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Exchange\Value\ArrivalState;
 use Ypomna\App\Network\CaptureOptions;
 use Ypomna\App\Network\Extent;
 use Ypomna\App\People\Value\Scope;
@@ -45,10 +47,6 @@ use Ypomna\Core\Address\InvalidAddress;
 final readonly class CaptureController
 {
     private const LONGEST_ADDRESS = 8_192;
-    private const LONGEST_TITLE = 1_000;
-    private const LONGEST_WHY = 10_000;
-    private const MOST_TAGS = 50;
-    private const LONGEST_TAG = 200;
 
     public function __construct(
         private CaptureRequests $requests,
@@ -72,25 +70,17 @@ final readonly class CaptureController
             $fields->wrong('url', 'The address of a page is wanted.');
         }
         $options = $this->options($fields);
-        $description = new CaptureDescription(
-            $fields->text('title', self::LONGEST_TITLE) ?? '', $fields->text('why', self::LONGEST_WHY) ?? '',
-            $fields->texts('tags', self::MOST_TAGS, self::LONGEST_TAG) ?? [],
-        );
-        $dossier = $fields->text('dossier', 16);
-        if (null !== $dossier && !$this->dossiers->mayLayInto($viewer, $dossier)) {
-            $fields->wrong('dossier', $this->translator->trans('desk.no_such_dossier'));
-        }
-        [$due, $confidential] = [$fields->day('due'), $fields->bool('confidential') ?? false];
+        $wish = CaptureWish::of($viewer, $fields, $this->dossiers, $this->translator);
         $fields->done();
         try {
-            $job = $this->requests->ask($actor, (string) $url, $options, $confidential, $dossier, $due);
+            $job = $this->requests->ask($actor, (string) $url, $options, $wish->confidential, $wish->dossier, $wish->due);
         } catch (InvalidAddress $e) {
             $fields->wrong('url', $e->getMessage());
             $fields->done();
             throw new \LogicException('What is wrong was told.', 0, $e);
         }
-        if ('' !== $description->title.$description->why || [] !== $description->tags) {
-            $this->descriptions->write($actor, $job, $description);
+        if (!$wish->description->isEmpty()) {
+            $this->descriptions->write($actor, $job, $wish->description);
         }
 
         return Answers::json(
@@ -101,13 +91,20 @@ final readonly class CaptureController
 
     #[Needs(Scope::Read)]
     #[Route('/api/jobs/{code}', name: 'api_job', defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
-    public function job(Viewer $viewer, CaptureJob $job): JsonResponse
+    public function job(Viewer $viewer, ToldJob $told): JsonResponse
     {
-        $capture = null === $job->captureCode ? null : $this->captures->byCode($viewer, $job->captureCode)?->code;
+        $job = $told->job;
+        $capture = null === $job->captureCode ? null : $this->captures->byCode($viewer, $job->captureCode);
+        [$state, $stage, $url, $verdict, $reason, $due] = $job instanceof CaptureJob
+            ? [self::state($job->stage), $job->stage->value, $job->url, $job->verdict, $job->reason, $job->due?->format('Y-m-d')]
+            : [
+                self::arrived($job->state), $job->state->value, $capture->url ?? $job->said()->url, $capture?->verdict,
+                ArrivalState::Refused === $job->state ? 'refused' : null, $job->said()->due,
+            ];
 
         return Answers::json([
-            'job' => $job->code, 'state' => self::state($job), 'stage' => $job->stage->value, 'url' => $job->url, 'capture' => $capture,
-            'item' => null, 'verdict' => $job->verdict, 'reason' => $job->reason, 'due' => $job->due?->format('Y-m-d'),
+            'job' => $job->code, 'state' => $state, 'stage' => $stage, 'url' => $url, 'capture' => $capture?->code, 'item' => null,
+            'verdict' => $verdict, 'reason' => $reason, 'due' => $due,
         ]);
     }
 
@@ -156,13 +153,22 @@ final readonly class CaptureController
         }
     }
 
-    private static function state(CaptureJob $job): string
+    private static function state(CaptureStage $stage): string
     {
-        return match ($job->stage) {
+        return match ($stage) {
             CaptureStage::Listed, CaptureStage::Waiting => 'waiting',
             CaptureStage::Done => 'kept',
             CaptureStage::Failed => 'failed',
             default => 'running',
+        };
+    }
+
+    private static function arrived(ArrivalState $state): string
+    {
+        return match ($state) {
+            ArrivalState::Coming, ArrivalState::Waiting => 'waiting',
+            ArrivalState::Refused => 'failed',
+            default => 'kept',
         };
     }
 }

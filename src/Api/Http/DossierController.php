@@ -128,7 +128,8 @@ final readonly class DossierController
         methods: ['POST'])]
     public function restore(Actor $actor, Viewer $viewer, string $code): JsonResponse
     {
-        $dossier = $this->dossiers->deleted($viewer, $code, $this->clock->now()->modify(Dossiers::KEPT)) ?? throw new NotFoundHttpException();
+        $dossier = $this->dossiers->deleted($viewer, $code, $this->clock->now()->modify(Dossiers::KEPT))
+            ?? throw new NotFoundHttpException();
         $this->changes->restore($actor, $dossier);
 
         return Answers::json($this->told($viewer, $dossier));

@@ -14,8 +14,14 @@ final readonly class CapturesLimited
      * @param list<string> $codes of the captures
      * @param list<int> $addresses numbers of theirs
      * @param list<int> $files numbers of the files in which they stand
+     * @param bool $areNew whether they come in with this: nobody has worked with them yet
      */
-    public function __construct(public array $codes, public array $addresses, public array $files, public bool $limited)
-    {
+    public function __construct(
+        public array $codes,
+        public array $addresses,
+        public array $files,
+        public bool $limited,
+        public bool $areNew,
+    ) {
     }
 }

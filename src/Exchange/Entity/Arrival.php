@@ -7,6 +7,7 @@ namespace Ypomna\App\Exchange\Entity;
 use Doctrine\DBAL\Types\Types;
 use Doctrine\ORM\Mapping as ORM;
 use Ypomna\App\Exchange\Value\ArrivalState;
+use Ypomna\App\Exchange\Value\SaidOfArrival;
 
 /** A file that a person hands in through the window, piece by piece, until it has been taken in or refused. */
 #[ORM\Entity]
@@ -33,6 +34,14 @@ class Arrival
     /** When something of it came last. */
     #[ORM\Column(name: 'touched_at', type: 'moment')]
     public \DateTimeImmutable $touchedAt;
+
+    /** @var array<string, mixed>|null of {@see SaidOfArrival}; null if nothing was said */
+    #[ORM\Column(name: 'said', type: Types::JSON, nullable: true)]
+    private ?array $words = null;
+
+    /** Code of the capture that it brought; null if there is none, or several. */
+    #[ORM\Column(type: Types::STRING, length: 16, nullable: true)]
+    public ?string $captureCode = null;
 
     /** Whether only some may see it; the gate knows who. */
     #[ORM\Column(type: Types::BOOLEAN)]
@@ -62,5 +71,15 @@ class Arrival
         public readonly ?string $promised = null,
     ) {
         $this->touchedAt = $begunAt;
+    }
+
+    public function said(): SaidOfArrival
+    {
+        return SaidOfArrival::fromArray($this->words ?? []);
+    }
+
+    public function say(SaidOfArrival $said): void
+    {
+        $this->words = [] === $said->toArray() ? null : $said->toArray();
     }
 }

@@ -18,6 +18,7 @@ use Ypomna\App\Exchange\Arrivals;
 use Ypomna\App\Exchange\Entity\Arrival;
 use Ypomna\App\Exchange\UnusableFile;
 use Ypomna\App\Exchange\Value\ArrivalState;
+use Ypomna\App\Exchange\Value\SaidOfArrival;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Viewer;
@@ -90,7 +91,7 @@ final class ImportController extends AbstractController
         }
         $arrival = $this->arrivals->begin(
             $actor, $file->getClientOriginalName(), (int) $file->getSize(), time(), (string) hash_file('sha256', $file->getPathname()),
-            $confidential,
+            new SaidOfArrival(confidential: $confidential),
         );
         $this->arrivals->add($arrival, 0, $body);
         $this->arrivals->complete($arrival);
@@ -107,7 +108,7 @@ final class ImportController extends AbstractController
                 $request->request->getInt('bytes'),
                 $request->request->getInt('modified'),
                 null === $request->request->get('sha256') ? null : $request->request->getString('sha256'),
-                '1' === $request->request->getString('confidential'),
+                new SaidOfArrival(confidential: '1' === $request->request->getString('confidential')),
             );
 
             return ['code' => $arrival->code, 'there' => $this->arrivals->size($arrival)];

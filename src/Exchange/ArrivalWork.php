@@ -1,0 +1,44 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Exchange;
+
+use Psr\EventDispatcher\EventDispatcherInterface;
+use Ypomna\App\Capture\CaptureDescriptions;
+use Ypomna\App\Capture\Event\CaptureEnded;
+use Ypomna\App\Capture\Value\CaptureDescription;
+use Ypomna\App\Catalogue\CaptureMaintenance;
+use Ypomna\App\Exchange\Entity\Arrival;
+use Ypomna\App\Shared\Actor;
+
+/** What was said of a file when it was handed in is done once it is taken in: its captures are described, and laid where they belong. */
+final readonly class ArrivalWork
+{
+    /** Captures of one file that are laid into a dossier. */
+    private const MOST = 2_000;
+
+    public function __construct(
+        private CaptureMaintenance $captures,
+        private CaptureDescriptions $descriptions,
+        private EventDispatcherInterface $events,
+    ) {
+    }
+
+    public function done(Arrival $arrival, int $file): void
+    {
+        $said = $arrival->said();
+        $pages = $this->captures->pagesOf($file, self::MOST);
+        if ([] === $pages) {
+            return;
+        }
+        $arrival->captureCode = 1 === \count($pages) ? $pages[0] : null;
+        $description = new CaptureDescription($said->title, $said->why, $said->tags);
+        if ('' !== $said->title.$said->why || [] !== $said->tags) {
+            $this->descriptions->writeOf(new Actor($arrival->person), $pages[0], $description, $arrival->limited);
+        }
+        foreach (null === $said->dossier ? [] : $pages as $code) {
+            $this->events->dispatch(new CaptureEnded($arrival->code, $code, null, $said->dossier, $arrival->person));
+        }
+    }
+}

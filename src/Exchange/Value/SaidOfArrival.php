@@ -1,0 +1,54 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Exchange\Value;
+
+/** What somebody says of a file that they hand in. */
+final readonly class SaidOfArrival
+{
+    /**
+     * @param list<string> $tags
+     * @param string|null $dossier code of the one that is to hold what it brings
+     * @param string|null $due a day, `YYYY-MM-DD`
+     * @param string|null $seenBy `browser` where a witness's browser made the copy
+     * @param string|null $url of the page, as the browser had it
+     * @param string|null $capturedAt when the browser made it, RFC 3339
+     * @param string|null $picture what was said of a picture that belongs to it
+     */
+    public function __construct(
+        public string $title = '',
+        public string $why = '',
+        public array $tags = [],
+        public ?string $dossier = null,
+        public ?string $due = null,
+        public bool $confidential = false,
+        public ?string $seenBy = null,
+        public ?string $url = null,
+        public ?string $capturedAt = null,
+        public ?string $picture = null,
+    ) {
+    }
+
+    /** @return array<string, mixed> what is not as usual */
+    public function toArray(): array
+    {
+        return array_filter([
+            'title' => $this->title, 'why' => $this->why, 'tags' => $this->tags, 'dossier' => $this->dossier, 'due' => $this->due,
+            'confidential' => $this->confidential, 'seenBy' => $this->seenBy, 'url' => $this->url, 'capturedAt' => $this->capturedAt,
+            'picture' => $this->picture,
+        ], static fn (mixed $value): bool => !\in_array($value, ['', [], null, false], true));
+    }
+
+    /** @param array<mixed> $values of {@see toArray()} */
+    public static function fromArray(array $values): self
+    {
+        $text = static fn (string $name): ?string => \is_string($values[$name] ?? null) ? $values[$name] : null;
+
+        return new self(
+            $text('title') ?? '', $text('why') ?? '',
+            array_values(array_filter(\is_array($values['tags'] ?? null) ? $values['tags'] : [], \is_string(...))), $text('dossier'),
+            $text('due'), true === ($values['confidential'] ?? null), $text('seenBy'), $text('url'), $text('capturedAt'), $text('picture'),
+        );
+    }
+}
