@@ -76,7 +76,8 @@ final readonly class Sight
     }
 
     /**
-     * A question for the codes of all that reaches a person, as column `thing`: where few of very many things are wanted, it is asked first.
+     * A question for the codes of all that reaches a person, as column `thing`: where few of very many things are wanted, it is asked
+     * first.
      *
      * @return string SQL; it finds nothing where nothing was granted
      */

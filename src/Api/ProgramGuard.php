@@ -14,6 +14,7 @@ use Symfony\Component\RateLimiter\RateLimiterFactoryInterface;
 use Symfony\Component\Security\Core\Exception\AccessDeniedException;
 use Symfony\Component\Security\Core\Exception\InsufficientAuthenticationException;
 use Ypomna\App\Access\Gate;
+use Ypomna\App\Access\OpenToAnybody;
 use Ypomna\App\People\TokenAccount;
 use Ypomna\App\People\Value\Scope;
 
@@ -33,6 +34,9 @@ final readonly class ProgramGuard
     #[AsEventListener(priority: 90)]
     public function onController(ControllerEvent $event): void
     {
+        if ([] !== $event->getAttributes(OpenToAnybody::class)) {
+            return;
+        }
         $isApi = ApiPath::is($event->getRequest());
         $account = $event->isMainRequest() ? $this->account($isApi) : null;
         if (null === $account) {
@@ -50,7 +54,7 @@ final readonly class ProgramGuard
     #[AsEventListener(priority: 90)]
     public function onArguments(ControllerArgumentsEvent $event): void
     {
-        if (!$event->isMainRequest() || !ApiPath::is($event->getRequest())) {
+        if (!$event->isMainRequest() || !ApiPath::is($event->getRequest()) || [] !== $event->getAttributes(OpenToAnybody::class)) {
             return;
         }
         $account = $this->account(true);

@@ -5,9 +5,14 @@ declare(strict_types=1);
 namespace Ypomna\Tests\App;
 
 use Doctrine\DBAL\Connection;
+use Opis\JsonSchema\Errors\ErrorFormatter;
+use Opis\JsonSchema\Validator;
 use PHPUnit\Framework\Attributes\DataProvider;
 use Psr\Cache\CacheItemPoolInterface;
 use Symfony\Component\HttpFoundation\File\UploadedFile;
+use Symfony\Component\Routing\RouterInterface;
+use Ypomna\App\Api\Description;
+use Ypomna\App\Api\Schemas;
 use Ypomna\App\Capture\Entity\CaptureJob;
 use Ypomna\App\Exchange\Arrivals;
 use Ypomna\App\Exchange\Entity\Arrival;
@@ -173,8 +178,8 @@ final class ApiHoldingsTest extends AppTestCase
                 self::assertSame($held[$n], $found[0]['held'] ?? 0, $url);
             }
         }
-        foreach (['', 'abcd', 'ABCDE', 'abcdef', 'zzzzz'] as $wrong) {
-            $this->raw('GET', '/api/held/'.$wrong, $this->reader, '', [], '' === $wrong ? 404 : 400);
+        foreach (['abcd', 'ABCDE', 'abcdef', 'zzzzz'] as $wrong) {
+            $this->raw('GET', '/api/held/'.$wrong, $this->reader, '', [], 400);
         }
     }
 
@@ -269,6 +274,34 @@ final class ApiHoldingsTest extends AppTestCase
         self::assertSame($nothing, $this->body());
         self::service(PersonChanges::class)->setRole(new Actor('The test'), $this->person('Ilse Varga', Role::Keeper), Role::Reader);
         $this->ask('POST', '/api/captures', $this->keeper, ['url' => self::PAGE], 403);
+    }
+
+    public function testEveryRouteOfProgramsIsDescribed(): void
+    {
+        $this->raw('GET', '/api/me', $this->keeper, '', [], 200);
+        ob_start();
+        $this->client->request('GET', '/api/openapi.json');
+        ob_end_clean();
+        self::assertSame(200, $this->answered());
+        $said = json_decode($this->body(), true, 64, \JSON_THROW_ON_ERROR);
+        self::assertIsArray($said);
+        self::assertSame('3.1.0', $said['openapi']);
+        $told = $routes = [];
+        foreach ((array) $said['paths'] as $path => $operations) {
+            array_push($told, ...array_map(
+                static fn (int|string $method): string => strtoupper((string) $method).' '.$path, array_keys((array) $operations),
+            ));
+        }
+        foreach (self::service(RouterInterface::class)->getRouteCollection()->all() as $name => $route) {
+            if (str_starts_with($name, 'api_') && !\in_array($name, ['api_nothing', 'api_openapi', 'api_page'], true)) {
+                $own = static fn (string $method): string => $method.' '.$route->getPath();
+                array_push($routes, ...array_map($own, $route->getMethods()));
+            }
+        }
+        sort($told);
+        sort($routes);
+        self::assertSame($routes, $told);
+        self::assertStringContainsString('<code>/api/dossiers/{code}</code>', $this->get('/api'));
     }
 
     public function testAFileIsHandedInWithWhatIsSaidOfIt(): void
@@ -394,6 +427,42 @@ final class ApiHoldingsTest extends AppTestCase
         ob_end_clean();
         self::assertSame($status, $this->answered(), $method.' '.$path.': '.mb_strcut($this->body(), 0, 500));
         self::assertNull($this->client->getResponse()->headers->get('Set-Cookie'));
+        if (str_starts_with($path, '/api/')) {
+            $this->mustBeAsDescribed($method, $path, $status);
+        }
+    }
+
+    /** Each answer is one that the description has, and of its form. */
+    private function mustBeAsDescribed(string $method, string $path, int $status): void
+    {
+        /** @var array<string, array<string, array{responses: array<int|string, array{content?: array<string, mixed>}>}>> $paths */
+        $paths = self::service(Description::class)->openApi()['paths'];
+        foreach ($paths as $template => $operations) {
+            $pattern = '~^'.preg_replace('~\{[a-z]+\}~', '[^/]+', $template).'$~D';
+            $answers = $operations[strtolower($method)]['responses'] ?? null;
+            if (null === $answers || 1 !== preg_match($pattern, explode('?', $path)[0])) {
+                continue;
+            }
+            // With the last piece a file becomes work.
+            if ('HEAD' === $method || (202 === $status && 'PATCH' === $method)) {
+                return;
+            }
+            self::assertArrayHasKey($status, $answers, "{$method} {$path} does not answer {$status} by its description.");
+            $content = $answers[$status]['content'] ?? [];
+            self::assertSame([] === $content, '' === $this->body(), $path);
+            foreach ($content as $type => $form) {
+                self::assertSame($type, $this->header('Content-Type'));
+                /** @var array{schema: array<string, string>} $form */
+                $schema = ['components' => ['schemas' => Schemas::all()]] + $form['schema'];
+                $schema = json_decode((string) json_encode($schema), false, 64, \JSON_THROW_ON_ERROR);
+                self::assertIsObject($schema);
+                $error = (new Validator(max_errors: 5))->validate(json_decode($this->body()), $schema)->error();
+                self::assertNull($error, null === $error ? '' : json_encode((new ErrorFormatter())->format($error)).$this->body());
+            }
+
+            return;
+        }
+        self::fail($method.' '.$path.' is not described.');
     }
 
     /** @param array<string, mixed> $said */

@@ -157,6 +157,8 @@ final class RoutesTest extends AppTestCase
         ['sign_in_demo', 'GET', '/sign-in/demo/0000000000000000000000000000000000000000', 404, 'open'],
         ['nothing', 'GET', '/nothing/here', 404, 'read'],
         // What programs ask is tested beside their door (ApiTest).
+        ['api_openapi', 'GET', '/api/openapi.json', 200, 'open'],
+        ['api_page', 'GET', '/api', 200, 'open'],
         ['api_me', 'GET', '/api/me', 401, 'token'],
         ['api_capture', 'POST', '/api/captures', 401, 'token'],
         ['api_job', 'GET', '/api/jobs/222222222222', 401, 'token'],

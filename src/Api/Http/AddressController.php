@@ -15,6 +15,7 @@ use Ypomna\App\Access\Right;
 use Ypomna\App\Api\Answers;
 use Ypomna\App\Api\CaptureFacts;
 use Ypomna\App\Api\Needs;
+use Ypomna\App\Api\Told;
 use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Address;
@@ -30,6 +31,8 @@ use Ypomna\Core\Address\Url;
 #[Allow(Right::Read)]
 final readonly class AddressController
 {
+    private const LIST = ['limit' => 'How many: 1 to 200, 50 if it is not said.', 'after' => 'Where the list goes on; `next` has it.'];
+
     public function __construct(
         private AddressRepository $addresses,
         private CaptureRepository $captures,
@@ -39,6 +42,7 @@ final readonly class AddressController
     ) {
     }
 
+    #[Told('Tells what is held of an address.', body: 'Address', query: ['url' => 'The address.'])]
     #[Needs(Scope::Read)]
     #[Route('/api/addresses', name: 'api_address', defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
     public function one(Viewer $viewer, Request $request): JsonResponse
@@ -58,6 +62,7 @@ final readonly class AddressController
     }
 
     /** The newest first. */
+    #[Told('Lists the captures of an address, the newest first.', body: 'Captures', query: self::LIST)]
     #[Needs(Scope::Read)]
     #[Route('/api/addresses/{code}/captures', name: 'api_address_captures', requirements: ['code' => Codes::PATTERN],
         defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
@@ -77,6 +82,7 @@ final readonly class AddressController
     }
 
     /** Which addresses are held whose digest begins so: whoever asks does not say which one they mean. */
+    #[Told('Lists the held addresses whose digest begins so.', body: 'HeldList')]
     #[Needs(Scope::Read)]
     #[Route('/api/held/{prefix}', name: 'api_held', defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
     public function held(Viewer $viewer, string $prefix): JsonResponse

@@ -22,6 +22,7 @@ use Ypomna\App\Api\CaptureWish;
 use Ypomna\App\Api\Fields;
 use Ypomna\App\Api\InvalidFields;
 use Ypomna\App\Api\Needs;
+use Ypomna\App\Api\Told;
 use Ypomna\App\Api\Value\ComingUpload;
 use Ypomna\App\Api\Value\SeenBy;
 use Ypomna\App\Exchange\Arrivals;
@@ -52,6 +53,7 @@ final readonly class ArrivalController
     ) {
     }
 
+    #[Told('Hands in a file in one piece.', 202, 'Begun', 'ArrivalForm', 'multipart/form-data', also: [409])]
     #[Needs(Scope::Capture, Right::Keep)]
     #[Route('/api/arrivals', name: 'api_arrival', defaults: FetchMetadataGuard::OPEN, methods: ['POST'])]
     public function whole(Actor $actor, Viewer $viewer, Request $request): JsonResponse
@@ -84,6 +86,7 @@ final readonly class ArrivalController
         });
     }
 
+    #[Told('Begins to hand in a file in pieces.', 201, 'Upload', 'UploadRequest', also: [409])]
     #[Needs(Scope::Capture, Right::Keep)]
     #[Route('/api/arrivals/upload', name: 'api_upload', defaults: FetchMetadataGuard::OPEN, methods: ['POST'])]
     public function begin(Actor $actor, Viewer $viewer, Request $request): JsonResponse
@@ -116,6 +119,7 @@ final readonly class ArrivalController
         ]);
     }
 
+    #[Told('Tells how much of a file is there.', body: 'Upload')]
     #[Needs(Scope::Capture, Right::Keep)]
     #[Route('/api/arrivals/upload/{code}', name: 'api_upload_offset', defaults: FetchMetadataGuard::OPEN, methods: ['HEAD', 'GET'])]
     public function offset(ComingUpload $upload): JsonResponse
@@ -128,6 +132,10 @@ final readonly class ArrivalController
         );
     }
 
+    #[Told(
+        'Adds a piece at Upload-Offset; with the last one it is a job (202).', 204, null, 'Piece', 'application/offset+octet-stream',
+        also: [409],
+    )]
     #[Needs(Scope::Capture, Right::Keep)]
     #[Route('/api/arrivals/upload/{code}', name: 'api_upload_piece', defaults: FetchMetadataGuard::OPEN, methods: ['PATCH'])]
     public function piece(ComingUpload $upload, Request $request): Response

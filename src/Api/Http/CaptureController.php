@@ -19,6 +19,7 @@ use Ypomna\App\Api\CaptureFacts;
 use Ypomna\App\Api\CaptureWish;
 use Ypomna\App\Api\Fields;
 use Ypomna\App\Api\Needs;
+use Ypomna\App\Api\Told;
 use Ypomna\App\Api\Value\CaptureManner;
 use Ypomna\App\Api\Value\ToldJob;
 use Ypomna\App\Capture\CaptureDescriptions;
@@ -60,6 +61,7 @@ final readonly class CaptureController
     ) {
     }
 
+    #[Told('Has a page captured.', 202, 'Begun', 'CaptureRequest', also: [409])]
     #[Needs(Scope::Capture, Right::Keep)]
     #[Route('/api/captures', name: 'api_capture', defaults: FetchMetadataGuard::OPEN, methods: ['POST'])]
     public function keep(Actor $actor, Viewer $viewer, Request $request): JsonResponse
@@ -89,6 +91,7 @@ final readonly class CaptureController
         );
     }
 
+    #[Told('Tells how far work is: a capture, or a file that is taken in.', body: 'Job')]
     #[Needs(Scope::Read)]
     #[Route('/api/jobs/{code}', name: 'api_job', defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
     public function job(Viewer $viewer, ToldJob $told): JsonResponse
@@ -108,6 +111,7 @@ final readonly class CaptureController
         ]);
     }
 
+    #[Told('Tells what is known of a capture.', body: 'Capture')]
     #[Needs(Scope::Read)]
     #[Route('/api/captures/{code}', name: 'api_capture_facts', requirements: ['code' => Codes::PATTERN],
         defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
@@ -116,6 +120,10 @@ final readonly class CaptureController
         return Answers::json($this->facts->of($viewer, $capture));
     }
 
+    #[Told(
+        'Says whether a capture is confidential.', body: 'Capture', takes: 'CaptureChange', type: 'application/merge-patch+json',
+        also: [412, 428],
+    )]
     #[Needs(Scope::Capture, Right::Keep)]
     #[Route('/api/captures/{code}', name: 'api_capture_change', requirements: ['code' => Codes::PATTERN],
         defaults: FetchMetadataGuard::OPEN, methods: ['PATCH'])]

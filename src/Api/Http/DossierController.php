@@ -24,6 +24,7 @@ use Ypomna\App\Api\CaptureFacts;
 use Ypomna\App\Api\Fields;
 use Ypomna\App\Api\InvalidFields;
 use Ypomna\App\Api\Needs;
+use Ypomna\App\Api\Told;
 use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Desk\CannotChange;
@@ -46,6 +47,8 @@ use Ypomna\App\Shared\Viewer;
 #[Allow(Right::Read)]
 final readonly class DossierController
 {
+    private const LIST = ['limit' => 'How many: 1 to 200, 50 if it is not said.', 'after' => 'Where the list goes on; `next` has it.'];
+
     private const CODE = ['code' => Codes::PATTERN];
     private const MOST_CAPTURES = 500;
 
@@ -61,6 +64,7 @@ final readonly class DossierController
     }
 
     /** In the order in which they were made. */
+    #[Told('Lists dossiers in the order in which they were made.', body: 'Dossiers', query: self::LIST)]
     #[Needs(Scope::Read)]
     #[Route('/api/dossiers', name: 'api_dossiers', defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
     public function all(Viewer $viewer, Request $request): JsonResponse
@@ -80,6 +84,7 @@ final readonly class DossierController
         );
     }
 
+    #[Told('Makes a dossier.', 201, 'Dossier', 'DossierRequest', also: [409])]
     #[Needs(Scope::Write, Right::Keep)]
     #[Route('/api/dossiers', name: 'api_dossier_make', defaults: FetchMetadataGuard::OPEN, methods: ['POST'])]
     public function make(Actor $actor, Viewer $viewer, Request $request): JsonResponse
@@ -92,6 +97,7 @@ final readonly class DossierController
         );
     }
 
+    #[Told('Tells of a dossier.', body: 'Dossier')]
     #[Needs(Scope::Read)]
     #[Route('/api/dossiers/{code}', name: 'api_dossier', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
     public function one(Viewer $viewer, Dossier $dossier): JsonResponse
@@ -99,6 +105,7 @@ final readonly class DossierController
         return Answers::json($this->told($viewer, $dossier));
     }
 
+    #[Told('Changes a dossier.', body: 'Dossier', takes: 'DossierChange', type: 'application/merge-patch+json', also: [409, 412, 428])]
     #[Needs(Scope::Write, Right::Keep)]
     #[Route('/api/dossiers/{code}', name: 'api_dossier_change', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN,
         methods: ['PATCH'])]
@@ -111,6 +118,7 @@ final readonly class DossierController
         return Answers::json($this->told($viewer, $this->done(fn (): Dossier => $this->changes->change($actor, $dossier, $wish))));
     }
 
+    #[Told('Deletes a dossier with all that lies in it; for 30 days it can be brought back.', 204, also: [412, 428])]
     #[Needs(Scope::Write, Right::Keep)]
     #[Route('/api/dossiers/{code}', name: 'api_dossier_delete', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN,
         methods: ['DELETE'])]
@@ -123,6 +131,7 @@ final readonly class DossierController
         return new Response('', Response::HTTP_NO_CONTENT);
     }
 
+    #[Told('Brings a dossier back.', body: 'Dossier', also: [409])]
     #[Needs(Scope::Write, Right::Keep)]
     #[Route('/api/dossiers/{code}/restore', name: 'api_dossier_restore', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN,
         methods: ['POST'])]
@@ -136,6 +145,7 @@ final readonly class DossierController
     }
 
     /** Those that the viewer may see; the one that was laid there last first. */
+    #[Told('Lists the captures that a dossier holds, as far as they are seen.', body: 'Captures')]
     #[Needs(Scope::Read)]
     #[Route('/api/dossiers/{code}/captures', name: 'api_dossier_captures', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN,
         methods: ['GET'])]
@@ -150,6 +160,7 @@ final readonly class DossierController
         return Answers::json(['items' => array_map(fn (Capture $one): array => $this->facts->of($viewer, $one), $seen), 'next' => null]);
     }
 
+    #[Told('Lays a capture into a dossier.', 204, null, 'Laying', also: [409])]
     #[Needs(Scope::Write, Right::Keep)]
     #[Route('/api/dossiers/{code}/captures', name: 'api_dossier_lay', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN,
         methods: ['POST'])]
@@ -170,6 +181,7 @@ final readonly class DossierController
         return new Response('', Response::HTTP_NO_CONTENT);
     }
 
+    #[Told('Takes a capture out of a dossier.', 204)]
     #[Needs(Scope::Write, Right::Keep)]
     #[Route('/api/dossiers/{code}/captures/{capture}', name: 'api_dossier_take_out',
         requirements: ['code' => Codes::PATTERN, 'capture' => Codes::PATTERN], defaults: FetchMetadataGuard::OPEN, methods: ['DELETE'])]

@@ -11,6 +11,7 @@ use Symfony\Component\Security\Http\Attribute\CurrentUser;
 use Ypomna\App\Access\Allow;
 use Ypomna\App\Access\Right;
 use Ypomna\App\Api\Needs;
+use Ypomna\App\Api\Told;
 use Ypomna\App\People\TokenAccount;
 use Ypomna\App\People\Value\Scope;
 use Ypomna\App\Replay\FetchMetadataGuard;
@@ -20,6 +21,7 @@ use Ypomna\App\Replay\FetchMetadataGuard;
 final class MeController
 {
     #[Allow(Right::Read)]
+    #[Told('Tells who the token acts for.', body: 'Me')]
     #[Needs(null)]
     #[Route('/api/me', name: 'api_me', defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
     public function me(#[CurrentUser] TokenAccount $account): JsonResponse

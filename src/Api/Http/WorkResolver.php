@@ -38,7 +38,9 @@ final readonly class WorkResolver implements ValueResolverInterface
     {
         $viewer = $this->person->viewer();
 
-        return new ToldJob($this->jobs->byCode($viewer, $code) ?? $this->arrivals->seen($viewer, $code) ?? throw new NotFoundHttpException());
+        return new ToldJob(
+            $this->jobs->byCode($viewer, $code) ?? $this->arrivals->seen($viewer, $code) ?? throw new NotFoundHttpException(),
+        );
     }
 
     private function upload(string $code): ComingUpload

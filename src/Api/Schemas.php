@@ -1,0 +1,134 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Api;
+
+use Ypomna\App\Api\Value\CaptureManner;
+use Ypomna\App\Api\Value\SeenBy;
+use Ypomna\App\Desk\Entity\Dossier;
+use Ypomna\App\Desk\Value\Opening;
+use Ypomna\App\Desk\Value\Part;
+use Ypomna\App\Network\Extent;
+use Ypomna\App\People\Value\Scope;
+use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Role;
+
+/** The forms of what programs send and are told (JSON Schema 2020-12, as OpenAPI 3.1 has it). Tests hold each answer against them. */
+final class Schemas
+{
+    private const TEXT = ['type' => 'string'];
+    private const TEXT_OR_NULL = ['type' => ['string', 'null']];
+    private const NUMBER = ['type' => 'integer', 'minimum' => 0];
+    private const TRUTH = ['type' => 'boolean'];
+    private const MOMENT = ['type' => 'string', 'pattern' => '^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d\.\d{6}Z$'];
+    private const MOMENT_OR_NULL = ['type' => ['string', 'null']] + self::MOMENT;
+    private const DAY_OR_NULL = ['type' => ['string', 'null'], 'pattern' => '^\d{4}-\d\d-\d\d$'];
+    private const DIGEST = ['type' => 'string', 'pattern' => '^[0-9a-f]{64}$'];
+
+    /** @return array<string, array<string, mixed>> by name */
+    public static function all(): array
+    {
+        $code = ['type' => 'string', 'pattern' => '^'.Codes::PATTERN.'$'];
+        $codeOrNull = ['type' => ['string', 'null']] + $code;
+        $said = [
+            'title' => ['type' => ['string', 'null'], 'maxLength' => 1_000], 'why' => ['type' => ['string', 'null'], 'maxLength' => 10_000],
+            'tags' => ['type' => ['array', 'null'], 'items' => ['type' => 'string', 'maxLength' => 200], 'maxItems' => 50],
+            'dossier' => $codeOrNull, 'due' => self::DAY_OR_NULL, 'confidential' => ['type' => ['boolean', 'null']],
+        ];
+        $arrival = $said + [
+            'seenBy' => ['enum' => [...array_column(SeenBy::cases(), 'value'), null]], 'url' => self::TEXT_OR_NULL,
+            'capturedAt' => self::TEXT_OR_NULL, 'picture' => self::TEXT_OR_NULL,
+        ];
+        $people = ['type' => 'object', 'additionalProperties' => ['enum' => array_column(Part::cases(), 'value')]];
+        $dossier = [
+            'name' => ['type' => 'string', 'minLength' => 1, 'maxLength' => Dossier::LONGEST_NAME], 'parent' => $codeOrNull,
+            'note' => ['type' => ['string', 'null'], 'maxLength' => Dossier::LONGEST_NOTE], 'pinned' => ['type' => ['boolean', 'null']],
+            'open' => ['enum' => [...array_column(Opening::cases(), 'value'), null]],
+            'people' => ['type' => 'object', 'additionalProperties' => ['enum' => [...array_column(Part::cases(), 'value'), null]]],
+        ];
+
+        return [
+            'Me' => self::object([
+                'name' => self::TEXT, 'role' => ['enum' => array_column(Role::cases(), 'value')],
+                'scopes' => ['type' => 'array', 'items' => ['enum' => array_column(Scope::cases(), 'value')]],
+            ]),
+            'CaptureRequest' => self::object([
+                'url' => self::TEXT, 'how' => ['enum' => [...array_column(CaptureManner::cases(), 'value'), null]],
+                'extent' => ['enum' => [...array_column(Extent::cases(), 'value'), null]], 'part' => self::TEXT_OR_NULL,
+            ] + $said, ['url']),
+            'Begun' => self::object(['job' => $code, 'state' => ['const' => 'waiting']]),
+            'Job' => self::object([
+                'job' => $code, 'state' => ['enum' => ['waiting', 'running', 'kept', 'failed']], 'stage' => self::TEXT,
+                'url' => self::TEXT_OR_NULL, 'capture' => $codeOrNull, 'item' => $codeOrNull,
+                'verdict' => ['enum' => ['whole', 'gaps', 'failed', null]], 'reason' => self::TEXT_OR_NULL, 'due' => self::DAY_OR_NULL,
+            ]),
+            'Capture' => self::object([
+                'code' => $code, 'url' => self::TEXT, 'finalUrl' => self::TEXT, 'capturedAt' => self::MOMENT, 'status' => self::NUMBER,
+                'title' => self::TEXT_OR_NULL, 'verdict' => ['enum' => ['whole', 'gaps', 'failed', null]], 'confidential' => self::TRUTH,
+                'origin' => ['enum' => ['own', 'imported', 'witness']], 'sha256' => self::DIGEST, 'bytes' => self::NUMBER,
+                'gaps' => self::NUMBER, 'links' => self::object([
+                    'read' => self::TEXT, 'warc' => self::TEXT, 'mhtml' => self::TEXT, 'raw' => self::TEXT, 'text' => self::TEXT_OR_NULL,
+                    'picture' => self::TEXT_OR_NULL,
+                ]), 'etag' => self::TEXT,
+            ]),
+            'CaptureChange' => self::object(['confidential' => ['type' => ['boolean', 'null']]], []),
+            'Address' => self::object([
+                'url' => self::TEXT, 'code' => $codeOrNull, 'held' => self::NUMBER, 'first' => self::MOMENT_OR_NULL,
+                'last' => self::MOMENT_OR_NULL, 'lastAlive' => self::MOMENT_OR_NULL, 'lastStatus' => ['type' => ['integer', 'null']],
+                'differsFromNow' => ['type' => ['boolean', 'null']],
+            ]),
+            'Held' => self::object([
+                'rest' => ['type' => 'string', 'pattern' => '^[0-9a-f]{59}$'], 'held' => self::NUMBER, 'last' => self::MOMENT,
+                'lastStatus' => self::NUMBER,
+            ]),
+            'ArrivalForm' => self::object([
+                'file' => ['type' => 'string', 'contentMediaType' => 'application/octet-stream'],
+                'fields' => ['type' => 'string', 'contentMediaType' => 'application/json', 'contentSchema' => self::ref('ArrivalFields')],
+            ], ['file']),
+            'ArrivalFields' => self::object($arrival, []),
+            'UploadRequest' => self::object([
+                'name' => ['type' => 'string', 'maxLength' => 255], 'bytes' => self::NUMBER,
+                'sha256' => ['type' => 'string', 'pattern' => '^[0-9A-Fa-f]{64}$'], 'fields' => self::ref('ArrivalFields'),
+            ], ['name', 'bytes', 'sha256']),
+            'Upload' => self::object(['upload' => $code, 'offset' => self::NUMBER, 'bytes' => self::NUMBER], ['upload', 'offset']),
+            'Dossier' => self::object([
+                'code' => $code, 'name' => self::TEXT, 'parent' => $codeOrNull, 'note' => self::TEXT, 'template' => ['type' => 'null'],
+                'fields' => ['type' => 'array'], 'pinned' => self::TRUTH, 'open' => ['enum' => array_column(Opening::cases(), 'value')],
+                'people' => $people, 'etag' => self::TEXT,
+            ]),
+            'DossierRequest' => self::object($dossier, ['name']),
+            'DossierChange' => self::object($dossier, []),
+            'Laying' => self::object(['capture' => $code]),
+            'Problem' => self::object([
+                'type' => self::TEXT, 'title' => self::TEXT, 'status' => self::NUMBER, 'detail' => self::TEXT,
+                'errors' => ['type' => 'array', 'items' => self::object(['pointer' => self::TEXT, 'detail' => self::TEXT])],
+            ], ['type', 'title', 'status', 'detail']),
+        ] + array_map(self::list(...), ['Captures' => 'Capture', 'HeldList' => 'Held', 'Dossiers' => 'Dossier']);
+    }
+
+    /** @return array<string, string> */
+    public static function ref(string $name): array
+    {
+        return ['$ref' => '#/components/schemas/'.$name];
+    }
+
+    /** @return array<string, mixed> */
+    private static function list(string $of): array
+    {
+        return self::object(['items' => ['type' => 'array', 'items' => self::ref($of)], 'next' => self::TEXT_OR_NULL]);
+    }
+
+    /**
+     * @param array<string, mixed> $properties
+     * @param list<string>|null $required names of those that have to be there; null for all
+     *
+     * @return array<string, mixed>
+     */
+    private static function object(array $properties, ?array $required = null): array
+    {
+        return [
+            'type' => 'object', 'properties' => $properties, 'required' => $required ?? array_keys($properties), 'additionalProperties' => false,
+        ];
+    }
+}
