@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Api;
 
+use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\RouterInterface;
 use Ypomna\App\Shared\Software;
 
@@ -32,8 +33,8 @@ final readonly class Description
             'openapi' => '3.1.0',
             'info' => [
                 'title' => 'Ypomna', 'version' => Software::VERSION,
-                'description' => 'Texts are in NFC, moments in UTC (RFC 3339). What may not be seen is answered as what does not exist. A POST '
-                    .'with the same Idempotency-Key within a day gives the first answer again. Lists go on at `next`.',
+                'description' => 'Texts are in NFC, moments in UTC (RFC 3339). What may not be seen is answered as what does not exist.'
+                    .' A POST with the same Idempotency-Key within a day gives the first answer again. Lists go on at `next`.',
             ],
             'security' => [['token' => []]],
             'paths' => $paths,
@@ -95,7 +96,7 @@ final readonly class Description
             'content' => ['application/json' => ['schema' => Schemas::ref($told->body)]],
         ])];
         foreach ([400, 401, 403, 404, 429, ...$told->also, ...(null === $told->takes ? [] : [413, 415, 422])] as $status) {
-            $answers[(string) $status] = ['description' => \Symfony\Component\HttpFoundation\Response::$statusTexts[$status] ?? ''] + $problem;
+            $answers[(string) $status] = ['description' => Response::$statusTexts[$status] ?? ''] + $problem;
         }
         ksort($answers);
 
@@ -107,7 +108,9 @@ final readonly class Description
             'parameters' => $parameters,
             'requestBody' => null === $told->takes ? null : [
                 'required' => true,
-                'content' => [$told->type => str_contains($told->type, 'octet') ? new \stdClass() : ['schema' => Schemas::ref($told->takes)]],
+                'content' => [
+                    $told->type => str_contains($told->type, 'octet') ? new \stdClass() : ['schema' => Schemas::ref($told->takes)],
+                ],
             ],
             'responses' => $answers,
         ], static fn (mixed $one): bool => null !== $one && [] !== $one);

@@ -128,7 +128,8 @@ final class Schemas
     private static function object(array $properties, ?array $required = null): array
     {
         return [
-            'type' => 'object', 'properties' => $properties, 'required' => $required ?? array_keys($properties), 'additionalProperties' => false,
+            'type' => 'object', 'properties' => $properties, 'required' => $required ?? array_keys($properties),
+            'additionalProperties' => false,
         ];
     }
 }
