@@ -13,17 +13,19 @@ final class Version20261202090000 extends Forward
     {
         $this->addSql(<<<'SQL'
             CREATE TABLE access_grant (
-                thing VARCHAR(16) COLLATE utf8mb4_bin NOT NULL,
-                ground VARCHAR(8) COLLATE utf8mb4_bin NOT NULL,
+                thing VARCHAR(16) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+                ground VARCHAR(8) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
                 holder VARCHAR(100) COLLATE utf8mb4_bin NOT NULL,
                 part VARCHAR(8) COLLATE utf8mb4_bin NOT NULL DEFAULT '',
+                closed TINYINT(1) NOT NULL DEFAULT 0,
                 PRIMARY KEY (thing, ground, holder),
-                KEY grant_holder (holder, ground, thing)
+                KEY grant_holder (holder, ground, closed, thing)
             ) ENGINE=InnoDB
             SQL);
         $this->addSql(<<<'SQL'
             ALTER TABLE capture ADD limited TINYINT(1) NOT NULL DEFAULT 0, DROP KEY capture_history,
-                ADD KEY capture_history (address_id, captured_at, status, leads_on, changed, limited)
+                ADD KEY capture_history (address_id, captured_at, status, leads_on, changed, limited),
+                ADD KEY capture_limited (limited, captured_at, address_id), ADD KEY capture_limited_of (address_id, limited, code)
             SQL);
         $this->addSql('ALTER TABLE record ADD limited_by VARCHAR(16) CHARACTER SET ascii COLLATE ascii_bin DEFAULT NULL');
         $this->addSql('ALTER TABLE warc_file ADD limited TINYINT(1) NOT NULL DEFAULT 0, ADD KEY warc_limited (limited, bytes)');

@@ -8,8 +8,13 @@ use Ypomna\App\Shared\Role;
 use Ypomna\App\Shared\Viewer;
 
 /** Decides who may do what, and who may see what. Nothing else in the house asks for a role. */
-final class Gate
+final readonly class Gate
 {
+    /** @param Grants|null $grants asked whether there is anything at all that was granted to somebody; null if not worth a question */
+    public function __construct(private ?Grants $grants = null)
+    {
+    }
+
     public function may(Viewer $viewer, Right $right): bool
     {
         if ($viewer->isSystem()) {
@@ -29,6 +34,10 @@ final class Gate
     /** What somebody may see of what is limited to some. */
     public function sight(Viewer $viewer): Sight
     {
-        return new Sight($viewer->isSystem() || Role::Custodian === $viewer->role, $viewer->name);
+        $all = $viewer->isSystem() || Role::Custodian === $viewer->role;
+        // To most people nothing was granted: then no row has to be looked up.
+        $some = !$all && null !== $viewer->name && true === ($this->grants?->toAnything($viewer->name) ?? true);
+
+        return new Sight($all, $some ? $viewer->name : null);
     }
 }

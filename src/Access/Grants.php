@@ -6,6 +6,7 @@ namespace Ypomna\App\Access;
 
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
+use Symfony\Contracts\Service\ResetInterface;
 use Ypomna\App\Shared\BulkInsert;
 
 /**
@@ -15,12 +16,42 @@ use Ypomna\App\Shared\BulkInsert;
  * dossier of that code, whose people may see it; the person is a `member` of it, if it is a dossier. `closed` is no grant but the
  * state before which all of them give way.
  */
-final readonly class Grants
+final class Grants implements ResetInterface
 {
     private const AT_ONCE = 1_000;
 
-    public function __construct(private Connection $database)
+    /** @var array<string, bool> whether anything was granted, by name; for one request, and until something is granted here */
+    private array $known = [];
+
+    public function __construct(private readonly Connection $database)
     {
+    }
+
+    public function reset(): void
+    {
+        $this->known = [];
+    }
+
+    /** Whether anything at all was granted to somebody. */
+    public function toAnything(string $name): bool
+    {
+        return $this->known[$name] ??= false !== $this->database->fetchOne('SELECT 1 FROM access_grant WHERE holder = ? LIMIT 1', [$name]);
+    }
+
+    /** How much was granted to somebody: a thing that is granted on two grounds counts twice. */
+    public function number(string $name): int
+    {
+        $number = $this->database->fetchOne(
+            <<<'SQL'
+                SELECT (SELECT COUNT(*) FROM access_grant WHERE holder = ? AND ground = 'made' AND closed = 0) + (
+                    SELECT COUNT(*) FROM access_grant m JOIN access_grant h ON h.holder = m.thing AND h.ground = 'held' AND h.closed = 0
+                    WHERE m.holder = ? AND m.ground = 'member'
+                )
+                SQL,
+            [$name, $name],
+        );
+
+        return is_numeric($number) ? (int) $number : 0;
     }
 
     /** @param list<string> $things codes */
@@ -45,12 +76,14 @@ final readonly class Grants
     public function close(array $things): void
     {
         $this->give($things, Ground::Closed, '');
+        $this->mark($things, true);
     }
 
     /** @param list<string> $things codes */
     public function reopen(array $things): void
     {
         $this->take($things, Ground::Closed, null);
+        $this->mark($things, false);
     }
 
     /** @param list<string> $things codes of what is for everybody from now on, as far as who made it decides */
@@ -72,6 +105,7 @@ final readonly class Grants
             $rows->add([$dossier, Ground::Member->value, (string) $name, $part]);
         }
         $rows->flush();
+        $this->markGiven([$dossier]);
     }
 
     /** The part of somebody in a dossier; null if they belong to it by nothing. */
@@ -163,10 +197,39 @@ final readonly class Grants
             $rows->add([$thing, $ground->value, $holder, '']);
         }
         $rows->flush();
+        $this->markGiven($things);
+    }
+
+    /**
+     * What is granted of something that is closed counts for nothing until that is opened again. Each grant says so itself: who sees what
+     * is asked for very many things at once.
+     *
+     * @param list<string> $things
+     */
+    private function markGiven(array $things): void
+    {
+        foreach (array_chunk($things, self::AT_ONCE) as $some) {
+            $this->database->executeStatement(
+                'UPDATE access_grant g JOIN access_grant x ON x.thing = g.thing AND x.ground = ? SET g.closed = 1 WHERE g.thing IN (?)',
+                [Ground::Closed->value, $some], [1 => ArrayParameterType::STRING],
+            );
+        }
+    }
+
+    /** @param list<string> $things */
+    private function mark(array $things, bool $closed): void
+    {
+        foreach (array_chunk($things, self::AT_ONCE) as $some) {
+            $this->database->executeStatement(
+                'UPDATE access_grant SET closed = ? WHERE thing IN (?)', [$closed ? 1 : 0, $some], [1 => ArrayParameterType::STRING],
+            );
+        }
     }
 
     private function rows(): BulkInsert
     {
+        $this->known = [];
+
         return new BulkInsert('access_grant (thing, ground, holder, part)', function (string $statement): void {
             $this->database->executeStatement($statement);
         }, 'REPLACE');

@@ -14,27 +14,25 @@ final readonly class Sight
     private const REACHES = <<<'SQL'
         EXISTS (
             SELECT 1 FROM access_grant g
-            WHERE g.thing = THING AND (
+            WHERE g.thing = THING AND g.closed = 0 AND (
                 g.ground = 'made' AND g.holder = SEER
                 OR g.ground = 'member' AND g.holder = SEER
                 OR g.ground = 'held' AND EXISTS (
                     SELECT 1 FROM access_grant m WHERE m.thing = g.holder AND m.ground = 'member' AND m.holder = SEER
                 )
-            ) AND NOT EXISTS (SELECT 1 FROM access_grant x WHERE x.thing = THING AND x.ground = 'closed')
+            )
         )
         SQL;
 
     /** All that was granted to a person and is not closed. */
     private const THINGS = <<<'SQL'
-        SELECT CONVERT(t.thing USING ascii) COLLATE ascii_bin AS thing FROM (
-            SELECT g.thing FROM access_grant g WHERE g.holder = SEER AND g.ground = 'made'
-            UNION
-            SELECT h.thing FROM access_grant m JOIN access_grant h ON h.holder = m.thing AND h.ground = 'held'
-            WHERE m.holder = SEER AND m.ground = 'member'
-        ) t WHERE NOT EXISTS (SELECT 1 FROM access_grant x WHERE x.thing = t.thing AND x.ground = 'closed')
+        SELECT g.thing FROM access_grant g WHERE g.holder = SEER AND g.ground = 'made' AND g.closed = 0
+        UNION
+        SELECT h.thing FROM access_grant m JOIN access_grant h ON h.holder = m.thing AND h.ground = 'held' AND h.closed = 0
+        WHERE m.holder = SEER AND m.ground = 'member'
         SQL;
 
-    /** @param string|null $name of the person; null for somebody of whom nothing is known */
+    /** @param string|null $name of the person; null for somebody to whom nothing was granted */
     public function __construct(private bool $all, private ?string $name)
     {
     }
@@ -43,6 +41,12 @@ final readonly class Sight
     public function isWhole(): bool
     {
         return $this->all;
+    }
+
+    /** Whether they see what everybody sees, and nothing else. */
+    public function isOpenOnly(): bool
+    {
+        return !$this->all && null === $this->name;
     }
 
     /**

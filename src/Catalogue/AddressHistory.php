@@ -33,6 +33,7 @@ final readonly class AddressHistory
         private Connection $database,
         private JoinedAddresses $joined,
         private HistorySummaries $summaries,
+        private SeenAddresses $seen,
         private Gate $gate,
     ) {
     }
@@ -224,17 +225,15 @@ final readonly class AddressHistory
         if ($sight->isWhole() || 0 === array_sum(array_map(static fn (Address $one): int => $one->limited, $group))) {
             return '';
         }
-        $granted = null === $viewer->name ? [] : $this->database->fetchFirstColumn(
-            'SELECT c.id FROM ('.$sight->things().') t JOIN capture c ON c.code = t.thing WHERE c.address_id IN (?) AND c.limited = 1'
-                .' ORDER BY c.id LIMIT '.(self::MANY + 1),
-            [$this->joined->ids($viewer, $address)],
-            [ArrayParameterType::INTEGER],
-        );
-        $granted = array_map(static fn (mixed $id): int => is_numeric($id) ? (int) $id : 0, $granted);
+        $granted = [];
+        foreach ($group as $one) {
+            $own = $this->seen->granted($viewer, (int) $one->id, $one->limited);
+            $granted = null === $own || null === $granted ? null : [...$granted, ...$own];
+        }
 
         return match (true) {
             [] === $granted => ' AND c.limited = 0',
-            \count($granted) > self::MANY => ' AND '.$sight->of('c.limited', 'c.code'),
+            null === $granted || \count($granted) > self::MANY => ' AND '.$sight->of('c.limited', 'c.code'),
             default => ' AND (c.limited = 0 OR c.id IN ('.implode(',', $granted).'))',
         };
     }

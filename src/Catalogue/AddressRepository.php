@@ -133,16 +133,18 @@ final readonly class AddressRepository
         $sight = $this->gate->sight($viewer);
         $sql = <<<'SQL'
             SELECT a.url, a.key_hash, a.last_alive_at,
-                (SELECT MIN(c.captured_at) FROM capture c WHERE c.address_id = a.id AND c.status BETWEEN 200 AND 299 AND %2$s) AS first_at,
+                (SELECT MIN(c.captured_at) FROM capture c WHERE c.address_id = a.id AND c.status BETWEEN 200 AND 299 AND %1$s) AS first_at,
                 (SELECT MIN(c.captured_at) FROM capture c
-                    WHERE c.address_id = a.id AND c.captured_at > a.last_alive_at AND c.status IN (404, 410) AND %2$s) AS gone_at
+                    WHERE c.address_id = a.id AND c.captured_at > a.last_alive_at AND c.status IN (404, 410) AND %1$s) AS gone_at
             FROM (
-                SELECT a.id, a.url, LEFT(SHA2(a.url_key, 256), 32) AS key_hash, %1$s
+                SELECT a.id, a.url, LEFT(SHA2(a.url_key, 256), 32) AS key_hash,
+                    IF(a.limited = 0, a.last_alive_at, (SELECT MAX(c.captured_at) FROM capture c
+                        WHERE c.address_id = a.id AND c.status BETWEEN 200 AND 299 AND %1$s)) AS last_alive_at
                 FROM address a WHERE a.id IN (?) AND a.last_alive_at IS NOT NULL
             ) a WHERE a.last_alive_at IS NOT NULL
             SQL;
         $rows = $this->database->fetchAllAssociative(
-            \sprintf($sql, $this->seen->columns($viewer), $sight->of('c.limited', 'c.code')), [$ids], [ArrayParameterType::INTEGER],
+            \sprintf($sql, $sight->of('c.limited', 'c.code')), [$ids], [ArrayParameterType::INTEGER],
         );
 
         return array_map(static function (array $values): array {
@@ -165,7 +167,9 @@ final readonly class AddressRepository
      */
     public function under(Viewer $viewer, array $range, string $after): array
     {
-        $last = '' === $after ? false : $this->database->fetchOne('SELECT url_key FROM address WHERE code = ?', [$after]);
+        $last = '' === $after ? false : $this->database->fetchOne(
+            'SELECT a.url_key FROM address a WHERE a.code = ? AND '.$this->seen->condition($viewer), [$after],
+        );
 
         return $this->rows(
             $viewer, 'a.url_key >= ? AND a.url_key < ? AND a.url_key > ?', 'a.url_key', self::PAGE,
@@ -222,7 +226,7 @@ final readonly class AddressRepository
     public function recent(Viewer $viewer, int $limit): array
     {
         return $this->rows(
-            $viewer, 'a.id IN '.$this->seen->latest($viewer, $limit), 'last_at DESC, a.id DESC', $limit,
+            $viewer, '1 = 1', 'l.at DESC, a.id DESC', $limit, from: $this->seen->latest($viewer, $limit),
         );
     }
 
@@ -243,10 +247,11 @@ final readonly class AddressRepository
     {
         return $this->rows(
             $viewer,
-            'a.id IN '.$this->seen->latest($viewer, self::LATEST).' AND a.url LIKE ?',
-            'last_at DESC',
+            'a.url LIKE ?',
+            'l.at DESC',
             self::NEAR,
             ['%/'.addcslashes($name, '%_\\').'%'],
+            from: $this->seen->latest($viewer, self::LATEST),
         );
     }
 
@@ -255,16 +260,24 @@ final readonly class AddressRepository
      * @param string $order by columns of theirs, or by what is seen of them
      * @param list<mixed> $parameters
      * @param list<ArrayParameterType> $types
+     * @param string $from where the addresses come from
      *
      * @return list<AddressLine>
      */
-    private function rows(Viewer $viewer, string $which, string $order, int $most, array $parameters = [], array $types = []): array
-    {
+    private function rows(
+        Viewer $viewer,
+        string $which,
+        string $order,
+        int $most,
+        array $parameters = [],
+        array $types = [],
+        string $from = 'FROM address a',
+    ): array {
         $sql = \sprintf(
-            'SELECT a.id, a.code, a.url, %s FROM address a WHERE %s AND %s ORDER BY %s LIMIT %d',
-            $this->seen->columns($viewer), $which, $this->seen->condition($viewer), $order, $most,
+            'SELECT %s, a.code, a.url %s WHERE %s AND %s ORDER BY %s LIMIT %d',
+            SeenAddresses::COLUMNS, $from, $which, $this->seen->condition($viewer), $order, $most,
         );
-        $rows = $this->database->fetchAllAssociative($sql, $parameters, $types);
+        $rows = $this->seen->rows($viewer, $this->database->fetchAllAssociative($sql, $parameters, $types));
 
         return $this->lines->of($viewer, array_map(static fn (array $values): Row => new Row($values), $rows));
     }

@@ -32,12 +32,12 @@ final readonly class HeldAddresses
         }
         $rows = [];
         foreach (array_chunk(array_values(array_unique($keys)), self::AT_ONCE) as $some) {
-            foreach ($this->database->fetchAllAssociative(
-                'SELECT a.url_key, a.code, '.$this->seen->columns($viewer).' FROM address a WHERE a.url_key IN (?) AND '
+            foreach ($this->seen->rows($viewer, $this->database->fetchAllAssociative(
+                'SELECT a.url_key, a.code, '.SeenAddresses::COLUMNS.' FROM address a WHERE a.url_key IN (?) AND '
                     .$this->seen->condition($viewer),
                 [$some],
                 [ArrayParameterType::BINARY],
-            ) as $values) {
+            )) as $values) {
                 $row = new Row($values);
                 $rows[$row->text('url_key')] = [
                     'code' => $row->text('code'), 'captures' => $row->int('captures'), 'lastAt' => $row->moment('last_at'),

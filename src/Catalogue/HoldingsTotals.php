@@ -6,6 +6,7 @@ namespace Ypomna\App\Catalogue;
 
 use Doctrine\DBAL\Connection;
 use Ypomna\App\Access\Gate;
+use Ypomna\App\Access\Grants;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\Viewer;
 
@@ -14,11 +15,14 @@ final readonly class HoldingsTotals
 {
     /** More captures are not counted one by one. */
     private const MANY = 200_000;
+    /** So many things that were granted to somebody are counted each time. */
+    private const FEW = 500;
 
     public function __construct(
         private Connection $database,
         private HistorySummaries $summaries,
         private Gate $gate,
+        private Grants $grants,
     ) {
     }
 
@@ -73,7 +77,20 @@ final readonly class HoldingsTotals
                 COUNT(*) AS files, COALESCE(SUM(bytes), 0) AS bytes
             FROM warc_file WHERE limited = 1
             SQL));
-        $granted = null === $viewer->name ? new Row([]) : Row::of($this->database->fetchAssociative(\sprintf(
+        $granted = $sight->isOpenOnly() ? new Row([]) : $this->granted($viewer, $limited->int('captures'));
+        $left = [];
+        foreach (['addresses', 'captures', 'files', 'bytes'] as $what) {
+            $left[$what] = max(0, $limited->int($what) - ($granted->intOrNull($what) ?? 0));
+        }
+
+        return new Row($left);
+    }
+
+    /** What of what is limited to some was granted to somebody. */
+    private function granted(Viewer $viewer, int $limited): Row
+    {
+        $things = $this->gate->sight($viewer)->things();
+        $count = fn (): array => $this->database->fetchAllAssociative(\sprintf(
             <<<'SQL'
                 SELECT
                     (SELECT COUNT(DISTINCT c.address_id) FROM (%1$s) t JOIN capture c ON c.code = t.thing
@@ -83,13 +100,12 @@ final readonly class HoldingsTotals
                 FROM warc_file f
                 WHERE f.limited = 1 AND f.id IN (SELECT c.warc_file_id FROM (%1$s) t JOIN capture c ON c.code = t.thing)
                 SQL,
-            $sight->things(),
-        )));
-        $left = [];
-        foreach (['addresses', 'captures', 'files', 'bytes'] as $what) {
-            $left[$what] = max(0, $limited->int($what) - ($granted->intOrNull($what) ?? 0));
-        }
+            $things,
+        ));
+        $number = $this->grants->number((string) $viewer->name);
+        // Of many they are counted anew when one was added or taken away.
+        $rows = $number <= self::FEW ? $count() : $this->summaries->remember('granted '.$viewer->name, $number.' '.$limited, $count);
 
-        return new Row($left);
+        return new Row($rows[0] ?? []);
     }
 }

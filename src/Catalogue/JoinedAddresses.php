@@ -135,7 +135,8 @@ final readonly class JoinedAddresses
             $urls[] = [$this->content->canonical($lastAlive), 'canonical'];
             if (null !== $lastAlive->payloadSha256) {
                 foreach ($this->database->fetchFirstColumn(
-                    "SELECT DISTINCT url FROM record WHERE payload_sha256 = ? AND role = 'answer' AND key_hash <> ? LIMIT 20",
+                    "SELECT DISTINCT url FROM record r WHERE payload_sha256 = ? AND role = 'answer' AND key_hash <> ? AND "
+                        .$this->gate->sight($viewer)->of('(r.limited_by IS NOT NULL)', 'r.limited_by').' LIMIT 20',
                     [hex2bin($lastAlive->payloadSha256), hex2bin(AddressKeys::hashOf($address->urlKey))],
                 ) as $url) {
                     $urls[] = [$url, 'content'];

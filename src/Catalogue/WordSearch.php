@@ -101,23 +101,20 @@ final readonly class WordSearch
         $title = $this->gate->sight($viewer)->isWhole() ? $title('') : 'IF(a.limited = 0, '.$title('').', '.$title(' AND '.$seen).')';
         $likes = array_map(static fn (string $word): string => '%'.addcslashes($word, '%_\\').'%', $words);
         foreach ([
-            [
-                'a.id IN '.$this->seen->latest($viewer, self::LATEST).' AND ('
-                    .implode(' OR ', array_fill(0, \count($words), 'a.url LIKE ?')).')',
-                $likes,
-            ],
-            ['a.id IN (?)', [array_values(array_unique($ids))]],
-        ] as [$which, $parameters]) {
-            foreach ([[]] === $parameters ? [] : $this->database->fetchAllAssociative(
+            [$this->seen->latest($viewer, self::LATEST), '('.implode(' OR ', array_fill(0, \count($words), 'a.url LIKE ?')).')', $likes],
+            ['FROM address a', 'a.id IN (?)', [array_values(array_unique($ids))]],
+        ] as [$from, $which, $parameters]) {
+            $found = [[]] === $parameters ? [] : $this->database->fetchAllAssociative(
                 \sprintf(
                     <<<'SQL'
-                        SELECT a.id, a.code, a.url, %s, %s AS title FROM address a WHERE %s AND %s
+                        SELECT %s, a.code, a.url, %s AS title %s WHERE %s AND %s
                         SQL,
-                    $this->seen->columns($viewer), $title, $which, $this->seen->condition($viewer),
+                    SeenAddresses::COLUMNS, $title, $from, $which, $this->seen->condition($viewer),
                 ),
                 $parameters,
                 \is_array($parameters[0] ?? null) ? [ArrayParameterType::INTEGER] : [],
-            ) as $row) {
+            );
+            foreach ($this->seen->rows($viewer, $found) as $row) {
                 $rows[(new Row($row))->int('id')] = $row;
             }
         }

@@ -13,6 +13,7 @@ use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\HeldAddresses;
 use Ypomna\App\Catalogue\HoldingsTotals;
+use Ypomna\App\Catalogue\JoinedAddresses;
 use Ypomna\App\Catalogue\Originals;
 use Ypomna\App\Catalogue\RecordFinder;
 use Ypomna\App\Catalogue\WordSearch;
@@ -219,6 +220,35 @@ final class GateTest extends AppTestCase
         $limits->reopen(new Actor('Tomas Okoye'), $this->captureOf(self::SECRET), 'The demand was withdrawn.');
         self::assertNotNull($captures->byCode($this->maker, $capture->code));
         self::assertNull($captures->byCode($this->other, $capture->code));
+    }
+
+    public function testWhatIsGrantedOfSomethingClosedWaits(): void
+    {
+        $capture = $this->confidential(self::SECRET, '2024-11-04T10:00:00Z', '<p>two');
+        $dossiers = self::service(Dossiers::class);
+        $captures = self::service(CaptureRepository::class);
+        $dossier = $dossiers->make($this->actor, new DossierChange('The stern door', people: ['Nerys Quill' => Part::Reader]));
+        self::service(CaptureLimits::class)->close(new Actor('Tomas Okoye'), $capture, 'Demanded by the harbour court.');
+        $dossiers->lay($this->actor, $dossier, $capture->code);
+        self::assertNull($captures->byCode($this->other, $capture->code));
+        self::assertNull($captures->byCode($this->maker, $capture->code));
+        self::service(CaptureLimits::class)->reopen(
+            new Actor('Tomas Okoye'), $this->captureOf(self::SECRET), 'The demand was withdrawn.',
+        );
+        self::assertNotNull($captures->byCode($this->other, $capture->code));
+        self::assertNotNull($captures->byCode($this->maker, $capture->code));
+    }
+
+    public function testTheSameBytesInACaptureThatIsNotSeenSuggestNothing(): void
+    {
+        $shown = $this->open(self::PAGE, '2024-11-03T10:00:00Z', '<p>the same');
+        $this->open(self::SECRET, '2024-11-03T10:00:00Z', '<p>another');
+        $this->confidential(self::SECRET, '2024-11-05T10:00:00Z', '<p>the same');
+        $joined = self::service(JoinedAddresses::class);
+        foreach ([[$this->other, []], [$this->maker, ['content']]] as [$viewer, $reasons]) {
+            $found = $joined->suggestions($viewer, $shown->address, $shown);
+            self::assertSame($reasons, array_column($found, 'reason'));
+        }
     }
 
     public function testThePeopleOfADossierSeeWhatItHolds(): void

@@ -12,6 +12,7 @@ use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Ypomna\App\People\DemoPeople;
 use Ypomna\App\Ui\Demo\DemoCaptures;
 use Ypomna\App\Ui\Demo\DemoClock;
+use Ypomna\App\Ui\Demo\DemoDesk;
 use Ypomna\App\Ui\Demo\DemoWork;
 
 /** Fills the demo: what its investigator captured, what she watches, what was verified and exported. */
@@ -23,6 +24,7 @@ final class DemoLoadCommand extends Command
         private readonly DemoCaptures $captures,
         private readonly DemoWork $work,
         private readonly DemoPeople $people,
+        private readonly DemoDesk $desk,
         #[Autowire('%env(default::YPOMNA_MODE)%')] private readonly ?string $mode,
     ) {
         parent::__construct();
@@ -44,6 +46,7 @@ final class DemoLoadCommand extends Command
         try {
             $captures = $this->captures->load();
             $this->work->begin();
+            $this->desk->begin();
         } finally {
             $this->clock->set($day);
         }

@@ -1,0 +1,82 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Ui\Demo;
+
+use Ypomna\App\Catalogue\AddressRepository;
+use Ypomna\App\Catalogue\CaptureLimits;
+use Ypomna\App\Catalogue\CaptureRepository;
+use Ypomna\App\Desk\DossierRepository;
+use Ypomna\App\Desk\Dossiers;
+use Ypomna\App\Desk\Value\DossierChange;
+use Ypomna\App\Desk\Value\Opening;
+use Ypomna\App\Desk\Value\Part;
+use Ypomna\App\Shared\CurrentPerson;
+use Ypomna\App\Shared\Viewer;
+
+/** The dossiers of the demo's inquiry; one of them is of people who spoke, and what it holds is confidential. */
+final readonly class DemoDesk
+{
+    private const INQUIRY = 'Stern door';
+    private const READER = 'Nerys Quill';
+    /** What lies in which dossier: every capture of an address. */
+    private const HELD = [
+        'Timeline of statements' => [
+            'http://www.saltmarch-ferries.test/safety/stern-door', 'http://www.saltmarch-ferries.test/press/petrel-dawn-update',
+        ],
+        'Seal and maker' => ['http://www.corvane-marine.test/products/stern-seal-400', 'http://lantern.test/2025/01/the-seal'],
+        'Inspections' => ['http://www.saltmarch-ferries.test/fleet'],
+    ];
+    private const PEOPLE = 'People';
+    private const WITNESS = 'http://forum.tidewatch.test/t/118';
+    private const MOST = 20;
+
+    public function __construct(
+        private Dossiers $dossiers,
+        private DossierRepository $found,
+        private AddressRepository $addresses,
+        private CaptureRepository $captures,
+        private CaptureLimits $limits,
+        private CurrentPerson $person,
+    ) {
+    }
+
+    public function begin(): void
+    {
+        if ([] !== $this->found->all(Viewer::system(), 0, 1)) {
+            return;
+        }
+        $actor = $this->person->actor();
+        $inquiry = $this->dossiers->make($actor, new DossierChange(
+            self::INQUIRY, 'What was known of the stern door, by whom, and when.', people: [self::READER => Part::Reader],
+        ));
+        foreach (self::HELD as $name => $urls) {
+            $dossier = $this->dossiers->make($actor, new DossierChange($name, parent: $inquiry->code));
+            foreach ($urls as $url) {
+                foreach ($this->codes($url) as $code) {
+                    $this->dossiers->lay($actor, $dossier, $code);
+                }
+            }
+        }
+        $people = $this->dossiers->make($actor, new DossierChange(
+            self::PEOPLE, 'Two of the crew who spoke. Nobody else is to know.', $inquiry->code, Opening::Private,
+        ));
+        foreach ($this->codes(self::WITNESS) as $code) {
+            $this->dossiers->lay($actor, $people, $code);
+            $capture = $this->captures->byCode(Viewer::system(), $code);
+            if (null !== $capture) {
+                $this->limits->say($actor, $capture, true);
+            }
+        }
+    }
+
+    /** @return list<string> of captures, the newest first */
+    private function codes(string $url): array
+    {
+        $address = $this->addresses->of(Viewer::system(), $url);
+        $captures = null === $address ? [] : $this->captures->ofAddress(Viewer::system(), $address, null, self::MOST);
+
+        return array_map(static fn ($capture): string => $capture->code, $captures);
+    }
+}
