@@ -46,6 +46,8 @@ final readonly class MadeUpHoldings
         // Words are indexed in one go afterwards: a row at a time takes many times as long.
         foreach ([
             'SET foreign_key_checks = 0', 'ALTER TABLE address DROP KEY address_words', 'ALTER TABLE capture DROP KEY capture_words',
+            // Made anew without that index: else what is indexed afterwards is not found.
+            'ALTER TABLE address FORCE', 'ALTER TABLE capture FORCE',
         ] as $sql) {
             $this->database->executeStatement($sql);
         }
