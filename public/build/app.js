@@ -154,6 +154,7 @@
             ['name', file.name],
             ['bytes', file.size],
             ['modified', Math.floor(file.lastModified / 1000)],
+            ['confidential', place.querySelector('[name=confidential]')?.checked ? 1 : 0],
           ])
             form.append(name, value);
           const begun = await ask(place.dataset.arrivals, { method: 'POST', body: form });

@@ -8,6 +8,7 @@ use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Symfony\Contracts\Service\ResetInterface;
 use Ypomna\App\Shared\BulkInsert;
+use Ypomna\App\Shared\Row;
 
 /**
  * Who may see what is limited to some. Rooms enter what they decide within their own transactions; nothing else is read here.
@@ -116,6 +117,29 @@ final class Grants implements ResetInterface
         );
 
         return \is_string($part) ? $part : null;
+    }
+
+    /**
+     * The parts of somebody in dossiers.
+     *
+     * @param list<string> $dossiers codes
+     *
+     * @return array<string, string> by code of the dossier
+     */
+    public function parts(array $dossiers, string $name): array
+    {
+        $parts = [];
+        foreach (array_chunk($dossiers, self::AT_ONCE) as $some) {
+            foreach ($this->database->fetchAllAssociative(
+                'SELECT thing, part FROM access_grant WHERE thing IN (?) AND ground = ? AND holder = ?',
+                [$some, Ground::Member->value, $name], [ArrayParameterType::STRING],
+            ) as $values) {
+                $row = new Row($values);
+                $parts[$row->text('thing')] = $row->text('part');
+            }
+        }
+
+        return $parts;
     }
 
     /**

@@ -63,6 +63,17 @@ final class Answers
         return (int) $value;
     }
 
+    /** Number of what was shown last of a list; 0 at the beginning. */
+    public static function after(Request $request): int
+    {
+        $value = $request->query->get('after', '0');
+        if (!\is_string($value) || 1 !== preg_match('/^\d{1,18}$/D', $value)) {
+            throw new BadRequestHttpException();
+        }
+
+        return (int) $value;
+    }
+
     /** A change is made to the state that its writer knows, or not at all. */
     public static function mustMatch(Request $request, string $etag): void
     {

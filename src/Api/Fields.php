@@ -179,6 +179,17 @@ final class Fields
         return \is_int($value) ? $value : null;
     }
 
+    /** A number, whole or not. */
+    public function decimal(string $name): ?float
+    {
+        $value = $this->value($name);
+        if (null !== $value && !\is_int($value) && !\is_float($value)) {
+            $this->wrong($name, 'A number is wanted.');
+        }
+
+        return \is_int($value) || \is_float($value) ? (float) $value : null;
+    }
+
     /** A moment (RFC 3339). */
     public function moment(string $name): ?\DateTimeImmutable
     {

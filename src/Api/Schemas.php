@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Api;
 
+use Ypomna\App\Api\Http\ReferenceController;
 use Ypomna\App\Api\Value\CaptureManner;
 use Ypomna\App\Api\Value\SeenBy;
 use Ypomna\App\Desk\Entity\Dossier;
@@ -13,6 +14,12 @@ use Ypomna\App\Network\Extent;
 use Ypomna\App\People\Value\Scope;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Role;
+use Ypomna\App\Watch\Value\EventKind;
+use Ypomna\App\Watch\Value\WatchScope;
+use Ypomna\App\Watch\Value\WatchState;
+use Ypomna\Core\Citation\DraftFormat;
+use Ypomna\Core\Liveness\LiveVerdict;
+use Ypomna\Core\Recurrence\ConditionKind;
 
 /** The forms of what programs send and are told (JSON Schema 2020-12, as OpenAPI 3.1 has it). Tests hold each answer against them. */
 final class Schemas
@@ -47,6 +54,25 @@ final class Schemas
             'open' => ['enum' => [...array_column(Opening::cases(), 'value'), null]],
             'people' => ['type' => 'object', 'additionalProperties' => ['enum' => [...array_column(Part::cases(), 'value'), null]]],
         ];
+
+        $condition = self::object([
+            'kind' => ['enum' => array_column(ConditionKind::cases(), 'value')],
+            'text' => ['type' => 'string', 'maxLength' => WatchFields::LONGEST_TEXT],
+            'column' => ['type' => 'string', 'maxLength' => WatchFields::LONGEST_TEXT],
+        ], []);
+        $watch = [
+            'name' => ['type' => ['string', 'null'], 'maxLength' => WatchFields::LONGEST_NAME],
+            'condition' => ['anyOf' => [$condition, ['type' => 'null']]],
+            'everyDays' => ['type' => ['number', 'null'], 'minimum' => WatchFields::EVERY[0], 'maximum' => WatchFields::EVERY[1]],
+            'keeps' => ['type' => ['boolean', 'null']], 'mails' => ['type' => ['boolean', 'null']],
+            'hookUrl' => ['type' => ['string', 'null'], 'maxLength' => WatchFields::LONGEST_ADDRESS],
+            'dueAt' => ['type' => ['string', 'null'], 'format' => 'date-time'],
+            'dueNote' => ['type' => ['string', 'null'], 'maxLength' => WatchFields::LONGEST_TEXT],
+        ];
+        $side = self::object([
+            'url' => self::TEXT, 'capturedAt' => self::MOMENT, 'permanentAddress' => self::TEXT, 'file' => self::TEXT,
+            'fileSha256' => self::TEXT_OR_NULL, 'payloadSha256' => self::TEXT_OR_NULL, 'status' => self::NUMBER,
+        ]);
 
         return [
             'Me' => self::object([
@@ -100,11 +126,49 @@ final class Schemas
             'DossierRequest' => self::object($dossier, ['name']),
             'DossierChange' => self::object($dossier, []),
             'Laying' => self::object(['capture' => $code]),
+            'Comparison' => self::object([
+                'old' => $side, 'new' => $side, 'rules' => ['type' => ['object', 'array']], 'comparison' => ['type' => 'object'],
+            ]),
+            'WatchRequest' => self::object([
+                'scope' => ['enum' => [...array_column(WatchScope::cases(), 'value'), null]], 'target' => self::TEXT,
+            ] + $watch, ['target']),
+            'WatchChange' => self::object(['state' => ['enum' => [...array_column(WatchState::cases(), 'value'), null]]] + $watch, []),
+            'Watch' => self::object([
+                'code' => $code, 'scope' => ['enum' => array_column(WatchScope::cases(), 'value')], 'target' => self::TEXT,
+                'name' => self::TEXT, 'state' => ['enum' => array_column(WatchState::cases(), 'value')],
+                'everyDays' => ['type' => ['number', 'null']], 'keeps' => self::TRUTH, 'mails' => self::TRUTH, 'condition' => $condition,
+                'hookUrl' => self::TEXT_OR_NULL, 'dueAt' => self::MOMENT_OR_NULL, 'dueNote' => self::TEXT, 'madeAt' => self::MOMENT,
+                'madeBy' => self::TEXT, 'pages' => self::NUMBER, 'gone' => self::NUMBER, 'next' => self::MOMENT_OR_NULL,
+                'etag' => self::TEXT,
+            ]),
+            'Event' => self::object([
+                'id' => self::NUMBER, 'watch' => $code, 'at' => self::MOMENT,
+                'kind' => ['enum' => array_column(EventKind::cases(), 'value')], 'url' => self::TEXT_OR_NULL, 'before' => self::TEXT,
+                'after' => self::TEXT, 'more' => self::NUMBER, 'captureBefore' => $codeOrNull, 'captureAfter' => $codeOrNull,
+            ]),
+            'ReferenceRequest' => self::object([
+                'text' => ['type' => 'string', 'maxLength' => ReferenceController::LONGEST],
+                'name' => ['type' => ['string', 'null'], 'maxLength' => 190],
+            ], ['text']),
+            'ReferenceList' => self::object([
+                'code' => $code, 'name' => self::TEXT, 'format' => ['enum' => array_column(DraftFormat::cases(), 'value')],
+                'bytes' => self::NUMBER, 'sha256' => self::DIGEST, 'madeAt' => self::MOMENT, 'madeBy' => self::TEXT,
+                'askedAt' => self::MOMENT_OR_NULL, 'counts' => ['type' => 'object', 'additionalProperties' => self::NUMBER],
+            ]),
+            'Reference' => self::object([
+                'position' => self::NUMBER, 'url' => self::TEXT, 'label' => self::TEXT, 'accessed' => self::DAY_OR_NULL,
+                'state' => ['enum' => ['unknown', 'not-seen', ...array_column(LiveVerdict::cases(), 'value')]],
+                'checkedAt' => self::MOMENT_OR_NULL, 'capture' => $codeOrNull, 'capturedAt' => self::MOMENT_OR_NULL,
+                'elsewhere' => self::TEXT_OR_NULL, 'repairedTo' => self::TEXT_OR_NULL,
+            ]),
             'Problem' => self::object([
                 'type' => self::TEXT, 'title' => self::TEXT, 'status' => self::NUMBER, 'detail' => self::TEXT,
                 'errors' => ['type' => 'array', 'items' => self::object(['pointer' => self::TEXT, 'detail' => self::TEXT])],
             ], ['type', 'title', 'status', 'detail']),
-        ] + array_map(self::list(...), ['Captures' => 'Capture', 'HeldList' => 'Held', 'Dossiers' => 'Dossier']);
+        ] + array_map(self::list(...), [
+            'Captures' => 'Capture', 'HeldList' => 'Held', 'Dossiers' => 'Dossier', 'Watches' => 'Watch', 'Events' => 'Event',
+            'ReferenceLists' => 'ReferenceList', 'References' => 'Reference',
+        ]);
     }
 
     /** @return array<string, string> */

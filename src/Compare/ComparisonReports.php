@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Compare;
 
+use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
 use Twig\Environment;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\Core\Warc\WarcError;
@@ -11,7 +12,8 @@ use Ypomna\Core\Warc\WarcError;
 /** The report of a comparison, as a page that stands by itself. */
 final readonly class ComparisonReports
 {
-    public function __construct(private Comparisons $comparisons, private NoiseSettings $noise, private Environment $twig)
+    public function __construct(private Comparisons $comparisons, private NoiseSettings $noise, private Environment $twig,
+        private UrlGeneratorInterface $urls)
     {
     }
 
@@ -33,6 +35,22 @@ final readonly class ComparisonReports
     }
 
     /**
+     * @return array{
+     *     old: array<string, string|int|null>, new: array<string, string|int|null>, rules: mixed, comparison: array<string, mixed>,
+     * } as programs take it
+     *
+     * @throws WarcError
+     */
+    public function data(Capture $old, Capture $new): array
+    {
+        return [
+            'old' => $this->about($old), 'new' => $this->about($new),
+            'rules' => json_decode($this->noise->rules($new->address)->toJson(), true),
+            'comparison' => $this->comparisons->between($old, $new)->report->data(),
+        ];
+    }
+
+    /**
      * @param bool $printed whether it is for paper
      *
      * @throws WarcError
@@ -40,5 +58,16 @@ final readonly class ComparisonReports
     public function html(Capture $old, Capture $new, bool $printed): string
     {
         return $this->twig->render('compare/report.html.twig', $this->facts($old, $new) + ['printed' => $printed]);
+    }
+
+    /** @return array<string, string|int|null> */
+    private function about(Capture $capture): array
+    {
+        return [
+            'url' => $capture->url, 'capturedAt' => $capture->capturedAt->format('Y-m-d\TH:i:s.u\Z'),
+            'permanentAddress' => $this->urls->generate('read', ['code' => $capture->code], UrlGeneratorInterface::ABSOLUTE_URL),
+            'file' => basename($capture->warcFile->path), 'fileSha256' => $capture->warcFile->sha256,
+            'payloadSha256' => $capture->payloadSha256, 'status' => $capture->status,
+        ];
     }
 }

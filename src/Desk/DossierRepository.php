@@ -83,7 +83,14 @@ final readonly class DossierRepository
         }
         $dossiers = $this->some($viewer, 'd.deletedAt IS NULL', [], self::OFFERED, 'd.changedAt DESC, d.id DESC');
 
-        return array_values(array_filter($dossiers, fn (Dossier $one): bool => $this->may($viewer, $one, Part::Writer)));
+        if ($this->gate->sight($viewer)->isWhole()) {
+            return $dossiers;
+        }
+        $parts = $this->grants->parts(array_map(static fn (Dossier $one): string => $one->code, $dossiers), (string) $viewer->name);
+
+        return array_values(array_filter(
+            $dossiers, static fn (Dossier $one): bool => true === Part::tryFrom($parts[$one->code] ?? '')?->reaches(Part::Writer),
+        ));
     }
 
     /** Whether somebody may do in a dossier what that part may; whoever sees everything may do everything. */
@@ -140,6 +147,33 @@ final readonly class DossierRepository
 
         return [] === $ids
             ? [] : $this->some($viewer, 'd.id IN (:ids) AND d.deletedAt IS NULL', ['ids' => $ids], self::OFFERED, 'd.name, d.id');
+    }
+
+    /**
+     * In which dossier each lies, as far as that is seen.
+     *
+     * @param list<Dossier> $dossiers
+     *
+     * @return array<string, Dossier> by code of what lies in it
+     */
+    public function parents(Viewer $viewer, array $dossiers): array
+    {
+        $ids = array_values(array_unique(array_filter(
+            array_map(static fn (Dossier $one): ?int => $one->parent?->id, $dossiers), \is_int(...),
+        )));
+        $seen = [];
+        foreach ([] === $ids ? [] : $this->some($viewer, 'd.id IN (:ids) AND d.deletedAt IS NULL', ['ids' => $ids], \count($ids)) as $one) {
+            $seen[$one->id()] = $one;
+        }
+        $parents = [];
+        foreach ($dossiers as $one) {
+            $parent = $seen[$one->parent->id ?? 0] ?? null;
+            if (null !== $parent) {
+                $parents[$one->code] = $parent;
+            }
+        }
+
+        return $parents;
     }
 
     /**

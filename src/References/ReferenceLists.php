@@ -22,6 +22,7 @@ use Ypomna\App\References\Message\MatchReferences;
 use Ypomna\App\References\Value\ReferenceRow;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\NewestFirst;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\Type\MomentType;
 use Ypomna\App\Shared\Viewer;
@@ -50,6 +51,7 @@ final readonly class ReferenceLists
         private PageLists $lists,
         private MessageBusInterface $bus,
         private ClockInterface $clock,
+        private NewestFirst $newest,
     ) {
     }
 
@@ -89,6 +91,18 @@ final readonly class ReferenceLists
         $this->ask($list, false);
 
         return $list;
+    }
+
+    /**
+     * The one that was handed in last first.
+     *
+     * @param int $before number of the one that was shown last; 0 at the beginning
+     *
+     * @return list<ReferenceList>
+     */
+    public function before(int $before, int $most): array
+    {
+        return $this->newest->of(ReferenceList::class, most: $most, before: $before);
     }
 
     public function byCode(string $code): ?ReferenceList

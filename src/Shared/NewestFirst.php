@@ -22,12 +22,18 @@ final readonly class NewestFirst
      * @param class-string<T> $class with a numeric id that rises
      * @param string $where a further condition for entities `e`
      * @param array<string, string> $parameters of that
+     * @param int|null $before number of the one that was shown last; null: as the address says
      *
      * @return list<T>
      */
-    public function of(string $class, string $where = '1 = 1', array $parameters = [], int $most = self::AT_ONCE): array
-    {
-        $before = $this->requests->getCurrentRequest()?->query->getInt('before') ?? 0;
+    public function of(
+        string $class,
+        string $where = '1 = 1',
+        array $parameters = [],
+        int $most = self::AT_ONCE,
+        ?int $before = null,
+    ): array {
+        $before ??= $this->requests->getCurrentRequest()?->query->getInt('before') ?? 0;
         $query = $this->entities->createQuery(\sprintf(
             'SELECT e FROM %s e WHERE %s%s ORDER BY e.id DESC', $class, $where, $before > 0 ? ' AND e.id < :before' : '',
         ))

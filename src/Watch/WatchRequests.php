@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\App\Watch;
 
 use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Ypomna\App\Access\Gate;
@@ -23,9 +24,9 @@ use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Watch\Entity\Watch;
 use Ypomna\App\Watch\Value\WatchScope;
 use Ypomna\App\Watch\Value\WatchState;
+use Ypomna\App\Watch\Value\WatchWish;
 use Ypomna\Core\Address\Key;
 use Ypomna\Core\Address\Url;
-use Ypomna\Core\Recurrence\Condition;
 
 /** Takes the wish that pages be watched, and gathers them. */
 final readonly class WatchRequests
@@ -54,30 +55,21 @@ final readonly class WatchRequests
     ) {
     }
 
-    /** @param float|null $everyDays by hand; null to find it out */
-    public function begin(
-        Actor $actor,
-        Viewer $viewer,
-        WatchScope $scope,
-        string $target,
-        string $name,
-        Condition $condition,
-        ?float $everyDays,
-    ): Watch {
+    public function begin(Actor $actor, Viewer $viewer, WatchWish $wish): Watch
+    {
         $watch = new Watch(
             Codes::random(),
-            $scope,
-            $target,
-            mb_strimwidth('' === trim($name) ? $target : trim($name), 0, 190, '…'),
+            $wish->scope,
+            $wish->target,
+            mb_strimwidth('' === trim($wish->name) ? $wish->target : trim($wish->name), 0, 190, '…'),
             bin2hex(random_bytes(24)),
             $actor->name,
             $this->clock->now(),
         );
-        [
-            $watch->conditionKind, $watch->conditionText, $watch->conditionColumn, $watch->everyDays,
-        ] = [$condition->kind, $condition->text, $condition->column, $everyDays];
+        $this->set($watch, $wish);
         // A watch of what is held for some only would tell everybody that it is.
-        $watch->limited = WatchScope::Address === $scope && [] !== $this->addresses->confidential($viewer, [$target]);
+        $watch->limited = WatchScope::Address === $wish->scope
+            && [] !== $this->addresses->confidential($viewer, [$wish->target]);
         $this->entities->wrapInTransaction(function () use ($watch): void {
             $this->entities->persist($watch);
             if ($watch->limited) {
@@ -87,6 +79,12 @@ final readonly class WatchRequests
         $this->gather($watch);
 
         return $watch;
+    }
+
+    public function change(Watch $watch, WatchWish $wish): void
+    {
+        $this->set($watch, $wish);
+        $this->save($watch);
     }
 
     public function save(Watch $watch): void
@@ -102,6 +100,22 @@ final readonly class WatchRequests
                 [$watch->everyDays, MomentType::text($this->clock->now()), (int) (86_400 * $watch->everyDays), $watch->id],
             );
         }
+    }
+
+    /**
+     * Changes a watch as it stands now, while nobody else does.
+     *
+     * @param \Closure(Watch): void $change gets it as it stands now; what it throws changes nothing
+     */
+    public function exclusively(Watch $watch, \Closure $change): Watch
+    {
+        return $this->database->transactional(function () use ($watch, $change): Watch {
+            $this->entities->detach($watch);
+            $now = $this->entities->find(Watch::class, $watch->id, LockMode::PESSIMISTIC_WRITE) ?? $watch;
+            $change($now);
+
+            return $now;
+        });
     }
 
     public function move(Watch $watch, WatchState $to): void
@@ -123,6 +137,20 @@ final readonly class WatchRequests
         $sight = $this->gate->sight($viewer);
 
         return $this->newest->of(Watch::class, $sight->dql('e.limited', 'e.code'), $sight->parameters());
+    }
+
+    /**
+     * Watches by when they were begun, the newest first.
+     *
+     * @param int $before number of the one that was shown last; 0 at the beginning
+     *
+     * @return list<Watch>
+     */
+    public function before(Viewer $viewer, int $before, int $most): array
+    {
+        $sight = $this->gate->sight($viewer);
+
+        return $this->newest->of(Watch::class, $sight->dql('e.limited', 'e.code'), $sight->parameters(), $most, $before);
     }
 
     /** With whose eyes a watch looks: what it tells is told to everybody, unless it is for some only. */
@@ -218,5 +246,16 @@ final readonly class WatchRequests
         }
 
         return array_values(\array_slice($once, 0, self::MOST));
+    }
+
+    private function set(Watch $watch, WatchWish $wish): void
+    {
+        $watch->name = '' === trim($wish->name) ? $watch->name : mb_strimwidth(trim($wish->name), 0, 190, '…');
+        [$watch->conditionKind, $watch->conditionText, $watch->conditionColumn] = [
+            $wish->condition->kind, $wish->condition->text, $wish->condition->column,
+        ];
+        [
+            $watch->everyDays, $watch->keeps, $watch->mails, $watch->hookUrl, $watch->dueAt, $watch->dueNote,
+        ] = [$wish->everyDays, $wish->keeps, $wish->mails, $wish->hookUrl, $wish->dueAt, $wish->dueNote];
     }
 }

@@ -33,11 +33,11 @@ use Ypomna\App\Shared\Role;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Watch\Value\EventKind;
 use Ypomna\App\Watch\Value\WatchScope;
+use Ypomna\App\Watch\Value\WatchWish;
 use Ypomna\App\Watch\WatchEvents;
 use Ypomna\App\Watch\WatchRequests;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Recurrence\ChangeNotice;
-use Ypomna\Core\Recurrence\Condition;
 use Ypomna\Tests\Support\WarcBuilder;
 
 /**
@@ -79,13 +79,13 @@ final class CanaryTest extends AppTestCase
         // While it was open, others worked with it.
         $everybody = Viewer::person('Someone Else', Role::Keeper);
         $watch = self::service(WatchRequests::class)->begin(
-            new Actor('Someone Else'), $everybody, WatchScope::Host, 'http://qzother.test/', 'The host', new Condition(), null,
+            new Actor('Someone Else'), $everybody, new WatchWish(WatchScope::Host, 'http://qzother.test/', 'The host'),
         );
         self::service(WatchEvents::class)->enter(
             $watch, EventKind::Changed, null, self::LATER, new ChangeNotice('qzcanary before', 'qzcanary after'), $later,
         );
         $own = self::service(WatchRequests::class)->begin(
-            $actor, $maker, WatchScope::Address, self::LATER, 'qzcanary watch', new Condition(), null,
+            $actor, $maker, new WatchWish(WatchScope::Address, self::LATER, 'qzcanary watch'),
         );
         self::service(CheckQueue::class)->want(array_values(self::service(CheckQueue::class)->ids($everybody, [Url::parse(self::LATER)])));
         self::service(CaptureLimits::class)->say($actor, $this->captureOf(self::LATER), true);
@@ -275,8 +275,8 @@ final class CanaryTest extends AppTestCase
             foreach ([] === $route->getMethods() ? ['GET'] : $route->getMethods() as $method) {
                 foreach ($this->codes as $code) {
                     $path = str_replace(
-                        ['{code}', '{capture}', '{prefix}', '{path}'],
-                        [$code, $this->codes[0], substr(hash('sha256', self::SECRET), 0, 5), ''],
+                        ['{code}', '{one}', '{capture}', '{other}', '{prefix}', '{path}'],
+                        [$code, $code, $this->codes[0], $this->codes[0], substr(hash('sha256', self::SECRET), 0, 5), ''],
                         $route->getPath(),
                     );
                     yield [$method, $path, 'GET' === $method ? '' : '{}'];

@@ -33,6 +33,7 @@ use Ypomna\App\Watch\Value\EventKind;
 use Ypomna\App\Watch\Value\EventLine;
 use Ypomna\App\Watch\Value\WatchScope;
 use Ypomna\App\Watch\Value\WatchSettings;
+use Ypomna\App\Watch\Value\WatchWish;
 use Ypomna\App\Watch\WatchedPages;
 use Ypomna\App\Watch\WatchEvents;
 use Ypomna\App\Watch\WatchRequests;
@@ -177,8 +178,8 @@ final class WatchTest extends AppTestCase
     {
         foreach (['busy' => 1, 'quiet' => 0] as $name => $changed) {
             $watch = $this->requests->begin(
-                new Actor('The archivist'), Viewer::system(), WatchScope::Address,
-                'http://lantern.test/'.$name, '', new Condition(), null,
+                new Actor('The archivist'), Viewer::system(),
+                new WatchWish(WatchScope::Address, 'http://lantern.test/'.$name),
             );
             $page = $this->pages->pages($watch)[0];
             $this->pages->update(
@@ -212,11 +213,11 @@ final class WatchTest extends AppTestCase
         $urls = fn (Watch $watch): array => array_map(static fn ($page): string => $page->url, $this->pages->pages($watch));
         self::assertSame(
             ['http://lantern.test/a/', 'http://lantern.test/a/1', 'http://lantern.test/a/2'],
-            $urls($this->requests->begin($who, Viewer::system(), WatchScope::Folder, 'http://lantern.test/a/', '', new Condition(), null)),
+            $urls($this->requests->begin($who, Viewer::system(), new WatchWish(WatchScope::Folder, 'http://lantern.test/a/'))),
         );
         self::assertSame(
             ['http://lantern.test/', 'http://lantern.test/a/1', 'http://lantern.test/a/2', 'http://lantern.test/b'],
-            $urls($this->requests->begin($who, Viewer::system(), WatchScope::Host, 'http://lantern.test/', '', new Condition(), null)),
+            $urls($this->requests->begin($who, Viewer::system(), new WatchWish(WatchScope::Host, 'http://lantern.test/'))),
         );
     }
 
@@ -383,7 +384,7 @@ final class WatchTest extends AppTestCase
     public function testAHookThatIsChangedIsHeldAgainstTheGuardToo(): void
     {
         $watch = $this->requests->begin(
-            new Actor('The archivist'), Viewer::system(), WatchScope::Address, self::URL, '', new Condition(), null,
+            new Actor('The archivist'), Viewer::system(), new WatchWish(WatchScope::Address, self::URL),
         );
         $path = '/watches/'.$watch->code;
         $this->client->request(
@@ -515,8 +516,8 @@ final class WatchTest extends AppTestCase
             $this->events->enter($watch, EventKind::Changed, null, self::URL.'?n='.$n, new ChangeNotice("old {$n}.", "new {$n}."));
         }
         $other = $this->requests->begin(
-            new Actor('The archivist'), Viewer::system(), WatchScope::Address,
-            'http://lantern.test/other', '', new Condition(), null,
+            new Actor('The archivist'), Viewer::system(),
+            new WatchWish(WatchScope::Address, 'http://lantern.test/other'),
         );
         $this->events->enter($other, EventKind::Vanished, null, 'http://lantern.test/other', new ChangeNotice('', 'Gone.'));
         self::assertSame(WatchEvents::PAGE + 4, $this->events->unseen(Viewer::system()));
@@ -559,7 +560,8 @@ final class WatchTest extends AppTestCase
 
     private function watch(Condition $condition = new Condition()): Watch
     {
-        $watch = $this->requests->begin(new Actor('The archivist'), Viewer::system(), WatchScope::Address, self::URL, '', $condition, null);
+        $wish = new WatchWish(WatchScope::Address, self::URL, '', $condition);
+        $watch = $this->requests->begin(new Actor('The archivist'), Viewer::system(), $wish);
         if (ConditionKind::Any !== $condition->kind) {
             $watch->keeps = false;
             $this->requests->save($watch);

@@ -18,11 +18,11 @@ use Ypomna\App\Watch\Message\CallHook;
 use Ypomna\App\Watch\Value\EventKind;
 use Ypomna\App\Watch\Value\EventLine;
 use Ypomna\App\Watch\Value\WatchScope;
+use Ypomna\App\Watch\Value\WatchWish;
 use Ypomna\App\Watch\WatchEvents;
 use Ypomna\App\Watch\WatchRequests;
 use Ypomna\App\Watch\WatchSettingsRepository;
 use Ypomna\Core\Recurrence\ChangeNotice;
-use Ypomna\Core\Recurrence\Condition;
 use Ypomna\Tests\Support\Folder;
 use Ypomna\Tests\Support\Listening;
 
@@ -41,8 +41,7 @@ final class WebHookTest extends AppTestCase
         $this->other = new Listening(new Folder());
         $this->events = self::service(WatchEvents::class);
         $this->watch = self::service(WatchRequests::class)->begin(
-            new Actor('The archivist'), Viewer::system(), WatchScope::Address,
-            'http://lantern.test/fares', 'Fares', new Condition(), null,
+            new Actor('The archivist'), Viewer::system(), new WatchWish(WatchScope::Address, 'http://lantern.test/fares', 'Fares'),
         );
         $this->watch->hookUrl = 'http://hooks.example/in?room=7#here';
         self::service(WatchRequests::class)->save($this->watch);

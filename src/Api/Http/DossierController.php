@@ -10,7 +10,6 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpKernel\Attribute\AsController;
 use Symfony\Component\HttpKernel\Exception\AccessDeniedHttpException;
-use Symfony\Component\HttpKernel\Exception\BadRequestHttpException;
 use Symfony\Component\HttpKernel\Exception\ConflictHttpException;
 use Symfony\Component\HttpKernel\Exception\NotFoundHttpException;
 use Symfony\Component\HttpKernel\Exception\PreconditionFailedHttpException;
@@ -70,11 +69,7 @@ final readonly class DossierController
     public function all(Viewer $viewer, Request $request): JsonResponse
     {
         $most = Answers::limit($request);
-        $after = $request->query->getString('after', '0');
-        if (1 !== preg_match('/^\d{1,18}$/D', $after)) {
-            throw new BadRequestHttpException();
-        }
-        $found = $this->dossiers->all($viewer, (int) $after, $most + 1);
+        $found = $this->dossiers->all($viewer, Answers::after($request), $most + 1);
 
         return Answers::list(
             array_map(fn (Dossier $one): array => $this->told($viewer, $one), $found), $most,

@@ -9,13 +9,10 @@ use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
-use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
 use Ypomna\App\Access\Allow;
 use Ypomna\App\Access\Right;
-use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Value\CapturePair;
 use Ypomna\App\Compare\ComparisonReports;
-use Ypomna\App\Compare\Value\ComparedCaptures;
 use Ypomna\App\Replay\AppHeaders;
 use Ypomna\App\Shared\Codes;
 use Ypomna\Core\Warc\WarcError;
@@ -39,7 +36,16 @@ final class ReportController extends AbstractController
     {
         [$old, $new] = [$pair->old, $pair->new];
         try {
-            $facts = $this->reports->facts($old, $new);
+            return match ($form) {
+                'json' => (new JsonResponse())->setEncodingOptions(
+                    \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE,
+                )->setData($this->reports->data($old, $new)),
+                'txt' => new Response(
+                    $this->renderView('compare/report.txt.twig', $this->reports->facts($old, $new)), Response::HTTP_OK,
+                    ['Content-Type' => 'text/plain; charset=utf-8'],
+                ),
+                default => $this->page($request, $this->reports->facts($old, $new)),
+            };
         } catch (WarcError $e) {
             return $this->render(
                 'compare/unreadable.html.twig',
@@ -47,23 +53,6 @@ final class ReportController extends AbstractController
                 new Response('', Response::HTTP_CONFLICT),
             );
         }
-        $compared = $facts['compared'];
-        \assert($compared instanceof ComparedCaptures);
-
-        return match ($form) {
-            'json' => (new JsonResponse())->setEncodingOptions(
-                \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_SLASHES | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE,
-            )->setData([
-                'old' => $this->about($old),
-                'new' => $this->about($new),
-                'rules' => json_decode(\is_string($facts['rules']) ? $facts['rules'] : '', true),
-                'comparison' => $compared->report->data(),
-            ]),
-            'txt' => new Response(
-                $this->renderView('compare/report.txt.twig', $facts), Response::HTTP_OK, ['Content-Type' => 'text/plain; charset=utf-8'],
-            ),
-            default => $this->page($request, $facts),
-        };
     }
 
     /** @param array<string, mixed> $facts */
@@ -75,18 +64,5 @@ final class ReportController extends AbstractController
         }
 
         return new Response($html);
-    }
-
-    /**
-     * @return array<string, string|int|null>
-     */
-    private function about(Capture $capture): array
-    {
-        return [
-            'url' => $capture->url, 'capturedAt' => $capture->capturedAt->format('Y-m-d\TH:i:s.u\Z'),
-            'permanentAddress' => $this->generateUrl('read', ['code' => $capture->code], UrlGeneratorInterface::ABSOLUTE_URL),
-            'file' => basename($capture->warcFile->path), 'fileSha256' => $capture->warcFile->sha256,
-            'payloadSha256' => $capture->payloadSha256, 'status' => $capture->status,
-        ];
     }
 }

@@ -146,7 +146,8 @@ final class DossierController extends AbstractController
         $dossiers = $this->dossiers->all($viewer, max(0, $request->query->getInt('after')));
 
         return $this->render('desk/dossiers.html.twig', [
-            'dossiers' => $dossiers, 'why' => $why, 'typed' => $request->request->getString('name'),
+            'dossiers' => $dossiers, 'parents' => $this->dossiers->parents($viewer, $dossiers), 'why' => $why,
+            'typed' => $request->request->getString('name'),
             'more' => DossierRepository::PAGE === \count($dossiers) ? end($dossiers)->id() : null,
         ], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
     }

@@ -21,6 +21,7 @@ use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Watch\Entity\Watch;
 use Ypomna\App\Watch\Value\EventKind;
 use Ypomna\App\Watch\Value\WatchScope;
+use Ypomna\App\Watch\Value\WatchWish;
 use Ypomna\App\Watch\WatchedPages;
 use Ypomna\App\Watch\WatchEvaluator;
 use Ypomna\App\Watch\WatchEvents;
@@ -142,6 +143,6 @@ final readonly class DemoWork
 
     private function watch(string $url, string $name, Condition $condition): Watch
     {
-        return $this->watches->begin($this->person->actor(), Viewer::nobody(), WatchScope::Address, $url, $name, $condition, null);
+        return $this->watches->begin($this->person->actor(), Viewer::nobody(), new WatchWish(WatchScope::Address, $url, $name, $condition));
     }
 }

@@ -23,6 +23,7 @@ use Ypomna\App\Watch\Entity\Watch;
 use Ypomna\App\Watch\HookCaller;
 use Ypomna\App\Watch\InvalidWatch;
 use Ypomna\App\Watch\Value\WatchState;
+use Ypomna\App\Watch\Value\WatchWish;
 use Ypomna\App\Watch\WatchedPages;
 use Ypomna\App\Watch\WatchEvents;
 use Ypomna\App\Watch\WatchRequests;
@@ -67,8 +68,7 @@ final class WatchController extends AbstractController
         } catch (InvalidCondition $e) {
             return $this->list($viewer, $request->request->all(), $e->getMessage());
         }
-        $watch = $this->watches->begin($actor, $viewer, $form->scope, $form->target, $form->name, $form->condition, $form->everyDays);
-        $this->fill($watch, $form);
+        $watch = $this->watches->begin($actor, $viewer, $form);
 
         return $this->redirectToRoute('watch', ['code' => $watch->code], Response::HTTP_SEE_OTHER);
     }
@@ -139,7 +139,7 @@ final class WatchController extends AbstractController
                 } catch (InvalidCondition $e) {
                     return $this->shown($viewer, $watch, $request, $e->getMessage());
                 }
-                $this->fill($watch, $form);
+                $this->watches->change($watch, $form);
                 break;
             default:
                 throw $this->createNotFoundException('There is no such thing to do with a watch.');
@@ -154,7 +154,7 @@ final class WatchController extends AbstractController
      *
      * @throws InvalidWatch|InvalidCondition
      */
-    private function read(Request $request, ?string $hook): WatchForm
+    private function read(Request $request, ?string $hook): WatchWish
     {
         $form = WatchForm::read($request->request, $this->zone->zone());
         if (null !== $form->hookUrl && $form->hookUrl !== $hook) {
@@ -162,18 +162,6 @@ final class WatchController extends AbstractController
         }
 
         return $form;
-    }
-
-    private function fill(Watch $watch, WatchForm $form): void
-    {
-        $watch->name = '' === $form->name ? $watch->name : $form->name;
-        [$watch->conditionKind, $watch->conditionText, $watch->conditionColumn] = [
-            $form->condition->kind, $form->condition->text, $form->condition->column,
-        ];
-        [
-            $watch->everyDays, $watch->keeps, $watch->mails, $watch->hookUrl, $watch->dueAt, $watch->dueNote,
-        ] = [$form->everyDays, $form->keeps, $form->mails, $form->hookUrl, $form->dueAt, $form->dueNote];
-        $this->watches->save($watch);
     }
 
     private function shown(Viewer $viewer, Watch $watch, Request $request, string|TranslatableInterface|null $why = null): Response

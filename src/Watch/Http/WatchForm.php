@@ -7,6 +7,7 @@ namespace Ypomna\App\Watch\Http;
 use Symfony\Component\HttpFoundation\InputBag;
 use Ypomna\App\Watch\InvalidWatch;
 use Ypomna\App\Watch\Value\WatchScope;
+use Ypomna\App\Watch\Value\WatchWish;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Recurrence\Condition;
@@ -14,23 +15,9 @@ use Ypomna\Core\Recurrence\ConditionKind;
 use Ypomna\Core\Recurrence\InvalidCondition;
 
 /** What somebody filled in about a watch, read with its faults named. */
-final readonly class WatchForm
+final class WatchForm
 {
     private const MOST_DAYS = 3_650.0;
-
-    private function __construct(
-        public WatchScope $scope,
-        public string $target,
-        public string $name,
-        public Condition $condition,
-        public ?float $everyDays,
-        public bool $keeps,
-        public bool $mails,
-        public ?string $hookUrl,
-        public ?\DateTimeImmutable $dueAt,
-        public string $dueNote,
-    ) {
-    }
 
     /**
      * @param InputBag<string> $form
@@ -38,7 +25,7 @@ final readonly class WatchForm
      *
      * @throws InvalidWatch|InvalidCondition with what is wrong
      */
-    public static function read(InputBag $form, \DateTimeZone $zone): self
+    public static function read(InputBag $form, \DateTimeZone $zone): WatchWish
     {
         $scope = WatchScope::tryFrom($form->getString('scope')) ?? WatchScope::Address;
         $target = trim($form->getString('target'));
@@ -63,7 +50,7 @@ final readonly class WatchForm
             throw new InvalidWatch('watch.hook_needs_an_address');
         }
 
-        return new self(
+        return new WatchWish(
             $scope, $target, mb_strimwidth(mb_scrub($form->getString('name')), 0, 190, '…'),
             new Condition(
                 ConditionKind::tryFrom($form->getString('condition')) ?? ConditionKind::Any,

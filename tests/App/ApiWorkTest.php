@@ -1,0 +1,167 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Tests\App;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use Ypomna\App\Exchange\Importer;
+use Ypomna\App\Shared\Actor;
+use Ypomna\App\Shared\Viewer;
+use Ypomna\App\Watch\Entity\Watch;
+use Ypomna\App\Watch\Value\EventKind;
+use Ypomna\App\Watch\WatchEvents;
+use Ypomna\App\Watch\WatchRequests;
+use Ypomna\Core\Recurrence\ChangeNotice;
+use Ypomna\Tests\Support\WarcBuilder;
+
+/** Comparisons, watches and references as programs ask for them. */
+final class ApiWorkTest extends ApiTestCase
+{
+    private const PAGE = 'http://lantern.test/stern-door';
+
+    public function testTwoCapturesAreCompared(): void
+    {
+        $one = $this->brought('2024-11-03', '<p>The stern door was inspected in October.');
+        $other = $this->brought('2024-11-05', '<p>The stern door was inspected in November.');
+        $secret = $this->brought('2024-11-07', '<p>The stern door was never inspected.', true);
+        foreach (["{$one}/{$other}", "{$other}/{$one}"] as $pair) {
+            $said = $this->ask('GET', '/api/comparisons/'.$pair, $this->reader);
+            self::assertIsArray($said['old']);
+            self::assertSame('2024-11-03T00:00:00.000000Z', $said['old']['capturedAt']);
+            self::assertStringContainsString('November', (string) json_encode($said['comparison']));
+        }
+        $this->ask('GET', "/api/comparisons/{$one}/{$secret}", $this->reader, null, 404);
+        self::assertStringContainsString(
+            'never', (string) json_encode($this->ask('GET', "/api/comparisons/{$one}/{$secret}", $this->keeper)['comparison']),
+        );
+        $this->ask('GET', "/api/comparisons/{$one}/222222222222", $this->keeper, null, 404);
+    }
+
+    public function testAWatchIsBegunChangedAndEnded(): void
+    {
+        $said = $this->ask('POST', '/api/watches', $this->keeper, [
+            'target' => self::PAGE.'#door', 'name' => 'The door', 'everyDays' => 0.5,
+            'condition' => ['kind' => 'phrase-comes', 'text' => 'inspected'],
+        ], 201);
+        $where = $this->header('Location');
+        self::assertSame(
+            ['address', self::PAGE, 'The door', 'running', 0.5, true, 1],
+            array_map(static fn (string $name): mixed => $said[$name], ['scope', 'target', 'name', 'state', 'everyDays', 'keeps', 'pages']),
+        );
+        self::assertSame($said, $this->ask('GET', $where, $this->reader));
+        $this->ask('PATCH', $where, $this->keeper, ['state' => 'paused'], 428);
+        $match = ['HTTP_IF_MATCH' => '"'.self::text($said, 'etag').'"'];
+        $this->ask('PATCH', $where, $this->reader, ['state' => 'paused'], 403, $match);
+        $paused = $this->ask('PATCH', $where, $this->keeper, ['state' => 'paused', 'everyDays' => null], 200, $match);
+        self::assertSame(['paused', null, 'The door'], [$paused['state'], $paused['everyDays'], $paused['name']]);
+        self::assertSame(['kind' => 'phrase-comes', 'text' => 'inspected', 'column' => ''], $paused['condition']);
+        // Whoever knows only what was before is told so, and changes nothing.
+        $this->ask('PATCH', $where, $this->keeper, ['state' => 'ended'], 412, $match);
+        self::assertSame($paused, $this->ask('GET', $where, $this->keeper));
+        $match = ['HTTP_IF_MATCH' => '"'.self::text($paused, 'etag').'"'];
+        $this->ask('PATCH', $where, $this->keeper, ['target' => 'http://other.test/'], 422, $match);
+        self::assertSame('ended', $this->ask('PATCH', $where, $this->keeper, ['state' => 'ended'], 200, $match)['state']);
+        $this->ask('POST', '/api/watches', $this->reader, ['target' => self::PAGE], 403);
+    }
+
+    /**
+     * @param array<string, mixed> $body
+     * @param list<string>         $pointers
+     */
+    #[DataProvider('wrongWatches')]
+    public function testAWatchThatCannotBeIsRefused(array $body, array $pointers): void
+    {
+        $said = $this->ask('POST', '/api/watches', $this->keeper, $body, 422);
+        self::assertSame($pointers, array_column((array) $said['errors'], 'pointer'));
+        self::assertSame([], self::made(Watch::class));
+    }
+
+    /** @return iterable<string, array{array<string, mixed>, list<string>}> */
+    public static function wrongWatches(): iterable
+    {
+        yield 'nothing' => [[], ['/target']];
+        yield 'no web' => [['target' => 'file:///etc/passwd'], ['/target']];
+        yield 'too often' => [['target' => self::PAGE, 'everyDays' => 0.001], ['/everyDays']];
+        yield 'no number' => [['target' => self::PAGE, 'everyDays' => '3'], ['/everyDays']];
+        yield 'no phrase' => [['target' => self::PAGE, 'condition' => ['kind' => 'phrase-goes']], ['/condition']];
+        yield 'no condition' => [['target' => self::PAGE, 'condition' => ['kind' => 'often', 'x' => 1]], ['/condition/kind', '/condition/x']];
+        yield 'a hook inside' => [['target' => self::PAGE, 'hookUrl' => 'http://127.0.0.1:3306/'], ['/hookUrl']];
+        yield 'a state' => [['target' => self::PAGE, 'state' => 'ended', 'agent' => 'x'], ['/state', '/agent']];
+    }
+
+    public function testListsOfWatchesAndEventsGoOn(): void
+    {
+        $codes = [];
+        foreach (['a', 'b', 'c'] as $name) {
+            $codes[] = self::text(
+                $this->ask('POST', '/api/watches', $this->keeper, ['target' => 'http://lantern.test/'.$name], 201), 'code',
+            );
+        }
+        self::assertSame(array_reverse($codes), $this->walked('/api/watches?limit=2', 'code'));
+        $watch = self::service(WatchRequests::class)->byCode(Viewer::system(), $codes[0]);
+        self::assertInstanceOf(Watch::class, $watch);
+        foreach (['one', 'two', 'three'] as $text) {
+            self::service(WatchEvents::class)->enter($watch, EventKind::Changed, null, self::PAGE, new ChangeNotice('before', $text));
+        }
+        self::assertSame(['three', 'two', 'one'], $this->walked('/api/events?limit=2', 'after'));
+        self::assertSame(['three', 'two', 'one'], $this->walked('/api/events?limit=1&watch='.$codes[0], 'after'));
+        self::assertSame([], $this->walked('/api/events?watch='.$codes[1], 'after'));
+        $this->ask('GET', '/api/events?watch=222222222222', $this->reader, null, 404);
+        $this->ask('GET', '/api/events?after=x', $this->reader, null, 400);
+    }
+
+    public function testAWatchOfWhatIsConfidentialIsForItsPerson(): void
+    {
+        $this->brought('2024-11-03', '<p>A witness.', true);
+        $said = $this->ask('POST', '/api/watches', $this->keeper, ['target' => self::PAGE], 201);
+        $where = '/api/watches/'.self::text($said, 'code');
+        $this->ask('GET', $where, $this->reader, null, 404);
+        self::assertSame([], $this->walked('/api/watches', 'code'));
+        $this->ask('GET', '/api/events?watch='.self::text($said, 'code'), $this->reader, null, 404);
+        $this->ask('GET', $where, $this->keeper);
+    }
+
+    public function testReferencesAreHandedInAndTold(): void
+    {
+        $capture = $this->brought('2024-11-03', '<p>Held.');
+        $said = $this->ask('POST', '/api/references', $this->keeper, [
+            'text' => "See http://lantern.test/stern-door (accessed 3 November 2024)\nand http://lantern.test/not-held .", 'name' => 'a.txt',
+        ], 201);
+        $where = $this->header('Location');
+        self::assertSame(2, ((array) $said['counts'])['all']);
+        self::assertSame('a.txt', $this->ask('GET', $where, $this->reader)['name']);
+        self::assertSame([self::PAGE, 'http://lantern.test/not-held'], $this->walked($where.'/rows?limit=1', 'url'));
+        self::assertSame([self::text($said, 'code')], $this->walked('/api/references', 'code'));
+        $this->ask('POST', $where.'/check', $this->reader, null, 403);
+        $this->ask('POST', $where.'/check', $this->keeper, null, 202);
+        $this->ask('POST', '/api/references', $this->keeper, ['text' => 'There is none here.'], 422);
+        $this->ask('GET', '/api/references/222222222222', $this->keeper, null, 404);
+        self::assertNotSame('', $capture);
+    }
+
+    /** @return list<mixed> of all pages of a list */
+    private function walked(string $path, string $field): array
+    {
+        $all = [];
+        for ($n = 0; $n < 10; ++$n) {
+            $said = $this->ask('GET', $path, $this->reader);
+            array_push($all, ...array_column((array) $said['items'], $field));
+            if (!\is_string($said['next'])) {
+                return $all;
+            }
+            $path = (string) preg_replace('~^https?://[^/]+~', '', $said['next']);
+        }
+        self::fail('The list does not end.');
+    }
+
+    private function brought(string $day, string $body, bool $confidential = false): string
+    {
+        $file = (new WarcBuilder(self::PAGE.$day))->exchange(self::PAGE, $day.'T00:00:00Z', $body);
+        self::service(Importer::class)->file(
+            $this->folder->file(hash('crc32b', $day).'.warc.gz', $file->bytes()), new Actor('Ilse Varga'), $confidential,
+        );
+
+        return $this->captureOf(self::PAGE, $day)->code;
+    }
+}
