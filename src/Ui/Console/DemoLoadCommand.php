@@ -46,10 +46,10 @@ final class DemoLoadCommand extends Command
         try {
             $captures = $this->captures->load();
             $this->work->begin();
-            $this->desk->begin();
         } finally {
             $this->clock->set($day);
         }
+        $this->desk->begin();
         $this->work->order();
         $output->writeln(\sprintf('%d captures of the demo are in.', $captures));
 
