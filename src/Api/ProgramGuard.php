@@ -20,7 +20,7 @@ use Ypomna\App\People\Value\Scope;
 
 /**
  * Stands behind the guard of all routes: how often a token may ask; and, once what the address names is found, how far it reaches. A
- * route without a scope is closed. With a token the files of captures are to be had, too, and nothing else outside /api.
+ * route without a scope is closed. With a token the files of captures and exports are to be had, too, and nothing else outside /api.
  */
 final readonly class ProgramGuard
 {
@@ -46,7 +46,8 @@ final readonly class ProgramGuard
         if (!$limit->isAccepted()) {
             throw new TooManyRequestsHttpException(max(1, $limit->getRetryAfter()->getTimestamp() - time()));
         }
-        if ($isApi ? [] === $event->getAttributes(Needs::class) : !$event->getRequest()->isMethodSafe() || !$account->has(Scope::Read)) {
+        $scope = str_starts_with($event->getRequest()->getPathInfo(), '/export/') ? Scope::Export : Scope::Read;
+        if ($isApi ? [] === $event->getAttributes(Needs::class) : !$event->getRequest()->isMethodSafe() || !$account->has($scope)) {
             throw new AccessDeniedException();
         }
     }

@@ -8,14 +8,14 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\RequestMatcherInterface;
 use Ypomna\App\Shared\Codes;
 
-/** Requests in which a token counts and no cookie does: all below /api, and those for the files of a capture that come with a token. */
+/** Requests in which a token counts and no cookie does: all below /api, and those with a token for the files of captures and exports. */
 final class ProgramMatcher implements RequestMatcherInterface
 {
     public function matches(Request $request): bool
     {
         return ApiPath::is($request) || (
             $request->isMethodSafe() && str_starts_with($request->headers->get('Authorization') ?? '', 'Bearer ')
-            && 1 === preg_match('~^/c/'.Codes::PATTERN.'/~', $request->getPathInfo())
+            && 1 === preg_match('~^/(?:c/'.Codes::PATTERN.'/|export/'.Codes::PATTERN.'/(?:file/|all$))~D', $request->getPathInfo())
         );
     }
 }

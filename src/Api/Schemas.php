@@ -4,12 +4,16 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Api;
 
+use Ypomna\App\Api\Http\ParcelController;
 use Ypomna\App\Api\Http\ReferenceController;
 use Ypomna\App\Api\Value\CaptureManner;
+use Ypomna\App\Api\Value\GivenFormat;
 use Ypomna\App\Api\Value\SeenBy;
 use Ypomna\App\Desk\Entity\Dossier;
 use Ypomna\App\Desk\Value\Opening;
 use Ypomna\App\Desk\Value\Part;
+use Ypomna\App\Exchange\Value\ParcelOptions;
+use Ypomna\App\Exchange\Value\ParcelState;
 use Ypomna\App\Network\Extent;
 use Ypomna\App\People\Value\Scope;
 use Ypomna\App\Shared\Codes;
@@ -160,6 +164,25 @@ final class Schemas
                 'state' => ['enum' => ['unknown', 'not-seen', ...array_column(LiveVerdict::cases(), 'value')]],
                 'checkedAt' => self::MOMENT_OR_NULL, 'capture' => $codeOrNull, 'capturedAt' => self::MOMENT_OR_NULL,
                 'elsewhere' => self::TEXT_OR_NULL, 'repairedTo' => self::TEXT_OR_NULL,
+            ]),
+            'Verification' => self::object([
+                'code' => $code, 'by' => self::TEXT, 'startedAt' => self::MOMENT, 'finishedAt' => self::MOMENT_OR_NULL,
+                'files' => self::NUMBER, 'filesDone' => self::NUMBER, 'records' => self::NUMBER, 'ledgerLines' => self::NUMBER,
+                'findings' => ['type' => 'array', 'items' => self::object(['where' => self::TEXT, 'what' => self::TEXT])],
+            ]),
+            'ParcelRequest' => self::object([
+                'captures' => ['type' => ['array', 'null'], 'items' => $code, 'maxItems' => ParcelOptions::MOST_CAPTURES],
+                'addresses' => ['type' => ['array', 'null'], 'items' => $code, 'maxItems' => ParcelController::MOST_ADDRESSES],
+                'everything' => ['type' => ['boolean', 'null']], 'scripts' => ['type' => ['boolean', 'null']],
+                'format' => ['enum' => [...array_column(GivenFormat::cases(), 'value'), null]],
+            ], []),
+            'Parcel' => self::object([
+                'code' => $code, 'title' => self::TEXT, 'state' => ['enum' => array_column(ParcelState::cases(), 'value')],
+                'done' => self::NUMBER, 'captures' => self::NUMBER, 'bytes' => self::NUMBER, 'askedAt' => self::MOMENT,
+                'finishedAt' => self::MOMENT_OR_NULL, 'leftOut' => ['type' => 'array', 'items' => self::TEXT],
+                'reason' => self::TEXT_OR_NULL, 'files' => ['type' => 'array', 'items' => self::object([
+                    'name' => self::TEXT, 'bytes' => self::NUMBER, 'sha256' => self::DIGEST, 'href' => self::TEXT,
+                ])],
             ]),
             'Problem' => self::object([
                 'type' => self::TEXT, 'title' => self::TEXT, 'status' => self::NUMBER, 'detail' => self::TEXT,

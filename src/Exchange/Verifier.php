@@ -9,6 +9,7 @@ use Doctrine\Persistence\ManagerRegistry;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
+use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Catalogue\FileRepository;
 use Ypomna\App\Catalogue\Value\HeldFile;
 use Ypomna\App\Exchange\Entity\Verification;
@@ -39,6 +40,7 @@ final readonly class Verifier
         private Store $store,
         private MirroredLedger $ledger,
         private ClockInterface $clock,
+        private MessageBusInterface $bus,
     ) {
     }
 
@@ -67,6 +69,19 @@ final readonly class Verifier
     public function latest(): ?Verification
     {
         return $this->manager()->getRepository(Verification::class)->findOneBy([], ['id' => 'DESC']);
+    }
+
+    /** Has everything verified by a worker; while that is under way, it is not begun again. */
+    public function ask(Actor $by): Verification
+    {
+        $latest = $this->latest();
+        if (null !== $latest && null === $latest->finishedAt) {
+            return $latest;
+        }
+        $verification = $this->begin($by);
+        $this->bus->dispatch(new VerifyHoldings((int) $verification->id));
+
+        return $verification;
     }
 
     public function begin(Actor $by): Verification

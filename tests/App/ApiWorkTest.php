@@ -5,8 +5,15 @@ declare(strict_types=1);
 namespace Ypomna\Tests\App;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use Ypomna\App\Exchange\Entity\Parcel;
 use Ypomna\App\Exchange\Importer;
+use Ypomna\App\Exchange\Message\BuildParcel;
+use Ypomna\App\Exchange\Message\VerifyHoldings;
+use Ypomna\App\Exchange\Parcels;
+use Ypomna\App\Exchange\Verifier;
+use Ypomna\App\People\Value\Scope;
 use Ypomna\App\Shared\Actor;
+use Ypomna\App\Shared\Role;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Watch\Entity\Watch;
 use Ypomna\App\Watch\Value\EventKind;
@@ -85,7 +92,9 @@ final class ApiWorkTest extends ApiTestCase
         yield 'too often' => [['target' => self::PAGE, 'everyDays' => 0.001], ['/everyDays']];
         yield 'no number' => [['target' => self::PAGE, 'everyDays' => '3'], ['/everyDays']];
         yield 'no phrase' => [['target' => self::PAGE, 'condition' => ['kind' => 'phrase-goes']], ['/condition']];
-        yield 'no condition' => [['target' => self::PAGE, 'condition' => ['kind' => 'often', 'x' => 1]], ['/condition/kind', '/condition/x']];
+        yield 'no condition' => [
+            ['target' => self::PAGE, 'condition' => ['kind' => 'often', 'x' => 1]], ['/condition/kind', '/condition/x'],
+        ];
         yield 'a hook inside' => [['target' => self::PAGE, 'hookUrl' => 'http://127.0.0.1:3306/'], ['/hookUrl']];
         yield 'a state' => [['target' => self::PAGE, 'state' => 'ended', 'agent' => 'x'], ['/state', '/agent']];
     }
@@ -126,7 +135,8 @@ final class ApiWorkTest extends ApiTestCase
     {
         $capture = $this->brought('2024-11-03', '<p>Held.');
         $said = $this->ask('POST', '/api/references', $this->keeper, [
-            'text' => "See http://lantern.test/stern-door (accessed 3 November 2024)\nand http://lantern.test/not-held .", 'name' => 'a.txt',
+            'text' => "See http://lantern.test/stern-door (accessed 3 November 2024)\nand http://lantern.test/not-held .",
+            'name' => 'a.txt',
         ], 201);
         $where = $this->header('Location');
         self::assertSame(2, ((array) $said['counts'])['all']);
@@ -138,6 +148,51 @@ final class ApiWorkTest extends ApiTestCase
         $this->ask('POST', '/api/references', $this->keeper, ['text' => 'There is none here.'], 422);
         $this->ask('GET', '/api/references/222222222222', $this->keeper, null, 404);
         self::assertNotSame('', $capture);
+    }
+
+    public function testEverythingIsVerifiedForCustodians(): void
+    {
+        $custodian = $this->token('Tomas Okoye', Role::Custodian);
+        $this->brought('2024-11-03', '<p>Held.');
+        $this->ask('GET', '/api/verifications/latest', $custodian, null, 404);
+        $this->ask('POST', '/api/verifications', $this->keeper, null, 403);
+        $begun = $this->ask('POST', '/api/verifications', $custodian, null, 202);
+        self::assertSame(['Tomas Okoye', null], [$begun['by'], $begun['finishedAt']]);
+        self::assertSame($begun['code'], $this->ask('POST', '/api/verifications', $custodian, null, 202)['code']);
+        $verifier = self::service(Verifier::class);
+        $verifier->handle(new VerifyHoldings((int) $verifier->latest()?->id));
+        $done = $this->ask('GET', '/api/verifications/latest', $custodian);
+        self::assertSame([1, [], $begun['code']], [$done['filesDone'], $done['findings'], $done['code']]);
+        self::assertNotNull($done['finishedAt']);
+    }
+
+    public function testCapturesAreGivenOutToATokenThatMay(): void
+    {
+        $open = $this->brought('2024-11-03', '<p>Held.');
+        $secret = $this->brought('2024-11-05', '<p>A witness.', true);
+        $this->ask('POST', '/api/parcels', $this->keeper, ['captures' => [$open]], 403);
+        $other = $this->token('Someone Else', Role::Keeper, [Scope::Export]);
+        $said = $this->ask('POST', '/api/parcels', $other, ['captures' => [$open, $secret], 'addresses' => ['222222222222']], 422);
+        self::assertSame(['/captures/1', '/addresses/0'], array_column((array) $said['errors'], 'pointer'));
+        foreach ([[], ['format' => 'zip'], ['everything' => true], ['captures' => [7]]] as $wrong) {
+            $this->ask('POST', '/api/parcels', $other, $wrong, 422);
+        }
+        $asked = $this->ask('POST', '/api/parcels', $other, ['captures' => [$open], 'format' => 'mhtml'], 202);
+        $where = $this->header('Location');
+        self::assertSame('waiting', $asked['state']);
+        self::service(Parcels::class)->putTogether(new BuildParcel((int) self::made(Parcel::class)[0]->id));
+        $ready = $this->ask('GET', $where, $other);
+        self::assertSame(['ready', 1], [$ready['state'], $ready['captures']]);
+        /** @var list<array<string, mixed>> $files */
+        $files = $ready['files'];
+        $file = (string) preg_replace('~^https?://[^/]+~', '', self::text($files[0], 'href'));
+        $this->raw('GET', $file, $other, '', [], 200);
+        $this->raw('GET', $file, $this->keeper, '', [], 403);
+        $another = $this->token('Nobody Else', Role::Keeper, [Scope::Export]);
+        $this->ask('GET', $where, $another, null, 404);
+        $this->raw('GET', $file, $another, '', [], 404);
+        $this->client->request('GET', '/export', server: ['HTTP_AUTHORIZATION' => 'Bearer '.$other]);
+        self::assertSame(302, $this->answered());
     }
 
     /** @return list<mixed> of all pages of a list */

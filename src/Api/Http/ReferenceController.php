@@ -125,7 +125,8 @@ final readonly class ReferenceController
         return [
             'position' => $row->position, 'url' => $row->url, 'label' => $row->label, 'accessed' => $row->accessed?->format('Y-m-d'),
             'state' => $row->live->word(), 'checkedAt' => Answers::moment($row->live->checkedAt), 'capture' => $row->capture,
-            'capturedAt' => Answers::moment($row->capturedAt), 'elsewhere' => $row->elsewhere['url'] ?? null, 'repairedTo' => $row->repairTo,
+            'capturedAt' => Answers::moment($row->capturedAt), 'elsewhere' => $row->elsewhere['url'] ?? null,
+            'repairedTo' => $row->repairTo,
         ];
     }
 

@@ -5,16 +5,13 @@ declare(strict_types=1);
 namespace Ypomna\App\Exchange\Http;
 
 use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
-use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpFoundation\StreamedResponse;
-use Symfony\Component\Messenger\MessageBusInterface;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
 use Ypomna\App\Access\Allow;
 use Ypomna\App\Access\Right;
 use Ypomna\App\Catalogue\HoldingsTotals;
-use Ypomna\App\Exchange\Message\VerifyHoldings;
 use Ypomna\App\Exchange\Verifier;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Viewer;
@@ -43,12 +40,9 @@ final class IntegrityController extends AbstractController
 
     #[Route('/integrity/verify', name: 'integrity_verify', methods: ['POST'])]
     #[IsCsrfTokenValid('verify')]
-    public function verify(Actor $actor, Request $request, MessageBusInterface $bus): Response
+    public function verify(Actor $actor): Response
     {
-        $running = $this->verifier->latest();
-        if (null === $running || null !== $running->finishedAt) {
-            $bus->dispatch(new VerifyHoldings((int) $this->verifier->begin($actor)->id));
-        }
+        $this->verifier->ask($actor);
 
         return $this->redirectToRoute('integrity', [], Response::HTTP_SEE_OTHER);
     }

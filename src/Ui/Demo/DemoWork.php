@@ -4,11 +4,9 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Ui\Demo;
 
-use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
-use Ypomna\App\Exchange\Message\VerifyHoldings;
 use Ypomna\App\Exchange\Parcels;
 use Ypomna\App\Exchange\Value\ParcelOptions;
 use Ypomna\App\Exchange\Verifier;
@@ -52,7 +50,6 @@ final readonly class DemoWork
         private CheckQueuedAddressesHandler $checks,
         private Verifier $verifier,
         private Parcels $parcels,
-        private MessageBusInterface $bus,
     ) {
     }
 
@@ -85,7 +82,7 @@ final readonly class DemoWork
     public function order(): void
     {
         $viewer = Viewer::system();
-        $this->bus->dispatch(new VerifyHoldings((int) $this->verifier->begin($this->person->actor())->id));
+        $this->verifier->ask($this->person->actor());
         $address = $this->addresses->of($viewer, self::NOTICE);
         if (null !== $address) {
             $this->parcels->ask(Viewer::person($this->person->actor()->name, Role::Keeper), new ParcelOptions([], [$address->code], false));
