@@ -56,6 +56,7 @@ final class ApiWorkTest extends ApiTestCase
             ['address', self::PAGE, 'The door', 'running', 0.5, true, 1],
             array_map(static fn (string $name): mixed => $said[$name], ['scope', 'target', 'name', 'state', 'everyDays', 'keeps', 'pages']),
         );
+        self::assertSame($said, $this->ask('GET', $where, $this->keeper));
         self::assertSame($said, $this->ask('GET', $where, $this->reader));
         $this->ask('PATCH', $where, $this->keeper, ['state' => 'paused'], 428);
         $match = ['HTTP_IF_MATCH' => '"'.self::text($said, 'etag').'"'];
@@ -97,6 +98,19 @@ final class ApiWorkTest extends ApiTestCase
         ];
         yield 'a hook inside' => [['target' => self::PAGE, 'hookUrl' => 'http://127.0.0.1:3306/'], ['/hookUrl']];
         yield 'a state' => [['target' => self::PAGE, 'state' => 'ended', 'agent' => 'x'], ['/state', '/agent']];
+    }
+
+    public function testTheAddressOfAHookIsForThoseWhoMaySetIt(): void
+    {
+        $code = self::text($this->ask('POST', '/api/watches', $this->keeper, ['target' => self::PAGE], 201), 'code');
+        $watches = self::service(WatchRequests::class);
+        $watch = $watches->byCode(Viewer::system(), $code);
+        self::assertInstanceOf(Watch::class, $watch);
+        $watch->hookUrl = 'http://hooks.example/in?key=secret';
+        $watches->save($watch);
+        self::assertSame($watch->hookUrl, $this->ask('GET', '/api/watches/'.$code, $this->keeper)['hookUrl']);
+        self::assertNull($this->ask('GET', '/api/watches/'.$code, $this->reader)['hookUrl']);
+        self::assertSame([null], $this->walked('/api/watches', 'hookUrl'));
     }
 
     public function testListsOfWatchesAndEventsGoOn(): void

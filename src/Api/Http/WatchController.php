@@ -13,6 +13,7 @@ use Symfony\Component\HttpKernel\Exception\NotFoundHttpException;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
 use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Gate;
 use Ypomna\App\Access\Right;
 use Ypomna\App\Api\Answers;
 use Ypomna\App\Api\Fields;
@@ -47,6 +48,7 @@ final readonly class WatchController
         private WatchFields $fields,
         private UrlGeneratorInterface $urls,
         private EventDispatcherInterface $dispatcher,
+        private Gate $gate,
     ) {
     }
 
@@ -60,7 +62,7 @@ final readonly class WatchController
         $counts = $this->pages->countsOf(array_map(static fn (Watch $one): int => (int) $one->id, $found));
 
         return Answers::list(
-            array_map(fn (Watch $one): array => $this->told($one, $counts[(int) $one->id] ?? null), $found), $most,
+            array_map(fn (Watch $one): array => $this->told($viewer, $one, $counts[(int) $one->id] ?? null), $found), $most,
             fn (): string => $this->urls->generate(
                 'api_watches', ['after' => $found[$most - 1]->id, 'limit' => $most], UrlGeneratorInterface::ABSOLUTE_URL,
             ),
@@ -74,7 +76,7 @@ final readonly class WatchController
     {
         $watch = $this->watches->begin($actor, $viewer, $this->fields->wish(Fields::of($request)));
 
-        return Answers::json($this->told($watch), Response::HTTP_CREATED, [
+        return Answers::json($this->told($viewer, $watch), Response::HTTP_CREATED, [
             'Location' => $this->urls->generate('api_watch', ['code' => $watch->code]),
         ]);
     }
@@ -82,9 +84,9 @@ final readonly class WatchController
     #[Told('Tells of a watch.', body: 'Watch')]
     #[Needs(Scope::Read)]
     #[Route('/api/watches/{code}', name: 'api_watch', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
-    public function one(Watch $watch): JsonResponse
+    public function one(Viewer $viewer, Watch $watch): JsonResponse
     {
-        return Answers::json($this->told($watch));
+        return Answers::json($this->told($viewer, $watch));
     }
 
     /** It is ended, never deleted: what it told stays. */
@@ -93,7 +95,7 @@ final readonly class WatchController
     #[Needs(Scope::Write, Right::Keep)]
     #[Route('/api/watches/{code}', name: 'api_watch_change', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN,
         methods: ['PATCH'])]
-    public function change(Actor $actor, Watch $watch, Request $request): JsonResponse
+    public function change(Actor $actor, Viewer $viewer, Watch $watch, Request $request): JsonResponse
     {
         $watch = $this->watches->exclusively($watch, function (Watch $watch) use ($actor, $request): void {
             Answers::mustMatch($request, $this->etag($watch));
@@ -106,7 +108,7 @@ final readonly class WatchController
             $this->dispatcher->dispatch(new SettingChanged($actor, 'watch save: '.$watch->name));
         });
 
-        return Answers::json($this->told($watch));
+        return Answers::json($this->told($viewer, $watch));
     }
 
     #[Told('Lists what watches told, the latest first.', body: 'Events', query: self::LIST + [
@@ -142,11 +144,12 @@ final readonly class WatchController
      *
      * @return array<string, mixed>
      */
-    private function told(Watch $watch, ?array $counts = null): array
+    private function told(Viewer $viewer, Watch $watch, ?array $counts = null): array
     {
         $counts ??= $this->pages->counts($watch);
 
-        return $this->state($watch) + [
+        // Whoever has the address of a hook may be able to call it.
+        return array_replace($this->state($watch), $this->gate->may($viewer, Right::Keep) ? [] : ['hookUrl' => null]) + [
             'madeAt' => Answers::moment($watch->madeAt), 'madeBy' => $watch->agent, 'pages' => $counts['pages'], 'gone' => $counts['gone'],
             'next' => Answers::moment($counts['next']), 'etag' => $this->etag($watch),
         ];
