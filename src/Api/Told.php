@@ -8,6 +8,9 @@ namespace Ypomna\App\Api;
 #[\Attribute(\Attribute::TARGET_METHOD)]
 final readonly class Told
 {
+    /** What may stand in the address of every list. */
+    public const LIST = ['limit' => 'How many: 1 to 200, 50 if it is not said.', 'after' => 'Where the list goes on; `next` has it.'];
+
     /**
      * @param string $what in a sentence
      * @param int $status of an answer to a good question

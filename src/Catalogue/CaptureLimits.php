@@ -39,6 +39,7 @@ final readonly class CaptureLimits
         private MirroredLedger $ledger,
         private LedgerMirror $lines,
         private EventDispatcherInterface $events,
+        private HistorySummaries $summaries,
     ) {
     }
 
@@ -219,6 +220,9 @@ final readonly class CaptureLimits
             );
             $this->addresses($addresses);
             array_walk($files, $this->records(...));
+            if (!$areNew) {
+                $this->summaries->drop();
+            }
             $this->events->dispatch(new CapturesLimited(array_values(self::codes($rows)), $addresses, $files, $isLimited, $areNew));
         }
     }

@@ -35,9 +35,11 @@ final readonly class HistorySummaries
         }
         $what .= ' '.implode(' ', array_map(static fn (Address $one): string => $one->code, $group));
 
-        return $this->remember(
-            $what, $captures.' '.max(array_map(static fn (Address $one): string => $one->lastAt->format('U.u'), $group)), $make,
-        );
+        // How many are limited as well: one that is no longer seen and a new one leave the number as it was.
+        $limited = array_sum(array_map(static fn (Address $one): int => $one->limited, $group));
+        $last = max(array_map(static fn (Address $one): string => $one->lastAt->format('U.u'), $group));
+
+        return $this->remember($what, $captures.' '.$limited.' '.$last, $make);
     }
 
     /**
@@ -65,7 +67,7 @@ final readonly class HistorySummaries
         return $rows;
     }
 
-    /** Changes were measured: what was put together no longer holds. */
+    /** Changes were measured, or others may see captures than before: what was put together no longer holds. */
     public function drop(): void
     {
         $this->database->executeStatement('DELETE FROM history_summary');

@@ -6,7 +6,6 @@ namespace Ypomna\Tests\App;
 
 use Doctrine\DBAL\Connection;
 use PHPUnit\Framework\Attributes\DataProvider;
-use Psr\Cache\CacheItemPoolInterface;
 use Symfony\Bundle\FrameworkBundle\Console\Application;
 use Symfony\Component\Console\Tester\CommandTester;
 use Ypomna\App\People\Tokens;
@@ -24,9 +23,7 @@ final class ApiTest extends AppTestCase
     protected function setUp(): void
     {
         parent::setUp();
-        $limits = self::getContainer()->get('cache.rate_limiter');
-        self::assertInstanceOf(CacheItemPoolInterface::class, $limits);
-        $limits->clear();
+        self::forgetHowOften();
         $this->signOut();
         [$token, $this->secret] = self::service(Tokens::class)
             ->add(new Actor('The test'), $this->person('Ilse Varga', Role::Keeper), Scope::USUAL, 30);

@@ -6,7 +6,6 @@ namespace Ypomna\Tests\App;
 
 use Opis\JsonSchema\Errors\ErrorFormatter;
 use Opis\JsonSchema\Validator;
-use Psr\Cache\CacheItemPoolInterface;
 use Ypomna\App\Api\Description;
 use Ypomna\App\Api\Schemas;
 use Ypomna\App\People\Tokens;
@@ -25,9 +24,7 @@ abstract class ApiTestCase extends AppTestCase
     protected function setUp(): void
     {
         parent::setUp();
-        $limits = self::getContainer()->get('cache.rate_limiter');
-        self::assertInstanceOf(CacheItemPoolInterface::class, $limits);
-        $limits->clear();
+        self::forgetHowOften();
         $this->signOut();
         $this->keeper = $this->token('Ilse Varga', Role::Keeper);
         $this->reader = $this->token('Nerys Quill', Role::Reader);

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\Tests\App;
 
 use Doctrine\ORM\EntityManagerInterface;
+use Psr\Cache\CacheItemPoolInterface;
 use Symfony\Bundle\FrameworkBundle\KernelBrowser;
 use Symfony\Bundle\FrameworkBundle\Test\WebTestCase;
 use Symfony\Component\Filesystem\Filesystem;
@@ -73,6 +74,14 @@ abstract class AppTestCase extends WebTestCase
 
         return self::service(PersonRepository::class)->named($name)
             ?? self::service(PersonChanges::class)->add(new Actor('The test'), $name, $role, null, $hash);
+    }
+
+    /** What was asked too often in another test is asked for the first time. */
+    protected static function forgetHowOften(): void
+    {
+        $limits = self::getContainer()->get('cache.rate_limiter');
+        self::assertInstanceOf(CacheItemPoolInterface::class, $limits);
+        $limits->clear();
     }
 
     protected function signOut(): void

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Ypomna\Tests\App;
 
 use PHPUnit\Framework\Attributes\DataProvider;
-use Psr\Cache\CacheItemPoolInterface;
 use Symfony\Component\Routing\Route;
 use Symfony\Component\Routing\RouterInterface;
 use Ypomna\App\Capture\CaptureDescriptions;
@@ -67,9 +66,7 @@ final class CanaryTest extends AppTestCase
         foreach (['Ilse Varga' => Role::Keeper, 'Nerys Quill' => Role::Reader, 'Bram Hollis' => Role::Administrator] as $name => $role) {
             $this->person($name, $role);
         }
-        $limits = self::getContainer()->get('cache.rate_limiter');
-        self::assertInstanceOf(CacheItemPoolInterface::class, $limits);
-        $limits->clear();
+        self::forgetHowOften();
         $actor = new Actor('Ilse Varga');
         $maker = Viewer::person('Ilse Varga', Role::Keeper);
         $this->open = $this->brought(self::PAGE, '2024-11-03T10:00:00Z', '<title>Stern door</title><p>Checked.', false);

@@ -12,6 +12,7 @@ use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Address;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\HeldAddresses;
+use Ypomna\App\Catalogue\HistorySummaries;
 use Ypomna\App\Catalogue\HoldingsTotals;
 use Ypomna\App\Catalogue\JoinedAddresses;
 use Ypomna\App\Catalogue\Originals;
@@ -237,6 +238,17 @@ final class GateTest extends AppTestCase
         );
         self::assertNotNull($captures->byCode($this->other, $capture->code));
         self::assertNotNull($captures->byCode($this->maker, $capture->code));
+    }
+
+    public function testWhatWasPutTogetherBeforeIsForgotten(): void
+    {
+        $capture = $this->open(self::PAGE, '2024-11-03T10:00:00Z', '<p>one');
+        $summaries = self::service(HistorySummaries::class);
+        $made = static fn (string $what): array => $summaries->remember('slices', '1 then', static fn (): array => [['code' => $what]]);
+        $made('old');
+        self::assertSame([['code' => 'old']], $made('new'));
+        self::service(CaptureLimits::class)->say($this->actor, $capture, true);
+        self::assertSame([['code' => 'new']], $made('new'));
     }
 
     public function testTheSameBytesInACaptureThatIsNotSeenSuggestNothing(): void

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Ypomna\Tests\App;
 
-use Psr\Cache\CacheItemPoolInterface;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\Tests\Support\WarcBuilder;
 
@@ -20,9 +19,7 @@ final class PublicReadingTest extends AppTestCase
     {
         $_ENV['PUBLIC_READING'] = 'on';
         parent::setUp();
-        $limits = self::getContainer()->get('cache.rate_limiter');
-        self::assertInstanceOf(CacheItemPoolInterface::class, $limits);
-        $limits->clear();
+        self::forgetHowOften();
         $this->takeIn((new WarcBuilder('p'))
             ->exchange(self::PAGE, '2024-11-03T10:00:00Z', '<title>The seal</title><p>The door was tight. Views: 12</p>')
             ->exchange(self::PAGE, '2024-11-04T10:00:00Z', '<title>The seal</title><p>The door was leaking. Views: 19</p>'));

@@ -7,7 +7,6 @@ namespace Ypomna\Tests\App;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use PHPUnit\Framework\Attributes\DataProvider;
-use Psr\Cache\CacheItemPoolInterface;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\BrowserKit\Cookie;
 use Symfony\Component\DomCrawler\Crawler;
@@ -31,9 +30,7 @@ final class SignInTest extends AppTestCase
     protected function setUp(): void
     {
         parent::setUp();
-        $limits = self::getContainer()->get('cache.rate_limiter');
-        self::assertInstanceOf(CacheItemPoolInterface::class, $limits);
-        $limits->clear();
+        self::forgetHowOften();
         $this->signOut();
         $this->person('Ilse Varga', Role::Keeper, self::PASSWORD);
     }

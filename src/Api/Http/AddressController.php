@@ -31,8 +31,6 @@ use Ypomna\Core\Address\Url;
 #[Allow(Right::Read)]
 final readonly class AddressController
 {
-    private const LIST = ['limit' => 'How many: 1 to 200, 50 if it is not said.', 'after' => 'Where the list goes on; `next` has it.'];
-
     public function __construct(
         private AddressRepository $addresses,
         private CaptureRepository $captures,
@@ -62,7 +60,7 @@ final readonly class AddressController
     }
 
     /** The newest first. */
-    #[Told('Lists the captures of an address, the newest first.', body: 'Captures', query: self::LIST)]
+    #[Told('Lists the captures of an address, the newest first.', body: 'Captures', query: Told::LIST)]
     #[Needs(Scope::Read)]
     #[Route('/api/addresses/{code}/captures', name: 'api_address_captures', requirements: ['code' => Codes::PATTERN],
         defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]

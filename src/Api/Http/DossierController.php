@@ -46,8 +46,6 @@ use Ypomna\App\Shared\Viewer;
 #[Allow(Right::Read)]
 final readonly class DossierController
 {
-    private const LIST = ['limit' => 'How many: 1 to 200, 50 if it is not said.', 'after' => 'Where the list goes on; `next` has it.'];
-
     private const CODE = ['code' => Codes::PATTERN];
     private const MOST_CAPTURES = 500;
 
@@ -63,7 +61,7 @@ final readonly class DossierController
     }
 
     /** In the order in which they were made. */
-    #[Told('Lists dossiers in the order in which they were made.', body: 'Dossiers', query: self::LIST)]
+    #[Told('Lists dossiers in the order in which they were made.', body: 'Dossiers', query: Told::LIST)]
     #[Needs(Scope::Read)]
     #[Route('/api/dossiers', name: 'api_dossiers', defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
     public function all(Viewer $viewer, Request $request): JsonResponse

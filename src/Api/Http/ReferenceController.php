@@ -35,14 +35,13 @@ final readonly class ReferenceController
     /** Bytes of a text. Documents in files come over the screen. */
     public const LONGEST = 1_048_576;
 
-    private const LIST = ['limit' => 'How many: 1 to 200, 50 if it is not said.', 'after' => 'Where the list goes on; `next` has it.'];
     private const CODE = ['code' => Codes::PATTERN];
 
     public function __construct(private ReferenceLists $lists, private UrlGeneratorInterface $urls)
     {
     }
 
-    #[Told('Lists documents whose references were handed in, the last one first.', body: 'ReferenceLists', query: self::LIST)]
+    #[Told('Lists documents whose references were handed in, the last one first.', body: 'ReferenceLists', query: Told::LIST)]
     #[Needs(Scope::Read)]
     #[Route('/api/references', name: 'api_references', defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
     public function all(Request $request): JsonResponse
@@ -94,7 +93,7 @@ final readonly class ReferenceController
         return Answers::json($this->told($list));
     }
 
-    #[Told('Lists the references of a document in their order, and what is held of each.', body: 'References', query: self::LIST)]
+    #[Told('Lists the references of a document in their order, and what is held of each.', body: 'References', query: Told::LIST)]
     #[Needs(Scope::Read)]
     #[Route('/api/references/{code}/rows', name: 'api_reference_rows', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN,
         methods: ['GET'])]

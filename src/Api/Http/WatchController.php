@@ -38,7 +38,6 @@ use Ypomna\App\Watch\WatchRequests;
 #[Allow(Right::Read)]
 final readonly class WatchController
 {
-    private const LIST = ['limit' => 'How many: 1 to 200, 50 if it is not said.', 'after' => 'Where the list goes on; `next` has it.'];
     private const CODE = ['code' => Codes::PATTERN];
 
     public function __construct(
@@ -52,7 +51,7 @@ final readonly class WatchController
     ) {
     }
 
-    #[Told('Lists watches, the one that was begun last first.', body: 'Watches', query: self::LIST)]
+    #[Told('Lists watches, the one that was begun last first.', body: 'Watches', query: Told::LIST)]
     #[Needs(Scope::Read)]
     #[Route('/api/watches', name: 'api_watches', defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
     public function all(Viewer $viewer, Request $request): JsonResponse
@@ -111,7 +110,7 @@ final readonly class WatchController
         return Answers::json($this->told($viewer, $watch));
     }
 
-    #[Told('Lists what watches told, the latest first.', body: 'Events', query: self::LIST + [
+    #[Told('Lists what watches told, the latest first.', body: 'Events', query: Told::LIST + [
         'watch' => 'The code of a watch, for what that one told.',
     ])]
     #[Needs(Scope::Read)]
