@@ -4,7 +4,7 @@
   document.documentElement.classList.add('js');
   const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
   if (zone && !document.cookie.split('; ').includes('zone=' + zone))
-    document.cookie = 'zone=' + zone + '; path=/; max-age=31536000; samesite=strict';
+    document.cookie = 'zone=' + zone + '; path=/; max-age=31536000; samesite=strict' + (location.protocol === 'https:' ? '; secure' : '');
 
   const later = document.body.dataset.later;
   if (later)

@@ -16,19 +16,62 @@ function ypomna(facts) {
   })();
   if (parent === top) post({ ypomna: 'reading' });
 
+  // Where in the archive an address is answered, and what is answered there: as the server names hosts. Workers get this function as it
+  // stands here.
+  const archiveOf = place => {
+    const letters = { http: 'h', https: 't', ws: 'w', wss: 'v' };
+    const written = part => {
+      const name = part.replace(/--|-/g, sign => (sign === '-' ? '.' : '-'));
+      return /^\d+(?:\.\d+){3}$/.test(name) ? name : name.replace(/\.(\d{1,5})$/, ':$1');
+    };
+    const partOf = name => {
+      if (name === place.name) return place.part;
+      const part = name.replace(/-/g, '--').replace(/[.:]/g, '-');
+      return part.length <= 61 - place.prefix.length && /^[a-z0-9_][a-z0-9_-]*$/.test(part) && written(part) === name ? part : null;
+    };
+    const is = name => name.startsWith(place.prefix) && name.endsWith(place.domain);
+    return {
+      is,
+      to: (url, scheme = url.protocol.slice(0, -1)) => {
+        const name = url.hostname.replace(/\.+$/, '') + (url.port ? ':' + url.port : ''),
+          part = partOf(name),
+          led = part === null ? '/' + scheme + '/' + name : '';
+        const host = place.prefix + letters[scheme] + '-' + (part === null ? '-way' : part) + place.domain;
+        return place.protocol + '//' + host + (place.port ? ':' + place.port : '') + led + url.pathname + url.search;
+      },
+      // Scheme, name with port, path; null of what stands elsewhere, or at a host whose name only the server knows.
+      from: url => {
+        if (!is(url.hostname)) return null;
+        const [letter, hyphen, ...rest] = url.hostname.slice(place.prefix.length, -place.domain.length),
+          part = rest.join(''),
+          scheme = Object.keys(letters).find(one => letters[one] === letter),
+          path = url.pathname + url.search;
+        if (!scheme || hyphen !== '-') return null;
+        if (part === '-way') {
+          const led = path.match(/^\/(https?|wss?)\/([^/]+)(.*)$/);
+          return led ? led.slice(1) : null;
+        }
+        if (part === place.part) return [scheme, place.name, path];
+        return part.startsWith('-') ? null : [scheme, written(part), path];
+      },
+    };
+  };
+  const place = { ...facts.hosts, protocol: location.protocol, port: location.port },
+    archive = archiveOf(place);
+
   // Parts that were not kept, or come from another moment, are told to our window, and marked in their place.
-  const original = address => {
+  const original = (address, origin) => {
     try {
       const url = new URL(address, location.href);
-      const at = url.hostname.endsWith(facts.suffix) ? url.hostname.slice(0, -facts.suffix.length) : '';
-      const [, scheme, port, host] = at.match(/^(https?|wss?)(?:-(\d+))?\.(.+)$/) || [];
-      return scheme ? scheme + '://' + host + (port ? ':' + port : '') + url.pathname + url.search : null;
+      if (origin && archive.is(url.hostname)) return decodeURIComponent(origin) + url.pathname + url.search;
+      const [scheme, name, path] = archive.from(url) || [];
+      return scheme ? scheme + '://' + name + path : null;
     } catch {
       return null;
     }
   };
-  const tell = (kind, address, from, certain) => {
-    const url = original(address);
+  const tell = (kind, address, from, certain, origin) => {
+    const url = original(address, origin);
     if (url) post({ ypomna: kind, url: url.slice(0, 2000), from, certain });
   };
   // A picture that certainly was another one then is marked where it stands.
@@ -43,8 +86,9 @@ function ypomna(facts) {
     new PerformanceObserver(list => {
       for (const entry of list.getEntries()) {
         const signs = Object.fromEntries((entry.serverTiming || []).map(sign => [sign.name, sign.description]));
-        if ('gap' in signs) tell('gap', entry.name);
-        if ('from' in signs) tell('elsewhen', entry.name, signs.from, 'different' in signs ? 'different' : 'same' in signs ? 'same' : '');
+        if ('gap' in signs) tell('gap', entry.name, undefined, undefined, signs.of);
+        if ('from' in signs)
+          tell('elsewhen', entry.name, signs.from, 'different' in signs ? 'different' : 'same' in signs ? 'same' : '', signs.of);
         if ('different' in signs) markOther(entry.name);
       }
     }).observe({ type: 'resource', buffered: true });
@@ -390,7 +434,7 @@ function ypomna(facts) {
   };
   const isArchive = address => {
     try {
-      return new URL(address).hostname.endsWith(facts.suffix);
+      return archive.is(new URL(address).hostname);
     } catch {
       return false;
     }
@@ -533,20 +577,7 @@ function ypomna(facts) {
       const text = String(value).trim();
       if (!/^(?:https?:|wss?:)?\/\//i.test(text)) return value;
       const url = new URL(text, page);
-      if (url.hostname.endsWith(facts.suffix)) return value;
-      return (
-        location.protocol +
-        '//' +
-        url.protocol.replace('ws', 'http').slice(0, -1) +
-        (url.port ? '-' + url.port : '') +
-        '.' +
-        url.hostname +
-        facts.suffix +
-        (location.port ? ':' + location.port : '') +
-        url.pathname +
-        url.search +
-        url.hash
-      );
+      return archive.is(url.hostname) ? value : archive.to(url, url.protocol.replace('ws', 'http').slice(0, -1)) + url.hash;
     } catch {
       return value;
     }
@@ -605,7 +636,7 @@ function ypomna(facts) {
   navigator.sendBeacon = () => true;
   // Web sockets: what was said on them was written down, and is said again, in the same order and at the same pace, answers after what they
   // answered. What a page's scripts ask anew and nobody asked then stays without an answer.
-  const socketType = (base, page, suffix, ask, gap) => {
+  const socketType = (archive, page, ask, gap) => {
     const turns = new Map(),
       later = setTimeout,
       PATIENCE = 2000;
@@ -614,20 +645,9 @@ function ypomna(facts) {
     const placeOf = (address, document) => {
       const url = new URL(address, document);
       if (url.hash !== '' || !/^(?:https?|wss?):$/.test(url.protocol)) throw new SyntaxError(url.href);
-      let scheme = url.protocol.replace('http', 'ws').slice(0, -1),
-        port = url.port,
-        host = url.hostname;
-      if (host.endsWith(suffix)) {
-        const [, own, at, name] = host.slice(0, -suffix.length).match(/^(https?|wss?)(?:-(\d+))?\.(.+)$/) || [];
-        if (own) {
-          scheme = /s$/.test(own) ? 'wss' : 'ws';
-          port = at || '';
-          host = name;
-        }
-      }
-      const archive = scheme + (port ? '-' + port : '') + '.' + host + suffix + (base.port ? ':' + base.port : '');
-      const place = base.protocol + '//' + archive + url.pathname + url.search;
-      return [scheme + '://' + host + (port ? ':' + port : '') + url.pathname + url.search, place];
+      const [at, name, path] = archive.from(url) || [url.protocol.slice(0, -1), url.host, url.pathname + url.search],
+        scheme = /s$/.test(at) ? 'wss' : 'ws';
+      return [scheme + '://' + name + path, archive.to(new URL(scheme + '://' + name + path), scheme)];
     };
     const bytesOf = text => Uint8Array.from(atob(text), sign => sign.charCodeAt(0));
     const sessionsOf = text => {
@@ -775,11 +795,9 @@ function ypomna(facts) {
     }
     return WebSocket;
   };
-  const here = { protocol: location.protocol, port: location.port };
   window.WebSocket = socketType(
-    here,
+    archive,
     () => document.baseURI,
-    facts.suffix,
     fetchPage,
     place => tell('gap', place),
   );
@@ -873,23 +891,11 @@ function ypomna(facts) {
   const begin = (url, base) => {
     const prelude =
       '(' +
-      function (base, suffix, port, protocol, shift, sockets) {
+      function (base, archive, shift, sockets) {
         const map = value => {
           try {
             const url = new URL(String(value), base);
-            if (url.hostname.endsWith(suffix) || !/^https?:$/.test(url.protocol)) return url.href;
-            return (
-              protocol +
-              '//' +
-              url.protocol.slice(0, -1) +
-              (url.port ? '-' + url.port : '') +
-              '.' +
-              url.hostname +
-              suffix +
-              (port ? ':' + port : '') +
-              url.pathname +
-              url.search
-            );
+            return archive.is(url.hostname) || !/^https?:$/.test(url.protocol) ? url.href : archive.to(url);
           } catch {
             return value;
           }
@@ -904,9 +910,8 @@ function ypomna(facts) {
           return open.call(this, method, map(url), ...rest);
         };
         self.WebSocket = sockets(
-          { protocol, port },
+          archive,
           () => base,
-          suffix,
           (...given) => ask.apply(self, given),
           () => {},
         );
@@ -921,8 +926,12 @@ function ypomna(facts) {
         };
       } +
       ')(' +
-      [base, facts.suffix, location.port, location.protocol].map(value => JSON.stringify(value)).join() +
-      ',' +
+      JSON.stringify(base) +
+      ',(' +
+      archiveOf +
+      ')(' +
+      JSON.stringify(place) +
+      '),' +
       shift +
       ',' +
       socketType +

@@ -119,7 +119,7 @@ try {
   // First byte of the large page, without a browser that works beside it.
   const found = await (await fetch(`http://localhost:${port}/find?q=${encodeURIComponent('http://lantern.test/0/')}`, asked)).text();
   const read = await (await fetch(`http://localhost:${port}/c/${found.match(/\/c\/([2-9a-z]{12})/)[1]}`, asked)).text(),
-    host = `http.lantern.test.${read.match(/<iframe[^>]*\.([a-z2-7]{26})\./)[1]}.localhost:${port}`,
+    host = `${read.match(/<iframe[^>]*\/\/([a-z2-7]{26})[asop]h-/)[1]}ah-lantern-test.localhost:${port}`,
     times = [];
   for (let i = 0; i < 120; i++) {
     times.push(

@@ -133,7 +133,7 @@ mariadb_start() {
     extra="--innodb-flush-log-at-trx-commit=1 --innodb-log-file-size=96M"
   fi
   # shellcheck disable=SC2086
-  setsid /usr/sbin/mariadbd --no-defaults --user="$me" --basedir=/usr --datadir="$dir/data" --socket="$sock" \
+  setsid ${LESS:-} /usr/sbin/mariadbd --no-defaults --user="$me" --basedir=/usr --datadir="$dir/data" --socket="$sock" \
     --pid-file="$dir/m.pid" --bind-address=127.0.0.1 --port="$port" --skip-name-resolve --skip-log-bin \
     --character-set-server=utf8mb4 --collation-server=utf8mb4_unicode_520_ci --innodb-buffer-pool-size=128M \
     --key-buffer-size=1M --aria-pagecache-buffer-size=8M --performance-schema=OFF --max-connections=60 --table-open-cache=400 \

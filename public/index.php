@@ -20,8 +20,9 @@ require dirname(__DIR__).'/vendor/autoload.php';
 Settings::load();
 umask(0o077);
 if (PartResponder::answer(
-    $_SERVER, Settings::text('PAGE_HOST', 'localhost'), Settings::text('YPOMNA_PORT', '8020'),
-    Settings::text('PUBLIC_URL', 'http://localhost'), Settings::text('DATABASE_URL', ''), DataFolder::ofSettings(),
+    $_SERVER, Settings::text('APP_HOSTS', 'localhost 127.0.0.1 [::1]'), Settings::text('PAGES_DOMAIN', 'localhost'),
+    Settings::text('YPOMNA_PORT', '8020'), Settings::text('PUBLIC_URL', 'http://localhost:8020'), Settings::text('DATABASE_URL', ''),
+    DataFolder::ofSettings(),
     static fn (Connection $database): ReadingRights => new SessionRights(
         $database, new Sessions($database, new NativeClock(), new RequestStack()), Settings::text('APP_SECRET', ''),
         Settings::text('PUBLIC_READING', 'off'),

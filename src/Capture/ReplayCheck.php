@@ -77,7 +77,7 @@ final readonly class ReplayCheck
         $proof = ReadingProof::passing();
         $answers = new PageAnswers(
             $hosts, new OpenRights(Viewer::system()), $holdings, $words,
-            trim((string) file_get_contents($root.'/assets/replay-shim.js')), $proof, ReplayServer::WINDOW_HOSTS,
+            trim((string) file_get_contents($root.'/assets/replay-shim.js')), $proof, ReplayServer::windows(...),
         );
         $server = new ReplayServer($hosts, $answers, new ReaderWindow($holdings, $hosts, $proof, [], $root.'/public'));
         $given?->lead($server->serve(...));
@@ -88,7 +88,7 @@ final readonly class ReplayCheck
             $result = ['equal' => false, 'mode' => 'still', 'text' => false, 'picture' => 0.0, 'missing' => []];
             foreach ([ReplayMode::Still, ReplayMode::Alive] as $mode) {
                 $links = new CaptureLinks($hosts, $capture->code, $mode, 'http', ':'.$browser->port(), true);
-                $address = $links->map(Url::parse($capture->url));
+                $address = $links->place(Url::parse($capture->url));
                 $again = $this->look(
                     $browser->chromium, $address, $hosts, $folder, $text, $pictures, $options, $mode, $moving, $sockets ?? 0.0,
                 );

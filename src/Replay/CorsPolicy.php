@@ -33,8 +33,8 @@ final readonly class CorsPolicy
             return false;
         }
         $host = substr($origin, \strlen($begin), \strlen($origin) - \strlen($begin) - \strlen($ask->port));
-        $asking = $hosts->read($host, '/');
+        $asking = $hosts->label($host);
 
-        return null !== $asking && $asking->label === $hosts->read($ask->host, '/')?->label;
+        return null !== $asking && $asking === $hosts->label($ask->host);
     }
 }

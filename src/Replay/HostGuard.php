@@ -17,7 +17,7 @@ use Ypomna\App\Replay\Http\PageController;
 #[AsEventListener(event: KernelEvents::REQUEST, priority: 512)]
 final readonly class HostGuard
 {
-    public function __construct(private HostNames $names, private string $pageHost)
+    public function __construct(private HostNames $names, private string $pagesDomain)
     {
     }
 
@@ -41,7 +41,7 @@ final readonly class HostGuard
                 'This application does not answer to that host name, or not at that port. It answers to: %s (and below .%s, to archived'
                     ." pages).\n",
                 $this->names,
-                $this->pageHost,
+                $this->pagesDomain,
             ),
             Response::HTTP_MISDIRECTED_REQUEST,
             ['Content-Type' => 'text/plain; charset=utf-8'],

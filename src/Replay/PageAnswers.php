@@ -21,7 +21,6 @@ use Ypomna\Core\Replay\HtmlRewriter;
 use Ypomna\Core\Replay\PartSeen;
 use Ypomna\Core\Replay\ReferenceMapper;
 use Ypomna\Core\Replay\ScriptRewriter;
-use Ypomna\Core\Split;
 use Ypomna\Core\Warc\HttpRecord;
 use Ypomna\Core\Warc\WarcError;
 
@@ -38,7 +37,8 @@ final readonly class PageAnswers
 
     /**
      * @param string $shim our script, a function of the facts of the page
-     * @param string $windows hosts of our window, parted by blanks: nobody else is told what is read
+     * @param \Closure(string): list<string> $windows origins of our window, given the port (with its colon, or '') that was asked:
+     *     nobody else is told what is read
      */
     public function __construct(
         private PageHosts $hosts,
@@ -47,7 +47,7 @@ final readonly class PageAnswers
         private PageWords $words,
         private string $shim,
         private ReadingProof $proof,
-        private string $windows,
+        private \Closure $windows,
     ) {
     }
 
@@ -65,6 +65,8 @@ final readonly class PageAnswers
             'OPTIONS' === $ask->method => $this->mayAsk($ask, $asked, $capture),
             default => $this->answer($ask, $asked, $capture, $nonce),
         };
+        // The hosts that it leads to.
+        $this->hosts->keep();
         $answer->headers = Wall::headers(
             $asked->mode ?? ReplayMode::Still, $this->hosts->everyPage($ask->scheme, $ask->port), $nonce,
         ) + $answer->headers;
@@ -118,11 +120,15 @@ final readonly class PageAnswers
                 return new PageAnswer(302, ['Location' => $own->map(Url::parse($nearest->url))]);
             }
         }
+        if ($asked->through && null !== $place) {
+            return new PageAnswer(307, ['Location' => $links->map($asked->url)] + $this->openTo($ask, $capture, $place));
+        }
         if ($asked->only && $place?->fileId !== $capture->fileId) {
             $place = null;
         }
         if (null === $place) {
             $answer = $this->notKept($ask, $asked, $capture, $nonce);
+            self::tellOrigin($answer, $asked);
             $answer->headers += CorsPolicy::headers($ask, $this->hosts);
 
             return $answer;
@@ -139,6 +145,7 @@ final readonly class PageAnswers
                 );
                 $answer->headers['Server-Timing'] = 'from;desc="'.$place->at->format('Y-m-d\TH:i:s.v\Z').'"'
                     .(Coherence::Unknown === $certainly ? '' : ', '.$certainly->value);
+                self::tellOrigin($answer, $asked);
             }
 
             return $answer;
@@ -146,6 +153,14 @@ final readonly class PageAnswers
             return new PageAnswer(
                 502, ['Content-Type' => 'text/plain; charset=utf-8'], ['This part cannot be read from its file: '.$e->getMessage()."\n"],
             );
+        }
+    }
+
+    /** A page's script cannot read a mark back, so it is told where the part comes from. */
+    private static function tellOrigin(PageAnswer $answer, PageRequest $asked): void
+    {
+        if ($asked->long && isset($answer->headers['Server-Timing'])) {
+            $answer->headers['Server-Timing'] .= ', of;desc="'.rawurlencode($asked->url->origin()).'"';
         }
     }
 
@@ -430,12 +445,11 @@ final readonly class PageAnswers
      */
     private function injection(Reading $reading, bool $isAlive, ?array $drawings): string
     {
-        [$ask, $asked] = [$reading->ask, $reading->asked];
-        $windows = array_map(static fn (string $host): string => $ask->scheme.'://'.$host.$ask->port, Split::words($this->windows));
+        $asked = $reading->asked;
         $facts = json_encode([
             'code' => $reading->capture->code, 'url' => $asked->spelled,
-            'suffix' => '.'.$asked->label.PageHosts::mark($asked->mode, $asked->only).'.'.$this->hosts->suffix(),
-            'proof' => $this->proof->of($reading->capture->code), 'windows' => $windows,
+            'hosts' => $this->hosts->facts($asked->url, $asked->label, $asked->mode, $asked->only),
+            'proof' => $this->proof->of($reading->capture->code), 'windows' => ($this->windows)($reading->ask->port),
             'moment' => (int) $reading->capture->at->format('Uv'), 'alive' => $isAlive,
             'drawings' => null === $drawings ? null : (object) $drawings,
             'words' => ['notKept' => $this->words->pictureNotKept, 'different' => $this->words->different],

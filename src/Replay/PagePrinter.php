@@ -55,7 +55,7 @@ final readonly class PagePrinter
 
         return $this->printed($capture->viewer, function (PageSession $page, int $port) use ($capture, $url): void {
             $error = $page->load(
-                (new CaptureLinks($this->hosts, $capture->code, ReplayMode::Still, 'http', ':'.$port))->map($url), self::LOAD_SECONDS,
+                (new CaptureLinks($this->hosts, $capture->code, ReplayMode::Still, 'http', ':'.$port))->place($url), self::LOAD_SECONDS,
             );
             if (null !== $error) {
                 throw new PrintFailed('replay.page_cannot_be_opened_for_printing', ['reason' => $error]);
@@ -99,7 +99,8 @@ final readonly class PagePrinter
         $words = new PageWords('', '', static fn (string $url, string $inject): string => '<!doctype html><title>Not captured</title>');
         // No script of ours is needed in a page that nobody reads.
         $answers = new PageAnswers(
-            $this->hosts, new OpenRights($viewer), $this->holdings, $words, 'function () {}', ReadingProof::passing(), '',
+            $this->hosts, new OpenRights($viewer), $this->holdings, $words, 'function () {}', ReadingProof::passing(),
+            static fn (): array => [],
         );
         $server = new ReplayServer($this->hosts, $answers, null);
         $browser = null;

@@ -18,6 +18,10 @@ final readonly class PageRequest
         public ReplayMode $mode,
         /** Whether nothing from other captures stands in for what is missing. */
         public bool $only = false,
+        /** Whether it came to where long names are led on, and is to go to its own host: see {@see PageHosts::THROUGH}. */
+        public bool $through = false,
+        /** Whether its host is named by a mark, which nobody can read back. */
+        public bool $long = false,
     ) {
     }
 }

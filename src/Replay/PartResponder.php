@@ -16,6 +16,7 @@ use Ypomna\App\Catalogue\RecordFinder;
 use Ypomna\App\Catalogue\RecordRepository;
 use Ypomna\App\Replay\Value\PartQuery;
 use Ypomna\App\Shared\DataFolder;
+use Ypomna\App\Shared\PublicUrl;
 use Ypomna\App\Store\LedgerMirror;
 use Ypomna\App\Store\Store;
 
@@ -33,7 +34,8 @@ final class PartResponder
      */
     public static function answer(
         array $server,
-        string $pageHost,
+        string $appHosts,
+        string $pagesDomain,
         string $port,
         string $publicUrl,
         string $database,
@@ -41,12 +43,22 @@ final class PartResponder
         \Closure $rights,
     ): bool {
         $text = static fn (string $name): string => \is_string($server[$name] ?? null) ? $server[$name] : '';
-        $hosts = new PageHosts($pageHost);
-        if ('' === $text('HTTP_SEC_FETCH_DEST') || !(new HostNames('', $hosts, $port, $publicUrl))->isPage($text('HTTP_HOST'))
+        $domain = '.'.$pagesDomain;
+        $host = explode(':', strtolower($text('HTTP_HOST')), 2)[0];
+        if ('' === $text('HTTP_SEC_FETCH_DEST') || !str_ends_with($host, $domain)
             || '' === $database || !\in_array($text('REQUEST_METHOD'), ['GET', 'HEAD', 'OPTIONS'], true)) {
             return false;
         }
-        [$host, $port] = explode(':', strtolower($text('HTTP_HOST')), 2) + [1 => ''];
+        try {
+            $public = new PublicUrl($publicUrl);
+            $connection = self::connection($database);
+        } catch (\InvalidArgumentException) {
+            return false;
+        }
+        $hosts = new PageHosts($pagesDomain, new KeptHosts($connection));
+        if (!(new HostNames($appHosts, $hosts, $port, $public))->isPage($text('HTTP_HOST'))) {
+            return false;
+        }
         $headers = [];
         foreach ([
             'sec-fetch-dest' => 'HTTP_SEC_FETCH_DEST',
@@ -60,20 +72,12 @@ final class PartResponder
                 $headers[$name] = $text($key);
             }
         }
-        $scheme = \in_array(strtolower($text('HTTPS')), ['', 'off'], true) ? 'http' : 'https';
-        $ask = new PartQuery(
-            $text('REQUEST_METHOD'),
-            $scheme,
-            $host,
-            '' === $port || '80' === $port || '443' === $port ? '' : ':'.$port,
-            $text('REQUEST_URI'),
-            $headers,
-        );
+        $ask = new PartQuery($text('REQUEST_METHOD'), $public->scheme, $host, $public->portPart(), $text('REQUEST_URI'), $headers);
         if ($ask->opensDocument()) {
             return false;
         }
         try {
-            $answer = self::answers($hosts, $database, $folder, $rights)->to($ask);
+            $answer = self::answers($hosts, $connection, $folder, $rights)->to($ask);
         } catch (\Throwable) {
             // Whatever it was: the usual way says it in full.
             return false;
@@ -97,13 +101,17 @@ final class PartResponder
         return true;
     }
 
-    /** @param \Closure(Connection): ReadingRights $rights */
-    private static function answers(PageHosts $hosts, string $database, DataFolder $folder, \Closure $rights): PageAnswers
+    /** The connection is kept from request to request: every change over it is one statement. */
+    private static function connection(#[\SensitiveParameter] string $database): Connection
     {
-        // The connection is kept from request to request: nothing is ever changed over it.
-        $connection = DriverManager::getConnection([
+        return DriverManager::getConnection([
             'driverOptions' => [\PDO::ATTR_PERSISTENT => true],
         ] + (new DsnParser(['mysql' => 'pdo_mysql']))->parse($database));
+    }
+
+    /** @param \Closure(Connection): ReadingRights $rights */
+    private static function answers(PageHosts $hosts, Connection $connection, DataFolder $folder, \Closure $rights): PageAnswers
+    {
         $store = new Store($folder);
 
         $gate = new Gate();
@@ -118,6 +126,6 @@ final class PartResponder
         // Parts are no documents: nothing is told to our window.
         $words = new PageWords('', '', static fn (): string => '');
 
-        return new PageAnswers($hosts, $rights($connection), $holdings, $words, '', ReadingProof::passing(), '');
+        return new PageAnswers($hosts, $rights($connection), $holdings, $words, '', ReadingProof::passing(), static fn (): array => []);
     }
 }

@@ -73,7 +73,7 @@ final class ReaderWindow
     public function frame(ReadCapture $capture, ReplayMode $mode, string $port): string
     {
         return (new CaptureLinks($this->hosts, $capture->code, $mode, 'http', $port))
-            ->map(Url::parse($capture->url.(null === $capture->fragment ? '' : '#'.$capture->fragment)));
+            ->place(Url::parse($capture->url.(null === $capture->fragment ? '' : '#'.$capture->fragment)));
     }
 
     private function window(ReadCapture $capture, ReplayMode $mode, string $bar, string $chosen, string $port): PageAnswer

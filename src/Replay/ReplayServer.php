@@ -16,11 +16,21 @@ use Ypomna\Core\Http\MessageHead;
 final readonly class ReplayServer
 {
     public const WINDOW = 'reader.localhost';
-    public const WINDOW_HOSTS = self::WINDOW.' localhost 127.0.0.1';
+    private const WINDOWS = [self::WINDOW, 'localhost', '127.0.0.1'];
 
     /** @param ReaderWindow|null $window null where only archived pages are to be had */
     public function __construct(private PageHosts $hosts, private PageAnswers $pages, private ?ReaderWindow $window)
     {
+    }
+
+    /**
+     * @param string $port with its colon, or ''
+     *
+     * @return list<string> origins of our window
+     */
+    public static function windows(string $port): array
+    {
+        return array_map(static fn (string $host): string => 'http://'.$host.$port, self::WINDOWS);
     }
 
     /** Serves one connection until either side ends it. */
@@ -45,7 +55,7 @@ final readonly class ReplayServer
             $headers[strtolower($name)] ??= $value;
         }
         try {
-            if (null !== $this->window && \in_array($host, explode(' ', self::WINDOW_HOSTS), true)) {
+            if (null !== $this->window && \in_array($host, self::WINDOWS, true)) {
                 return $this->window->answer((string) $head->method, $target, $headers, $port);
             }
             if ($this->hosts->isPageHost($host)) {

@@ -20,11 +20,14 @@ use Ypomna\App\People\Passwords;
 use Ypomna\App\People\PersonChanges;
 use Ypomna\App\People\PersonRepository;
 use Ypomna\App\People\Sessions;
+use Ypomna\App\Replay\PageHosts;
 use Ypomna\App\Replay\ReadingRights;
+use Ypomna\App\Replay\ReplayMode;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Role;
 use Ypomna\App\Shared\Settings;
 use Ypomna\App\Shared\Viewer;
+use Ypomna\Core\Address\Url;
 use Ypomna\Tests\Support\Folder;
 use Ypomna\Tests\Support\TestClock;
 use Ypomna\Tests\Support\TestFolder;
@@ -116,12 +119,27 @@ abstract class AppTestCase extends WebTestCase
         return $capture;
     }
 
+    /**
+     * Where something archived is answered, by the right of that label.
+     *
+     * @param string $mark `-` and letters: `s` without scripts, `o` only what that capture has
+     */
+    protected static function pageHost(string $url, string $label, string $mark = ''): string
+    {
+        $mode = str_contains($mark, 's') ? ReplayMode::Still : ReplayMode::Alive;
+        $hosts = self::service(PageHosts::class);
+        $host = $hosts->hostOf(Url::parse($url), $label, $mode, str_contains($mark, 'o'));
+        $hosts->keep();
+
+        return $host.':8020';
+    }
+
     /** What an archived page's host answers. */
     protected function page(string $url, string $code, string $mark = '', string $destination = 'iframe', string $method = 'GET'): string
     {
         $parts = parse_url($url);
         self::assertIsArray($parts);
-        $host = ($parts['scheme'] ?? 'http').'.'.($parts['host'] ?? '').'.'.$this->label($code).$mark.'.'.self::HOST;
+        $host = self::pageHost($url, $this->label($code), $mark);
         ob_start();
         $this->client->request(
             $method,

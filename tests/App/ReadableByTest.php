@@ -24,13 +24,13 @@ final class ReadableByTest extends AppTestCase
         $code = $this->held(self::PAGE, '2024-11-03', '<p>secret');
         $other = $this->held('http://evil.test/', '2024-11-04', '<p>evil');
         $cases = [
-            'null' => true, "http://http.cdn.test.{$this->label($code)}.localhost:8020" => true,
-            "http://https-8443.lantern.test.{$this->label($code)}-s.localhost:8020" => true,
-            "http://http.evil.test.{$this->label($other)}.localhost:8020" => false,
-            "http://http.lantern.test.{$this->label($code)}.localhost:9999" => false,
-            "https://http.lantern.test.{$this->label($code)}.localhost:8020" => false,
-            "http://http.lantern.test.{$this->label($code)}.localhost:8020.evil.test" => false,
-            "http://evil.test/?http.lantern.test.{$this->label($code)}.localhost:8020" => false, 'http://localhost:8020' => false,
+            'null' => true, "http://{$this->label($code)}ah-cdn-test.localhost:8020" => true,
+            "http://{$this->label($code)}st-lantern-test-8443.localhost:8020" => true,
+            "http://{$this->label($other)}ah-evil-test.localhost:8020" => false,
+            "http://{$this->label($code)}ah-lantern-test.localhost:9999" => false,
+            "https://{$this->label($code)}ah-lantern-test.localhost:8020" => false,
+            "http://{$this->label($code)}ah-lantern-test.localhost:8020.evil.test" => false,
+            "http://evil.test/?{$this->label($code)}ah-lantern-test.localhost:8020" => false, 'http://localhost:8020' => false,
             'https://evil.test' => false,
             'NULL' => false, '' => false, '*' => false, "null\r\nSet-Cookie: a" => false,
         ];
@@ -124,7 +124,7 @@ final class ReadableByTest extends AppTestCase
     {
         yield 'no page host' => ['http://localhost:8020', 'lantern.test'];
         yield 'another label' => [
-            'http://http.lantern.test.'.str_repeat('z', 26).'.localhost:8020', 'http.lantern.test.'.str_repeat('y', 26).'.localhost',
+            'http://'.str_repeat('z', 26).'ah-lantern-test.localhost:8020', str_repeat('y', 26).'ah-lantern-test.localhost',
         ];
     }
 
@@ -186,7 +186,7 @@ final class ReadableByTest extends AppTestCase
             $method,
             $parts['path'] ?? '/',
             server: $more + [
-                'HTTP_HOST' => 'http.'.($parts['host'] ?? '').'.'.$this->label($code).'.'.self::HOST,
+                'HTTP_HOST' => self::pageHost($url, $this->label($code)),
                 'HTTP_SEC_FETCH_DEST' => 'empty',
                 'HTTP_ORIGIN' => $origin,
             ],

@@ -21,10 +21,10 @@ final class ReplayTest extends AppTestCase
                     .' href="https://corvane-marine.test:8443/c#d">c</a></body></html>',
         );
         $html = $this->page(self::PAGE, $code);
-        self::assertStringContainsString("href=\"http://http.cdn.lantern.test.{$this->label($code)}.localhost:8020/a.css\"", $html);
-        self::assertStringContainsString("src=\"http://http.cdn.lantern.test.{$this->label($code)}.localhost:8020/x.png?1\"", $html);
+        self::assertStringContainsString("href=\"http://{$this->label($code)}ah-cdn-lantern-test.localhost:8020/a.css\"", $html);
+        self::assertStringContainsString("src=\"http://{$this->label($code)}ah-cdn-lantern-test.localhost:8020/x.png?1\"", $html);
         self::assertStringContainsString('<a href="/b">b</a>', $html);
-        self::assertStringContainsString("href=\"http://https-8443.corvane-marine.test.{$this->label($code)}.localhost:8020/c#d\"", $html);
+        self::assertStringContainsString("href=\"http://{$this->label($code)}at-corvane--marine-test-8443.localhost:8020/c#d\"", $html);
     }
 
     public function testEveryAnswerOfAPageHostCarriesTheWall(): void
@@ -72,7 +72,7 @@ final class ReplayTest extends AppTestCase
         $code = $this->held('<p>x');
         $this->client->request(
             'GET', '/a',
-            server: ['HTTP_HOST' => "http.lantern.test.{$this->label($code)}.localhost:8020", 'HTTP_SERVICE_WORKER' => 'script'],
+            server: ['HTTP_HOST' => "{$this->label($code)}ah-lantern-test.localhost:8020", 'HTTP_SERVICE_WORKER' => 'script'],
         );
         self::assertSame(403, $this->answered());
     }
@@ -86,7 +86,7 @@ final class ReplayTest extends AppTestCase
         $this->page('http://lantern.test/b', $code);
         self::assertSame(302, $this->answered());
         $nearest = $this->captureOf('http://lantern.test/b', '2024-10-01')->code;
-        self::assertSame("http://https.www.lantern.test.{$this->label($nearest)}.localhost:8020/b", $this->header('Location'));
+        self::assertSame("http://{$this->label($nearest)}at-www-lantern-test.localhost:8020/b", $this->header('Location'));
     }
 
     public function testAPartFromAnotherMomentSaysOfWhich(): void
@@ -116,7 +116,7 @@ final class ReplayTest extends AppTestCase
             $this->client->request(
                 'GET', '/live',
                 server: [
-                    'HTTP_HOST' => "ws.lantern.test.{$this->label($from)}.localhost:8020", 'HTTP_SEC_FETCH_DEST' => 'empty',
+                    'HTTP_HOST' => "{$this->label($from)}aw-lantern-test.localhost:8020", 'HTTP_SEC_FETCH_DEST' => 'empty',
                     'HTTP_ORIGIN' => 'null',
                 ],
             );
@@ -173,7 +173,7 @@ final class ReplayTest extends AppTestCase
                 '/<iframe id="page"[^>]* src="([^"]*)"/', $this->get('/c/'.$capture->code), $m,
             ) ? $m[1] : '');
             $wanted = ['Long' => '#the%20end', 'Longer' => '#%3Cscript%3E%22', 'Longest' => ''][$title];
-            self::assertStringEndsWith("http.lantern.test.{$this->label($capture->code)}.localhost:8020/a".$wanted, $src);
+            self::assertStringEndsWith("{$this->label($capture->code)}ah-lantern-test.localhost:8020/a".$wanted, $src);
             $warc = (new WarcBuilder($title))->exchange(
                 self::PAGE, '2024-11-0'.(4 + \strlen($title) - 4).'T00:00:00Z', '<p>x', destination: 'document',
             );
@@ -194,7 +194,7 @@ final class ReplayTest extends AppTestCase
                 $this->client->request(
                     'GET', '/'.$other.'/live',
                     server: [
-                        'HTTP_HOST' => "ws.lantern.test.{$this->label($code)}.localhost:8020", 'HTTP_SEC_FETCH_DEST' => 'empty',
+                        'HTTP_HOST' => "{$this->label($code)}aw-lantern-test.localhost:8020", 'HTTP_SEC_FETCH_DEST' => 'empty',
                         'HTTP_ORIGIN' => 'null',
                     ],
                 );
@@ -321,7 +321,7 @@ final class ReplayTest extends AppTestCase
         $ask = fn (string $range, string $path = '/v.mp4'): string => $this->client->request(
             'GET', $path,
             server: [
-                'HTTP_HOST' => "http.lantern.test.{$this->label($code)}.localhost:8020", 'HTTP_SEC_FETCH_DEST' => 'video',
+                'HTTP_HOST' => "{$this->label($code)}ah-lantern-test.localhost:8020", 'HTTP_SEC_FETCH_DEST' => 'video',
                 'HTTP_RANGE' => $range,
             ],
         )->count().$this->body();
@@ -452,7 +452,7 @@ final class ReplayTest extends AppTestCase
             'GET', '/c/'.$middle->code, server: ['HTTP_USER_AGENT' => 'Mozilla/5.0 (X11; Linux x86_64; rv:130.0) Gecko/20100101'],
         );
         self::assertStringContainsString('sandbox="allow-scripts"', $this->body());
-        self::assertStringContainsString($this->label($middle->code).'-s.localhost:8020/', $this->body());
+        self::assertStringContainsString($this->label($middle->code).'sh-lantern-test.localhost:8020/', $this->body());
         self::assertStringContainsString('frame-src http://*.localhost:8020', $this->header('Content-Security-Policy'));
         $this->get('/c/'.str_repeat('z', 12));
         self::assertSame(404, $this->answered());

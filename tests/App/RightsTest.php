@@ -106,7 +106,7 @@ final class RightsTest extends AppTestCase
         $this->takeIn((new WarcBuilder('c'))->exchange('http://lantern.test/c', '2024-11-04T10:00:00Z', '<p>later'), 'c.warc.gz');
         $label = $this->label($this->code);
         $this->client->request(
-            'GET', '/c', server: ['HTTP_HOST' => 'http.lantern.test.'.$label.'.'.self::HOST, 'HTTP_SEC_FETCH_DEST' => 'iframe'],
+            'GET', '/c', server: ['HTTP_HOST' => self::pageHost('http://lantern.test/', $label), 'HTTP_SEC_FETCH_DEST' => 'iframe'],
         );
         $host = (new PageHosts('localhost'))->hostOf(
             Url::parse('http://lantern.test/c'), $this->label($this->captureOf('http://lantern.test/c')->code), ReplayMode::Alive,
@@ -131,7 +131,7 @@ final class RightsTest extends AppTestCase
     {
         ob_start();
         $this->client->request(
-            'GET', '/a', server: ['HTTP_HOST' => 'http.lantern.test.'.$label.'.'.self::HOST, 'HTTP_SEC_FETCH_DEST' => 'iframe'],
+            'GET', '/a', server: ['HTTP_HOST' => self::pageHost('http://lantern.test/', $label), 'HTTP_SEC_FETCH_DEST' => 'iframe'],
         );
         ob_end_clean();
 

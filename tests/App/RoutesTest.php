@@ -122,6 +122,7 @@ final class RoutesTest extends AppTestCase
         ['read_missing', 'GET', '/c/222222222222/missing', 404, 'read'],
         ['first', 'GET', '/', 200, 'read'],
         ['health', 'GET', '/health', 200, 'open'],
+        ['reached', 'GET', '/reached/aaaaaaaaaaaaaaaaaaaaaaaaaa', 200, 'open'],
         ['events', 'GET', '/events', 200, 'read'],
         ['events_seen', 'POST', '/events', 403, 'keep'],
         ['events_atom', 'GET', '/events.atom', 200, 'read'],

@@ -28,10 +28,20 @@ final class SmallPartsTest extends TestCase
         foreach (ReplayMode::cases() as $mode) {
             $url = Url::parse($address);
             foreach ([false, true] as $only) {
-                $asked = $hosts->read($hosts->hostOf($url, '7k3abcdefghj', $mode, $only), $url->target());
-                self::assertSame([$address, '7k3abcdefghj', $mode, $only], [
-                    $asked?->spelled, $asked?->label, $asked?->mode, $asked?->only,
-                ]);
+                foreach (['7k3abcdefghj', 'abcdefghijklmnopqrstuvwxyz'] as $label) {
+                    $host = (string) $hosts->hostOf($url, $label, $mode, $only);
+                    self::assertMatchesRegularExpression('/^[a-z2-9][a-z0-9_-]{14,62}\.localhost$/D', $host);
+                    $asked = $hosts->read($host, $url->target());
+                    self::assertSame([$address, $label, $mode, $only, false], [
+                        $asked?->spelled, $asked?->label, $asked?->mode, $asked?->only, $asked?->through,
+                    ]);
+                    self::assertSame($label, $hosts->label($host));
+                    $led = $hosts->throughHost($url, $label, $mode, $only);
+                    $asked = $hosts->read($led, '/'.$url->scheme.'/'.$url->authority().$url->target());
+                    self::assertSame([$address, $label, $mode, $only, true], [
+                        $asked?->spelled, $asked?->label, $asked?->mode, $asked?->only, $asked?->through,
+                    ]);
+                }
             }
         }
     }
@@ -43,7 +53,11 @@ final class SmallPartsTest extends TestCase
     {
         foreach ([
             'http://lantern.test/', 'https://cdn.lantern.test/a?b=c&d', 'http://lantern.test:8080/x', 'https://10.0.0.1:8443/',
-            'http://[2001:db8::7]/a', 'http://xn--jxaf1ad4c.test/%CE%B1',
+            'http://[2001:db8::7]/a', 'http://xn--jxaf1ad4c.test/%CE%B1', 'wss://lantern.test:1/x', 'http://a-b.c--d.test/',
+            'http://a-.b.test/',
+            'http://a.-b.test/', 'http://-a.test/', 'http://under_score.test/', 'http://10.0.0.1/', 'http://8080.test:99/', 'http://x/',
+            'https://'.str_repeat('a-', 20).'b.lantern.test:8443/?', 'http://'.str_repeat('ab.', 80).'lantern.test/',
+            'http://'.str_repeat('x', 34).'/', 'http://'.str_repeat('x', 35).'/', 'http://a!b.test/',
         ] as $address) {
             yield $address => [$address];
         }
@@ -53,10 +67,17 @@ final class SmallPartsTest extends TestCase
     {
         $hosts = new PageHosts('localhost');
         foreach ([
-            'localhost', 'http.lantern.test.localhost', 'ftp.lantern.test.7k3abcdefghj.localhost', 'http.lantern.test.7k3abcdefghj.example',
-            'http..7k3abcdefghj.localhost', 'http.lantern.test.7k3abcdefghj-x.localhost',
+            'localhost', 'ah-lantern-test.localhost', '7k3abcdefghjax-lantern-test.localhost', '7k3abcdefghjah-lantern-test.example',
+            '7k3abcdefghjah-.localhost', '7k3abcdefghjxh-lantern-test.localhost', 'x.7k3abcdefghjah-lantern-test.localhost',
+            '7k3abcdefghjah-lantern.test.localhost', '7k3abcdefghjah--'.str_repeat('a', 26).'.localhost', '7k3abcdefghjah--way.localhost',
         ] as $host) {
             self::assertNull($hosts->read($host, '/'), $host);
+        }
+        foreach ([
+            '/', '/http', '/http/', '/ftp/lantern.test/', '/http/a@b/', '/http//a', '/javascript:/x', '/http/lantern.test', "/http/a\nb/",
+            '/http/'.str_repeat('a.', 400).'b/',
+        ] as $target) {
+            self::assertNull($hosts->read('7k3abcdefghjah--way.localhost', $target), $target);
         }
         self::assertFalse($hosts->isPageHost('localhost'));
         self::assertTrue($hosts->isPageHost('http.X.7k3abcdefghj.LOCALHOST'));

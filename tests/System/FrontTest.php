@@ -71,7 +71,7 @@ final class FrontTest extends TestCase
 
     public function testAPageThatAsksForTooMuchKeepsNobodyFromTheApplication(): void
     {
-        $host = 'http.lantern.test.'.self::$stack->label(self::$code).'.localhost:'.self::$stack->port;
+        $host = self::$stack->pageHost(self::$code, 'lantern.test');
         $open = array_map(static fn (): mixed => self::ask('/a', $host), range(1, 40));
         usleep(500_000);
         self::assertStringEndsWith('ok', trim((string) stream_get_contents(self::ask('/health'))));
@@ -89,7 +89,7 @@ final class FrontTest extends TestCase
     public function testBrotliIsUnpackedThoughNoOtherCodeMayCallLibraries(): void
     {
         $said = (string) stream_get_contents(self::ask(
-            '/br', 'http.lantern.test.'.self::$stack->label(self::$code).'.localhost:'.self::$stack->port, "Sec-Fetch-Dest: iframe\r\n",
+            '/br', self::$stack->pageHost(self::$code, 'lantern.test'), "Sec-Fetch-Dest: iframe\r\n",
         ));
         self::assertStringContainsString('Petrel Dawn was held in port.', $said);
     }
@@ -99,7 +99,7 @@ final class FrontTest extends TestCase
         $port = self::$stack->port;
         foreach ([
             'evil.test', "evil.test:{$port}", 'localhost:'.($port + 1), 'localhost', "localhost.evil.test:{$port}",
-            'http.lantern.test.'.self::$code.'.localhost:'.($port + 1), "user@localhost:{$port}",
+            self::$code.'ah-lantern-test.localhost:'.($port + 1), "user@localhost:{$port}",
         ] as $host) {
             $status = (string) fgets(self::ask('/', $host));
             self::assertMatchesRegularExpression('/^HTTP\/1\.[01] (?:421|400) /', $status, $host);

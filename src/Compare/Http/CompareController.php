@@ -29,6 +29,7 @@ use Ypomna\App\Replay\ReadingProof;
 use Ypomna\App\Replay\ReadingRights;
 use Ypomna\App\Replay\ReplayMode;
 use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\PublicUrl;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Url;
@@ -49,6 +50,7 @@ final class CompareController extends AbstractController
         private readonly CaptureRepository $captures,
         private readonly Comparisons $comparisons,
         private readonly PageHosts $hosts,
+        private readonly PublicUrl $public,
         private readonly ReadingRights $rights,
         private readonly NoiseSettings $noise,
         private readonly LastViewed $lastViewed,
@@ -84,8 +86,8 @@ final class CompareController extends AbstractController
     {
         return $this->view($viewer, $request, 'compare/pages.html.twig', $pair, fn (ComparedCaptures $compared): array => [
             'frames' => [
-                'old' => $this->frame($viewer, $compared->old, $request),
-                'new' => $this->frame($viewer, $compared->new, $request),
+                'old' => $this->frame($viewer, $compared->old),
+                'new' => $this->frame($viewer, $compared->new),
             ],
             'proofs' => ['old' => $this->proof->of($compared->old->code), 'new' => $this->proof->of($compared->new->code)],
             'marks' => $compared->marks(), 'scopes' => array_map(static fn (RuleScope $scope): string => $scope->value, RuleScope::cases()),
@@ -178,14 +180,12 @@ final class CompareController extends AbstractController
         ] + $more($compared));
     }
 
-    private function frame(Viewer $viewer, Capture $capture, Request $request): string
+    private function frame(Viewer $viewer, Capture $capture): string
     {
-        $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
-
         // What was seen is compared, so it is shown as it was rendered, without scripts.
         $label = $this->rights->label($viewer, $capture->code);
 
-        return (new CaptureLinks($this->hosts, $label, ReplayMode::Still, $request->getScheme(), $port))
-            ->map(Url::parse($capture->url));
+        return (new CaptureLinks($this->hosts, $label, ReplayMode::Still, $this->public->scheme, $this->public->portPart()))
+            ->place(Url::parse($capture->url));
     }
 }

@@ -115,7 +115,7 @@ final class ReplayCommand extends Command
                 $words,
                 trim((string) file_get_contents($root.'/assets/replay-shim.js')),
                 $proof,
-                ReplayServer::WINDOW_HOSTS,
+                ReplayServer::windows(...),
             ),
             $window,
         );

@@ -12,6 +12,7 @@ use Symfony\Component\HttpKernel\Attribute\AsController;
 use Symfony\Contracts\Translation\TranslatorInterface;
 use Twig\Environment;
 use Ypomna\App\Access\OpenToAnybody;
+use Ypomna\App\Network\Reach\ReachProof;
 use Ypomna\App\Replay\CatalogueHoldings;
 use Ypomna\App\Replay\HostNames;
 use Ypomna\App\Replay\PageAnswers;
@@ -20,6 +21,7 @@ use Ypomna\App\Replay\PageWords;
 use Ypomna\App\Replay\ReadingProof;
 use Ypomna\App\Replay\ReadingRights;
 use Ypomna\App\Replay\Value\PartQuery;
+use Ypomna\App\Shared\PublicUrl;
 
 /** Hands requests for archived pages to who answers them. */
 #[AsController]
@@ -29,11 +31,13 @@ final readonly class PageController
     private PageAnswers $answers;
 
     public function __construct(
-        PageHosts $hosts,
+        private PageHosts $hosts,
         ReadingRights $rights,
         CatalogueHoldings $holdings,
         ReadingProof $proof,
         HostNames $names,
+        private PublicUrl $public,
+        private ReachProof $reached,
         Environment $twig,
         TranslatorInterface $translator,
         #[Autowire('%kernel.project_dir%/assets/replay-shim.js')] string $shim,
@@ -46,20 +50,25 @@ final readonly class PageController
             ),
         );
         $this->answers = new PageAnswers(
-            $hosts, $rights, $holdings, $words, trim((string) file_get_contents($shim)), $proof, (string) $names,
+            $hosts, $rights, $holdings, $words, trim((string) file_get_contents($shim)), $proof, static fn (): array => $names->origins(),
         );
     }
 
     public function __invoke(Request $request): Response
     {
-        $port = null === $request->getPort() || \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
+        $path = $request->getPathInfo();
+        if (null === $this->hosts->label($request->getHost()) && 1 === preg_match('#^/reached/('.ReachProof::WORD.')$#D', $path, $m)) {
+            // No archived page ever stands at such a host.
+            return new Response($this->reached->answer($m[1], $request->isSecure()), Response::HTTP_OK, ['Content-Type' => 'text/plain']);
+        }
         $headers = [];
         foreach ($request->headers->all() as $name => $values) {
             $headers[(string) $name] = (string) ($values[0] ?? '');
         }
         $body = 'POST' === $request->getMethod() ? hash('sha256', $request->getContent()) : null;
         $answer = $this->answers->to(new PartQuery(
-            $request->getMethod(), $request->getScheme(), $request->getHost(), $port, $request->getRequestUri(), $headers, $body,
+            $request->getMethod(), $this->public->scheme, $request->getHost(), $this->public->portPart(), $request->getRequestUri(),
+            $headers, $body,
         ));
         $response = new StreamedResponse(static function () use ($answer): void {
             foreach ($answer->body as $piece) {

@@ -23,6 +23,7 @@ use Ypomna\App\Replay\ReadingProof;
 use Ypomna\App\Replay\ReadingRights;
 use Ypomna\App\Replay\ReplayMode;
 use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\PublicUrl;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\Url;
 
@@ -37,6 +38,7 @@ final class ReadController extends AbstractController
         private readonly ReadingRights $rights,
         private readonly Mementos $mementos,
         private readonly ReadingProof $proof,
+        private readonly PublicUrl $public,
     ) {
     }
 
@@ -44,13 +46,13 @@ final class ReadController extends AbstractController
     public function read(Viewer $viewer, Capture $capture, Request $request): Response
     {
         $mode = $this->mode($request);
-        $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
         $links = new CaptureLinks(
-            $this->hosts, $this->rights->label($viewer, $capture->code), $mode, $request->getScheme(), $port,
+            $this->hosts, $this->rights->label($viewer, $capture->code), $mode, $this->public->scheme,
+            $this->public->portPart(),
             '' !== $request->query->getString('only'),
         );
 
-        $shown = ['mode' => $mode, 'frame' => $links->map(self::placeOn($capture))];
+        $shown = ['mode' => $mode, 'frame' => $links->place(self::placeOn($capture))];
         $response = $this->render('replay/read.html.twig', $shown + $this->around($viewer, $capture));
         $this->mementos->describe($viewer, $response->headers, $capture);
 
@@ -61,15 +63,15 @@ final class ReadController extends AbstractController
     #[Route(
         '/c/{code}/embed', name: 'embed', requirements: ['code' => Codes::PATTERN], defaults: FetchMetadataGuard::OPEN, methods: ['GET'],
     )]
-    public function embed(Viewer $viewer, Capture $capture, Request $request): Response
+    public function embed(Viewer $viewer, Capture $capture): Response
     {
-        $port = \in_array((int) $request->getPort(), [80, 443], true) ? '' : ':'.$request->getPort();
         // Whoever reads the other page has not chosen to let scripts run.
         $links = new CaptureLinks(
-            $this->hosts, $this->rights->label($viewer, $capture->code), ReplayMode::Still, $request->getScheme(), $port,
+            $this->hosts, $this->rights->label($viewer, $capture->code), ReplayMode::Still, $this->public->scheme,
+            $this->public->portPart(),
         );
 
-        return $this->render('replay/embed.html.twig', ['capture' => $capture, 'frame' => $links->map(self::placeOn($capture))]);
+        return $this->render('replay/embed.html.twig', ['capture' => $capture, 'frame' => $links->place(self::placeOn($capture))]);
     }
 
     /**

@@ -1,0 +1,22 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Migrations;
+
+use Doctrine\DBAL\Schema\Schema;
+
+/** Names of hosts that do not fit into one label: what stands for them where archived pages are read. */
+final class Version20261203090000 extends Forward
+{
+    public function up(Schema $schema): void
+    {
+        $this->addSql(<<<'SQL'
+            CREATE TABLE page_host (
+                mark CHAR(26) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+                name VARCHAR(300) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
+                PRIMARY KEY (mark)
+            ) ENGINE=InnoDB
+            SQL);
+    }
+}
