@@ -646,7 +646,7 @@ function ypomna(facts) {
       const url = new URL(address, document);
       if (url.hash !== '' || !/^(?:https?|wss?):$/.test(url.protocol)) throw new SyntaxError(url.href);
       const [at, name, path] = archive.from(url) || [url.protocol.slice(0, -1), url.host, url.pathname + url.search],
-        scheme = /s$/.test(at) ? 'wss' : 'ws';
+        scheme = at === 'https' || at === 'wss' ? 'wss' : 'ws';
       return [scheme + '://' + name + path, archive.to(new URL(scheme + '://' + name + path), scheme)];
     };
     const bytesOf = text => Uint8Array.from(atob(text), sign => sign.charCodeAt(0));

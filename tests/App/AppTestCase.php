@@ -54,6 +54,19 @@ abstract class AppTestCase extends WebTestCase
         $this->signIn('Tomas Okoye', Role::Custodian);
     }
 
+    /**
+     * Begins anew with other settings, the same person signed in.
+     *
+     * @param array<string, string> $server what each request says unless it says otherwise
+     */
+    protected function anew(array $server): void
+    {
+        self::ensureKernelShutdown();
+        $this->client = self::createClient([], $server);
+        $this->client->disableReboot();
+        $this->signIn('Tomas Okoye', Role::Custodian);
+    }
+
     protected function tearDown(): void
     {
         parent::tearDown();

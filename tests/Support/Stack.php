@@ -27,14 +27,16 @@ final class Stack
 
     /**
      * @param list<string> $options
+     * @param array<string, string> $environment of this start besides
      *
      * @return array{int, string} exit status, and what was printed
      */
-    public function start(array $options = []): array
+    public function start(array $options = [], array $environment = []): array
     {
         return self::run(
             [self::root().'/bin/start', '--data', $this->data, '--port', (string) $this->port, ...$options],
-            $this->environment + ['APP_ENV' => 'prod', 'STANDIN_SITES' => self::root().'/tests/Support/traps.php', 'YPOMNA_WORKERS' => '1'],
+            $environment + $this->environment
+                + ['APP_ENV' => 'prod', 'STANDIN_SITES' => self::root().'/tests/Support/traps.php', 'YPOMNA_WORKERS' => '1'],
         );
     }
 
@@ -53,7 +55,20 @@ final class Stack
      */
     public function ypomna(string ...$words): array
     {
-        return self::run(['php', self::root().'/bin/ypomna', ...array_values($words)], ['YPOMNA_DATA' => $this->data, 'APP_ENV' => 'prod']);
+        return $this->ypomnaIn([], ...$words);
+    }
+
+    /**
+     * @param array<string, string> $environment
+     *
+     * @return array{int, string}
+     */
+    public function ypomnaIn(array $environment, string ...$words): array
+    {
+        return self::run(
+            ['php', self::root().'/bin/ypomna', ...array_values($words)],
+            $environment + ['YPOMNA_DATA' => $this->data, 'APP_ENV' => 'prod'],
+        );
     }
 
     /** What a request of somebody who has signed in carries: a custodian that the test has made. */
