@@ -25,6 +25,7 @@ missing_packages() {
     command -v python3 >/dev/null || echo python3-minimal
     command -v ip >/dev/null || echo iproute2
     command -v oathtool >/dev/null || echo oathtool
+    command -v certutil >/dev/null || echo libnss3-tools
   fi
   local have; have=$(php -m)
   local pair

@@ -1,91 +1,20 @@
 import { test, expect } from '@playwright/test';
-import { execFile } from 'node:child_process';
-import { createHash } from 'node:crypto';
-import { chmodSync, mkdtempSync, writeFileSync } from 'node:fs';
-import net from 'node:net';
-import { tmpdir } from 'node:os';
-import { promisify } from 'node:util';
-import { channels, pageOf } from './canary/channels.mjs';
-import { root, ypomna } from './help.mjs';
-
-const names = Object.keys(channels);
-/** Ways that this browser does not go by itself, without a wall either, or not while it is without a window. */
-const UNHEARD = [
-  'dns-prefetch of links',
-  'speculation rules',
-  'icon',
-  'manifest',
-  'track',
-  'svg picture',
-  'broken markup',
-  'foreign content',
-  'xml style sheet',
-  'policy reports',
-];
-const urlOf = name => `http://hostile.test/${names.indexOf(name)}`;
-
-/** A WARC file with every channel as a page, as somebody else might send it. */
-function warc() {
-  return Buffer.concat(
-    names.map((name, number) => {
-      const body = Buffer.from(pageOf(name));
-      const block = Buffer.concat([
-        Buffer.from(
-          `HTTP/1.1 200 OK\r\nContent-Type: text/html; charset=utf-8\r\nLink: <http://link.canary.example/>;` +
-            ` rel=preconnect\r\nRefresh: 0;url=http://refresh.canary.example/\r\nSet-Cookie: a=b\r\nContent-Length: ${body.length}\r\n\r\n`,
-        ),
-        body,
-      ]);
-      const id = createHash('sha1')
-        .update(name + process.pid + Date.now())
-        .digest('hex');
-      return Buffer.concat([
-        Buffer.from(
-          `WARC/1.0\r\nWARC-Type: response\r\nWARC-Record-ID:` +
-            ` <urn:uuid:${id.slice(0, 8)}-${id.slice(8, 12)}-4${id.slice(13, 16)}-8${id.slice(17, 20)}-${id.slice(20, 32)}>` +
-            `\r\nWARC-Date: 2025-01-01T00:00:${String(number % 60).padStart(2, '0')}Z\r\nWARC-Target-URI:` +
-            ` ${urlOf(name)}\r\nContent-Type: application/http; msgtype=response\r\nContent-Length: ${block.length}\r\n\r\n`,
-        ),
-        block,
-        Buffer.from('\r\n\r\n'),
-      ]);
-    }),
-  );
-}
+import { names, readAll, UNHEARD } from './canary/hostile.mjs';
+import { ypomna } from './help.mjs';
+import { signedIn } from './sign-in.mjs';
 
 test('a hostile page reaches nothing, by any way that is known', async ({ request, baseURL }) => {
   test.setTimeout(420_000);
-  const folder = mkdtempSync(tmpdir() + '/ypomna-hostile-');
-  chmodSync(folder, 0o755);
-  writeFileSync(`${folder}/hostile.warc`, warc());
-  ypomna('import', `${folder}/hostile.warc`);
-  const codes = {};
-  for (const name of names) {
-    const found = await request.get('/find?q=' + encodeURIComponent(urlOf(name)));
-    codes[name] = /\/c\/([2-9a-hjkmnp-z]{12})/.exec(await found.text())[1];
-  }
-
-  const port = Number(new URL(baseURL).port);
-  const door = net.createServer(client => {
-    const up = net.connect(port, '127.0.0.1');
-    client.pipe(up).pipe(client);
-    client.on('error', () => up.destroy());
-    up.on('error', () => client.destroy());
-  });
-  await new Promise(done => door.listen(`${folder}/door`, done));
-  try {
-    const inside = process.getuid() === 0 ? ['-nm'] : ['-rnm'];
-    const { stdout } = await promisify(execFile)(
-      'unshare',
-      [...inside, `${root}tests/Browser/canary/inner.sh`, `${folder}/door`, String(port), JSON.stringify(codes)],
-      { cwd: root, maxBuffer: 1e8, timeout: 400_000 },
-    );
-    const { proven, leaks } = JSON.parse(stdout);
-    // Without the wall the same pages do reach the canary: a test that hears nothing anyway would prove nothing.
-    const ways = new Set(proven.map(way => way.replace(/ \(.*/, '')));
-    expect(names.filter(name => !ways.has(name) && !UNHEARD.includes(name))).toEqual([]);
-    expect(leaks).toEqual({ alive: [], still: [] });
-  } finally {
-    door.close();
-  }
+  const { proven, leaks, shown } = await readAll(
+    baseURL,
+    file => ypomna('import', file),
+    async url => (await request.get('/find?q=' + encodeURIComponent(url))).text(),
+    { cookies: (await signedIn(baseURL)).cookies, prove: true },
+  );
+  // Without the wall the same pages do reach the canary: a test that hears nothing anyway would prove nothing.
+  const ways = new Set(proven.map(way => way.replace(/ \(.*/, '')));
+  expect(names.filter(name => !ways.has(name) && !UNHEARD.includes(name))).toEqual([]);
+  // Nor would one that reads nothing.
+  expect(shown).toEqual({ alive: names, still: names });
+  expect(leaks).toEqual({ alive: [], still: [] });
 });
