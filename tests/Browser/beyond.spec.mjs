@@ -71,15 +71,27 @@ function takeIn(name, exchanges) {
   ypomna(['import', file]);
 }
 
+async function signIn(page) {
+  await page.getByLabel('Name').fill('Dana Brandt');
+  await page.getByLabel('Password').fill('what nobody guesses');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(base + '/');
+}
+
+/** A window of somebody who has signed in. */
+async function entered() {
+  const page = await context.newPage();
+  await page.goto(base + '/');
+  if (page.url() !== base + '/') await signIn(page);
+  return page;
+}
+
 test('signing in over TLS: cookies are for this name, this way and no script', async () => {
   const page = await context.newPage();
   const answer = await page.goto(base + '/');
   expect(answer.url()).toBe(base + '/sign-in');
   expect(answer.headers()['strict-transport-security']).toBe('max-age=31536000');
-  await page.getByLabel('Name').fill('Dana Brandt');
-  await page.getByLabel('Password').fill('what nobody guesses');
-  await page.keyboard.press('Enter');
-  await expect(page).toHaveURL(base + '/');
+  await signIn(page);
   for (const cookie of await context.cookies()) {
     expect(cookie).toMatchObject({ secure: true, domain: 'ypomna.test' });
     if (cookie.name === 'ypomna') expect(cookie).toMatchObject({ httpOnly: true, sameSite: 'Lax' });
@@ -102,7 +114,7 @@ test('pages are read at hosts of one label, whatever the length of their names',
     ['https://cdn.long.test/c.svg', '<svg xmlns="http://www.w3.org/2000/svg" width="32" height="9"/>', 'image/svg+xml'],
     [`${long.replace('by-a', 'by-another')}/d`, 'told', 'text/plain'],
   ]);
-  const page = await context.newPage();
+  const page = await entered();
   const hosts = new Set(),
     failed = [];
   page.on('request', asked => hosts.add(new URL(asked.url()).hostname));
@@ -136,12 +148,7 @@ test('pages are read at hosts of one label, whatever the length of their names',
 
 test('a hostile page reaches nothing there either', async () => {
   test.setTimeout(420_000);
-  const page = await context.newPage();
-  await page.goto(base + '/sign-in');
-  await page.getByLabel('Name').fill('Dana Brandt');
-  await page.getByLabel('Password').fill('what nobody guesses');
-  await page.keyboard.press('Enter');
-  await expect(page).toHaveURL(base + '/');
+  await (await entered()).close();
   const { leaks, shown } = await readAll(base, file => ypomna(['import', file]), find, { cookies: await context.cookies(), home });
   expect(shown).toEqual({ alive: names, still: names });
   expect(leaks).toEqual({ alive: [], still: [] });
