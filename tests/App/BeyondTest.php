@@ -39,14 +39,20 @@ final class BeyondTest extends AppTestCase
     {
         $code = $this->held('<p>x');
         foreach (['ypomna.test', 'localhost:8020', 'ypomna.test:443', 'YPOMNA.test'] as $host) {
-            $this->client->request('GET', '/c/'.$code, server: ['HTTP_HOST' => $host, 'HTTPS' => '', 'HTTP_X_FORWARDED_HOST' => 'evil.test']);
+            $this->client->request(
+                'GET', '/c/'.$code, server: ['HTTP_HOST' => $host, 'HTTPS' => '', 'HTTP_X_FORWARDED_HOST' => 'evil.test'],
+            );
             self::assertSame(200, $this->answered(), $host);
             self::assertStringContainsString('data-copy="'.self::PUBLIC.'/c/'.$code.'"', $this->body());
-            self::assertMatchesRegularExpression('~<iframe id="page"[^>]* src="https://[a-z2-7]{26}[as]h-lantern-test\.'.self::PAGES.'/a"~', $this->body());
+            self::assertMatchesRegularExpression(
+                '~<iframe id="page"[^>]* src="https://[a-z2-7]{26}[as]h-lantern-test\.'.self::PAGES.'/a"~', $this->body(),
+            );
             self::assertStringNotContainsString('evil.test', $this->body());
             self::assertStringContainsString('frame-src https://*.'.self::PAGES.';', $this->header('Content-Security-Policy'));
         }
-        foreach (['evil.test', 'ypomna.test.evil.test', 'ypomna.test:8443', 'a.ypomna.test', self::PAGES, 'x.localhost', '', 'ypomna.test@x'] as $host) {
+        foreach ([
+            'evil.test', 'ypomna.test.evil.test', 'ypomna.test:8443', 'a.ypomna.test', self::PAGES, 'x.localhost', '', 'ypomna.test@x',
+        ] as $host) {
             $this->client->request('GET', '/c/'.$code, server: ['HTTP_HOST' => $host]);
             self::assertSame(421, $this->answered(), $host);
         }
@@ -88,11 +94,16 @@ final class BeyondTest extends AppTestCase
 
     public function testNamesTooLongForALabelAreLedToWhatStandsForThem(): void
     {
-        $this->takeIn((new WarcBuilder('x'))->exchange(self::LONG.'/a', '2024-11-03T10:00:00Z', '<a href="'.self::LONG.'/b">b</a><img src="c.png">')
-            ->exchange(self::LONG.'/c.png', '2024-11-03T10:00:00Z', 'PNG', 'image/png'), 'x.warc.gz');
+        $page = '<a href="'.self::LONG.'/b">b</a><img src="c.png">';
+        $this->takeIn(
+            (new WarcBuilder('x'))->exchange(self::LONG.'/a', '2024-11-03T10:00:00Z', $page)
+                ->exchange(self::LONG.'/c.png', '2024-11-03T10:00:00Z', 'PNG', 'image/png'),
+            'x.warc.gz',
+        );
         $capture = $this->captureOf(self::LONG.'/a');
         $body = $this->get('/c/'.$capture->code);
-        self::assertSame(1, preg_match('~<iframe id="page"[^>]* src="https://(([a-z2-7]{26})at--([a-z2-7]{26})\.'.self::PAGES.')/a"~', $body, $m), $body);
+        $pattern = '~<iframe id="page"[^>]* src="https://(([a-z2-7]{26})at--([a-z2-7]{26})\.'.self::PAGES.')/a"~';
+        self::assertSame(1, preg_match($pattern, $body, $m), $body);
         [, $host, $label] = $m + ['', '', ''];
         self::assertSame(self::LONG.'/a', self::service(PageHosts::class)->read($host, '/a')?->spelled);
         self::assertStringContainsString('href="https://'.$host.'/b"', $this->at($host, '/a'));
@@ -115,7 +126,9 @@ final class BeyondTest extends AppTestCase
         }
         self::assertStringContainsString('<title>', $this->at($way, '/https/evil.test/a'));
         // Neither a mark nor the way counts for anything without a right.
-        foreach ([str_repeat('a', 26).substr($host, 26) => '/a', str_repeat('a', 26).substr($way, 26) => '/https/lantern.test/'] as $other => $path) {
+        foreach ([
+            str_repeat('a', 26).substr($host, 26) => '/a', str_repeat('a', 26).substr($way, 26) => '/https/lantern.test/',
+        ] as $other => $path) {
             $this->client->request('GET', $path, server: ['HTTP_HOST' => $other, 'HTTP_SEC_FETCH_DEST' => 'document']);
             self::assertSame([404, "There is no such capture.\n"], [$this->answered(), $this->body()]);
         }
@@ -147,8 +160,8 @@ final class BeyondTest extends AppTestCase
     public function testSettingsThatCannotWorkAreSaid(array $given, string $said): void
     {
         $given += [
-            'publicUrl' => self::PUBLIC, 'pagesDomain' => self::PAGES, 'certificate' => '/c.pem', 'key' => '/k.pem', 'pagesCertificate' => '',
-            'pagesKey' => '', 'proxies' => '', 'mode' => 'empty',
+            'publicUrl' => self::PUBLIC, 'pagesDomain' => self::PAGES, 'certificate' => '/c.pem', 'key' => '/k.pem',
+            'pagesCertificate' => '', 'pagesKey' => '', 'proxies' => '', 'mode' => 'empty',
         ];
         $settings = new FrontSettings(...$given);
         $faults = implode("\n", $settings->faults());

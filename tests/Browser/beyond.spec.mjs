@@ -62,7 +62,8 @@ function takeIn(name, exchanges) {
   const file = `${folder}/${name}.warc`;
   php(
     '$w = new Ypomna\\Tests\\Support\\WarcBuilder($argv[1]); foreach (json_decode($argv[3], true) as $n => [$u, $b, $t])' +
-      ' $w->exchange($u, "2024-11-03T10:00:00Z", $b, $t, destination: $n ? "empty" : "document"); file_put_contents($argv[2], $w->bytes());',
+      ' $w->exchange($u, "2024-11-03T10:00:00Z", $b, $t, destination: $n ? "empty" : "document");' +
+      ' file_put_contents($argv[2], $w->bytes());',
     name,
     file,
     JSON.stringify(exchanges),

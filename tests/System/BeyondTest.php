@@ -169,7 +169,8 @@ final class BeyondTest extends TestCase
     private function asked(string $name, string $path, string $authority, ?string $host = null): array
     {
         $context = stream_context_create(['ssl' => [
-            'peer_name' => $name, 'cafile' => $this->folder->path.'/'.$authority.'/authority.pem', 'verify_peer_name' => 'evil.test' !== $name,
+            'peer_name' => $name, 'cafile' => $this->folder->path.'/'.$authority.'/authority.pem',
+            'verify_peer_name' => 'evil.test' !== $name,
         ]]);
         $socket = @stream_socket_client('tls://127.0.0.1:'.$this->port, $code, $error, 10, \STREAM_CLIENT_CONNECT, $context);
         if (false === $socket) {
