@@ -6,7 +6,7 @@ namespace Ypomna\Migrations;
 
 use Doctrine\DBAL\Schema\Schema;
 
-/** Names of hosts that do not fit into one label: what stands for them where archived pages are read. */
+/** Names of hosts that do not fit into one label, and what is a person's own: up to which event they have looked. */
 final class Version20261203090000 extends Forward
 {
     public function up(Schema $schema): void
@@ -16,6 +16,13 @@ final class Version20261203090000 extends Forward
                 mark CHAR(26) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
                 name VARCHAR(300) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
                 PRIMARY KEY (mark)
+            ) ENGINE=InnoDB
+            SQL);
+        $this->addSql(<<<'SQL'
+            CREATE TABLE event_reader (
+                person VARCHAR(100) COLLATE utf8mb4_bin NOT NULL,
+                seen_up_to BIGINT UNSIGNED NOT NULL,
+                PRIMARY KEY (person)
             ) ENGINE=InnoDB
             SQL);
     }

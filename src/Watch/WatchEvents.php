@@ -17,7 +17,10 @@ use Ypomna\App\Watch\Value\EventKind;
 use Ypomna\App\Watch\Value\EventLine;
 use Ypomna\Core\Recurrence\ChangeNotice;
 
-/** What watches told: entered once, shown until somebody has seen it, and told elsewhere if that was asked for. */
+/**
+ * What watches told: entered once, new to each reader until they have seen it, and told elsewhere if that was asked for. What was seen
+ * before there were people (`seen_at`) is new to nobody.
+ */
 final readonly class WatchEvents
 {
     public const PAGE = 60;
@@ -76,12 +79,13 @@ final readonly class WatchEvents
             $where[] = 'e.id < ?';
             $parameters[] = $before;
         }
+        $seen = $this->seenUpTo($viewer);
         if ($new) {
-            $where[] = 'e.seen_at IS NULL';
+            $where[] = 'e.seen_at IS NULL AND e.id > '.$seen;
         }
 
         return array_map(
-            EventLine::of(...),
+            static fn (array $row): EventLine => EventLine::of($row, $seen),
             $this->database->fetchAllAssociative(
                 'SELECT '.self::FIELDS.self::FROM.' WHERE '.implode(' AND ', $where).' ORDER BY e.id DESC LIMIT '.max(1, $most),
                 $parameters,
@@ -93,13 +97,14 @@ final readonly class WatchEvents
     {
         $row = $this->database->fetchAssociative('SELECT '.self::FIELDS.self::FROM.' WHERE e.id = ?', [$id]);
 
-        return false === $row ? null : EventLine::of($row);
+        return false === $row ? null : EventLine::of($row, 0);
     }
 
     public function unseen(Viewer $viewer): int
     {
         $count = $this->database->fetchOne(
-            'SELECT COUNT(*) FROM (SELECT 1'.self::FROM.' WHERE e.seen_at IS NULL AND '.$this->seenBy($viewer).' LIMIT 1000) some',
+            'SELECT COUNT(*) FROM (SELECT 1'.self::FROM.' WHERE e.seen_at IS NULL AND e.id > '.$this->seenUpTo($viewer)
+                .' AND '.$this->seenBy($viewer).' LIMIT 1000) some',
         );
 
         return is_numeric($count) ? (int) $count : 0;
@@ -113,17 +118,35 @@ final readonly class WatchEvents
         return $sight->of('w.limited', 'w.code').' AND '.$sight->of('(e.limited_by IS NOT NULL)', 'e.limited_by');
     }
 
-    /** @param int $upTo number of the newest that was shown */
-    public function seen(int $upTo): void
+    /**
+     * @param int $upTo number of the newest that was shown to them
+     *
+     * @return int up to which they had seen them before
+     */
+    public function seen(Viewer $viewer, int $upTo): int
     {
-        $this->database->executeStatement(
-            'UPDATE watch_event SET seen_at = ? WHERE seen_at IS NULL AND id <= ?', [MomentType::text($this->clock->now()), $upTo],
-        );
+        $before = $this->seenUpTo($viewer);
+        $newest = $this->database->fetchOne('SELECT MAX(id) FROM watch_event');
+        if (null !== $viewer->name) {
+            $this->database->executeStatement(
+                'INSERT INTO event_reader (person, seen_up_to) VALUES (?, ?) ON DUPLICATE KEY UPDATE seen_up_to = VALUES(seen_up_to)',
+                // Of those still to come nothing can have been seen.
+                [$viewer->name, max(0, min($upTo, is_numeric($newest) ? (int) $newest : 0))],
+            );
+        }
+
+        return $before;
     }
 
-    public function unseenAgain(int $id): void
+    /** Number of the newest event that somebody has seen; whoever is nobody has nothing that is new. */
+    private function seenUpTo(Viewer $viewer): int
     {
-        $this->database->executeStatement('UPDATE watch_event SET seen_at = NULL WHERE id = ?', [$id]);
+        if (null === $viewer->name) {
+            return $viewer->isSystem() ? 0 : \PHP_INT_MAX;
+        }
+        $upTo = $this->database->fetchOne('SELECT seen_up_to FROM event_reader WHERE person = ?', [$viewer->name]);
+
+        return is_numeric($upTo) ? (int) $upTo : 0;
     }
 
     /**
@@ -132,7 +155,7 @@ final readonly class WatchEvents
     public function toMail(int $most): array
     {
         return array_map(
-            EventLine::of(...),
+            static fn (array $row): EventLine => EventLine::of($row, 0),
             $this->database->fetchAllAssociative(
                 'SELECT '.self::FIELDS.self::FROM.' WHERE e.mailed_at IS NULL AND '.$this->seenBy(Viewer::nobody())
                     .' ORDER BY e.id LIMIT '.max(1, $most),

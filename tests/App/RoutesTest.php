@@ -124,7 +124,7 @@ final class RoutesTest extends AppTestCase
         ['health', 'GET', '/health', 200, 'open'],
         ['reached', 'GET', '/reached/aaaaaaaaaaaaaaaaaaaaaaaaaa', 200, 'open'],
         ['events', 'GET', '/events', 200, 'read'],
-        ['events_seen', 'POST', '/events', 403, 'keep'],
+        ['events_seen', 'POST', '/events', 403, 'read'],
         ['events_atom', 'GET', '/events.atom', 200, 'read'],
         ['watches', 'GET', '/watches', 200, 'read'],
         ['watch_begin', 'POST', '/watches', 403, 'keep'],

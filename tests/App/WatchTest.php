@@ -22,6 +22,7 @@ use Ypomna\App\Liveness\CheckQueue;
 use Ypomna\App\Liveness\Event\AddressChecked;
 use Ypomna\App\Liveness\Event\CheckBegins;
 use Ypomna\App\Shared\Actor;
+use Ypomna\App\Shared\Role;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Watch\Console\ScheduleCommand;
 use Ypomna\App\Watch\Digest;
@@ -102,7 +103,21 @@ final class WatchTest extends AppTestCase
         self::assertStringContainsString('aria-label="one new event"', $shown);
         self::assertStringContainsString('It changed in 1 of 3 checks', $this->get('/watches/'.$watch->code));
         $this->client->request('POST', '/events', ['_token' => $this->token('/events'), 'up_to' => $event->id]);
-        self::assertSame(0, $this->events->unseen(Viewer::system()));
+        self::assertStringEndsWith('/events?was=0', $this->header('Location'));
+        $shown = $this->get('/events?was=0');
+        self::assertStringNotContainsString('new event"', $shown);
+        self::assertStringContainsString('name="back_to" value="0"', $shown);
+        // Somebody else has not looked yet, and may, whatever their role.
+        $this->signIn('Nerys Quill', Role::Reader);
+        self::assertStringContainsString('aria-label="one new event"', $this->get('/events'));
+        $this->client->request('POST', '/events', ['_token' => $this->token('/events'), 'up_to' => $event->id + 1_000]);
+        self::assertStringNotContainsString('new event"', $this->get('/events'));
+        $this->client->request('POST', '/events', ['_token' => $this->token('/events'), 'back_to' => 0]);
+        self::assertStringContainsString('aria-label="one new event"', $this->get('/events'));
+        // What comes later is new, whatever number was said.
+        $this->client->request('POST', '/events', ['_token' => $this->token('/events'), 'up_to' => 1_000_000]);
+        $this->events->enter($watch, EventKind::Vanished, null, self::URL, new ChangeNotice('', 'Gone.'));
+        self::assertStringContainsString('aria-label="one new event"', $this->get('/events'));
     }
 
     public function testOnlyWhatTheConditionNamesIsTold(): void
@@ -526,14 +541,20 @@ final class WatchTest extends AppTestCase
         $rest = $this->events->events(Viewer::system(), before: $all[\count($all) - 1]->id);
         self::assertSame(['old 4.', 'old 3.', 'old 2.', 'old 1.'], array_map(static fn (EventLine $one): string => $one->before, $rest));
         self::assertCount(1, $this->events->events(Viewer::system(), $other));
-        $this->events->seen($rest[0]->id);
-        self::assertSame(WatchEvents::PAGE, $this->events->unseen(Viewer::system()));
-        $this->events->unseenAgain($rest[2]->id);
+        $reader = Viewer::person('Nerys Quill', Role::Reader);
+        self::assertSame(0, $this->events->seen($reader, $rest[2]->id));
+        self::assertSame($rest[2]->id, $this->events->seen($reader, $rest[1]->id));
+        self::assertSame(WatchEvents::PAGE + 1, $this->events->unseen($reader));
+        self::assertSame(WatchEvents::PAGE + 4, $this->events->unseen(Viewer::person('Tomas Okoye', Role::Custodian)));
+        self::assertSame(0, $this->events->unseen(Viewer::nobody()));
         self::assertSame(
-            [$rest[2]->id],
-            array_map(static fn (EventLine $one): int => $one->id, $this->events->events(
-                Viewer::system(), before: $rest[0]->id + 1, new: true,
-            )),
+            [$rest[0]->id],
+            array_map(static fn (EventLine $one): int => $one->id, $this->events->events($reader, before: $rest[0]->id + 1, new: true)),
+        );
+        self::assertSame(
+            [true, false], array_map(
+                static fn (EventLine $one): bool => $one->isNew, $this->events->events($reader, before: $rest[0]->id + 1, most: 2),
+            ),
         );
     }
 

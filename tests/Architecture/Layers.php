@@ -46,7 +46,7 @@ final class Layers
         'Archives' => ['other_archive'],
         'Liveness' => ['live_address', 'live_check'],
         'References' => ['reference_list', 'reference'],
-        'Watch' => ['watch', 'watched_page', 'watch_event', 'watch_setting'],
+        'Watch' => ['event_reader', 'watch', 'watched_page', 'watch_event', 'watch_setting'],
         'Desk' => ['dossier', 'dossier_person', 'dossier_capture'],
         'Api' => ['first_answer'],
         'People' => ['person', 'person_recovery', 'person_session', 'person_link', 'person_log', 'person_token'],

@@ -73,8 +73,8 @@ final readonly class DemoWork
             $act();
         }
         $events = $this->events->events(Viewer::system());
-        // The two latest are new; the others were seen and mailed long ago.
-        $this->events->seen($events[2]->id ?? 0);
+        // The two latest are new to the investigator; the others were seen and mailed long ago.
+        $this->events->seen(Viewer::person($this->person->actor()->name, Role::Keeper), $events[2]->id ?? 0);
         $this->events->mailed($events[0]->id ?? 0);
     }
 

@@ -40,25 +40,22 @@ final class EventController extends AbstractController
                 'watch' => $watch,
                 'only' => $request->query->getString('only'),
                 'before' => $request->query->getInt('before'),
+                'was' => $request->query->has('was') ? max(0, $request->query->getInt('was')) : null,
                 'page_size' => WatchEvents::PAGE,
                 'unseen' => $this->events->unseen($viewer),
             ],
         );
     }
 
-    #[Allow(Right::Keep)]
+    /** What is new is each reader's own, and so is what they have seen. */
     #[Route('/events', name: 'events_seen', methods: ['POST'])]
     #[IsCsrfTokenValid('events')]
-    public function seen(Request $request): Response
+    public function seen(Viewer $viewer, Request $request): Response
     {
-        $again = $request->request->getInt('again');
-        if ($again > 0) {
-            $this->events->unseenAgain($again);
-        } else {
-            $this->events->seen($request->request->getInt('up_to'));
-        }
+        $isBack = $request->request->has('back_to');
+        $before = $this->events->seen($viewer, $request->request->getInt($isBack ? 'back_to' : 'up_to'));
 
-        return $this->redirectToRoute('events', [], Response::HTTP_SEE_OTHER);
+        return $this->redirectToRoute('events', $isBack ? [] : ['was' => $before], Response::HTTP_SEE_OTHER);
     }
 
     /** Atom (RFC 4287). */

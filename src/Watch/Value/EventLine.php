@@ -27,15 +27,19 @@ final readonly class EventLine
     ) {
     }
 
-    /** @param array<string, mixed> $values */
-    public static function of(array $values): self
+    /**
+     * @param array<string, mixed> $values
+     * @param int $seen number of the newest event that whoever reads has seen
+     */
+    public static function of(array $values, int $seen): self
     {
         $row = new Row($values);
 
         return new self(
             $row->int('id'), $row->text('watch_code'), $row->text('watch_name'), $row->moment('at'), EventKind::from($row->text('kind')),
             $row->textOrNull('url'), $row->text('said_before'), $row->text('said_after'), $row->int('more'),
-            $row->textOrNull('capture_before'), $row->textOrNull('capture_after'), null === $row->textOrNull('seen_at'),
+            $row->textOrNull('capture_before'), $row->textOrNull('capture_after'),
+            null === $row->textOrNull('seen_at') && $row->int('id') > $seen,
             $row->textOrNull('hook_said'), $row->momentOrNull('hooked_at'),
         );
     }
