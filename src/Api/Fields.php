@@ -74,6 +74,12 @@ final class Fields
         return \array_key_exists($name, $this->values);
     }
 
+    /** Whether nothing is said but that. */
+    public function hasOnly(string $name): bool
+    {
+        return [$name] === array_keys($this->values);
+    }
+
     /** Whether something is wrong so far. */
     public function isWrong(): bool
     {

@@ -231,6 +231,16 @@ final readonly class AddressRepository
     }
 
     /**
+     * @param list<string> $codes
+     *
+     * @return list<AddressLine> of those that are seen, by no order
+     */
+    public function lines(Viewer $viewer, array $codes): array
+    {
+        return [] === $codes ? [] : $this->rows($viewer, 'a.code IN (?)', 'a.id', \count($codes), [$codes], [ArrayParameterType::STRING]);
+    }
+
+    /**
      * @return list<AddressLine>
      */
     private function range(Viewer $viewer, string $from, string $to): array

@@ -35,6 +35,17 @@ final readonly class DossierRepository
         return $this->some($viewer, 'd.code = :code AND d.deletedAt IS NULL', ['code' => $code], 1)[0] ?? null;
     }
 
+    /**
+     * @param list<string> $codes
+     *
+     * @return list<Dossier> those of them that are seen
+     */
+    public function byCodes(Viewer $viewer, array $codes): array
+    {
+        return [] === $codes
+            ? [] : $this->some($viewer, 'd.code IN (:codes) AND d.deletedAt IS NULL', ['codes' => $codes], \count($codes));
+    }
+
     /** One that was deleted and can still be brought back; only who led it is told of it. */
     public function deleted(Viewer $viewer, string $code, \DateTimeImmutable $since): ?Dossier
     {

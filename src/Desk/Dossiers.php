@@ -119,7 +119,6 @@ final readonly class Dossiers
         $dossier->name = $name;
         $dossier->note = $wish->note ?? $dossier->note;
         $dossier->open = false === $wish->open ? $dossier->open : $wish->open;
-        $dossier->pinned = $wish->pinned ?? $dossier->pinned;
         $dossier->parent = $parent;
         $dossier->changedAt = $this->clock->now();
         $write = function () use ($dossier, $changed): void {

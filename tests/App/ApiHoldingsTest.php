@@ -196,6 +196,18 @@ final class ApiHoldingsTest extends ApiTestCase
         $this->ask('PATCH', $path, $this->reader, ['name' => 'Mine'], 403, $first);
         $changed = $this->ask('PATCH', $path, $this->keeper, ['name' => 'Doors', 'open' => 'all', 'pinned' => true], 200, $first);
         self::assertSame(['Doors', 'all', true], [$changed['name'], $changed['open'], $changed['pinned']]);
+        // Whether it is pinned is each one's own, and so is what stands for the state that they were told.
+        $other = $this->token('Someone Else', Role::Keeper);
+        $seen = $this->ask('GET', $path, $other);
+        self::assertFalse($seen['pinned']);
+        self::assertNotSame($changed['etag'], $seen['etag']);
+        $theirs = ['HTTP_IF_MATCH' => '"'.self::text($seen, 'etag').'"'];
+        $this->ask('PATCH', $path, $other, ['pinned' => true, 'note' => 'x'], 403, $theirs);
+        $this->raw('PATCH', $path, $other, '{', $theirs + self::JSON, 403);
+        $this->ask('PATCH', $path, $other, ['pinned' => true], 428);
+        self::assertTrue($this->ask('PATCH', $path, $other, ['pinned' => true], 200, $theirs)['pinned']);
+        $this->ask('PATCH', $path, $other, ['pinned' => false], 412, $theirs);
+        self::assertSame($changed['etag'], $this->ask('GET', $path, $this->keeper)['etag']);
         // Of two who change the same state, one is told so.
         $this->ask('PATCH', $path, $this->keeper, ['name' => 'Again'], 412, $first);
         $now = ['HTTP_IF_MATCH' => '"'.self::text($changed, 'etag').'"'];

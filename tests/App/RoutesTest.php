@@ -123,6 +123,8 @@ final class RoutesTest extends AppTestCase
         ['first', 'GET', '/', 200, 'read'],
         ['health', 'GET', '/health', 200, 'open'],
         ['reached', 'GET', '/reached/aaaaaaaaaaaaaaaaaaaaaaaaaa', 200, 'open'],
+        ['favourites', 'GET', '/favourites', 200, 'read'],
+        ['favourite_act', 'POST', '/favourites', 403, 'read'],
         ['events', 'GET', '/events', 200, 'read'],
         ['events_seen', 'POST', '/events', 403, 'read'],
         ['events_atom', 'GET', '/events.atom', 200, 'read'],

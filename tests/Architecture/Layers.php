@@ -47,7 +47,7 @@ final class Layers
         'Liveness' => ['live_address', 'live_check'],
         'References' => ['reference_list', 'reference'],
         'Watch' => ['event_reader', 'watch', 'watched_page', 'watch_event', 'watch_setting'],
-        'Desk' => ['dossier', 'dossier_person', 'dossier_capture'],
+        'Desk' => ['dossier', 'dossier_person', 'dossier_capture', 'favourite'],
         'Api' => ['first_answer'],
         'People' => ['person', 'person_recovery', 'person_session', 'person_link', 'person_log', 'person_token'],
     ];

@@ -11,6 +11,7 @@ use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpKernel\Attribute\AsController;
 use Symfony\Component\HttpKernel\Exception\AccessDeniedHttpException;
 use Symfony\Component\HttpKernel\Exception\ConflictHttpException;
+use Symfony\Component\HttpKernel\Exception\HttpException;
 use Symfony\Component\HttpKernel\Exception\NotFoundHttpException;
 use Symfony\Component\HttpKernel\Exception\PreconditionFailedHttpException;
 use Symfony\Component\Routing\Attribute\Route;
@@ -31,8 +32,10 @@ use Ypomna\App\Desk\Circle;
 use Ypomna\App\Desk\DossierRepository;
 use Ypomna\App\Desk\Dossiers;
 use Ypomna\App\Desk\Entity\Dossier;
+use Ypomna\App\Desk\Favourites;
 use Ypomna\App\Desk\SomebodyWasFaster;
 use Ypomna\App\Desk\Value\DossierChange;
+use Ypomna\App\Desk\Value\FavouriteKind;
 use Ypomna\App\Desk\Value\Opening;
 use Ypomna\App\Desk\Value\Part;
 use Ypomna\App\People\Value\Scope;
@@ -51,6 +54,7 @@ final readonly class DossierController
 
     public function __construct(
         private DossierRepository $dossiers,
+        private Favourites $favourites,
         private Dossiers $changes,
         private CaptureRepository $captures,
         private CaptureFacts $facts,
@@ -82,7 +86,10 @@ final readonly class DossierController
     #[Route('/api/dossiers', name: 'api_dossier_make', defaults: FetchMetadataGuard::OPEN, methods: ['POST'])]
     public function make(Actor $actor, Viewer $viewer, Request $request): JsonResponse
     {
-        $dossier = $this->done(fn (): Dossier => $this->changes->make($actor, $this->wish($viewer, Fields::of($request), true)));
+        $fields = Fields::of($request);
+        $pinned = $this->pinWish($viewer, $fields);
+        $dossier = $this->done(fn (): Dossier => $this->changes->make($actor, $this->wish($viewer, $fields, true)));
+        $this->pin($viewer, $dossier, $pinned);
 
         return Answers::json(
             $this->told($viewer, $dossier), Response::HTTP_CREATED,
@@ -104,11 +111,20 @@ final readonly class DossierController
         methods: ['PATCH'])]
     public function change(Actor $actor, Viewer $viewer, Dossier $dossier, Request $request): JsonResponse
     {
-        $this->may($viewer, $dossier, Part::Lead);
-        Answers::mustMatch($request, $dossier->etag());
-        $wish = $this->wish($viewer, Fields::ofPatch($request), false);
+        // Whether it is pinned is each person's own; all else is its leads'.
+        if (!$this->dossiers->may($viewer, $dossier, Part::Lead) && !self::onlyPins($request)) {
+            throw new AccessDeniedHttpException();
+        }
+        Answers::mustMatch($request, $this->etag($viewer, $dossier));
+        $fields = Fields::ofPatch($request);
+        $pinned = $this->pinWish($viewer, $fields);
+        $wish = $this->wish($viewer, $fields, false);
+        if (!$fields->hasOnly('pinned')) {
+            $this->done(fn (): Dossier => $this->changes->change($actor, $dossier, $wish));
+        }
+        $this->pin($viewer, $dossier, $pinned);
 
-        return Answers::json($this->told($viewer, $this->done(fn (): Dossier => $this->changes->change($actor, $dossier, $wish))));
+        return Answers::json($this->told($viewer, $dossier));
     }
 
     #[Told('Deletes a dossier with all that lies in it; for 30 days it can be brought back.', 204, also: [412, 428])]
@@ -118,7 +134,7 @@ final readonly class DossierController
     public function delete(Actor $actor, Viewer $viewer, Dossier $dossier, Request $request): Response
     {
         $this->may($viewer, $dossier, Part::Lead);
-        Answers::mustMatch($request, $dossier->etag());
+        Answers::mustMatch($request, $this->etag($viewer, $dossier));
         $this->changes->delete($actor, $dossier);
 
         return new Response('', Response::HTTP_NO_CONTENT);
@@ -215,7 +231,7 @@ final readonly class DossierController
         $open = $fields->one('open', Opening::class);
         $wish = new DossierChange(
             $name, $fields->text('note', Dossier::LONGEST_NOTE), $isNew || $fields->has('parent') ? $parent : false,
-            $isNew || $fields->has('open') ? $open : false, $fields->bool('pinned'), $people,
+            $isNew || $fields->has('open') ? $open : false, $people,
         );
         $fields->done();
 
@@ -255,9 +271,46 @@ final readonly class DossierController
 
         return [
             'code' => $dossier->code, 'name' => $dossier->name, 'parent' => $parent?->code, 'note' => $dossier->note, 'template' => null,
-            'fields' => [], 'pinned' => $dossier->pinned, 'open' => $dossier->opening()->value,
+            'fields' => [], 'pinned' => $this->isPinned($viewer, $dossier), 'open' => $dossier->opening()->value,
             'people' => (object) array_map(static fn (Part $part): string => $part->value, $this->dossiers->own($dossier)),
-            'etag' => $dossier->etag(),
+            'etag' => $this->etag($viewer, $dossier),
         ];
+    }
+
+    private static function onlyPins(Request $request): bool
+    {
+        try {
+            return Fields::ofPatch($request)->hasOnly('pinned');
+        } catch (HttpException) {
+            return false;
+        }
+    }
+
+    private function pinWish(Viewer $viewer, Fields $fields): ?bool
+    {
+        $pinned = $fields->bool('pinned');
+        if (true === $pinned && $this->favourites->isFull($viewer)) {
+            $fields->wrong('pinned', $this->translator->trans('desk.too_many_favourites', ['n' => Favourites::MOST]));
+        }
+
+        return $pinned;
+    }
+
+    private function pin(Viewer $viewer, Dossier $dossier, ?bool $pinned): void
+    {
+        if (null !== $pinned && $pinned !== $this->isPinned($viewer, $dossier)) {
+            $this->favourites->add($viewer, FavouriteKind::Dossier, $dossier->code, $pinned);
+        }
+    }
+
+    private function isPinned(Viewer $viewer, Dossier $dossier): bool
+    {
+        return true === $this->favourites->pinned($viewer, FavouriteKind::Dossier, $dossier->code);
+    }
+
+    /** What is told of a dossier differs by who is told, so this does, too. */
+    private function etag(Viewer $viewer, Dossier $dossier): string
+    {
+        return $dossier->etag().($this->isPinned($viewer, $dossier) ? '-pinned' : '');
     }
 }

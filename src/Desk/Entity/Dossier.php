@@ -33,9 +33,6 @@ class Dossier
     #[ORM\Column(type: Types::STRING, length: 8, nullable: true, enumType: Opening::class)]
     public ?Opening $open = null;
 
-    #[ORM\Column(type: Types::BOOLEAN)]
-    public bool $pinned = false;
-
     /** Whether only some may see it; the gate knows who. */
     #[ORM\Column(type: Types::BOOLEAN)]
     public bool $limited = true;

@@ -20,6 +20,7 @@ use Ypomna\App\Desk\Circle;
 use Ypomna\App\Desk\DossierRepository;
 use Ypomna\App\Desk\Dossiers;
 use Ypomna\App\Desk\Entity\Dossier;
+use Ypomna\App\Desk\Favourites;
 use Ypomna\App\Desk\SomebodyWasFaster;
 use Ypomna\App\Desk\Value\DossierChange;
 use Ypomna\App\Desk\Value\Opening;
@@ -37,6 +38,7 @@ final class DossierController extends AbstractController
         private readonly Dossiers $changes,
         private readonly CaptureLists $lists,
         private readonly CaptureRepository $captures,
+        private readonly Favourites $favourites,
         private readonly ClockInterface $clock,
     ) {
     }
@@ -146,7 +148,9 @@ final class DossierController extends AbstractController
         $dossiers = $this->dossiers->all($viewer, max(0, $request->query->getInt('after')));
 
         return $this->render('desk/dossiers.html.twig', [
-            'dossiers' => $dossiers, 'parents' => $this->dossiers->parents($viewer, $dossiers), 'why' => $why,
+            'dossiers' => $dossiers,
+            'pinned' => $this->favourites->pinnedDossiers($viewer, array_map(static fn (Dossier $one): string => $one->code, $dossiers)),
+            'parents' => $this->dossiers->parents($viewer, $dossiers), 'why' => $why,
             'typed' => $request->request->getString('name'),
             'more' => DossierRepository::PAGE === \count($dossiers) ? end($dossiers)->id() : null,
         ], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));

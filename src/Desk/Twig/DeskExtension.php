@@ -8,14 +8,19 @@ use Twig\Extension\AbstractExtension;
 use Twig\TwigFunction;
 use Ypomna\App\Desk\DossierRepository;
 use Ypomna\App\Desk\Entity\Dossier;
+use Ypomna\App\Desk\Favourites;
+use Ypomna\App\Desk\Value\FavouriteKind;
 use Ypomna\App\Desk\Value\Part;
 use Ypomna\App\Shared\CurrentPerson;
 
 /** Lets every screen offer dossiers, and say in which of them a capture lies. */
 final class DeskExtension extends AbstractExtension
 {
-    public function __construct(private readonly DossierRepository $dossiers, private readonly CurrentPerson $person)
-    {
+    public function __construct(
+        private readonly DossierRepository $dossiers,
+        private readonly Favourites $favourites,
+        private readonly CurrentPerson $person,
+    ) {
     }
 
     public function getFunctions(): array
@@ -23,6 +28,10 @@ final class DeskExtension extends AbstractExtension
         return [
             new TwigFunction('writable_dossiers', fn (): array => $this->dossiers->writable($this->person->viewer())),
             new TwigFunction('dossiers_of', fn (string $capture): array => $this->dossiers->holding($this->person->viewer(), $capture)),
+            new TwigFunction('favourite', fn (string $kind, string $code): ?bool => $this->favourites->pinned(
+                $this->person->viewer(), FavouriteKind::from($kind), $code,
+            )),
+            new TwigFunction('favourites', fn (int $most): array => $this->favourites->of($this->person->viewer(), $most)),
             new TwigFunction('may_in', fn (Dossier $dossier, string $part): bool => $this->dossiers->may(
                 $this->person->viewer(), $dossier, Part::from($part),
             )),

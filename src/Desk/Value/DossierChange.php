@@ -17,7 +17,6 @@ final readonly class DossierChange
         public ?string $note = null,
         public string|false|null $parent = false,
         public Opening|false|null $open = false,
-        public ?bool $pinned = null,
         public array $people = [],
     ) {
     }
