@@ -9,10 +9,13 @@ use Ypomna\App\Catalogue\CaptureLimits;
 use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Desk\DossierRepository;
 use Ypomna\App\Desk\Dossiers;
+use Ypomna\App\Desk\Favourites;
 use Ypomna\App\Desk\Value\DossierChange;
+use Ypomna\App\Desk\Value\FavouriteKind;
 use Ypomna\App\Desk\Value\Opening;
 use Ypomna\App\Desk\Value\Part;
 use Ypomna\App\Shared\CurrentPerson;
+use Ypomna\App\Shared\Role;
 use Ypomna\App\Shared\Viewer;
 
 /** The dossiers of the demo's inquiry; one of them is of people who spoke, and what it holds is confidential. */
@@ -38,6 +41,7 @@ final readonly class DemoDesk
         private AddressRepository $addresses,
         private CaptureRepository $captures,
         private CaptureLimits $limits,
+        private Favourites $favourites,
         private CurrentPerson $person,
     ) {
     }
@@ -69,6 +73,20 @@ final readonly class DemoDesk
                 $this->limits->say($actor, $capture, true);
             }
         }
+        $this->mark($inquiry->code);
+    }
+
+    /** What the investigator goes back to every day. */
+    private function mark(string $inquiry): void
+    {
+        $investigator = Viewer::person($this->person->actor()->name, Role::Keeper);
+        $notice = $this->addresses->of($investigator, self::HELD['Timeline of statements'][0]);
+        $seal = $this->codes(self::HELD['Seal and maker'][0]);
+        if (null !== $notice && [] !== $seal) {
+            $this->favourites->add($investigator, FavouriteKind::Address, $notice->code);
+            $this->favourites->add($investigator, FavouriteKind::Capture, $seal[\count($seal) - 1]);
+        }
+        $this->favourites->add($investigator, FavouriteKind::Dossier, $inquiry, true);
     }
 
     /** @return list<string> of captures, the newest first */
