@@ -1,7 +1,7 @@
 import { test, expect } from '@playwright/test';
 import { execFileSync } from 'node:child_process';
 import { accessible } from './accessible.mjs';
-import { keep } from './help.mjs';
+import { keep, ypomna } from './help.mjs';
 import { passwordOf, signedIn } from './sign-in.mjs';
 
 const nobody = { cookies: [], origins: [] };
@@ -133,6 +133,88 @@ test('somebody is invited, joins by the link and sets up a second step, without 
   await accessible(desk);
   await office.close();
   await home.close();
+});
+
+test('what a keeper captures for two is nowhere for a third, and there at once for whoever becomes one of them', async ({
+  browser,
+  baseURL,
+}) => {
+  const address = 'http://lantern.test/2025/01/the-seal?for=two';
+  const office = await browser.newContext({ baseURL, storageState: await signedIn(baseURL, 'Bram Hollis') }),
+    desk = await office.newPage();
+  const join = async (role, name, password) => {
+    await desk.goto('/people');
+    await desk.getByRole('radio', { name: role }).check();
+    await desk.getByRole('button', { name: 'Invite' }).click();
+    const link = await desk.locator('section code').textContent(),
+      context = await browser.newContext({ baseURL, storageState: nobody }),
+      page = await context.newPage();
+    await page.goto(link);
+    await page.getByLabel('Your name').fill(name);
+    await page.getByLabel('New password').fill(password);
+    await page.getByRole('button', { name: 'Go on' }).click();
+    await expect(page.getByRole('link', { name, exact: true })).toBeVisible();
+    return page;
+  };
+  const keeper = await join(/^Keeper/, 'Sorrel Pike', 'a heron on the quay'),
+    reader = await join(/^Reader/, 'Tam Oakes', 'eleven brass cleats');
+
+  await keeper.goto('/dossiers');
+  await keeper.getByLabel('Name of a new dossier').fill('For two');
+  await keeper.getByRole('button', { name: 'Make dossier' }).click();
+  await expect(keeper.getByRole('heading', { name: /For two/ })).toBeVisible();
+  const dossier = keeper.url();
+  await keeper.goto('/');
+  await keeper.getByLabel('Address of a page').fill(address);
+  await keeper.getByText('How, and how much of it').click();
+  await keeper.getByRole('checkbox', { name: /^Confidential/ }).check();
+  await keeper.getByLabel('Lay it into').selectOption('For two');
+  await keeper.getByRole('button', { name: 'Capture now' }).click();
+  await keeper.getByText('Permanent address').waitFor({ timeout: 60_000 });
+  const permanent = await keeper.getByRole('link', { name: /\/c\// }).getAttribute('href'),
+    code = /\/c\/([2-9a-z]{12})/.exec(permanent)[1];
+  await keeper.goto(dossier);
+  await expect(keeper.locator(`a[href="/c/${code}"]`)).toBeVisible();
+
+  // By address, word, code, list, feed, program, and at the page's own host.
+  const token = JSON.parse(ypomna('token:add', 'Tam Oakes', '--json')).token,
+    program = { headers: { Authorization: `Bearer ${token}` } };
+  const held = async () => (await (await reader.request.get('/api/addresses?url=' + encodeURIComponent(address), program)).json()).held;
+  const places = ['/', '/find?q=' + encodeURIComponent(address), '/find?q=the+seal', '/find?q=' + code, '/dossiers', '/events.atom', '/me'];
+  for (const place of places) {
+    const said = await (await reader.request.get(place)).text();
+    expect(said.includes('/c/' + code), place).toBe(false);
+    expect(said.includes('For two'), place).toBe(false);
+  }
+  for (const place of [permanent, permanent + '/warc', permanent + '/text', new URL(dossier).pathname])
+    expect((await reader.request.get(place)).status(), place).toBe(404);
+  expect(await held()).toBe(0);
+  expect((await reader.request.get('/api/captures/' + code, program)).status()).toBe(404);
+  const port = new URL(baseURL).port;
+  for (const label of [code, 'a'.repeat(26)])
+    expect((await reader.goto(`http://${label}ah-lantern-test.localhost:${port}/2025/01/the-seal?for=two`)).status()).toBe(404);
+
+  await keeper.getByLabel('Name of a person').fill('Tam Oakes');
+  await keeper.getByRole('button', { name: 'Add person' }).click();
+  await expect(keeper.locator('.belongs')).toContainText('Tam Oakes');
+
+  await reader.goto('/find?q=' + encodeURIComponent(address));
+  await expect(reader.locator(`a[href="/c/${code}"]`).first()).toBeVisible();
+  await reader.goto('/dossiers');
+  await reader.getByRole('link', { name: 'For two' }).click();
+  await reader.locator(`a[href="/c/${code}"]`).first().click();
+  await expect(reader.frameLocator('#page').locator('h1').first()).toBeVisible();
+  expect(await held()).toBe(1);
+  expect((await (await reader.request.get('/api/captures/' + code, program)).json()).code).toBe(code);
+  // Taken away again, it is nowhere again: what they had open, too.
+  const own = reader.frames()[1].url();
+  await keeper.getByLabel('Part of Tam Oakes').selectOption('belongs to it no longer');
+  await keeper.locator('.belongs li', { hasText: 'Tam Oakes' }).getByRole('button', { name: 'Set' }).click();
+  await expect(keeper.locator('.belongs')).not.toContainText('Tam Oakes');
+  expect((await reader.request.get(permanent)).status()).toBe(404);
+  const fresh = await browser.newContext({ storageState: nobody });
+  expect((await (await fresh.newPage()).goto(own)).status()).toBe(404);
+  for (const context of [office, fresh, keeper.context(), reader.context()]) await context.close();
 });
 
 test('whoever captures a page is named beside it', async ({ page }) => {
