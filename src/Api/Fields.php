@@ -151,6 +151,30 @@ final class Fields
         return $texts;
     }
 
+    /** @return list<int>|null null if nothing is said */
+    public function numbers(string $name, int $most): ?array
+    {
+        $value = $this->value($name);
+        if (null === $value) {
+            return null;
+        }
+        if (!\is_array($value) || !array_is_list($value) || \count($value) > $most) {
+            $this->wrong($name, \sprintf('A list of at most %d whole numbers is wanted.', $most));
+
+            return null;
+        }
+        $numbers = [];
+        foreach ($value as $n => $one) {
+            if (\is_int($one)) {
+                $numbers[] = $one;
+            } else {
+                $this->wrong($name.'/'.$n, 'A whole number is wanted.');
+            }
+        }
+
+        return $numbers;
+    }
+
     /**
      * One of a closed set.
      *

@@ -10,18 +10,23 @@ use Ypomna\App\Api\Value\CaptureManner;
 use Ypomna\App\Api\Value\GivenFormat;
 use Ypomna\App\Api\Value\SeenBy;
 use Ypomna\App\Desk\Entity\Dossier;
+use Ypomna\App\Desk\Value\FavouriteKind;
 use Ypomna\App\Desk\Value\Opening;
 use Ypomna\App\Desk\Value\Part;
 use Ypomna\App\Exchange\Value\ParcelOptions;
 use Ypomna\App\Exchange\Value\ParcelState;
 use Ypomna\App\Network\Extent;
+use Ypomna\App\People\Invitations;
+use Ypomna\App\People\LoggedAct;
 use Ypomna\App\People\Value\Scope;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Role;
 use Ypomna\App\Watch\Value\EventKind;
 use Ypomna\App\Watch\Value\WatchScope;
+use Ypomna\App\Watch\Value\WatchSettings;
 use Ypomna\App\Watch\Value\WatchState;
 use Ypomna\Core\Citation\DraftFormat;
+use Ypomna\Core\Citation\DraftReferences;
 use Ypomna\Core\Liveness\LiveVerdict;
 use Ypomna\Core\Recurrence\ConditionKind;
 
@@ -77,6 +82,11 @@ final class Schemas
             'url' => self::TEXT, 'capturedAt' => self::MOMENT, 'permanentAddress' => self::TEXT, 'file' => self::TEXT,
             'fileSha256' => self::TEXT_OR_NULL, 'payloadSha256' => self::TEXT_OR_NULL, 'status' => self::NUMBER,
         ]);
+
+        $settings = [
+            'budget' => ['type' => 'number', 'minimum' => 1, 'maximum' => WatchSettings::MOST_A_DAY], 'mailTo' => self::TEXT,
+            'digestAt' => self::TEXT, 'quietFrom' => self::TEXT, 'quietTo' => self::TEXT, 'zone' => self::TEXT,
+        ];
 
         return [
             'Me' => self::object([
@@ -165,6 +175,36 @@ final class Schemas
                 'checkedAt' => self::MOMENT_OR_NULL, 'capture' => $codeOrNull, 'capturedAt' => self::MOMENT_OR_NULL,
                 'elsewhere' => self::TEXT_OR_NULL, 'repairedTo' => self::TEXT_OR_NULL,
             ]),
+            'Repair' => self::object(
+                ['positions' => ['type' => 'array', 'items' => self::NUMBER, 'maxItems' => DraftReferences::MOST]], ['positions'],
+            ),
+            'Repaired' => self::object(['repaired' => self::NUMBER, 'document' => self::TEXT, 'alterations' => self::TEXT]),
+            'Person' => self::object([
+                'code' => $code, 'name' => self::TEXT, 'role' => ['enum' => array_column(Role::cases(), 'value')],
+                'mail' => self::TEXT_OR_NULL, 'madeAt' => self::MOMENT, 'closed' => self::TRUTH, 'secondStep' => self::TRUTH,
+                'etag' => self::TEXT,
+            ]),
+            'PersonChange' => self::object([
+                'role' => ['enum' => [...array_column(Role::cases(), 'value'), null]], 'closed' => ['type' => ['boolean', 'null']],
+            ], []),
+            'InvitationRequest' => self::object([
+                'role' => ['enum' => array_column(Role::cases(), 'value')],
+                'mail' => ['type' => ['string', 'null'], 'maxLength' => Invitations::LONGEST_MAIL],
+            ], ['role']),
+            'Invitation' => self::object(['link' => self::TEXT, 'mailedTo' => self::TEXT_OR_NULL]),
+            'LogLine' => self::object([
+                'id' => self::NUMBER, 'at' => self::MOMENT, 'act' => ['enum' => array_column(LoggedAct::cases(), 'value')],
+                'who' => self::TEXT, 'whom' => self::TEXT, 'detail' => self::TEXT, 'network' => self::TEXT,
+            ]),
+            'Favourite' => self::object([
+                'kind' => ['enum' => array_column(FavouriteKind::cases(), 'value')], 'code' => $code, 'pinned' => self::TRUTH,
+                'title' => self::TEXT_OR_NULL, 'url' => self::TEXT_OR_NULL, 'at' => self::MOMENT_OR_NULL,
+            ]),
+            'FavouriteChange' => self::object(['pinned' => ['type' => ['boolean', 'null']]], []),
+            'WatchSettings' => self::object($settings + ['etag' => self::TEXT]),
+            'WatchSettingsChange' => self::object(
+                array_map(static fn (array $one): array => ['type' => [$one['type'], 'null']] + $one, $settings), [],
+            ),
             'Verification' => self::object([
                 'code' => $code, 'by' => self::TEXT, 'startedAt' => self::MOMENT, 'finishedAt' => self::MOMENT_OR_NULL,
                 'files' => self::NUMBER, 'filesDone' => self::NUMBER, 'records' => self::NUMBER, 'ledgerLines' => self::NUMBER,
@@ -190,7 +230,8 @@ final class Schemas
             ], ['type', 'title', 'status', 'detail']),
         ] + array_map(self::list(...), [
             'Captures' => 'Capture', 'HeldList' => 'Held', 'Dossiers' => 'Dossier', 'Watches' => 'Watch', 'Events' => 'Event',
-            'ReferenceLists' => 'ReferenceList', 'References' => 'Reference',
+            'ReferenceLists' => 'ReferenceList', 'References' => 'Reference', 'People' => 'Person', 'LogLines' => 'LogLine',
+            'Favourites' => 'Favourite',
         ]);
     }
 

@@ -8,7 +8,9 @@ use Symfony\Contracts\Translation\TranslatorInterface;
 use Ypomna\App\Watch\Entity\Watch;
 use Ypomna\App\Watch\HookCaller;
 use Ypomna\App\Watch\InvalidWatch;
+use Ypomna\App\Watch\Value\SettingsWish;
 use Ypomna\App\Watch\Value\WatchScope;
+use Ypomna\App\Watch\Value\WatchSettings;
 use Ypomna\App\Watch\Value\WatchWish;
 use Ypomna\Core\Address\InvalidAddress;
 use Ypomna\Core\Address\Url;
@@ -45,6 +47,28 @@ final readonly class WatchFields
             $fields->has('dueAt') ? $fields->moment('dueAt') : $watch?->dueAt,
             $fields->text('dueNote', self::LONGEST_TEXT) ?? ($fields->has('dueNote') ? '' : $watch->dueNote ?? ''),
         );
+        $fields->done();
+
+        return $wish;
+    }
+
+    /**
+     * What is to hold for all watches; what is removed is as it was at the beginning.
+     *
+     * @throws InvalidFields
+     */
+    public function settings(Fields $fields, WatchSettings $now): SettingsWish
+    {
+        $text = static fn (string $name, string $before, string $first): string => $fields->has($name)
+            ? $fields->text($name, self::LONGEST_NAME) ?? $first : $before;
+        $wish = new SettingsWish(
+            $fields->has('budget') ? $fields->decimal('budget') ?? WatchSettings::BUDGET : $now->budget, $text('mailTo', $now->mailTo, ''),
+            $text('digestAt', $now->digestAt, WatchSettings::DIGEST_AT), $text('quietFrom', $now->quietFrom, ''),
+            $text('quietTo', $now->quietTo, ''), $text('zone', $now->zone, 'UTC'),
+        );
+        foreach ($fields->isWrong() ? [] : $wish->faults() as $name => $fault) {
+            $fields->wrong($name, $this->translator->trans($fault));
+        }
         $fields->done();
 
         return $wish;

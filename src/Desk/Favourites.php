@@ -100,6 +100,16 @@ final readonly class Favourites
         ), \is_string(...)));
     }
 
+    /** One of them as it is now; null if it is none, or not seen. */
+    public function one(Viewer $viewer, FavouriteKind $kind, string $code): ?Favourite
+    {
+        $pinned = $this->pinned($viewer, $kind, $code);
+
+        return null === $pinned ? null : $this->seen(
+            $viewer, [new Row(['kind' => $kind->value, 'code' => $code, 'pinned' => (int) $pinned])],
+        )[0] ?? null;
+    }
+
     /** @return list<Favourite> pinned ones first, and the one that was marked last before the others */
     public function of(Viewer $viewer, int $most = self::MOST): array
     {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\App\People;
 
 use Doctrine\DBAL\Exception\UniqueConstraintViolationException;
+use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Ypomna\App\People\Entity\Person;
@@ -165,6 +166,22 @@ final readonly class PersonChanges
             $this->entities->flush();
             $this->log->note(LoggedAct::PersonOpened, $by->name, $person->name);
         }
+    }
+
+    /**
+     * Changes a person whom nobody else changes meanwhile.
+     *
+     * @param \Closure(Person): void $change given them as they are now
+     */
+    public function exclusively(Person $person, \Closure $change): Person
+    {
+        return $this->entities->getConnection()->transactional(function () use ($person, $change): Person {
+            $this->entities->detach($person);
+            $now = $this->entities->find(Person::class, $person->id(), LockMode::PESSIMISTIC_WRITE) ?? $person;
+            $change($now);
+
+            return $now;
+        });
     }
 
     /** The person behind an account. */

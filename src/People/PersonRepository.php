@@ -48,6 +48,20 @@ final readonly class PersonRepository implements KnownPeople
         return $this->entities->getRepository(Person::class)->findBy([], ['name' => 'ASC']);
     }
 
+    /**
+     * @param int $after number of the one that was shown last; 0 at the beginning
+     *
+     * @return list<Person> in the order in which they were made
+     */
+    public function after(int $after, int $most): array
+    {
+        /** @var list<Person> $found */
+        $found = $this->entities->createQuery('SELECT p FROM '.Person::class.' p WHERE p.id > :after ORDER BY p.id')
+            ->setParameter('after', $after)->setMaxResults($most)->getResult();
+
+        return $found;
+    }
+
     public function hasAny(): bool
     {
         return null !== $this->entities->getRepository(Person::class)->findOneBy([]);

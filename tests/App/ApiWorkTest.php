@@ -12,6 +12,9 @@ use Ypomna\App\Exchange\Message\VerifyHoldings;
 use Ypomna\App\Exchange\Parcels;
 use Ypomna\App\Exchange\Verifier;
 use Ypomna\App\People\Value\Scope;
+use Ypomna\App\References\MatchReferencesHandler;
+use Ypomna\App\References\Message\MatchReferences;
+use Ypomna\App\References\ReferenceLists;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Role;
 use Ypomna\App\Shared\Viewer;
@@ -161,7 +164,119 @@ final class ApiWorkTest extends ApiTestCase
         $this->ask('POST', $where.'/check', $this->keeper, null, 202);
         $this->ask('POST', '/api/references', $this->keeper, ['text' => 'There is none here.'], 422);
         $this->ask('GET', '/api/references/222222222222', $this->keeper, null, 404);
-        self::assertNotSame('', $capture);
+
+        // One whose page is held and was not found alive is led to what is held; the files are there for the same token.
+        $repairs = $where.'/repairs';
+        $list = self::service(ReferenceLists::class)->byCode(self::text($said, 'code'));
+        self::service(MatchReferencesHandler::class)(new MatchReferences((int) $list?->id));
+        $wrong = $this->ask('PUT', $repairs, $this->keeper, ['positions' => [0, 1, 'x', 7]], 422);
+        self::assertSame(['/positions/2'], array_column((array) $wrong['errors'], 'pointer'));
+        $rows = (array) $this->ask('GET', $where.'/rows', $this->keeper)['items'];
+        $places = array_column($rows, 'position', 'url');
+        $wrong = $this->ask('PUT', $repairs, $this->keeper, ['positions' => [$places['http://lantern.test/not-held']]], 422);
+        self::assertSame(['/positions/0'], array_column((array) $wrong['errors'], 'pointer'));
+        $this->ask('PUT', $repairs, $this->keeper, ['positions' => []], 422);
+        $this->ask('PUT', $repairs, $this->reader, ['positions' => [$places[self::PAGE]]], 403);
+        $said = $this->ask('PUT', $repairs, $this->keeper, ['positions' => [$places[self::PAGE]]]);
+        self::assertSame(1, $said['repaired']);
+        $permanent = 'http://localhost:8020/c/'.$capture;
+        foreach (['document', 'alterations'] as $file) {
+            ob_start();
+            $this->client->request('GET', self::text($said, $file), server: ['HTTP_AUTHORIZATION' => 'Bearer '.$this->reader]);
+            $body = ob_get_clean().$this->body();
+            self::assertSame(200, $this->answered());
+            self::assertStringContainsString($permanent, $body);
+        }
+        $rows = (array) $this->ask('GET', $where.'/rows', $this->keeper)['items'];
+        self::assertSame($permanent, array_column($rows, 'repairedTo', 'url')[self::PAGE]);
+    }
+
+    public function testWhatHoldsForAllWatchesIsChangedByOneAtATime(): void
+    {
+        $this->ask('GET', '/api/watches/settings', $this->reader, null, 403);
+        $said = $this->ask('GET', '/api/watches/settings', $this->keeper);
+        $etag = ['HTTP_IF_MATCH' => '"'.self::text($said, 'etag').'"'];
+        $this->ask('PATCH', '/api/watches/settings', $this->keeper, ['budget' => 9], 428);
+        $wrong = $this->ask('PATCH', '/api/watches/settings', $this->keeper, [
+            'budget' => 0, 'mailTo' => 'nobody', 'digestAt' => '25:00', 'quietFrom' => '22:00', 'zone' => 'Nowhere',
+        ], 422, $etag);
+        self::assertSame(
+            ['/budget', '/mailTo', '/digestAt', '/quietFrom', '/zone'], array_column((array) $wrong['errors'], 'pointer'),
+        );
+        $this->ask('PATCH', '/api/watches/settings', $this->keeper, ['mailFrom' => 'x'], 422, $etag);
+        $changed = $this->ask('PATCH', '/api/watches/settings', $this->keeper, [
+            'budget' => 90, 'quietFrom' => '22:00', 'quietTo' => '06:30', 'zone' => 'Europe/Athens',
+        ], 200, $etag);
+        self::assertEquals([90, '22:00', 'Europe/Athens'], [$changed['budget'], $changed['quietFrom'], $changed['zone']]);
+        $this->ask('PATCH', '/api/watches/settings', $this->keeper, ['budget' => 91], 412, $etag);
+        $now = ['HTTP_IF_MATCH' => '"'.self::text($changed, 'etag').'"'];
+        $back = $this->ask('PATCH', '/api/watches/settings', $this->keeper, ['quietFrom' => null, 'quietTo' => null], 200, $now);
+        self::assertSame(['', ''], [$back['quietFrom'], $back['quietTo']]);
+    }
+
+    public function testPeopleAreLookedAfterByATokenThatMay(): void
+    {
+        $usual = $this->token('Bram Hollis', Role::Administrator);
+        $admin = $this->token('Bram Hollis', Role::Administrator, [Scope::Admin]);
+        foreach ([$usual, $this->keeper, $this->token('Tomas Okoye', Role::Custodian, [Scope::Admin])] as $other) {
+            $this->ask('GET', '/api/people', $other, null, 403);
+            $this->ask('POST', '/api/people/invitations', $other, ['role' => 'reader'], 403);
+            $this->ask('GET', '/api/people/log', $other, null, 403);
+        }
+        $names = $this->walked('/api/people?limit=2', 'name', $admin);
+        self::assertContains('Nerys Quill', $names);
+        /** @var array<string, array<string, mixed>> $people */
+        $people = array_column((array) $this->ask('GET', '/api/people', $admin)['items'], null, 'name');
+        $reader = $people['Nerys Quill'];
+        $path = '/api/people/'.self::text($reader, 'code');
+        $etag = ['HTTP_IF_MATCH' => '"'.self::text($reader, 'etag').'"'];
+        $this->ask('PATCH', $path, $admin, ['role' => 'keeper'], 428);
+        $this->ask('PATCH', $path, $admin, ['role' => 'king'], 422, $etag);
+        // Nothing else of a person can be said, whatever columns there are.
+        foreach (['name', 'password', 'secondStep', 'mail', 'feed', 'id'] as $name) {
+            $this->ask('PATCH', $path, $admin, ['role' => 'keeper', $name => 'x'], 422, $etag);
+        }
+        self::assertSame('reader', $this->ask('GET', $path, $admin)['role']);
+        $changed = $this->ask('PATCH', $path, $admin, ['role' => 'keeper'], 200, $etag);
+        self::assertSame('keeper', $changed['role']);
+        $this->ask('PATCH', $path, $admin, ['role' => 'custodian'], 412, $etag);
+        self::assertSame('keeper', $this->ask('GET', '/api/me', $this->reader)['role']);
+        $now = ['HTTP_IF_MATCH' => '"'.self::text($changed, 'etag').'"'];
+        $closed = $this->ask('PATCH', $path, $admin, ['closed' => true], 200, $now);
+        self::assertTrue($closed['closed']);
+        $this->ask('GET', '/api/me', $this->reader, null, 401);
+        $own = $people['Bram Hollis'];
+        $this->ask('PATCH', '/api/people/'.self::text($own, 'code'), $admin, ['role' => 'reader'], 422, [
+            'HTTP_IF_MATCH' => '"'.self::text($own, 'etag').'"',
+        ]);
+        $this->ask('GET', '/api/people/222222222222', $admin, null, 404);
+
+        $said = $this->ask('POST', '/api/people/invitations', $admin, ['role' => 'keeper', 'mail' => 'edda@watchdog.test'], 201);
+        self::assertStringStartsWith('http://localhost:8020/sign-in/link/', self::text($said, 'link'));
+        foreach ([[], ['role' => 'king'], ['role' => 'keeper', 'mail' => 'nobody'], ['role' => 'keeper', 'name' => 'x']] as $wrong) {
+            $this->ask('POST', '/api/people/invitations', $admin, $wrong, 422);
+        }
+        $log = (array) $this->ask('GET', '/api/people/log?limit=3', $admin)['items'];
+        self::assertSame(['invited', 'person-closed', 'role-changed'], array_column($log, 'act'));
+        self::assertSame(['Bram Hollis', 'Bram Hollis', 'Bram Hollis'], array_column($log, 'who'));
+    }
+
+    public function testFavouritesAreEachOnesOwn(): void
+    {
+        $code = $this->brought('2024-11-03', '<p>Held.');
+        $secret = $this->brought('2024-11-05', '<p>A witness.', true);
+        $said = $this->ask('PUT', '/api/favourites/capture/'.$code, $this->reader, ['pinned' => true]);
+        self::assertSame(['capture', $code, true, self::PAGE], [$said['kind'], $said['code'], $said['pinned'], $said['url']]);
+        self::assertTrue($this->ask('PUT', '/api/favourites/capture/'.$code, $this->reader, [])['pinned']);
+        foreach (['capture/'.$secret, 'capture/222222222222', 'watch/'.$code] as $path) {
+            $this->ask('PUT', '/api/favourites/'.$path, $this->reader, [], 404);
+        }
+        $this->ask('PUT', '/api/favourites/capture/'.$code, $this->reader, ['person' => 'Ilse Varga'], 422);
+        self::assertSame([$code], array_column((array) $this->ask('GET', '/api/favourites', $this->reader)['items'], 'code'));
+        self::assertSame([], $this->ask('GET', '/api/favourites', $this->keeper)['items']);
+        $this->raw('DELETE', '/api/favourites/capture/'.$code, $this->keeper, '', [], 404);
+        $this->raw('DELETE', '/api/favourites/capture/'.$code, $this->reader, '', [], 204);
+        $this->raw('DELETE', '/api/favourites/capture/'.$code, $this->reader, '', [], 404);
     }
 
     public function testEverythingIsVerifiedForCustodians(): void
@@ -210,11 +325,11 @@ final class ApiWorkTest extends ApiTestCase
     }
 
     /** @return list<mixed> of all pages of a list */
-    private function walked(string $path, string $field): array
+    private function walked(string $path, string $field, ?string $token = null): array
     {
         $all = [];
         for ($n = 0; $n < 10; ++$n) {
-            $said = $this->ask('GET', $path, $this->reader);
+            $said = $this->ask('GET', $path, $token ?? $this->reader);
             array_push($all, ...array_column((array) $said['items'], $field));
             if (!\is_string($said['next'])) {
                 return $all;

@@ -144,7 +144,8 @@ final class FavouriteTest extends AppTestCase
 
         $kinds = [];
         foreach ($this->client->getCrawler()->filter('.shelf a.open')->extract(['href']) as $path) {
-            $kinds[] = ['address' => 'address', 'c' => 'capture', 'dossiers' => 'dossier'][explode('/', \is_string($path) ? $path : '')[1] ?? ''] ?? '';
+            $first = explode('/', \is_string($path) ? $path : '')[1] ?? '';
+            $kinds[] = ['address' => 'address', 'c' => 'capture', 'dossiers' => 'dossier'][$first] ?? '';
         }
 
         return $kinds;

@@ -32,6 +32,7 @@ use Ypomna\App\Watch\HookCaller;
 use Ypomna\App\Watch\Message\CallHook;
 use Ypomna\App\Watch\Value\EventKind;
 use Ypomna\App\Watch\Value\EventLine;
+use Ypomna\App\Watch\Value\SettingsWish;
 use Ypomna\App\Watch\Value\WatchScope;
 use Ypomna\App\Watch\Value\WatchSettings;
 use Ypomna\App\Watch\Value\WatchWish;
@@ -291,7 +292,7 @@ final class WatchTest extends AppTestCase
             }
         };
         $settings = self::service(WatchSettingsRepository::class);
-        $settings->set(new Actor('Tomas Okoye'), 100, 'ilse@watchdog.example', '00:00', '', '', 'UTC');
+        $settings->set(new Actor('Tomas Okoye'), new SettingsWish(100, 'ilse@watchdog.example', '00:00', '', '', 'UTC'));
         $digest = new Digest(
             $this->events, $settings, $mailer, self::service(Environment::class), self::service(TranslatorInterface::class),
             self::service(ClockInterface::class), new NullLogger(), 'ypomna@localhost.example',
@@ -314,9 +315,9 @@ final class WatchTest extends AppTestCase
         $settings = self::service(WatchSettingsRepository::class);
         $this->events->enter($this->watch(), EventKind::Vanished, null, self::URL, new ChangeNotice('', 'Gone.'));
         self::assertFalse(self::service(Digest::class)->send(), 'nobody to send it to');
-        $settings->set(new Actor('Tomas Okoye'), 100, 'ilse@watchdog.example', '00:00', '00:00', '23:59', 'UTC');
+        $settings->set(new Actor('Tomas Okoye'), new SettingsWish(100, 'ilse@watchdog.example', '00:00', '00:00', '23:59', 'UTC'));
         self::assertFalse(self::service(Digest::class)->send(), 'quiet hours');
-        $settings->set(new Actor('Tomas Okoye'), 100, 'ilse@watchdog.example', '00:00', '', '', 'UTC');
+        $settings->set(new Actor('Tomas Okoye'), new SettingsWish(100, 'ilse@watchdog.example', '00:00', '', '', 'UTC'));
         self::assertTrue(self::service(Digest::class)->send());
         self::assertFalse(self::service(Digest::class)->send(), 'once a day');
         self::assertSame([], $this->events->toMail(10));
@@ -561,7 +562,7 @@ final class WatchTest extends AppTestCase
     public function testAMailThatCannotBeSentIsSentLater(): void
     {
         $settings = self::service(WatchSettingsRepository::class);
-        $settings->set(new Actor('Tomas Okoye'), 100, 'ilse@watchdog.example', '00:00', '', '', 'UTC');
+        $settings->set(new Actor('Tomas Okoye'), new SettingsWish(100, 'ilse@watchdog.example', '00:00', '', '', 'UTC'));
         $this->events->enter($this->watch(), EventKind::Vanished, null, self::URL, new ChangeNotice('', 'Gone.'));
         $mailer = new class implements MailerInterface {
             public function send(RawMessage $message, ?Envelope $envelope = null): void

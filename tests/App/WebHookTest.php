@@ -17,6 +17,7 @@ use Ypomna\App\Watch\HookCaller;
 use Ypomna\App\Watch\Message\CallHook;
 use Ypomna\App\Watch\Value\EventKind;
 use Ypomna\App\Watch\Value\EventLine;
+use Ypomna\App\Watch\Value\SettingsWish;
 use Ypomna\App\Watch\Value\WatchScope;
 use Ypomna\App\Watch\Value\WatchWish;
 use Ypomna\App\Watch\WatchEvents;
@@ -111,8 +112,9 @@ final class WebHookTest extends AppTestCase
         $this->other->answers('/in?room=7', 'thanks');
         $now = self::service(ClockInterface::class)->now()->setTimezone(new \DateTimeZone('UTC'));
         self::service(WatchSettingsRepository::class)->set(
-            new Actor('Tomas Okoye'), 100, '', '08:00', $now->modify('-1 hour')->format('H:i'), $now->modify('+1 hour')->format('H:i'),
-            'UTC',
+            new Actor('Tomas Okoye'), new SettingsWish(
+                100, '', '08:00', $now->modify('-1 hour')->format('H:i'), $now->modify('+1 hour')->format('H:i'), 'UTC',
+            ),
         );
         $event = $this->event();
         $this->call($event);

@@ -10,6 +10,7 @@ use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpKernel\Attribute\AsController;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
+use Symfony\Contracts\Translation\TranslatorInterface;
 use Ypomna\App\Access\Allow;
 use Ypomna\App\Access\Right;
 use Ypomna\App\Api\Answers;
@@ -20,11 +21,13 @@ use Ypomna\App\Api\Told;
 use Ypomna\App\People\Value\Scope;
 use Ypomna\App\References\Entity\ReferenceList;
 use Ypomna\App\References\ReferenceLists;
+use Ypomna\App\References\Repairs;
 use Ypomna\App\References\Value\ReferenceRow;
 use Ypomna\App\Replay\FetchMetadataGuard;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Viewer;
+use Ypomna\Core\Citation\DraftReferences;
 use Ypomna\Core\Citation\UnreadableDraft;
 
 /** The references of documents: how they stand, and what is held of them. */
@@ -37,8 +40,12 @@ final readonly class ReferenceController
 
     private const CODE = ['code' => Codes::PATTERN];
 
-    public function __construct(private ReferenceLists $lists, private UrlGeneratorInterface $urls)
-    {
+    public function __construct(
+        private ReferenceLists $lists,
+        private Repairs $repairs,
+        private UrlGeneratorInterface $urls,
+        private TranslatorInterface $translator,
+    ) {
     }
 
     #[Told('Lists documents whose references were handed in, the last one first.', body: 'ReferenceLists', query: Told::LIST)]
@@ -116,6 +123,35 @@ final readonly class ReferenceController
         $this->lists->ask($list);
 
         return Answers::json($this->told($list), Response::HTTP_ACCEPTED);
+    }
+
+    /** What is not named is as it was in the document. */
+    #[Told('Leads references of a document to captures of them; those that are not named stay as they are.', body: 'Repaired',
+        takes: 'Repair')]
+    #[Needs(Scope::Write, Right::Keep)]
+    #[Route('/api/references/{code}/repairs', name: 'api_reference_repair', requirements: self::CODE,
+        defaults: FetchMetadataGuard::OPEN, methods: ['PUT'])]
+    public function repair(Viewer $viewer, ReferenceList $list, Request $request): JsonResponse
+    {
+        $fields = Fields::of($request);
+        $wanted = array_flip($fields->numbers('positions', DraftReferences::MOST) ?? []);
+        if (!$fields->isWrong()) {
+            $possible = array_map(static fn (ReferenceRow $row): int => $row->position, $this->repairs->possible($viewer, $list));
+            foreach (array_diff_key($wanted, array_flip($possible)) as $n) {
+                $fields->wrong('positions/'.$n, $this->translator->trans('references.cannot_be_led_elsewhere'));
+            }
+            if ([] === $wanted) {
+                $fields->wrong('positions', $this->translator->trans('references.nothing_ticked'));
+            }
+        }
+        $fields->done();
+        $repaired = $this->repairs->settle(
+            $viewer, $list, static fn (ReferenceRow $row): bool => isset($wanted[$row->position]),
+        );
+
+        return Answers::json(['repaired' => $repaired] + array_map(fn (string $route): string => $this->urls->generate(
+            $route, ['code' => $list->code], UrlGeneratorInterface::ABSOLUTE_URL,
+        ), ['document' => 'reference_repaired', 'alterations' => 'reference_alterations']));
     }
 
     /** @return array<string, mixed> */

@@ -28,10 +28,12 @@ use Ypomna\App\Shared\Event\SettingChanged;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Watch\Entity\Watch;
 use Ypomna\App\Watch\Value\EventLine;
+use Ypomna\App\Watch\Value\WatchSettings;
 use Ypomna\App\Watch\Value\WatchState;
 use Ypomna\App\Watch\WatchedPages;
 use Ypomna\App\Watch\WatchEvents;
 use Ypomna\App\Watch\WatchRequests;
+use Ypomna\App\Watch\WatchSettingsRepository;
 
 /** Watches, and what they told. */
 #[AsController]
@@ -44,6 +46,7 @@ final readonly class WatchController
         private WatchRequests $watches,
         private WatchedPages $pages,
         private WatchEvents $events,
+        private WatchSettingsRepository $settings,
         private WatchFields $fields,
         private UrlGeneratorInterface $urls,
         private EventDispatcherInterface $dispatcher,
@@ -110,6 +113,29 @@ final readonly class WatchController
         return Answers::json($this->told($viewer, $watch));
     }
 
+    #[Told('Tells what holds for all watches.', body: 'WatchSettings')]
+    #[Needs(Scope::Read, Right::Keep)]
+    #[Route('/api/watches/settings', name: 'api_watch_settings', defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
+    public function settings(): JsonResponse
+    {
+        return Answers::json($this->toldSettings($this->settings->read()));
+    }
+
+    #[Told('Changes what holds for all watches.', body: 'WatchSettings', takes: 'WatchSettingsChange',
+        type: 'application/merge-patch+json', also: [412, 428])]
+    #[Needs(Scope::Write, Right::Keep)]
+    #[Route('/api/watches/settings', name: 'api_watch_settings_change', defaults: FetchMetadataGuard::OPEN, methods: ['PATCH'])]
+    public function changeSettings(Actor $actor, Request $request): JsonResponse
+    {
+        $settings = $this->settings->exclusively(function (WatchSettings $now) use ($actor, $request): void {
+            $told = $this->toldSettings($now);
+            Answers::mustMatch($request, \is_string($told['etag']) ? $told['etag'] : '');
+            $this->settings->set($actor, $this->fields->settings(Fields::ofPatch($request), $now));
+        });
+
+        return Answers::json($this->toldSettings($settings));
+    }
+
     #[Told('Lists what watches told, the latest first.', body: 'Events', query: Told::LIST + [
         'watch' => 'The code of a watch, for what that one told.',
     ])]
@@ -152,6 +178,17 @@ final readonly class WatchController
             'madeAt' => Answers::moment($watch->madeAt), 'madeBy' => $watch->agent, 'pages' => $counts['pages'], 'gone' => $counts['gone'],
             'next' => Answers::moment($counts['next']), 'etag' => $this->etag($watch),
         ];
+    }
+
+    /** @return array<string, mixed> */
+    private function toldSettings(WatchSettings $settings): array
+    {
+        $told = [
+            'budget' => $settings->budget, 'mailTo' => $settings->mailTo, 'digestAt' => $settings->digestAt,
+            'quietFrom' => $settings->quietFrom, 'quietTo' => $settings->quietTo, 'zone' => $settings->zone,
+        ];
+
+        return $told + ['etag' => substr(hash('sha256', json_encode($told, \JSON_THROW_ON_ERROR)), 0, 32)];
     }
 
     /** @return array<string, mixed> what can be changed of it */

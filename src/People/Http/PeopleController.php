@@ -8,13 +8,13 @@ use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpFoundation\StreamedResponse;
-use Symfony\Component\Mailer\Exception\TransportExceptionInterface;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
 use Ypomna\App\Access\Allow;
 use Ypomna\App\Access\Right;
 use Ypomna\App\People\CannotChange;
 use Ypomna\App\People\Entity\Person;
+use Ypomna\App\People\Invitations;
 use Ypomna\App\People\LoggedAct;
 use Ypomna\App\People\OnceLinks;
 use Ypomna\App\People\PeopleLog;
@@ -35,6 +35,7 @@ final class PeopleController extends AbstractController
     public function __construct(
         private readonly PersonRepository $people,
         private readonly PersonChanges $changes,
+        private readonly Invitations $invitations,
         private readonly OnceLinks $links,
         private readonly PeopleMail $mail,
         private readonly SecondStep $secondStep,
@@ -53,26 +54,15 @@ final class PeopleController extends AbstractController
     public function invite(Actor $actor, Request $request): Response
     {
         $role = Role::tryFrom($request->request->getString('role'));
-        $mail = trim($request->request->getString('mail'));
-        if (null === $role) {
-            return $this->shown(new CannotChange('people.choose_a_role'));
-        }
-        if ('' !== $mail && (false === filter_var($mail, \FILTER_VALIDATE_EMAIL) || \strlen($mail) > 190)) {
-            return $this->shown(new CannotChange('people.no_mail', ['mail' => $mail]));
-        }
-        $address = $this->mail->address($this->links->invitation($actor->name, $role, '' === $mail ? null : $mail));
-        $this->log->note(LoggedAct::Invited, $actor->name, '', $role->value);
-        $isSent = false;
-        if ('' !== $mail && $this->mail->isSent()) {
-            try {
-                $this->mail->invite($mail, $actor->name, $address);
-                $isSent = true;
-            } catch (TransportExceptionInterface) {
-                // The link is on the screen; it says that the mail did not go out.
-            }
+        try {
+            $invitation = $this->invitations->invite(
+                $actor, $role ?? throw new CannotChange('people.choose_a_role'), trim($request->request->getString('mail')),
+            );
+        } catch (CannotChange $e) {
+            return $this->shown($e);
         }
 
-        return $this->shown(link: $address, mailedTo: $isSent ? $mail : null);
+        return $this->shown(link: $invitation->link, mailedTo: $invitation->mailedTo);
     }
 
     #[IsCsrfTokenValid('people')]

@@ -8,19 +8,17 @@ use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
-use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
 use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
 use Ypomna\App\Access\Allow;
 use Ypomna\App\Access\Right;
 use Ypomna\App\References\DraftRepair;
 use Ypomna\App\References\Entity\ReferenceList;
-use Ypomna\App\References\ReferenceLists;
+use Ypomna\App\References\Repairs;
 use Ypomna\App\References\Value\ReferenceRow;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\Download;
 use Ypomna\App\Shared\Viewer;
-use Ypomna\Core\Citation\DraftReferences;
 use Ypomna\Core\Citation\UnreadableDraft;
 
 use function Symfony\Component\Translation\t;
@@ -30,7 +28,7 @@ use function Symfony\Component\Translation\t;
 final class RepairController extends AbstractController
 {
     public function __construct(
-        private readonly ReferenceLists $lists,
+        private readonly Repairs $repairs,
         private readonly DraftRepair $repair,
         private readonly DataFolder $folder,
     ) {
@@ -43,7 +41,7 @@ final class RepairController extends AbstractController
             'references/repair.html.twig',
             [
                 'list' => $list,
-                'rows' => $this->repairable($viewer, $list),
+                'rows' => $this->repairs->possible($viewer, $list),
                 'altered' => null === $list->repairedAt ? [] : $this->repair->altered($viewer, $list),
                 'why' => null,
             ],
@@ -56,24 +54,17 @@ final class RepairController extends AbstractController
     public function choose(Viewer $viewer, ReferenceList $list, Request $request): Response
     {
         $ticked = array_fill_keys(array_filter($request->request->all('r'), \is_string(...)), true);
-        $choices = [];
-        foreach ($this->repairable($viewer, $list) as $row) {
-            $refuge = $row->refuge();
-            if (null !== $refuge && isset($ticked[(string) $row->id])) {
-                $choices[$row->id] = [null === $row->capture ? $refuge[0] : $this->permanent($row->capture), $refuge[1]->format('Y-m-d')];
-            }
-        }
-        if ([] === $choices) {
+        $repaired = $this->repairs->settle($viewer, $list, static fn (ReferenceRow $row): bool => isset($ticked[(string) $row->id]));
+        if (0 === $repaired) {
             return $this->render(
                 'references/repair.html.twig',
                 [
-                    'list' => $list, 'rows' => $this->repairable($viewer, $list), 'altered' => [],
+                    'list' => $list, 'rows' => $this->repairs->possible($viewer, $list), 'altered' => [],
                     'why' => t('references.nothing_ticked'),
                 ],
                 new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
             );
         }
-        $this->lists->chooseRepairs($list, $choices);
 
         return $this->redirectToRoute('reference_repair', ['code' => $list->code, '_fragment' => 'repaired'], Response::HTTP_SEE_OTHER);
     }
@@ -89,7 +80,7 @@ final class RepairController extends AbstractController
 
             return $this->render(
                 'references/repair.html.twig',
-                ['list' => $list, 'rows' => $this->repairable($viewer, $list), 'altered' => [], 'why' => $e->getMessage()],
+                ['list' => $list, 'rows' => $this->repairs->possible($viewer, $list), 'altered' => [], 'why' => $e->getMessage()],
                 new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
             );
         }
@@ -111,21 +102,5 @@ final class RepairController extends AbstractController
     public function alterations(Viewer $viewer, ReferenceList $list): Response
     {
         return Download::streamed($this->repair->table($viewer, $list), 'text/csv; charset=utf-8', $list->baseName().' alterations.csv');
-    }
-
-    /**
-     * @return list<ReferenceRow> those that can be led elsewhere
-     */
-    private function repairable(Viewer $viewer, ReferenceList $list): array
-    {
-        return array_values(array_filter(
-            $this->lists->rows($viewer, $list, '', 0, DraftReferences::MOST),
-            static fn (ReferenceRow $row): bool => null !== $row->refuge() && 'alive' !== $row->live->word(),
-        ));
-    }
-
-    private function permanent(string $code): string
-    {
-        return $this->generateUrl('read', ['code' => $code], UrlGeneratorInterface::ABSOLUTE_URL);
     }
 }

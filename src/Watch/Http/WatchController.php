@@ -22,6 +22,7 @@ use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Watch\Entity\Watch;
 use Ypomna\App\Watch\HookCaller;
 use Ypomna\App\Watch\InvalidWatch;
+use Ypomna\App\Watch\Value\SettingsWish;
 use Ypomna\App\Watch\Value\WatchState;
 use Ypomna\App\Watch\Value\WatchWish;
 use Ypomna\App\Watch\WatchedPages;
@@ -79,27 +80,15 @@ final class WatchController extends AbstractController
     public function settings(Actor $actor, Viewer $viewer, Request $request): Response
     {
         $form = $request->request;
-        $time = static fn (string $text): bool => 1 === preg_match('/^(?:[01]\d|2[0-3]):[0-5]\d$/D', $text);
-        [$budget, $mail, $digest, $from, $to] = [
-            $form->getString('budget'),
-            trim($form->getString('mail_to')),
-            $form->getString('digest_at'),
-            $form->getString('quiet_from'),
-            $form->getString('quiet_to'),
-        ];
-        $why = match (true) {
-            !is_numeric($budget) || (float) $budget < 1
-                || (float) $budget > 1e6 => t('watch.wrong_budget'),
-            '' !== $mail && false === filter_var($mail, \FILTER_VALIDATE_EMAIL) => t('watch.wrong_mail'),
-            !$time($digest) => t('watch.wrong_time'),
-            ('' === $from) !== ('' === $to)
-                || ('' !== $from && (!$time($from) || !$time($to))) => t('watch.wrong_quiet'),
-            default => null,
-        };
-        if (null !== $why) {
-            return $this->list($viewer, [], $why);
+        $budget = $form->getString('budget');
+        $wish = new SettingsWish(
+            is_numeric($budget) ? (float) $budget : 0.0, trim($form->getString('mail_to')), $form->getString('digest_at'),
+            $form->getString('quiet_from'), $form->getString('quiet_to'), $this->zone->zone()->getName(),
+        );
+        foreach ($wish->faults() as $fault) {
+            return $this->list($viewer, [], t($fault));
         }
-        $this->settings->set($actor, (float) $budget, $mail, $digest, $from, $to, $this->zone->zone()->getName());
+        $this->settings->set($actor, $wish);
 
         return $this->redirectToRoute('watches', ['_fragment' => 'settings'], Response::HTTP_SEE_OTHER);
     }

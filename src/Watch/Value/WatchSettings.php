@@ -7,6 +7,10 @@ namespace Ypomna\App\Watch\Value;
 /** What holds for all watches. */
 final readonly class WatchSettings
 {
+    public const MOST_A_DAY = 1_000_000;
+    public const BUDGET = 500.0;
+    public const DIGEST_AT = '08:00';
+
     /**
      * @param float $budget checks a day, for all pages whose frequency is found out
      * @param float $bound the worth from which on a check pays; see Schedule
