@@ -30,6 +30,7 @@ final class Version20261203090000 extends Forward
             ) ENGINE=InnoDB
             SQL);
         $this->addSql('ALTER TABLE dossier DROP pinned');
+        $this->addSql('ALTER TABLE person ADD language VARCHAR(20) DEFAULT NULL AFTER zone');
         $this->addSql(<<<'SQL'
             CREATE TABLE event_reader (
                 person VARCHAR(100) COLLATE utf8mb4_bin NOT NULL,

@@ -25,6 +25,7 @@ final readonly class Account implements UserInterface, EquatableInterface, Signe
         public Role $role,
         public string $session,
         private ?string $zone = null,
+        private ?string $language = null,
     ) {
     }
 

@@ -14,7 +14,7 @@ final readonly class CommandAccount implements UserInterface, SignedIn
 {
     use NamedUser;
 
-    public function __construct(public string $name, public Role $role, private ?string $zone)
+    public function __construct(public string $name, public Role $role, private ?string $zone, private ?string $language = null)
     {
     }
 

@@ -6,7 +6,9 @@ namespace Ypomna\App\People;
 
 use Ypomna\App\Shared\Actor;
 
-/** What a person at a screen and a program that acts for one have in common; who has it has $name, $role and $zone. */
+/**
+ * What a person at a screen and a program that acts for one have in common; who has it has $name, $role, $zone and $language.
+ */
 trait NamedUser
 {
     public function actor(): Actor
@@ -17,6 +19,11 @@ trait NamedUser
     public function zone(): ?string
     {
         return $this->zone;
+    }
+
+    public function language(): ?string
+    {
+        return $this->language;
     }
 
     public function getUserIdentifier(): string

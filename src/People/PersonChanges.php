@@ -12,6 +12,7 @@ use Ypomna\App\People\Entity\Person;
 use Ypomna\App\People\Value\OnceLink;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Languages;
 use Ypomna\App\Shared\Role;
 use Ypomna\Core\Account\PersonName;
 
@@ -25,6 +26,7 @@ final readonly class PersonChanges
         private Sessions $sessions,
         private OnceLinks $links,
         private PeopleLog $log,
+        private Languages $languages,
         private ClockInterface $realTime,
     ) {
     }
@@ -123,6 +125,20 @@ final readonly class PersonChanges
             throw new CannotChange('people.no_zone', ['zone' => mb_substr(mb_scrub($zone), 0, 60)]);
         }
         $this->own($account)->zone = '' === $zone ? null : $zone;
+        $this->entities->flush();
+    }
+
+    /**
+     * @param string $language '' for the browser's
+     *
+     * @throws CannotChange
+     */
+    public function setLanguage(Account $account, string $language): void
+    {
+        if ('' !== $language && !\in_array($language, $this->languages->all(), true)) {
+            throw new CannotChange('people.no_language', ['language' => mb_substr(mb_scrub($language), 0, 20)]);
+        }
+        $this->own($account)->language = '' === $language ? null : $language;
         $this->entities->flush();
     }
 

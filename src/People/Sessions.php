@@ -40,7 +40,7 @@ final readonly class Sessions implements OpenSessions
             'agent' => mb_substr(mb_scrub((string) $request?->headers->get('User-Agent')), 0, 300),
         ]);
 
-        return new Account($person->id(), $person->name, $person->role, $key, $person->zone);
+        return new Account($person->id(), $person->name, $person->role, $key, $person->zone, $person->language);
     }
 
     /** The same account as it is now; null if its session has ended or the person is closed. */
@@ -49,7 +49,7 @@ final readonly class Sessions implements OpenSessions
         $now = $this->realTime->now();
         $found = $this->database->fetchAssociative(
             <<<'SQL'
-                SELECT p.id, p.name, p.role, p.zone, s.seen_at
+                SELECT p.id, p.name, p.role, p.zone, p.language, s.seen_at
                 FROM person_session s JOIN person p ON p.id = s.person_id
                 WHERE s.hash = ? AND s.seen_at > ? AND s.begun_at > ? AND p.closed_at IS NULL
                 SQL,
@@ -73,6 +73,7 @@ final readonly class Sessions implements OpenSessions
 
         return new Account(
             $account->person, $row->text('name'), Role::from($row->text('role')), $account->session, $row->textOrNull('zone'),
+            $row->textOrNull('language'),
         );
     }
 

@@ -16,8 +16,14 @@ final readonly class TokenAccount implements UserInterface, SignedIn
 {
     use NamedUser;
 
-    private function __construct(public Token $token, public string $name, public Role $role, private ?string $zone)
-    {
+    /** A program reads no screens, so it has no language. */
+    private function __construct(
+        public Token $token,
+        public string $name,
+        public Role $role,
+        private ?string $zone,
+        private ?string $language = null,
+    ) {
     }
 
     public static function of(Token $token, string $name, string $role, ?string $zone): self

@@ -42,6 +42,12 @@ final readonly class CurrentPerson
         return $this->signedIn()?->zone();
     }
 
+    /** The language that they chose; null if they have not, or nobody has signed in. */
+    public function language(): ?string
+    {
+        return $this->signedIn()?->language();
+    }
+
     private function signedIn(): ?SignedIn
     {
         $user = $this->tokens->getToken()?->getUser();

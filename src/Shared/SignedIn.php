@@ -13,4 +13,7 @@ interface SignedIn
 
     /** Name of the time zone that they chose; null if the browser's is theirs. */
     public function zone(): ?string;
+
+    /** The language that they chose; null if the browser's is theirs. */
+    public function language(): ?string;
 }

@@ -123,6 +123,7 @@ final class RoutesTest extends AppTestCase
         ['first', 'GET', '/', 200, 'read'],
         ['health', 'GET', '/health', 200, 'open'],
         ['reached', 'GET', '/reached/aaaaaaaaaaaaaaaaaaaaaaaaaa', 200, 'open'],
+        ['me_language', 'POST', '/me/language', 403, 'read'],
         ['favourites', 'GET', '/favourites', 200, 'read'],
         ['favourite_act', 'POST', '/favourites', 403, 'read'],
         ['events', 'GET', '/events', 200, 'read'],

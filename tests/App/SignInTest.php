@@ -525,6 +525,29 @@ final class SignInTest extends AppTestCase
         self::assertMatchesRegularExpression('/\d EES?T</', $this->get('/me'));
     }
 
+    public function testScreensAreInTheLanguageThatSomebodyChose(): void
+    {
+        $this->try('Ilse Varga', self::PASSWORD);
+        self::assertStringContainsString('<h1>Favourites</h1>', $this->get('/favourites'));
+        $this->client->request('GET', '/favourites', server: ['HTTP_ACCEPT_LANGUAGE' => 'el-GR,el;q=0.9,en;q=0.5']);
+        self::assertStringContainsString('<h1>Αγαπημένα</h1>', $this->body());
+        self::assertStringContainsString('<html lang="el">', $this->body());
+        $this->client->submit($this->client->request('GET', '/me')->filter('form[action="/me/language"]')->form(), ['language' => 'el']);
+        self::assertSame('/me#language', $this->header('Location'));
+        $body = $this->get('/favourites');
+        self::assertStringContainsString('<h1>Αγαπημένα</h1>', $body);
+        // What is not translated yet is there in English.
+        self::assertStringContainsString('No favourites yet', $body);
+        self::assertMatchesRegularExpression('~<time [^>]+>\d+ \p{Greek}+\.? \d{4}, ~u', $this->get('/me'));
+        $form = $this->client->request('GET', '/me')->filter('form[action="/me/language"]')->form();
+        foreach (['xx', '../el', str_repeat('e', 300)] as $wrong) {
+            $this->client->request('POST', '/me/language', ['language' => $wrong] + $form->getPhpValues());
+            self::assertSame(422, $this->answered());
+        }
+        $this->client->request('POST', '/me/language', ['language' => ''] + $form->getPhpValues());
+        self::assertStringContainsString('<h1>Favourites</h1>', $this->get('/favourites'));
+    }
+
     public function testTheFeedHasAKeyThatOpensNothingElseAndIsRenewed(): void
     {
         $this->try('Ilse Varga', self::PASSWORD);

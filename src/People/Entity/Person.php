@@ -36,6 +36,10 @@ class Person
     #[ORM\Column(type: Types::STRING, length: 60, nullable: true)]
     public ?string $zone = null;
 
+    /** The language that they chose; null if the browser's is theirs. */
+    #[ORM\Column(type: Types::STRING, length: 20, nullable: true)]
+    public ?string $language = null;
+
     #[ORM\Column(type: 'moment', nullable: true)]
     public ?\DateTimeImmutable $closedAt = null;
 

@@ -25,6 +25,7 @@ use Ypomna\App\People\SecondStep;
 use Ypomna\App\People\Sessions;
 use Ypomna\App\People\TooManyAttempts;
 use Ypomna\App\Shared\Actor;
+use Ypomna\App\Shared\Languages;
 use Ypomna\App\Shared\Refusal;
 use Ypomna\Core\Account\Base32;
 use Ypomna\Core\Account\TimeBasedCode;
@@ -41,6 +42,7 @@ final class OwnPageController extends AbstractController
         private readonly PersonRepository $people,
         private readonly Passwords $passwords,
         private readonly SecondStep $secondStep,
+        private readonly Languages $languages,
         private readonly Sessions $sessions,
         private readonly Attempts $attempts,
         private readonly PeopleLog $log,
@@ -80,6 +82,19 @@ final class OwnPageController extends AbstractController
         }
 
         return $this->redirectToRoute('me', ['_fragment' => 'zone'], Response::HTTP_SEE_OTHER);
+    }
+
+    #[IsCsrfTokenValid('me')]
+    #[Route('/me/language', name: 'me_language', methods: ['POST'])]
+    public function language(#[CurrentUser] Account $account, Request $request): Response
+    {
+        try {
+            $this->changes->setLanguage($account, $request->request->getString('language'));
+        } catch (CannotChange $e) {
+            return $this->shown($account, $e);
+        }
+
+        return $this->redirectToRoute('me', ['_fragment' => 'language'], Response::HTTP_SEE_OTHER);
     }
 
     #[IsCsrfTokenValid('me')]
@@ -228,6 +243,7 @@ final class OwnPageController extends AbstractController
         return $this->render('people/me.html.twig', [
             'person' => $person, 'sessions' => $this->sessions->of($account), 'left' => $this->secondStep->left($person), 'why' => $why,
             'said' => $said, 'feed' => $this->people->feedKey($person), 'zones' => \DateTimeZone::listIdentifiers(),
+            'languages' => $this->languages->named(),
         ], new Response(status: $status));
     }
 }

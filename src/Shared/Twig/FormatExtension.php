@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\App\Shared\Twig;
 
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Symfony\Contracts\Translation\LocaleAwareInterface;
 use Symfony\Contracts\Translation\TranslatorInterface;
 use Twig\Extension\AbstractExtension;
 use Twig\Markup;
@@ -54,7 +55,7 @@ final class FormatExtension extends AbstractExtension
         return self::markup(\sprintf(
             '<time datetime="%s">%s</time>',
             $moment->format('Y-m-d\TH:i:s.v\Z'),
-            htmlspecialchars($moment->setTimezone($this->zone->zone())->format('j M Y, H:i:s T')),
+            htmlspecialchars($this->inWords($moment).$moment->setTimezone($this->zone->zone())->format(', H:i:s T')),
         ));
     }
 
@@ -63,7 +64,7 @@ final class FormatExtension extends AbstractExtension
         return self::markup(\sprintf(
             '<time datetime="%s">%s</time>',
             $moment->format('Y-m-d\TH:i:s.v\Z'),
-            htmlspecialchars($moment->setTimezone($this->zone->zone())->format('j M Y')),
+            htmlspecialchars($this->inWords($moment)),
         ));
     }
 
@@ -107,7 +108,20 @@ final class FormatExtension extends AbstractExtension
     /** In the reader's zone, as text: for what takes no markup. */
     public function plainDay(\DateTimeImmutable $moment): string
     {
-        return $moment->setTimezone($this->zone->zone())->format('j M Y');
+        return $this->inWords($moment);
+    }
+
+    /** A day in the reader's zone and language. */
+    private function inWords(\DateTimeImmutable $moment): string
+    {
+        $there = $moment->setTimezone($this->zone->zone());
+        $language = $this->translator instanceof LocaleAwareInterface ? $this->translator->getLocale() : 'en';
+        // In English as ever: the short names of months differ from one version of ICU to the next.
+        $said = str_starts_with($language, 'en') ? false : (new \IntlDateFormatter(
+            $language, \IntlDateFormatter::NONE, \IntlDateFormatter::NONE, $there->getTimezone(), \IntlDateFormatter::GREGORIAN, 'd MMM y',
+        ))->format($there);
+
+        return false === $said ? $there->format('j M Y') : $said;
     }
 
     public function utc(\DateTimeImmutable $moment): string
