@@ -21,7 +21,8 @@ final readonly class PublicUrl
         $scheme = strtolower(\is_array($parts) ? $parts['scheme'] ?? '' : '');
         $host = strtolower(\is_array($parts) ? $parts['host'] ?? '' : '');
         $isName = 1 === preg_match('/^(?:'.self::LABEL.'(?:\.'.self::LABEL.')*|\[[0-9a-f:.]+\])$/D', $host);
-        if (!\is_array($parts) || !\in_array($scheme, ['http', 'https'], true) || !$isName || \strlen($host) > 253) {
+        if (!\is_array($parts) || !\in_array($scheme, ['http', 'https'], true) || !$isName || \strlen($host) > 253
+            || 0 === ($parts['port'] ?? 1)) {
             throw new \InvalidArgumentException(\sprintf(
                 'PUBLIC_URL is “%s”; it has to be a scheme and a name, such as https://ypomna.example (other letters than a to z in their'
                     .' ASCII form).', $setting,

@@ -140,6 +140,7 @@ final class BeyondTest extends AppTestCase
         yield 'well' => [[], ''];
         yield 'a proxy' => [['certificate' => '', 'key' => ''], ''];
         yield 'no scheme' => [['publicUrl' => 'ypomna.test'], 'PUBLIC_URL is “ypomna.test”'];
+        yield 'no port' => [['publicUrl' => 'https://ypomna.test:0'], 'PUBLIC_URL is'];
         yield 'another scheme' => [['publicUrl' => 'ftp://ypomna.test'], 'a scheme and a name'];
         yield 'a path' => [['publicUrl' => 'https://ypomna.test/archive'], 'may have no path'];
         yield 'a password' => [['publicUrl' => 'https://a:b@ypomna.test'], 'may have no path'];
