@@ -26,5 +26,6 @@ enum LoggedAct: string
     case SessionEnded = 'session-ended';
     case TokenAdded = 'token-added';
     case TokenEnded = 'token-ended';
+    case ProgramActed = 'program-acted';
     case SettingChanged = 'setting-changed';
 }

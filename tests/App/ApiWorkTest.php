@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\Tests\App;
 
+use Doctrine\DBAL\Connection;
 use PHPUnit\Framework\Attributes\DataProvider;
 use Ypomna\App\Exchange\Entity\Parcel;
 use Ypomna\App\Exchange\Importer;
@@ -256,9 +257,17 @@ final class ApiWorkTest extends ApiTestCase
         foreach ([[], ['role' => 'king'], ['role' => 'keeper', 'mail' => 'nobody'], ['role' => 'keeper', 'name' => 'x']] as $wrong) {
             $this->ask('POST', '/api/people/invitations', $admin, $wrong, 422);
         }
-        $log = (array) $this->ask('GET', '/api/people/log?limit=3', $admin)['items'];
-        self::assertSame(['invited', 'person-closed', 'role-changed'], array_column($log, 'act'));
-        self::assertSame(['Bram Hollis', 'Bram Hollis', 'Bram Hollis'], array_column($log, 'who'));
+        $log = (array) $this->ask('GET', '/api/people/log?limit=6', $admin)['items'];
+        self::assertSame(
+            ['program-acted', 'invited', 'program-acted', 'person-closed', 'program-acted', 'role-changed'], array_column($log, 'act'),
+        );
+        self::assertSame(array_fill(0, 6, 'Bram Hollis'), array_column($log, 'who'));
+        // Which token it was, and what it did.
+        $id = self::service(Connection::class)->fetchOne(
+            "SELECT t.id FROM person_token t JOIN person p ON p.id = t.person_id WHERE p.name = 'Bram Hollis' AND t.scopes = 'admin'",
+        );
+        self::assertIsString($id);
+        self::assertSame($id.': PATCH '.$path, array_column($log, 'detail')[2]);
     }
 
     public function testFavouritesAreEachOnesOwn(): void
