@@ -46,6 +46,28 @@ for (const [name, go] of Object.entries(views)) {
   });
 }
 
+test('what one wants at hand is marked, pinned, taken away and put back by keys', async ({ page }) => {
+  const press = async name => {
+    await page.getByRole('button', { name }).first().focus();
+    await page.keyboard.press('Enter');
+  };
+  await lookUp(page, notice);
+  await press('Add to favourites');
+  await press('Pin on top');
+  await expect(page.getByText('Favourite, pinned on top')).toBeVisible();
+  await page.goto('/');
+  await expect(page.getByRole('heading', { name: 'Favourites' })).toBeVisible();
+  await page.getByRole('link', { name: 'All favourites' }).click();
+  await accessible(page);
+  await press(/^No longer a favourite/);
+  await expect(page.getByText('No favourites yet')).toBeVisible();
+  await press('Undo');
+  await expect(page.locator('.shelf li')).toHaveCount(1);
+  await page.setViewportSize({ width: 360, height: 700 });
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(360);
+  await press(/^No longer a favourite/);
+});
+
 test('the keyboard alone leads from the first screen to a comparison', async ({ page }) => {
   await page.goto('/integrity');
   await page.keyboard.press('/');
