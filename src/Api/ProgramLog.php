@@ -10,6 +10,7 @@ use Symfony\Component\HttpKernel\Event\TerminateEvent;
 use Ypomna\App\People\LoggedAct;
 use Ypomna\App\People\PeopleLog;
 use Ypomna\App\People\TokenAccount;
+use Ypomna\App\Shared\Codes;
 
 /**
  * Writes down which token changed what: what a program does stands under its person's name everywhere, and here under the token, too. The
@@ -30,9 +31,10 @@ final readonly class ProgramLog
         if (!$account instanceof TokenAccount || $isPiece) {
             return;
         }
-        $made = $response->headers->get('Location');
-        $act = $account->token->id.': '.$request->getMethod().' '.$request->getPathInfo()
-            .(null === $made ? '' : ' → '.parse_url($made, \PHP_URL_PATH));
-        $this->log->note(LoggedAct::ProgramActed, $account->name, '', mb_substr($act, 0, 200));
+        // Who reads the log may not see what it was done to.
+        $path = (string) preg_replace('~/'.Codes::PATTERN.'(?=/|$)~', '/…', $request->getPathInfo());
+        $this->log->note(
+            LoggedAct::ProgramActed, $account->name, '', mb_substr($account->token->id.': '.$request->getMethod().' '.$path, 0, 200),
+        );
     }
 }

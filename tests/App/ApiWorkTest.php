@@ -267,7 +267,7 @@ final class ApiWorkTest extends ApiTestCase
             "SELECT t.id FROM person_token t JOIN person p ON p.id = t.person_id WHERE p.name = 'Bram Hollis' AND t.scopes = 'admin'",
         );
         self::assertIsString($id);
-        self::assertSame($id.': PATCH '.$path, array_column($log, 'detail')[2]);
+        self::assertSame($id.': PATCH /api/people/…', array_column($log, 'detail')[2]);
     }
 
     public function testFavouritesAreEachOnesOwn(): void

@@ -5,11 +5,15 @@ declare(strict_types=1);
 namespace Ypomna\Tests\App;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use Symfony\Component\Clock\MockClock;
 use Ypomna\App\Network\Reach\FrontSettings;
 use Ypomna\App\Network\Reach\ReachProof;
+use Ypomna\App\Network\Reach\ShownCertificates;
 use Ypomna\App\Replay\HostNames;
 use Ypomna\App\Replay\PageHosts;
 use Ypomna\App\Shared\PublicUrl;
+use Ypomna\Core\Tls\ServerCertificate;
+use Ypomna\Standin\Web\Authority;
 use Ypomna\Tests\Support\WarcBuilder;
 
 /** An installation with a name of its own, for people on other machines. */
@@ -176,6 +180,28 @@ final class BeyondTest extends AppTestCase
         self::assertCount(1, (new FrontSettings(self::PUBLIC, self::PAGES, '', '', '', '', '', 'empty'))->warnings());
         self::assertSame([], (new FrontSettings(self::PUBLIC, self::PAGES, '', '', '', '', self::PROXY, 'empty'))->warnings());
         self::assertSame([], (new FrontSettings('http://localhost:8020', 'localhost', '', '', '', '', '', 'demo'))->warnings());
+    }
+
+    public function testWhatIsWrongWithACertificateIsSaid(): void
+    {
+        $path = (new Authority($this->folder->path.'/authority'))->issue(['ypomna.test', '*.pages.ypomna.test']);
+        $says = ServerCertificate::parse((string) file_get_contents($path));
+        $at = static fn (string $moment): ShownCertificates => new ShownCertificates(new MockClock($moment, 'UTC'));
+        $now = $says->from->modify('+1 hour')->format('c');
+        self::assertSame([], $at($now)->faults($says, 'ypomna.test', null));
+        self::assertSame([], $at($now)->faults($says, 'word.pages.ypomna.test', 'pages.ypomna.test'));
+        $cases = [
+            [$now, 'desk.ypomna.test', null, 'does not cover desk.ypomna.test; it stands for ypomna.test, *.pages.ypomna.test.'],
+            [$now, 'x.ypomna.test', 'ypomna.test', 'has no wildcard *.ypomna.test'],
+            [$says->from->modify('-1 day')->format('c'), 'ypomna.test', null, 'holds from '.$says->from->format('j M Y').' on only'],
+            [$says->until->modify('-5 days')->format('c'), 'ypomna.test', null, 'ends soon, on '.$says->until->format('j M Y')],
+            [$says->until->modify('+1 second')->format('c'), 'ypomna.test', null, 'ended on '.$says->until->format('j M Y')],
+        ];
+        foreach ($cases as [$moment, $host, $below, $said]) {
+            $faults = $at($moment)->faults($says, $host, $below);
+            self::assertCount(1, $faults);
+            self::assertStringContainsString($said, $faults[0]);
+        }
     }
 
     public function testWindowsArePublicAndNearOnes(): void

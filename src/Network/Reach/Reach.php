@@ -95,26 +95,17 @@ final readonly class Reach
     {
         $name = $below ?? $host;
         $place = (str_contains($address, ':') ? '['.$address.']' : $address).':'.$public->port;
-        $faults = [];
-        $socket = $this->open($public, $place, $host, true);
-        if (null === $socket && $public->isTls()) {
-            $socket = $this->open($public, $place, $host, false);
-            $options = null === $socket ? [] : stream_context_get_options($socket);
-            $shown = \is_array($options['ssl'] ?? null) ? $options['ssl']['peer_certificate'] ?? null : null;
-            if ($shown instanceof \OpenSSLCertificate && openssl_x509_export($shown, $pem) && \is_string($pem)) {
-                try {
-                    $faults = $this->certificates->faults(ServerCertificate::parse($pem), $host, $below);
-                } catch (UnusableCertificate) {
-                    $faults = [];
-                }
-                $faults = [] !== $faults ? $faults : [\sprintf(
-                    'This machine does not trust the certificate that is shown for %s; its authority is unknown here, or an authority'
-                        .' between is left out of the file (SSL_CERT_FILE names a file of authorities).', $name,
-                )];
-            }
-        }
+        $trusted = $this->open($public, $place, $host, true);
+        $socket = $trusted ?? ($public->isTls() ? $this->open($public, $place, $host, false) : null);
         if (null === $socket) {
             return [\sprintf('Nothing answers for %s at %s.', $name, $place)];
+        }
+        $faults = $this->shown($socket, $host, $below);
+        if (null === $trusted && [] === $faults) {
+            $faults[] = \sprintf(
+                'This machine does not trust the certificate that is shown for %s; its authority is unknown here, or an authority between'
+                    .' is left out of the file (SSL_CERT_FILE names a file of authorities).', $name,
+            );
         }
         $answer = self::ask($socket, $host.$public->portPart(), ReachProof::path($word));
         fclose($socket);
@@ -129,6 +120,27 @@ final readonly class Reach
         }
 
         return $faults;
+    }
+
+    /**
+     * What is wrong with the certificate that was shown.
+     *
+     * @param resource $socket
+     *
+     * @return list<string>
+     */
+    private function shown($socket, string $host, ?string $below): array
+    {
+        $options = stream_context_get_options($socket);
+        $shown = \is_array($options['ssl'] ?? null) ? $options['ssl']['peer_certificate'] ?? null : null;
+        if (!$shown instanceof \OpenSSLCertificate || !openssl_x509_export($shown, $pem) || !\is_string($pem)) {
+            return [];
+        }
+        try {
+            return $this->certificates->faults(ServerCertificate::parse($pem), $host, $below);
+        } catch (UnusableCertificate) {
+            return [];
+        }
     }
 
     /** @return resource|null */
