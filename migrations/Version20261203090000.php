@@ -15,7 +15,9 @@ final class Version20261203090000 extends Forward
             CREATE TABLE page_host (
                 mark CHAR(26) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
                 name VARCHAR(300) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
-                PRIMARY KEY (mark)
+                made_on DATE NOT NULL,
+                PRIMARY KEY (mark),
+                KEY page_host_made (made_on)
             ) ENGINE=InnoDB
             SQL);
         $this->addSql(<<<'SQL'

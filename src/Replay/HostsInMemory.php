@@ -12,9 +12,9 @@ final class HostsInMemory implements LongHosts
     /** @var array<string, string> names by mark */
     private array $names = [];
 
-    public function mark(string $name): ?string
+    public function mark(string $label, string $name): ?string
     {
-        $mark = PageHosts::digest($name);
+        $mark = PageHosts::digest($label, $name);
         if (!isset($this->names[$mark]) && \count($this->names) >= self::MOST) {
             return null;
         }

@@ -9,7 +9,7 @@ use Doctrine\DBAL\Connection;
 
 /**
  * Long names in a table. A mark cannot be computed back, and a browser asks for the parts of a page by it alone; so a name is entered
- * before the page that leads there goes out, and stays: it says nothing of who read what.
+ * before the page that leads there goes out. It stays as long as any right to read does.
  */
 final class KeptHosts implements LongHosts
 {
@@ -26,9 +26,9 @@ final class KeptHosts implements LongHosts
     {
     }
 
-    public function mark(string $name): ?string
+    public function mark(string $label, string $name): ?string
     {
-        $mark = PageHosts::digest($name);
+        $mark = PageHosts::digest($label, $name);
         if (isset($this->known[$mark]) || isset($this->new[$mark])) {
             return $mark;
         }
@@ -55,7 +55,14 @@ final class KeptHosts implements LongHosts
                 array_push($values, (string) $mark, $name);
             }
             $this->database->executeStatement(
-                'INSERT IGNORE INTO page_host (mark, name) VALUES '.implode(', ', array_fill(0, \count($some), '(?, ?)')), $values,
+                'INSERT IGNORE INTO page_host (mark, name, made_on) VALUES '
+                    .implode(', ', array_fill(0, \count($some), '(?, ?, UTC_DATE())')),
+                $values,
+            );
+        }
+        if ([] !== $missing && 0 === random_int(0, 199)) {
+            $this->database->executeStatement(
+                'DELETE FROM page_host WHERE made_on < UTC_DATE() - INTERVAL '.SessionRights::DAYS.' DAY LIMIT 10000',
             );
         }
         $this->known += array_fill_keys(array_keys($this->new), true);

@@ -46,7 +46,7 @@ final readonly class PageHosts
      */
     public function hostOf(Url $url, string $label, ReplayMode $mode, bool $only = false): ?string
     {
-        $part = $this->partOf($url, \strlen($label));
+        $part = $this->partOf($url, $label);
 
         return null === $part ? null : self::begin($label, $mode, $only).self::SCHEMES[$url->scheme].'-'.$part.'.'.$this->domain;
     }
@@ -73,7 +73,7 @@ final readonly class PageHosts
     {
         return [
             'prefix' => self::begin($label, $mode, $only), 'domain' => '.'.$this->domain,
-            'name' => self::nameOf($url), 'part' => (string) $this->partOf($url, \strlen($label)),
+            'name' => self::nameOf($url), 'part' => (string) $this->partOf($url, $label),
         ];
     }
 
@@ -121,6 +121,7 @@ final readonly class PageHosts
         } elseif (str_starts_with($part, '-')) {
             $isLong = true;
             $name = $this->long->name(substr($part, 1));
+            $name = null === $name || self::digest($label, $name) !== substr($part, 1) ? null : $name;
         } else {
             $name = self::written($part);
         }
@@ -136,10 +137,10 @@ final readonly class PageHosts
         );
     }
 
-    /** What stands for a long name: 26 letters and figures. */
-    public static function digest(string $name): string
+    /** What stands for a long name where it is read by that right: 26 letters and figures. */
+    public static function digest(string $label, string $name): string
     {
-        return strtolower(Base32::encode(substr(hash('sha256', $name, true), 0, self::MARK_BYTES)));
+        return strtolower(Base32::encode(substr(hash('sha256', $label.' '.$name, true), 0, self::MARK_BYTES)));
     }
 
     /** @return array{string, string, string, string}|null label, how it is read, scheme, and what stands for the name */
@@ -160,15 +161,15 @@ final readonly class PageHosts
         return rtrim((string) $url->host, '.').(null === $url->port ? '' : ':'.$url->port);
     }
 
-    private function partOf(Url $url, int $label): ?string
+    private function partOf(Url $url, string $label): ?string
     {
         $name = self::nameOf($url);
         $part = strtr(str_replace('-', '--', $name), '.:', '--');
-        if (\strlen($part) <= self::LONGEST - $label - 3 && 1 === preg_match('/^[a-z0-9_][a-z0-9_-]*$/D', $part)
+        if (\strlen($part) <= self::LONGEST - \strlen($label) - 3 && 1 === preg_match('/^[a-z0-9_][a-z0-9_-]*$/D', $part)
             && self::written($part) === $name) {
             return $part;
         }
-        $mark = $this->long->mark($name);
+        $mark = $this->long->mark($label, $name);
 
         return null === $mark ? null : '-'.$mark;
     }

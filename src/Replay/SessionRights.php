@@ -18,10 +18,10 @@ use Ypomna\Core\Account\Base32;
  */
 final readonly class SessionRights implements ReadingRights
 {
+    /** No session lasts as long. */
+    public const DAYS = 40;
     /** Bytes of a label: as many as of a random UUID. */
     private const BYTES = 16;
-    /** No session lasts as long. */
-    private const DAYS = 40;
     private const NOBODY = '';
 
     /** @param string $public `on` where captures are read by people who have not signed in */

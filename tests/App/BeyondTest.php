@@ -12,6 +12,7 @@ use Ypomna\App\Network\Reach\ShownCertificates;
 use Ypomna\App\Replay\HostNames;
 use Ypomna\App\Replay\PageHosts;
 use Ypomna\App\Shared\PublicUrl;
+use Ypomna\App\Shared\Role;
 use Ypomna\Core\Tls\ServerCertificate;
 use Ypomna\Standin\Web\Authority;
 use Ypomna\Tests\Support\WarcBuilder;
@@ -129,6 +130,13 @@ final class BeyondTest extends AppTestCase
             self::assertStringStartsWith('sandbox', $this->header('Content-Security-Policy'));
         }
         self::assertStringContainsString('<title>', $this->at($way, '/https/evil.test/a'));
+        // By another right the same mark stands for nothing, whoever was led there by theirs.
+        $this->signIn('Nerys Quill', Role::Reader);
+        $this->get('/c/'.$capture->code);
+        $theirs = $this->label($capture->code);
+        self::assertNotSame($label, $theirs);
+        self::assertSame("There is no such capture.\n", $this->at($theirs.substr($host, 26), '/a'));
+        self::assertSame('PNG', $this->at($host, '/c.png', 'image'), 'It is still open by its own.');
         // Neither a mark nor the way counts for anything without a right.
         foreach ([
             str_repeat('a', 26).substr($host, 26) => '/a', str_repeat('a', 26).substr($way, 26) => '/https/lantern.test/',
