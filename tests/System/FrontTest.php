@@ -176,6 +176,46 @@ final class FrontTest extends TestCase
     /**
      * @return resource the answer, of which nothing is read yet
      */
+    public function testOfTwoWhoChangeTheSameAtOnceOneIsToldSo(): void
+    {
+        self::$stack->cookie();
+        [$status, $said] = self::$stack->ypomna('token:add', 'The Tester', '--json');
+        self::assertSame(0, $status, $said);
+        $token = json_decode($said, true);
+        $bearer = 'Authorization: Bearer '.(\is_array($token) && \is_string($token['token'] ?? null) ? $token['token'] : '')."\r\n";
+        $made = (string) stream_get_contents(self::send('POST', '/api/dossiers', '{"name":"Raced"}', $bearer));
+        self::assertSame(1, preg_match('~^Location: (?:http://[^/]+)?(\S+)\r$~mi', $made, $at), $made);
+        self::assertSame(1, preg_match('~^ETag: (\S+)\r$~mi', $made, $tag));
+        for ($round = 0; $round < 5; ++$round) {
+            $match = $bearer.'If-Match: '.$tag[1]."\r\n";
+            $open = array_map(
+                static fn (int $n): mixed => self::send('PATCH', $at[1], '{"name":"Of '.$n.'"}', $match), range(1, 6),
+            );
+            $said = array_map(static fn (mixed $one): string => \is_resource($one) ? (string) stream_get_contents($one) : '', $open);
+            $statuses = array_map(static fn (string $one): string => substr($one, 9, 3), $said);
+            sort($statuses);
+            self::assertSame(['200', '412', '412', '412', '412', '412'], $statuses);
+            $won = implode('', array_filter($said, static fn (string $one): bool => str_contains($one, ' 200 ')));
+            self::assertSame(1, preg_match('~^ETag: (\S+)\r$~mi', $won, $tag), $won);
+            self::assertSame(1, preg_match('~"name":"(Of \d)"~', $won, $name));
+            $now = (string) stream_get_contents(self::ask($at[1], null, $bearer));
+            self::assertStringContainsString('"name":"'.$name[1].'"', $now);
+        }
+    }
+
+    /** @return resource */
+    private static function send(string $method, string $path, string $body, string $fields)
+    {
+        $socket = stream_socket_client('tcp://127.0.0.1:'.self::$stack->port, $code, $why, self::SECONDS);
+        self::assertNotFalse($socket, (string) $why);
+        stream_set_timeout($socket, self::SECONDS);
+        fwrite($socket, "{$method} {$path} HTTP/1.0\r\nHost: localhost:".self::$stack->port."\r\nConnection: close\r\nContent-Type:"
+            ." application/json\r\nContent-Length: ".\strlen($body)."\r\n{$fields}\r\n{$body}");
+
+        return $socket;
+    }
+
+    /** @return resource */
     private static function ask(string $path, ?string $host = null, string $fields = '')
     {
         $port = self::$stack->port;
