@@ -173,9 +173,6 @@ final class FrontTest extends TestCase
         self::assertCount(2, (array) scandir($theirs));
     }
 
-    /**
-     * @return resource the answer, of which nothing is read yet
-     */
     public function testOfTwoWhoChangeTheSameAtOnceOneIsToldSo(): void
     {
         self::$stack->cookie();
@@ -215,7 +212,9 @@ final class FrontTest extends TestCase
         return $socket;
     }
 
-    /** @return resource */
+    /**
+     * @return resource the answer, of which nothing is read yet
+     */
     private static function ask(string $path, ?string $host = null, string $fields = '')
     {
         $port = self::$stack->port;
