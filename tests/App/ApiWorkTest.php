@@ -312,9 +312,10 @@ final class ApiWorkTest extends ApiTestCase
         $other = $this->token('Someone Else', Role::Keeper, [Scope::Export]);
         $said = $this->ask('POST', '/api/parcels', $other, ['captures' => [$open, $secret], 'addresses' => ['222222222222']], 422);
         self::assertSame(['/captures/1', '/addresses/0'], array_column((array) $said['errors'], 'pointer'));
-        foreach ([[], ['format' => 'zip'], ['everything' => true], ['captures' => [7]]] as $wrong) {
+        foreach ([[], ['format' => 'zip'], ['captures' => [7]]] as $wrong) {
             $this->ask('POST', '/api/parcels', $other, $wrong, 422);
         }
+        $this->ask('POST', '/api/parcels', $other, ['everything' => true], 403);
         $asked = $this->ask('POST', '/api/parcels', $other, ['captures' => [$open], 'format' => 'mhtml'], 202);
         $where = $this->header('Location');
         self::assertSame('waiting', $asked['state']);
@@ -331,6 +332,12 @@ final class ApiWorkTest extends ApiTestCase
         $this->raw('GET', $file, $another, '', [], 404);
         $this->client->request('GET', '/export', server: ['HTTP_AUTHORIZATION' => 'Bearer '.$other]);
         self::assertSame(302, $this->answered());
+        // Where too many wait, whoever asks is told when to come again.
+        for ($n = 0; $n < 40; ++$n) {
+            $this->ask('POST', '/api/parcels', $other, ['captures' => [$open]], 202);
+        }
+        $this->ask('POST', '/api/parcels', $other, ['captures' => [$open]], 429);
+        self::assertSame('60', $this->header('Retry-After'));
     }
 
     /** @return list<mixed> of all pages of a list */

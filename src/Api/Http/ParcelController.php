@@ -8,6 +8,8 @@ use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpKernel\Attribute\AsController;
+use Symfony\Component\HttpKernel\Exception\AccessDeniedHttpException;
+use Symfony\Component\HttpKernel\Exception\TooManyRequestsHttpException;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
 use Symfony\Contracts\Translation\TranslatorInterface;
@@ -37,6 +39,8 @@ use Ypomna\App\Shared\Viewer;
 final readonly class ParcelController
 {
     public const MOST_ADDRESSES = 200;
+    /** When to ask again while too many wait. */
+    private const LATER_SECONDS = 60;
     private const CODE = ['code' => Codes::PATTERN];
 
     public function __construct(
@@ -75,7 +79,11 @@ final readonly class ParcelController
         try {
             $parcel = $this->parcels->ask($viewer, $wish);
         } catch (ExportFailed $e) {
-            throw InvalidFields::at('', $e->trans($this->translator));
+            throw match ($e->key) {
+                'exchange.everything_is_for_custodians' => new AccessDeniedHttpException(),
+                'exchange.exports_are_waiting' => new TooManyRequestsHttpException(self::LATER_SECONDS),
+                default => InvalidFields::at('', $e->trans($this->translator)),
+            };
         }
 
         return Answers::json($this->told($parcel), Response::HTTP_ACCEPTED, [
