@@ -36,20 +36,23 @@ final readonly class HoldingsTotals
         $count = fn (): array => $this->database->fetchAllAssociative(
             <<<'SQL'
                 SELECT (SELECT COUNT(*) FROM address) AS addresses, (SELECT COUNT(*) FROM capture) AS captures,
-                    COUNT(*) AS files, COALESCE(SUM(bytes), 0) AS bytes
+                    COUNT(*) AS files, COALESCE(SUM(bytes), 0) AS bytes,
+                    (SELECT COUNT(*) FROM address WHERE limited > 0 AND open_last_at IS NULL) AS limited_addresses,
+                    (SELECT COALESCE(SUM(limited), 0) FROM address WHERE limited > 0) AS limited_captures,
+                    COALESCE(SUM(limited), 0) AS limited_files, COALESCE(SUM(IF(limited = 1, bytes, 0)), 0) AS limited_bytes
                 FROM warc_file
                 SQL,
         );
-        // Counting millions of rows takes long: of many they are counted anew when some hundredths were added.
-        $totals = ($last <= self::MANY ? $count() : $this->summaries->remember('totals', \sprintf('%.1e', $last), $count))[0] ?? false;
-        $row = new Row(false === $totals ? [] : $totals);
+        // Counting millions of rows takes long: of many they are counted anew when some hundredths were added. What is limited to some is
+        // counted in the same breath: else the number that others see would fall by one with each such capture.
+        $rows = $last <= self::MANY ? $count() : $this->summaries->remember('totals with limits', \sprintf('%.1e', $last), $count);
+        $row = new Row($rows[0] ?? []);
 
-        $unseen = $this->unseen($viewer);
+        $unseen = $this->unseen($viewer, $row);
+        $seen = static fn (string $what): int => $row->int($what) - $unseen[$what];
 
         return [
-            'addresses' => $row->int('addresses') - $unseen->int('addresses'),
-            'captures' => $row->int('captures') - $unseen->int('captures'),
-            'files' => $row->int('files') - $unseen->int('files'), 'bytes' => $row->int('bytes') - $unseen->int('bytes'),
+            'addresses' => $seen('addresses'), 'captures' => $seen('captures'), 'files' => $seen('files'), 'bytes' => $seen('bytes'),
         ];
     }
 
@@ -63,27 +66,19 @@ final readonly class HoldingsTotals
         return is_numeric($captures) ? (int) $captures : 0;
     }
 
-    /** What of all this somebody may not see: what is limited to some, but for what was granted to them. */
-    private function unseen(Viewer $viewer): Row
+    /**
+     * What of all this somebody may not see: what is limited to some, but for what was granted to them.
+     *
+     * @return array{addresses: int, captures: int, files: int, bytes: int}
+     */
+    private function unseen(Viewer $viewer, Row $totals): array
     {
         $sight = $this->gate->sight($viewer);
-        if ($sight->isWhole()) {
-            return new Row(['addresses' => 0, 'captures' => 0, 'files' => 0, 'bytes' => 0]);
-        }
-        $limited = Row::of($this->database->fetchAssociative(<<<'SQL'
-            SELECT
-                (SELECT COUNT(*) FROM address WHERE limited > 0 AND open_last_at IS NULL) AS addresses,
-                (SELECT COALESCE(SUM(limited), 0) FROM address WHERE limited > 0) AS captures,
-                COUNT(*) AS files, COALESCE(SUM(bytes), 0) AS bytes
-            FROM warc_file WHERE limited = 1
-            SQL));
-        $granted = $sight->isOpenOnly() ? new Row([]) : $this->granted($viewer, $limited->int('captures'));
-        $left = [];
-        foreach (['addresses', 'captures', 'files', 'bytes'] as $what) {
-            $left[$what] = max(0, $limited->int($what) - ($granted->intOrNull($what) ?? 0));
-        }
+        $granted = $sight->isWhole() || $sight->isOpenOnly() ? null : $this->granted($viewer, $totals->intOrNull('limited_captures') ?? 0);
+        $left = static fn (string $what): int => $sight->isWhole()
+            ? 0 : max(0, ($totals->intOrNull('limited_'.$what) ?? 0) - ($granted?->intOrNull($what) ?? 0));
 
-        return new Row($left);
+        return ['addresses' => $left('addresses'), 'captures' => $left('captures'), 'files' => $left('files'), 'bytes' => $left('bytes')];
     }
 
     /** What of what is limited to some was granted to somebody. */

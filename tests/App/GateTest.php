@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Ypomna\Tests\App;
 
+use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
 use PHPUnit\Framework\Attributes\DataProvider;
 use Ypomna\App\Catalogue\AddressHistory;
 use Ypomna\App\Catalogue\AddressRepository;
@@ -238,6 +240,26 @@ final class GateTest extends AppTestCase
         );
         self::assertNotNull($captures->byCode($this->other, $capture->code));
         self::assertNotNull($captures->byCode($this->maker, $capture->code));
+    }
+
+    public function testOfManyCapturesNobodySeesTheNumberFallWithOneThatIsNotTheirs(): void
+    {
+        $reader = Viewer::person('Nerys Quill', Role::Reader);
+        $this->takeIn((new WarcBuilder('m'))->exchange('http://lantern.test/m', '2024-11-03T10:00:00Z', '<p>m'), 'm.warc.gz');
+        // As if there were so many that they are no longer counted one by one.
+        self::service(Connection::class)->executeStatement('UPDATE capture SET id = id + 300000 ORDER BY id DESC');
+        $totals = static fn (): array => self::service(HoldingsTotals::class)->of($reader);
+        $before = $totals();
+        self::assertGreaterThan(0, $before['captures']);
+        self::service(Importer::class)->file(
+            $this->folder->file('secret.warc.gz', (new WarcBuilder('s'))->exchange(
+                'http://lantern.test/secret', '2024-11-04T10:00:00Z', '<p>s',
+            )->bytes()), new Actor('Somebody Else'), true,
+        );
+        self::assertSame($before, $totals());
+        self::service(EntityManagerInterface::class)->clear();
+        self::service(CaptureLimits::class)->say(new Actor('Tomas Okoye'), $this->captureOf('http://lantern.test/m'), true);
+        self::assertSame($before['captures'] - 1, $totals()['captures']);
     }
 
     public function testWhatWasPutTogetherBeforeIsForgotten(): void
