@@ -44,7 +44,7 @@ final readonly class HoldingsTotals
                 SQL,
         );
         // Counting millions of rows takes long: of many they are counted anew when some hundredths were added. What is limited to some is
-        // counted in the same breath: else the number that others see would fall by one with each such capture.
+        // counted in the same breath: so no number that others see falls between the two counts.
         $rows = $last <= self::MANY ? $count() : $this->summaries->remember('totals with limits', \sprintf('%.1e', $last), $count);
         $row = new Row($rows[0] ?? []);
 
