@@ -7,6 +7,8 @@ namespace Ypomna\App\Shared;
 /** Where readers reach this installation, as its settings say (`PUBLIC_URL`): a scheme, a name and a port. */
 final readonly class PublicUrl
 {
+    /** A pattern of host names in small letters (RFC 1123, clause 2.1). */
+    public const NAME = self::LABEL.'(?:\.'.self::LABEL.')*';
     private const LABEL = '[a-z0-9](?:[a-z0-9-]{0,61}[a-z0-9])?';
 
     public string $scheme;
@@ -20,7 +22,7 @@ final readonly class PublicUrl
         $parts = parse_url($setting);
         $scheme = strtolower(\is_array($parts) ? $parts['scheme'] ?? '' : '');
         $host = strtolower(\is_array($parts) ? $parts['host'] ?? '' : '');
-        $isName = 1 === preg_match('/^(?:'.self::LABEL.'(?:\.'.self::LABEL.')*|\[[0-9a-f:.]+\])$/D', $host);
+        $isName = 1 === preg_match('/^(?:'.self::NAME.'|\[[0-9a-f:.]+\])$/D', $host);
         if (!\is_array($parts) || !\in_array($scheme, ['http', 'https'], true) || !$isName || \strlen($host) > 253
             || 0 === ($parts['port'] ?? 1)) {
             throw new \InvalidArgumentException(\sprintf(

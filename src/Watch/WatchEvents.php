@@ -119,6 +119,8 @@ final readonly class WatchEvents
     }
 
     /**
+     * Whoever goes through older ones has seen the newer all the same.
+     *
      * @param int $upTo number of the newest that was shown to them
      *
      * @return int up to which they had seen them before
@@ -126,6 +128,14 @@ final readonly class WatchEvents
     public function seen(Viewer $viewer, int $upTo): int
     {
         $before = $this->seenUpTo($viewer);
+        $this->seenAgain($viewer, max($before, $upTo));
+
+        return $before;
+    }
+
+    /** Has somebody have seen those up to that number, and no newer ones. */
+    public function seenAgain(Viewer $viewer, int $upTo): void
+    {
         $newest = $this->database->fetchOne('SELECT MAX(id) FROM watch_event');
         if (null !== $viewer->name) {
             $this->database->executeStatement(
@@ -134,8 +144,6 @@ final readonly class WatchEvents
                 [$viewer->name, max(0, min($upTo, is_numeric($newest) ? (int) $newest : 0))],
             );
         }
-
-        return $before;
     }
 
     /** Number of the newest event that somebody has seen; whoever is nobody has nothing that is new. */

@@ -544,6 +544,8 @@ final class WatchTest extends AppTestCase
         self::assertCount(1, $this->events->events(Viewer::system(), $other));
         $reader = Viewer::person('Nerys Quill', Role::Reader);
         self::assertSame(0, $this->events->seen($reader, $rest[2]->id));
+        // Older ones that are gone through again make no newer one new.
+        self::assertSame($rest[2]->id, $this->events->seen($reader, $rest[3]->id));
         self::assertSame($rest[2]->id, $this->events->seen($reader, $rest[1]->id));
         self::assertSame(WatchEvents::PAGE + 1, $this->events->unseen($reader));
         self::assertSame(WatchEvents::PAGE + 4, $this->events->unseen(Viewer::person('Tomas Okoye', Role::Custodian)));

@@ -50,8 +50,7 @@ final readonly class FrontSettings
             return [$e->getMessage()];
         }
         $faults = [];
-        $label = '[a-z0-9](?:[a-z0-9-]{0,61}[a-z0-9])?';
-        if (1 !== preg_match('/^'.$label.'(?:\.'.$label.')*$/D', $this->pagesDomain) || \strlen($this->pagesDomain) > self::LONGEST_DOMAIN
+        if (1 !== preg_match('/^'.PublicUrl::NAME.'$/D', $this->pagesDomain) || \strlen($this->pagesDomain) > self::LONGEST_DOMAIN
             || 1 === preg_match('/(?:^|\.)\d+$/D', $this->pagesDomain)) {
             $faults[] = \sprintf(
                 'PAGES_DOMAIN is “%s”; it has to be a name in small letters of at most %d characters, such as pages.ypomna.example.',

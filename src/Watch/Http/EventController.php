@@ -52,10 +52,14 @@ final class EventController extends AbstractController
     #[IsCsrfTokenValid('events')]
     public function seen(Viewer $viewer, Request $request): Response
     {
-        $isBack = $request->request->has('back_to');
-        $before = $this->events->seen($viewer, $request->request->getInt($isBack ? 'back_to' : 'up_to'));
+        if ($request->request->has('back_to')) {
+            $this->events->seenAgain($viewer, $request->request->getInt('back_to'));
 
-        return $this->redirectToRoute('events', $isBack ? [] : ['was' => $before], Response::HTTP_SEE_OTHER);
+            return $this->redirectToRoute('events', [], Response::HTTP_SEE_OTHER);
+        }
+        $before = $this->events->seen($viewer, $request->request->getInt('up_to'));
+
+        return $this->redirectToRoute('events', ['was' => $before], Response::HTTP_SEE_OTHER);
     }
 
     /** Atom (RFC 4287). */
