@@ -18,7 +18,9 @@ use Ypomna\App\Exchange\Console\MhtmlListCommand;
 use Ypomna\App\Exchange\Console\WarcCheckCommand;
 use Ypomna\App\Exchange\Console\WarcListCommand;
 use Ypomna\App\Liveness\Console\LiveCheckCommand;
+use Ypomna\App\Mark\Console\MarkPlaceCommand;
 use Ypomna\App\Replay\Console\MainTextCommand;
+use Ypomna\App\Replay\Console\PageTextCommand;
 use Ypomna\App\Replay\Console\ReplayCommand;
 use Ypomna\App\Shared\CommandLine\Output;
 use Ypomna\App\Shared\CommandLine\UnreadableFile;
@@ -38,6 +40,7 @@ final class FileCommands
         'mhtml:check' => MhtmlCheckCommand::class, 'url:key' => UrlKeyCommand::class, 'replay' => ReplayCommand::class,
         'capture' => CaptureFileCommand::class, 'compare' => CompareCommand::class, 'text:main' => MainTextCommand::class,
         'live:check' => LiveCheckCommand::class, 'address:rules' => AddressRulesCommand::class,
+        'text:page' => PageTextCommand::class, 'mark:place' => MarkPlaceCommand::class,
     ];
 
     public static function knows(string $name): bool

@@ -24,6 +24,7 @@ final class Layers
         'References' => 'documents and their references',
         'Watch' => 'watches and what they told',
         'Desk' => 'dossiers, and who belongs to them',
+        'Mark' => 'marks on pages, and where they stand on others',
         'People' => 'accounts, signing in, one’s own page',
         'Api' => 'the door for programs',
         'Ui' => 'layout, first screen',
