@@ -188,6 +188,35 @@ final class Grants implements ResetInterface
         return \is_string($name) ? $name : null;
     }
 
+    /** @return list<string> codes of the dossiers that hold a thing */
+    public function holders(string $thing): array
+    {
+        return array_values(array_filter($this->database->fetchFirstColumn(
+            'SELECT holder FROM access_grant WHERE thing = ? AND ground = ?', [$thing, Ground::Held->value],
+        ), \is_string(...)));
+    }
+
+    /**
+     * Who sees a thing, in place of those before.
+     *
+     * @param string|null $maker who sees it because they made it
+     * @param list<string> $holders codes of dossiers
+     */
+    public function replace(string $thing, ?string $maker, array $holders): void
+    {
+        $this->take([$thing], Ground::Made, null);
+        $this->take([$thing], Ground::Held, null);
+        $rows = $this->rows();
+        if (null !== $maker) {
+            $rows->add([$thing, Ground::Made->value, $maker, '']);
+        }
+        foreach ($holders as $holder) {
+            $rows->add([$thing, Ground::Held->value, $holder, '']);
+        }
+        $rows->flush();
+        $this->markGiven([$thing]);
+    }
+
     public function isClosed(string $thing): bool
     {
         return [] !== $this->among([$thing], [Ground::Closed]);

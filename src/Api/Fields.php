@@ -240,6 +240,30 @@ final class Fields
         return $moment;
     }
 
+    /** @return list<self>|null the fields of each of several objects; null if they are not there */
+    public function list(string $name, int $most): ?array
+    {
+        $value = $this->value($name);
+        if (null === $value) {
+            return null;
+        }
+        if (!\is_array($value) || !array_is_list($value) || \count($value) > $most) {
+            $this->wrong($name, \sprintf('A list of at most %d objects is wanted.', $most));
+
+            return null;
+        }
+        $list = [];
+        foreach ($value as $n => $one) {
+            if ($one instanceof \stdClass) {
+                $list[] = new self((array) $one, $this->above.$name.'/'.$n.'/');
+            } else {
+                $this->wrong($name.'/'.$n, 'An object is wanted.');
+            }
+        }
+
+        return $list;
+    }
+
     /** The fields of an object in this one; null if it is not there. */
     public function inner(string $name): ?self
     {

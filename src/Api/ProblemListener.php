@@ -9,6 +9,7 @@ use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpKernel\Event\ExceptionEvent;
 use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
 use Symfony\Component\HttpKernel\KernelEvents;
+use Ypomna\App\Desk\ChangedSince;
 
 /** Whatever goes wrong below /api is told as a problem; what nobody expected stands in the log, and is told to nobody. */
 #[AsEventListener(event: KernelEvents::EXCEPTION, priority: -10)]
@@ -26,6 +27,11 @@ final readonly class ProblemListener
         $why = $event->getThrowable();
         if ($why instanceof InvalidFields) {
             $event->setResponse($this->problems->answer(Response::HTTP_UNPROCESSABLE_ENTITY, [], ['errors' => $why->errors]));
+
+            return;
+        }
+        if ($why instanceof ChangedSince) {
+            $event->setResponse($this->problems->answer(Response::HTTP_CONFLICT, [], ['items' => $why->items]));
 
             return;
         }

@@ -33,11 +33,11 @@ use Ypomna\Core\Recurrence\ConditionKind;
 /** The forms of what programs send and are told (JSON Schema 2020-12, as OpenAPI 3.1 has it). Tests hold each answer against them. */
 final class Schemas
 {
+    public const MOMENT = ['type' => 'string', 'pattern' => '^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d\.\d{6}Z$'];
     private const TEXT = ['type' => 'string'];
     private const TEXT_OR_NULL = ['type' => ['string', 'null']];
     private const NUMBER = ['type' => 'integer', 'minimum' => 0];
     private const TRUTH = ['type' => 'boolean'];
-    private const MOMENT = ['type' => 'string', 'pattern' => '^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d\.\d{6}Z$'];
     private const MOMENT_OR_NULL = ['type' => ['string', 'null']] + self::MOMENT;
     private const DAY_OR_NULL = ['type' => ['string', 'null'], 'pattern' => '^\d{4}-\d\d-\d\d$'];
     private const DIGEST = ['type' => 'string', 'pattern' => '^[0-9a-f]{64}$'];
@@ -62,6 +62,8 @@ final class Schemas
             'note' => ['type' => ['string', 'null'], 'maxLength' => Dossier::LONGEST_NOTE], 'pinned' => ['type' => ['boolean', 'null']],
             'open' => ['enum' => [...array_column(Opening::cases(), 'value'), null]],
             'people' => ['type' => 'object', 'additionalProperties' => ['enum' => [...array_column(Part::cases(), 'value'), null]]],
+            'fields' => ['type' => ['array', 'null'], 'items' => self::ref('FieldDefinition'), 'maxItems' => Dossier::MOST_FIELDS],
+            'template' => $codeOrNull,
         ];
 
         $condition = self::object([
@@ -133,8 +135,9 @@ final class Schemas
             ], ['name', 'bytes', 'sha256']),
             'Upload' => self::object(['upload' => $code, 'offset' => self::NUMBER, 'bytes' => self::NUMBER], ['upload', 'offset']),
             'Dossier' => self::object([
-                'code' => $code, 'name' => self::TEXT, 'parent' => $codeOrNull, 'note' => self::TEXT, 'template' => ['type' => 'null'],
-                'fields' => ['type' => 'array'], 'pinned' => self::TRUTH, 'open' => ['enum' => array_column(Opening::cases(), 'value')],
+                'code' => $code, 'name' => self::TEXT, 'parent' => $codeOrNull, 'note' => self::TEXT, 'template' => $codeOrNull,
+                'fields' => ['type' => 'array', 'items' => self::ref('FieldDefinition')], 'pinned' => self::TRUTH,
+                'open' => ['enum' => array_column(Opening::cases(), 'value')],
                 'people' => $people, 'etag' => self::TEXT,
             ]),
             'DossierRequest' => self::object($dossier, ['name']),
@@ -226,12 +229,13 @@ final class Schemas
             ]),
             'Problem' => self::object([
                 'type' => self::TEXT, 'title' => self::TEXT, 'status' => self::NUMBER, 'detail' => self::TEXT,
+                'items' => ['type' => 'array', 'items' => $code],
                 'errors' => ['type' => 'array', 'items' => self::object(['pointer' => self::TEXT, 'detail' => self::TEXT])],
             ], ['type', 'title', 'status', 'detail']),
-        ] + array_map(self::list(...), [
+        ] + DeskSchemas::all() + array_map(self::list(...), [
             'Captures' => 'Capture', 'HeldList' => 'Held', 'Dossiers' => 'Dossier', 'Watches' => 'Watch', 'Events' => 'Event',
             'ReferenceLists' => 'ReferenceList', 'References' => 'Reference', 'People' => 'Person', 'LogLines' => 'LogLine',
-            'Favourites' => 'Favourite',
+            'Favourites' => 'Favourite', 'Items' => 'Item', 'Tags' => 'Tag', 'Todos' => 'Todo',
         ]);
     }
 
@@ -253,7 +257,7 @@ final class Schemas
      *
      * @return array<string, mixed>
      */
-    private static function object(array $properties, ?array $required = null): array
+    public static function object(array $properties, ?array $required = null): array
     {
         return [
             'type' => 'object', 'properties' => $properties, 'required' => $required ?? array_keys($properties),

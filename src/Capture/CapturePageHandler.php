@@ -15,6 +15,7 @@ use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Ypomna\App\Capture\Entity\CaptureJob;
 use Ypomna\App\Capture\Entity\CaptureList;
+use Ypomna\App\Capture\Event\BroughtIn;
 use Ypomna\App\Capture\Event\CaptureEnded;
 use Ypomna\App\Capture\Lists\PageLists;
 use Ypomna\App\Capture\Message\CapturePage;
@@ -244,7 +245,12 @@ final readonly class CapturePageHandler
         if (null !== $capture) {
             $this->descriptions->hand((int) $job->id, $capture->code);
         }
-        $this->events->dispatch(new CaptureEnded($job->code, $capture?->code, $failure?->reason, $job->dossier, $job->agent));
+        $this->events->dispatch(new CaptureEnded($job->code, $capture?->code, $failure?->reason, $job->dossier, $job->agent, $job->due));
+        if (null !== $capture && $job->brought && null === $job->dossier) {
+            $this->events->dispatch(new BroughtIn(
+                $job->agent, 'job:'.$job->code, capture: $capture->code, confidential: $job->limited, due: $job->due,
+            ));
+        }
     }
 
     private function manager(): EntityManagerInterface

@@ -43,10 +43,11 @@ final readonly class CaptureRequests
         bool $confidential = false,
         ?string $dossier = null,
         ?\DateTimeImmutable $due = null,
+        bool $brought = true,
     ): CaptureJob {
         $url = Url::typed($typed)->withoutFragment();
 
-        return $this->put($actor, $url, $options->signedIn(Url::typedUserinfo($typed)), null, $confidential, $dossier, $due);
+        return $this->put($actor, $url, $options->signedIn(Url::typedUserinfo($typed)), null, $confidential, $dossier, $due, $brought);
     }
 
     /** What a capture lacks is tried again. */
@@ -63,6 +64,7 @@ final readonly class CaptureRequests
         bool $confidential = false,
         ?string $dossier = null,
         ?\DateTimeImmutable $due = null,
+        bool $brought = true,
     ): CaptureJob {
         // The job and the message about it are written together: neither is ever there without the other.
         return $this->entities->wrapInTransaction(function () use (
@@ -73,6 +75,7 @@ final readonly class CaptureRequests
             $confidential,
             $dossier,
             $due,
+            $brought,
         ): CaptureJob {
             $mode = null !== $lacking ? CaptureMode::Parts : ($options->rendered ? CaptureMode::Rendered : CaptureMode::Plain);
             $job = new CaptureJob(
@@ -80,7 +83,7 @@ final readonly class CaptureRequests
                 $lacking?->code,
                 options: [] === $options->toArray() ? null : $options->toArray(), secrets: $options->secretsToText(),
             );
-            [$job->dossier, $job->due] = [$dossier, $due];
+            [$job->dossier, $job->due, $job->brought] = [$dossier, $due, $brought && null === $lacking];
             $job->limited = $confidential || true === $lacking?->limited;
             if ($job->limited) {
                 $this->grants->made([$job->code], $actor->name);

@@ -73,12 +73,12 @@ final readonly class DossierRepository
     /**
      * The dossiers that lie in one.
      *
-     * @return list<Dossier> by name
+     * @return list<Dossier> as they were put in order
      */
     public function in(Viewer $viewer, Dossier $parent): array
     {
         return $this->some(
-            $viewer, 'd.parent = :parent AND d.deletedAt IS NULL', ['parent' => $parent->id()], self::OFFERED, 'd.name, d.id',
+            $viewer, 'd.parent = :parent AND d.deletedAt IS NULL', ['parent' => $parent->id()], self::OFFERED, 'd.place, d.id',
         );
     }
 
@@ -142,7 +142,9 @@ final readonly class DossierRepository
     public function captures(Viewer $viewer, Dossier $dossier, int $most = 500): array
     {
         return array_values(array_filter($this->database->fetchFirstColumn(
-            'SELECT capture_code FROM dossier_capture WHERE dossier_id = ? ORDER BY laid_at DESC, capture_code LIMIT '.max(1, $most),
+            'SELECT i.capture_code FROM item_dossier h JOIN item i ON i.id = h.item_id'
+                .' WHERE h.dossier_id = ? AND i.capture_code IS NOT NULL AND i.deleted_at IS NULL'
+                .' GROUP BY i.capture_code ORDER BY MAX(h.laid_at) DESC, i.capture_code LIMIT '.max(1, $most),
             [$dossier->id()],
         ), \is_string(...)));
     }
@@ -154,7 +156,11 @@ final readonly class DossierRepository
      */
     public function holding(Viewer $viewer, string $capture): array
     {
-        $ids = $this->database->fetchFirstColumn('SELECT dossier_id FROM dossier_capture WHERE capture_code = ? LIMIT 200', [$capture]);
+        $ids = $this->database->fetchFirstColumn(
+            'SELECT DISTINCT h.dossier_id FROM item i JOIN item_dossier h ON h.item_id = i.id'
+                .' WHERE i.capture_code = ? AND i.deleted_at IS NULL LIMIT 200',
+            [$capture],
+        );
 
         return [] === $ids
             ? [] : $this->some($viewer, 'd.id IN (:ids) AND d.deletedAt IS NULL', ['ids' => $ids], self::OFFERED, 'd.name, d.id');

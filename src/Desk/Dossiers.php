@@ -14,15 +14,17 @@ use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Ypomna\App\Access\Grants;
 use Ypomna\App\Capture\Event\CaptureEnded;
 use Ypomna\App\Desk\Entity\Dossier;
+use Ypomna\App\Desk\Entity\Item;
 use Ypomna\App\Desk\Value\DossierChange;
+use Ypomna\App\Desk\Value\FieldDefinition;
 use Ypomna\App\Desk\Value\Opening;
 use Ypomna\App\Desk\Value\Part;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Event\SettingChanged;
 use Ypomna\App\Shared\KnownPeople;
-use Ypomna\App\Shared\TransactionRetry;
-use Ypomna\App\Shared\Type\MomentType;
+use Ypomna\App\Shared\Viewer;
+use Ypomna\Core\Desk\Rank;
 
 /** Makes dossiers and changes them. Who may, was asked before; what the gate has to know is told to it in the same transaction. */
 final readonly class Dossiers
@@ -37,6 +39,8 @@ final readonly class Dossiers
         private Connection $database,
         private DossierRepository $dossiers,
         private Grants $grants,
+        private ItemGrants $itemGrants,
+        private CaptureItems $captureItems,
         private KnownPeople $people,
         private EventDispatcherInterface $events,
         private ClockInterface $clock,
@@ -73,23 +77,72 @@ final readonly class Dossiers
         $this->events->dispatch(new SettingChanged($actor, 'dossier '.$dossier->code.' restored'));
     }
 
-    public function lay(Actor $actor, Dossier $dossier, string $capture): void
+    /** A capture lies in a dossier as an item, with what was written beside it; one that there is already lies there, too. */
+    public function lay(Actor $actor, Dossier $dossier, string $capture): Item
     {
-        TransactionRetry::transaction($this->database, function () use ($actor, $dossier, $capture): void {
-            $this->database->executeStatement(
-                'INSERT IGNORE INTO dossier_capture (dossier_id, capture_code, person, laid_at) VALUES (?, ?, ?, ?)',
-                [$dossier->id(), $capture, $actor->name, MomentType::text($this->clock->now())],
-            );
-            $this->grants->held([$capture], $dossier->code);
-        });
+        return $this->captureItems->lay($actor, $dossier, $capture);
     }
 
-    public function takeOut(Dossier $dossier, string $capture): void
+    public function takeOut(Actor $actor, Dossier $dossier, string $capture): void
     {
-        TransactionRetry::transaction($this->database, function () use ($dossier, $capture): void {
-            $this->database->delete('dossier_capture', ['dossier_id' => $dossier->id(), 'capture_code' => $capture]);
-            $this->grants->noLongerHeld([$capture], $dossier->code);
-        });
+        $this->captureItems->takeOut($actor, $dossier, $capture);
+    }
+
+    /**
+     * Puts a dossier elsewhere, with all that is in it.
+     *
+     * @param string|false|null $parent code of the one in which it is to lie; null for none; false: it stays
+     * @param Dossier|null $beside the one before or behind which it is to be; null: at the end
+     *
+     * @throws CannotChange|Circle|SomebodyWasFaster
+     */
+    public function move(Actor $actor, Dossier $dossier, string|false|null $parent, ?Dossier $beside, bool $isBefore): Dossier
+    {
+        $wanted = false === $parent ? $dossier->parent?->code : $parent;
+        if (null !== $beside && ($beside->parent?->code !== $wanted || $beside->code === $dossier->code)) {
+            throw new CannotChange('desk.not_side_by_side');
+        }
+
+        return $this->save($actor, $dossier, new DossierChange(parent: $parent), $this->dossiers->own($dossier), [$beside, $isBefore]);
+    }
+
+    /**
+     * Another one after this one: the dossiers in it, their notes and fields.
+     *
+     * @param bool $withItems whether what lies in them is copied, too
+     *
+     * @throws CannotChange|Circle
+     */
+    public function copy(
+        Actor $actor,
+        Viewer $viewer,
+        Dossier $dossier,
+        ?string $name,
+        string|false|null $parent,
+        bool $withItems,
+        int $depth = 0,
+    ): Dossier {
+        $copy = $this->make($actor, new DossierChange(
+            $name ?? $dossier->name, $dossier->note, false === $parent ? $dossier->parent?->code : $parent,
+            0 === $depth ? false : ($dossier->open ?? false), fields: $dossier->fields(), template: $dossier->code,
+        ));
+        if ($withItems) {
+            $this->captureItems->copyInto($actor, $viewer, $dossier, $copy);
+        }
+
+        return $this->copyBelow($actor, $viewer, $dossier, $copy, $withItems, $depth);
+    }
+
+    /** What lies in one dossier lies in another one, too, as far as it is seen. */
+    public function copyBelow(Actor $actor, Viewer $viewer, Dossier $from, Dossier $into, bool $withItems = false, int $depth = 0): Dossier
+    {
+        foreach ($depth < self::DEEPEST ? $this->dossiers->in($viewer, $from) : [] as $inner) {
+            if ($inner->code !== $into->code) {
+                $this->copy($actor, $viewer, $inner, null, $into->code, $withItems, $depth + 1);
+            }
+        }
+
+        return $into;
     }
 
     /** What was captured for a dossier lies in it, unless that was deleted meanwhile. */
@@ -99,17 +152,20 @@ final readonly class Dossiers
         $dossier = null === $event->dossier || null === $event->captureCode
             ? null : $this->entities->getRepository(Dossier::class)->findOneBy(['code' => $event->dossier]);
         if (null !== $dossier && null !== $event->captureCode) {
-            $this->lay(new Actor($event->agent), $dossier, $event->captureCode);
+            $this->captureItems->lay(new Actor($event->agent), $dossier, $event->captureCode, $event->jobCode, $event->due);
         }
     }
 
     /**
      * @param array<string, Part> $people of the dossier so far
+     * @param array{Dossier|null, bool}|null $where the one beside which it is to be, and whether before it; null: where it is
      *
      * @throws CannotChange|Circle|SomebodyWasFaster
      */
-    private function save(Actor $actor, Dossier $dossier, DossierChange $wish, array $people): Dossier
+    private function save(Actor $actor, Dossier $dossier, DossierChange $wish, array $people, ?array $where = null): Dossier
     {
+        $isNew = null === $dossier->id;
+        $above = $dossier->parent;
         $parent = false === $wish->parent ? $dossier->parent : $this->parent($dossier, $wish->parent);
         $changed = $this->changed($people, $wish->people);
         $name = null === $wish->name ? $dossier->name : trim($wish->name);
@@ -120,10 +176,17 @@ final readonly class Dossiers
         $dossier->note = $wish->note ?? $dossier->note;
         $dossier->open = false === $wish->open ? $dossier->open : $wish->open;
         $dossier->parent = $parent;
+        $dossier->fields = null === $wish->fields
+            ? $dossier->fields : array_map(static fn (FieldDefinition $field): array => $field->data(), $wish->fields);
+        $dossier->template = $wish->template ?? $dossier->template;
         $dossier->changedAt = $this->clock->now();
-        $write = function () use ($dossier, $changed): void {
+        $write = function () use ($dossier, $changed, $isNew, $above, $where): void {
+            if ($isNew || null !== $where || $dossier->parent !== $above) {
+                $dossier->place = $this->place($dossier, ...($where ?? [null, false]));
+            }
             $this->entities->persist($dossier);
             $this->entities->flush();
+            $this->path($dossier);
             $this->database->delete('dossier_person', ['dossier_id' => $dossier->id()]);
             foreach ($changed as $name => $part) {
                 $this->database->insert('dossier_person', ['dossier_id' => $dossier->id(), 'name' => $name, 'part' => $part->value]);
@@ -190,24 +253,67 @@ final readonly class Dossiers
         return $parent;
     }
 
+    /** Where it stands among those in the same one. */
+    private function place(Dossier $dossier, ?Dossier $beside, bool $isBefore): string
+    {
+        $parent = $dossier->parent?->id();
+        $among = 'd.deleted_at IS NULL AND d.parent_id <=> ? AND d.id <> ?';
+        $values = [$parent, $dossier->id ?? 0];
+        if (null === $beside) {
+            $last = $this->database->fetchOne('SELECT MAX(d.place) FROM dossier d WHERE '.$among, $values);
+
+            return Rank::between(\is_string($last) ? $last : null, null);
+        }
+        $other = $this->database->fetchOne(
+            $isBefore
+                ? 'SELECT MAX(d.place) FROM dossier d WHERE '.$among.' AND d.place < ?'
+                : 'SELECT MIN(d.place) FROM dossier d WHERE '.$among.' AND d.place > ?',
+            [...$values, $beside->place],
+        );
+        $other = \is_string($other) ? $other : null;
+
+        return $isBefore ? Rank::between($other, $beside->place) : Rank::between($beside->place, $other);
+    }
+
+    private function path(Dossier $dossier): void
+    {
+        $path = ($dossier->parent->path ?? '').$dossier->step();
+        if ($path !== $dossier->path) {
+            if ('' !== $dossier->path) {
+                $this->database->executeStatement(
+                    'UPDATE dossier SET path = CONCAT(?, SUBSTRING(path, ?)) WHERE path LIKE ? AND id <> ?',
+                    [$path, \strlen($dossier->path) + 1, $dossier->path.'%', $dossier->id()],
+                );
+            }
+            $dossier->path = $path;
+            $this->entities->flush();
+            foreach ($this->below($dossier) as $one) {
+                $this->entities->refresh($one);
+            }
+        }
+    }
+
     private function mark(Dossier $dossier, ?\DateTimeImmutable $at): void
     {
         $before = $dossier->deletedAt;
         $this->entities->wrapInTransaction(function () use ($dossier, $at, $before): void {
-            foreach ($this->below($dossier) as $one) {
+            $below = $this->below($dossier);
+            foreach ($below as $one) {
                 // What was deleted before by itself stays so.
                 if ($one->deletedAt?->format('U.u') === $before?->format('U.u')) {
                     $one->deletedAt = $at;
                 }
             }
             $this->entities->flush();
-            $this->grant($dossier);
+            $this->captureItems->deletedWith(array_map(static fn (Dossier $one): int => $one->id(), $below), $before, $at);
+            $this->grant($dossier, true);
         });
     }
 
     /** Tells the gate who belongs to a dossier and to those in it, by themselves and by those in which they lie. */
-    private function grant(Dossier $dossier): void
+    private function grant(Dossier $dossier, bool $withItems = false): void
     {
+        $opened = [];
         $above = $dossier->parent;
         $known = null === $above ? [] : [$above->id() => $this->effective($above)];
         foreach ($this->below($dossier) as $one) {
@@ -215,9 +321,14 @@ final readonly class Dossiers
             $people = null === $one->deletedAt ? array_replace($inherited, $this->dossiers->own($one)) : [];
             $known[$one->id()] = $people;
             $this->grants->members($one->code, array_map(static fn (Part $part): string => $part->value, $people));
-            $one->limited = Opening::All !== $one->opening();
+            $limited = Opening::All !== $one->opening();
+            if ($withItems || $limited !== $one->limited) {
+                $opened[] = $one->id();
+            }
+            $one->limited = $limited;
         }
         $this->entities->flush();
+        $this->itemGrants->ofDossiers($opened);
     }
 
     /** @return array<string, Part> by name */

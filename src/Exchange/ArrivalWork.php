@@ -6,6 +6,7 @@ namespace Ypomna\App\Exchange;
 
 use Psr\EventDispatcher\EventDispatcherInterface;
 use Ypomna\App\Capture\CaptureDescriptions;
+use Ypomna\App\Capture\Event\BroughtIn;
 use Ypomna\App\Capture\Event\CaptureEnded;
 use Ypomna\App\Capture\Value\CaptureDescription;
 use Ypomna\App\Catalogue\CaptureMaintenance;
@@ -37,8 +38,21 @@ final readonly class ArrivalWork
         if ('' !== $said->title.$said->why || [] !== $said->tags) {
             $this->descriptions->writeOf(new Actor($arrival->person), $pages[0], $description, $arrival->limited);
         }
-        foreach (null === $said->dossier ? [] : $pages as $code) {
-            $this->events->dispatch(new CaptureEnded($arrival->code, $code, null, $said->dossier, $arrival->person));
+        if (null === $said->dossier) {
+            $this->events->dispatch(new BroughtIn(
+                $arrival->person, 'file:'.$arrival->code, '' === $said->title ? $arrival->name : $said->title, $said->why, $said->tags,
+                $arrival->captureCode, null, $arrival->sha256, $arrival->limited, self::day($said->due),
+            ));
         }
+        foreach (null === $said->dossier ? [] : $pages as $code) {
+            $this->events->dispatch(new CaptureEnded($arrival->code, $code, null, $said->dossier, $arrival->person, self::day($said->due)));
+        }
+    }
+
+    private static function day(?string $day): ?\DateTimeImmutable
+    {
+        $moment = null === $day ? false : \DateTimeImmutable::createFromFormat('!Y-m-d', $day, new \DateTimeZone('UTC'));
+
+        return false === $moment ? null : $moment;
     }
 }

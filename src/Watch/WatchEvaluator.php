@@ -280,7 +280,8 @@ final readonly class WatchEvaluator
      */
     private function order(Watch $watch, WatchedPage $page, array $pending, array &$values): void
     {
-        $values['job_code'] = $this->captures->ask(new Actor($watch->agent), $page->url, confidential: $watch->limited)->code;
+        $values['job_code'] = $this->captures->ask(new Actor($watch->agent), $page->url, confidential: $watch->limited,
+            brought: false)->code;
         $values['pending'] = json_encode(
             $pending + ['before' => $this->lastAlive($watch, $page->url)?->code],
             \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE | \JSON_INVALID_UTF8_SUBSTITUTE,

@@ -296,7 +296,7 @@ final class GateTest extends AppTestCase
         self::assertFalse($sees());
         $dossiers->change($this->actor, $dossier, new DossierChange(people: ['Nerys Quill' => Part::Reader]));
         self::assertTrue($sees());
-        $dossiers->takeOut($dossier, $capture->code);
+        $dossiers->takeOut($this->actor, $dossier, $capture->code);
         self::assertFalse($sees());
         $dossiers->lay($this->actor, $dossier, $capture->code);
         $dossiers->change($this->actor, $dossier, new DossierChange(people: ['Nerys Quill' => null]));

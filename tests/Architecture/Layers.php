@@ -23,7 +23,7 @@ final class Layers
         'Liveness' => 'checks of addresses, verdicts, survival',
         'References' => 'documents and their references',
         'Watch' => 'watches and what they told',
-        'Desk' => 'dossiers, and who belongs to them',
+        'Desk' => 'items and dossiers, and who belongs to them',
         'Mark' => 'marks on pages, and where they stand on others',
         'People' => 'accounts, signing in, one’s own page',
         'Api' => 'the door for programs',
@@ -48,7 +48,9 @@ final class Layers
         'Liveness' => ['live_address', 'live_check'],
         'References' => ['reference_list', 'reference'],
         'Watch' => ['event_reader', 'watch', 'watched_page', 'watch_event', 'watch_setting'],
-        'Desk' => ['dossier', 'dossier_person', 'dossier_capture', 'favourite'],
+        'Desk' => [
+            'dossier', 'dossier_person', 'favourite', 'item', 'item_dossier', 'item_link', 'item_tag', 'item_todo', 'undo_step',
+        ],
         'Api' => ['first_answer'],
         'People' => ['person', 'person_recovery', 'person_session', 'person_link', 'person_log', 'person_token'],
     ];

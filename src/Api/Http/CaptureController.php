@@ -31,6 +31,7 @@ use Ypomna\App\Capture\Value\CaptureStage;
 use Ypomna\App\Catalogue\CaptureLimits;
 use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Desk\ItemRepository;
 use Ypomna\App\Exchange\Value\ArrivalState;
 use Ypomna\App\Network\CaptureOptions;
 use Ypomna\App\Network\Extent;
@@ -56,6 +57,7 @@ final readonly class CaptureController
         private CaptureLimits $limits,
         private CaptureFacts $facts,
         private ChosenDossier $dossiers,
+        private ItemRepository $items,
         private UrlGeneratorInterface $urls,
         private TranslatorInterface $translator,
     ) {
@@ -106,7 +108,9 @@ final readonly class CaptureController
             ];
 
         return Answers::json([
-            'job' => $job->code, 'state' => $state, 'stage' => $stage, 'url' => $url, 'capture' => $capture?->code, 'item' => null,
+            'job' => $job->code, 'state' => $state, 'stage' => $stage, 'url' => $url, 'capture' => $capture?->code,
+            'item' => $this->items->cameBy($viewer, ($job instanceof CaptureJob ? 'job:' : 'file:').$job->code)->code
+                ?? $this->items->cameBy($viewer, 'job:'.$job->code)?->code,
             'verdict' => $verdict, 'reason' => $reason, 'due' => $due,
         ]);
     }

@@ -21,6 +21,7 @@ use Ypomna\App\Access\Allow;
 use Ypomna\App\Access\Right;
 use Ypomna\App\Api\Answers;
 use Ypomna\App\Api\CaptureFacts;
+use Ypomna\App\Api\DeskActs;
 use Ypomna\App\Api\Fields;
 use Ypomna\App\Api\InvalidFields;
 use Ypomna\App\Api\Needs;
@@ -36,6 +37,7 @@ use Ypomna\App\Desk\Favourites;
 use Ypomna\App\Desk\SomebodyWasFaster;
 use Ypomna\App\Desk\Value\DossierChange;
 use Ypomna\App\Desk\Value\FavouriteKind;
+use Ypomna\App\Desk\Value\FieldDefinition;
 use Ypomna\App\Desk\Value\Opening;
 use Ypomna\App\Desk\Value\Part;
 use Ypomna\App\People\Value\Scope;
@@ -43,6 +45,7 @@ use Ypomna\App\Replay\FetchMetadataGuard;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Viewer;
+use Ypomna\Core\Desk\FieldType;
 
 /** Dossiers, their people, and the captures that they hold. */
 #[AsController]
@@ -88,7 +91,12 @@ final readonly class DossierController
     {
         $fields = Fields::of($request);
         $pinned = $this->pinWish($viewer, $fields);
-        $dossier = $this->done(fn (): Dossier => $this->changes->make($actor, $this->wish($viewer, $fields, true)));
+        $wish = $this->wish($viewer, $fields, null);
+        $dossier = $this->done(fn (): Dossier => $this->changes->make($actor, $wish));
+        $template = null === $wish->template ? null : $this->dossiers->byCode($viewer, $wish->template);
+        if (null !== $template) {
+            $this->done(fn (): Dossier => $this->changes->copyBelow($actor, $viewer, $template, $dossier));
+        }
         $this->pin($viewer, $dossier, $pinned);
 
         return Answers::json(
@@ -118,7 +126,7 @@ final readonly class DossierController
         Answers::mustMatch($request, $this->etag($viewer, $dossier));
         $fields = Fields::ofPatch($request);
         $pinned = $this->pinWish($viewer, $fields);
-        $wish = $this->wish($viewer, $fields, false);
+        $wish = $this->wish($viewer, $fields, $dossier);
         if (!$fields->hasOnly('pinned')) {
             $this->done(fn (): Dossier => $this->changes->change($actor, $dossier, $wish));
         }
@@ -194,32 +202,120 @@ final readonly class DossierController
     #[Needs(Scope::Write, Right::Keep)]
     #[Route('/api/dossiers/{code}/captures/{capture}', name: 'api_dossier_take_out',
         requirements: ['code' => Codes::PATTERN, 'capture' => Codes::PATTERN], defaults: FetchMetadataGuard::OPEN, methods: ['DELETE'])]
-    public function takeOut(Viewer $viewer, Dossier $dossier, string $capture): Response
+    public function takeOut(Actor $actor, Viewer $viewer, Dossier $dossier, string $capture): Response
     {
         $this->may($viewer, $dossier, Part::Writer);
         if (!\in_array($capture, $this->dossiers->captures($viewer, $dossier, \PHP_INT_MAX), true)
             || null === $this->captures->byCode($viewer, $capture)) {
             throw new NotFoundHttpException();
         }
-        $this->changes->takeOut($dossier, $capture);
+        $this->changes->takeOut($actor, $dossier, $capture);
 
         return new Response('', Response::HTTP_NO_CONTENT);
     }
 
-    /** @throws InvalidFields */
-    private function wish(Viewer $viewer, Fields $fields, bool $isNew): DossierChange
+    #[Told('Puts a dossier elsewhere, with all that is in it.', body: 'Dossier', takes: 'DossierMove', also: [409])]
+    #[Needs(Scope::Write, Right::Keep)]
+    #[Route('/api/dossiers/{code}/move', name: 'api_dossier_move', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN,
+        methods: ['POST'])]
+    public function move(Actor $actor, Viewer $viewer, Dossier $dossier, Request $request): JsonResponse
     {
+        $this->may($viewer, $dossier, Part::Lead);
+        $fields = Fields::of($request);
+        $parent = $this->parent($viewer, $fields);
+        [$code, $isBefore] = DeskActs::beside($fields);
+        $beside = null === $code ? null : $this->dossiers->byCode($viewer, $code);
+        if (null !== $code && null === $beside) {
+            $fields->wrong($isBefore ? 'before' : 'after', $this->translator->trans('desk.no_such_dossier'));
+        }
+        if (!$fields->has('parent') && null === $code && !$fields->isWrong()) {
+            $fields->wrong('', 'Where to? One of these is wanted: parent, before, after.');
+        }
+        $fields->done();
+        // Beside one that lies elsewhere it lies there, too.
+        $where = $fields->has('parent') ? $parent : (null === $beside ? false : $beside->parent?->code);
+        if (\is_string($where) && null === $parent && $where !== $dossier->parent?->code) {
+            $above = $this->dossiers->byCode($viewer, $where);
+            if (null === $above || !$this->dossiers->may($viewer, $above, Part::Writer)) {
+                throw InvalidFields::at($isBefore ? '/before' : '/after', $this->translator->trans('desk.no_such_dossier'));
+            }
+        }
+        $moved = $this->done(fn (): Dossier => $this->changes->move($actor, $dossier, $where, $beside, $isBefore),
+            $isBefore ? '/before' : '/after');
+
+        return Answers::json($this->told($viewer, $moved));
+    }
+
+    #[Told('Makes another dossier after this one.', 201, 'Dossier', 'DossierCopy', also: [409])]
+    #[Needs(Scope::Write, Right::Keep)]
+    #[Route('/api/dossiers/{code}/copy', name: 'api_dossier_copy', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN,
+        methods: ['POST'])]
+    public function copy(Actor $actor, Viewer $viewer, Dossier $dossier, Request $request): JsonResponse
+    {
+        $fields = Fields::of($request);
+        $name = $fields->text('name', Dossier::LONGEST_NAME);
+        $parent = $this->parent($viewer, $fields);
+        $withItems = $fields->bool('items') ?? false;
+        $fields->done();
+        // Where nothing is said it lies beside this one, if that may be.
+        $beside = $dossier->parent;
+        $where = $fields->has('parent') ? $parent
+            : (null !== $beside && $this->dossiers->may($viewer, $beside, Part::Writer) ? $beside->code : null);
+        $copy = $this->done(fn (): Dossier => $this->changes->copy($actor, $viewer, $dossier, $name, $where, $withItems));
+
+        return Answers::json(
+            $this->told($viewer, $copy), Response::HTTP_CREATED,
+            ['Location' => $this->urls->generate('api_dossier', ['code' => $copy->code])],
+        );
+    }
+
+    /** The code of a dossier into which one may be laid. */
+    private function parent(Viewer $viewer, Fields $fields): ?string
+    {
+        $parent = $fields->text('parent', 16);
+        $above = null === $parent ? null : $this->dossiers->byCode($viewer, $parent);
+        if (null !== $parent && (null === $above || !$this->dossiers->may($viewer, $above, Part::Writer))) {
+            $fields->wrong('parent', $this->translator->trans('desk.no_such_dossier'));
+        }
+
+        return $parent;
+    }
+
+    /** @return list<FieldDefinition>|null null if nothing is said of them */
+    private static function fields(Fields $fields): ?array
+    {
+        $list = $fields->list('fields', Dossier::MOST_FIELDS);
+        $defined = [];
+        foreach ($list ?? [] as $n => $inner) {
+            $name = $inner->text('name', FieldDefinition::LONGEST_NAME, false);
+            $type = $inner->one('type', FieldType::class);
+            $choices = $inner->texts('choices', FieldDefinition::MOST_CHOICES, FieldDefinition::LONGEST_NAME) ?? [];
+            if (null === $name || '' === trim($name) || isset($defined[$name])) {
+                $inner->wrong('name', 'A name is wanted that no other field has.');
+            }
+            if (null === $type && !$inner->isWrong()) {
+                $inner->wrong('type', 'One of these is wanted: '.implode(', ', array_column(FieldType::cases(), 'value')).'.');
+            }
+            if (FieldType::Choice === $type && [] === $choices && !$inner->isWrong()) {
+                $inner->wrong('choices', 'A choice has something to choose from.');
+            }
+            $fields->take($inner);
+            $defined[(string) $name] = new FieldDefinition((string) $name, $type ?? FieldType::Text, $choices);
+        }
+
+        return null === $list ? ($fields->has('fields') ? [] : null) : array_values($defined);
+    }
+
+    /** @throws InvalidFields */
+    private function wish(Viewer $viewer, Fields $fields, ?Dossier $of): DossierChange
+    {
+        $isNew = null === $of;
         $name = $fields->text('name', Dossier::LONGEST_NAME, false);
         if ($isNew && null === $name && !$fields->isWrong()) {
             $fields->wrong('name', $this->translator->trans('desk.dossier_has_no_name'));
         }
-        $parent = $fields->text('parent', 16);
-        if (null !== $parent) {
-            $above = $this->dossiers->byCode($viewer, $parent);
-            if (null === $above || !$this->dossiers->may($viewer, $above, Part::Writer)) {
-                $fields->wrong('parent', $this->translator->trans('desk.no_such_dossier'));
-            }
-        }
+        $parent = $this->parent($viewer, $fields);
+        $template = $this->template($viewer, $fields, $of);
         $people = [];
         foreach ($fields->map('people') ?? [] as $who => $part) {
             $found = \is_string($part) ? Part::tryFrom($part) : null;
@@ -231,15 +327,32 @@ final readonly class DossierController
         $open = $fields->one('open', Opening::class);
         $wish = new DossierChange(
             $name, $fields->text('note', Dossier::LONGEST_NOTE), $isNew || $fields->has('parent') ? $parent : false,
-            $isNew || $fields->has('open') ? $open : false, $people,
+            $isNew || $fields->has('open') ? $open : false, $people, self::fields($fields) ?? $template?->fields(), $template?->code,
         );
         $fields->done();
 
         return $wish;
     }
 
+    /** After which one a new one is made; of one that is there it cannot be changed. */
+    private function template(Viewer $viewer, Fields $fields, ?Dossier $of): ?Dossier
+    {
+        $code = $fields->text('template', 16);
+        $template = null === $code ? null : $this->dossiers->byCode($viewer, $code);
+        if (null !== $of ? $fields->has('template') && $code !== $this->seenTemplate($viewer, $of) : null !== $code && null === $template) {
+            $fields->wrong('template', $this->translator->trans('desk.no_such_dossier'));
+        }
+
+        return null === $of ? $template : null;
+    }
+
+    private function seenTemplate(Viewer $viewer, Dossier $dossier): ?string
+    {
+        return null === $dossier->template ? null : $this->dossiers->byCode($viewer, $dossier->template)?->code;
+    }
+
     /** @param \Closure(): Dossier $change */
-    private function done(\Closure $change): Dossier
+    private function done(\Closure $change, string $beside = ''): Dossier
     {
         try {
             return $change();
@@ -250,6 +363,7 @@ final readonly class DossierController
         } catch (CannotChange $e) {
             $at = match ($e->key) {
                 'desk.dossier_has_no_name' => '/name',
+                'desk.not_side_by_side' => $beside,
                 'desk.no_such_person' => '/people/'.Fields::escaped((string) ($e->values['name'] ?? '')),
                 default => '/people',
             };
@@ -270,8 +384,10 @@ final readonly class DossierController
         $parent = null === $dossier->parent ? null : $this->dossiers->byCode($viewer, $dossier->parent->code);
 
         return [
-            'code' => $dossier->code, 'name' => $dossier->name, 'parent' => $parent?->code, 'note' => $dossier->note, 'template' => null,
-            'fields' => [], 'pinned' => $this->isPinned($viewer, $dossier), 'open' => $dossier->opening()->value,
+            'code' => $dossier->code, 'name' => $dossier->name, 'parent' => $parent?->code, 'note' => $dossier->note,
+            'template' => $this->seenTemplate($viewer, $dossier),
+            'fields' => array_map(static fn (FieldDefinition $field): array => $field->data(), $dossier->fields()),
+            'pinned' => $this->isPinned($viewer, $dossier), 'open' => $dossier->opening()->value,
             'people' => (object) array_map(static fn (Part $part): string => $part->value, $this->dossiers->own($dossier)),
             'etag' => $this->etag($viewer, $dossier),
         ];

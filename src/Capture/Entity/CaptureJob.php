@@ -54,6 +54,10 @@ class CaptureJob
     #[ORM\Column(type: Types::STRING, length: 16, nullable: true)]
     public ?string $dossier = null;
 
+    /** Whether a person brought this page in by itself: not a watch, nor a list. */
+    #[ORM\Column(type: Types::BOOLEAN)]
+    public bool $brought = false;
+
     /** Whether only some may see it; the gate knows who. */
     #[ORM\Column(type: Types::BOOLEAN)]
     public bool $limited = false;

@@ -13,6 +13,7 @@ final readonly class CaptureEnded
      * @param string|null $reason code of the reason, if it could not
      * @param string|null $dossier code of the one that is to hold it; null if none was said
      * @param string $agent who asked for it
+     * @param \DateTimeImmutable|null $due when they want to be reminded of it
      */
     public function __construct(
         public string $jobCode,
@@ -20,6 +21,7 @@ final readonly class CaptureEnded
         public ?string $reason,
         public ?string $dossier,
         public string $agent,
+        public ?\DateTimeImmutable $due = null,
     ) {
     }
 }

@@ -8,6 +8,7 @@ use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
+use Psr\EventDispatcher\EventDispatcherInterface;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Symfony\Component\Messenger\Stamp\DelayStamp;
@@ -15,6 +16,7 @@ use Ypomna\App\Access\Gate;
 use Ypomna\App\Access\Grants;
 use Ypomna\App\Capture\Entity\CaptureJob;
 use Ypomna\App\Capture\Entity\CaptureList;
+use Ypomna\App\Capture\Event\BroughtIn;
 use Ypomna\App\Capture\Message\CapturePage;
 use Ypomna\App\Capture\Message\WorkOnList;
 use Ypomna\App\Capture\Value\CaptureMode;
@@ -50,6 +52,7 @@ final readonly class PageLists
         private Gate $gate,
         private Grants $grants,
         private NewestFirst $newest,
+        private EventDispatcherInterface $events,
     ) {
     }
 
@@ -105,6 +108,7 @@ final readonly class PageLists
                 $this->grants->made($limited, $actor->name);
             }
             $this->bus->dispatch(new WorkOnList((int) $list->id));
+            $this->events->dispatch(new BroughtIn($actor->name, 'list:'.$list->code, $list->name, confidential: $confidential));
 
             return $list;
         });

@@ -7,11 +7,13 @@ namespace Ypomna\App\Capture\Sites;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
+use Psr\EventDispatcher\EventDispatcherInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Access\Gate;
 use Ypomna\App\Access\Grants;
 use Ypomna\App\Capture\Entity\Crawl;
+use Ypomna\App\Capture\Event\BroughtIn;
 use Ypomna\App\Capture\Message\WorkOnCrawl;
 use Ypomna\App\Capture\Sites\Value\FoundAddress;
 use Ypomna\App\Capture\Sites\Value\SiteOptions;
@@ -46,6 +48,7 @@ final readonly class Crawls
         private Gate $gate,
         private Grants $grants,
         private NewestFirst $newest,
+        private EventDispatcherInterface $events,
         #[Autowire('%env(int:YPOMNA_WORKERS)%')] private int $workers,
     ) {
     }
@@ -92,6 +95,10 @@ final readonly class Crawls
                 'robots' => $crawl->overruled ?? 'obey', 'agent' => $crawl->agent,
             ],
         );
+
+        $this->events->dispatch(new BroughtIn(
+            $crawl->agent, 'site:'.$crawl->code, $crawl->name, url: $crawl->seeds[0] ?? null, confidential: $crawl->limited,
+        ));
 
         return $crawl;
     }

@@ -91,7 +91,7 @@ final class DossierController extends AbstractController
                     $this->lay($actor, $viewer, $dossier, $form->getString('capture'));
                     break;
                 case 'take-out':
-                    $this->changes->takeOut($dossier, $form->getString('capture'));
+                    $this->changes->takeOut($actor, $dossier, $form->getString('capture'));
                     break;
                 case 'save':
                     $this->changes->change($actor, $dossier, new DossierChange(

@@ -1,0 +1,213 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Api\Http;
+
+use Psr\Clock\ClockInterface;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpKernel\Attribute\AsController;
+use Symfony\Component\HttpKernel\Exception\AccessDeniedHttpException;
+use Symfony\Component\HttpKernel\Exception\NotFoundHttpException;
+use Symfony\Component\Routing\Attribute\Route;
+use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
+use Ypomna\App\Api\Answers;
+use Ypomna\App\Api\DeskActs;
+use Ypomna\App\Api\Fields;
+use Ypomna\App\Api\InvalidFields;
+use Ypomna\App\Api\ItemFacts;
+use Ypomna\App\Api\ItemQueries;
+use Ypomna\App\Api\ItemWish;
+use Ypomna\App\Api\Needs;
+use Ypomna\App\Api\Told;
+use Ypomna\App\Desk\CaptureItems;
+use Ypomna\App\Desk\Entity\Item;
+use Ypomna\App\Desk\ItemRepository;
+use Ypomna\App\Desk\Items;
+use Ypomna\App\People\Value\Scope;
+use Ypomna\App\Replay\FetchMetadataGuard;
+use Ypomna\App\Shared\Actor;
+use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Viewer;
+
+/** What lies on the desk. */
+#[AsController]
+#[Allow(Right::Read)]
+final readonly class ItemController
+{
+    private const CODE = ['code' => Codes::PATTERN];
+
+    public function __construct(
+        private ItemRepository $items,
+        private Items $changes,
+        private CaptureItems $captures,
+        private ItemWish $wish,
+        private ItemFacts $facts,
+        private ItemQueries $queries,
+        private UrlGeneratorInterface $urls,
+        private ClockInterface $clock,
+    ) {
+    }
+
+    #[Told('Lists items as far as they are seen.', body: 'Items', query: Told::LIST + ItemQueries::NAMES)]
+    #[Needs(Scope::Read)]
+    #[Route('/api/items', name: 'api_items', defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
+    public function all(Viewer $viewer, Request $request): JsonResponse
+    {
+        $most = Answers::limit($request);
+        $query = $this->queries->of($request, $most + 1);
+        $found = $this->items->list($viewer, $query);
+
+        return Answers::list($this->facts->ofAll($viewer, $found), $most, fn (): string => $this->urls->generate(
+            'api_items',
+            ['after' => ItemQueries::written($this->items->cursor($viewer, $query, $found[$most - 1]))] + $request->query->all(),
+            UrlGeneratorInterface::ABSOLUTE_URL,
+        ));
+    }
+
+    #[Told('Makes an item.', 201, 'Item', 'ItemRequest', also: [409])]
+    #[Needs(Scope::Write, Right::Keep)]
+    #[Route('/api/items', name: 'api_item_make', defaults: FetchMetadataGuard::OPEN, methods: ['POST'])]
+    public function make(Actor $actor, Viewer $viewer, Request $request): JsonResponse
+    {
+        $fields = Fields::of($request);
+        [$kind, $subject] = $this->wish->subject($viewer, $fields);
+        $wish = $this->wish->change($fields);
+        $fields->done();
+        $wish = null === $subject->capture ? $wish : $this->captures->carried($viewer, $subject->capture, $wish);
+        $item = DeskActs::done(fn (): Item => $this->changes->make($actor, $viewer, $kind, $subject, $wish));
+
+        return Answers::json(
+            $this->facts->of($viewer, $item), Response::HTTP_CREATED,
+            ['Location' => $this->urls->generate('api_item', ['code' => $item->code])],
+        );
+    }
+
+    #[Told('Tells of an item.', body: 'Item')]
+    #[Needs(Scope::Read)]
+    #[Route('/api/items/{code}', name: 'api_item', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
+    public function one(Viewer $viewer, Item $item): JsonResponse
+    {
+        return Answers::json($this->facts->of($viewer, $item));
+    }
+
+    #[Told('Changes an item.', body: 'Item', takes: 'ItemChange', type: 'application/merge-patch+json', also: [409, 412, 428])]
+    #[Needs(Scope::Write, Right::Keep)]
+    #[Route('/api/items/{code}', name: 'api_item_change', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN,
+        methods: ['PATCH'])]
+    public function change(Actor $actor, Viewer $viewer, Item $item, Request $request): JsonResponse
+    {
+        $this->may($viewer, [$item]);
+        Answers::mustMatch($request, $item->etag());
+        $fields = Fields::ofPatch($request);
+        $wish = $this->wish->change($fields);
+        $fields->done();
+        DeskActs::done(fn (): array => $this->changes->change($actor, $viewer, [$item], $wish));
+
+        return Answers::json($this->facts->of($viewer, $item));
+    }
+
+    #[Told('Deletes an item with those under it; for 30 days it can be brought back.', 204, also: [412, 428])]
+    #[Needs(Scope::Write, Right::Keep)]
+    #[Route('/api/items/{code}', name: 'api_item_delete', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN,
+        methods: ['DELETE'])]
+    public function delete(Viewer $viewer, Item $item, Request $request): Response
+    {
+        $this->may($viewer, [$item]);
+        Answers::mustMatch($request, $item->etag());
+        $this->changes->delete($item);
+
+        return new Response('', Response::HTTP_NO_CONTENT);
+    }
+
+    #[Told('Brings an item back.', body: 'Item', also: [409])]
+    // Whether they may is asked of what they name: what they do not see is not there.
+    #[Needs(Scope::Write)]
+    #[Route('/api/items/{code}/restore', name: 'api_item_restore', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN,
+        methods: ['POST'])]
+    public function restore(Viewer $viewer, string $code): JsonResponse
+    {
+        $item = $this->items->deleted($viewer, $code, $this->clock->now()->modify(Items::KEPT)) ?? throw new NotFoundHttpException();
+        $this->changes->restore($item);
+
+        return Answers::json($this->facts->of($viewer, $item));
+    }
+
+    #[Told('Puts an item elsewhere in an order made by hand, or under another one.', body: 'Item', takes: 'ItemMove', also: [409])]
+    #[Needs(Scope::Write, Right::Keep)]
+    #[Route('/api/items/{code}/move', name: 'api_item_move', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN,
+        methods: ['POST'])]
+    public function move(Actor $actor, Viewer $viewer, Item $item, Request $request): JsonResponse
+    {
+        $this->may($viewer, [$item]);
+        $fields = Fields::of($request);
+        $parent = $fields->text('parent', 20);
+        $dossier = $fields->text('dossier', 20);
+        [$beside, $isBefore] = DeskActs::beside($fields);
+        if (!$fields->has('parent') && null === $dossier && null === $beside) {
+            $fields->wrong('', 'Where to? One of these is wanted: parent, dossier, before, after.');
+        }
+        $fields->done();
+        DeskActs::done(fn (): string => $this->changes->move(
+            $actor, $viewer, $item, $fields->has('parent') ? $parent : false, $dossier, $beside, $isBefore,
+        ));
+
+        return Answers::json($this->facts->of($viewer, $item));
+    }
+
+    #[Told('Changes many items at once, all or nothing.', body: 'BatchDone', takes: 'Batch', also: [409])]
+    #[Needs(Scope::Write, Right::Keep)]
+    #[Route('/api/items/batch', name: 'api_items_batch', defaults: FetchMetadataGuard::OPEN, methods: ['POST'])]
+    public function batch(Actor $actor, Viewer $viewer, Request $request): JsonResponse
+    {
+        $fields = Fields::of($request);
+        $codes = $fields->texts('codes', Items::MOST_AT_ONCE, 20);
+        if (null === $codes && !$fields->isWrong()) {
+            $fields->wrong('codes', 'The codes of items are wanted.');
+        }
+        $inner = $fields->inner('set');
+        if (null === $inner && !$fields->isWrong()) {
+            $fields->wrong('set', 'What is to be otherwise is wanted.');
+        }
+        $wish = null === $inner ? null : $this->wish->batch($inner);
+        $fields->take($inner);
+        $codes = array_values(array_unique($codes ?? []));
+        $items = $this->items->byCodes($viewer, $codes);
+        $seen = array_map(static fn (Item $item): string => $item->code, $items);
+        foreach (array_keys(array_diff($codes, $seen)) as $n) {
+            $fields->wrong('codes/'.$n, 'There is no such item.');
+        }
+        $fields->done();
+        if (null === $wish) {
+            throw InvalidFields::at('/set', 'What is to be otherwise is wanted.');
+        }
+        $this->may($viewer, $items);
+        [$changed, $undo] = DeskActs::done(fn (): array => $this->changes->change($actor, $viewer, $items, $wish), '/set');
+
+        return Answers::json(['changed' => $changed, 'undo' => $undo]);
+    }
+
+    /** Unless something was changed since: then it is told which. */
+    #[Told('Puts back what an act changed.', body: 'Undone', also: [409])]
+    // Whether they may is asked of what they name: what they do not see is not there.
+    #[Needs(Scope::Write)]
+    #[Route('/api/undo/{code}', name: 'api_undo', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN, methods: ['POST'])]
+    public function undo(Actor $actor, Viewer $viewer, string $code): JsonResponse
+    {
+        return Answers::json(['changed' => $this->changes->undo($actor, $viewer, $code) ?? throw new NotFoundHttpException()]);
+    }
+
+    /** @param list<Item> $items */
+    private function may(Viewer $viewer, array $items): void
+    {
+        foreach ($items as $item) {
+            if (!$this->items->mayChange($viewer, $item)) {
+                throw new AccessDeniedHttpException();
+            }
+        }
+    }
+}

@@ -1,0 +1,66 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Desk;
+
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
+use Ypomna\App\Capture\Event\BroughtIn;
+use Ypomna\App\Desk\Entity\Item;
+use Ypomna\App\Desk\Value\ItemChange;
+use Ypomna\App\Desk\Value\ItemKind;
+use Ypomna\App\Desk\Value\ItemOrder;
+use Ypomna\App\Desk\Value\ItemQuery;
+use Ypomna\App\Desk\Value\ItemSubject;
+use Ypomna\App\Shared\Actor;
+use Ypomna\App\Shared\KnownPeople;
+use Ypomna\App\Shared\Viewer;
+
+/** Where what a person brought in waits until they say where it goes: one item an act. */
+final readonly class Intake
+{
+    public function __construct(
+        private Items $items,
+        private ItemRepository $found,
+        private CaptureItems $captures,
+        private KnownPeople $people,
+    ) {
+    }
+
+    #[AsEventListener]
+    public function onBroughtIn(BroughtIn $event): void
+    {
+        if (null === $this->people->viewer($event->person)->name || null !== $this->found->cameBy(Viewer::system(), $event->origin)) {
+            return;
+        }
+        $actor = new Actor($event->person);
+        $wish = new ItemChange(
+            mb_substr($event->title, 0, Item::LONGEST_TITLE), mb_substr($event->why, 0, Item::LONGEST_SUMMARY), due: $event->due ?? false,
+            confidential: $event->confidential, tags: $event->tags,
+        );
+        if (null !== $event->capture) {
+            $this->captures->make($actor, $event->capture, new ItemChange(due: $event->due ?? false), $event->origin);
+
+            return;
+        }
+        $this->items->make(
+            $actor, Viewer::system(),
+                null !== $event->url ? ItemKind::Address : (null !== $event->sha256 ? ItemKind::File : ItemKind::Note),
+            new ItemSubject(null, $event->url, $event->sha256), $wish, $event->origin,
+        );
+    }
+
+    /**
+     * What waits, the oldest first.
+     *
+     * @param int $after number of the item that was looked at last
+     *
+     * @return list<Item>
+     */
+    public function waiting(Viewer $viewer, int $after = 0, int $most = 1): array
+    {
+        return null === $viewer->name ? [] : $this->found->list($viewer, new ItemQuery(
+            sorted: false, by: $viewer->name, order: ItemOrder::Oldest, after: ['', $after], most: $most,
+        ));
+    }
+}

@@ -1,0 +1,128 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Desk;
+
+use Doctrine\DBAL\ArrayParameterType;
+use Doctrine\DBAL\Connection;
+use Ypomna\App\Access\Gate;
+use Ypomna\App\Capture\Tags;
+use Ypomna\App\Capture\Value\Tag;
+use Ypomna\App\Capture\Value\TagKind;
+use Ypomna\App\Desk\Value\UsedTag;
+use Ypomna\App\Shared\Row;
+use Ypomna\App\Shared\TransactionRetry;
+use Ypomna\App\Shared\Viewer;
+
+/** The tags of items. A tag is seen by whoever sees an item that has it. */
+final readonly class ItemTags
+{
+    public function __construct(private Connection $database, private Tags $tags, private Gate $gate)
+    {
+    }
+
+    /** @return list<UsedTag> by number; what the tags stand under is told as far as that is seen, too */
+    public function all(Viewer $viewer, int $after = 0, int $most = 50): array
+    {
+        return $this->used($viewer, 't.tag_id > ? GROUP BY t.tag_id ORDER BY t.tag_id LIMIT '.max(1, $most), [$after]);
+    }
+
+    public function byName(Viewer $viewer, string $name): ?UsedTag
+    {
+        $tag = $this->tags->byName($name);
+
+        return null === $tag ? null : $this->used($viewer, 't.tag_id = ? GROUP BY t.tag_id', [$tag->id])[0] ?? null;
+    }
+
+    /**
+     * @param string|false|null $parent name; null for none; false: it stays
+     *
+     * @throws Circle|CannotChange
+     */
+    public function change(Viewer $viewer, Tag $tag, ?string $name, ?TagKind $kind, string|false|null $parent): ?UsedTag
+    {
+        return TransactionRetry::transaction($this->database, function () use ($viewer, $tag, $name, $kind, $parent): ?UsedTag {
+            $above = \is_string($parent) ? $this->tags->byNumbers($this->tags->numbers([$parent])) : [];
+            $above = [] === $above ? null : array_values($above)[0];
+            if (null !== $above && \in_array($above->id, $this->tags->below([$tag->id]), true)) {
+                throw new Circle('desk.tag_circle');
+            }
+            $other = null === $name ? null : $this->tags->byName($name);
+            if (null !== $other && $other->id !== $tag->id) {
+                if (null !== $this->byName($viewer, $other->name)) {
+                    throw new CannotChange('desk.tag_is_there', ['name' => $other->name]);
+                }
+                // Nobody is told that others have it: both are one from now on.
+                $this->join($other, $tag);
+            }
+            $this->tags->change($tag, $name ?? $tag->name, $kind ?? $tag->kind, false === $parent ? $tag->parent : $above?->id);
+
+            return $this->byName($viewer, $name ?? $tag->name);
+        });
+    }
+
+    public function merge(Tag $tag, Tag $into): void
+    {
+        TransactionRetry::transaction($this->database, function () use ($tag, $into): void {
+            $this->join($tag, $into);
+        });
+    }
+
+    private function join(Tag $tag, Tag $into): void
+    {
+        $this->database->executeStatement(
+            'INSERT IGNORE INTO item_tag (item_id, tag_id) SELECT t.item_id, ? FROM item_tag t WHERE t.tag_id = ?', [$into->id, $tag->id],
+        );
+        $this->database->delete('item_tag', ['tag_id' => $tag->id]);
+        $this->tags->merge($tag, $into);
+    }
+
+    /**
+     * @param list<int> $values
+     *
+     * @return list<UsedTag>
+     */
+    private function used(Viewer $viewer, string $where, array $values): array
+    {
+        $counts = [];
+        foreach ($this->database->fetchAllAssociative(\sprintf(
+            'SELECT t.tag_id, COUNT(*) AS items FROM item_tag t JOIN item i ON i.id = t.item_id WHERE i.deleted_at IS NULL AND %s AND %s',
+            $this->gate->sight($viewer)->of('i.limited', 'i.code'), $where,
+        ), $values) as $row) {
+            $row = new Row($row);
+            $counts[$row->int('tag_id')] = $row->int('items');
+        }
+        $tags = $this->tags->byNumbers(array_keys($counts));
+        $above = array_values(array_unique(array_filter(array_map(static fn (Tag $tag): ?int => $tag->parent, $tags), \is_int(...))));
+        $parents = array_intersect_key($this->tags->byNumbers($above), array_flip($this->seenAmong($viewer, $above)));
+
+        return array_values(array_map(
+            static fn (int $id): UsedTag => new UsedTag($tags[$id], $counts[$id], $parents[$tags[$id]->parent ?? 0] ?? null),
+            array_values(array_intersect(array_keys($counts), array_keys($tags))),
+        ));
+    }
+
+    /**
+     * Those of them that somebody's items have, or tags under them: else nobody could see what they stand for.
+     *
+     * @param list<int> $ids
+     *
+     * @return list<int>
+     */
+    private function seenAmong(Viewer $viewer, array $ids): array
+    {
+        $seen = [];
+        foreach ($ids as $id) {
+            $some = $this->database->fetchOne(\sprintf(
+                'SELECT 1 FROM item_tag t JOIN item i ON i.id = t.item_id WHERE t.tag_id IN (?) AND i.deleted_at IS NULL AND %s LIMIT 1',
+                $this->gate->sight($viewer)->of('i.limited', 'i.code'),
+            ), [$this->tags->below([$id])], [ArrayParameterType::INTEGER]);
+            if (false !== $some) {
+                $seen[] = $id;
+            }
+        }
+
+        return $seen;
+    }
+}
