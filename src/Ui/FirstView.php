@@ -9,6 +9,11 @@ use Ypomna\App\Capture\JobList;
 use Ypomna\App\Capture\RememberedChoices;
 use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\HoldingsTotals;
+use Ypomna\App\Desk\ItemRepository;
+use Ypomna\App\Desk\ItemTodos;
+use Ypomna\App\Desk\Value\ItemOrder;
+use Ypomna\App\Desk\Value\ItemQuery;
+use Ypomna\App\Desk\Value\ShownItem;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Watch\WatchEvents;
@@ -27,6 +32,8 @@ final readonly class FirstView
         private JobList $jobs,
         private RememberedChoices $choices,
         private WatchEvents $events,
+        private ItemRepository $items,
+        private ItemTodos $todos,
         private ClockInterface $clock,
     ) {
     }
@@ -42,7 +49,16 @@ final readonly class FirstView
             'failed' => $this->jobs->failed($viewer, $this->clock->now()->modify(self::FAILED_SINCE), self::NEWS),
             'events' => $this->events->events($viewer, new: true, most: self::NEWS),
             'unseen' => $this->events->unseen($viewer),
+            'due' => $this->due($viewer), 'todos' => $this->todos->all($viewer, true, most: self::NEWS),
             'chosen' => $this->choices->last($actor),
         ];
+    }
+
+    /** @return list<ShownItem> what somebody made that is due today or was before */
+    private function due(Viewer $viewer): array
+    {
+        return $this->items->shown($viewer, null === $viewer->name ? [] : $this->items->list($viewer, new ItemQuery(
+            dueBefore: $this->clock->now()->modify('+1 day'), by: $viewer->name, order: ItemOrder::Due, most: self::NEWS,
+        )));
     }
 }

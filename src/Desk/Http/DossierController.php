@@ -13,7 +13,6 @@ use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
 use Symfony\Contracts\Translation\TranslatableInterface;
 use Ypomna\App\Access\Allow;
 use Ypomna\App\Access\Right;
-use Ypomna\App\Catalogue\CaptureLists;
 use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Desk\CannotChange;
 use Ypomna\App\Desk\Circle;
@@ -21,8 +20,11 @@ use Ypomna\App\Desk\DossierRepository;
 use Ypomna\App\Desk\Dossiers;
 use Ypomna\App\Desk\Entity\Dossier;
 use Ypomna\App\Desk\Favourites;
+use Ypomna\App\Desk\ItemRepository;
 use Ypomna\App\Desk\SomebodyWasFaster;
 use Ypomna\App\Desk\Value\DossierChange;
+use Ypomna\App\Desk\Value\ItemOrder;
+use Ypomna\App\Desk\Value\ItemQuery;
 use Ypomna\App\Desk\Value\Opening;
 use Ypomna\App\Desk\Value\Part;
 use Ypomna\App\Shared\Actor;
@@ -33,10 +35,12 @@ use Ypomna\App\Shared\Viewer;
 #[Allow(Right::Read)]
 final class DossierController extends AbstractController
 {
+    private const LISTED = 100;
+
     public function __construct(
         private readonly DossierRepository $dossiers,
         private readonly Dossiers $changes,
-        private readonly CaptureLists $lists,
+        private readonly ItemRepository $items,
         private readonly CaptureRepository $captures,
         private readonly Favourites $favourites,
         private readonly ClockInterface $clock,
@@ -72,9 +76,15 @@ final class DossierController extends AbstractController
     }
 
     #[Route('/dossiers/{code}', name: 'dossier', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
-    public function one(Viewer $viewer, string $code): Response
+    public function one(Viewer $viewer, string $code, Request $request): Response
     {
-        return $this->shown($viewer, $this->in($viewer, $code, Part::Reader));
+        $query = $request->query;
+        $number = $query->getInt('n');
+
+        return $this->shown(
+            $viewer, $this->in($viewer, $code, Part::Reader), null, ItemOrder::tryFrom($query->getString('order')) ?? ItemOrder::Hand,
+            $number > 0 ? [$query->getString('after'), $number] : null,
+        );
     }
 
     #[Allow(Right::Keep)]
@@ -156,15 +166,24 @@ final class DossierController extends AbstractController
         ], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
     }
 
-    private function shown(Viewer $viewer, Dossier $dossier, ?TranslatableInterface $why = null): Response
-    {
-        $codes = $this->dossiers->captures($viewer, $dossier);
+    /** @param array{string, int}|null $after */
+    private function shown(
+        Viewer $viewer,
+        Dossier $dossier,
+        ?TranslatableInterface $why = null,
+        ItemOrder $order = ItemOrder::Hand,
+        ?array $after = null,
+    ): Response {
+        $query = new ItemQuery(dossier: $dossier->code, order: $order, after: $after, most: self::LISTED + 1);
+        $found = $this->items->list($viewer, $query);
+        $last = \count($found) > self::LISTED ? $this->items->cursor($viewer, $query, $found[self::LISTED - 1]) : null;
 
         return $this->render('desk/dossier.html.twig', [
             'dossier' => $dossier, 'path' => $this->dossiers->path($viewer, $dossier), 'below' => $this->dossiers->in($viewer, $dossier),
             'people' => $this->dossiers->own($dossier),
-            // In the order in which they were laid there; those that the reader may not see are not there.
-            'captures' => array_filter(array_replace(array_fill_keys($codes, null), $this->lists->facts($viewer, $codes))),
+            'items' => $this->items->shown($viewer, \array_slice($found, 0, self::LISTED)), 'order' => $order->value,
+            'orders' => array_map(static fn (ItemOrder $one): string => $one->value, ItemOrder::cases()),
+            'more' => null === $last ? null : ['after' => $last[0], 'n' => $last[1]],
             'parts' => array_map(static fn (Part $part): string => $part->value, Part::cases()),
             'openings' => array_map(static fn (Opening $one): string => $one->value, Opening::cases()), 'why' => $why,
         ], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));

@@ -5,10 +5,14 @@ declare(strict_types=1);
 namespace Ypomna\App\Desk\Twig;
 
 use Twig\Extension\AbstractExtension;
+use Twig\TwigFilter;
 use Twig\TwigFunction;
 use Ypomna\App\Desk\DossierRepository;
 use Ypomna\App\Desk\Entity\Dossier;
 use Ypomna\App\Desk\Favourites;
+use Ypomna\App\Desk\Intake;
+use Ypomna\App\Desk\ItemRepository;
+use Ypomna\App\Desk\NoteText;
 use Ypomna\App\Desk\Value\FavouriteKind;
 use Ypomna\App\Desk\Value\Part;
 use Ypomna\App\Shared\CurrentPerson;
@@ -19,13 +23,26 @@ final class DeskExtension extends AbstractExtension
     public function __construct(
         private readonly DossierRepository $dossiers,
         private readonly Favourites $favourites,
+        private readonly ItemRepository $items,
+        private readonly Intake $intake,
+        private readonly NoteText $notes,
         private readonly CurrentPerson $person,
     ) {
+    }
+
+    public function getFilters(): array
+    {
+        return [new TwigFilter('note', $this->notes->html(...), ['is_safe' => ['html']])];
     }
 
     public function getFunctions(): array
     {
         return [
+            new TwigFunction('waiting_items', fn (): int => $this->items->waiting($this->person->viewer())),
+            new TwigFunction('items_of', fn (string $capture): array => $this->items->ofCapture($this->person->viewer(), $capture)),
+            new TwigFunction('intake_items', fn (int $most): array => $this->items->shown(
+                $this->person->viewer(), $this->intake->waiting($this->person->viewer(), 0, $most),
+            )),
             new TwigFunction('writable_dossiers', fn (): array => $this->dossiers->writable($this->person->viewer())),
             new TwigFunction('dossiers_of', fn (string $capture): array => $this->dossiers->holding($this->person->viewer(), $capture)),
             new TwigFunction('favourite', fn (string $kind, string $code): ?bool => $this->favourites->pinned(

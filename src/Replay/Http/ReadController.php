@@ -22,6 +22,7 @@ use Ypomna\App\Replay\PageHosts;
 use Ypomna\App\Replay\ReadingProof;
 use Ypomna\App\Replay\ReadingRights;
 use Ypomna\App\Replay\ReplayMode;
+use Ypomna\App\Replay\StillPage;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\PublicUrl;
 use Ypomna\App\Shared\Viewer;
@@ -63,15 +64,9 @@ final class ReadController extends AbstractController
     #[Route(
         '/c/{code}/embed', name: 'embed', requirements: ['code' => Codes::PATTERN], defaults: FetchMetadataGuard::OPEN, methods: ['GET'],
     )]
-    public function embed(Viewer $viewer, Capture $capture): Response
+    public function embed(Viewer $viewer, Capture $capture, StillPage $page): Response
     {
-        // Whoever reads the other page has not chosen to let scripts run.
-        $links = new CaptureLinks(
-            $this->hosts, $this->rights->label($viewer, $capture->code), ReplayMode::Still, $this->public->scheme,
-            $this->public->portPart(),
-        );
-
-        return $this->render('replay/embed.html.twig', ['capture' => $capture, 'frame' => $links->place(self::placeOn($capture))]);
+        return $this->render('replay/embed.html.twig', ['capture' => $capture, 'frame' => $page->of($viewer, $capture)]);
     }
 
     /**
