@@ -41,6 +41,8 @@
     const act = {
       '/': () => document.querySelector('[data-key="/"]')?.focus(),
       '?': () => document.getElementById('keys').showModal(),
+      n: () => document.getElementById('quick-note')?.showModal(),
+      u: () => document.querySelector('form.undo button')?.click(),
       j: () => step(1),
       k: () => step(-1),
       x: () => here()?.querySelector('input[type=checkbox]')?.click(),

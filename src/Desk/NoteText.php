@@ -15,7 +15,7 @@ use Ypomna\Core\Desk\Todos;
 final class NoteText
 {
     /** The screen has headings of its own above those of a note. */
-    private const BELOW = 2;
+    private const BELOW = 1;
 
     private ?HtmlSanitizer $sanitizer = null;
 

@@ -6,6 +6,7 @@ namespace Ypomna\App\Desk\Http;
 
 use Psr\Clock\ClockInterface;
 use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
+use Symfony\Component\HttpFoundation\InputBag;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
@@ -23,6 +24,7 @@ use Ypomna\App\Desk\Favourites;
 use Ypomna\App\Desk\ItemRepository;
 use Ypomna\App\Desk\SomebodyWasFaster;
 use Ypomna\App\Desk\Value\DossierChange;
+use Ypomna\App\Desk\Value\FieldDefinition;
 use Ypomna\App\Desk\Value\ItemOrder;
 use Ypomna\App\Desk\Value\ItemQuery;
 use Ypomna\App\Desk\Value\Opening;
@@ -30,6 +32,7 @@ use Ypomna\App\Desk\Value\Part;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Viewer;
+use Ypomna\Core\Desk\FieldType;
 
 /** Dossiers, what lies in them, and who belongs to them. */
 #[Allow(Right::Read)]
@@ -94,7 +97,9 @@ final class DossierController extends AbstractController
     {
         $form = $request->request;
         $act = $form->getString('act');
-        $dossier = $this->in($viewer, $code, \in_array($act, ['lay', 'take-out'], true) ? Part::Writer : Part::Lead);
+        $dossier = $this->in($viewer, $code, match ($act) {
+            'lay', 'take-out' => Part::Writer, 'copy' => Part::Reader, default => Part::Lead,
+        });
         try {
             switch ($act) {
                 case 'lay':
@@ -116,6 +121,27 @@ final class DossierController extends AbstractController
                         new DossierChange(people: [$form->getString('person') => Part::tryFrom($form->getString('part'))]),
                     );
                     break;
+                case 'fields':
+                    $this->changes->change($actor, $dossier, new DossierChange(fields: $this->fields($form)));
+                    break;
+                case 'move':
+                    $this->move($actor, $viewer, $dossier, $form->getString('parent'));
+                    break;
+                case 'before': case 'after':
+                    $beside = $this->in($viewer, $form->getString('beside'), Part::Reader);
+                    $this->changes->move($actor, $dossier, false, $beside, 'before' === $act);
+
+                    return $this->redirectToRoute('dossier', ['code' => $dossier->parent->code ?? $code], Response::HTTP_SEE_OTHER);
+                case 'copy':
+                    $above = $dossier->parent;
+                    $name = mb_substr(trim($form->getString('name')), 0, Dossier::LONGEST_NAME);
+                    $copy = $this->changes->copy(
+                        $actor, $viewer, $dossier, '' === $name ? null : $name,
+                        null !== $above && $this->dossiers->may($viewer, $above, Part::Writer) ? $above->code : null,
+                        '1' === $form->getString('items'),
+                    );
+
+                    return $this->redirectToRoute('dossier', ['code' => $copy->code], Response::HTTP_SEE_OTHER);
                 case 'delete':
                     if ('1' !== $form->getString('sure')) {
                         return $this->render('desk/delete.html.twig', ['dossier' => $dossier]);
@@ -143,6 +169,49 @@ final class DossierController extends AbstractController
         $this->changes->restore($actor, $dossier);
 
         return $this->redirectToRoute('dossier', ['code' => $code], Response::HTTP_SEE_OTHER);
+    }
+
+    /** @throws CannotChange|Circle|SomebodyWasFaster */
+    private function move(Actor $actor, Viewer $viewer, Dossier $dossier, string $parent): void
+    {
+        if ('' !== $parent) {
+            $this->in($viewer, $parent, Part::Writer);
+        }
+        if ($parent !== ($dossier->parent->code ?? '')) {
+            $this->changes->move($actor, $dossier, '' === $parent ? null : $parent, null, false);
+        }
+    }
+
+    /**
+     * @param InputBag<string> $form
+     *
+     * @return list<FieldDefinition>
+     *
+     * @throws CannotChange
+     */
+    private function fields(InputBag $form): array
+    {
+        $types = $form->all('types');
+        $choices = $form->all('choices');
+        $fields = [];
+        foreach (\array_slice($form->all('names'), 0, Dossier::MOST_FIELDS, true) as $n => $name) {
+            $name = \is_string($name) ? mb_substr(trim($name), 0, FieldDefinition::LONGEST_NAME) : '';
+            if ('' === $name) {
+                continue;
+            }
+            $type = FieldType::tryFrom(\is_string($types[$n] ?? null) ? $types[$n] : '') ?? FieldType::Text;
+            $some = FieldType::Choice === $type && \is_string($choices[$n] ?? null)
+                ? array_values(array_filter(array_map(trim(...), explode(',', $choices[$n])), static fn (string $one): bool => '' !== $one)) : [];
+            if (isset($fields[$name])) {
+                throw new CannotChange('desk.field_twice', ['name' => $name]);
+            }
+            if (FieldType::Choice === $type && [] === $some) {
+                throw new CannotChange('desk.nothing_to_choose', ['name' => $name]);
+            }
+            $fields[$name] = new FieldDefinition($name, $type, \array_slice($some, 0, FieldDefinition::MOST_CHOICES));
+        }
+
+        return array_values($fields);
     }
 
     /** @throws CannotChange */
@@ -184,6 +253,7 @@ final class DossierController extends AbstractController
             'items' => $this->items->shown($viewer, \array_slice($found, 0, self::LISTED)), 'order' => $order->value,
             'orders' => array_map(static fn (ItemOrder $one): string => $one->value, ItemOrder::cases()),
             'more' => null === $last ? null : ['after' => $last[0], 'n' => $last[1]],
+            'types' => array_map(static fn (FieldType $one): string => $one->value, FieldType::cases()),
             'parts' => array_map(static fn (Part $part): string => $part->value, Part::cases()),
             'openings' => array_map(static fn (Opening $one): string => $one->value, Opening::cases()), 'why' => $why,
         ], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));

@@ -34,6 +34,7 @@ final readonly class DemoDesk
     private const PEOPLE = 'People';
     private const WITNESS = 'http://forum.tidewatch.test/t/118';
     private const MOST = 20;
+    private const WAITING = 10;
 
     public function __construct(
         private Dossiers $dossiers,
@@ -42,6 +43,7 @@ final readonly class DemoDesk
         private CaptureRepository $captures,
         private CaptureLimits $limits,
         private Favourites $favourites,
+        private DemoItems $items,
         private CurrentPerson $person,
     ) {
     }
@@ -54,9 +56,11 @@ final readonly class DemoDesk
         $actor = $this->person->actor();
         $inquiry = $this->dossiers->make($actor, new DossierChange(
             self::INQUIRY, 'What was known of the stern door, by whom, and when.', people: [self::READER => Part::Reader],
+            fields: DemoItems::fields(),
         ));
+        $made = [];
         foreach (self::HELD as $name => $urls) {
-            $dossier = $this->dossiers->make($actor, new DossierChange($name, parent: $inquiry->code));
+            $made[$name] = $dossier = $this->dossiers->make($actor, new DossierChange($name, parent: $inquiry->code));
             foreach ($urls as $url) {
                 foreach ($this->codes($url) as $code) {
                     $this->dossiers->lay($actor, $dossier, $code);
@@ -74,6 +78,22 @@ final readonly class DemoDesk
             }
         }
         $this->mark($inquiry->code);
+        $this->items->begin($made + [self::PEOPLE => $people], $this->unsorted());
+    }
+
+    /** @return list<string> codes of captures that lie in no dossier: the newest of the addresses that were captured last */
+    private function unsorted(): array
+    {
+        $codes = [];
+        $sorted = [...array_merge(...array_values(self::HELD)), self::WITNESS];
+        foreach ($this->addresses->recent(Viewer::system(), self::MOST) as $address) {
+            $found = \in_array(preg_replace('~^https?://(www\.)?~', '', $address->url), array_map(
+                static fn (string $url): ?string => preg_replace('~^https?://(www\.)?~', '', $url), $sorted,
+            ), true) ? [] : $this->codes($address->url);
+            array_push($codes, ...\array_slice($found, 0, 1));
+        }
+
+        return array_reverse(\array_slice($codes, 0, self::WAITING));
     }
 
     /** What the investigator goes back to every day. */

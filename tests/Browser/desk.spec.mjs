@@ -1,0 +1,138 @@
+import { test, expect } from '@playwright/test';
+import { accessible } from './accessible.mjs';
+import { signedIn } from './sign-in.mjs';
+
+test.describe('the desk', () => {
+  let context, page;
+  test.beforeAll(async ({ browser, baseURL }) => {
+    context = await browser.newContext({ baseURL, storageState: await signedIn(baseURL, 'Ilse Varga') });
+    page = await context.newPage();
+  });
+  test.afterAll(() => context.close());
+
+  test('what waits is settled by keyboard alone, without a reload, and undone', async () => {
+    await page.goto('/intake');
+    const left = async () => Number(await page.locator('#intake .tally').textContent());
+    const begun = await left();
+    expect(begun).toBeGreaterThan(3);
+    await accessible(page);
+    await page.evaluate(() => {
+      window.stayed = true;
+    });
+    const first = await page.locator('#intake h2').textContent();
+    await expect(page.getByLabel('Title')).toBeFocused();
+    await page.keyboard.type('Looked at <once>');
+    await page.keyboard.press('Tab');
+    await page.keyboard.type('stern door, by keyboard');
+    await page.keyboard.press('Tab');
+    await page.keyboard.type('Inspections');
+    await page.keyboard.press('Enter');
+    await expect(page.locator('#intake h2')).not.toHaveText(first);
+    expect(await left()).toBe(begun - 1);
+    await expect(page.getByLabel('Title')).toBeFocused();
+    // What cannot be is said, and nothing that was typed is lost.
+    await page.getByLabel('Title').fill('kept');
+    await page.getByLabel('Dossier').fill('There is none');
+    await page.keyboard.press('Enter');
+    await expect(page.locator('#intake').getByRole('alert')).toContainText('There is no dossier “There is none”');
+    await expect(page.getByLabel('Title')).toHaveValue('kept');
+    expect(await page.evaluate(() => window.stayed)).toBe(true);
+    await page.goto('/dossiers');
+    await page.getByRole('link', { name: 'Inspections' }).click();
+    await expect(page.getByRole('link', { name: 'Looked at <once>' })).toBeVisible();
+    await accessible(page);
+    // Another one, and back with it.
+    await page.goto('/intake');
+    const second = await page.locator('#intake h2').textContent();
+    await page.keyboard.press('Enter');
+    await expect(page.locator('#intake h2')).not.toHaveText(second);
+    await page.locator('main').focus();
+    await page.keyboard.press('u');
+    await expect(page.locator('#intake h2')).toHaveText(second);
+    await page.locator('main').focus();
+    await page.keyboard.press('l');
+    await expect(page.locator('#intake h2')).not.toHaveText(second);
+    expect(await left()).toBe(begun - 1);
+  });
+
+  test('the same is said of many that are ticked, and undone at once', async () => {
+    await page.goto('/intake/list');
+    const rows = page.locator('.register tbody tr');
+    const begun = await rows.count();
+    await accessible(page);
+    await rows.nth(0).getByRole('checkbox').check();
+    await rows.nth(1).getByRole('checkbox').check();
+    await page.getByLabel('Tags').fill('two of them');
+    await page.getByRole('button', { name: 'Settle those ticked' }).click();
+    await expect(rows).toHaveCount(begun - 2);
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(rows).toHaveCount(begun);
+  });
+
+  test('a quick note comes from any screen, its to-dos are ticked in one list, and it is changed and linked', async () => {
+    await page.goto('/references');
+    await page.keyboard.press('n');
+    await accessible(page);
+    await page
+      .locator('#quick-note textarea')
+      .fill('# The log\n\n- [ ] ask for the log of <b>9 November</b>\n\n<script>window.bad = 1</script>');
+    await page.getByRole('button', { name: 'Add note' }).click();
+    await expect(page).toHaveURL(/\/references$/);
+    await page.goto('/todos');
+    await accessible(page);
+    await page.getByRole('button', { name: 'Done: ask for the log of <b>9 November</b>' }).click();
+    await expect(page.getByText('ask for the log')).toHaveCount(0);
+    await page.getByRole('link', { name: 'Also those that are done' }).click();
+    await page.getByRole('link', { name: 'The log' }).click();
+    await expect(page.locator('.note-text')).toContainText('☑ ask for the log of <b>9 November</b>');
+    expect(await page.evaluate(() => window.bad)).toBeUndefined();
+    await accessible(page);
+    await page.getByText('Change this item').click();
+    await page.getByLabel('Summary').fill('What the log of the harbour board says');
+    await page.getByLabel('Tags').fill('log, to check');
+    await page.getByLabel('Important').check();
+    await page.getByRole('button', { name: 'Save' }).first().click();
+    await expect(page.getByText('What the log of the harbour board says').first()).toBeVisible();
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(page.locator('.lead')).toHaveCount(0);
+    await page.getByLabel('Name of a field').fill('depth');
+    await page.getByLabel('Value', { exact: true }).fill('9 cm');
+    await page.getByRole('button', { name: 'Add field' }).click();
+    await expect(page.locator('dl.fields')).toContainText('9 cm');
+    const other = await page.evaluate(() => location.pathname);
+    await page.goto('/tags/stern%20door');
+    await accessible(page);
+    await page.locator('.register a.open').first().click();
+    await page.getByText('Lead to something').click();
+    await page.getByLabel('Address of an item or a capture').fill(new URL(other, page.url()).href);
+    await page.getByLabel('Remark').fill('see there');
+    await page.getByRole('button', { name: 'Lead there' }).click();
+    await expect(page.getByText('see there')).toBeVisible();
+    await page.goto(other);
+    await expect(page.getByText('see there')).toBeVisible();
+    await page.getByRole('button', { name: 'Delete item' }).click();
+    await page.getByRole('button', { name: 'Bring it back' }).click();
+    await expect(page.getByRole('heading', { level: 1 })).toContainText('The log');
+  });
+
+  test('a dossier is put in order by hand, has fields of its own, and another one is made after it', async () => {
+    await page.goto('/dossiers');
+    await page.getByRole('link', { name: 'Timeline of statements' }).click();
+    const names = () => page.locator('.register .title').allTextContents();
+    const before = await names();
+    await page.locator('.register tbody tr').nth(0).getByRole('button', { name: /down$/ }).click();
+    const after = await names();
+    expect([after[1], after[0]]).toEqual([before[0], before[1]]);
+    await page.getByText('Change this dossier').click();
+    await accessible(page);
+    await page.locator('[name="names[]"]').first().fill('told by');
+    await page.locator('[name="types[]"]').first().selectOption('person');
+    await page.getByRole('button', { name: 'Save fields' }).click();
+    await page.getByText('Make another dossier after this one').click();
+    await page.locator('details[open] [name="name"]').last().fill('Another timeline');
+    await page.getByRole('button', { name: 'Make dossier' }).last().click();
+    await expect(page.getByRole('heading', { level: 1 })).toContainText('Another timeline');
+    await page.getByText('Change this dossier').click();
+    await expect(page.locator('[name="names[]"]').first()).toHaveValue('told by');
+  });
+});
