@@ -95,7 +95,7 @@ final readonly class Description
         }
         $problem = ['content' => ['application/problem+json' => ['schema' => Schemas::ref('Problem')]]];
         $answers = [(string) $told->status => ['description' => $told->what] + (null === $told->body || 'HEAD' === $method ? [] : [
-            'content' => ['application/json' => ['schema' => Schemas::ref($told->body)]],
+            'content' => [$told->answer => ['schema' => Schemas::ref($told->body)]],
         ])];
         foreach ([400, 401, 403, 404, 429, ...$told->also, ...(null === $told->takes ? [] : [413, 415, 422])] as $status) {
             $answers[(string) $status] = ['description' => Response::$statusTexts[$status] ?? ''] + $problem;

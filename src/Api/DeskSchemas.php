@@ -119,6 +119,9 @@ final class DeskSchemas
                 'type' => ['enum' => array_column(FieldType::cases(), 'value')],
                 'choices' => $some(['type' => 'string', 'maxLength' => FieldDefinition::LONGEST_NAME], FieldDefinition::MOST_CHOICES),
             ], ['name', 'type']),
+            'ItemFile' => Schemas::object(['items' => ['type' => 'array', 'items' => Schemas::ref('Item')]]),
+            'ItemTable' => ['type' => 'string'],
+            'Imported' => Schemas::object(['made' => self::NUMBER, 'left' => self::NUMBER, 'replaced' => self::NUMBER]),
             'DossierMove' => Schemas::object(['parent' => $codeOrNull, 'before' => $codeOrNull, 'after' => $codeOrNull], []),
             'DossierCopy' => Schemas::object([
                 'name' => ['type' => ['string', 'null'], 'maxLength' => Dossier::LONGEST_NAME], 'parent' => $codeOrNull,

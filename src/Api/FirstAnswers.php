@@ -62,7 +62,10 @@ final readonly class FirstAnswers
     /** What was sent: of forms with files, where PHP has read it already, the fields and the digests of the files. */
     private static function content(Request $request): string
     {
-        $content = $request->getContent()."\0".json_encode($request->request->all());
+        // What is large is read as a stream.
+        $hash = hash_init('sha256');
+        hash_update_stream($hash, $request->getContent(true));
+        $content = hash_final($hash)."\0".json_encode($request->request->all());
         foreach ($request->files->all() as $name => $file) {
             $content .= "\0".$name.($file instanceof UploadedFile ? @hash_file('sha256', $file->getPathname()) : '');
         }

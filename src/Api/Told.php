@@ -18,6 +18,7 @@ final readonly class Told
      * @param string|null $takes name of the form of what is sent; null if nothing is
      * @param string $type media type of what is sent
      * @param array<string, string> $query what may stand in the address, and what it means
+     * @param string $answer media type of the answer
      * @param list<int> $also further statuses, beside those of every route
      */
     public function __construct(
@@ -28,6 +29,7 @@ final readonly class Told
         public string $type = 'application/json',
         public array $query = [],
         public array $also = [],
+        public string $answer = 'application/json',
     ) {
     }
 }

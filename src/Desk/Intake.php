@@ -45,7 +45,7 @@ final readonly class Intake
         }
         $this->items->make(
             $actor, Viewer::system(),
-                null !== $event->url ? ItemKind::Address : (null !== $event->sha256 ? ItemKind::File : ItemKind::Note),
+            null !== $event->url ? ItemKind::Address : (null !== $event->sha256 ? ItemKind::File : ItemKind::Note),
             new ItemSubject(null, $event->url, $event->sha256), $wish, $event->origin,
         );
     }

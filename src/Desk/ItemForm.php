@@ -44,7 +44,8 @@ final readonly class ItemForm
             FieldType::Number => 1 === preg_match('/^([+-]?\d+(?:\.\d+)?)\s*(.*)$/Du', strtr($typed, ["\u{2212}" => '-']), $m)
                 ? ['value' => str_contains($m[1], '.') ? (float) $m[1] : (int) $m[1], 'unit' => $m[2]] : $typed,
             FieldType::Place => 1 === preg_match('/^(.*?)\s*\(?([+-]?\d+(?:\.\d+)?)\s*,\s*([+-]?\d+(?:\.\d+)?)\)?$/Du', $typed, $m)
-                ? ('' === $m[1] ? [] : ['name' => $m[1]]) + ['latitude' => (float) $m[2], 'longitude' => (float) $m[3]] : ['name' => $typed],
+                ? ('' === $m[1] ? [] : ['name' => $m[1]]) + ['latitude' => (float) $m[2],
+                    'longitude' => (float) $m[3]] : ['name' => $typed],
             default => self::composed($typed),
         };
     }

@@ -71,6 +71,12 @@ final readonly class ItemRepository
         return $this->mayChange($viewer, $item) ? $item : null;
     }
 
+    /** Whether some item has that code, seen or not. */
+    public function isTaken(string $code): bool
+    {
+        return false !== $this->database->fetchOne('SELECT 1 FROM item WHERE code = ?', [$code]);
+    }
+
     /** What somebody's program, file or job brought here. */
     public function cameBy(Viewer $viewer, string $origin): ?Item
     {
@@ -83,6 +89,20 @@ final readonly class ItemRepository
     public function list(Viewer $viewer, ItemQuery $query): array
     {
         return $this->entities(array_column($this->rows($viewer, $query), 0));
+    }
+
+    /**
+     * All that is asked for, a page at a time; what was given before is let go of.
+     *
+     * @return \Generator<int, list<Item>>
+     */
+    public function pages(Viewer $viewer, ItemQuery $query): \Generator
+    {
+        while ([] !== ($found = $this->list($viewer, $query))) {
+            yield $found;
+            $query = $query->from($this->cursor($viewer, $query, $found[\count($found) - 1]));
+            $this->entities->clear();
+        }
     }
 
     /** How many wait in somebody's intake. */

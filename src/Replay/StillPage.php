@@ -19,7 +19,8 @@ final readonly class StillPage
     public function of(Viewer $viewer, Capture $capture): string
     {
         $links = new CaptureLinks(
-            $this->hosts, $this->rights->label($viewer, $capture->code), ReplayMode::Still, $this->public->scheme, $this->public->portPart(),
+            $this->hosts, $this->rights->label($viewer, $capture->code), ReplayMode::Still, $this->public->scheme,
+            $this->public->portPart(),
         );
 
         return $links->place(Url::parse($capture->url.(null === $capture->fragment ? '' : '#'.$capture->fragment)));

@@ -12,6 +12,7 @@ use Ypomna\App\Catalogue\CaptureLimits;
 use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Desk\Intake;
 use Ypomna\App\Desk\ItemRepository;
+use Ypomna\App\People\Value\Scope;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Role;
 use Ypomna\App\Shared\Viewer;
@@ -420,6 +421,72 @@ final class ItemTest extends ApiTestCase
         self::assertSame('Notice', $first->title);
         self::assertSame('The operator', $intake->waiting($viewer, $first->id())[0]->title);
         self::assertSame([], $intake->waiting(Viewer::person('Someone Else', Role::Keeper)));
+    }
+
+    public function testItemsAreGivenOutAndTakenBackWithoutDoubling(): void
+    {
+        $dossier = $this->dossier('Out and in');
+        $token = $this->token('Ilse Varga', Role::Keeper, [Scope::Read, Scope::Write, Scope::Export]);
+        $top = $this->make([
+            'title' => '=HYPERLINK("http://evil.test/")', 'note' => "two\nlines, \"quoted\"", 'tags' => ['a, b', "'x"],
+            'dossiers' => [$dossier],
+            'fields' => ['where' => ['latitude' => 51.5, 'longitude' => -3.0], 'n' => ['value' => 1, 'unit' => 'm']], 'due' => '2026-12-24',
+        ]);
+        $this->make(['title' => "'-2", 'summary' => '+ and @', 'parent' => $top['code'], 'important' => true]);
+        $this->make(['title' => 'Δόμος 港', 'subject' => ['url' => 'http://lantern.test/a']]);
+        $before = $this->ask('GET', '/api/items?order=oldest', $this->keeper)['items'];
+        self::assertIsArray($before);
+        $this->ask('GET', '/api/items.csv', $this->keeper, null, 403);
+        $files = [];
+        foreach (['json' => 'application/json', 'csv' => 'text/csv'] as $form => $type) {
+            $this->client->request('GET', '/api/items.'.$form.'?order=newest', server: ['HTTP_AUTHORIZATION' => 'Bearer '.$token]);
+            self::assertSame(200, $this->answered());
+            $files[$form] = [$type, $this->client->getInternalResponse()->getContent()];
+        }
+        self::assertStringContainsString('"\'=HYPERLINK(', $files['csv'][1], 'No spreadsheet takes it for a formula.');
+        self::assertEquals(['items' => array_reverse($before)], json_decode($files['json'][1], true));
+        $import = function (string $type, string $body, int $status = 200, string $query = ''): array {
+            $this->raw('POST', '/api/items/import'.$query, $this->keeper, $body, ['CONTENT_TYPE' => $type], $status);
+            /** @var array<string, mixed> $said */
+            $said = json_decode($this->body(), true);
+
+            return $said;
+        };
+        $code = self::text($top, 'code');
+        foreach ($files as [$type, $body]) {
+            self::assertSame(['made' => 0, 'left' => 3, 'replaced' => 0], $import($type, $body));
+            // What differs is told, and written over if that is wanted.
+            $now = $this->ask('GET', '/api/items/'.$code, $this->keeper);
+            $this->patch($now, ['title' => 'Changed', 'fields' => ['more' => 'x'], 'tags' => []]);
+            self::assertSame([$code], $import($type, $body, 409)['items']);
+            self::assertSame(['made' => 0, 'left' => 2, 'replaced' => 1], $import($type, $body, 200, '?replace=true'));
+            // What is gone comes back under its code, and lies where it lay.
+            $now = $this->ask('GET', '/api/items/'.$code, $this->keeper);
+            $this->ask('DELETE', '/api/items/'.$code, $this->keeper, null, 204, ['HTTP_IF_MATCH' => '"'.self::text($now, 'etag').'"']);
+            self::assertSame(3, array_sum($import($type, $body)));
+            $plain = static fn (mixed $items): array => array_map(
+                static fn (mixed $one): mixed => \is_array($one) ? array_diff_key($one, ['changedAt' => 0, 'etag' => 0]) : $one,
+                \is_array($items) ? $items : [],
+            );
+            self::assertEquals($plain($before), $plain($this->ask('GET', '/api/items?order=oldest', $this->keeper)['items']));
+        }
+        // Nothing is half done.
+        $new = [['code' => '333333333333', 'title' => 'new'], ['code' => '333333333334', 'title' => 5]];
+        self::assertSame('/1/title', self::rows($import('application/json', (string) json_encode($new), 422), 'errors')[0]['pointer']);
+        $this->ask('GET', '/api/items/333333333333', $this->keeper, null, 404);
+        self::assertSame(['made' => 1, 'left' => 0, 'replaced' => 0], $import('application/json', (string) json_encode([$new[0]])));
+        self::assertSame('new', $this->ask('GET', '/api/items/333333333333', $this->keeper)['title']);
+        foreach (['[{', '{"items": 5}', 'x', '[{"code": "x"}]'] as $bad) {
+            $import('application/json', $bad, 422);
+        }
+        $import('text/csv', "a,b\n1,2\n", 422);
+        $import('text/csv', "code,title\n333333333335\n", 422);
+        $import('text/plain', 'x', 415);
+        $import('application/json', '[]', 400, '?replace=perhaps');
+        // Others are told nothing of what they do not see: it is made anew under another code.
+        $other = $this->token('Someone Else', Role::Keeper);
+        $this->raw('POST', '/api/items/import', $other, (string) json_encode([$new[0]]), self::JSON, 200);
+        self::assertNotSame('333333333333', self::rows($this->ask('GET', '/api/items', $other), 'items')[0]['code']);
     }
 
     /** @phpstan-impure */

@@ -8,9 +8,13 @@ use Psr\Clock\ClockInterface;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\HttpKernel\Attribute\AsController;
 use Symfony\Component\HttpKernel\Exception\AccessDeniedHttpException;
+use Symfony\Component\HttpKernel\Exception\BadRequestHttpException;
+use Symfony\Component\HttpKernel\Exception\HttpException;
 use Symfony\Component\HttpKernel\Exception\NotFoundHttpException;
+use Symfony\Component\HttpKernel\Exception\UnsupportedMediaTypeHttpException;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
 use Ypomna\App\Access\Allow;
@@ -20,7 +24,9 @@ use Ypomna\App\Api\DeskActs;
 use Ypomna\App\Api\Fields;
 use Ypomna\App\Api\InvalidFields;
 use Ypomna\App\Api\ItemFacts;
+use Ypomna\App\Api\ItemImport;
 use Ypomna\App\Api\ItemQueries;
+use Ypomna\App\Api\ItemRows;
 use Ypomna\App\Api\ItemWish;
 use Ypomna\App\Api\Needs;
 use Ypomna\App\Api\Told;
@@ -28,6 +34,7 @@ use Ypomna\App\Desk\CaptureItems;
 use Ypomna\App\Desk\Entity\Item;
 use Ypomna\App\Desk\ItemRepository;
 use Ypomna\App\Desk\Items;
+use Ypomna\App\Desk\Value\ItemQuery;
 use Ypomna\App\People\Value\Scope;
 use Ypomna\App\Replay\FetchMetadataGuard;
 use Ypomna\App\Shared\Actor;
@@ -40,6 +47,8 @@ use Ypomna\App\Shared\Viewer;
 final readonly class ItemController
 {
     private const CODE = ['code' => Codes::PATTERN];
+    /** Of what is taken back, in bytes. */
+    private const LARGEST = 1_073_741_824;
 
     public function __construct(
         private ItemRepository $items,
@@ -189,6 +198,78 @@ final readonly class ItemController
         [$changed, $undo] = DeskActs::done(fn (): array => $this->changes->change($actor, $viewer, $items, $wish), '/set');
 
         return Answers::json(['changed' => $changed, 'undo' => $undo]);
+    }
+
+    #[Told('Gives out items, of all pages, as they are told one by one.', body: 'ItemFile', query: ItemQueries::NAMES)]
+    #[Needs(Scope::Export)]
+    #[Route('/api/items.json', name: 'api_items_json', defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
+    public function json(Viewer $viewer, Request $request): Response
+    {
+        $query = $this->queries->of($request, Answers::MOST);
+
+        return self::streamed('application/json', function () use ($viewer, $query): void {
+            echo '{"items":[';
+            foreach ($this->pages($viewer, $query) as $n => $item) {
+                echo 0 === $n ? '' : ',', json_encode($item, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE | \JSON_UNESCAPED_SLASHES
+                    | \JSON_INVALID_UTF8_SUBSTITUTE | \JSON_PRESERVE_ZERO_FRACTION);
+            }
+            echo ']}';
+        });
+    }
+
+    #[Told('Gives out items, of all pages, as a table.', body: 'ItemTable', query: ItemQueries::NAMES, answer: 'text/csv; charset=utf-8')]
+    #[Needs(Scope::Export)]
+    #[Route('/api/items.csv', name: 'api_items_csv', defaults: FetchMetadataGuard::OPEN, methods: ['GET'])]
+    public function csv(Viewer $viewer, Request $request): Response
+    {
+        $query = $this->queries->of($request, Answers::MOST);
+
+        return self::streamed('text/csv; charset=utf-8', function () use ($viewer, $query): void {
+            echo ItemRows::head();
+            foreach ($this->pages($viewer, $query) as $item) {
+                echo ItemRows::row($item);
+            }
+        });
+    }
+
+    /** The body of either. */
+    #[Told('Takes items back that were given out, in JSON or as a table: all or nothing.', body: 'Imported', takes: 'ItemFile', query: [
+        'replace' => 'true: what differs is written over; else it is a conflict, and told which.',
+    ], also: [409])]
+    #[Needs(Scope::Write, Right::Keep)]
+    #[Route('/api/items/import', name: 'api_items_import', defaults: FetchMetadataGuard::OPEN, methods: ['POST'])]
+    public function import(Actor $actor, Viewer $viewer, Request $request, ItemImport $import): JsonResponse
+    {
+        $type = strtolower(trim(explode(';', $request->headers->get('Content-Type') ?? '')[0]));
+        if (!\in_array($type, ['application/json', 'text/csv'], true)) {
+            throw new UnsupportedMediaTypeHttpException();
+        }
+        $replaces = match ($request->query->all()['replace'] ?? null) {
+            null, '', 'false' => false, 'true' => true, default => throw new BadRequestHttpException(),
+        };
+        $stream = tmpfile();
+        if (false === $stream || stream_copy_to_stream($request->getContent(true), $stream, self::LARGEST + 1) > self::LARGEST) {
+            throw new HttpException(413);
+        }
+
+        return Answers::json($import->take($actor, $viewer, $stream, 'text/csv' === $type, $replaces));
+    }
+
+    /** @return \Generator<int, array<string, mixed>> items as they are told */
+    private function pages(Viewer $viewer, ItemQuery $query): \Generator
+    {
+        $n = 0;
+        foreach ($this->items->pages($viewer, $query) as $found) {
+            foreach ($this->facts->ofAll($viewer, $found) as $item) {
+                yield $n++ => $item;
+            }
+        }
+    }
+
+    /** @param \Closure(): void $write */
+    private static function streamed(string $type, \Closure $write): StreamedResponse
+    {
+        return new StreamedResponse($write, Response::HTTP_OK, ['Content-Type' => $type, 'Cache-Control' => 'no-store']);
     }
 
     /** Unless something was changed since: then it is told which. */

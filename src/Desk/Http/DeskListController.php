@@ -45,7 +45,8 @@ final class DeskListController extends AbstractController
         $found = $this->tags->all($viewer, max(0, $request->query->getInt('after')), self::SHOWN + 1);
 
         return $this->render('desk/tags.html.twig', [
-            'tags' => \array_slice($found, 0, self::SHOWN), 'more' => \count($found) > self::SHOWN ? $found[self::SHOWN - 1]->tag->id : null,
+            'tags' => \array_slice($found, 0, self::SHOWN),
+            'more' => \count($found) > self::SHOWN ? $found[self::SHOWN - 1]->tag->id : null,
         ]);
     }
 

@@ -201,7 +201,8 @@ final class DossierController extends AbstractController
             }
             $type = FieldType::tryFrom(\is_string($types[$n] ?? null) ? $types[$n] : '') ?? FieldType::Text;
             $some = FieldType::Choice === $type && \is_string($choices[$n] ?? null)
-                ? array_values(array_filter(array_map(trim(...), explode(',', $choices[$n])), static fn (string $one): bool => '' !== $one)) : [];
+                ? array_values(array_filter(array_map(trim(...), explode(',', $choices[$n])),
+                    static fn (string $one): bool => '' !== $one)) : [];
             if (isset($fields[$name])) {
                 throw new CannotChange('desk.field_twice', ['name' => $name]);
             }

@@ -85,7 +85,8 @@ final class ItemController extends AbstractController
         }
         $back = $form->getString('back');
 
-        return $this->redirect('' === $back ? $this->generateUrl('item', ['code' => $item->code]) : LocalTarget::of($back) ?? '/', Response::HTTP_SEE_OTHER);
+        return $this->redirect('' === $back ? $this->generateUrl('item', ['code' => $item->code]) : LocalTarget::of($back) ?? '/',
+            Response::HTTP_SEE_OTHER);
     }
 
     #[Allow(Right::Keep)]
@@ -131,7 +132,8 @@ final class ItemController extends AbstractController
                 case 'link':
                     $this->links->make(
                         $actor, $viewer, $item, self::code($form->getString('to')), null,
-                        '' === trim($form->getString('remark')) ? null : mb_substr(trim($form->getString('remark')), 0, ItemLink::LONGEST_REMARK),
+                        '' === trim($form->getString('remark'))
+                            ? null : mb_substr(trim($form->getString('remark')), 0, ItemLink::LONGEST_REMARK),
                     );
                     break;
                 case 'unlink':
@@ -241,7 +243,8 @@ final class ItemController extends AbstractController
     {
         $back = $request->request->getString('back');
 
-        return $this->redirect(self::with('' === $back ? $usual : LocalTarget::of($back) ?? $usual, ['undo' => $undo]), Response::HTTP_SEE_OTHER);
+        return $this->redirect(self::with('' === $back ? $usual : LocalTarget::of($back) ?? $usual, ['undo' => $undo]),
+            Response::HTTP_SEE_OTHER);
     }
 
     /** @param array<string, string> $more */

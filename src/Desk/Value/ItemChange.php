@@ -39,4 +39,14 @@ final readonly class ItemChange
         public bool $noFields = false,
     ) {
     }
+
+    /** @param array<string, mixed> $fields */
+    public function withFields(array $fields): self
+    {
+        return new self(
+            $this->title, $this->summary, $this->note, $this->due, $this->dueFor, $this->important, $this->confidential, $this->sorted,
+            $this->tags, $this->addTags, $this->removeTags, $this->dossiers, $this->addDossiers, $this->removeDossiers, $this->parent,
+            $fields,
+        );
+    }
 }

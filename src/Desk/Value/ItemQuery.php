@@ -33,4 +33,13 @@ final readonly class ItemQuery
         public int $most = 50,
     ) {
     }
+
+    /** @param array{string, int} $after */
+    public function from(array $after): self
+    {
+        return new self(
+            $this->sorted, $this->dossier, $this->within, $this->parent, $this->kind, $this->tag, $this->capture, $this->dueBefore,
+            $this->important, $this->by, $this->order, $after, $this->most,
+        );
+    }
 }

@@ -79,13 +79,15 @@ final readonly class DemoItems
             | 9 November | a name |
             | 16 November | a number |
             TEXT, ['tags' => ['stern door', 'to check'], 'important' => true], $statements);
-        $this->note($actor, $dossiers['Seal and maker'], 'The seal is fitted', 'The maker’s sheet gives June 2021; the yard says early summer.', [
-            'fields' => ['ship' => 'Petrel Dawn', 'date' => '2021-06~', 'place' => self::SALTMARCH, 'how sure' => 'likely'],
-            'tags' => ['stern door'],
-        ]);
-        $this->note($actor, $dossiers['Inspections'], 'Inspection before the autumn', "- [ ] Get the withdrawn report from the other archive\n", [
-            'fields' => ['ship' => 'Petrel Dawn', 'date' => '../2024-11-09', 'how sure' => 'doubtful'], 'tags' => ['to check'],
-        ]);
+        $this->note($actor, $dossiers['Seal and maker'], 'The seal is fitted',
+            'The maker’s sheet gives June 2021; the yard says early summer.', [
+                'fields' => ['ship' => 'Petrel Dawn', 'date' => '2021-06~', 'place' => self::SALTMARCH, 'how sure' => 'likely'],
+                'tags' => ['stern door'],
+            ]);
+        $this->note($actor, $dossiers['Inspections'], 'Inspection before the autumn',
+            "- [ ] Get the withdrawn report from the other archive\n", [
+                'fields' => ['ship' => 'Petrel Dawn', 'date' => '../2024-11-09', 'how sure' => 'doubtful'], 'tags' => ['to check'],
+            ]);
         $this->note($actor, $dossiers['People'], 'What two of the crew said', 'Both ask not to be named.', ['confidential' => true]);
         foreach ($new as $capture) {
             $this->captures->make($actor, $capture, new ItemChange());

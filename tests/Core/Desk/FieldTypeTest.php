@@ -64,7 +64,8 @@ final class FieldTypeTest extends TestCase
 
     public function testToDosStandOutsideOfCode(): void
     {
-        $note = "# Ask\r\n- [ ] the mate\n  * [X] the cook\n~~~\n- [ ] not this\n```\n~~~\n10. [ ] the *pilot*\n- [] no\n-[ ] no\n> - [x] said";
+        $note = "# Ask\r\n- [ ] the mate\n  * [X] the cook\n~~~\n- [ ] not this\n```\n~~~\n10. [ ] the *pilot*\n- [] no\n-[ ] no\n> -"
+            .' [x] said';
         self::assertEquals([
             new Todo(2, 'the mate', false), new Todo(3, 'the cook', true), new Todo(8, 'the *pilot*', false), new Todo(11, 'said', true),
         ], Todos::in($note));
