@@ -343,6 +343,84 @@
             new URL(bar.querySelector('[data-permanent]').dataset.permanent, location.href) + '?passage=' + encodeURIComponent(text);
       }
     });
+    // Notes in the margin, level with the passages that they are about.
+    const glosses = document.getElementById('glosses'),
+      glossForm = document.getElementById('gloss-form');
+    let about = null,
+      places = new Map();
+    const level = () => {
+      let free = glossForm && !glossForm.hidden ? glossForm.offsetHeight + 12 : 0;
+      const notes = [...glosses.querySelectorAll('[data-gloss]')],
+        spot = one => places.get(Number(one.dataset.gloss));
+      // Those in the page in its order, each as near to its passage as those above let it be; behind them those whose passage is gone.
+      for (const one of [...notes.filter(one => spot(one) !== undefined), ...notes.filter(one => spot(one) === undefined)]) {
+        const wish = spot(one),
+          away = wish !== undefined && wish < -one.offsetHeight;
+        one.style.top = (away ? wish : Math.max(free, wish ?? free)) + 'px';
+        if (!away) free = Math.max(free, wish ?? free) + one.offsetHeight + 12;
+      }
+    };
+    const showGlosses = html => {
+      document.getElementById('gloss-list').innerHTML = html;
+      const notes = [...glosses.querySelectorAll('[data-gloss]')];
+      glosses.hidden = !notes.length && !(glossForm && !glossForm.hidden);
+      frame.contentWindow.postMessage({ ypomnaGlosses: notes.map(one => [Number(one.dataset.gloss), one.dataset.text]) }, '*');
+      level();
+    };
+    const fetchGlosses = async () => {
+      const code = bar.dataset.code,
+        answer = glosses ? await fetch('/c/' + code + '/glosses').catch(() => null) : null;
+      if (answer?.ok && code === bar.dataset.code) showGlosses(await answer.text());
+    };
+    if (glosses) {
+      window.addEventListener('message', event => {
+        const said = event.source === frame.contentWindow ? heard(event, frame, proof()) : null;
+        if (!said || said.code !== bar.dataset.code) return;
+        if (said.ypomna === 'reading') fetchGlosses();
+        if (said.ypomna === 'glosses' && Array.isArray(said.places)) {
+          places = new Map(said.places.filter(([n, y]) => Number.isInteger(n) && Number.isFinite(y)));
+          level();
+        }
+        if (said.ypomna === 'marked' && typeof said.text === 'string' && said.text.trim())
+          about = Object.fromEntries(['text', 'prefix', 'suffix'].map(name => [name, String(said[name] ?? '').slice(0, 500)]));
+      });
+      glosses.addEventListener('click', event => {
+        const one = event.target.closest('[data-gloss]');
+        if (one && !event.target.closest('a')) frame.contentWindow.postMessage({ ypomnaGloss: Number(one.dataset.gloss) }, '*');
+      });
+      glosses.addEventListener('keydown', event => {
+        if (event.key === 'Enter' && event.target.matches('[data-gloss]'))
+          frame.contentWindow.postMessage({ ypomnaGloss: Number(event.target.dataset.gloss) }, '*');
+      });
+      const close = () => {
+        glossForm.hidden = true;
+        glosses.hidden = !glosses.querySelector('[data-gloss]');
+        level();
+      };
+      document.getElementById('gloss-begin')?.addEventListener('click', () => {
+        if (!about) return;
+        glossForm.querySelector('.passage').textContent = about.text;
+        glossForm.hidden = glosses.hidden = false;
+        glossForm.elements.note.focus();
+        level();
+      });
+      document.getElementById('gloss-leave')?.addEventListener('click', close);
+      glossForm?.addEventListener('submit', async event => {
+        event.preventDefault();
+        const form = new FormData(glossForm);
+        for (const [name, value] of [
+          ['exact', about.text],
+          ['prefix', about.prefix],
+          ['suffix', about.suffix],
+        ])
+          form.append(name, value);
+        const answer = await fetch('/c/' + bar.dataset.code + '/glosses', { method: 'POST', body: form, headers: { 'X-Fragment': '1' } });
+        if (!answer.ok) return tell(answer.statusText);
+        glossForm.reset();
+        close();
+        showGlosses(await answer.text());
+      });
+    }
     window.addEventListener('message', async event => {
       const said = event.data;
       if (
@@ -370,6 +448,7 @@
       showFindings();
       const permanent = bar.querySelector('[data-permanent]').dataset.permanent;
       history.replaceState(null, '', permanent + query);
+      fetchGlosses();
     });
   }
 

@@ -163,8 +163,21 @@ function ypomna(facts) {
   document.addEventListener('selectionchange', () => {
     clearTimeout(telling);
     telling = setTimeout(() => {
-      const marked = String(getSelection()).replace(/\s+/g, ' ').trim();
-      post({ ypomna: 'marked', text: marked.slice(0, 500) });
+      const selection = getSelection(),
+        marked = String(selection).replace(/\s+/g, ' ').trim();
+      // With what stands around it, so that it is found again where the same words stand elsewhere, too.
+      const around = { prefix: '', suffix: '' };
+      if (marked && selection.rangeCount) {
+        const range = selection.getRangeAt(0),
+          side = document.createRange();
+        side.setStart(document.body || document.documentElement, 0);
+        side.setEnd(range.startContainer, range.startOffset);
+        around.prefix = String(side).replace(/\s+/g, ' ').slice(-64);
+        side.setStart(range.endContainer, range.endOffset);
+        side.setEndAfter((document.body || document.documentElement).lastChild || range.endContainer);
+        around.suffix = String(side).slice(0, 400).replace(/\s+/g, ' ').slice(0, 64);
+      }
+      post({ ypomna: 'marked', text: marked.slice(0, 500), ...around });
     }, 250);
   });
 
@@ -214,6 +227,50 @@ function ypomna(facts) {
     range.setEnd(last, end);
     return range;
   };
+  // Notes of our window's margin stand level with their passages: it is told where these lie.
+  let glossed = [];
+  const tellGlosses = () => post({ ypomna: 'glosses', places: glossed.map(([n, range]) => [n, range.getBoundingClientRect().top]) });
+  const layGlosses = glosses => {
+    const [text, places] = readAll();
+    glossed = [];
+    for (const [n, wanted] of glosses.slice(0, 300)) {
+      const sought = dense(String(wanted)),
+        at = sought ? text.indexOf(sought) : -1;
+      if (at >= 0) glossed.push([n, rangeOf(places, at, at + sought.length)]);
+    }
+    try {
+      const sheet = new CSSStyleSheet();
+      sheet.replaceSync('::highlight(ypomna-gloss){text-decoration:underline 2px #24645a}');
+      document.adoptedStyleSheets = [...document.adoptedStyleSheets, sheet];
+      CSS.highlights.set('ypomna-gloss', new Highlight(...glossed.map(([, range]) => range)));
+    } catch {
+      /* the notes alone say what they are about */
+    }
+    tellGlosses();
+  };
+  let glossTelling = 0;
+  for (const what of ['scroll', 'resize'])
+    window.addEventListener(
+      what,
+      () => {
+        cancelAnimationFrame(glossTelling);
+        if (glossed.length) glossTelling = requestAnimationFrame(tellGlosses);
+      },
+      { passive: true, capture: true },
+    );
+  window.addEventListener('message', event => {
+    const said = event.data;
+    if (event.source !== top || parent !== top || !said) return;
+    if (Array.isArray(said.ypomnaGlosses)) {
+      event.stopImmediatePropagation();
+      layGlosses(said.ypomnaGlosses.filter(one => Array.isArray(one) && Number.isInteger(one[0])));
+    }
+    if (Number.isInteger(said.ypomnaGloss)) {
+      event.stopImmediatePropagation();
+      const found = glossed.find(([n]) => n === said.ypomnaGloss);
+      if (found) (found[1].startContainer.parentElement || document.body).scrollIntoView({ block: 'center' });
+    }
+  });
   const layMarks = marks => {
     const [text, places] = readAll(),
       sets = { added: [], removed: [], changed: [], moved: [], words: [], noise: [] };

@@ -104,6 +104,7 @@ final class Version20261204090000 extends Forward
                 from_id BIGINT UNSIGNED NOT NULL,
                 to_id BIGINT UNSIGNED DEFAULT NULL,
                 to_capture {$code} DEFAULT NULL,
+                to_address {$code} DEFAULT NULL,
                 passage TEXT DEFAULT NULL,
                 remark TEXT DEFAULT NULL,
                 created_by VARCHAR(100) COLLATE utf8mb4_bin NOT NULL,
@@ -114,6 +115,7 @@ final class Version20261204090000 extends Forward
                 KEY item_link_from (from_id, id),
                 KEY item_link_to (to_id, id),
                 KEY item_link_capture (to_capture, id),
+                KEY item_link_address (to_address, id),
                 CONSTRAINT item_link_item FOREIGN KEY (from_id) REFERENCES item (id),
                 CONSTRAINT item_link_other FOREIGN KEY (to_id) REFERENCES item (id)
             ) ENGINE=InnoDB

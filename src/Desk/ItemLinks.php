@@ -7,6 +7,7 @@ namespace Ypomna\App\Desk;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Clock\ClockInterface;
 use Ypomna\App\Catalogue\CaptureLists;
+use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Desk\Entity\Item;
 use Ypomna\App\Desk\Entity\ItemLink;
 use Ypomna\App\Shared\Actor;
@@ -22,6 +23,7 @@ final readonly class ItemLinks
         private EntityManagerInterface $entities,
         private ItemRepository $items,
         private CaptureLists $captures,
+        private CaptureRepository $holdings,
         private ClockInterface $clock,
     ) {
     }
@@ -35,11 +37,12 @@ final readonly class ItemLinks
     public function make(Actor $actor, Viewer $viewer, Item $from, string $to, ?array $passage, ?string $remark): ItemLink
     {
         $item = $this->items->byCode($viewer, $to);
-        if (null === $item && !isset($this->captures->facts($viewer, [$to])[$to])) {
+        $capture = null === $item ? $this->holdings->byCode($viewer, $to) : null;
+        if (null === $item && null === $capture) {
             throw new WrongValue('/to', 'There is no such item or capture.');
         }
         $link = new ItemLink(
-            Codes::random(), $from, $item, null === $item ? $to : null, $passage, $remark, $actor->name, $this->clock->now(),
+            Codes::random(), $from, $item, $capture?->code, $capture?->address->code, $passage, $remark, $actor->name, $this->clock->now(),
         );
         $this->entities->persist($link);
         $this->entities->flush();
@@ -80,6 +83,21 @@ final readonly class ItemLinks
         $found = $query->getResult();
 
         return $this->seen($viewer, $found);
+    }
+
+    /**
+     * Links to passages of captures of an address.
+     *
+     * @return list<ItemLink> the first one first
+     */
+    public function ofAddress(Viewer $viewer, string $address, int $most): array
+    {
+        return array_values(array_filter(
+            $this->seen($viewer, $this->entities->getRepository(ItemLink::class)->findBy(
+                ['toAddress' => $address, 'deletedAt' => null], ['id' => 'ASC'], $most,
+            )),
+            static fn (ItemLink $link): bool => null !== $link->passage,
+        ));
     }
 
     public function delete(ItemLink $link): void

@@ -6,6 +6,8 @@ namespace Ypomna\Tests\App;
 
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
+use Twig\Environment;
+use Twig\Loader\FilesystemLoader;
 use Ypomna\App\Catalogue\CaptureLimits;
 use Ypomna\App\Catalogue\CaptureMaintenance;
 use Ypomna\App\Catalogue\CatalogueTables;
@@ -93,5 +95,22 @@ final class HouseTest extends AppTestCase
         return array_values(array_map(
             static fn (\ReflectionParameter $one): string => ltrim((string) $one->getType(), '?'), $method?->getParameters() ?? [],
         ));
+    }
+
+    public function testEveryTemplateCanBeRead(): void
+    {
+        $twig = self::service(Environment::class);
+        $folder = \dirname(__DIR__, 2).'/templates';
+        $loader = new FilesystemLoader($folder);
+        $read = 0;
+        foreach (new \RecursiveIteratorIterator(new \RecursiveDirectoryIterator($folder, \FilesystemIterator::SKIP_DOTS)) as $file) {
+            self::assertInstanceOf(\SplFileInfo::class, $file);
+            if ('twig' === $file->getExtension()) {
+                $source = $loader->getSourceContext(substr($file->getPathname(), \strlen($folder) + 1));
+                $twig->compile($twig->parse($twig->tokenize($source)));
+                ++$read;
+            }
+        }
+        self::assertGreaterThan(100, $read);
     }
 }

@@ -57,6 +57,8 @@ final class RoutesTest extends AppTestCase
         ['intake', 'GET', '/intake', 200, 'keep'],
         ['intake_list', 'GET', '/intake/list', 200, 'keep'],
         ['intake_answer', 'POST', '/intake/222222222222', 404, 'keep'],
+        ['glosses', 'GET', '/c/222222222222/glosses', 404, 'read'],
+        ['gloss_write', 'POST', '/c/222222222222/glosses', 404, 'keep'],
         ['todos', 'GET', '/todos', 200, 'read'],
         ['todo_set', 'POST', '/todos', 403, 'keep'],
         ['tags', 'GET', '/tags', 200, 'read'],

@@ -135,4 +135,42 @@ test.describe('the desk', () => {
     await page.getByText('Change this dossier').click();
     await expect(page.locator('[name="names[]"]').first()).toHaveValue('told by');
   });
+
+  test('a gloss stands level with its passage, and says on a later capture that it was reworded', async () => {
+    await page.goto('/dossiers');
+    await page.getByRole('link', { name: 'Timeline of statements' }).click();
+    const notices = await page
+      .locator('.register tr', { hasText: 'Notice: stern door' })
+      .filter({ hasText: 'capture ·' })
+      .evaluateAll(rows => rows.map(row => row.querySelector('a').href));
+    const reads = [];
+    for (const notice of notices) {
+      await page.goto(notice);
+      reads.push(await page.locator('a.picture').getAttribute('href'));
+    }
+    // The gloss of the demo: on the captures that have its sentence it stands, on later ones it is reworded or gone.
+    const became = new Set();
+    for (const read of reads) {
+      await page.goto(read);
+      const gloss = page.locator('.gloss').first();
+      await expect(gloss).toContainText('She signed the certificate herself');
+      became.add((await gloss.getAttribute('class')).split(' ')[1]);
+    }
+    expect(became).toContain('same');
+    expect(became).toContain('reworded');
+    // One's own, by marking words in the page.
+    await page.goto(reads.at(-1));
+    const words = page.frameLocator('#page').locator('p').first();
+    await words.evaluate(one => getSelection().selectAllChildren(one));
+    await page.getByRole('button', { name: 'Write a gloss' }).click();
+    await page.getByLabel('Gloss', { exact: true }).fill('Said <b>first</b> here');
+    await page.getByRole('button', { name: 'Save' }).click();
+    const own = page.locator('.gloss', { hasText: 'Said <b>first</b> here' });
+    await expect(own).toBeVisible();
+    await accessible(page);
+    const top = async () => [(await own.boundingBox()).y, (await words.boundingBox()).y];
+    await expect.poll(async () => Math.abs((await top())[0] - (await top())[1])).toBeLessThan(60);
+    await own.getByRole('link', { name: 'Open the item' }).click();
+    await expect(page.locator('.belongs')).toContainText('→');
+  });
 });

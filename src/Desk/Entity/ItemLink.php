@@ -30,6 +30,9 @@ class ItemLink
         public readonly ?Item $to,
         #[ORM\Column(type: Types::STRING, length: 16, nullable: true)]
         public readonly ?string $toCapture,
+        /** Of the capture. */
+        #[ORM\Column(type: Types::STRING, length: 16, nullable: true)]
+        public readonly ?string $toAddress,
         #[ORM\Column(type: Types::JSON, nullable: true)]
         public readonly ?array $passage,
         #[ORM\Column(type: Types::TEXT, nullable: true)]

@@ -6,9 +6,12 @@ namespace Ypomna\App\Ui\Demo;
 
 use Ypomna\App\Capture\Tags;
 use Ypomna\App\Capture\Value\TagKind;
+use Ypomna\App\Catalogue\CaptureContent;
+use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Desk\CaptureItems;
 use Ypomna\App\Desk\Entity\Dossier;
 use Ypomna\App\Desk\Entity\Item;
+use Ypomna\App\Desk\Glosses;
 use Ypomna\App\Desk\ItemLinks;
 use Ypomna\App\Desk\ItemRepository;
 use Ypomna\App\Desk\Items;
@@ -30,12 +33,16 @@ final readonly class DemoItems
     private const TAGS = [
         'stern door' => TagKind::Theme, 'Edda Marlow' => TagKind::Person, 'Saltmarch' => TagKind::Place, 'to check' => TagKind::State,
     ];
+    private const SENTENCE = 'The door was inspected on 9 November by safety manager Edda Marlow.';
     private const SALTMARCH = ['name' => 'Saltmarch', 'latitude' => 54.312, 'longitude' => -20.118];
 
     public function __construct(
         private Items $items,
         private ItemRepository $found,
         private ItemLinks $links,
+        private Glosses $glosses,
+        private CaptureRepository $holdings,
+        private CaptureContent $content,
         private CaptureItems $captures,
         private Tags $tags,
         private CurrentPerson $person,
@@ -91,6 +98,24 @@ final readonly class DemoItems
         $this->note($actor, $dossiers['People'], 'What two of the crew said', 'Both ask not to be named.', ['confidential' => true]);
         foreach ($new as $capture) {
             $this->captures->make($actor, $capture, new ItemChange());
+        }
+        $this->gloss($actor, $dossiers['Timeline of statements']);
+    }
+
+    /** Beside the oldest capture that has the sentence. */
+    private function gloss(Actor $actor, Dossier $dossier): void
+    {
+        $items = $this->found->list(Viewer::system(), new ItemQuery(dossier: $dossier->code, order: ItemOrder::Hand));
+        foreach (array_reverse($items) as $item) {
+            $capture = null === $item->captureCode ? null : $this->holdings->byCode(Viewer::system(), $item->captureCode);
+            if (null !== $capture && str_contains($this->content->document($capture)->text(), self::SENTENCE)) {
+                $this->glosses->write(
+                    $actor, Viewer::system(), $capture, ['exact' => self::SENTENCE],
+                    'She signed the certificate herself. **Who had it taken out**, and when?',
+                );
+
+                return;
+            }
         }
     }
 
