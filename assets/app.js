@@ -558,4 +558,230 @@
       }
     });
   }
+
+  // A chronology: time runs downward; at one rail what the evidence speaks of, at the other when it was captured, a thread between both.
+  const chronology = document.getElementById('chronology');
+  if (chronology) {
+    const entries = JSON.parse(document.getElementById('chronology-entries').textContent),
+      pen = chronology.getContext('2d'),
+      colour = name => getComputedStyle(document.documentElement).getPropertyValue(name).trim() || '#333';
+    const days = entries.flatMap(([first, last, , , captured]) => [first, last, captured].filter(day => day !== null)),
+      least = Math.min(...days) - 20,
+      most = Math.max(...days) + 20;
+    // Above all stands what the two rails are.
+    const head = 24;
+    let width = 0,
+      height = 0,
+      from = least,
+      scale = 1,
+      chosen = -1;
+    const y = day => (day - from) * scale,
+      iso = day => new Date(day * 864e5).toISOString().slice(0, 10);
+    const fit = () => {
+      const box = chronology.getBoundingClientRect(),
+        dense = devicePixelRatio || 1;
+      [width, height] = [box.width, box.height];
+      chronology.width = width * dense;
+      chronology.height = height * dense;
+      pen.setTransform(dense, 0, 0, dense, 0, 0);
+    };
+    const ticks = () => {
+      const all = [],
+        step = scale * 365 < 60 ? Math.ceil(60 / (scale * 365)) * 12 : scale * 30 < 50 ? 12 : scale * 30 < 400 ? 1 : 0;
+      if (!step) {
+        for (let day = Math.ceil(from); y(day) < height; day += scale < 40 ? 7 : 1) all.push([day, iso(day)]);
+        return all;
+      }
+      const begin = new Date(from * 864e5);
+      for (let at = new Date(Date.UTC(begin.getUTCFullYear(), 0, 1)), n = 0; n < 600; n++, at.setUTCMonth(at.getUTCMonth() + step)) {
+        const day = at / 864e5;
+        if (y(day) > height) break;
+        if (y(day) >= 0) all.push([day, at.toISOString().slice(0, step >= 12 ? 4 : 7)]);
+      }
+      return all;
+    };
+    const draw = () => {
+      const [ink, soft, rule, green, red, leaf] = ['--ink', '--soft', '--rule', '--verdigris', '--rubric', '--leaf'].map(colour),
+        left = Math.max(150, width * 0.2),
+        right = width - 60;
+      pen.clearRect(0, 0, width, height);
+      pen.font = '12px system-ui, sans-serif';
+      pen.textBaseline = 'middle';
+      pen.lineWidth = 1;
+      for (const [day, text] of ticks()) {
+        pen.strokeStyle = rule;
+        pen.beginPath();
+        pen.moveTo(70, y(day));
+        pen.lineTo(width, y(day));
+        pen.stroke();
+        pen.fillStyle = soft;
+        pen.fillText(text, 4, y(day));
+      }
+      pen.strokeStyle = ink;
+      for (const x of [left, right]) {
+        pen.beginPath();
+        pen.moveTo(x, 0);
+        pen.lineTo(x, height);
+        pen.stroke();
+      }
+      const lanes = [];
+      let told = head - 8;
+      entries.forEach(([first, last, about, unsure, captured, title], n) => {
+        const top = first === null ? y(last) - 60 : y(first),
+          bottom = last === null ? y(first) + 60 : y(last + 1),
+          middle = first === null ? y(last) : last === null ? y(first) : (top + bottom) / 2;
+        const far = captured === null ? middle : y(captured + 0.5);
+        if (Math.max(bottom, far) < -20 || Math.min(top, far) > height + 20) return;
+        const here = n === chosen;
+        pen.lineWidth = here ? 2 : 1;
+        if (captured !== null) {
+          pen.strokeStyle = here ? red : green;
+          pen.globalAlpha = here ? 1 : 0.35;
+          pen.beginPath();
+          pen.moveTo(left, middle);
+          pen.bezierCurveTo(left + (right - left) * 0.6, middle, right - (right - left) * 0.4, far, right, far);
+          pen.stroke();
+          pen.globalAlpha = 1;
+          pen.strokeRect(right - 3, far - 3, 6, 6);
+        }
+        pen.strokeStyle = pen.fillStyle = here ? red : ink;
+        if (bottom - top > 9 || first === null || last === null) {
+          // A stretch: whole where it is certain, hollow where it is about, fading where it is open.
+          let lane = 0;
+          while (lanes[lane] > top && lane < 8) lane++;
+          lanes[lane] = bottom;
+          const x = left - 8 - lane * 9;
+          if (first === null || last === null) {
+            const fade = pen.createLinearGradient(0, top, 0, bottom);
+            fade.addColorStop(first === null ? 0 : 1, 'transparent');
+            fade.addColorStop(first === null ? 1 : 0, here ? red : ink);
+            pen.fillStyle = fade;
+          }
+          if (about) {
+            pen.setLineDash([3, 3]);
+            pen.strokeRect(x - 3, top, 6, bottom - top);
+            pen.setLineDash([]);
+          } else pen.fillRect(x - 3, top, 6, bottom - top);
+        } else {
+          pen.beginPath();
+          pen.arc(left, middle, 4, 0, 7);
+          if (about) pen.stroke();
+          else pen.fill();
+        }
+        pen.fillStyle = here ? red : ink;
+        if (here || middle - told >= 15) {
+          const text = (about ? '≈ ' : '') + title + (unsure ? ' ?' : '');
+          pen.lineWidth = 4;
+          pen.strokeStyle = leaf;
+          pen.strokeText(text, left + 10, middle, Math.max(60, right - left - 90));
+          pen.fillText(text, left + 10, middle, Math.max(60, right - left - 90));
+          told = Math.max(told, middle);
+        }
+      });
+      pen.fillStyle = leaf;
+      pen.fillRect(0, 0, width, head);
+      pen.fillStyle = soft;
+      pen.fillText(chronology.dataset.spoken, left + 10, 10);
+      const words = chronology.dataset.captured;
+      pen.fillText(words, right - pen.measureText(words).width - 10, 10);
+    };
+    let waiting = 0;
+    const again = () => {
+      cancelAnimationFrame(waiting);
+      waiting = requestAnimationFrame(draw);
+    };
+    const whole = () => {
+      scale = (height - head) / Math.max(1, most - least);
+      from = least - head / scale;
+      again();
+    };
+    const zoom = (by, at) => {
+      const day = from + at / scale;
+      scale = Math.min(60, Math.max(height / (most - least) / 2, scale * by));
+      from = day - at / scale;
+      again();
+    };
+    const choose = n => {
+      chosen = Math.min(entries.length - 1, Math.max(0, n));
+      const [first, last] = entries[chosen],
+        day = first ?? last;
+      if (y(day) < 30 || y(day) > height - 30) from = day - height / scale / 2;
+      tell(entries[chosen][5]);
+      document.querySelectorAll('.chronicle .here').forEach(one => one.classList.remove('here'));
+      document.getElementById('entry-' + chosen)?.classList.add('here');
+      again();
+    };
+    const open = n => {
+      location.href = chronology.dataset.item.replace('CODE', entries[n][6]);
+    };
+    const near = event => {
+      const at = event.clientY - chronology.getBoundingClientRect().top;
+      let found = -1,
+        best = 12;
+      entries.forEach(([first, last], n) => {
+        const away = Math.abs(y(first === null ? last : last === null ? first : (first + last + 1) / 2) - at);
+        if (away < best) [found, best] = [n, away];
+      });
+      return found;
+    };
+    chronology.addEventListener(
+      'wheel',
+      event => {
+        event.preventDefault();
+        zoom(event.deltaY < 0 ? 1.2 : 1 / 1.2, event.clientY - chronology.getBoundingClientRect().top);
+      },
+      { passive: false },
+    );
+    let held = null;
+    chronology.addEventListener('pointerdown', event => {
+      held = [event.clientY, from, false];
+      chronology.setPointerCapture(event.pointerId);
+    });
+    chronology.addEventListener('pointermove', event => {
+      if (!held) return;
+      held[2] = held[2] || Math.abs(event.clientY - held[0]) > 4;
+      from = held[1] - (event.clientY - held[0]) / scale;
+      again();
+    });
+    chronology.addEventListener('pointerup', event => {
+      const found = held && !held[2] ? near(event) : -1;
+      held = null;
+      if (found >= 0) choose(found);
+    });
+    chronology.addEventListener('dblclick', event => {
+      const found = near(event);
+      if (found >= 0) open(found);
+    });
+    chronology.addEventListener('keydown', event => {
+      const act = {
+        '+': () => zoom(1.4, height / 2),
+        '-': () => zoom(1 / 1.4, height / 2),
+        0: whole,
+        ArrowDown: () => choose(chosen + 1),
+        ArrowUp: () => choose(chosen - 1),
+        Home: () => choose(0),
+        End: () => choose(entries.length - 1),
+        PageDown: () => {
+          from += (height / scale) * 0.8;
+          again();
+        },
+        PageUp: () => {
+          from -= (height / scale) * 0.8;
+          again();
+        },
+        Enter: () => chosen >= 0 && open(chosen),
+      }[event.key];
+      if (!act || event.altKey || event.ctrlKey || event.metaKey) return;
+      event.preventDefault();
+      event.stopPropagation();
+      act();
+    });
+    addEventListener('resize', () => {
+      fit();
+      again();
+    });
+    matchMedia('(prefers-color-scheme: dark)').addEventListener('change', again);
+    fit();
+    whole();
+  }
 })();

@@ -40,21 +40,17 @@ final class GlossTest extends AppTestCase
         $glosses = self::service(Glosses::class);
         $glosses->write($actor, $viewer, $first, ['exact' => 'Nobody was hurt.', 'prefix' => 'Marlow. '], 'Who says so?');
         $glosses->write($actor, $viewer, $first, ['exact' => 'Edda Marlow', 'prefix' => 'by '], 'She *signed* <script>x</script>');
-        /** @param list<Gloss> $all */
-        $told = static fn (array $all): array => array_map(
-            static fn (Gloss $one): array => [$one->link->passage['exact'] ?? '', $one->placed->place?->value, $one->text(),
-                null !== $one->from], $all,
-        );
         self::assertSame(
             [['Edda Marlow', 'same', 'Edda Marlow', false], ['Nobody was hurt.', 'same', 'Nobody was hurt.', false]],
-            $told($glosses->of($viewer, $first)),
+            self::told($glosses->of($viewer, $first)),
         );
         self::assertSame(
             [['Edda Marlow', 'reworded', 'our safety department', true], ['Nobody was hurt.', 'same', 'Nobody was hurt.', true]],
-            $told($glosses->of($viewer, $second)),
+            self::told($glosses->of($viewer, $second)),
         );
         self::assertSame(
-            [['Edda Marlow', 'same', 'Edda Marlow', true], ['Nobody was hurt.', 'gone', '', true]], $told($glosses->of($viewer, $third)),
+            [['Edda Marlow', 'same', 'Edda Marlow', true], ['Nobody was hurt.', 'gone', '', true]],
+            self::told($glosses->of($viewer, $third)),
         );
         // It lies under the capture's item, so whoever sees that sees it; of a capture that they do not see, nobody sees one.
         $reader = Viewer::person('Nerys Quill', Role::Reader);
@@ -68,6 +64,18 @@ final class GlossTest extends AppTestCase
         $this->signIn('Nerys Quill', Role::Reader);
         $this->get('/c/'.$first->code.'/glosses');
         self::assertSame(404, $this->answered());
+    }
+
+    /**
+     * @param list<Gloss> $all
+     *
+     * @return list<array{string, string|null, string, bool}>
+     */
+    private static function told(array $all): array
+    {
+        return array_map(static fn (Gloss $one): array => [
+            $one->link->passage['exact'] ?? '', $one->placed->place?->value, $one->text(), null !== $one->from,
+        ], $all);
     }
 
     public function testAGlossIsWrittenFromTheReadingWindow(): void

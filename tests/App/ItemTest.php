@@ -398,6 +398,37 @@ final class ItemTest extends ApiTestCase
         }
     }
 
+    public function testTheChronologyOfADossierHasWhatWasWhenAndHowSureThatIs(): void
+    {
+        $outer = $this->dossier('Stern door', ['fields' => [['name' => 'date', 'type' => 'date']]]);
+        $inner = $this->dossier('Inspections', ['parent' => $outer]);
+        foreach ([
+            ['held', $outer, '2024-11-08'], ['fitted', $inner, '2021~'], ['known before', $outer, '../2024-11-08'],
+            ['asked', $inner, '2024-11/2025-02'],
+            ['without', $outer, null], ['said', $outer, '2024-11-09?'],
+        ] as [$title, $dossier, $date]) {
+            $this->make(['title' => $title, 'dossiers' => [$dossier],
+                'fields' => null === $date ? new \stdClass() : ['date' => $date, 'told on' => '2025-01']]);
+        }
+        $this->signIn('Ilse Varga', Role::Keeper);
+        $this->get('/dossiers/'.$outer.'/chronology');
+        $rows = $this->client->getCrawler()->filter('.chronicle li')->each(
+            static fn ($row): string => trim((string) preg_replace('/\s+/', ' ', $row->text())),
+        );
+        self::assertSame([
+            'between 2021-01-01 and 2021-12-31, about fitted', '2024-11-01 to 2025-02-28 asked', '2024-11-08 held',
+            'until 2024-11-08 known before',
+            '2024-11-09, not certain said',
+        ], $rows);
+        $this->get('/dossiers/'.$outer.'/chronology?field=told+on');
+        self::assertCount(5, $this->client->getCrawler()->filter('.chronicle li'));
+        $this->get('/dossiers/'.$inner.'/chronology');
+        self::assertCount(2, $this->client->getCrawler()->filter('.chronicle li'));
+        $this->signIn('Nerys Quill', Role::Reader);
+        $this->get('/dossiers/'.$outer.'/chronology');
+        self::assertSame(404, $this->answered());
+    }
+
     public function testWhatAPersonBringsInWaitsInTheirIntakeOnceForEachAct(): void
     {
         $capture = $this->capture();

@@ -48,6 +48,7 @@ final class RoutesTest extends AppTestCase
         ['dossier', 'GET', '/dossiers/222222222222', 404, 'read'],
         ['dossier_act', 'POST', '/dossiers/222222222222', 403, 'keep'],
         ['dossier_restore', 'POST', '/dossiers/222222222222/restore', 403, 'keep'],
+        ['chronology', 'GET', '/dossiers/222222222222/chronology', 404, 'read'],
         ['item', 'GET', '/items/222222222222', 404, 'read'],
         ['item_make', 'POST', '/items', 403, 'keep'],
         ['item_act', 'POST', '/items/222222222222', 404, 'keep'],

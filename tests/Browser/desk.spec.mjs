@@ -173,4 +173,29 @@ test.describe('the desk', () => {
     await own.getByRole('link', { name: 'Open the item' }).click();
     await expect(page.locator('.belongs')).toContainText('→');
   });
+
+  test('the chronology of a dossier is gone through by keys, and says the same as a list', async () => {
+    await page.goto('/dossiers');
+    await page.getByRole('link', { name: 'Stern door' }).click();
+    await page.getByRole('link', { name: 'Chronology' }).click();
+    await accessible(page);
+    const entries = page.locator('.chronicle li');
+    await expect(entries.first()).toContainText('between 2021-06-01 and 2021-06-30, about');
+    const picture = page.locator('#chronology');
+    const ink = () =>
+      picture.evaluate(one => {
+        const { data } = one.getContext('2d').getImageData(0, 0, one.width, one.height);
+        let sum = 0;
+        for (let i = 0; i < data.length; i += 4) sum = (sum * 31 + data[i] + data[i + 1] + data[i + 2]) % 1e9;
+        return sum;
+      });
+    const before = await ink();
+    await picture.focus();
+    await page.keyboard.press('ArrowDown');
+    await expect(entries.first()).toHaveClass(/here/);
+    await page.keyboard.press('+');
+    await expect.poll(ink).not.toBe(before);
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('heading', { level: 1 })).toContainText('The seal is fitted');
+  });
 });

@@ -16,6 +16,7 @@ use Ypomna\App\Access\Allow;
 use Ypomna\App\Access\Right;
 use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Desk\CannotChange;
+use Ypomna\App\Desk\Chronology;
 use Ypomna\App\Desk\Circle;
 use Ypomna\App\Desk\DossierRepository;
 use Ypomna\App\Desk\Dossiers;
@@ -23,6 +24,7 @@ use Ypomna\App\Desk\Entity\Dossier;
 use Ypomna\App\Desk\Favourites;
 use Ypomna\App\Desk\ItemRepository;
 use Ypomna\App\Desk\SomebodyWasFaster;
+use Ypomna\App\Desk\Value\DatedItem;
 use Ypomna\App\Desk\Value\DossierChange;
 use Ypomna\App\Desk\Value\FieldDefinition;
 use Ypomna\App\Desk\Value\ItemOrder;
@@ -88,6 +90,19 @@ final class DossierController extends AbstractController
             $viewer, $this->in($viewer, $code, Part::Reader), null, ItemOrder::tryFrom($query->getString('order')) ?? ItemOrder::Hand,
             $number > 0 ? [$query->getString('after'), $number] : null,
         );
+    }
+
+    #[Route('/dossiers/{code}/chronology', name: 'chronology', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function chronology(Viewer $viewer, string $code, Request $request, Chronology $chronology): Response
+    {
+        $dossier = $this->in($viewer, $code, Part::Reader);
+        $wanted = $request->query->getString('field');
+        [$field, $names, $entries] = $chronology->of($viewer, $dossier, '' === $wanted ? null : $wanted);
+
+        return $this->render('desk/chronology.html.twig', [
+            'dossier' => $dossier, 'field' => $field, 'names' => $names, 'entries' => $entries,
+            'drawn' => array_map(static fn (DatedItem $one): array => $one->drawn(), $entries),
+        ]);
     }
 
     #[Allow(Right::Keep)]

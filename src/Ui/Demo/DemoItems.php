@@ -34,6 +34,11 @@ final readonly class DemoItems
         'stern door' => TagKind::Theme, 'Edda Marlow' => TagKind::Person, 'Saltmarch' => TagKind::Place, 'to check' => TagKind::State,
     ];
     private const SENTENCE = 'The door was inspected on 9 November by safety manager Edda Marlow.';
+    /** Of what the statements speak, one after the other. */
+    private const DATES = [
+        '2026-03', '2024-11-08', '2024-11-09', '2024-11-08/2024-11-16', '2024-10~', '2024-09/2024-11-08', '2024-11-08', '2024-12?',
+        '2024-11-12',
+    ];
     private const SALTMARCH = ['name' => 'Saltmarch', 'latitude' => 54.312, 'longitude' => -20.118];
 
     public function __construct(
@@ -132,7 +137,7 @@ final readonly class DemoItems
                 due: 0 === $n ? new \DateTimeImmutable('2026-10-31', new \DateTimeZone('UTC')) : false,
                 dueFor: 0 === $n ? DueFor::Capture : false, addTags: ['stern door', 'Saltmarch'],
                 fields: [
-                    'ship' => 'Petrel Dawn', 'date' => $shown->capture->capturedAt->format('Y-m-d'), 'place' => self::SALTMARCH,
+                    'ship' => 'Petrel Dawn', 'date' => self::DATES[$n % \count(self::DATES)], 'place' => self::SALTMARCH,
                     'who said it' => 'Edda Marlow', 'how sure' => 'certain',
                 ],
             ));

@@ -1,0 +1,75 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Desk;
+
+use Ypomna\App\Desk\Entity\Dossier;
+use Ypomna\App\Desk\Value\DatedItem;
+use Ypomna\App\Desk\Value\ItemOrder;
+use Ypomna\App\Desk\Value\ItemQuery;
+use Ypomna\App\Shared\Viewer;
+use Ypomna\Core\Desk\FieldType;
+use Ypomna\Core\Desk\InvalidValue;
+use Ypomna\Core\Desk\UncertainDate;
+
+/** The items of a dossier and of those below it by what a date field says: when that was of which they speak. */
+final readonly class Chronology
+{
+    public const MOST = 5_000;
+
+    public function __construct(private ItemRepository $items, private ItemFields $fields)
+    {
+    }
+
+    /**
+     * @param string|null $field name; null: the first date field that there is
+     *
+     * @return array{string|null, list<string>, list<DatedItem>} the field, all date fields that are used, and the items by their dates
+     */
+    public function of(Viewer $viewer, Dossier $dossier, ?string $field): array
+    {
+        $known = [];
+        foreach ($this->fields->ofDossiers([$dossier]) as $name => $one) {
+            if (FieldType::Date === $one->type) {
+                $known[] = (string) $name;
+            }
+        }
+        $dated = [];
+        $count = 0;
+        foreach ($this->items->pages($viewer, new ItemQuery(within: $dossier->code, order: ItemOrder::Oldest, most: 200)) as $page) {
+            foreach ($this->items->shown($viewer, $page) as $shown) {
+                foreach ($shown->item->fields as $name => $value) {
+                    $date = \is_string($value) ? self::date($value, \in_array($name, $known, true)) : null;
+                    if (null !== $date) {
+                        $dated[$name][] = new DatedItem($shown, $date);
+                    }
+                }
+            }
+            $count += \count($page);
+            if ($count >= self::MOST) {
+                break;
+            }
+        }
+        $names = array_values(array_unique([...array_values(array_intersect($known, array_keys($dated))), ...array_keys($dated)]));
+        $chosen = \in_array($field, $names, true) ? $field : $names[0] ?? null;
+        $entries = null === $chosen ? [] : $dated[$chosen];
+        usort($entries, static fn (DatedItem $a, DatedItem $b): int => [$a->date->sortDay(), $a->date->last ?? \PHP_INT_MAX]
+            <=> [$b->date->sortDay(), $b->date->last ?? \PHP_INT_MAX]);
+
+        return [$chosen, array_map(strval(...), $names), $entries];
+    }
+
+    /** Where nobody said that a field holds dates, a mere number is none. */
+    private static function date(string $value, bool $isDate): ?UncertainDate
+    {
+        if (!$isDate && 1 !== preg_match('~^\d{4}-\d\d|^\.\./|/~', $value)) {
+            return null;
+        }
+        try {
+            return UncertainDate::parse($value);
+        } catch (InvalidValue) {
+            return null;
+        }
+    }
+}
