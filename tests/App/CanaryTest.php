@@ -16,7 +16,12 @@ use Ypomna\App\Capture\Value\CaptureDescription;
 use Ypomna\App\Capture\Value\CaptureMode;
 use Ypomna\App\Catalogue\CaptureLimits;
 use Ypomna\App\Desk\Dossiers;
+use Ypomna\App\Desk\Glosses;
+use Ypomna\App\Desk\Items;
 use Ypomna\App\Desk\Value\DossierChange;
+use Ypomna\App\Desk\Value\ItemChange;
+use Ypomna\App\Desk\Value\ItemKind;
+use Ypomna\App\Desk\Value\ItemSubject;
 use Ypomna\App\Exchange\Arrivals;
 use Ypomna\App\Exchange\Importer;
 use Ypomna\App\Exchange\Parcels;
@@ -100,6 +105,17 @@ final class CanaryTest extends AppTestCase
         $arrival = self::service(Arrivals::class)->begin($actor, 'qzcanary.warc', 7, 0, null, new SaidOfArrival(confidential: true));
         $parcel = self::service(Parcels::class)->ask($maker, new ParcelOptions([$secret], [], false));
         self::service(CheckQueue::class)->ids($maker, [Url::parse(self::SECRET)]);
+        // What lies on the desk: in a dossier of theirs, in none, under another one, and beside a page that everybody reads.
+        $items = self::service(Items::class);
+        $item = $items->make($actor, $maker, ItemKind::Note, new ItemSubject(null, self::SECRET), new ItemChange(
+            'qzcanary item', 'qzcanary summary', "- [ ] qzcanary to-do\n", new \DateTimeImmutable('2024-11-01'), addTags: ['qzcanary tag'],
+            addDossiers: [$dossier->code], fields: ['date' => '2024-11-05', 'qzcanary field' => 'x'],
+        ));
+        $below = $items->make($actor, $maker, ItemKind::Note, new ItemSubject(), new ItemChange('qzcanary below', parent: $item->code));
+        $waits = $items->make($actor, $maker, ItemKind::Capture, new ItemSubject($secret), new ItemChange('qzcanary waits'));
+        $link = self::service(Glosses::class)->write($actor, $maker, $this->captureOf(self::PAGE), ['exact' => 'Checked.'], 'qzcanary gloss');
+        $undo = $items->change($actor, $maker, [$item], new ItemChange(important: true))[1];
+        array_push($this->codes, $item->code, $below->code, $waits->code, $link->code, $link->from->code, $undo);
         array_push($this->codes, $job->code, $list->code, $crawl->code, $dossier->code, $arrival->code, $parcel->code, $own->code);
     }
 
@@ -154,7 +170,7 @@ final class CanaryTest extends AppTestCase
         }
         foreach ([
             'first', 'read', 'address', 'find', 'captures', 'capture_job', 'lists', 'list', 'sites', 'site', 'events', 'watches', 'watch',
-            'dossiers', 'dossier', 'import', 'export', 'capture_text', 'raw', 'capture_parts', 'timemap', 'events_atom',
+            'dossiers', 'dossier', 'item', 'intake', 'intake_list', 'todos', 'tags', 'tag', 'chronology', 'glosses', 'import', 'export', 'capture_text', 'raw', 'capture_parts', 'timemap', 'events_atom',
         ] as $route) {
             if ('capture_text' !== $route) {
                 self::assertArrayHasKey($route, $seen, $route);
@@ -242,7 +258,7 @@ final class CanaryTest extends AppTestCase
         $all = [$this->open, ...\array_slice($this->codes, 0, $codes)];
         $values = [
             'code' => $all, 'one' => [$this->open, $this->codes[0]], 'other' => [$this->open, $this->codes[0]], 'tile' => ['0'],
-            'number' => ['0', '1'], 'format' => ['json', 'csv'], 'form' => ['html', 'json', 'csv', 'txt'], 'name' => ['pages.mhtml'],
+            'number' => ['0', '1'], 'format' => ['json', 'csv'], 'form' => ['html', 'json', 'csv', 'txt'], 'name' => ['pages.mhtml', 'qzcanary tag'],
             'moment' => ['2024-11-05T00:00:00Z'], 'tag' => ['qzcanary tag', 'doors'], 'url' => [self::SECRET, self::PAGE],
             'from' => ['0'], 'mark' => ['0'], 'rule' => ['222222222222'], 'act' => ['end'], 'at' => ['0'], 'key' => ['0'],
         ];
@@ -272,8 +288,8 @@ final class CanaryTest extends AppTestCase
             foreach ([] === $route->getMethods() ? ['GET'] : $route->getMethods() as $method) {
                 foreach ($this->codes as $code) {
                     $path = str_replace(
-                        ['{code}', '{one}', '{capture}', '{other}', '{prefix}', '{path}'],
-                        [$code, $code, $this->codes[0], $this->codes[0], substr(hash('sha256', self::SECRET), 0, 5), ''],
+                        ['{code}', '{one}', '{capture}', '{other}', '{prefix}', '{path}', '{name}'],
+                        [$code, $code, $this->codes[0], $this->codes[0], substr(hash('sha256', self::SECRET), 0, 5), '', 'qzcanary%20tag'],
                         $route->getPath(),
                     );
                     yield [$method, $path, 'GET' === $method ? '' : '{}'];
@@ -284,9 +300,23 @@ final class CanaryTest extends AppTestCase
         yield ['GET', '/api/addresses?url='.rawurlencode(self::SECRET), ''];
         yield ['GET', '/api/addresses?url='.rawurlencode(self::LATER), ''];
         yield ['GET', '/api/addresses?url='.rawurlencode(self::PAGE), ''];
+        foreach (['tag=qzcanary+tag', 'kind=note', 'due=before:2030-01-01', 'sorted=false', 'order=title', 'important=true'] as $query) {
+            foreach (['', '.json', '.csv'] as $form) {
+                yield ['GET', '/api/items'.$form.'?'.$query, ''];
+            }
+        }
         foreach ($this->codes as $code) {
             yield ['POST', '/api/captures', '{"url":"http://lantern.test/a","dossier":"'.$code.'"}'];
             yield ['POST', '/api/dossiers', '{"name":"x","parent":"'.$code.'"}'];
+            yield ['POST', '/api/dossiers', '{"name":"x","template":"'.$code.'"}'];
+            yield ['POST', '/api/items', '{"parent":"'.$code.'"}'];
+            yield ['POST', '/api/items', '{"dossiers":["'.$code.'"]}'];
+            yield ['POST', '/api/items', '{"subject":{"capture":"'.$code.'"}}'];
+            yield ['POST', '/api/items/batch', '{"codes":["'.$code.'"],"set":{"title":"x"}}'];
+            yield ['POST', '/api/todos', '{"item":"'.$code.'","line":1,"text":"qzcanary to-do","done":true}'];
+            foreach (['dossier', 'within', 'parent', 'capture'] as $where) {
+                yield ['GET', '/api/items?'.$where.'='.$code, ''];
+            }
             foreach (['warc', 'mhtml', 'raw', 'text', 'picture/0', 'thumb', 'source', 'parts', 'parts/0/warc', 'parts/0/file'] as $file) {
                 yield ['GET', '/c/'.$code.'/'.$file, ''];
             }
