@@ -35,6 +35,8 @@ final class Version20261204090000 extends Forward
                 sha256 CHAR(64) CHARACTER SET ascii COLLATE ascii_bin DEFAULT NULL,
                 fields LONGTEXT NOT NULL,
                 due DATE DEFAULT NULL,
+                due_on DATE AS (COALESCE(due, '9999-12-31')) STORED,
+                titled VARCHAR(100) AS (LEFT(title, 100)) STORED,
                 due_for VARCHAR(9) CHARACTER SET ascii COLLATE ascii_bin DEFAULT NULL,
                 important TINYINT(1) NOT NULL DEFAULT 0,
                 confidential TINYINT(1) NOT NULL DEFAULT 0,
@@ -57,8 +59,9 @@ final class Version20261204090000 extends Forward
                 KEY item_parent (parent_id, place, id),
                 KEY item_path (path),
                 KEY item_capture (capture_code, id),
-                KEY item_title (title(100), id),
-                KEY item_due (due, id),
+                KEY item_title (titled, id),
+                KEY item_due (due_on, id),
+                KEY item_due_of (created_by, due_on, id),
                 KEY item_deleted (deleted_at),
                 CONSTRAINT item_parent_of FOREIGN KEY (parent_id) REFERENCES item (id)
             ) ENGINE=InnoDB
@@ -134,7 +137,8 @@ final class Version20261204090000 extends Forward
         $this->addSql(<<<SQL
             ALTER TABLE dossier ADD path {$path} NOT NULL DEFAULT '', ADD place {$rank} NOT NULL DEFAULT 'i0000000',
                 ADD fields LONGTEXT DEFAULT NULL, ADD template {$code} DEFAULT NULL,
-                ADD KEY dossier_path (path), ADD KEY dossier_place (parent_id, place, id)
+                ADD KEY dossier_path (path), ADD KEY dossier_place (parent_id, place, id),
+                ADD KEY dossier_changed (deleted_at, changed_at, id)
             SQL);
         $this->addSql(<<<'SQL'
             UPDATE dossier d JOIN (

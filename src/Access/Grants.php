@@ -143,6 +143,21 @@ final class Grants implements ResetInterface
     }
 
     /**
+     * The dossiers to which somebody belongs.
+     *
+     * @param list<string> $parts only those in which they have one of these parts
+     *
+     * @return list<string> codes
+     */
+    public function memberships(string $name, array $parts): array
+    {
+        return array_values(array_filter($this->database->fetchFirstColumn(
+            'SELECT thing FROM access_grant WHERE holder = ? AND ground = ? AND part IN (?)',
+            [$name, Ground::Member->value, $parts], [2 => ArrayParameterType::STRING],
+        ), \is_string(...)));
+    }
+
+    /**
      * Those of them that are limited to some: made so, or closed.
      *
      * @param list<string> $things codes

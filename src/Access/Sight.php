@@ -63,6 +63,21 @@ final readonly class Sight
     }
 
     /**
+     * The same for questions that look at very many things: all that reaches the person is gathered once, instead of asked thing by thing.
+     *
+     * @param string $limited SQL that is true where the thing is limited to some: a column
+     * @param string $thing SQL for its code: a column
+     *
+     * @return string SQL in brackets
+     */
+    public function among(string $limited, string $thing): string
+    {
+        return $this->all || null === $this->name
+            ? $this->of($limited, $thing)
+            : '('.$limited.' = 0 OR '.$thing.' IN (SELECT s.thing FROM ('.$this->things().') s))';
+    }
+
+    /**
      * The condition for what is known to be limited to some.
      *
      * @param string $thing SQL for its code

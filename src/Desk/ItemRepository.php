@@ -128,7 +128,7 @@ final readonly class ItemRepository
     public function cursor(Viewer $viewer, ItemQuery $query, Item $last): array
     {
         return [match ($query->order) {
-            ItemOrder::Title => $last->title,
+            ItemOrder::Title => mb_substr($last->title, 0, 100),
             ItemOrder::Due => $last->due?->format('Y-m-d') ?? self::LAST_DAY,
             ItemOrder::Hand => $this->place($viewer, $query, $last),
             default => '',
@@ -301,7 +301,7 @@ final readonly class ItemRepository
             'i.sorted = ?' => null === $query->sorted ? null : (int) $query->sorted,
             'i.important = ?' => null === $query->important ? null : (int) $query->important,
             'i.kind = ?' => $query->kind?->value, 'i.capture_code = ?' => $query->capture, 'i.created_by = ?' => $query->by,
-            'i.due < ?' => $query->dueBefore?->format('Y-m-d'),
+            'i.due_on < ?' => $query->dueBefore?->format('Y-m-d'),
         ] as $condition => $value) {
             if (null !== $value) {
                 $add($condition, $value);
@@ -311,8 +311,8 @@ final readonly class ItemRepository
             return [];
         }
         [$by, $down] = match ($query->order) {
-            ItemOrder::Title => ['i.title', false],
-            ItemOrder::Due => ["COALESCE(i.due, '".self::LAST_DAY."')", false],
+            ItemOrder::Title => ['i.titled', false],
+            ItemOrder::Due => ['i.due_on', false],
             ItemOrder::Hand => [null !== $dossier ? 'h.place' : (null !== $query->parent ? 'i.place' : null), false],
             ItemOrder::Newest => [null, true],
             ItemOrder::Oldest => [null, false],

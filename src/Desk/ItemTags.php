@@ -88,7 +88,7 @@ final readonly class ItemTags
         $counts = [];
         foreach ($this->database->fetchAllAssociative(\sprintf(
             'SELECT t.tag_id, COUNT(*) AS items FROM item_tag t JOIN item i ON i.id = t.item_id WHERE i.deleted_at IS NULL AND %s AND %s',
-            $this->gate->sight($viewer)->of('i.limited', 'i.code'), $where,
+            $this->gate->sight($viewer)->among('i.limited', 'i.code'), $where,
         ), $values) as $row) {
             $row = new Row($row);
             $counts[$row->int('tag_id')] = $row->int('items');
@@ -116,7 +116,7 @@ final readonly class ItemTags
         foreach ($ids as $id) {
             $some = $this->database->fetchOne(\sprintf(
                 'SELECT 1 FROM item_tag t JOIN item i ON i.id = t.item_id WHERE t.tag_id IN (?) AND i.deleted_at IS NULL AND %s LIMIT 1',
-                $this->gate->sight($viewer)->of('i.limited', 'i.code'),
+                $this->gate->sight($viewer)->among('i.limited', 'i.code'),
             ), [$this->tags->below([$id])], [ArrayParameterType::INTEGER]);
             if (false !== $some) {
                 $seen[] = $id;

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Desk\Twig;
 
+use Symfony\Contracts\Service\ResetInterface;
 use Twig\Extension\AbstractExtension;
 use Twig\TwigFilter;
 use Twig\TwigFunction;
@@ -18,8 +19,11 @@ use Ypomna\App\Desk\Value\Part;
 use Ypomna\App\Shared\CurrentPerson;
 
 /** Lets every screen offer dossiers, and say in which of them a capture lies. */
-final class DeskExtension extends AbstractExtension
+final class DeskExtension extends AbstractExtension implements ResetInterface
 {
+    /** @var list<Dossier>|null those that were asked for already: several forms of a screen offer them */
+    private ?array $writable = null;
+
     public function __construct(
         private readonly DossierRepository $dossiers,
         private readonly Favourites $favourites,
@@ -28,6 +32,11 @@ final class DeskExtension extends AbstractExtension
         private readonly NoteText $notes,
         private readonly CurrentPerson $person,
     ) {
+    }
+
+    public function reset(): void
+    {
+        $this->writable = null;
     }
 
     public function getFilters(): array
@@ -43,7 +52,9 @@ final class DeskExtension extends AbstractExtension
             new TwigFunction('intake_items', fn (int $most): array => $this->items->shown(
                 $this->person->viewer(), $this->intake->waiting($this->person->viewer(), 0, $most),
             )),
-            new TwigFunction('writable_dossiers', fn (): array => $this->dossiers->writable($this->person->viewer())),
+            new TwigFunction(
+                'writable_dossiers', fn (): array => $this->writable ??= $this->dossiers->writable($this->person->viewer()),
+            ),
             new TwigFunction('dossiers_of', fn (string $capture): array => $this->dossiers->holding($this->person->viewer(), $capture)),
             new TwigFunction('favourite', fn (string $kind, string $code): ?bool => $this->favourites->pinned(
                 $this->person->viewer(), FavouriteKind::from($kind), $code,
