@@ -113,7 +113,8 @@ final class CanaryTest extends AppTestCase
         ));
         $below = $items->make($actor, $maker, ItemKind::Note, new ItemSubject(), new ItemChange('qzcanary below', parent: $item->code));
         $waits = $items->make($actor, $maker, ItemKind::Capture, new ItemSubject($secret), new ItemChange('qzcanary waits'));
-        $link = self::service(Glosses::class)->write($actor, $maker, $this->captureOf(self::PAGE), ['exact' => 'Checked.'], 'qzcanary gloss');
+        $link = self::service(Glosses::class)->write($actor, $maker, $this->captureOf(self::PAGE), ['exact' => 'Checked.'],
+            'qzcanary gloss');
         $undo = $items->change($actor, $maker, [$item], new ItemChange(important: true))[1];
         array_push($this->codes, $item->code, $below->code, $waits->code, $link->code, $link->from->code, $undo);
         array_push($this->codes, $job->code, $list->code, $crawl->code, $dossier->code, $arrival->code, $parcel->code, $own->code);
@@ -170,7 +171,8 @@ final class CanaryTest extends AppTestCase
         }
         foreach ([
             'first', 'read', 'address', 'find', 'captures', 'capture_job', 'lists', 'list', 'sites', 'site', 'events', 'watches', 'watch',
-            'dossiers', 'dossier', 'item', 'intake', 'intake_list', 'todos', 'tags', 'tag', 'chronology', 'glosses', 'import', 'export', 'capture_text', 'raw', 'capture_parts', 'timemap', 'events_atom',
+            'dossiers', 'dossier', 'item', 'intake', 'intake_list', 'todos', 'tags', 'tag', 'chronology', 'glosses', 'import', 'export',
+            'capture_text', 'raw', 'capture_parts', 'timemap', 'events_atom',
         ] as $route) {
             if ('capture_text' !== $route) {
                 self::assertArrayHasKey($route, $seen, $route);
@@ -258,7 +260,8 @@ final class CanaryTest extends AppTestCase
         $all = [$this->open, ...\array_slice($this->codes, 0, $codes)];
         $values = [
             'code' => $all, 'one' => [$this->open, $this->codes[0]], 'other' => [$this->open, $this->codes[0]], 'tile' => ['0'],
-            'number' => ['0', '1'], 'format' => ['json', 'csv'], 'form' => ['html', 'json', 'csv', 'txt'], 'name' => ['pages.mhtml', 'qzcanary tag'],
+            'number' => ['0', '1'], 'format' => ['json', 'csv'], 'form' => ['html', 'json', 'csv', 'txt'],
+            'name' => ['pages.mhtml', 'qzcanary tag'],
             'moment' => ['2024-11-05T00:00:00Z'], 'tag' => ['qzcanary tag', 'doors'], 'url' => [self::SECRET, self::PAGE],
             'from' => ['0'], 'mark' => ['0'], 'rule' => ['222222222222'], 'act' => ['end'], 'at' => ['0'], 'key' => ['0'],
         ];
