@@ -238,15 +238,21 @@ function ypomna(facts) {
         at = sought ? text.indexOf(sought) : -1;
       if (at >= 0) glossed.push([n, rangeOf(places, at, at + sought.length)]);
     }
+    tellGlosses();
+  };
+  // The page stands as it was; its passage is underlined while somebody points at a note.
+  let glossSheet = null;
+  const pointOut = ranges => {
     try {
-      const sheet = new CSSStyleSheet();
-      sheet.replaceSync('::highlight(ypomna-gloss){text-decoration:underline 2px #24645a}');
-      document.adoptedStyleSheets = [...document.adoptedStyleSheets, sheet];
-      CSS.highlights.set('ypomna-gloss', new Highlight(...glossed.map(([, range]) => range)));
+      if (!glossSheet) {
+        glossSheet = new CSSStyleSheet();
+        glossSheet.replaceSync('::highlight(ypomna-gloss){text-decoration:underline 2px #24645a}');
+        document.adoptedStyleSheets = [...document.adoptedStyleSheets, glossSheet];
+      }
+      CSS.highlights.set('ypomna-gloss', new Highlight(...ranges));
     } catch {
       /* the notes alone say what they are about */
     }
-    tellGlosses();
   };
   let glossTelling = 0;
   for (const what of ['scroll', 'resize'])
@@ -264,6 +270,10 @@ function ypomna(facts) {
     if (Array.isArray(said.ypomnaGlosses)) {
       event.stopImmediatePropagation();
       layGlosses(said.ypomnaGlosses.filter(one => Array.isArray(one) && Number.isInteger(one[0])));
+    }
+    if (Number.isInteger(said.ypomnaPointed)) {
+      event.stopImmediatePropagation();
+      pointOut(glossed.filter(([n]) => n === said.ypomnaPointed).map(([, range]) => range));
     }
     if (Number.isInteger(said.ypomnaGloss)) {
       event.stopImmediatePropagation();

@@ -15,6 +15,20 @@ final class CsvCells
         return 1 === preg_match('/^\'*[=+\-@\t\r]/', $text) ? "'".$text : $text;
     }
 
+    /**
+     * @param list<string> $cells
+     *
+     * @return string a record of a table (RFC 4180, 2), its cells defused
+     */
+    public static function row(array $cells): string
+    {
+        return implode(',', array_map(static function (string $cell): string {
+            $cell = self::defused($cell);
+
+            return 1 === preg_match('/[",\r\n\']|^\s|\s$/', $cell) ? '"'.str_replace('"', '""', $cell).'"' : $cell;
+        }, $cells))."\r\n";
+    }
+
     public static function read(string $cell): string
     {
         return 1 === preg_match('/^\'+[=+\-@\t\r]/', $cell) ? substr($cell, 1) : $cell;

@@ -388,6 +388,18 @@
         const one = event.target.closest('[data-gloss]');
         if (one && !event.target.closest('a')) frame.contentWindow.postMessage({ ypomnaGloss: Number(one.dataset.gloss) }, '*');
       });
+      // Whoever points at a note, or has come to it by keys, sees what it is about.
+      const point = number => frame.contentWindow.postMessage({ ypomnaPointed: number }, '*');
+      for (const [come, gone] of [
+        ['mouseover', 'mouseout'],
+        ['focusin', 'focusout'],
+      ]) {
+        glosses.addEventListener(come, event => {
+          const one = event.target.closest('[data-gloss]');
+          if (one) point(Number(one.dataset.gloss));
+        });
+        glosses.addEventListener(gone, () => point(-1));
+      }
       glosses.addEventListener('keydown', event => {
         if (event.key === 'Enter' && event.target.matches('[data-gloss]'))
           frame.contentWindow.postMessage({ ypomnaGloss: Number(event.target.dataset.gloss) }, '*');

@@ -22,7 +22,7 @@ final class ItemRows
 
     public static function head(): string
     {
-        return self::line(self::COLUMNS);
+        return CsvCells::row(self::COLUMNS);
     }
 
     /** @param array<string, mixed> $item as programs are told it */
@@ -32,16 +32,16 @@ final class ItemRows
         $cells = [];
         foreach (self::COLUMNS as $name) {
             $value = \in_array($name, ['capture', 'url', 'sha256'], true) ? $subject[$name] ?? null : $item[$name] ?? null;
-            $cells[] = CsvCells::defused(match (true) {
+            $cells[] = match (true) {
                 'fields' === $name => [] === (array) $value ? '' : json_encode($value, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE
                     | \JSON_UNESCAPED_SLASHES | \JSON_PRESERVE_ZERO_FRACTION),
                 \is_array($value) => implode(self::PART, array_filter($value, \is_string(...))),
                 \is_bool($value) => $value ? 'true' : 'false',
                 default => \is_string($value) ? $value : '',
-            });
+            };
         }
 
-        return self::line($cells);
+        return CsvCells::row($cells);
     }
 
     /**
@@ -137,15 +137,5 @@ final class ItemRows
         while (!feof($stream)) {
             yield (string) fread($stream, self::STEP);
         }
-    }
-
-    /** @param list<string> $cells */
-    private static function line(array $cells): string
-    {
-        return implode(',', array_map(
-            static fn (string $cell): string => 1 === preg_match('/[",\r\n\']|^\s|\s$/', $cell)
-                ? '"'.str_replace('"', '""', $cell).'"' : $cell,
-            $cells,
-        ))."\r\n";
     }
 }

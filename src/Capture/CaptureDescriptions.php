@@ -7,8 +7,10 @@ namespace Ypomna\App\Capture;
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
+use Psr\EventDispatcher\EventDispatcherInterface;
 use Ypomna\App\Access\Gate;
 use Ypomna\App\Capture\Entity\CaptureJob;
+use Ypomna\App\Capture\Event\CaptureDescribed;
 use Ypomna\App\Capture\Value\CaptureDescription;
 use Ypomna\App\Catalogue\CaptureLists;
 use Ypomna\App\Shared\Actor;
@@ -31,6 +33,7 @@ final readonly class CaptureDescriptions
         private CaptureLists $captures,
         private ClockInterface $clock,
         private Gate $gate,
+        private EventDispatcherInterface $events,
     ) {
     }
 
@@ -95,6 +98,9 @@ final readonly class CaptureDescriptions
                 );
             }
         });
+        if (null !== $capture) {
+            $this->events->dispatch(new CaptureDescribed($actor, $capture, $description));
+        }
     }
 
     /** The capture that a job came to has from now on what was written beside the job. */

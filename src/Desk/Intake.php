@@ -6,6 +6,7 @@ namespace Ypomna\App\Desk;
 
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Ypomna\App\Capture\Event\BroughtIn;
+use Ypomna\App\Capture\Event\CaptureDescribed;
 use Ypomna\App\Desk\Entity\Item;
 use Ypomna\App\Desk\Value\ItemChange;
 use Ypomna\App\Desk\Value\ItemKind;
@@ -48,6 +49,22 @@ final readonly class Intake
             null !== $event->url ? ItemKind::Address : (null !== $event->sha256 ? ItemKind::File : ItemKind::Note),
             new ItemSubject(null, $event->url, $event->sha256), $wish, $event->origin,
         );
+    }
+
+    /** What is written beside a capture while its item still waits is written to that, too. */
+    #[AsEventListener]
+    public function onCaptureDescribed(CaptureDescribed $event): void
+    {
+        $waiting = $this->found->list(Viewer::system(), new ItemQuery(
+            sorted: false, capture: $event->capture, by: $event->by->name, order: ItemOrder::Oldest, most: 1,
+        ));
+        $said = $event->description;
+        foreach ($waiting as $item) {
+            $this->items->change($event->by, Viewer::system(), [$item], new ItemChange(
+                '' === $said->title ? null : mb_substr($said->title, 0, Item::LONGEST_TITLE),
+                mb_substr($said->why, 0, Item::LONGEST_SUMMARY), tags: $said->tags,
+            ));
+        }
     }
 
     /**

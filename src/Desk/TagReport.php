@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Desk;
 
-use Doctrine\DBAL\ArrayParameterType;
-use Doctrine\DBAL\Connection;
 use Ypomna\App\Capture\Tags;
 use Ypomna\App\Capture\Value\Tag;
 use Ypomna\App\Desk\Entity\Dossier;
@@ -18,23 +16,18 @@ final readonly class TagReport
 {
     public const MOST = 5_000;
 
-    public function __construct(private Connection $database, private Tags $tags, private ItemRepository $items)
+    public function __construct(private Tags $tags, private ItemRepository $items)
     {
     }
 
     /** @return list<ItemGroup> by name of the dossier; what lies in none that is seen comes last */
     public function of(Viewer $viewer, Tag $tag): array
     {
-        $codes = array_values(array_filter($this->database->fetchFirstColumn(
-            'SELECT DISTINCT i.code FROM item_tag t JOIN item i ON i.id = t.item_id'
-                .' WHERE t.tag_id IN (?) AND i.deleted_at IS NULL ORDER BY i.title, i.id LIMIT '.self::MOST,
-            [$this->tags->below([$tag->id])], [ArrayParameterType::INTEGER],
-        ), \is_string(...)));
         /** @var array<string, Dossier> $dossiers */
         $dossiers = [];
         /** @var array<string, list<ShownItem>> $groups */
         $groups = [];
-        foreach ($this->items->shown($viewer, $this->items->byCodes($viewer, $codes)) as $shown) {
+        foreach ($this->items->shown($viewer, $this->items->tagged($viewer, $this->tags->below([$tag->id]), self::MOST)) as $shown) {
             foreach ($shown->dossiers as $dossier) {
                 $dossiers[$dossier->code] = $dossier;
                 $groups[$dossier->code][] = $shown;

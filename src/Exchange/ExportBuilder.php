@@ -71,6 +71,7 @@ final readonly class ExportBuilder
         try {
             return match (true) {
                 $wish->everything => $this->everything($viewer, $parcel, $told, $rollBytes ?? $this->rollBytes),
+                null !== $wish->document => $this->own($parcel, $wish),
                 $wish->compared => $this->comparison($viewer, $parcel, $wish),
                 ParcelOptions::MHTML === $wish->format => $this->pages($viewer, $parcel, $wish, $told),
                 ParcelOptions::PDF === $wish->format => $this->printed($viewer, $parcel, $wish, $told),
@@ -187,6 +188,24 @@ final readonly class ExportBuilder
         $folder->write('comparison-'.$old->code.'-'.$new->code.'.pdf', $this->printer->html($this->reports->html($old, $new, true)));
 
         return new ParcelContents($folder->close(), 2, []);
+    }
+
+    private function own(ParcelFolder $folder, ParcelOptions $wish): ParcelContents
+    {
+        $html = @file_get_contents(self::document($folder->path));
+        if (false === $html) {
+            throw new ExportFailed('exchange.document_is_gone');
+        }
+        $name = trim((string) preg_replace('/[^\p{L}\p{M}\p{N}]+/u', '-', mb_substr((string) $wish->document, 0, 60)), '-');
+        $folder->write(('' === $name ? 'document' : $name).'.pdf', $this->printer->html($html));
+
+        return new ParcelContents($folder->close(), \count($wish->captures), []);
+    }
+
+    /** Where a page of our own waits until it is printed. */
+    public static function document(string $folder): string
+    {
+        return $folder.'.html';
     }
 
     /** Own files rolled together, those of others unchanged, and the ledger. */

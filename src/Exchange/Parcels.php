@@ -50,11 +50,13 @@ final readonly class Parcels
     }
 
     /**
+     * @param string $document HTML with everything in it, where one is to be printed
+     *
      * @throws ExportFailed
      */
-    public function ask(Viewer $viewer, ParcelOptions $wish): Parcel
+    public function ask(Viewer $viewer, ParcelOptions $wish, string $document = ''): Parcel
     {
-        if (!$wish->everything && [] === $wish->captures && [] === $wish->addresses) {
+        if (!$wish->everything && [] === $wish->captures && [] === $wish->addresses && null === $wish->document) {
             throw new ExportFailed('exchange.nothing_was_chosen');
         }
         if ($wish->everything && !$this->gate->may($viewer, Right::Guard)) {
@@ -67,6 +69,9 @@ final readonly class Parcels
             throw new ExportFailed('exchange.exports_are_waiting', ['most' => self::MOST_WAITING]);
         }
         $parcel = new Parcel(Codes::random(), $this->title($viewer, $wish), $wish->toArray(), $this->clock->now(), $viewer->name);
+        if (null !== $wish->document) {
+            (new Filesystem())->dumpFile(ExportBuilder::document($this->folder($parcel)), $document);
+        }
         $this->entities->persist($parcel);
         $this->entities->flush();
         $this->bus->dispatch(new BuildParcel((int) $parcel->id));
@@ -104,6 +109,7 @@ final readonly class Parcels
         if (null === $parcel) {
             return;
         }
+        (new Filesystem())->remove(ExportBuilder::document($this->folder($parcel)));
         if (null === $contents) {
             $parcel->state = ParcelState::Failed;
             $parcel->message = $reason->kept();
@@ -128,13 +134,13 @@ final readonly class Parcels
             $parcel->message = AbandonedMessage::why()->kept();
             $parcel->finishedAt = $this->clock->now();
             $this->entities->flush();
-            (new Filesystem())->remove($this->folder($parcel));
+            (new Filesystem())->remove([$this->folder($parcel), ExportBuilder::document($this->folder($parcel))]);
         }
     }
 
     public function remove(Parcel $parcel): void
     {
-        (new Filesystem())->remove($this->folder($parcel));
+        (new Filesystem())->remove([$this->folder($parcel), ExportBuilder::document($this->folder($parcel))]);
         $this->entities->remove($parcel);
         $this->entities->flush();
     }
@@ -187,6 +193,9 @@ final readonly class Parcels
     {
         if ($wish->everything) {
             return 'everything';
+        }
+        if (null !== $wish->document) {
+            return $wish->document;
         }
         $address = [] === $wish->addresses
             ? $this->captures->byCode($viewer, $wish->captures[0] ?? '')?->address

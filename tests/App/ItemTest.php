@@ -452,6 +452,18 @@ final class ItemTest extends ApiTestCase
         self::assertSame('Notice', $first->title);
         self::assertSame('The operator', $intake->waiting($viewer, $first->id())[0]->title);
         self::assertSame([], $intake->waiting(Viewer::person('Someone Else', Role::Keeper)));
+        // What is written beside the capture while it waits is the item's, too; what somebody has sorted is left.
+        $write = static function (string $title) use ($capture): void {
+            self::service(CaptureDescriptions::class)->writeOf(
+                new Actor('Ilse Varga'), $capture->code, new CaptureDescription($title, 'Why not', ['stern door']), false,
+            );
+        };
+        $write('The first notice');
+        $item = $this->ask('GET', '/api/items/'.$first->code, $this->keeper);
+        self::assertSame(['The first notice', 'Why not', ['stern door']], [$item['title'], $item['summary'], $item['tags']]);
+        $this->patch($item, ['sorted' => true]);
+        $write('Another title');
+        self::assertSame('The first notice', $this->ask('GET', '/api/items/'.$first->code, $this->keeper)['title']);
     }
 
     public function testItemsAreGivenOutAndTakenBackWithoutDoubling(): void

@@ -65,6 +65,8 @@ final class RoutesTest extends AppTestCase
         ['tags', 'GET', '/tags', 200, 'read'],
         ['tag', 'GET', '/tags/seal', 404, 'read'],
         ['tag_act', 'POST', '/tags/seal', 403, 'keep'],
+        ['tag_report', 'GET', '/tags/seal/report.csv', 404, 'read'],
+        ['tag_report_pdf', 'POST', '/tags/seal/report.pdf', 403, 'read'],
         ['capture_desk', 'POST', '/c/222222222222/desk', 404, 'keep'],
         ['find', 'GET', '/find', 422, 'read'],
         ['address', 'GET', '/address/222222222222', 404, 'read'],

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { test, expect } from '@playwright/test';
 import { accessible } from './accessible.mjs';
 import { signedIn } from './sign-in.mjs';
@@ -102,6 +103,13 @@ test.describe('the desk', () => {
     const other = await page.evaluate(() => location.pathname);
     await page.goto('/tags/stern%20door');
     await accessible(page);
+    await page.getByRole('button', { name: 'PDF' }).click();
+    const link = page.getByRole('link', { name: 'stern-door.pdf' }).first();
+    await link.waitFor({ timeout: 60_000 });
+    const [download] = await Promise.all([page.waitForEvent('download'), link.click()]);
+    const bytes = readFileSync(await download.path());
+    expect([bytes.subarray(0, 5).toString(), bytes.length > 5_000]).toEqual(['%PDF-', true]);
+    await page.goto('/tags/stern%20door');
     await page.locator('.register a.open').first().click();
     await page.getByText('Lead to something').click();
     await page.getByLabel('Address of an item or a capture').fill(new URL(other, page.url()).href);
@@ -158,6 +166,15 @@ test.describe('the desk', () => {
     }
     expect(became).toContain('same');
     expect(became).toContain('reworded');
+    // The page is as it was, until somebody points at the gloss.
+    const shown = () => page.frameLocator('#page').locator('body').evaluate(() => [...(CSS.highlights.get('ypomna-gloss')
+        ?? [])].map(String));
+    await page.goto(reads.at(0));
+    expect(await shown()).toEqual([]);
+    await page.locator('.gloss.same, .gloss.reworded').first().hover();
+    await expect.poll(async () => (await shown()).length).toBe(1);
+    await page.mouse.move(5, 5);
+    await expect.poll(shown).toEqual([]);
     // One's own, by marking words in the page.
     await page.goto(reads.at(-1));
     const words = page.frameLocator('#page').locator('p').first();

@@ -36,7 +36,7 @@ test('an address that nobody holds, an archive that does not answer, and one tha
   await page.goto('/archives');
   await page.getByLabel('Name').fill('Silent Archive');
   await page.getByLabel(/TimeMap/).fill('ftp://silent.test/list/');
-  await page.locator('form.stacked').evaluate(form => {
+  await page.locator('main form.stacked').evaluate(form => {
     form.noValidate = true;
   });
   await page.getByRole('button', { name: 'Enter', exact: true }).click();

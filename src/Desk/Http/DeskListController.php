@@ -20,8 +20,14 @@ use Ypomna\App\Desk\ItemTags;
 use Ypomna\App\Desk\ItemTodos;
 use Ypomna\App\Desk\SomebodyWasFaster;
 use Ypomna\App\Desk\TagReport;
+use Ypomna\App\Desk\TagReportFile;
+use Ypomna\App\Desk\Value\ReportForm;
 use Ypomna\App\Desk\Value\UsedTag;
+use Ypomna\App\Exchange\ExportFailed;
+use Ypomna\App\Exchange\Parcels;
+use Ypomna\App\Exchange\Value\ParcelOptions;
 use Ypomna\App\Shared\Actor;
+use Ypomna\App\Shared\Download;
 use Ypomna\App\Shared\Viewer;
 
 /** Lists over all items: their tags with what stands under each, and the to-dos of their notes. */
@@ -36,6 +42,8 @@ final class DeskListController extends AbstractController
         private readonly ItemTodos $todos,
         private readonly ItemRepository $items,
         private readonly TagReport $report,
+        private readonly TagReportFile $files,
+        private readonly Parcels $parcels,
     ) {
     }
 
@@ -86,6 +94,32 @@ final class DeskListController extends AbstractController
         }
 
         return $this->redirectToRoute('tag', ['name' => $new], Response::HTTP_SEE_OTHER);
+    }
+
+    #[Route('/tags/{name}/report.{form}', name: 'tag_report', requirements: self::NAME + ['form' => 'html|md|csv'], methods: ['GET'])]
+    public function report(Viewer $viewer, string $name, ReportForm $form): Response
+    {
+        $tag = $this->seen($viewer, $name)->tag;
+
+        return Download::streamed($this->files->pieces($viewer, $tag, $form), $form->type(), $tag->name.'.'.$form->value);
+    }
+
+    /** The same on paper: a worker prints it. */
+    #[Route('/tags/{name}/report.pdf', name: 'tag_report_pdf', requirements: self::NAME, methods: ['POST'])]
+    #[IsCsrfTokenValid('export')]
+    public function pdf(Viewer $viewer, string $name): Response
+    {
+        $tag = $this->seen($viewer, $name);
+        [$html, $captures] = $this->files->printed($viewer, $tag->tag);
+        try {
+            $parcel = $this->parcels->ask(
+                $viewer, new ParcelOptions($captures, [], false, ParcelOptions::PDF, document: $tag->tag->name), $html,
+            );
+        } catch (ExportFailed $e) {
+            return $this->shown($viewer, $tag, $e);
+        }
+
+        return $this->redirectToRoute('parcel', ['code' => $parcel->code], Response::HTTP_SEE_OTHER);
     }
 
     #[Route('/todos', name: 'todos', methods: ['GET'])]

@@ -17,6 +17,7 @@ use Ypomna\App\Desk\NoteText;
 use Ypomna\App\Desk\Value\FavouriteKind;
 use Ypomna\App\Desk\Value\Part;
 use Ypomna\App\Shared\CurrentPerson;
+use Ypomna\Core\Desk\MarkdownText;
 
 /** Lets every screen offer dossiers, and say in which of them a capture lies. */
 final class DeskExtension extends AbstractExtension implements ResetInterface
@@ -41,7 +42,10 @@ final class DeskExtension extends AbstractExtension implements ResetInterface
 
     public function getFilters(): array
     {
-        return [new TwigFilter('note', $this->notes->html(...), ['is_safe' => ['html']])];
+        return [
+            new TwigFilter('note', $this->notes->html(...), ['is_safe' => ['html']]),
+            new TwigFilter('markdown', static fn (?string $text): string => MarkdownText::escaped((string) $text)),
+        ];
     }
 
     public function getFunctions(): array

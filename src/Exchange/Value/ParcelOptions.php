@@ -21,6 +21,7 @@ final readonly class ParcelOptions
      * @param bool $everything all that is held, and nothing else counts
      * @param bool $scripts of MHTML: whether scripts stay
      * @param bool $compared whether it is the report of a comparison of the two captures, as PDF
+     * @param string|null $document name of a page that we made ourselves and that is printed; the captures are those of which it speaks
      */
     public function __construct(
         public array $captures,
@@ -29,6 +30,7 @@ final readonly class ParcelOptions
         public string $format = self::WARC,
         public bool $scripts = false,
         public bool $compared = false,
+        public ?string $document = null,
     ) {
     }
 
@@ -39,13 +41,14 @@ final readonly class ParcelOptions
     }
 
     /**
-     * @return array{captures: list<string>, addresses: list<string>, everything: bool, format: string, scripts: bool, compared: bool}
+     * @return array{captures: list<string>, addresses: list<string>, everything: bool, format: string, scripts: bool, compared: bool,
+     *     document: string|null}
      */
     public function toArray(): array
     {
         return [
             'captures' => $this->captures, 'addresses' => $this->addresses, 'everything' => $this->everything, 'format' => $this->format,
-            'scripts' => $this->scripts, 'compared' => $this->compared,
+            'scripts' => $this->scripts, 'compared' => $this->compared, 'document' => $this->document,
         ];
     }
 
@@ -59,6 +62,7 @@ final readonly class ParcelOptions
         return new self(
             $codes($values['captures'] ?? null), $codes($values['addresses'] ?? null), true === ($values['everything'] ?? null),
             self::format($values['format'] ?? null), true === ($values['scripts'] ?? null), true === ($values['compared'] ?? null),
+            \is_string($values['document'] ?? null) ? $values['document'] : null,
         );
     }
 }

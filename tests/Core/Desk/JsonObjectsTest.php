@@ -9,6 +9,7 @@ use PHPUnit\Framework\TestCase;
 use Ypomna\Core\Desk\CsvCells;
 use Ypomna\Core\Desk\InvalidValue;
 use Ypomna\Core\Desk\JsonObjects;
+use Ypomna\Core\Desk\MarkdownText;
 use Ypomna\Tests\Support\Edited\Chance;
 
 /** Lists of any length, one object after the other; cells that are no formulas. */
@@ -93,6 +94,31 @@ final class JsonObjectsTest extends TestCase
             $cell = CsvCells::defused($text);
             self::assertDoesNotMatchRegularExpression('/^[=+\-@\t\r]/', $cell);
             self::assertSame($text, CsvCells::read($cell));
+            $row = CsvCells::row([$text, "a\"b\n", 'c,d']);
+            self::assertStringEndsWith("\r\n", $row);
+            self::assertSame([$cell, "a\"b\n", 'c,d'], str_getcsv(substr($row, 0, -2), ',', '"', ''));
         }
+    }
+
+    private static function html(string $markdown): string
+    {
+        $html = (new \Parsedown())->text($markdown);
+        self::assertIsString($html);
+
+        return $html;
+    }
+
+    public function testWordsInMarkdownAreWordsAndNothingElse(): void
+    {
+        self::assertSame('\# Nothing, really', MarkdownText::escaped(" # Nothing,\n\x01really\u{2028}"));
+        $hostile = "<b>x</b> [a](javascript:x) ![p](//x.test) `c` *e* _u_ ~~s~~ | t | &amp; \\ http://x.test\n1. one\n---\n- [ ] to do";
+        $html = self::html('> '.MarkdownText::escaped($hostile));
+        self::assertSame([], array_values(array_diff(
+            array_unique(preg_match_all('/<(\w+)/', $html, $found) > 0 ? $found[1] : []), ['blockquote', 'p'],
+        )), $html);
+        self::assertSame(
+            trim((string) preg_replace('/\s+/', ' ', $hostile)),
+            trim(html_entity_decode(strip_tags($html), \ENT_QUOTES | \ENT_HTML5)),
+        );
     }
 }
