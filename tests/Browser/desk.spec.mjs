@@ -167,8 +167,11 @@ test.describe('the desk', () => {
     expect(became).toContain('same');
     expect(became).toContain('reworded');
     // The page is as it was, until somebody points at the gloss.
-    const shown = () => page.frameLocator('#page').locator('body').evaluate(() => [...(CSS.highlights.get('ypomna-gloss')
-        ?? [])].map(String));
+    const shown = () =>
+      page
+        .frameLocator('#page')
+        .locator('body')
+        .evaluate(() => [...(CSS.highlights.get('ypomna-gloss') ?? [])].map(String));
     await page.goto(reads.at(0));
     expect(await shown()).toEqual([]);
     await page.locator('.gloss.same, .gloss.reworded').first().hover();
