@@ -27,7 +27,10 @@ final readonly class TagReport
         $dossiers = [];
         /** @var array<string, list<ShownItem>> $groups */
         $groups = [];
-        foreach ($this->items->shown($viewer, $this->items->tagged($viewer, $this->tags->below([$tag->id]), self::MOST)) as $shown) {
+        $all = $this->items->shown($viewer, $this->items->tagged($viewer, $this->tags->below([$tag->id]), self::MOST));
+        usort($all, static fn (ShownItem $a, ShownItem $b): int => [$a->name(), $a->capture?->capturedAt, $a->item->id()]
+            <=> [$b->name(), $b->capture?->capturedAt, $b->item->id()]);
+        foreach ($all as $shown) {
             foreach ($shown->dossiers as $dossier) {
                 $dossiers[$dossier->code] = $dossier;
                 $groups[$dossier->code][] = $shown;
