@@ -100,18 +100,81 @@ final class UpgradeTest extends TestCase
         self::assertSame($form, $this->form($this->upgraded));
     }
 
-    private function migrate(): void
+    public function testWhatLayInDossiersBecomesItemsWithWhatWasWrittenBeside(): void
     {
-        $process = $this->start();
+        $this->migrate('Version20261203090000');
+        $at = '2026-11-30 08:00:00.000000';
+        $dossier = fn (string $code, bool $limited, ?string $deleted = null): string => $this->insert('dossier', [
+            'code' => $code, 'name' => $code, 'note' => '', 'limited' => (int) $limited, 'made_by' => 'Ilse Varga', 'made_at' => $at,
+            'changed_at' => $at, 'deleted_at' => $deleted,
+        ]);
+        $gone = '2026-11-30 10:00:00.000000';
+        [$open, $closed, $deleted] = [$dossier('open22222222', false), $dossier('shut22222222', true),
+            $dossier('gone22222222', true, $gone)];
+        foreach ([[$open, 'wk435ppz4gta', 'Tomas Okoye', '09'], [$closed, 'wk435ppz4gta', 'Ilse Varga', '08'],
+            [$deleted, 'zvr9sr8dna3a', 'Ilse Varga', '08']] as [$in, $capture, $person, $hour]) {
+            $this->insert('dossier_capture', [
+                'dossier_id' => $in, 'capture_code' => $capture, 'person' => $person, 'laid_at' => "2026-11-30 {$hour}:00:00.000000",
+            ]);
+        }
+        $description = $this->insert('capture_description', [
+            'capture_code' => 'wk435ppz4gta', 'title' => 'The sheet of the seal', 'why' => 'It names three years', 'person' => 'Ilse Varga',
+            'written_at' => $at,
+        ]);
+        $tag = $this->insert('tag', ['name' => 'maker', 'last_at' => $at]);
+        $this->insert('capture_description_tag', ['description_id' => $description, 'tag_id' => $tag]);
+        $this->migrate();
+        $items = $this->upgraded->fetchAllAssociativeIndexed(
+            'SELECT capture_code, id, code, kind, title, summary, sorted, created_by, limited, deleted_at, path FROM item',
+        );
+        self::assertCount(2, $items);
+        $sheet = $items['wk435ppz4gta'] ?? [];
+        self::assertSame(
+            ['capture', 'The sheet of the seal', 'It names three years', 1, 'Ilse Varga', 0, null],
+            array_map(static fn (string $name): mixed => $sheet[$name] ?? null,
+                ['kind', 'title', 'summary', 'sorted', 'created_by', 'limited', 'deleted_at']),
+        );
+        self::assertSame(\sprintf('%08s', base_convert((string) (\is_int($sheet['id'] ?? null) ? $sheet['id'] : 0), 10, 36)),
+            $sheet['path']);
+        self::assertSame(['corvane-marine.test', $gone],
+            [$items['zvr9sr8dna3a']['title'] ?? null, $items['zvr9sr8dna3a']['deleted_at'] ?? null]);
+        self::assertSame(
+            [['open22222222', 'Tomas Okoye'], ['shut22222222', 'Ilse Varga']],
+            $this->upgraded->fetchAllNumeric(
+                'SELECT d.code, h.person FROM item_dossier h JOIN dossier d ON d.id = h.dossier_id WHERE h.item_id = ? ORDER BY d.code',
+                [$sheet['id'] ?? 0],
+            ),
+        );
+        self::assertSame([$tag], array_map(static fn (mixed $id): string => \is_int($id) || \is_string($id) ? (string) $id : '',
+            $this->upgraded->fetchFirstColumn('SELECT tag_id FROM item_tag')));
+        self::assertSame(['open22222222', 'shut22222222'], $this->upgraded->fetchFirstColumn(
+            "SELECT holder FROM access_grant WHERE thing = ? AND ground = 'held' ORDER BY holder", [$sheet['code'] ?? ''],
+        ));
+    }
+
+    /** @param array<string, int|string|null> $row */
+    private function insert(string $table, array $row): string
+    {
+        $this->upgraded->insert($table, $row);
+
+        $id = $this->upgraded->fetchOne('SELECT LAST_INSERT_ID()');
+
+        return is_numeric($id) ? (string) $id : '';
+    }
+
+    private function migrate(?string $to = null): void
+    {
+        $process = $this->start($to);
         $process->mustRun();
     }
 
-    private function start(): Process
+    private function start(?string $to = null): Process
     {
         $environment = ['DATABASE_URL' => $this->dsn, 'YPOMNA_DATA' => Settings::dataFolder(), 'APP_ENV' => 'test', 'APP_SECRET' => 'test'];
 
         return new Process(
-            [\PHP_BINARY, Settings::program().'/bin/ypomna', 'doctrine:migrations:migrate', '-n', '--allow-no-migration'],
+            [\PHP_BINARY, Settings::program().'/bin/ypomna', 'doctrine:migrations:migrate', '-n', '--allow-no-migration',
+                ...null === $to ? [] : ['Ypomna\\Migrations\\'.$to]],
             null,
             $environment,
             null,
