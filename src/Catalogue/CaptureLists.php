@@ -7,6 +7,7 @@ namespace Ypomna\App\Catalogue;
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Ypomna\App\Access\Gate;
+use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Value\CaptureFacts;
 use Ypomna\App\Catalogue\Value\NewestCapture;
 use Ypomna\App\Shared\AddressKeys;
@@ -146,6 +147,16 @@ final readonly class CaptureLists
                 .max(1, $most),
             [AddressKeys::keyOf($url)],
         ));
+    }
+
+    /** Whether a capture of the address after this one differs from the one before it. */
+    public function changedSince(Viewer $viewer, Capture $capture): bool
+    {
+        return false !== $this->database->fetchOne(
+            'SELECT 1 FROM capture c WHERE c.address_id = ? AND c.captured_at > ? AND c.status BETWEEN 200 AND 299 AND c.changed > 0 AND '
+                .$this->seen($viewer).' LIMIT 1',
+            [$capture->address->id, $capture->capturedAt->format('Y-m-d H:i:s.u')],
+        );
     }
 
     /**

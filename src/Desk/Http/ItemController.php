@@ -15,6 +15,7 @@ use Symfony\Contracts\Translation\TranslatableInterface;
 use Ypomna\App\Access\Allow;
 use Ypomna\App\Access\Right;
 use Ypomna\App\Catalogue\CaptureLists;
+use Ypomna\App\Desk\Aftermaths;
 use Ypomna\App\Desk\CannotChange;
 use Ypomna\App\Desk\ChangedSince;
 use Ypomna\App\Desk\Circle;
@@ -50,6 +51,7 @@ final class ItemController extends AbstractController
         private readonly ItemLinks $links,
         private readonly ItemForm $form,
         private readonly CaptureLists $captures,
+        private readonly Aftermaths $aftermaths,
         private readonly ClockInterface $clock,
     ) {
     }
@@ -230,7 +232,9 @@ final class ItemController extends AbstractController
         ));
 
         return $this->render('desk/item.html.twig', [
-            'shown' => $shown, 'item' => $item, 'mayChange' => $this->items->mayChange($viewer, $item), 'why' => $why, 'typed' => $typed,
+            'shown' => $shown, 'item' => $item,
+            'aftermath' => null === $shown->capture ? null : $this->aftermaths->of($viewer, $shown->capture->code),
+            'mayChange' => $this->items->mayChange($viewer, $item), 'why' => $why, 'typed' => $typed,
             'under' => $this->items->shown($viewer, $this->items->list($viewer, new ItemQuery(
                 parent: $item->code, order: ItemOrder::Hand, most: self::UNDER,
             ))),
