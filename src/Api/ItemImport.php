@@ -55,7 +55,7 @@ final readonly class ItemImport
             foreach (ItemRows::read($stream, $isTable) as $n => $row) {
                 $code = self::code($row, $n);
                 $item = $this->found->byCode($viewer, $code);
-                $back = null === $item ? $this->broughtBack($viewer, $code) : null;
+                $back = null === $item ? $this->broughtBack($actor, $viewer, $code) : null;
                 $item ??= $back;
                 $did = null === $item ? 'made' : ($this->isSame($viewer, $item, $row, null !== $back) ? 'left' : 'replaced');
                 ++$counts[$did];
@@ -96,11 +96,11 @@ final readonly class ItemImport
     }
 
     /** What was deleted is brought back first; those above it may come later. */
-    private function broughtBack(Viewer $viewer, string $code): ?Item
+    private function broughtBack(Actor $actor, Viewer $viewer, string $code): ?Item
     {
         $deleted = $this->found->deleted($viewer, $code, $this->clock->now()->modify(Items::KEPT));
         if (null !== $deleted) {
-            $this->items->restore($deleted);
+            $this->items->restore($actor, $deleted);
         }
 
         return $deleted;

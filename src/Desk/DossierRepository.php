@@ -47,6 +47,18 @@ final readonly class DossierRepository
             ? [] : $this->some($viewer, 'd.code IN (:codes) AND d.deletedAt IS NULL', ['codes' => $codes], \count($codes));
     }
 
+    /**
+     * @param list<int> $ids
+     *
+     * @return array<int, Dossier> by number, those of them that are seen
+     */
+    public function byNumbers(Viewer $viewer, array $ids): array
+    {
+        $found = [] === $ids ? [] : $this->some($viewer, 'd.id IN (:ids) AND d.deletedAt IS NULL', ['ids' => $ids], \count($ids));
+
+        return array_combine(array_map(static fn (Dossier $one): int => $one->id(), $found), $found);
+    }
+
     /** One that was deleted and can still be brought back; only who led it is told of it. */
     public function deleted(Viewer $viewer, string $code, \DateTimeImmutable $since): ?Dossier
     {

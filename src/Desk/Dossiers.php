@@ -15,6 +15,7 @@ use Ypomna\App\Access\Grants;
 use Ypomna\App\Capture\Event\CaptureEnded;
 use Ypomna\App\Desk\Entity\Dossier;
 use Ypomna\App\Desk\Entity\Item;
+use Ypomna\App\Desk\Value\ActKind;
 use Ypomna\App\Desk\Value\DossierChange;
 use Ypomna\App\Desk\Value\FieldDefinition;
 use Ypomna\App\Desk\Value\Opening;
@@ -42,6 +43,7 @@ final readonly class Dossiers
         private ItemGrants $itemGrants,
         private CaptureItems $captureItems,
         private KnownPeople $people,
+        private Journal $journal,
         private EventDispatcherInterface $events,
         private ClockInterface $clock,
     ) {
@@ -65,6 +67,7 @@ final readonly class Dossiers
     public function delete(Actor $actor, Dossier $dossier): void
     {
         $this->mark($dossier, $this->clock->now());
+        $this->journal->dossier($actor, $dossier, ActKind::Deleted);
         $this->events->dispatch(new SettingChanged($actor, 'dossier '.$dossier->code.' deleted'));
     }
 
@@ -74,6 +77,7 @@ final readonly class Dossiers
             $dossier->parent = null;
         }
         $this->mark($dossier, null);
+        $this->journal->dossier($actor, $dossier, ActKind::Restored);
         $this->events->dispatch(new SettingChanged($actor, 'dossier '.$dossier->code.' restored'));
     }
 
@@ -172,6 +176,7 @@ final readonly class Dossiers
         if ('' === $name) {
             throw new CannotChange('desk.dossier_has_no_name');
         }
+        $was = [$dossier->name, $dossier->note, $dossier->fields, $dossier->place];
         $dossier->name = $name;
         $dossier->note = $wish->note ?? $dossier->note;
         $dossier->open = false === $wish->open ? $dossier->open : $wish->open;
@@ -180,7 +185,7 @@ final readonly class Dossiers
             ? $dossier->fields : array_map(static fn (FieldDefinition $field): array => $field->data(), $wish->fields);
         $dossier->template = $wish->template ?? $dossier->template;
         $dossier->changedAt = $this->clock->now();
-        $write = function () use ($dossier, $changed, $isNew, $above, $where): void {
+        $write = function () use ($actor, $wish, $was, $dossier, $changed, $isNew, $above, $where): void {
             if ($isNew || null !== $where || $dossier->parent !== $above) {
                 $dossier->place = $this->place($dossier, ...($where ?? [null, false]));
             }
@@ -192,6 +197,7 @@ final readonly class Dossiers
                 $this->database->insert('dossier_person', ['dossier_id' => $dossier->id(), 'name' => $name, 'part' => $part->value]);
             }
             $this->grant($dossier);
+            $this->tell($actor, $dossier, $wish, $isNew, $dossier->parent !== $above, $was);
         };
         try {
             $this->entities->wrapInTransaction($write);
@@ -206,6 +212,33 @@ final readonly class Dossiers
         }
 
         return $dossier;
+    }
+
+    /** @param array{string, string, mixed, string} $was name, note, fields and place before */
+    private function tell(Actor $actor, Dossier $dossier, DossierChange $wish, bool $isNew, bool $isMoved, array $was): void
+    {
+        if ($isNew) {
+            $this->journal->dossier($actor, $dossier, null === $wish->template ? ActKind::Made : ActKind::Copied);
+
+            return;
+        }
+        foreach ([
+            [$was[0] !== $dossier->name, ActKind::Renamed, ['from' => $was[0], 'to' => $dossier->name]],
+            [$was[1] !== $dossier->note, ActKind::Note, []],
+            [$was[2] !== $dossier->fields, ActKind::OwnFields, []],
+            [$isMoved, ActKind::Moved, []],
+            [!$isMoved && $was[3] !== $dossier->place, ActKind::Ordered, []],
+            [false !== $wish->open, ActKind::from('opened-'.$dossier->opening()->value), []],
+        ] as [$is, $kind, $values]) {
+            if ($is) {
+                $this->journal->dossier($actor, $dossier, $kind, $values);
+            }
+        }
+        foreach ($wish->people as $name => $part) {
+            $this->journal->dossier(
+                $actor, $dossier, null === $part ? ActKind::NoPerson : ActKind::from('person-'.$part->value), ['what' => $name],
+            );
+        }
     }
 
     /**

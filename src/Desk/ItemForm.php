@@ -81,10 +81,16 @@ final readonly class ItemForm
 
         return new ItemChange(
             self::cut(trim($form->getString('title')), Item::LONGEST_TITLE), self::cut($form->getString('summary'), Item::LONGEST_SUMMARY),
-            self::cut(strtr($form->getString('note'), ["\r\n" => "\n"]), Item::LONGEST_NOTE),
+            null,
             '' === $due ? null : self::day($due), DueFor::tryFrom($form->getString('dueFor')), '1' === $form->getString('important'),
             '1' === $form->getString('confidential'), tags: self::tags($form->getString('tags')),
         );
+    }
+
+    /** A note as it was typed: lines end as in files of ours, and no more than fits is taken. */
+    public static function note(string $typed): string
+    {
+        return mb_strcut(strtr(self::composed($typed), ["\r\n" => "\n"]), 0, Item::LONGEST_NOTE);
     }
 
     /**

@@ -10,6 +10,7 @@ use Ypomna\App\Catalogue\CaptureLists;
 use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Desk\Entity\Item;
 use Ypomna\App\Desk\Entity\ItemLink;
+use Ypomna\App\Desk\Value\ActKind;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Viewer;
@@ -24,6 +25,7 @@ final readonly class ItemLinks
         private ItemRepository $items,
         private CaptureLists $captures,
         private CaptureRepository $holdings,
+        private Journal $journal,
         private ClockInterface $clock,
     ) {
     }
@@ -46,6 +48,7 @@ final readonly class ItemLinks
         );
         $this->entities->persist($link);
         $this->entities->flush();
+        $this->journal->item($actor, $from, ActKind::Linked, null === $item ? [] : ['item' => $item->code]);
 
         return $link;
     }
@@ -100,16 +103,18 @@ final readonly class ItemLinks
         ));
     }
 
-    public function delete(ItemLink $link): void
+    public function delete(Actor $actor, ItemLink $link): void
     {
         $link->deletedAt = $this->clock->now();
         $this->entities->flush();
+        $this->journal->item($actor, $link->from, ActKind::Unlinked, null === $link->to ? [] : ['item' => $link->to->code]);
     }
 
-    public function restore(ItemLink $link): void
+    public function restore(Actor $actor, ItemLink $link): void
     {
         $link->deletedAt = null;
         $this->entities->flush();
+        $this->journal->item($actor, $link->from, ActKind::Linked, null === $link->to ? [] : ['item' => $link->to->code]);
     }
 
     /**

@@ -23,6 +23,8 @@ use Ypomna\App\Shared\Viewer;
 /** Finds items, as far as somebody may see them, and says what they may do with them. */
 final readonly class ItemRepository
 {
+    /** Titles that are looked through from end to end. */
+    private const NEWEST = 5_000;
     private const LAST_DAY = '9999-12-31';
 
     public function __construct(
@@ -63,15 +65,17 @@ final readonly class ItemRepository
     /**
      * @param list<int> $ids
      *
-     * @return list<Item> those of them that are seen
+     * @return array<int, Item> by number, those of them that are seen
      */
-    private function byNumbers(Viewer $viewer, array $ids): array
+    public function byNumbers(Viewer $viewer, array $ids): array
     {
-        return [] === $ids ? [] : $this->entities(self::ints($this->database->fetchFirstColumn(
+        $found = [] === $ids ? [] : $this->entities(self::ints($this->database->fetchFirstColumn(
             'SELECT i.id FROM item i WHERE i.id IN (?) AND i.deleted_at IS NULL AND '
                 .$this->gate->sight($viewer)->of('i.limited', 'i.code'),
             [$ids], [ArrayParameterType::INTEGER],
         )));
+
+        return array_combine(array_map(static fn (Item $item): int => $item->id(), $found), $found);
     }
 
     /**
@@ -86,6 +90,30 @@ final readonly class ItemRepository
                 .$this->gate->sight($viewer)->of('i.limited', 'i.code').' ORDER BY i.title, i.id LIMIT '.$most,
             [$tags], [ArrayParameterType::INTEGER],
         )));
+    }
+
+    /**
+     * By the beginning of the title; behind those, of the newest ones, what has it anywhere in the title.
+     *
+     * @return list<Item>
+     */
+    public function called(Viewer $viewer, string $typed, int $most): array
+    {
+        $seen = $this->gate->sight($viewer)->of('i.limited', 'i.code');
+        $like = addcslashes($typed, '\\%_');
+        $ids = self::ints($this->database->fetchFirstColumn(
+            "SELECT i.id FROM item i WHERE i.titled LIKE ? AND i.deleted_at IS NULL AND {$seen} ORDER BY i.titled, i.id LIMIT ".$most,
+            [$like.'%'],
+        ));
+        if (\count($ids) < $most) {
+            $ids = array_unique([...$ids, ...self::ints($this->database->fetchFirstColumn(
+                'SELECT i.id FROM (SELECT * FROM item ORDER BY id DESC LIMIT '.self::NEWEST.') i'
+                    ." WHERE i.titled LIKE ? AND i.deleted_at IS NULL AND {$seen} ORDER BY i.id DESC LIMIT ".$most,
+                ['%'.$like.'%'],
+            ))]);
+        }
+
+        return \array_slice($this->entities(array_values($ids)), 0, $most);
     }
 
     /** One that was deleted and can still be brought back; only who may change it is told of it. */

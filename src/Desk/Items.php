@@ -11,6 +11,7 @@ use Psr\Clock\ClockInterface;
 use Ypomna\App\Capture\Tags;
 use Ypomna\App\Catalogue\CaptureLists;
 use Ypomna\App\Desk\Entity\Item;
+use Ypomna\App\Desk\Value\ActKind;
 use Ypomna\App\Desk\Value\ItemChange;
 use Ypomna\App\Desk\Value\ItemKind;
 use Ypomna\App\Desk\Value\ItemSubject;
@@ -20,7 +21,6 @@ use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\TransactionRetry;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Desk\Rank;
-use Ypomna\Core\Desk\Todos;
 
 /**
  * Makes items and changes them, many at once or one: all or nothing, and each act can be undone. Whether somebody may change them was
@@ -41,6 +41,8 @@ final readonly class Items
         private ItemGrants $grants,
         private ItemFields $fields,
         private Undo $undo,
+        private Notes $notes,
+        private Journal $journal,
         private Tags $tags,
         private CaptureLists $captures,
         private ClockInterface $clock,
@@ -76,6 +78,8 @@ final readonly class Items
             $this->entities->flush();
             $this->grants->refresh([$item->id()]);
             $this->entities->refresh($item);
+            $this->journal->item($actor, $item, ActKind::Made);
+            $this->journal->changed($actor, $item, ['dossiers' => []], [], $this->laying->of($item));
 
             return $item;
         });
@@ -93,7 +97,7 @@ final readonly class Items
         $known = array_map(static fn (Item $item): string => $item->state, $items);
 
         return $this->retried(function () use ($actor, $viewer, $items, $known, $wish): array {
-            $steps = $this->changing($items, $known, function (Item $item) use ($actor, $viewer, $wish): array {
+            $steps = $this->changing($actor, $items, $known, function (Item $item) use ($actor, $viewer, $wish): array {
                 return $this->apply($actor, $viewer, $item, $wish);
             });
 
@@ -125,7 +129,7 @@ final readonly class Items
 
         return $this->retried(function () use ($actor, $viewer, $item, $known, $parent, $dossier, $beside, $isBefore): string {
             $steps = $this->changing(
-                [$item], $known,
+                $actor, [$item], $known,
                 fn (Item $item): array => $this->put($actor, $viewer, $item, $parent, $dossier, $beside, $isBefore),
             );
 
@@ -134,18 +138,20 @@ final readonly class Items
     }
 
     /** It goes with the items under it, and can be brought back for a while. */
-    public function delete(Item $item): void
+    public function delete(Actor $actor, Item $item): void
     {
         $this->mark($item, null, $this->clock->now());
+        $this->journal->item($actor, $item, ActKind::Deleted);
     }
 
-    public function restore(Item $item): void
+    public function restore(Actor $actor, Item $item): void
     {
         if (null !== $item->parent?->deletedAt) {
             $this->under($item, null);
             $this->entities->flush();
         }
         $this->mark($item, $item->deletedAt, null);
+        $this->journal->item($actor, $item, ActKind::Restored);
     }
 
     /**
@@ -185,6 +191,7 @@ final readonly class Items
                 $this->putBack($actor, $item, $steps[$id]['was']);
                 $item->state = $steps[$id]['from'];
                 $item->changedAt = $this->clock->now();
+                $this->journal->item($actor, $item, ActKind::Undone);
             }
             $this->entities->flush();
             $this->grants->refresh(array_keys($items));
@@ -200,7 +207,7 @@ final readonly class Items
      *
      * @return array<int, array{from: string, to: string, was: array<string, mixed>}> by number
      */
-    private function changing(array $items, array $known, \Closure $act): array
+    private function changing(Actor $actor, array $items, array $known, \Closure $act): array
     {
         $steps = [];
         $order = array_map(static fn (Item $item): int => $item->id(), $items);
@@ -224,6 +231,11 @@ final readonly class Items
         $this->grants->refresh(array_keys($steps));
         foreach ($items as $item) {
             $this->entities->refresh($item);
+            $was = $steps[$item->id()]['was'] ?? [];
+            $this->journal->changed(
+                $actor, $item, $was, isset($was['tags']) ? $this->tagNumbers($item) : [],
+                isset($was['dossiers']) ? $this->laying->of($item) : [],
+            );
         }
 
         return $steps;
@@ -251,7 +263,7 @@ final readonly class Items
             }
         }
         if (null !== $wish->note) {
-            $set('note', $wish->note, $item->note, fn () => $this->write($item, $wish->note));
+            $set('note', $wish->note, $item->note, fn () => $this->notes->write($actor, $item, $wish->note));
         }
         if (false !== $wish->due) {
             $due = $wish->due?->format('Y-m-d');
@@ -296,17 +308,6 @@ final readonly class Items
         }
 
         return $was;
-    }
-
-    private function write(Item $item, string $note): void
-    {
-        $item->note = $note;
-        $this->database->delete('item_todo', ['item_id' => $item->id()]);
-        foreach (Todos::in($note) as $todo) {
-            $this->database->insert('item_todo', [
-                'item_id' => $item->id(), 'line' => $todo->line, 'text' => $todo->text, 'done' => (int) $todo->done,
-            ]);
-        }
     }
 
     /**
@@ -509,7 +510,7 @@ final readonly class Items
                     $item->{$name} = $row->text($name);
                     break;
                 case 'note':
-                    $this->write($item, $row->text('note'));
+                    $this->notes->write($actor, $item, $row->text('note'));
                     break;
                 case 'due':
                     $item->due = null === $before ? null : new \DateTimeImmutable($row->text('due'), new \DateTimeZone('UTC'));

@@ -56,9 +56,10 @@ final class UpgradeTest extends TestCase
         self::assertSame($this->form(self::connect(Settings::text('DATABASE_URL', ''))), $this->form($this->upgraded));
         // What came later begins empty.
         $new = array_fill_keys([
-            'access_grant', 'dossier', 'dossier_person', 'event_reader', 'favourite', 'first_answer', 'item',
+            'access_grant', 'desk_act', 'dossier', 'dossier_person', 'event_reader', 'favourite', 'first_answer', 'item',
             'item_dossier', 'item_link', 'item_tag', 'item_todo',
-            'page_host', 'person', 'person_link', 'person_log', 'person_recovery', 'person_session', 'person_token', 'reading_right',
+            'note_link', 'note_version', 'opened', 'page_host', 'person', 'person_link', 'person_log', 'person_recovery',
+            'person_session', 'person_token', 'reading_right',
             'undo_step',
         ], 0);
         $expected = $before + $new;

@@ -85,14 +85,14 @@ test.describe('the desk', () => {
     await expect(page.getByText('ask for the log')).toHaveCount(0);
     await page.getByRole('link', { name: 'Also those that are done' }).click();
     await page.getByRole('link', { name: 'The log' }).click();
-    await expect(page.locator('.note-text')).toContainText('☑ ask for the log of <b>9 November</b>');
+    await expect(page.locator('[data-note-shown]')).toContainText('☑ ask for the log of <b>9 November</b>');
     expect(await page.evaluate(() => window.bad)).toBeUndefined();
     await accessible(page);
     await page.getByText('Change this item').click();
     await page.getByLabel('Summary').fill('What the log of the harbour board says');
     await page.getByLabel('Tags').fill('log, to check');
     await page.getByLabel('Important').check();
-    await page.getByRole('button', { name: 'Save' }).first().click();
+    await page.locator('details.edit').getByRole('button', { name: 'Save' }).click();
     await expect(page.getByText('What the log of the harbour board says').first()).toBeVisible();
     await page.getByRole('button', { name: 'Undo' }).click();
     await expect(page.locator('.lead')).toHaveCount(0);
@@ -121,6 +121,67 @@ test.describe('the desk', () => {
     await page.getByRole('button', { name: 'Delete item' }).click();
     await page.getByRole('button', { name: 'Bring it back' }).click();
     await expect(page.getByRole('heading', { level: 1 })).toContainText('The log');
+  });
+
+  test('a note is shown as it will look, saved by itself, put together with what others write, and kept without network', async () => {
+    await page.goto('/dossiers');
+    await page.getByRole('link', { name: 'Timeline of statements' }).click();
+    await page.getByRole('link', { name: 'Who said what, and when' }).click();
+    const address = page.url();
+    const other = await context.newPage();
+    await other.goto(address);
+    const [mine, theirs] = [page.getByLabel('In Markdown'), other.getByLabel('In Markdown')];
+    const [said, saidThere] = [page.locator('#note-said'), other.locator('#note-said')];
+    await page.keyboard.press('e');
+    await expect(mine).toBeFocused();
+    await accessible(page);
+    await page.keyboard.press('Control+End');
+    await page.keyboard.type('\n\n**See** [the sea');
+    const offered = page.getByRole('option', { name: 'The seal is fitted' });
+    await expect(offered).toBeVisible();
+    await accessible(page);
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('Enter');
+    await expect(mine).toHaveValue(/\*\*See\*\* \[The seal is fitted\]\(\/items\/[2-9a-z]{12}\)$/);
+    await expect(page.getByRole('region', { name: 'As it will look' }).getByRole('link', { name: 'The seal is fitted' })).toBeVisible();
+    await expect(said).toHaveText('Saved.');
+    // The other window began with the note as it was.
+    await other.keyboard.press('e');
+    await other.keyboard.press('Control+Home');
+    await other.keyboard.type('Written beside it.\n\n');
+    await expect(saidThere).toHaveText('Saved, with what somebody else wrote meanwhile.');
+    await expect(theirs).toHaveValue(/^Written beside it\.[^]*The seal is fitted/);
+    // The same line, otherwise.
+    await page.reload();
+    await page.keyboard.press('e');
+    await mine.fill((await mine.inputValue()).replace('Written beside it.', 'Written <i>here</i>.'));
+    await expect(said).toHaveText('Saved.');
+    await theirs.fill((await theirs.inputValue()).replace('Written beside it.', 'Written there.'));
+    await expect(other.getByRole('button', { name: 'Keep mine' })).toBeFocused();
+    await expect(other.locator('.both-changed')).toContainText('Written <i>here</i>.');
+    await accessible(other);
+    await other.getByRole('button', { name: 'Keep both' }).click();
+    await expect(other.locator('[name=note]#note-text')).toHaveValue(/^Written there\.\nWritten <i>here<\/i>\./);
+    // Without network it waits here, also when the window is closed.
+    await other.keyboard.press('e');
+    await context.setOffline(true);
+    await theirs.focus();
+    await other.keyboard.press('Control+End');
+    await other.keyboard.type('\n\nTyped on the ferry.');
+    await expect(saidThere).toHaveText('No network. What you typed is kept in this browser and sent later.');
+    await other.keyboard.type(' And in the tunnel.');
+    await other.close();
+    await context.setOffline(false);
+    await page.goto(address);
+    await expect(said).toHaveText('Saved.');
+    await expect(mine).toHaveValue(/Typed on the ferry\. And in the tunnel\.$/);
+    // How it read before.
+    await page.getByRole('link', { name: 'Who did what' }).click();
+    await accessible(page);
+    await expect(page.getByText('Ilse Varga wrote the note.').first()).toBeVisible();
+    await page.locator('aside li a').last().click();
+    await expect(page.locator('.as-written')).toContainText('Typed on the ferry.');
+    await accessible(page);
   });
 
   test('a dossier is put in order by hand, has fields of its own, and another one is made after it', async () => {

@@ -124,11 +124,11 @@ final readonly class ItemController
     #[Needs(Scope::Write, Right::Keep)]
     #[Route('/api/items/{code}', name: 'api_item_delete', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN,
         methods: ['DELETE'])]
-    public function delete(Viewer $viewer, Item $item, Request $request): Response
+    public function delete(Actor $actor, Viewer $viewer, Item $item, Request $request): Response
     {
         $this->may($viewer, [$item]);
         Answers::mustMatch($request, $item->etag());
-        $this->changes->delete($item);
+        $this->changes->delete($actor, $item);
 
         return new Response('', Response::HTTP_NO_CONTENT);
     }
@@ -138,10 +138,10 @@ final readonly class ItemController
     #[Needs(Scope::Write)]
     #[Route('/api/items/{code}/restore', name: 'api_item_restore', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN,
         methods: ['POST'])]
-    public function restore(Viewer $viewer, string $code): JsonResponse
+    public function restore(Actor $actor, Viewer $viewer, string $code): JsonResponse
     {
         $item = $this->items->deleted($viewer, $code, $this->clock->now()->modify(Items::KEPT)) ?? throw new NotFoundHttpException();
-        $this->changes->restore($item);
+        $this->changes->restore($actor, $item);
 
         return Answers::json($this->facts->of($viewer, $item));
     }

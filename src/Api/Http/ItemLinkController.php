@@ -95,11 +95,11 @@ final readonly class ItemLinkController
     #[Needs(Scope::Write, Right::Keep)]
     #[Route('/api/links/{code}', name: 'api_link_delete', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN,
         methods: ['DELETE'])]
-    public function delete(Viewer $viewer, ItemLink $link, Request $request): Response
+    public function delete(Actor $actor, Viewer $viewer, ItemLink $link, Request $request): Response
     {
         $this->may($viewer, $link->from);
         Answers::mustMatch($request, $link->etag());
-        $this->links->delete($link);
+        $this->links->delete($actor, $link);
 
         return new Response('', Response::HTTP_NO_CONTENT);
     }
@@ -109,11 +109,11 @@ final readonly class ItemLinkController
     #[Needs(Scope::Write)]
     #[Route('/api/links/{code}/restore', name: 'api_link_restore', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN,
         methods: ['POST'])]
-    public function restore(Viewer $viewer, string $code): JsonResponse
+    public function restore(Actor $actor, Viewer $viewer, string $code): JsonResponse
     {
         $link = $this->links->deleted($viewer, $code, $this->clock->now()->modify(Items::KEPT)) ?? throw new NotFoundHttpException();
         $this->may($viewer, $link->from);
-        $this->links->restore($link);
+        $this->links->restore($actor, $link);
 
         return Answers::json(ItemFacts::link($link));
     }

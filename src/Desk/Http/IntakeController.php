@@ -82,7 +82,7 @@ final class IntakeController extends AbstractController
                 case 'later':
                     break;
                 case 'delete':
-                    $this->changes->delete($item);
+                    $this->changes->delete($actor, $item);
                     break;
                 default:
                     $undo = $this->changes->change($actor, $viewer, [$item], $this->form->answer($viewer, $request, true))[1];

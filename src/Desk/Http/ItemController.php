@@ -25,6 +25,8 @@ use Ypomna\App\Desk\ItemForm;
 use Ypomna\App\Desk\ItemLinks;
 use Ypomna\App\Desk\ItemRepository;
 use Ypomna\App\Desk\Items;
+use Ypomna\App\Desk\Notes;
+use Ypomna\App\Desk\NoteWriting;
 use Ypomna\App\Desk\SomebodyWasFaster;
 use Ypomna\App\Desk\Value\DueFor;
 use Ypomna\App\Desk\Value\ItemChange;
@@ -37,6 +39,7 @@ use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Account\LocalTarget;
+use Ypomna\Core\Desk\MergedNote;
 
 /** Items: what they say, what leads to them, and what is done with one or many. */
 #[Allow(Right::Read)]
@@ -52,6 +55,8 @@ final class ItemController extends AbstractController
         private readonly ItemForm $form,
         private readonly CaptureLists $captures,
         private readonly Aftermaths $aftermaths,
+        private readonly NoteWriting $writing,
+        private readonly Notes $notes,
         private readonly ClockInterface $clock,
     ) {
     }
@@ -69,7 +74,7 @@ final class ItemController extends AbstractController
     public function make(Actor $actor, Viewer $viewer, Request $request): Response
     {
         $form = $request->request;
-        $note = mb_substr(strtr($form->getString('note'), ["\r\n" => "\n"]), 0, Item::LONGEST_NOTE);
+        $note = ItemForm::note($form->getString('note'));
         $title = trim($form->getString('title'));
         if ('' === $title) {
             // The first line says what it is about.
@@ -77,11 +82,14 @@ final class ItemController extends AbstractController
         }
         $parent = $form->getString('parent');
         $dossier = $form->getString('dossier');
+        // One that waited in a browser is sent again until it is known to be here.
+        $origin = 1 === preg_match('/^[0-9a-f]{16}$/D', $form->getString('key')) ? 'quick:'.$form->getString('key') : null;
         try {
-            $item = $this->changes->make($actor, $viewer, ItemKind::Note, new ItemSubject(), new ItemChange(
+            $item = null === $origin ? null : $this->items->cameBy($viewer, $origin);
+            $item ??= $this->changes->make($actor, $viewer, ItemKind::Note, new ItemSubject(), new ItemChange(
                 mb_substr($title, 0, Item::LONGEST_TITLE), note: $note, addDossiers: '' === $dossier ? [] : [$dossier],
                 parent: '' === $parent ? false : $parent,
-            ));
+            ), $origin);
         } catch (WrongValue|Circle $e) {
             throw $this->createNotFoundException($e->getMessage(), $e);
         }
@@ -101,6 +109,7 @@ final class ItemController extends AbstractController
             throw $this->createAccessDeniedException();
         }
         $undo = '';
+        $merged = null;
         try {
             switch ($form->getString('act')) {
                 case 'save':
@@ -109,6 +118,14 @@ final class ItemController extends AbstractController
                         return $this->shown($viewer, $item, new SomebodyWasFaster('desk.item_was_changed'), $form->all());
                     }
                     $undo = $this->changes->change($actor, $viewer, [$item], $this->form->whole($request))[1];
+                    break;
+                case 'note':
+                    [$merged, $undo] = $this->writing->save(
+                        $actor, $viewer, $item, ItemForm::note($form->getString('base')), ItemForm::note($form->getString('note')),
+                    );
+                    if (!$merged->isDecided()) {
+                        throw new SomebodyWasFaster('desk.same_lines_were_changed');
+                    }
                     break;
                 case 'answer':
                     $undo = $this->changes->change($actor, $viewer, [$item], $this->form->answer($viewer, $request, false))[1];
@@ -141,18 +158,18 @@ final class ItemController extends AbstractController
                 case 'unlink':
                     $link = $this->links->byCode($viewer, $form->getString('link'));
                     if (null !== $link && $link->from->code === $item->code) {
-                        $this->links->delete($link);
+                        $this->links->delete($actor, $link);
                     }
                     break;
                 case 'delete':
-                    $this->changes->delete($item);
+                    $this->changes->delete($actor, $item);
 
                     return $this->render('desk/item_deleted.html.twig', ['item' => $item]);
                 default:
                     throw $this->createNotFoundException('There is no such thing to do with an item.');
             }
         } catch (CannotChange|Circle|SomebodyWasFaster|WrongValue $e) {
-            return $this->shown($viewer, $item, $e, 'save' === $form->getString('act') ? $form->all() : []);
+            return $this->shown($viewer, $item, $e, 'save' === $form->getString('act') ? $form->all() : [], $merged);
         }
 
         return $this->back($request, $this->generateUrl('item', ['code' => $item->code]), $undo);
@@ -160,11 +177,11 @@ final class ItemController extends AbstractController
 
     #[Route('/items/{code}/restore', name: 'item_restore', requirements: self::CODE, methods: ['POST'])]
     #[IsCsrfTokenValid('item')]
-    public function restore(Viewer $viewer, string $code): Response
+    public function restore(Actor $actor, Viewer $viewer, string $code): Response
     {
         $item = $this->items->deleted($viewer, $code, $this->clock->now()->modify(Items::KEPT))
             ?? throw $this->createNotFoundException('There is no such item.');
-        $this->changes->restore($item);
+        $this->changes->restore($actor, $item);
 
         return $this->redirectToRoute('item', ['code' => $code], Response::HTTP_SEE_OTHER);
     }
@@ -221,6 +238,7 @@ final class ItemController extends AbstractController
         Item $item,
         TranslatableInterface|WrongValue|null $why = null,
         array $typed = [],
+        ?MergedNote $merged = null,
     ): Response {
         $shown = $this->items->shown($viewer, [$item])[0];
         $out = $this->links->from($viewer, $item);
@@ -232,7 +250,8 @@ final class ItemController extends AbstractController
         ));
 
         return $this->render('desk/item.html.twig', [
-            'shown' => $shown, 'item' => $item,
+            'shown' => $shown, 'item' => $item, 'merged' => $merged,
+            'named' => $this->items->byCodes($viewer, $this->notes->leadingTo($item)),
             'aftermath' => null === $shown->capture ? null : $this->aftermaths->of($viewer, $shown->capture->code),
             'mayChange' => $this->items->mayChange($viewer, $item), 'why' => $why, 'typed' => $typed,
             'under' => $this->items->shown($viewer, $this->items->list($viewer, new ItemQuery(

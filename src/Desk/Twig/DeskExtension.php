@@ -14,6 +14,7 @@ use Ypomna\App\Desk\Favourites;
 use Ypomna\App\Desk\Intake;
 use Ypomna\App\Desk\ItemRepository;
 use Ypomna\App\Desk\NoteText;
+use Ypomna\App\Desk\Opened;
 use Ypomna\App\Desk\Value\FavouriteKind;
 use Ypomna\App\Desk\Value\Part;
 use Ypomna\App\Shared\CurrentPerson;
@@ -31,6 +32,7 @@ final class DeskExtension extends AbstractExtension implements ResetInterface
         private readonly ItemRepository $items,
         private readonly Intake $intake,
         private readonly NoteText $notes,
+        private readonly Opened $opened,
         private readonly CurrentPerson $person,
     ) {
     }
@@ -51,6 +53,8 @@ final class DeskExtension extends AbstractExtension implements ResetInterface
     public function getFunctions(): array
     {
         return [
+            new TwigFunction('random_key', static fn (): string => bin2hex(random_bytes(8))),
+            new TwigFunction('opened', fn (int $most): array => $this->opened->of($this->person->viewer(), $most)),
             new TwigFunction('waiting_items', fn (): int => $this->items->waiting($this->person->viewer())),
             new TwigFunction('items_of', fn (string $capture): array => $this->items->ofCapture($this->person->viewer(), $capture)),
             new TwigFunction('intake_items', fn (int $most): array => $this->items->shown(
