@@ -36,6 +36,17 @@ final class Todos
         return $todos;
     }
 
+    /** The note with none of its boxes ticked. */
+    public static function unticked(string $note): string
+    {
+        $lines = explode("\n", $note);
+        foreach (self::in($note) as $todo) {
+            $lines[$todo->line - 1] = self::ticked($lines[$todo->line - 1], false);
+        }
+
+        return implode("\n", $lines);
+    }
+
     /**
      * The note with one of its boxes ticked or not.
      *
@@ -48,14 +59,17 @@ final class Todos
         foreach (self::in($note) as $todo) {
             if ($todo->line === $line && $todo->text === $text) {
                 $lines = explode("\n", $note);
-                $lines[$line - 1] = (string) preg_replace(
-                    '/^([ \t>]*(?:[-*+]|\d{1,9}[.)])[ \t]+\[)[ xX]\]/', '${1}'.($done ? 'x' : ' ').']', $lines[$line - 1], 1,
-                );
+                $lines[$line - 1] = self::ticked($lines[$line - 1], $done);
 
                 return implode("\n", $lines);
             }
         }
 
         return null;
+    }
+
+    private static function ticked(string $line, bool $done): string
+    {
+        return (string) preg_replace('/^([ \t>]*(?:[-*+]|\d{1,9}[.)])[ \t]+\[)[ xX]\]/', '${1}'.($done ? 'x' : ' ').']', $line, 1);
     }
 }

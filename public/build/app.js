@@ -135,6 +135,62 @@
     layerOf(event.target.closest('.captures > [data-item]'))?.classList.add('here');
   });
 
+  // What is in an order made by hand is dragged, or moved by Alt and an arrow; the buttons do the same.
+  let dragged = null;
+  const side = (row, event) => {
+    const box = row.getBoundingClientRect();
+    return event.clientY < box.top + box.height / 2 ? 'before' : 'after';
+  };
+  const unmark = () =>
+    document.querySelectorAll('.drop-before, .drop-after').forEach(one => one.classList.remove('drop-before', 'drop-after'));
+  document.addEventListener('pointerdown', event => {
+    const row = event.target.closest('[data-moves]');
+    // Links would be dragged by themselves.
+    if (row) row.draggable = !event.target.closest('input, textarea, select, button');
+  });
+  document.addEventListener('dragstart', event => {
+    dragged = event.target.closest?.('[data-moves]') ?? null;
+    if (!dragged) return;
+    event.dataTransfer.effectAllowed = 'move';
+    event.dataTransfer.setData('text/plain', dragged.innerText);
+    event.dataTransfer.setDragImage(dragged, 0, 0);
+  });
+  const over = event => {
+    const row = dragged && event.target.closest?.('[data-moves]');
+    return row && row !== dragged && row.parentElement === dragged.parentElement ? row : null;
+  };
+  document.addEventListener('dragover', event => {
+    const row = over(event);
+    unmark();
+    if (!row) return;
+    event.preventDefault();
+    row.classList.add('drop-' + side(row, event));
+  });
+  document.addEventListener('dragend', () => {
+    dragged = null;
+    unmark();
+  });
+  document.addEventListener('drop', event => {
+    const row = over(event);
+    if (!row) return;
+    event.preventDefault();
+    const form = document.createElement('form'),
+      { moves, dossier, back, token } = dragged.dataset;
+    form.method = 'post';
+    form.action = moves;
+    for (const [name, value] of Object.entries({ _token: token, dossier, back, beside: row.dataset.code, act: side(row, event) }))
+      if (value !== undefined) form.append(Object.assign(document.createElement('input'), { type: 'hidden', name, value }));
+    document.body.append(form);
+    form.submit();
+  });
+  document.addEventListener('keydown', event => {
+    const row = event.altKey && event.target.closest('[data-moves]');
+    const act = row && { ArrowUp: 'before', ArrowDown: 'after' }[event.key];
+    if (!act) return;
+    event.preventDefault();
+    row.querySelector('button[name=act][value=' + act + ']')?.click();
+  });
+
   // Files are handed in piece by piece: what was broken off goes on where it stood.
   const place = document.querySelector('[data-arrivals]');
   if (place) {

@@ -74,6 +74,7 @@ final class DeskSchemas
             'ItemMove' => Schemas::object(
                 ['parent' => $codeOrNull, 'dossier' => $codeOrNull, 'before' => $codeOrNull, 'after' => $codeOrNull], [],
             ),
+            'ItemCopy' => Schemas::object(['title' => ['type' => 'string', 'maxLength' => Item::LONGEST_TITLE]], []),
             'Batch' => Schemas::object([
                 'codes' => ['type' => 'array', 'items' => $code, 'maxItems' => Items::MOST_AT_ONCE],
                 'set' => Schemas::object([

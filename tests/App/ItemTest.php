@@ -49,6 +49,30 @@ final class ItemTest extends ApiTestCase
         self::assertEquals(['where' => ['latitude' => 51.5, 'longitude' => -3.2]], $again['fields']);
     }
 
+    public function testAnotherItemIsMadeAfterOne(): void
+    {
+        $dossier = $this->dossier('Stern door');
+        $first = $this->make([
+            'title' => 'Interview', 'note' => "- [x] record\n- [ ] write down", 'tags' => ['interview'], 'due' => '2026-12-24',
+            'dossiers' => [$dossier], 'fields' => ['told by' => 'the mate'], 'important' => true,
+        ]);
+        $under = $this->make(['title' => 'Questions', 'parent' => $first['code']]);
+        $this->make(['title' => 'The first one', 'parent' => $under['code']]);
+        $copy = $this->ask('POST', '/api/items/'.self::text($first, 'code').'/copy', $this->keeper, ['title' => 'Second interview'], 201);
+        self::assertSame(
+            ['note', 'Second interview', "- [ ] record\n- [ ] write down", ['interview'], null, [$dossier], ['told by' => 'the mate'], true],
+            [$copy['kind'], $copy['title'], $copy['note'], $copy['tags'], $copy['due'], $copy['dossiers'], $copy['fields'],
+                $copy['important']],
+        );
+        $below = self::rows($this->ask('GET', '/api/items?parent='.self::text($copy, 'code'), $this->keeper), 'items');
+        self::assertSame(['Questions'], array_column($below, 'title'));
+        self::assertCount(1, self::rows(
+            $this->ask('GET', '/api/items?parent='.self::text($below[0] ?? [], 'code'), $this->keeper), 'items',
+        ));
+        $other = $this->token('Bram Hollis', Role::Keeper);
+        $this->ask('POST', '/api/items/'.self::text($first, 'code').'/copy', $other, [], 404);
+    }
+
     public function testWhatIsWrongIsToldWithWhereItStands(): void
     {
         $dossier = $this->dossier('Stern door', ['fields' => [

@@ -241,6 +241,7 @@ final class RoutesTest extends AppTestCase
         ['api_item_change', 'PATCH', '/api/items/222222222222', 401, 'token'],
         ['api_item_delete', 'DELETE', '/api/items/222222222222', 401, 'token'],
         ['api_item_restore', 'POST', '/api/items/222222222222/restore', 401, 'token'],
+        ['api_item_copy', 'POST', '/api/items/222222222222/copy', 401, 'token'],
         ['api_item_move', 'POST', '/api/items/222222222222/move', 401, 'token'],
         ['api_items_batch', 'POST', '/api/items/batch', 401, 'token'],
         ['api_items_json', 'GET', '/api/items.json', 401, 'token'],

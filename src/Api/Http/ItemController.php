@@ -34,6 +34,7 @@ use Ypomna\App\Desk\CaptureItems;
 use Ypomna\App\Desk\Entity\Item;
 use Ypomna\App\Desk\ItemRepository;
 use Ypomna\App\Desk\Items;
+use Ypomna\App\Desk\ItemTemplates;
 use Ypomna\App\Desk\Value\ItemQuery;
 use Ypomna\App\People\Value\Scope;
 use Ypomna\App\Replay\FetchMetadataGuard;
@@ -144,6 +145,23 @@ final readonly class ItemController
         $this->changes->restore($actor, $item);
 
         return Answers::json($this->facts->of($viewer, $item));
+    }
+
+    #[Told('Makes another item after one: its note, tags and fields, and the items under it.', 201, 'Item', 'ItemCopy', also: [409])]
+    #[Needs(Scope::Write, Right::Keep)]
+    #[Route('/api/items/{code}/copy', name: 'api_item_copy', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN,
+        methods: ['POST'])]
+    public function copy(Actor $actor, Viewer $viewer, Item $item, Request $request, ItemTemplates $templates): JsonResponse
+    {
+        $fields = Fields::of($request);
+        $title = $fields->text('title', Item::LONGEST_TITLE);
+        $fields->done();
+        $copy = DeskActs::done(static fn (): Item => $templates->copy($actor, $viewer, $item, $title ?? $item->title));
+
+        return Answers::json(
+            $this->facts->of($viewer, $copy), Response::HTTP_CREATED,
+            ['Location' => $this->urls->generate('api_item', ['code' => $copy->code])],
+        );
     }
 
     #[Told('Puts an item elsewhere in an order made by hand, or under another one.', body: 'Item', takes: 'ItemMove', also: [409])]

@@ -25,6 +25,7 @@ use Ypomna\App\Desk\ItemForm;
 use Ypomna\App\Desk\ItemLinks;
 use Ypomna\App\Desk\ItemRepository;
 use Ypomna\App\Desk\Items;
+use Ypomna\App\Desk\ItemTemplates;
 use Ypomna\App\Desk\Notes;
 use Ypomna\App\Desk\NoteWriting;
 use Ypomna\App\Desk\SomebodyWasFaster;
@@ -57,6 +58,7 @@ final class ItemController extends AbstractController
         private readonly Aftermaths $aftermaths,
         private readonly NoteWriting $writing,
         private readonly Notes $notes,
+        private readonly ItemTemplates $templates,
         private readonly ClockInterface $clock,
     ) {
     }
@@ -105,7 +107,7 @@ final class ItemController extends AbstractController
     public function act(Actor $actor, Viewer $viewer, Item $item, Request $request): Response
     {
         $form = $request->request;
-        if (!$this->items->mayChange($viewer, $item)) {
+        if ('copy' !== $form->getString('act') && !$this->items->mayChange($viewer, $item)) {
             throw $this->createAccessDeniedException();
         }
         $undo = '';
@@ -148,6 +150,11 @@ final class ItemController extends AbstractController
                         $form->getString('beside'), 'before' === $form->getString('act'),
                     );
                     break;
+                case 'copy':
+                    $title = mb_substr(trim($form->getString('title')), 0, Item::LONGEST_TITLE);
+                    $copy = $this->templates->copy($actor, $viewer, $item, '' === $title ? $item->title : $title);
+
+                    return $this->redirectToRoute('item', ['code' => $copy->code], Response::HTTP_SEE_OTHER);
                 case 'link':
                     $this->links->make(
                         $actor, $viewer, $item, self::code($form->getString('to')), null,
