@@ -19,6 +19,16 @@
       }
     },
   };
+  // Each heading of a note is a place with an address.
+  const places = () => {
+    for (const heading of document.querySelectorAll('[data-note-shown] [id^="in-"]')) {
+      const link = document.createElement('a');
+      Object.assign(link, { className: 'place', href: '#' + heading.id, textContent: '¶' });
+      link.setAttribute('aria-label', document.querySelector('[data-note-shown]').dataset.place.replace('{name}', heading.textContent));
+      heading.append(' ', link);
+    }
+  };
+  places();
   const form = document.querySelector('form[data-note]');
   if (form) {
     const code = form.dataset.note,
@@ -80,7 +90,8 @@
         document.querySelectorAll('form [name=state]').forEach(one => {
           one.value = now.state;
         });
-        shown.innerHTML = now.html;
+        shown.innerHTML = now.shown;
+        places();
         if (at === typed) {
           look.innerHTML = now.html;
           store.set(code, null);

@@ -19,7 +19,8 @@ final class NoteText
 
     private ?HtmlSanitizer $sanitizer = null;
 
-    public function html(string $note): string
+    /** @param bool $places whether each heading is a place that others can lead to, `#in-` and its words */
+    public function html(string $note, bool $places = false): string
     {
         $lines = explode("\n", $note);
         foreach (Todos::in($note) as $todo) {
@@ -30,10 +31,30 @@ final class NoteText
         $markdown->setBreaksEnabled(false);
         $html = $markdown->text(implode("\n", $lines));
 
+        $names = [];
+
         return (string) preg_replace_callback(
-            '~(</?h)([1-6])>~', static fn (array $m): string => $m[1].min(6, (int) $m[2] + self::BELOW).'>',
+            '~<h([1-6])>(.*?)</h\1>~s',
+            static function (array $m) use (&$names, $places): string {
+                $level = min(6, (int) $m[1] + self::BELOW);
+                if (!$places) {
+                    return \sprintf('<h%1$d>%2$s</h%1$d>', $level, $m[2]);
+                }
+                $name = self::place($m[2]);
+                $names[$name] = ($names[$name] ?? 0) + 1;
+
+                return \sprintf('<h%1$d id="%3$s">%2$s</h%1$d>', $level, $m[2], $name.(1 === $names[$name] ? '' : '-'.$names[$name]));
+            },
             $this->sanitizer()->sanitize(\is_string($html) ? $html : ''),
         );
+    }
+
+    /** A heading as it stands in an address: its letters and digits. */
+    private static function place(string $html): string
+    {
+        $words = mb_strtolower(html_entity_decode(strip_tags($html), \ENT_QUOTES | \ENT_HTML5));
+
+        return 'in-'.mb_substr(trim((string) preg_replace('/[^\p{L}\p{M}\p{N}]+/u', '-', $words), '-'), 0, 60);
     }
 
     private function sanitizer(): HtmlSanitizer

@@ -60,7 +60,8 @@ final class ItemTest extends ApiTestCase
         $this->make(['title' => 'The first one', 'parent' => $under['code']]);
         $copy = $this->ask('POST', '/api/items/'.self::text($first, 'code').'/copy', $this->keeper, ['title' => 'Second interview'], 201);
         self::assertSame(
-            ['note', 'Second interview', "- [ ] record\n- [ ] write down", ['interview'], null, [$dossier], ['told by' => 'the mate'], true],
+            ['note', 'Second interview', "- [ ] record\n- [ ] write down", ['interview'], null, [$dossier], ['told by' => 'the mate'],
+                true],
             [$copy['kind'], $copy['title'], $copy['note'], $copy['tags'], $copy['due'], $copy['dossiers'], $copy['fields'],
                 $copy['important']],
         );

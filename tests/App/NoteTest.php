@@ -11,6 +11,7 @@ use Ypomna\App\Desk\Entity\Item;
 use Ypomna\App\Desk\ItemLinks;
 use Ypomna\App\Desk\ItemRepository;
 use Ypomna\App\Desk\Items;
+use Ypomna\App\Desk\NoteText;
 use Ypomna\App\Desk\Opened;
 use Ypomna\App\Desk\Value\DossierChange;
 use Ypomna\App\Desk\Value\ItemChange;
@@ -119,6 +120,21 @@ final class NoteTest extends AppTestCase
             new Actor('Ilse Varga'), Viewer::system(), [$this->item($note)], new ItemChange(note: 'Nothing of it.'),
         );
         self::assertStringNotContainsString('in its note', $this->get('/items/'.$seal));
+    }
+
+    public function testANoteIsShownWithoutWhatItMayNotHaveAndItsHeadingsArePlaces(): void
+    {
+        $html = self::service(NoteText::class)->html(
+            "# Who *said* it?\n\n## Who said it\n\n<script>alert(1)</script> <img src=x onerror=alert(1)> [x](javascript:alert(1))"
+                ."\n\n![p](http://elsewhere.test/p.png) ![ours](/c/222222222222/picture)\n\n# ⚓\n\n<h1 id=main onclick=x>raw</h1>",
+            true,
+        );
+        self::assertStringContainsString('<h2 id="in-who-said-it">Who <em>said</em> it?</h2>', $html);
+        self::assertStringContainsString('<h3 id="in-who-said-it-2">Who said it</h3>', $html);
+        self::assertStringContainsString('<h2 id="in-">⚓</h2>', $html);
+        self::assertDoesNotMatchRegularExpression('~<script|<[^>]*(onerror|onclick|javascript:|elsewhere|id="?main)~', $html);
+        self::assertStringContainsString('src="/c/222222222222/picture"', $html);
+        self::assertStringNotContainsString('id=', self::service(NoteText::class)->html('# A'));
     }
 
     public function testAQuickNoteThatIsSentTwiceComesOnce(): void

@@ -55,6 +55,7 @@ final class RoutesTest extends AppTestCase
         ['item_note', 'POST', '/items/222222222222/note', 404, 'keep'],
         ['item_names', 'GET', '/items/names?q=x', 200, 'keep'],
         ['item_history', 'GET', '/items/222222222222/history', 404, 'read'],
+        ['item_ties', 'GET', '/items/222222222222/ties', 404, 'read'],
         ['note_back', 'POST', '/items/222222222222/history', 404, 'keep'],
         ['note_look', 'POST', '/notes/look', 403, 'keep'],
         ['dossier_history', 'GET', '/dossiers/222222222222/history', 404, 'read'],

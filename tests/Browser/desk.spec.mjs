@@ -194,7 +194,11 @@ test.describe('the desk', () => {
     expect([after[1], after[0]]).toEqual([before[0], before[1]]);
     // The same with the mouse, and by Alt and an arrow.
     const rows = page.locator('.register tbody tr');
-    await rows.nth(0).locator('td').nth(2).dragTo(rows.nth(2), { targetPosition: { x: 20, y: 50 } });
+    await rows
+      .nth(0)
+      .locator('td')
+      .nth(2)
+      .dragTo(rows.nth(2), { targetPosition: { x: 20, y: 50 } });
     await expect(page.locator('.register .title')).toHaveText([after[1], after[2], after[0], ...after.slice(3)]);
     await page.getByRole('button', { name: 'Undo' }).click();
     await expect(page.locator('.register .title')).toHaveText(after);

@@ -29,12 +29,14 @@ use Ypomna\App\Desk\ItemTemplates;
 use Ypomna\App\Desk\Notes;
 use Ypomna\App\Desk\NoteWriting;
 use Ypomna\App\Desk\SomebodyWasFaster;
+use Ypomna\App\Desk\Ties;
 use Ypomna\App\Desk\Value\DueFor;
 use Ypomna\App\Desk\Value\ItemChange;
 use Ypomna\App\Desk\Value\ItemKind;
 use Ypomna\App\Desk\Value\ItemOrder;
 use Ypomna\App\Desk\Value\ItemQuery;
 use Ypomna\App\Desk\Value\ItemSubject;
+use Ypomna\App\Desk\Value\Knot;
 use Ypomna\App\Desk\WrongValue;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
@@ -67,6 +69,22 @@ final class ItemController extends AbstractController
     public function one(Viewer $viewer, Item $item): Response
     {
         return $this->shown($viewer, $item);
+    }
+
+    /** What hangs together around it. */
+    #[Route('/items/{code}/ties', name: 'item_ties', requirements: self::CODE, methods: ['GET'])]
+    public function ties(Viewer $viewer, Item $item, Ties $ties): Response
+    {
+        [$knots, $found, $isMore] = $ties->around($viewer, $item);
+        $named = [];
+        foreach ($knots as $knot) {
+            $named[$knot->code] = $knot;
+        }
+
+        return $this->render('desk/ties.html.twig', [
+            'item' => $item, 'knots' => $named, 'ties' => $found, 'more' => $isMore, 'most' => Ties::MOST,
+            'rows' => max(0.0, ...array_map(static fn (Knot $knot): float => $knot->row, $knots)) + 1,
+        ]);
     }
 
     /** A note, from wherever one is. */

@@ -76,6 +76,6 @@ final class NoteController extends AbstractController
         }
 
         return new JsonResponse(['note' => $item->note, 'state' => $item->state, 'mine' => $item->note === $mine,
-            'html' => $this->text->html($item->note)]);
+            'html' => $this->text->html($item->note), 'shown' => $this->text->html($item->note, true)]);
     }
 }

@@ -40,6 +40,7 @@ final class FormatExtension extends AbstractExtension
             new TwigFilter('days', $this->days(...)),
             new TwigFilter('shown_address', $this->shownAddress(...)),
             new TwigFilter('short_name', $this->shortName(...)),
+            new TwigFilter('cut', static fn (?string $text, int $width): string => mb_strimwidth((string) $text, 0, $width, '…')),
             new TwigFilter('plain', static fn (?string $text): string => PlainText::line((string) $text)),
         ];
     }
