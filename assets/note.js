@@ -159,9 +159,9 @@
       if (!answer?.ok || n !== wanted) return;
       const found = await answer.json();
       names.replaceChildren(
-        ...found.map(({ title, path }, i) => {
+        ...found.map(({ name, path }, i) => {
           const option = document.createElement('li');
-          Object.assign(option, { id: 'note-name-' + i, role: 'option', textContent: title, dir: 'auto' });
+          Object.assign(option, { id: 'note-name-' + i, role: 'option', textContent: name, dir: 'auto' });
           option.setAttribute('aria-selected', 'false');
           option.dataset.path = path;
           return option;

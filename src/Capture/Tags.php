@@ -56,6 +56,12 @@ final readonly class Tags
         return array_map(static fn (Tag $tag): int => $tag->id, $this->some('name IN (?)', $names));
     }
 
+    /** @return list<Tag> whose names begin so, the one used last first */
+    public function beginning(string $typed, int $most): array
+    {
+        return $this->some('name LIKE (?) ORDER BY last_at DESC LIMIT '.$most, [addcslashes($typed, '\\%_').'%']);
+    }
+
     public function byName(string $name): ?Tag
     {
         return $this->some('name IN (?)', [$name])[0] ?? null;

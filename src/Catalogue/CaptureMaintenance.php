@@ -179,6 +179,14 @@ final readonly class CaptureMaintenance
         return is_numeric($last) ? (int) $last : 0;
     }
 
+    /** Whether no capture of its address came in before it. */
+    public function isFirst(int $capture): bool
+    {
+        return false === $this->database->fetchOne(
+            'SELECT 1 FROM capture c JOIN capture o ON o.address_id = c.address_id AND o.id < c.id WHERE c.id = ? LIMIT 1', [$capture],
+        );
+    }
+
     /** @return list<int> numbers of captures behind that one, rising */
     public function behind(int $capture, int $most): array
     {

@@ -36,6 +36,7 @@ final readonly class CaptureItems
         private CaptureRepository $holdings,
         private CaptureLimits $limits,
         private CaptureDescriptions $descriptions,
+        private AlwaysTags $always,
         private KnownPeople $people,
     ) {
     }
@@ -90,7 +91,8 @@ final readonly class CaptureItems
         return $this->items->make(
             $actor, Viewer::system(), ItemKind::Capture, new ItemSubject($capture, $entity?->url),
             $this->carried(Viewer::system(), $capture, new ItemChange(
-                due: $wish->due, confidential: $confidential, sorted: $wish->sorted, addDossiers: $wish->addDossiers,
+                due: $wish->due, confidential: $confidential, sorted: $wish->sorted, addTags: $this->always->of($actor->name),
+                addDossiers: $wish->addDossiers,
             )),
             null === $before ? $origin : null,
         );

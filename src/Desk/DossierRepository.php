@@ -98,24 +98,30 @@ final readonly class DossierRepository
     /**
      * Dossiers into which somebody may lay something, the one that was changed last first.
      *
+     * @param string $typed what is in their names; '' if that does not matter
+     *
      * @return list<Dossier>
      */
-    public function writable(Viewer $viewer): array
+    public function writable(Viewer $viewer, string $typed = '', int $most = self::OFFERED): array
     {
         if (!$this->gate->may($viewer, Right::Keep)) {
             return [];
         }
+        $like = '%'.addcslashes($typed, '\\%_').'%';
         if ($this->gate->sight($viewer)->isWhole()) {
-            return $this->some($viewer, 'd.deletedAt IS NULL', [], self::OFFERED, 'd.changedAt DESC, d.id DESC');
+            return $this->some(
+                $viewer, 'd.deletedAt IS NULL AND d.name LIKE :name', ['name' => $like], $most, 'd.changedAt DESC, d.id DESC',
+            );
         }
         $codes = $this->grants->memberships((string) $viewer->name, [Part::Writer->value, Part::Lead->value]);
         // Whoever belongs to a dossier sees it: that need not be asked again of each.
         $ids = [] === $codes ? [] : $this->database->fetchFirstColumn(
-            'SELECT id FROM dossier WHERE code IN (?) AND deleted_at IS NULL ORDER BY changed_at DESC, id DESC LIMIT '.self::OFFERED,
-            [$codes], [ArrayParameterType::STRING],
+            'SELECT id FROM dossier WHERE code IN (?) AND deleted_at IS NULL AND name LIKE ? ORDER BY changed_at DESC, id DESC LIMIT '
+                .max(1, $most),
+            [$codes, $like], [ArrayParameterType::STRING],
         );
 
-        return [] === $ids ? [] : $this->some($viewer, 'd.id IN (:ids)', ['ids' => $ids], self::OFFERED, 'd.changedAt DESC, d.id DESC');
+        return [] === $ids ? [] : $this->some($viewer, 'd.id IN (:ids)', ['ids' => $ids], $most, 'd.changedAt DESC, d.id DESC');
     }
 
     /** Whether somebody may do in a dossier what that part may; whoever sees everything may do everything. */

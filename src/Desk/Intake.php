@@ -24,6 +24,7 @@ final readonly class Intake
         private Items $items,
         private ItemRepository $found,
         private CaptureItems $captures,
+        private AlwaysTags $always,
         private KnownPeople $people,
     ) {
     }
@@ -37,7 +38,7 @@ final readonly class Intake
         $actor = new Actor($event->person);
         $wish = new ItemChange(
             mb_substr($event->title, 0, Item::LONGEST_TITLE), mb_substr($event->why, 0, Item::LONGEST_SUMMARY), due: $event->due ?? false,
-            confidential: $event->confidential, tags: $event->tags,
+            confidential: $event->confidential, tags: $event->tags, addTags: $this->always->of($event->person),
         );
         if (null !== $event->capture) {
             $this->captures->make($actor, $event->capture, new ItemChange(due: $event->due ?? false), $event->origin);

@@ -117,13 +117,14 @@ final readonly class ItemForm
     }
 
     /** @throws CannotChange */
-    private function dossier(Viewer $viewer, string $typed): ?string
+    public function dossier(Viewer $viewer, string $typed): ?string
     {
         if ('' === $typed) {
             return null;
         }
-        foreach ($this->dossiers->writable($viewer) as $dossier) {
-            if ($dossier->code === $typed || 0 === strcasecmp($dossier->name, $typed)) {
+        $named = $this->dossiers->writable($viewer, $typed);
+        foreach ([] === $named ? $this->dossiers->writable($viewer) : $named as $dossier) {
+            if ($dossier->code === $typed || mb_strtolower($dossier->name) === mb_strtolower($typed)) {
                 return $dossier->code;
             }
         }

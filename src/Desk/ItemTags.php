@@ -28,6 +28,26 @@ final readonly class ItemTags
         return $this->used($viewer, 't.tag_id > ? GROUP BY t.tag_id ORDER BY t.tag_id LIMIT '.max(1, $most), [$after]);
     }
 
+    /** @return list<string> names that begin so, those used last first */
+    public function called(Viewer $viewer, string $typed, int $most): array
+    {
+        $tags = $this->tags->beginning($typed, max(50, $most));
+        $ids = array_map(static fn (Tag $tag): int => $tag->id, $tags);
+        $seen = [];
+        foreach ([] === $ids ? [] : $this->database->fetchFirstColumn(\sprintf(
+            'SELECT v.id FROM (%s) v WHERE EXISTS (SELECT 1 FROM item_tag t JOIN item i ON i.id = t.item_id'
+                .' WHERE t.tag_id = v.id AND i.deleted_at IS NULL AND %s)',
+            implode(' UNION ALL ', array_fill(0, \count($ids), 'SELECT ? AS id')),
+            $this->gate->sight($viewer)->of('i.limited', 'i.code'),
+        ), $ids) as $id) {
+            $seen[is_numeric($id) ? (int) $id : 0] = true;
+        }
+
+        return \array_slice(array_values(array_map(
+            static fn (Tag $tag): string => $tag->name, array_filter($tags, static fn (Tag $tag): bool => isset($seen[$tag->id])),
+        )), 0, $most);
+    }
+
     public function byName(Viewer $viewer, string $name): ?UsedTag
     {
         $tag = $this->tags->byName($name);
@@ -75,6 +95,10 @@ final readonly class ItemTags
             'INSERT IGNORE INTO item_tag (item_id, tag_id) SELECT t.item_id, ? FROM item_tag t WHERE t.tag_id = ?', [$into->id, $tag->id],
         );
         $this->database->delete('item_tag', ['tag_id' => $tag->id]);
+        $this->database->executeStatement(
+            'INSERT IGNORE INTO always_tag (person, tag_id) SELECT a.person, ? FROM always_tag a WHERE a.tag_id = ?', [$into->id, $tag->id],
+        );
+        $this->database->delete('always_tag', ['tag_id' => $tag->id]);
         $this->tags->merge($tag, $into);
     }
 

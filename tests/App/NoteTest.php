@@ -110,7 +110,7 @@ final class NoteTest extends AppTestCase
         self::assertStringContainsString('in its note', $this->get('/items/'.$seal));
         self::assertStringContainsString('/items/'.$note, $this->body());
         foreach (['the sea' => 1, '100%_' => 1, '%' => 1, 'x%' => 0, 'of it' => 1, 'nobody' => 0] as $typed => $count) {
-            $found = json_decode($this->get('/items/names?'.http_build_query(['q' => $typed])), true);
+            $found = json_decode($this->get('/names/items?'.http_build_query(['q' => $typed])), true);
             self::assertIsArray($found);
             self::assertCount($count, $found, $typed);
         }

@@ -56,12 +56,12 @@ final class UpgradeTest extends TestCase
         self::assertSame($this->form(self::connect(Settings::text('DATABASE_URL', ''))), $this->form($this->upgraded));
         // What came later begins empty.
         $new = array_fill_keys([
-            'access_grant', 'desk_act', 'dossier', 'dossier_person', 'event_reader', 'favourite', 'first_answer', 'item',
+            'access_grant', 'always_tag', 'desk_act', 'dossier', 'dossier_person', 'event_reader', 'favourite', 'first_answer', 'item',
             'item_dossier', 'item_link', 'item_tag', 'item_todo',
-            'note_link', 'note_version', 'opened', 'page_host', 'person', 'person_link', 'person_log', 'person_recovery',
+            'note_link', 'note_version', 'opened', 'page_host', 'page_word', 'person', 'person_link', 'person_log', 'person_recovery',
             'person_session', 'person_token', 'reading_right',
             'undo_step',
-        ], 0);
+        ], 0) + ['page_word_reach' => 1];
         $expected = $before + $new;
         ksort($expected);
         self::assertSame(array_diff_key($expected, ['migration' => 0]), array_diff_key($this->counts(), ['migration' => 0]));

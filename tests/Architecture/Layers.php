@@ -49,8 +49,9 @@ final class Layers
         'References' => ['reference_list', 'reference'],
         'Watch' => ['event_reader', 'watch', 'watched_page', 'watch_event', 'watch_setting'],
         'Desk' => [
-            'desk_act', 'dossier', 'dossier_person', 'favourite', 'item', 'item_dossier', 'item_link', 'item_tag', 'item_todo',
-            'note_link', 'note_version', 'opened', 'undo_step',
+            'always_tag', 'desk_act', 'dossier', 'dossier_person', 'favourite', 'item', 'item_dossier', 'item_link', 'item_tag',
+            'item_todo',
+            'note_link', 'note_version', 'opened', 'page_word', 'page_word_reach', 'undo_step',
         ],
         'Api' => ['first_answer'],
         'People' => ['person', 'person_recovery', 'person_session', 'person_link', 'person_log', 'person_token'],

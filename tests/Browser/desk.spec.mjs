@@ -45,6 +45,22 @@ test.describe('the desk', () => {
     // Another one, and back with it.
     await page.goto('/intake');
     const second = await page.locator('#intake h2').textContent();
+    // Boxes offer what there is, and what could suit the page is added by a press.
+    await page.getByLabel('Tags').focus();
+    await page.keyboard.type('one of them, to ch');
+    await expect(page.getByRole('option', { name: 'to check' })).toBeVisible();
+    await accessible(page);
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('Enter');
+    await expect(page.getByLabel('Tags')).toHaveValue('one of them, to check, ');
+    await page.keyboard.press('Tab');
+    await page.keyboard.type('insp');
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('listbox')).toHaveCount(0);
+    await page.getByLabel('Dossier').fill('');
+    await page.locator('.suggested button').first().click();
+    await expect(page.getByLabel('Tags')).toHaveValue(/^one of them, to check, .+/);
     await page.keyboard.press('Enter');
     await expect(page.locator('#intake h2')).not.toHaveText(second);
     await page.locator('main').focus();

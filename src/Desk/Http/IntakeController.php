@@ -12,11 +12,9 @@ use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
 use Symfony\Contracts\Translation\TranslatableInterface;
 use Ypomna\App\Access\Allow;
 use Ypomna\App\Access\Right;
-use Ypomna\App\Capture\CaptureDescriptions;
 use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Desk\CannotChange;
 use Ypomna\App\Desk\Circle;
-use Ypomna\App\Desk\DossierRepository;
 use Ypomna\App\Desk\Entity\Item;
 use Ypomna\App\Desk\Intake;
 use Ypomna\App\Desk\ItemForm;
@@ -41,8 +39,6 @@ final class IntakeController extends AbstractController
         private readonly Items $changes,
         private readonly ItemForm $form,
         private readonly CaptureRepository $captures,
-        private readonly DossierRepository $dossiers,
-        private readonly CaptureDescriptions $descriptions,
         private readonly StillPage $page,
     ) {
     }
@@ -65,7 +61,7 @@ final class IntakeController extends AbstractController
         return $this->render('desk/intake_list.html.twig', [
             'items' => $this->items->shown($viewer, \array_slice($found, 0, self::LISTED)), 'left' => $this->items->waiting($viewer),
             'more' => \count($found) > self::LISTED ? $found[self::LISTED - 1]->id() : null,
-        ] + $this->offered($viewer));
+        ]);
     }
 
     #[Route('/intake/{code}', name: 'intake_answer', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]
@@ -75,7 +71,7 @@ final class IntakeController extends AbstractController
         if (!$this->items->mayChange($viewer, $item)) {
             throw $this->createAccessDeniedException();
         }
-        $undo = '';
+        $undo = $deleted = '';
         $id = $item->id();
         try {
             switch ($request->request->getString('act')) {
@@ -83,6 +79,7 @@ final class IntakeController extends AbstractController
                     break;
                 case 'delete':
                     $this->changes->delete($actor, $item);
+                    $deleted = $item->code;
                     break;
                 default:
                     $undo = $this->changes->change($actor, $viewer, [$item], $this->form->answer($viewer, $request, true))[1];
@@ -91,11 +88,13 @@ final class IntakeController extends AbstractController
             return $this->shown($viewer, $request, $item, $e);
         }
         if (!$request->headers->has('HX-Request')) {
-            return $this->redirectToRoute('intake', ['after' => $id] + ('' === $undo ? [] : ['undo' => $undo]), Response::HTTP_SEE_OTHER);
+            return $this->redirectToRoute('intake', array_filter(
+                ['after' => $id, 'undo' => $undo, 'deleted' => $deleted], static fn (int|string $one): bool => '' !== $one,
+            ), Response::HTTP_SEE_OTHER);
         }
         $next = $this->intake->waiting($viewer, $id)[0] ?? $this->intake->waiting($viewer)[0] ?? null;
 
-        return $this->shown($viewer, $request, $next, null, $undo);
+        return $this->shown($viewer, $request, $next, null, $undo, $deleted);
     }
 
     private function shown(
@@ -104,13 +103,15 @@ final class IntakeController extends AbstractController
         ?Item $item,
         TranslatableInterface|WrongValue|null $why = null,
         ?string $undo = null,
+        ?string $deleted = null,
     ): Response {
         $capture = null === $item?->captureCode ? null : $this->captures->byCode($viewer, $item->captureCode);
         $values = [
             'shown' => null === $item ? null : $this->items->shown($viewer, [$item])[0], 'left' => $this->items->waiting($viewer),
             'frame' => null === $capture ? null : $this->page->of($viewer, $capture), 'capture' => $capture, 'why' => $why,
             'typed' => null === $why ? [] : $request->request->all(), 'undo' => $undo ?? $request->query->getString('undo'),
-        ] + $this->offered($viewer);
+            'deleted' => self::code($deleted ?? $request->query->getString('deleted')),
+        ];
         $fragment = $request->headers->has('HX-Request');
 
         return $this->render(
@@ -119,9 +120,8 @@ final class IntakeController extends AbstractController
         );
     }
 
-    /** @return array{dossiers: list<\Ypomna\App\Desk\Entity\Dossier>, tags: list<string>} */
-    private function offered(Viewer $viewer): array
+    private static function code(string $typed): string
     {
-        return ['dossiers' => $this->dossiers->writable($viewer), 'tags' => $this->descriptions->known($viewer)];
+        return 1 === preg_match('/^'.Codes::PATTERN.'$/D', $typed) ? $typed : '';
     }
 }

@@ -16,6 +16,7 @@ use Ypomna\App\Access\Allow;
 use Ypomna\App\Access\Right;
 use Ypomna\App\Catalogue\CaptureLists;
 use Ypomna\App\Desk\Aftermaths;
+use Ypomna\App\Desk\AlwaysTags;
 use Ypomna\App\Desk\CannotChange;
 use Ypomna\App\Desk\ChangedSince;
 use Ypomna\App\Desk\Circle;
@@ -60,6 +61,7 @@ final class ItemController extends AbstractController
         private readonly Aftermaths $aftermaths,
         private readonly NoteWriting $writing,
         private readonly Notes $notes,
+        private readonly AlwaysTags $always,
         private readonly ItemTemplates $templates,
         private readonly ClockInterface $clock,
     ) {
@@ -107,7 +109,8 @@ final class ItemController extends AbstractController
         try {
             $item = null === $origin ? null : $this->items->cameBy($viewer, $origin);
             $item ??= $this->changes->make($actor, $viewer, ItemKind::Note, new ItemSubject(), new ItemChange(
-                mb_substr($title, 0, Item::LONGEST_TITLE), note: $note, addDossiers: '' === $dossier ? [] : [$dossier],
+                mb_substr($title, 0, Item::LONGEST_TITLE), note: $note, addTags: $this->always->of($actor->name),
+                addDossiers: '' === $dossier ? [] : [$dossier],
                 parent: '' === $parent ? false : $parent,
             ), $origin);
         } catch (WrongValue|Circle $e) {
@@ -202,13 +205,13 @@ final class ItemController extends AbstractController
 
     #[Route('/items/{code}/restore', name: 'item_restore', requirements: self::CODE, methods: ['POST'])]
     #[IsCsrfTokenValid('item')]
-    public function restore(Actor $actor, Viewer $viewer, string $code): Response
+    public function restore(Actor $actor, Viewer $viewer, string $code, Request $request): Response
     {
         $item = $this->items->deleted($viewer, $code, $this->clock->now()->modify(Items::KEPT))
             ?? throw $this->createNotFoundException('There is no such item.');
         $this->changes->restore($actor, $item);
 
-        return $this->redirectToRoute('item', ['code' => $code], Response::HTTP_SEE_OTHER);
+        return $this->back($request, $this->generateUrl('item', ['code' => $code]), '');
     }
 
     /** The same is said of all that are ticked. */

@@ -22,12 +22,10 @@ use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Viewer;
 
-/** What the screen asks while somebody writes a note: how it looks, what is called so, and that it is saved. */
+/** What the screen asks while somebody writes a note: how it looks, and that it is saved. */
 #[Allow(Right::Keep)]
 final class NoteController extends AbstractController
 {
-    private const OFFERED = 8;
-
     public function __construct(
         private readonly ItemRepository $items,
         private readonly NoteWriting $writing,
@@ -41,18 +39,6 @@ final class NoteController extends AbstractController
     public function look(Request $request): Response
     {
         return new Response($this->text->html(ItemForm::note($request->request->getString('note'))));
-    }
-
-    /** Items by the beginning of their titles, or of a word in the titles of newer ones. */
-    #[Route('/items/names', name: 'item_names', methods: ['GET'])]
-    public function names(Viewer $viewer, Request $request): JsonResponse
-    {
-        $typed = trim(mb_substr($request->query->getString('q'), 0, 100));
-
-        return new JsonResponse(array_map(
-            fn (Item $item): array => ['title' => $item->title, 'path' => $this->generateUrl('item', ['code' => $item->code])],
-            '' === $typed ? [] : $this->items->called($viewer, $typed, self::OFFERED),
-        ));
     }
 
     #[Route('/items/{code}/note', name: 'item_note', requirements: ['code' => Codes::PATTERN], methods: ['POST'])]

@@ -8,6 +8,7 @@ use Symfony\Contracts\Service\ResetInterface;
 use Twig\Extension\AbstractExtension;
 use Twig\TwigFilter;
 use Twig\TwigFunction;
+use Ypomna\App\Desk\AlwaysTags;
 use Ypomna\App\Desk\DossierRepository;
 use Ypomna\App\Desk\Entity\Dossier;
 use Ypomna\App\Desk\Favourites;
@@ -33,6 +34,7 @@ final class DeskExtension extends AbstractExtension implements ResetInterface
         private readonly Intake $intake,
         private readonly NoteText $notes,
         private readonly Opened $opened,
+        private readonly AlwaysTags $always,
         private readonly CurrentPerson $person,
     ) {
     }
@@ -55,6 +57,7 @@ final class DeskExtension extends AbstractExtension implements ResetInterface
         return [
             new TwigFunction('random_key', static fn (): string => bin2hex(random_bytes(8))),
             new TwigFunction('opened', fn (int $most): array => $this->opened->of($this->person->viewer(), $most)),
+            new TwigFunction('always_tags', fn (): array => $this->always->of($this->person->viewer()->name)),
             new TwigFunction('waiting_items', fn (): int => $this->items->waiting($this->person->viewer())),
             new TwigFunction('items_of', fn (string $capture): array => $this->items->ofCapture($this->person->viewer(), $capture)),
             new TwigFunction('intake_items', fn (int $most): array => $this->items->shown(
