@@ -18,7 +18,8 @@
   const tell = text => {
     document.getElementById('told').textContent = text;
   };
-  const items = () => [...document.querySelectorAll('[data-list] > [data-item]')];
+  const items = () =>
+    [...document.querySelectorAll('[data-list] > [data-item], .outline ul:not([hidden]) > [data-item]')].filter(one => one.offsetParent);
   const step = by => {
     const all = items();
     if (!all.length) return;

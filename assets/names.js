@@ -33,7 +33,7 @@
     list = document.createElement('ul');
     Object.assign(list, { id: 'names', className: 'names' });
     list.setAttribute('role', 'listbox');
-    list.setAttribute('aria-label', box.labels[0]?.firstChild.textContent.trim() ?? '');
+    list.setAttribute('aria-label', document.body.dataset.offered);
     names.forEach((name, i) => {
       const option = document.createElement('li');
       Object.assign(option, { id: 'name-' + i, role: 'option', textContent: name, dir: 'auto' });
@@ -68,6 +68,7 @@
   document.addEventListener(
     'keydown',
     event => {
+      if (event.key === 'Escape') asked++;
       if (!list || event.target !== box) return;
       const all = [...list.children],
         at = all.findIndex(one => one.getAttribute('aria-selected') === 'true');

@@ -6,8 +6,8 @@ namespace Ypomna\App\Desk;
 
 use Ypomna\App\Desk\Entity\Dossier;
 use Ypomna\App\Desk\Value\DatedItem;
+use Ypomna\App\Desk\Value\DossierView;
 use Ypomna\App\Desk\Value\ItemOrder;
-use Ypomna\App\Desk\Value\ItemQuery;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Desk\FieldType;
 use Ypomna\Core\Desk\InvalidValue;
@@ -23,11 +23,11 @@ final readonly class Chronology
     }
 
     /**
-     * @param string|null $field name; null: the first date field that there is
+     * @param DossierView $view by which field, and which of the items; where no field is named, by the first date field that there is
      *
      * @return array{string|null, list<string>, list<DatedItem>} the field, all date fields that are used, and the items by their dates
      */
-    public function of(Viewer $viewer, Dossier $dossier, ?string $field): array
+    public function of(Viewer $viewer, Dossier $dossier, DossierView $view): array
     {
         $known = [];
         foreach ($this->fields->ofDossiers([$dossier]) as $name => $one) {
@@ -36,8 +36,12 @@ final readonly class Chronology
             }
         }
         $dated = [];
+        $query = (new DossierView(
+            order: ItemOrder::Oldest, kind: $view->kind, tag: $view->tag, important: $view->important, dueBefore: $view->dueBefore,
+            words: $view->words,
+        ))->items(null, $dossier->code, null, 200);
         $count = 0;
-        foreach ($this->items->pages($viewer, new ItemQuery(within: $dossier->code, order: ItemOrder::Oldest, most: 200)) as $page) {
+        foreach ($this->items->pages($viewer, $query) as $page) {
             foreach ($this->items->shown($viewer, $page) as $shown) {
                 foreach ($shown->item->fields as $name => $value) {
                     $date = \is_string($value) ? self::date($value, \in_array($name, $known, true)) : null;
@@ -52,7 +56,7 @@ final readonly class Chronology
             }
         }
         $names = array_values(array_unique([...array_values(array_intersect($known, array_keys($dated))), ...array_keys($dated)]));
-        $chosen = \in_array($field, $names, true) ? $field : $names[0] ?? null;
+        $chosen = \in_array($view->field, $names, true) ? $view->field : $names[0] ?? null;
         $entries = null === $chosen ? [] : $dated[$chosen];
         usort($entries, static fn (DatedItem $a, DatedItem $b): int => [$a->date->sortDay(), $a->date->last ?? \PHP_INT_MAX]
             <=> [$b->date->sortDay(), $b->date->last ?? \PHP_INT_MAX]);

@@ -51,6 +51,25 @@ final readonly class ItemForm
     }
 
     /**
+     * One cell of a register, as it was typed.
+     *
+     * @throws CannotChange
+     */
+    public function cell(Item $item, string $column, string $typed): ItemChange
+    {
+        $typed = trim($typed);
+        $field = str_starts_with($column, 'f.') ? substr($column, 2) : null;
+
+        return match (true) {
+            'title' === $column => new ItemChange(self::cut($typed, Item::LONGEST_TITLE)),
+            'tags' === $column => new ItemChange(tags: self::tags($typed)),
+            'due' === $column => new ItemChange(due: '' === $typed ? null : self::day($typed)),
+            null !== $field => new ItemChange(fields: [$field => '' === $typed ? null : $this->field($item, $field, $typed)]),
+            default => throw new CannotChange('desk.no_such_column'),
+        };
+    }
+
+    /**
      * The line that says what something is and where it goes. What is left empty stays as it is.
      *
      * @throws CannotChange

@@ -161,6 +161,22 @@ final readonly class ItemRepository
         }
     }
 
+    /**
+     * @param list<Item> $items
+     *
+     * @return array<int, true> by number, those under which there is something that is seen
+     */
+    public function branching(Viewer $viewer, array $items): array
+    {
+        $ids = array_map(static fn (Item $item): int => $item->id(), $items);
+
+        return array_fill_keys([] === $ids ? [] : self::ints($this->database->fetchFirstColumn(
+            'SELECT DISTINCT i.parent_id FROM item i WHERE i.parent_id IN (?) AND i.deleted_at IS NULL AND '
+                .$this->gate->sight($viewer)->of('i.limited', 'i.code'),
+            [$ids], [ArrayParameterType::INTEGER],
+        )), true);
+    }
+
     /** How many wait in somebody's intake. */
     public function waiting(Viewer $viewer): int
     {
@@ -363,6 +379,9 @@ final readonly class ItemRepository
             if (null !== $value) {
                 $add($condition, $value);
             }
+        }
+        if (null !== $query->words) {
+            $add('i.title LIKE ?', '%'.addcslashes($query->words, '\\%_').'%');
         }
         if (null !== $query->capture && !isset($this->captures->facts($viewer, [$query->capture])[$query->capture])) {
             return [];

@@ -55,7 +55,7 @@ test.describe('the desk', () => {
     await expect(page.getByLabel('Tags')).toHaveValue('one of them, to check, ');
     await page.keyboard.press('Tab');
     await page.keyboard.type('insp');
-    await page.keyboard.press('ArrowDown');
+    await expect(page.getByRole('option', { name: 'Inspections' })).toBeVisible();
     await page.keyboard.press('Escape');
     await expect(page.getByRole('listbox')).toHaveCount(0);
     await page.getByLabel('Dossier').fill('');
@@ -232,6 +232,52 @@ test.describe('the desk', () => {
     await expect(page.getByRole('heading', { level: 1 })).toContainText('Another timeline');
     await page.getByText('Change this dossier').click();
     await expect(page.locator('[name="names[]"]').first()).toHaveValue('told by');
+  });
+
+  test('a dossier is looked at as a register whose cells are changed, as a wall, and as an outline', async () => {
+    await page.goto('/dossiers');
+    await page.getByRole('link', { name: 'Timeline of statements' }).first().click();
+    const row = page.locator('.register tbody tr').first();
+    const was = await row.locator('.title').textContent();
+    await row.focus();
+    await row.getByRole('button', { name: /^Change “Title”/ }).click();
+    await accessible(page);
+    await page.keyboard.type('Changed in its cell');
+    await page.keyboard.press('Escape');
+    await expect(row.locator('.title')).toHaveText(was.trim());
+    await row.getByRole('button', { name: /^Change “Title”/ }).press('Enter');
+    await page.keyboard.type('Changed in its cell');
+    await page.keyboard.press('Enter');
+    await expect(row.locator('.title')).toHaveText('Changed in its cell');
+    await row.getByRole('button', { name: /^Change “Tags”/ }).press('Enter');
+    await page.keyboard.press('Control+A');
+    await page.keyboard.type('a/b');
+    await page.keyboard.press('Enter');
+    await expect(row.getByRole('alert')).toContainText('a/b');
+    await page.keyboard.type(', c');
+    await page.keyboard.press('Escape');
+    await page.getByText('Which items, and what of them').click();
+    await page.getByLabel('made by').check();
+    await page.getByLabel('Order').selectOption('title');
+    await page.getByRole('button', { name: 'Look so' }).click();
+    await expect(page.getByRole('columnheader', { name: 'Made by' })).toBeVisible();
+    await page.getByText('Which items, and what of them').click();
+    await page.getByLabel('Save this way as').fill('By title');
+    await page.locator('.narrow').getByRole('button', { name: 'Save' }).click();
+    await expect(page.locator('.ways [aria-current]').last()).toHaveText('By title');
+    await accessible(page);
+    await page.getByRole('link', { name: 'Wall' }).click();
+    await expect(page.locator('.wall img').first()).toBeVisible();
+    await accessible(page);
+    await page.goto('/dossiers');
+    await page.getByRole('link', { name: 'Stern door', exact: true }).click();
+    await page.getByRole('link', { name: 'Outline' }).click();
+    await page.getByRole('button', { name: 'Unfold Timeline of statements' }).focus();
+    await page.keyboard.press('ArrowRight');
+    await expect(page.locator('.outline ul').getByRole('link', { name: 'Changed in its cell' })).toBeVisible();
+    await accessible(page);
+    await page.keyboard.press('ArrowLeft');
+    await expect(page.locator('.outline ul').getByRole('link', { name: 'Changed in its cell' })).toBeHidden();
   });
 
   test('a gloss stands level with its passage, and says on a later capture that it was reworded', async () => {

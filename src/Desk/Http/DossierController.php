@@ -20,17 +20,22 @@ use Ypomna\App\Desk\Chronology;
 use Ypomna\App\Desk\Circle;
 use Ypomna\App\Desk\DossierRepository;
 use Ypomna\App\Desk\Dossiers;
+use Ypomna\App\Desk\DossierViews;
 use Ypomna\App\Desk\Entity\Dossier;
 use Ypomna\App\Desk\Favourites;
+use Ypomna\App\Desk\ItemFields;
 use Ypomna\App\Desk\ItemRepository;
 use Ypomna\App\Desk\SomebodyWasFaster;
 use Ypomna\App\Desk\Value\DatedItem;
 use Ypomna\App\Desk\Value\DossierChange;
+use Ypomna\App\Desk\Value\DossierView;
 use Ypomna\App\Desk\Value\FieldDefinition;
+use Ypomna\App\Desk\Value\ItemKind;
 use Ypomna\App\Desk\Value\ItemOrder;
-use Ypomna\App\Desk\Value\ItemQuery;
+use Ypomna\App\Desk\Value\Look;
 use Ypomna\App\Desk\Value\Opening;
 use Ypomna\App\Desk\Value\Part;
+use Ypomna\App\Desk\Value\SavedView;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Viewer;
@@ -48,6 +53,8 @@ final class DossierController extends AbstractController
         private readonly ItemRepository $items,
         private readonly CaptureRepository $captures,
         private readonly Favourites $favourites,
+        private readonly DossierViews $views,
+        private readonly ItemFields $fields,
         private readonly ClockInterface $clock,
     ) {
     }
@@ -83,26 +90,34 @@ final class DossierController extends AbstractController
     #[Route('/dossiers/{code}', name: 'dossier', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function one(Viewer $viewer, string $code, Request $request): Response
     {
+        $dossier = $this->in($viewer, $code, Part::Reader);
         $query = $request->query;
         $number = $query->getInt('n');
+        $saved = $this->views->byCode($viewer, $dossier, $query->getString('view'));
+        $view = $saved->view ?? DossierView::of($query->all());
+        if (Look::Chronology === $view->look) {
+            return $this->redirectToRoute('chronology', ['code' => $code] + array_diff_key($view->query(), ['look' => 1])
+                + (null === $saved ? [] : ['view' => $saved->code]));
+        }
 
-        return $this->shown(
-            $viewer, $this->in($viewer, $code, Part::Reader), null, ItemOrder::tryFrom($query->getString('order')) ?? ItemOrder::Hand,
-            $number > 0 ? [$query->getString('after'), $number] : null,
-        );
+        return $this->shown($viewer, $dossier, null, $view, $saved, $number > 0 ? [$query->getString('after'), $number] : null);
     }
 
     #[Route('/dossiers/{code}/chronology', name: 'chronology', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
     public function chronology(Viewer $viewer, string $code, Request $request, Chronology $chronology): Response
     {
         $dossier = $this->in($viewer, $code, Part::Reader);
-        $wanted = $request->query->getString('field');
-        [$field, $names, $entries] = $chronology->of($viewer, $dossier, '' === $wanted ? null : $wanted);
+        $view = DossierView::of($request->query->all());
+        $view = new DossierView(
+            Look::Chronology, $view->order, $view->columns, $view->kind, $view->tag, $view->important, $view->dueBefore, $view->words,
+            $view->field,
+        );
+        [$field, $names, $entries] = $chronology->of($viewer, $dossier, $view);
 
         return $this->render('desk/chronology.html.twig', [
             'dossier' => $dossier, 'field' => $field, 'names' => $names, 'entries' => $entries,
             'drawn' => array_map(static fn (DatedItem $one): array => $one->drawn(), $entries),
-        ]);
+        ] + $this->ways($viewer, $dossier, $view, $this->views->byCode($viewer, $dossier, $request->query->getString('view'))));
     }
 
     #[Allow(Right::Keep)]
@@ -256,23 +271,40 @@ final class DossierController extends AbstractController
         Viewer $viewer,
         Dossier $dossier,
         ?TranslatableInterface $why = null,
-        ItemOrder $order = ItemOrder::Hand,
+        DossierView $view = new DossierView(),
+        ?SavedView $saved = null,
         ?array $after = null,
     ): Response {
-        $query = new ItemQuery(dossier: $dossier->code, order: $order, after: $after, most: self::LISTED + 1);
+        $query = $view->items($dossier->code, null, $after, self::LISTED + 1);
         $found = $this->items->list($viewer, $query);
         $last = \count($found) > self::LISTED ? $this->items->cursor($viewer, $query, $found[self::LISTED - 1]) : null;
 
         return $this->render('desk/dossier.html.twig', [
             'dossier' => $dossier, 'path' => $this->dossiers->path($viewer, $dossier), 'below' => $this->dossiers->in($viewer, $dossier),
             'people' => $this->dossiers->own($dossier),
-            'items' => $this->items->shown($viewer, \array_slice($found, 0, self::LISTED)), 'order' => $order->value,
-            'orders' => array_map(static fn (ItemOrder $one): string => $one->value, ItemOrder::cases()),
+            'items' => $this->items->shown($viewer, \array_slice($found, 0, self::LISTED)),
+            'branching' => Look::Outline === $view->look ? $this->items->branching($viewer, $found) : [],
             'more' => null === $last ? null : ['after' => $last[0], 'n' => $last[1]],
             'types' => array_map(static fn (FieldType $one): string => $one->value, FieldType::cases()),
             'parts' => array_map(static fn (Part $part): string => $part->value, Part::cases()),
             'openings' => array_map(static fn (Opening $one): string => $one->value, Opening::cases()), 'why' => $why,
-        ], new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
+        ] + $this->ways($viewer, $dossier, $view, $saved),
+            new Response('', null === $why ? Response::HTTP_OK : Response::HTTP_UNPROCESSABLE_ENTITY));
+    }
+
+    /** @return array<string, mixed> what is needed to choose another way to look at it */
+    private function ways(Viewer $viewer, Dossier $dossier, DossierView $view, ?SavedView $saved): array
+    {
+        return [
+            'view' => $view, 'query' => $view->query(), 'saved' => $saved, 'views' => $this->views->of($viewer, $dossier),
+            'mayForget' => null !== $saved && $this->views->mayForget($viewer, $dossier, $saved),
+            'looks' => array_map(static fn (Look $one): string => $one->value, Look::cases()),
+            'orders' => array_map(static fn (ItemOrder $one): string => $one->value, ItemOrder::cases()),
+            'kinds' => array_map(static fn (ItemKind $one): string => $one->value, ItemKind::cases()),
+            'offered' => [...DossierView::COLUMNS, ...array_map(
+                static fn (int|string $name): string => 'f.'.$name, array_keys($this->fields->ofDossiers([$dossier])),
+            )],
+        ];
     }
 
     /** A dossier that somebody sees and in which they may do that. */

@@ -11,6 +11,7 @@ use Twig\TwigFunction;
 use Ypomna\App\Desk\AlwaysTags;
 use Ypomna\App\Desk\DossierRepository;
 use Ypomna\App\Desk\Entity\Dossier;
+use Ypomna\App\Desk\Entity\Item;
 use Ypomna\App\Desk\Favourites;
 use Ypomna\App\Desk\Intake;
 use Ypomna\App\Desk\ItemRepository;
@@ -18,7 +19,9 @@ use Ypomna\App\Desk\NoteText;
 use Ypomna\App\Desk\Opened;
 use Ypomna\App\Desk\Value\FavouriteKind;
 use Ypomna\App\Desk\Value\Part;
+use Ypomna\App\Desk\Value\ShownField;
 use Ypomna\App\Shared\CurrentPerson;
+use Ypomna\Core\Desk\FieldType;
 use Ypomna\Core\Desk\MarkdownText;
 
 /** Lets every screen offer dossiers, and say in which of them a capture lies. */
@@ -58,6 +61,11 @@ final class DeskExtension extends AbstractExtension implements ResetInterface
             new TwigFunction('random_key', static fn (): string => bin2hex(random_bytes(8))),
             new TwigFunction('opened', fn (int $most): array => $this->opened->of($this->person->viewer(), $most)),
             new TwigFunction('always_tags', fn (): array => $this->always->of($this->person->viewer()->name)),
+            new TwigFunction('field_text', static function (Item $item, string $column): string {
+                $value = $item->fields[substr($column, 2)] ?? null;
+
+                return (new ShownField(substr($column, 2), FieldType::of($value), [], $value))->text();
+            }),
             new TwigFunction('waiting_items', fn (): int => $this->items->waiting($this->person->viewer())),
             new TwigFunction('items_of', fn (string $capture): array => $this->items->ofCapture($this->person->viewer(), $capture)),
             new TwigFunction('intake_items', fn (int $most): array => $this->items->shown(

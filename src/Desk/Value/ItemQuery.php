@@ -15,6 +15,7 @@ final readonly class ItemQuery
      * @param string|null $capture code
      * @param \DateTimeImmutable|null $dueBefore a day
      * @param string|null $by name of who made them
+     * @param string|null $words that stand in the title
      * @param array{string, int}|null $after what the list was ordered by, and number, of the one that was shown last
      */
     public function __construct(
@@ -31,6 +32,7 @@ final readonly class ItemQuery
         public ItemOrder $order = ItemOrder::Newest,
         public ?array $after = null,
         public int $most = 50,
+        public ?string $words = null,
     ) {
     }
 
@@ -39,7 +41,7 @@ final readonly class ItemQuery
     {
         return new self(
             $this->sorted, $this->dossier, $this->within, $this->parent, $this->kind, $this->tag, $this->capture, $this->dueBefore,
-            $this->important, $this->by, $this->order, $after, $this->most,
+            $this->important, $this->by, $this->order, $after, $this->most, $this->words,
         );
     }
 }
