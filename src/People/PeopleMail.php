@@ -5,7 +5,10 @@ declare(strict_types=1);
 namespace Ypomna\App\People;
 
 use Psr\Clock\ClockInterface;
+use Psr\Log\LoggerInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
+use Symfony\Component\Mailer\Exception\TransportExceptionInterface;
 use Symfony\Component\Mailer\MailerInterface;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Mime\Address;
@@ -13,9 +16,11 @@ use Symfony\Component\Mime\Email;
 use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
 use Symfony\Contracts\Translation\TranslatorInterface;
 use Twig\Environment;
+use Ypomna\App\Desk\Entity\Item;
+use Ypomna\App\Desk\Event\Reminded;
 use Ypomna\App\People\Message\SendReset;
 
-/** Mails to people: invitations, and links for a new password. */
+/** Mails to people: invitations, links for a new password, and what is due. */
 final readonly class PeopleMail
 {
     public function __construct(
@@ -27,6 +32,7 @@ final readonly class PeopleMail
         private TranslatorInterface $translator,
         private UrlGeneratorInterface $routes,
         private ClockInterface $realTime,
+        private LoggerInterface $logger,
         #[Autowire('%env(MAIL_FROM)%')] private string $from,
         #[Autowire('%env(MAILER_DSN)%')] private string $mailerDsn,
     ) {
@@ -50,6 +56,28 @@ final readonly class PeopleMail
                     'name' => $one->name, 'address' => $this->address($this->links->reset('', $one)),
                 ]);
             }
+        }
+    }
+
+    /** What is due comes by mail, too, to whoever has given an address. */
+    #[AsEventListener]
+    public function onReminded(Reminded $event): void
+    {
+        $person = $this->people->named($event->person);
+        if (null === $person?->mail || $person->isClosed()) {
+            return;
+        }
+        $items = array_map(fn (Item $item): array => [
+            'title' => '' !== $item->title ? $item->title : $this->translator->trans('desk.without_a_title'),
+            'due' => $item->due?->format('Y-m-d') ?? '',
+            'address' => $this->routes->generate('item', ['code' => $item->code], UrlGeneratorInterface::ABSOLUTE_URL),
+        ], $event->items);
+        try {
+            $this->mailer->send((new Email())->from(new Address($this->from, 'Ypomna'))->to($person->mail)->date($this->realTime->now())
+                ->subject($this->translator->trans('people.mail_due_subject', ['n' => \count($items)]))
+                ->text($this->twig->render('people/mail_due.txt.twig', ['name' => $person->name, 'items' => $items])));
+        } catch (TransportExceptionInterface $e) {
+            $this->logger->error('The mail about what is due could not be sent.', ['exception' => $e]);
         }
     }
 

@@ -162,6 +162,7 @@ final class RoutesTest extends AppTestCase
         ['favourite_act', 'POST', '/favourites', 403, 'read'],
         ['events', 'GET', '/events', 200, 'read'],
         ['events_seen', 'POST', '/events', 403, 'read'],
+        ['due_calendar', 'GET', '/due.ics', 200, 'read'],
         ['events_atom', 'GET', '/events.atom', 200, 'read'],
         ['watches', 'GET', '/watches', 200, 'read'],
         ['watch_begin', 'POST', '/watches', 403, 'keep'],

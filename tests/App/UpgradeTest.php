@@ -57,10 +57,10 @@ final class UpgradeTest extends TestCase
         // What came later begins empty.
         $new = array_fill_keys([
             'access_grant', 'always_tag', 'desk_act', 'dossier', 'dossier_person', 'dossier_view', 'event_reader', 'favourite',
-                'first_answer', 'item',
+            'first_answer', 'item',
             'item_dossier', 'item_link', 'item_tag', 'item_todo',
             'note_link', 'note_version', 'opened', 'page_host', 'page_word', 'person', 'person_link', 'person_log', 'person_recovery',
-            'person_session', 'person_token', 'reading_right',
+            'person_session', 'person_token', 'reading_right', 'reminder',
             'undo_step',
         ], 0) + ['page_word_reach' => 1];
         $expected = $before + $new;

@@ -50,9 +50,9 @@ final class Layers
         'Watch' => ['event_reader', 'watch', 'watched_page', 'watch_event', 'watch_setting'],
         'Desk' => [
             'always_tag', 'desk_act', 'dossier', 'dossier_person', 'dossier_view', 'favourite', 'item', 'item_dossier', 'item_link',
-                'item_tag',
+            'item_tag',
             'item_todo',
-            'note_link', 'note_version', 'opened', 'page_word', 'page_word_reach', 'undo_step',
+            'note_link', 'note_version', 'opened', 'page_word', 'page_word_reach', 'reminder', 'undo_step',
         ],
         'Api' => ['first_answer'],
         'People' => ['person', 'person_recovery', 'person_session', 'person_link', 'person_log', 'person_token'],

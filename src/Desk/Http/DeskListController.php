@@ -12,9 +12,11 @@ use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
 use Symfony\Contracts\Translation\TranslatableInterface;
 use Ypomna\App\Access\Allow;
 use Ypomna\App\Access\Right;
+use Ypomna\App\Access\WithFeedKey;
 use Ypomna\App\Capture\Value\TagKind;
 use Ypomna\App\Desk\CannotChange;
 use Ypomna\App\Desk\Circle;
+use Ypomna\App\Desk\DueCalendar;
 use Ypomna\App\Desk\ItemRepository;
 use Ypomna\App\Desk\ItemTags;
 use Ypomna\App\Desk\ItemTodos;
@@ -120,6 +122,19 @@ final class DeskListController extends AbstractController
         }
 
         return $this->redirectToRoute('parcel', ['code' => $parcel->code], Response::HTTP_SEE_OTHER);
+    }
+
+    /** What is due, for programs that keep calendars. */
+    #[WithFeedKey]
+    #[Route('/due.ics', name: 'due_calendar', methods: ['GET'])]
+    public function calendar(Viewer $viewer, Request $request, DueCalendar $calendar): Response
+    {
+        $body = $calendar->of($viewer);
+        $response = new Response($body, Response::HTTP_OK, ['Content-Type' => 'text/calendar; charset=utf-8']);
+        $response->setEtag(hash('sha256', $body));
+        $response->isNotModified($request);
+
+        return $response;
     }
 
     #[Route('/todos', name: 'todos', methods: ['GET'])]

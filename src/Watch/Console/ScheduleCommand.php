@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\App\Watch\Console;
 
 use Doctrine\ORM\EntityManagerInterface;
+use Psr\EventDispatcher\EventDispatcherInterface;
 use Psr\Log\LoggerInterface;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
@@ -13,6 +14,7 @@ use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 use Ypomna\App\Exchange\Arrivals;
 use Ypomna\App\Liveness\DueChecks;
+use Ypomna\App\Shared\Event\RoundMade;
 use Ypomna\App\Watch\Digest;
 use Ypomna\App\Watch\DueWatches;
 
@@ -29,6 +31,7 @@ final class ScheduleCommand extends Command
         private readonly DueWatches $round,
         private readonly Digest $digest,
         private readonly Arrivals $arrivals,
+        private readonly EventDispatcherInterface $events,
         private readonly EntityManagerInterface $entities,
         private readonly LoggerInterface $logger,
     ) {
@@ -54,6 +57,7 @@ final class ScheduleCommand extends Command
                 $wanted = $this->checks->want() + $this->round->queueDue();
                 $this->digest->send();
                 $this->arrivals->expire();
+                $this->events->dispatch(new RoundMade());
                 if ($output->isVerbose()) {
                     $output->writeln(\sprintf('Due checks: %d.', $wanted));
                 }
