@@ -6,24 +6,26 @@ namespace Ypomna\Core\Desk;
 
 /**
  * The objects of a list in JSON (RFC 8259), one after the other, whatever their number: of the list that is the text, or of the one
- * that the text has as `items`.
+ * that the text has under a name.
  */
 final class JsonObjects
 {
     /** Of one object, in bytes. */
     public const LARGEST = 8_388_608;
     private const DEEPEST = 100;
-    private const NAMED = '/[{,]\s*"items"\s*:\s*$/D';
 
     /**
      * @param iterable<string> $pieces of the text
+     * @param string $name of the list, in letters; a list that is the text is `items`
+     * @param bool $isWanted whether there has to be such a list
      *
      * @return \Generator<int, string> each object as it is written, numbered from 0
      *
      * @throws InvalidValue with where it stands
      */
-    public static function in(iterable $pieces): \Generator
+    public static function in(iterable $pieces, string $name = 'items', bool $isWanted = true): \Generator
     {
+        $named = '/[{,]\s*"'.$name.'"\s*:\s*$/D';
         $open = $object = $before = '';
         $number = $at = 0;
         // How deep the list lies; 0 as long as it was not found, -1 behind it.
@@ -54,9 +56,9 @@ final class JsonObjects
                     if ('{' === $sign && !$isIn && $list === \strlen($open) && $list > 0) {
                         [$isIn, $object] = [true, '{'];
                     }
-                    $isItems = '{' === $open && 1 === preg_match(self::NAMED, substr($before, 0, -1));
+                    $isItems = '{' === $open && 1 === preg_match($named, substr($before, 0, -1));
                     $open .= $sign;
-                    $list = 0 === $list && '[' === $sign && ('[' === $open || $isItems) ? \strlen($open) : $list;
+                    $list = 0 === $list && '[' === $sign && (('[' === $open && 'items' === $name) || $isItems) ? \strlen($open) : $list;
                 } else {
                     if ('' === $open || ('}' === $sign) !== str_ends_with($open, '{')) {
                         throw new InvalidValue(\sprintf('At byte %d a “%s” closes nothing.', $at - 1, $sign));
@@ -70,7 +72,7 @@ final class JsonObjects
                 }
             }
         }
-        if ('' !== $open || $isText || -1 !== $list) {
+        if ('' !== $open || $isText || (-1 !== $list && ($isWanted || 0 !== $list))) {
             throw new InvalidValue('This is no list of items in JSON, or its end is missing.');
         }
     }

@@ -121,6 +121,10 @@ final class DeskSchemas
                 'choices' => $some(['type' => 'string', 'maxLength' => FieldDefinition::LONGEST_NAME], FieldDefinition::MOST_CHOICES),
             ], ['name', 'type']),
             'ItemFile' => Schemas::object(['items' => ['type' => 'array', 'items' => Schemas::ref('Item')]]),
+            'DossierFile' => Schemas::object([
+                'dossiers' => ['type' => 'array', 'items' => ['type' => 'object']],
+                'items' => ['type' => 'array', 'items' => Schemas::ref('Item')],
+            ]),
             'ItemTable' => ['type' => 'string'],
             'Imported' => Schemas::object(['made' => self::NUMBER, 'left' => self::NUMBER, 'replaced' => self::NUMBER]),
             'DossierMove' => Schemas::object(['parent' => $codeOrNull, 'before' => $codeOrNull, 'after' => $codeOrNull], []),

@@ -42,18 +42,24 @@ final readonly class ItemImport
 
     /**
      * @param resource $stream that can be read twice
+     * @param array<string, string> $dossiers those that are called otherwise here, by the code that they had
      *
      * @return array{made: int, left: int, replaced: int}
      *
      * @throws InvalidFields|ChangedSince
      */
-    public function take(Actor $actor, Viewer $viewer, $stream, bool $isTable, bool $replaces): array
+    public function take(Actor $actor, Viewer $viewer, $stream, bool $isTable, bool $replaces, array $dossiers = []): array
     {
-        return TransactionRetry::transaction($this->database, function () use ($actor, $viewer, $stream, $isTable, $replaces): array {
+        $act = function () use ($actor, $viewer, $stream, $isTable, $replaces, $dossiers): array {
             $counts = ['made' => 0, 'left' => 0, 'replaced' => 0];
             $different = $renamed = [];
             foreach (ItemRows::read($stream, $isTable) as $n => $row) {
                 $code = self::code($row, $n);
+                if ([] !== $dossiers && \is_array($row->dossiers ?? null)) {
+                    $row->dossiers = array_map(
+                        static fn (mixed $one): mixed => \is_string($one) ? $dossiers[$one] ?? $one : $one, $row->dossiers,
+                    );
+                }
                 $item = $this->found->byCode($viewer, $code);
                 $back = null === $item ? $this->broughtBack($actor, $viewer, $code) : null;
                 $item ??= $back;
@@ -82,7 +88,9 @@ final readonly class ItemImport
             $this->parents($actor, $viewer, $stream, $isTable, $renamed);
 
             return $counts;
-        });
+        };
+
+        return TransactionRetry::transaction($this->database, $act);
     }
 
     private static function code(\stdClass $row, int $n): string

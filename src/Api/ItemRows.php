@@ -132,7 +132,7 @@ final class ItemRows
      *
      * @return \Generator<int, string>
      */
-    private static function pieces($stream): \Generator
+    public static function pieces($stream): \Generator
     {
         while (!feof($stream)) {
             yield (string) fread($stream, self::STEP);

@@ -20,6 +20,7 @@ use Ypomna\App\Shared\Viewer;
 final readonly class DossierRepository
 {
     public const PAGE = 50;
+    private const MOST_BELOW = 20_000;
     /** Dossiers that a form offers. */
     private const OFFERED = 200;
 
@@ -57,6 +58,24 @@ final readonly class DossierRepository
         $found = [] === $ids ? [] : $this->some($viewer, 'd.id IN (:ids) AND d.deletedAt IS NULL', ['ids' => $ids], \count($ids));
 
         return array_combine(array_map(static fn (Dossier $one): int => $one->id(), $found), $found);
+    }
+
+    /** Whether some dossier has that code, seen or not. */
+    public function isTaken(string $code): bool
+    {
+        return false !== $this->database->fetchOne('SELECT 1 FROM dossier WHERE code = ?', [$code]);
+    }
+
+    /**
+     * That one and those below it, as far as they are seen.
+     *
+     * @return list<Dossier> those in which others lie before these
+     */
+    public function tree(Viewer $viewer, Dossier $dossier): array
+    {
+        return $this->some(
+            $viewer, 'd.path LIKE :path AND d.deletedAt IS NULL', ['path' => $dossier->path.'%'], self::MOST_BELOW, 'd.path',
+        );
     }
 
     /** One that was deleted and can still be brought back; only who led it is told of it. */

@@ -49,10 +49,14 @@ final readonly class Dossiers
     ) {
     }
 
-    /** @throws CannotChange|Circle */
-    public function make(Actor $actor, DossierChange $wish): Dossier
+    /**
+     * @param string|null $code that nothing else has; null: another one
+     *
+     * @throws CannotChange|Circle
+     */
+    public function make(Actor $actor, DossierChange $wish, ?string $code = null): Dossier
     {
-        $dossier = new Dossier(Codes::random(), $actor->name, $this->clock->now());
+        $dossier = new Dossier($code ?? Codes::random(), $actor->name, $this->clock->now());
 
         return $this->save($actor, $dossier, $wish, [$actor->name => Part::Lead]);
     }

@@ -60,7 +60,7 @@ final class ReminderTest extends ApiTestCase
         $dossier = self::text($this->ask('POST', '/api/dossiers', $this->keeper, ['name' => 'Stern door'], 201), 'code');
         $item = $this->make([
             'kind' => 'capture', 'subject' => ['capture' => $old], 'dossiers' => [$dossier], 'due' => gmdate('Y-m-d'),
-                'dueFor' => 'capture',
+            'dueFor' => 'capture',
         ]);
         self::service(Reminders::class)->look();
         $database = self::service(Connection::class);

@@ -22,6 +22,7 @@ use Ypomna\App\Access\Right;
 use Ypomna\App\Api\Answers;
 use Ypomna\App\Api\CaptureFacts;
 use Ypomna\App\Api\DeskActs;
+use Ypomna\App\Api\DossierFile;
 use Ypomna\App\Api\Fields;
 use Ypomna\App\Api\InvalidFields;
 use Ypomna\App\Api\Needs;
@@ -44,6 +45,7 @@ use Ypomna\App\People\Value\Scope;
 use Ypomna\App\Replay\FetchMetadataGuard;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Download;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Desk\FieldType;
 
@@ -103,6 +105,18 @@ final readonly class DossierController
             $this->told($viewer, $dossier), Response::HTTP_CREATED,
             ['Location' => $this->urls->generate('api_dossier', ['code' => $dossier->code])],
         );
+    }
+
+    #[Told('Gives out a dossier with those in it and all that lies there.', body: 'DossierFile')]
+    #[Needs(Scope::Export)]
+    #[Route('/api/dossiers/{code}/file', name: 'api_dossier_file', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN,
+        methods: ['GET'])]
+    public function file(Viewer $viewer, Dossier $dossier, DossierFile $files): Response
+    {
+        $response = Download::streamed($files->pieces($viewer, $dossier), 'application/json', $dossier->name.'.json');
+        $response->headers->set('Cache-Control', 'no-store');
+
+        return $response;
     }
 
     #[Told('Tells of a dossier.', body: 'Dossier')]

@@ -21,10 +21,10 @@ use Ypomna\App\Access\Allow;
 use Ypomna\App\Access\Right;
 use Ypomna\App\Api\Answers;
 use Ypomna\App\Api\DeskActs;
+use Ypomna\App\Api\DossierFile;
 use Ypomna\App\Api\Fields;
 use Ypomna\App\Api\InvalidFields;
 use Ypomna\App\Api\ItemFacts;
-use Ypomna\App\Api\ItemImport;
 use Ypomna\App\Api\ItemQueries;
 use Ypomna\App\Api\ItemRows;
 use Ypomna\App\Api\ItemWish;
@@ -35,7 +35,6 @@ use Ypomna\App\Desk\Entity\Item;
 use Ypomna\App\Desk\ItemRepository;
 use Ypomna\App\Desk\Items;
 use Ypomna\App\Desk\ItemTemplates;
-use Ypomna\App\Desk\Value\ItemQuery;
 use Ypomna\App\People\Value\Scope;
 use Ypomna\App\Replay\FetchMetadataGuard;
 use Ypomna\App\Shared\Actor;
@@ -58,6 +57,7 @@ final readonly class ItemController
         private ItemWish $wish,
         private ItemFacts $facts,
         private ItemQueries $queries,
+        private DossierFile $files,
         private UrlGeneratorInterface $urls,
         private ClockInterface $clock,
     ) {
@@ -227,7 +227,7 @@ final readonly class ItemController
 
         return self::streamed('application/json', function () use ($viewer, $query): void {
             echo '{"items":[';
-            foreach ($this->pages($viewer, $query) as $n => $item) {
+            foreach ($this->files->told($viewer, $query) as $n => $item) {
                 echo 0 === $n ? '' : ',', json_encode($item, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE | \JSON_UNESCAPED_SLASHES
                     | \JSON_INVALID_UTF8_SUBSTITUTE | \JSON_PRESERVE_ZERO_FRACTION);
             }
@@ -244,7 +244,7 @@ final readonly class ItemController
 
         return self::streamed('text/csv; charset=utf-8', function () use ($viewer, $query): void {
             echo ItemRows::head();
-            foreach ($this->pages($viewer, $query) as $item) {
+            foreach ($this->files->told($viewer, $query) as $item) {
                 echo ItemRows::row($item);
             }
         });
@@ -256,7 +256,7 @@ final readonly class ItemController
     ], also: [409])]
     #[Needs(Scope::Write, Right::Keep)]
     #[Route('/api/items/import', name: 'api_items_import', defaults: FetchMetadataGuard::OPEN, methods: ['POST'])]
-    public function import(Actor $actor, Viewer $viewer, Request $request, ItemImport $import): JsonResponse
+    public function import(Actor $actor, Viewer $viewer, Request $request): JsonResponse
     {
         $type = strtolower(trim(explode(';', $request->headers->get('Content-Type') ?? '')[0]));
         if (!\in_array($type, ['application/json', 'text/csv'], true)) {
@@ -270,18 +270,10 @@ final readonly class ItemController
             throw new HttpException(413);
         }
 
-        return Answers::json($import->take($actor, $viewer, $stream, 'text/csv' === $type, $replaces));
-    }
-
-    /** @return \Generator<int, array<string, mixed>> items as they are told */
-    private function pages(Viewer $viewer, ItemQuery $query): \Generator
-    {
-        $n = 0;
-        foreach ($this->items->pages($viewer, $query) as $found) {
-            foreach ($this->facts->ofAll($viewer, $found) as $item) {
-                yield $n++ => $item;
-            }
-        }
+        // Of a dossier that was given out, the dossiers are made, too.
+        return Answers::json(array_diff_key(
+            $this->files->take($actor, $viewer, $stream, 'text/csv' === $type, $replaces), ['dossiers' => 0],
+        ));
     }
 
     /** @param \Closure(): void $write */
