@@ -83,6 +83,54 @@
     fold.setAttribute('aria-expanded', String(open));
     fold.closest('li').querySelector(':scope > ul').hidden = !open;
   };
+  // Maps are zoomed by wheel and by + and -, and moved by arrows and by dragging; what stands on them keeps its size.
+  for (const map of document.querySelectorAll('[data-map]')) {
+    const whole = map.getAttribute('viewBox');
+    const show = (x, y, w) => {
+      w = Math.min(360, Math.max(0.2, w));
+      const h = w / 2;
+      x = Math.min(180 - w, Math.max(-180, x));
+      y = Math.min(90 - h, Math.max(-90, y));
+      map.setAttribute('viewBox', [x, y, w, h].join(' '));
+      for (const dot of map.querySelectorAll('circle')) dot.setAttribute('r', w / 110);
+    };
+    const seen = () => map.getAttribute('viewBox').split(' ').map(Number);
+    const zoom = (by, px = 0.5, py = 0.5) => {
+      const [x, y, w, h] = seen(),
+        now = Math.min(360, Math.max(0.2, w * by));
+      show(x + (w - now) * px, y + (h - now / 2) * py, now);
+    };
+    map.addEventListener(
+      'wheel',
+      event => {
+        event.preventDefault();
+        const box = map.getBoundingClientRect();
+        zoom(event.deltaY > 0 ? 1.25 : 0.8, (event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height);
+      },
+      { passive: false },
+    );
+    map.addEventListener('keydown', event => {
+      const [x, y, w, h] = seen();
+      const act = {
+        '+': () => zoom(0.8),
+        '-': () => zoom(1.25),
+        0: () => show(...whole.split(' ').map(Number)),
+        ArrowLeft: () => show(x - w / 10, y, w),
+        ArrowRight: () => show(x + w / 10, y, w),
+        ArrowUp: () => show(x, y - h / 10, w),
+        ArrowDown: () => show(x, y + h / 10, w),
+      }[event.key];
+      if (!act) return;
+      event.preventDefault();
+      act();
+    });
+    map.addEventListener('pointermove', event => {
+      if (event.buttons !== 1) return;
+      const [x, y, w] = seen(),
+        scale = w / map.getBoundingClientRect().width;
+      show(x - event.movementX * scale, y - event.movementY * scale, w);
+    });
+  }
   document.addEventListener('keydown', event => {
     const row = event.target.closest?.('.outline li');
     if (!row || event.altKey || event.ctrlKey || event.metaKey) return;

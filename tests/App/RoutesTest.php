@@ -64,6 +64,7 @@ final class RoutesTest extends AppTestCase
         ['item_cell', 'POST', '/items/222222222222/cell', 404, 'keep'],
         ['item_branch', 'GET', '/items/222222222222/branch', 404, 'read'],
         ['dossier_branch', 'GET', '/dossiers/222222222222/branch', 404, 'read'],
+        ['collected_fields', 'GET', '/dossiers/222222222222/fields', 404, 'read'],
         ['dossier_view', 'POST', '/dossiers/222222222222/views', 403, 'keep'],
         ['desk_files', 'GET', '/desk/files', 200, 'read'],
         ['desk_items_file', 'GET', '/desk/items.json', 200, 'read'],

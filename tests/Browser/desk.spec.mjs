@@ -280,6 +280,32 @@ test.describe('the desk', () => {
     await expect(page.locator('.outline ul').getByRole('link', { name: 'Changed in its cell' })).toBeHidden();
   });
 
+  test('what the fields say is collected, places stand on a map, and what hangs together is a picture', async () => {
+    await page.goto('/dossiers');
+    await page.getByRole('link', { name: 'Timeline of statements' }).first().click();
+    await page.getByRole('link', { name: 'What its fields say' }).click();
+    await accessible(page);
+    const map = page.locator('[data-map]').first(),
+      box = async () => (await map.getAttribute('viewBox')).split(' ').map(Number);
+    const [, , before] = await box();
+    await map.focus();
+    await page.keyboard.press('+');
+    expect((await box())[2]).toBeCloseTo(before * 0.8, 3);
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.press('0');
+    expect((await box())[2]).toBeCloseTo(before, 3);
+    // The coasts are there: something is drawn where there is land.
+    expect(await page.evaluate(async () => (await (await fetch('/build/coast.svg')).text()).length)).toBeGreaterThan(100_000);
+    await page.goto('/dossiers');
+    await page.getByRole('link', { name: 'Timeline of statements' }).first().click();
+    await page.getByRole('link', { name: 'Who said what, and when' }).click();
+    await page.getByRole('link', { name: 'What hangs together' }).click();
+    await accessible(page);
+    await page.locator('.stemma a:not(.middle)').first().focus();
+    await page.keyboard.press('Enter');
+    await expect(page).toHaveURL(/\/(items|c)\/[2-9a-z]{12}$/);
+  });
+
   test('a gloss stands level with its passage, and says on a later capture that it was reworded', async () => {
     await page.goto('/dossiers');
     await page.getByRole('link', { name: 'Timeline of statements' }).click();

@@ -14,6 +14,7 @@ use Symfony\Contracts\Translation\TranslatorInterface;
 use Ypomna\App\Access\Allow;
 use Ypomna\App\Access\Right;
 use Ypomna\App\Desk\CannotChange;
+use Ypomna\App\Desk\CollectedFields;
 use Ypomna\App\Desk\DossierRepository;
 use Ypomna\App\Desk\DossierViews;
 use Ypomna\App\Desk\Entity\Dossier;
@@ -74,6 +75,18 @@ final class DossierViewController extends AbstractController
         }
 
         return $this->redirectToRoute('dossier', ['code' => $code, 'view' => $saved], Response::HTTP_SEE_OTHER);
+    }
+
+    /** What the fields of its items say together. */
+    #[Route('/dossiers/{code}/fields', name: 'collected_fields', requirements: self::CODE, methods: ['GET'])]
+    public function fields(Viewer $viewer, string $code, CollectedFields $collected): Response
+    {
+        $dossier = $this->dossier($viewer, $code);
+        [$fields, $isMore] = $collected->of($viewer, $dossier);
+
+        return $this->render('desk/collected.html.twig', [
+            'dossier' => $dossier, 'fields' => $fields, 'more' => $isMore, 'most' => CollectedFields::MOST,
+        ]);
     }
 
     /** What lies in a dossier, as a branch of an outline. */

@@ -22,6 +22,7 @@ use Ypomna\App\Desk\Value\Part;
 use Ypomna\App\Desk\Value\ShownField;
 use Ypomna\App\Shared\CurrentPerson;
 use Ypomna\Core\Desk\FieldType;
+use Ypomna\Core\Desk\MapBox;
 use Ypomna\Core\Desk\MarkdownText;
 
 /** Lets every screen offer dossiers, and say in which of them a capture lies. */
@@ -66,6 +67,7 @@ final class DeskExtension extends AbstractExtension implements ResetInterface
 
                 return (new ShownField(substr($column, 2), FieldType::of($value), [], $value))->text();
             }),
+            new TwigFunction('box_of', MapBox::around(...)),
             new TwigFunction('waiting_items', fn (): int => $this->items->waiting($this->person->viewer())),
             new TwigFunction('items_of', fn (string $capture): array => $this->items->ofCapture($this->person->viewer(), $capture)),
             new TwigFunction('intake_items', fn (int $most): array => $this->items->shown(
