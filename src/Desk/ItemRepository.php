@@ -127,6 +127,19 @@ final readonly class ItemRepository
         return $this->mayChange($viewer, $item) ? $item : null;
     }
 
+    /**
+     * @param list<string> $codes
+     *
+     * @return array<string, true> those of them that somebody sees, or saw until they were deleted
+     */
+    public function everSeen(Viewer $viewer, array $codes): array
+    {
+        return array_fill_keys([] === $codes ? [] : array_filter($this->database->fetchFirstColumn(
+            'SELECT i.code FROM item i WHERE i.code IN (?) AND '.$this->gate->sight($viewer)->of('i.limited', 'i.code'),
+            [$codes], [ArrayParameterType::STRING],
+        ), \is_string(...)), true);
+    }
+
     /** Whether some item has that code, seen or not. */
     public function isTaken(string $code): bool
     {

@@ -20,7 +20,7 @@ final class CollectedFieldsTest extends ApiTestCase
             [$dossier, ['who' => 'Edda Marlow', 'gap' => ['value' => 9, 'unit' => 'cm'], 'day' => '2024-11']],
             [$inner, ['who' => 'edda marlow', 'gap' => ['value' => 0.5, 'unit' => 'm'],
                 'place' => ['name' => '<b>Quay</b>', 'latitude' => 54.3,
-                'longitude' => -20.1]]],
+                    'longitude' => -20.1]]],
             [$inner, ['who' => 'The mate', 'gap' => ['value' => 11, 'unit' => 'cm'], 'place' => ['name' => 'Nowhere']]],
         ] as [$into, $fields]) {
             $this->ask('POST', '/api/items', $this->keeper, [

@@ -23,6 +23,7 @@ use Ypomna\App\Desk\Dossiers;
 use Ypomna\App\Desk\DossierViews;
 use Ypomna\App\Desk\Entity\Dossier;
 use Ypomna\App\Desk\Favourites;
+use Ypomna\App\Desk\FindingAids;
 use Ypomna\App\Desk\ItemFields;
 use Ypomna\App\Desk\ItemRepository;
 use Ypomna\App\Desk\SomebodyWasFaster;
@@ -54,6 +55,7 @@ final class DossierController extends AbstractController
         private readonly CaptureRepository $captures,
         private readonly Favourites $favourites,
         private readonly DossierViews $views,
+        private readonly FindingAids $aids,
         private readonly ItemFields $fields,
         private readonly ClockInterface $clock,
     ) {
@@ -281,7 +283,7 @@ final class DossierController extends AbstractController
 
         return $this->render('desk/dossier.html.twig', [
             'dossier' => $dossier, 'path' => $this->dossiers->path($viewer, $dossier), 'below' => $this->dossiers->in($viewer, $dossier),
-            'people' => $this->dossiers->own($dossier),
+            'people' => $this->dossiers->own($dossier), 'aids' => $this->aids->ofDossier($viewer, $dossier),
             'items' => $this->items->shown($viewer, \array_slice($found, 0, self::LISTED)),
             'branching' => Look::Outline === $view->look ? $this->items->branching($viewer, $found) : [],
             'more' => null === $last ? null : ['after' => $last[0], 'n' => $last[1]],
