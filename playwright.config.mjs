@@ -26,7 +26,10 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     timezoneId: 'Europe/Athens',
     locale: 'en-GB',
-    launchOptions: { executablePath: engine, args: ['--no-sandbox'] },
+    launchOptions: {
+      executablePath: engine,
+      args: ['--no-sandbox', '--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream'],
+    },
     screenshot: 'only-on-failure',
   },
 });

@@ -25,6 +25,12 @@ final readonly class DataFolder
         return $this->path.'/store';
     }
 
+    /** Files that people attached to items, by their checksums. */
+    public function attachments(): string
+    {
+        return $this->path.'/attachments';
+    }
+
     public function ledger(): string
     {
         return $this->path.'/ledger';

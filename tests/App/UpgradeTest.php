@@ -56,8 +56,9 @@ final class UpgradeTest extends TestCase
         self::assertSame($this->form(self::connect(Settings::text('DATABASE_URL', ''))), $this->form($this->upgraded));
         // What came later begins empty.
         $new = array_fill_keys([
-            'access_grant', 'always_tag', 'desk_act', 'dossier', 'dossier_person', 'dossier_view', 'event_reader', 'favourite',
-                'finding_aid',
+            'access_grant', 'always_tag', 'attachment', 'desk_act', 'dossier', 'dossier_person', 'dossier_view', 'event_reader',
+                'favourite',
+            'finding_aid',
             'first_answer', 'item',
             'item_dossier', 'item_link', 'item_tag', 'item_todo',
             'note_link', 'note_version', 'opened', 'page_host', 'page_word', 'person', 'person_link', 'person_log', 'person_recovery',

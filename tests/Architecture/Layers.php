@@ -49,8 +49,9 @@ final class Layers
         'References' => ['reference_list', 'reference'],
         'Watch' => ['event_reader', 'watch', 'watched_page', 'watch_event', 'watch_setting'],
         'Desk' => [
-            'always_tag', 'desk_act', 'dossier', 'dossier_person', 'dossier_view', 'favourite', 'finding_aid', 'item', 'item_dossier',
-                'item_link',
+            'always_tag', 'attachment', 'desk_act', 'dossier', 'dossier_person', 'dossier_view', 'favourite', 'finding_aid', 'item',
+                'item_dossier',
+            'item_link',
             'item_tag',
             'item_todo',
             'note_link', 'note_version', 'opened', 'page_word', 'page_word_reach', 'reminder', 'undo_step',

@@ -306,6 +306,33 @@ test.describe('the desk', () => {
     await expect(page).toHaveURL(/\/(items|c)\/[2-9a-z]{12}$/);
   });
 
+  test('a spoken note is recorded, marked while it runs, kept, and played from its marks', async () => {
+    await page.goto('/references');
+    await page.keyboard.press('n');
+    await page.getByRole('button', { name: 'Record a spoken note' }).click();
+    await accessible(page);
+    await page.locator('#spoken-note').getByRole('button', { name: 'Record', exact: true }).click();
+    await expect(page.locator('#spoken-note [role=status]')).toHaveText('It is recorded, and sent while it runs.');
+    await page.waitForTimeout(1200);
+    await page.keyboard.press('m');
+    // More than one piece has come before it ends.
+    await page.waitForTimeout(3500);
+    await page.getByRole('button', { name: 'Stop and keep' }).click();
+    await expect(page).toHaveURL(/\/items\/[2-9a-z]{12}$/);
+    await expect(page.getByRole('heading', { level: 1 })).toContainText('Spoken note of');
+    await expect(page.locator('.attachment code')).toHaveText(/^[0-9a-f]{64}$/);
+    await accessible(page);
+    const sound = page.locator('audio');
+    await expect.poll(() => sound.evaluate(one => one.readyState)).toBeGreaterThan(0);
+    await page.getByRole('button', { name: 'Play from 0:01' }).click();
+    await expect.poll(() => sound.evaluate(one => one.currentTime)).toBeGreaterThan(1);
+    await page
+      .getByLabel('Files, up to 60 MB each')
+      .setInputFiles({ name: 'log.txt', mimeType: 'text/plain', buffer: Buffer.from('9 Nov') });
+    await page.getByRole('button', { name: 'Attach' }).click();
+    await expect(page.getByRole('link', { name: 'log.txt' })).toBeVisible();
+  });
+
   test('a gloss stands level with its passage, and says on a later capture that it was reworded', async () => {
     await page.goto('/dossiers');
     await page.getByRole('link', { name: 'Timeline of statements' }).click();

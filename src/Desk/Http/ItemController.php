@@ -17,6 +17,7 @@ use Ypomna\App\Access\Right;
 use Ypomna\App\Catalogue\CaptureLists;
 use Ypomna\App\Desk\Aftermaths;
 use Ypomna\App\Desk\AlwaysTags;
+use Ypomna\App\Desk\Attachments;
 use Ypomna\App\Desk\CannotChange;
 use Ypomna\App\Desk\ChangedSince;
 use Ypomna\App\Desk\Circle;
@@ -61,6 +62,7 @@ final class ItemController extends AbstractController
         private readonly Aftermaths $aftermaths,
         private readonly NoteWriting $writing,
         private readonly Notes $notes,
+        private readonly Attachments $attachments,
         private readonly AlwaysTags $always,
         private readonly ItemTemplates $templates,
         private readonly ClockInterface $clock,
@@ -279,7 +281,7 @@ final class ItemController extends AbstractController
 
         return $this->render('desk/item.html.twig', [
             'shown' => $shown, 'item' => $item, 'merged' => $merged,
-            'named' => $this->items->byCodes($viewer, $this->notes->leadingTo($item)),
+            'named' => $this->items->byCodes($viewer, $this->notes->leadingTo($item)), 'attachments' => $this->attachments->of($item),
             'aftermath' => null === $shown->capture ? null : $this->aftermaths->of($viewer, $shown->capture->code),
             'mayChange' => $this->items->mayChange($viewer, $item), 'why' => $why, 'typed' => $typed,
             'under' => $this->items->shown($viewer, $this->items->list($viewer, new ItemQuery(

@@ -68,6 +68,8 @@ final class DeskExtension extends AbstractExtension implements ResetInterface
                 return (new ShownField(substr($column, 2), FieldType::of($value), [], $value))->text();
             }),
             new TwigFunction('box_of', MapBox::around(...)),
+            new TwigFunction('clock_of',
+                static fn (float $seconds): string => \sprintf('%d:%02d', intdiv((int) $seconds, 60), (int) $seconds % 60)),
             new TwigFunction('waiting_items', fn (): int => $this->items->waiting($this->person->viewer())),
             new TwigFunction('items_of', fn (string $capture): array => $this->items->ofCapture($this->person->viewer(), $capture)),
             new TwigFunction('intake_items', fn (int $most): array => $this->items->shown(

@@ -28,6 +28,8 @@ enum ActKind: string
     case Ordered = 'ordered';
     case Linked = 'linked';
     case Unlinked = 'unlinked';
+    case Attached = 'attached';
+    case Detached = 'detached';
     case Undone = 'undone';
     case Deleted = 'deleted';
     case Restored = 'restored';
