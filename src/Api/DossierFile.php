@@ -83,7 +83,7 @@ final readonly class DossierFile
     /**
      * @param resource $stream that can be read twice
      *
-     * @return array{dossiers: int, made: int, left: int, replaced: int} dossiers that were made, and items
+     * @return array{dossiers: int, made: int, left: int, replaced: int, codes: array<string, string>} dossiers that were made, and items
      *
      * @throws InvalidFields|ChangedSince
      */

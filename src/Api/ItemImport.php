@@ -44,7 +44,8 @@ final readonly class ItemImport
      * @param resource $stream that can be read twice
      * @param array<string, string> $dossiers those that are called otherwise here, by the code that they had
      *
-     * @return array{made: int, left: int, replaced: int}
+     * @return array{made: int, left: int, replaced: int, codes: array<string, string>} and what is called otherwise here, by the code
+     *     that it had
      *
      * @throws InvalidFields|ChangedSince
      */
@@ -87,7 +88,7 @@ final readonly class ItemImport
             }
             $this->parents($actor, $viewer, $stream, $isTable, $renamed);
 
-            return $counts;
+            return $counts + ['codes' => $renamed];
         };
 
         return TransactionRetry::transaction($this->database, $act);

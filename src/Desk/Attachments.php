@@ -53,6 +53,18 @@ final readonly class Attachments
         return $this->some('code = ?', [$code])[0] ?? null;
     }
 
+    /**
+     * @param list<int> $items numbers
+     *
+     * @return list<Attachment> of all of them that are whole
+     */
+    public function ofAll(array $items): array
+    {
+        return [] === $items ? [] : $this->some(
+            'deleted_at IS NULL AND sha256 IS NOT NULL AND item_id IN ('.implode(', ', array_map(strval(...), $items)).')', [],
+        );
+    }
+
     /** Where its bytes are. */
     public function path(Attachment $attachment): string
     {
@@ -241,6 +253,6 @@ final readonly class Attachments
                 $row->int('id'), $row->text('code'), $row->int('item_id'), $row->text('name'), $row->text('type'), $row->int('bytes'),
                 $row->textOrNull('sha256'), $marks, $row->text('person'), $row->moment('added_at'), $row->momentOrNull('deleted_at'),
             );
-        }, $this->database->fetchAllAssociative('SELECT * FROM attachment WHERE '.$where.' ORDER BY id LIMIT 500', $values));
+        }, $this->database->fetchAllAssociative('SELECT * FROM attachment WHERE '.$where.' ORDER BY id LIMIT 40000', $values));
     }
 }

@@ -5,8 +5,12 @@ declare(strict_types=1);
 namespace Ypomna\Tests\App;
 
 use Symfony\Component\HttpFoundation\File\UploadedFile;
+use Ypomna\App\Desk\Attachments;
 use Ypomna\App\Desk\DossierRepository;
+use Ypomna\App\Desk\ItemRepository;
+use Ypomna\App\Desk\Value\ItemQuery;
 use Ypomna\App\People\Value\Scope;
+use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Role;
 use Ypomna\App\Shared\Viewer;
 
@@ -36,6 +40,45 @@ final class DossierFileTest extends ApiTestCase
         self::assertSame(['Above', 'Below'], array_column($items, 'title'));
         self::assertSame($items[0]['code'] ?? null, $items[1]['parent'] ?? null);
         self::assertNotSame($item, $items[0]['code'] ?? null);
+    }
+
+    public function testAttachmentsComeAlongInAZipAndBackWhereTheirBytesAreWhatTheyWere(): void
+    {
+        [$outer, , $item] = $this->things();
+        $path = (string) tempnam(sys_get_temp_dir(), 'desk');
+        file_put_contents($path, 'The log of 9 November');
+        $entity = self::service(ItemRepository::class)->byCode(Viewer::system(), $item);
+        self::assertNotNull($entity);
+        $attachments = self::service(Attachments::class);
+        $one = $attachments->add(new Actor('Ilse Varga'), $entity, $path, 'log.txt', 'text/plain');
+        $attachments->mark($one, [['at' => 1.5, 'text' => 'here']]);
+        $this->signIn('Ilse Varga', Role::Keeper);
+        $zip = $this->file('/dossiers/'.$outer.'/file.zip');
+        self::assertStringContainsString('No attachment is new', $this->upload($zip, 'a.zip'), 'It is there already.');
+        // Somebody else has none of it yet.
+        $this->signIn('Bram Hollis', Role::Keeper);
+        self::assertStringContainsString('One attachment is new', $this->upload($zip, 'a.zip'));
+        $items = self::service(ItemRepository::class)->list(Viewer::person('Bram Hollis', Role::Keeper), new ItemQuery(words: 'Above'));
+        $there = $attachments->of($items[0] ?? $entity)[0] ?? null;
+        self::assertSame(['log.txt', $one->sha256, 'Bram Hollis'], [$there?->name, $there?->sha256, $there?->person]);
+        self::assertSame([['at' => 1.5, 'text' => 'here']], $there?->marks);
+        // Other bytes under that checksum, none at all, and what is no ZIP file.
+        foreach (['other bytes' => 'Its bytes are not', '' => 'Its bytes are missing'] as $bytes => $why) {
+            $file = (string) tempnam(sys_get_temp_dir(), 'desk');
+            file_put_contents($file, $zip);
+            $archive = new \ZipArchive();
+            $archive->open($file);
+            $archive->deleteName('attachments/'.$one->sha256);
+            if ('' !== $bytes) {
+                $archive->addFromString('attachments/'.$one->sha256, $bytes);
+            }
+            $archive->close();
+            $this->person('Nobody '.$bytes, Role::Keeper);
+            $this->signIn('Nobody '.$bytes, Role::Keeper);
+            self::assertStringContainsString($why, $this->upload((string) file_get_contents($file), 'a.zip'));
+            self::assertSame(422, $this->answered());
+        }
+        self::assertStringContainsString('no ZIP file', $this->upload('PK no', 'a.zip'));
     }
 
     public function testWhatIsWrongInAFileIsToldAndNothingIsTakenIn(): void

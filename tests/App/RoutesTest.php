@@ -69,6 +69,7 @@ final class RoutesTest extends AppTestCase
         ['desk_files', 'GET', '/desk/files', 200, 'read'],
         ['desk_items_file', 'GET', '/desk/items.json', 200, 'read'],
         ['desk_files_take', 'POST', '/desk/files', 403, 'keep'],
+        ['dossier_zip', 'GET', '/dossiers/222222222222/file.zip', 404, 'read'],
         ['dossier_file', 'GET', '/dossiers/222222222222/file.json', 404, 'read'],
         ['finding_aids', 'GET', '/aids', 200, 'read'],
         ['finding_aid_make', 'POST', '/aids', 403, 'keep'],

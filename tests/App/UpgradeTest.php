@@ -57,7 +57,7 @@ final class UpgradeTest extends TestCase
         // What came later begins empty.
         $new = array_fill_keys([
             'access_grant', 'always_tag', 'attachment', 'desk_act', 'dossier', 'dossier_person', 'dossier_view', 'event_reader',
-                'favourite',
+            'favourite',
             'finding_aid',
             'first_answer', 'item',
             'item_dossier', 'item_link', 'item_tag', 'item_todo',

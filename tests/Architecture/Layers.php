@@ -50,7 +50,7 @@ final class Layers
         'Watch' => ['event_reader', 'watch', 'watched_page', 'watch_event', 'watch_setting'],
         'Desk' => [
             'always_tag', 'attachment', 'desk_act', 'dossier', 'dossier_person', 'dossier_view', 'favourite', 'finding_aid', 'item',
-                'item_dossier',
+            'item_dossier',
             'item_link',
             'item_tag',
             'item_todo',

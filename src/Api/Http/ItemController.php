@@ -272,7 +272,7 @@ final readonly class ItemController
 
         // Of a dossier that was given out, the dossiers are made, too.
         return Answers::json(array_diff_key(
-            $this->files->take($actor, $viewer, $stream, 'text/csv' === $type, $replaces), ['dossiers' => 0],
+            $this->files->take($actor, $viewer, $stream, 'text/csv' === $type, $replaces), ['dossiers' => 0, 'codes' => 0],
         ));
     }
 

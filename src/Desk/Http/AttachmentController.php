@@ -136,7 +136,7 @@ final class AttachmentController extends AbstractController
         $title = $this->translator->trans('desk.spoken_note_of_moment', ['moment' => $clock->now()->format('Y-m-d H:i').' UTC']);
         $item = $items->make(
             $actor, $viewer, ItemKind::Recording, new ItemSubject(),
-                new ItemChange($title, parent: null === $parent ? false : $parent->code),
+            new ItemChange($title, parent: null === $parent ? false : $parent->code),
         );
         $attachment = $this->attachments->begin($actor, $item, $title.'.'.substr($type, 6), $type);
 

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\App\Ui\Http;
 
 use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\File\UploadedFile;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
@@ -12,10 +13,12 @@ use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
 use Ypomna\App\Access\Allow;
 use Ypomna\App\Access\Right;
+use Ypomna\App\Api\DossierArchive;
 use Ypomna\App\Api\DossierFile;
 use Ypomna\App\Api\DublinCore;
 use Ypomna\App\Api\InvalidFields;
 use Ypomna\App\Api\ItemRows;
+use Ypomna\App\Desk\CannotChange;
 use Ypomna\App\Desk\ChangedSince;
 use Ypomna\App\Desk\DossierRepository;
 use Ypomna\App\Desk\ItemRepository;
@@ -75,10 +78,29 @@ final class DeskFileController extends AbstractController
         return Download::streamed($pieces, self::TYPES[$form] ?? '', $dossier->name.'.'.$form);
     }
 
+    /** With the attachments of its items. */
+    #[Route('/dossiers/{code}/file.zip', name: 'dossier_zip', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function zip(Viewer $viewer, string $code, DossierArchive $archive): Response
+    {
+        $dossier = $this->dossiers->byCode($viewer, $code) ?? throw $this->createNotFoundException('There is no such dossier.');
+        $name = $dossier->name;
+        try {
+            $path = $archive->make($viewer, $dossier);
+        } catch (CannotChange $e) {
+            return $this->render('desk/not_done.html.twig', [
+                'why' => $e, 'back' => $this->generateUrl('dossier', ['code' => $code]),
+            ], new Response('', Response::HTTP_UNPROCESSABLE_ENTITY));
+        }
+
+        return (new BinaryFileResponse($path, Response::HTTP_OK, [
+            'Content-Type' => 'application/zip', 'Content-Disposition' => Download::attachment($name.'.zip'),
+        ], false))->deleteFileAfterSend();
+    }
+
     #[Allow(Right::Keep)]
     #[Route('/desk/files', name: 'desk_files_take', methods: ['POST'])]
     #[IsCsrfTokenValid('item')]
-    public function take(Actor $actor, Viewer $viewer, Request $request): Response
+    public function take(Actor $actor, Viewer $viewer, Request $request, DossierArchive $archive): Response
     {
         $file = $request->files->get('file');
         $why = null;
@@ -91,9 +113,12 @@ final class DeskFileController extends AbstractController
             if (false === $stream) {
                 throw new \RuntimeException('What came cannot be read.');
             }
-            $isTable = str_ends_with(strtolower($file->getClientOriginalName()), '.csv');
+            $named = strtolower($file->getClientOriginalName());
+            $replaces = '1' === $request->request->getString('replace');
             try {
-                $done = $this->files->take($actor, $viewer, $stream, $isTable, '1' === $request->request->getString('replace'));
+                $done = str_ends_with($named, '.zip')
+                    ? $archive->take($actor, $viewer, $file->getPathname(), $replaces)
+                    : $this->files->take($actor, $viewer, $stream, str_ends_with($named, '.csv'), $replaces) + ['attached' => 0];
             } catch (InvalidFields $e) {
                 $why = implode(' ', array_map(
                     static fn (array $one): string => ('' === $one['pointer'] ? '' : $one['pointer'].': ').$one['detail'], $e->errors,
@@ -103,7 +128,9 @@ final class DeskFileController extends AbstractController
             }
         }
 
-        return $this->render('ui/desk_files.html.twig', ['done' => $done, 'why' => $why, 'different' => $different], new Response(
+        return $this->render('ui/desk_files.html.twig',
+            ['done' => null === $done ? null : array_diff_key($done, ['codes' => 0]), 'why' => $why, 'different' => $different],
+            new Response(
             '', null === $done ? ([] === $different ? Response::HTTP_UNPROCESSABLE_ENTITY : Response::HTTP_CONFLICT) : Response::HTTP_OK,
         ));
     }
