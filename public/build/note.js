@@ -227,6 +227,10 @@
     const tell = text => {
       document.getElementById('told').textContent = text;
     };
+    const renew = () => {
+      quick.elements.key.value = [...crypto.getRandomValues(new Uint8Array(8))].map(one => one.toString(16).padStart(2, '0')).join('');
+    };
+    renew();
     let busy = false;
     const send = async () => {
       if (busy) return;
@@ -253,7 +257,7 @@
       if (!put([...waiting(), { note, key: quick.elements.key.value }])) return;
       event.preventDefault();
       quick.reset();
-      quick.elements.key.value = [...crypto.getRandomValues(new Uint8Array(8))].map(one => one.toString(16).padStart(2, '0')).join('');
+      renew();
       quick.closest('dialog').close();
       tell(quick.dataset.saidWaits);
     });

@@ -39,7 +39,7 @@ final readonly class Chronology
         $query = (new DossierView(
             order: ItemOrder::Oldest, kind: $view->kind, tag: $view->tag, important: $view->important, dueBefore: $view->dueBefore,
             words: $view->words,
-        ))->items(null, $dossier->code, null, 200);
+        ))->items(null, $dossier->code, null, 1_000);
         $count = 0;
         foreach ($this->items->pages($viewer, $query) as $page) {
             foreach ($this->items->shown($viewer, $page) as $shown) {

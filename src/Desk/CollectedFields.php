@@ -6,10 +6,10 @@ namespace Ypomna\App\Desk;
 
 use Ypomna\App\Desk\Entity\Dossier;
 use Ypomna\App\Desk\Value\CollectedField;
+use Ypomna\App\Desk\Value\FieldRow;
 use Ypomna\App\Desk\Value\ItemOrder;
 use Ypomna\App\Desk\Value\ItemQuery;
 use Ypomna\App\Desk\Value\ShownField;
-use Ypomna\App\Desk\Value\ShownItem;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Desk\FieldType;
 use Ypomna\Core\Desk\Quantities;
@@ -34,17 +34,14 @@ final readonly class CollectedFields
         $types = array_map(static fn ($field): FieldType => $field->type, $this->fields->ofDossiers([$dossier]));
         $held = array_fill_keys(array_keys($types), []);
         $count = 0;
-        foreach ($this->items->pages($viewer, new ItemQuery(within: $dossier->code, order: ItemOrder::Oldest, most: 200)) as $page) {
-            foreach ($this->items->shown($viewer, $page) as $shown) {
-                foreach ($shown->item->fields as $name => $value) {
-                    $types[$name] ??= FieldType::of($value);
-                    $held[$name][] = [$value, $shown];
-                }
+        foreach ($this->items->fields($viewer, new ItemQuery(
+            within: $dossier->code, order: ItemOrder::Oldest, most: self::MOST,
+        )) as $row) {
+            foreach ($row->fields as $name => $value) {
+                $types[$name] ??= FieldType::of($value);
+                $held[$name][] = [$value, $row];
             }
-            $count += \count($page);
-            if ($count >= self::MOST) {
-                break;
-            }
+            ++$count;
         }
         $collected = [];
         foreach ($held as $name => $values) {
@@ -56,11 +53,11 @@ final readonly class CollectedFields
         return [$collected, $count >= self::MOST];
     }
 
-    /** @param non-empty-list<array{mixed, ShownItem}> $held */
+    /** @param non-empty-list<array{mixed, FieldRow}> $held */
     private function collected(string $name, FieldType $type, array $held): CollectedField
     {
         $values = $numbers = $places = $sizes = [];
-        foreach ($held as [$value, $shown]) {
+        foreach ($held as [$value, $row]) {
             $text = (new ShownField($name, $type, [], $value))->text();
             if ('' === $text) {
                 continue;
@@ -68,7 +65,7 @@ final readonly class CollectedFields
             // As somebody writes a name is as it is counted: capitals and accents make no other one.
             $key = mb_strtolower($text);
             $values[$key] ??= ['value' => $text, 'items' => []];
-            $values[$key]['items'][] = $shown;
+            $values[$key]['items'][] = $row;
             $part = \is_array($value) ? $value : [];
             if (is_numeric($part['value'] ?? null)) {
                 $unit = \is_string($part['unit'] ?? null) ? $part['unit'] : '';
@@ -78,7 +75,7 @@ final readonly class CollectedFields
             if (is_numeric($part['latitude'] ?? null) && is_numeric($part['longitude'] ?? null) && \count($places) < self::MOST_PLACES) {
                 $places[] = [
                     'name' => \is_string($part['name'] ?? null) ? $part['name'] : $text, 'latitude' => (float) $part['latitude'],
-                    'longitude' => (float) $part['longitude'], 'item' => $shown,
+                    'longitude' => (float) $part['longitude'], 'item' => $row,
                 ];
             }
         }

@@ -78,6 +78,18 @@ final readonly class DossierRepository
         );
     }
 
+    /** @return non-empty-list<int> numbers of that one and those below it, as far as they are seen */
+    public function numbersBelow(Viewer $viewer, Dossier $dossier): array
+    {
+        $ids = $this->database->fetchFirstColumn(
+            'SELECT d.id FROM dossier d WHERE d.path LIKE ? AND d.deleted_at IS NULL AND '
+                .$this->gate->sight($viewer)->of('d.limited', 'd.code'),
+            [$dossier->path.'%'],
+        );
+
+        return [$dossier->id(), ...array_map(static fn (mixed $id): int => is_numeric($id) ? (int) $id : 0, $ids)];
+    }
+
     /** One that was deleted and can still be brought back; only who led it is told of it. */
     public function deleted(Viewer $viewer, string $code, \DateTimeImmutable $since): ?Dossier
     {

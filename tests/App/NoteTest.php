@@ -141,7 +141,8 @@ final class NoteTest extends AppTestCase
     {
         $this->signIn('Ilse Varga', Role::Keeper);
         $this->get('/references');
-        $form = $this->client->getCrawler()->filter('#quick-note form')->form(['note' => 'Typed without network']);
+        $form = $this->client->getCrawler()->filter('#quick-note form')->form(['note' => 'Typed without network',
+            'key' => '0123456789abcdef']);
         $this->client->submit($form);
         $this->client->submit($form);
         self::assertSame(303, $this->answered());

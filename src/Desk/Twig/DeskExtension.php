@@ -30,6 +30,7 @@ final class DeskExtension extends AbstractExtension implements ResetInterface
 {
     /** @var list<Dossier>|null those that were asked for already: several forms of a screen offer them */
     private ?array $writable = null;
+    private ?int $waiting = null;
 
     public function __construct(
         private readonly DossierRepository $dossiers,
@@ -45,7 +46,7 @@ final class DeskExtension extends AbstractExtension implements ResetInterface
 
     public function reset(): void
     {
-        $this->writable = null;
+        $this->writable = $this->waiting = null;
     }
 
     public function getFilters(): array
@@ -59,7 +60,6 @@ final class DeskExtension extends AbstractExtension implements ResetInterface
     public function getFunctions(): array
     {
         return [
-            new TwigFunction('random_key', static fn (): string => bin2hex(random_bytes(8))),
             new TwigFunction('opened', fn (int $most): array => $this->opened->of($this->person->viewer(), $most)),
             new TwigFunction('always_tags', fn (): array => $this->always->of($this->person->viewer()->name)),
             new TwigFunction('field_text', static function (Item $item, string $column): string {
@@ -70,7 +70,7 @@ final class DeskExtension extends AbstractExtension implements ResetInterface
             new TwigFunction('box_of', MapBox::around(...)),
             new TwigFunction('clock_of',
                 static fn (float $seconds): string => \sprintf('%d:%02d', intdiv((int) $seconds, 60), (int) $seconds % 60)),
-            new TwigFunction('waiting_items', fn (): int => $this->items->waiting($this->person->viewer())),
+            new TwigFunction('waiting_items', fn (): int => $this->waiting ??= $this->items->waiting($this->person->viewer())),
             new TwigFunction('items_of', fn (string $capture): array => $this->items->ofCapture($this->person->viewer(), $capture)),
             new TwigFunction('intake_items', fn (int $most): array => $this->items->shown(
                 $this->person->viewer(), $this->intake->waiting($this->person->viewer(), 0, $most),

@@ -11,9 +11,9 @@ use Ypomna\Core\Desk\QuantityGroup;
 final readonly class CollectedField
 {
     /**
-     * @param list<array{value: string, items: non-empty-list<ShownItem>}> $values the most used first; numbers by size
+     * @param list<array{value: string, items: non-empty-list<FieldRow>}> $values the most used first; numbers by size
      * @param list<QuantityGroup> $numbers
-     * @param list<array{name: string, latitude: float, longitude: float, item: ShownItem}> $places those with coordinates
+     * @param list<array{name: string, latitude: float, longitude: float, item: FieldRow}> $places those with coordinates
      * @param int $more values that are not listed
      */
     public function __construct(

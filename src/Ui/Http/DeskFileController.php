@@ -131,8 +131,9 @@ final class DeskFileController extends AbstractController
         return $this->render('ui/desk_files.html.twig',
             ['done' => null === $done ? null : array_diff_key($done, ['codes' => 0]), 'why' => $why, 'different' => $different],
             new Response(
-            '', null === $done ? ([] === $different ? Response::HTTP_UNPROCESSABLE_ENTITY : Response::HTTP_CONFLICT) : Response::HTTP_OK,
-        ));
+                '', null === $done ? ([] === $different
+                    ? Response::HTTP_UNPROCESSABLE_ENTITY : Response::HTTP_CONFLICT) : Response::HTTP_OK,
+            ));
     }
 
     /**
