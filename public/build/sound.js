@@ -43,6 +43,13 @@
               body: pieces[0],
               headers: { 'X-Token': dialog.dataset.token },
             });
+            if (answer.status === 409) {
+              // It was ended meanwhile; what had come until then is kept.
+              said.textContent = (await answer.json()).error;
+              pieces.length = 0;
+              if (recorder.state !== 'inactive') recorder.stop();
+              return;
+            }
             if (!answer.ok) throw new Error(answer.statusText);
             const now = (await answer.json()).there,
               taken = now - there;

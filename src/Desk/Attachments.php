@@ -31,7 +31,7 @@ final readonly class Attachments
     private const LONGEST_MARK = 300;
     private const PIECE = 4_194_304;
     /** After so long without a further piece a recording is over. */
-    private const OVER = '-2 minutes';
+    private const OVER = '-30 minutes';
 
     public function __construct(
         private Connection $database,
