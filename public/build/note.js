@@ -29,6 +29,38 @@
     }
   };
   places();
+  // To-dos are ticked where they stand.
+  const boxes = () => {
+    if (!document.querySelector('form[data-note]')) return;
+    for (const box of document.querySelectorAll('[data-note-shown] span[data-todo]')) {
+      const button = document.createElement('button');
+      Object.assign(button, { type: 'button', className: 'quiet box', textContent: box.textContent });
+      Object.assign(button.dataset, box.dataset);
+      button.setAttribute('aria-pressed', String(box.textContent === '☑'));
+      button.setAttribute('aria-label', box.dataset.text);
+      box.replaceWith(button);
+    }
+  };
+  boxes();
+  document.addEventListener('click', async event => {
+    const box = event.target.closest('[data-note-shown] button[data-todo]'),
+      form = document.querySelector('form[data-note]');
+    if (!box || !form) return;
+    const body = new FormData(),
+      done = box.getAttribute('aria-pressed') !== 'true';
+    for (const [name, value] of Object.entries({
+      _token: form.elements._token.value,
+      item: form.dataset.note,
+      line: box.dataset.todo,
+      text: box.dataset.text,
+      done: done ? '1' : '0',
+    }))
+      body.append(name, value);
+    const answer = await fetch('/todos', { method: 'POST', body, redirect: 'manual' }).catch(() => null);
+    // Where somebody was faster, the note as it is now says so.
+    if (answer?.type === 'opaqueredirect') location.reload();
+    else if (answer) location.assign(location.pathname);
+  });
   const form = document.querySelector('form[data-note]');
   if (form) {
     const code = form.dataset.note,
@@ -92,6 +124,7 @@
         });
         shown.innerHTML = now.shown;
         places();
+        boxes();
         if (at === typed) {
           look.innerHTML = now.html;
           store.set(code, null);

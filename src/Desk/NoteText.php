@@ -16,15 +16,21 @@ final class NoteText
 {
     /** The screen has headings of its own above those of a note. */
     private const BELOW = 1;
+    private const BEGIN = "\u{E0A0}";
+    private const END = "\u{E0A1}";
 
     private ?HtmlSanitizer $sanitizer = null;
 
-    /** @param bool $places whether each heading is a place that others can lead to, `#in-` and its words */
+    /** @param bool $places whether each heading is a place that others can lead to, `#in-` and its words, and each to-do says its line */
     public function html(string $note, bool $places = false): string
     {
-        $lines = explode("\n", $note);
-        foreach (Todos::in($note) as $todo) {
-            $lines[$todo->line - 1] = (string) preg_replace('/\[[ xX]\]/', $todo->done ? '☑' : '☐', $lines[$todo->line - 1], 1);
+        // The signs by which to-dos are found again stand in no text of people.
+        $lines = explode("\n", strtr($note, [self::BEGIN => '', self::END => '']));
+        $todos = Todos::in($note);
+        foreach ($todos as $n => $todo) {
+            $lines[$todo->line - 1] = (string) preg_replace(
+                '/\[[ xX]\]/', $places ? self::BEGIN.$n.self::END : ($todo->done ? '☑' : '☐'), $lines[$todo->line - 1], 1,
+            );
         }
         $markdown = new \Parsedown();
         $markdown->setSafeMode(true);
@@ -33,7 +39,7 @@ final class NoteText
 
         $names = [];
 
-        return (string) preg_replace_callback(
+        $html = (string) preg_replace_callback(
             '~<h([1-6])>(.*?)</h\1>~s',
             static function (array $m) use (&$names, $places): string {
                 $level = min(6, (int) $m[1] + self::BELOW);
@@ -47,6 +53,15 @@ final class NoteText
             },
             $this->sanitizer()->sanitize(\is_string($html) ? $html : ''),
         );
+
+        return (string) preg_replace_callback('/'.self::BEGIN.'(\d{1,5})'.self::END.'/u', static function (array $m) use ($todos): string {
+            $todo = $todos[(int) $m[1]] ?? null;
+
+            return null === $todo ? '' : \sprintf(
+                '<span class="box" data-todo="%d" data-text="%s">%s</span>', $todo->line, htmlspecialchars($todo->text),
+                $todo->done ? '☑' : '☐',
+            );
+        }, $html);
     }
 
     /** A heading as it stands in an address: its letters and digits. */

@@ -135,6 +135,10 @@ final class NoteTest extends AppTestCase
         self::assertDoesNotMatchRegularExpression('~<script|<[^>]*(onerror|onclick|javascript:|elsewhere|id="?main)~', $html);
         self::assertStringContainsString('src="/c/222222222222/picture"', $html);
         self::assertStringNotContainsString('id=', self::service(NoteText::class)->html('# A'));
+        $html = self::service(NoteText::class)->html("- [ ] ask \"her\" <b>\n- [x] done \u{E0A0}0\u{E0A1}", true);
+        self::assertStringContainsString('<span class="box" data-todo="1" data-text="ask &quot;her&quot; &lt;b&gt;">☐</span>', $html);
+        self::assertSame(2, substr_count($html, 'data-todo'), 'What somebody wrote in the place of our signs is no to-do.');
+        self::assertStringContainsString('☐ ask', self::service(NoteText::class)->html('- [ ] ask'));
     }
 
     public function testAQuickNoteThatIsSentTwiceComesOnce(): void

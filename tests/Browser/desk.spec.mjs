@@ -104,6 +104,10 @@ test.describe('the desk', () => {
     await expect(page.locator('[data-note-shown]')).toContainText('☑ ask for the log of <b>9 November</b>');
     expect(await page.evaluate(() => window.bad)).toBeUndefined();
     await accessible(page);
+    // It is ticked where it stands, too.
+    await page.getByRole('button', { name: 'ask for the log of <b>9 November</b>', pressed: true }).click();
+    await expect(page.locator('[data-note-shown]')).toContainText('☐ ask for the log');
+    await accessible(page);
     await page.getByText('Change this item').click();
     await page.getByLabel('Summary').fill('What the log of the harbour board says');
     await page.getByLabel('Tags').fill('log, to check');
