@@ -19,7 +19,9 @@
     document.getElementById('told').textContent = text;
   };
   const items = () =>
-    [...document.querySelectorAll('[data-list] > [data-item], .outline ul:not([hidden]) > [data-item]')].filter(one => one.offsetParent);
+    [...document.querySelectorAll('[data-list] > [data-item], .outline ul:not([hidden]) > [data-item]')].filter(
+      one => !one.parentElement.closest('[hidden]'),
+    );
   const step = by => {
     const all = items();
     if (!all.length) return;

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Desk;
 
+use Ypomna\App\Catalogue\CaptureLists;
 use Ypomna\App\Desk\Entity\Dossier;
 use Ypomna\App\Desk\Value\DatedItem;
 use Ypomna\App\Desk\Value\DossierView;
@@ -18,7 +19,7 @@ final readonly class Chronology
 {
     public const MOST = 5_000;
 
-    public function __construct(private ItemRepository $items, private ItemFields $fields)
+    public function __construct(private ItemRepository $items, private ItemFields $fields, private CaptureLists $captures)
     {
     }
 
@@ -35,33 +36,34 @@ final readonly class Chronology
                 $known[] = (string) $name;
             }
         }
-        $dated = [];
-        $query = (new DossierView(
+        $rows = [];
+        foreach ($this->items->fields($viewer, (new DossierView(
             order: ItemOrder::Oldest, kind: $view->kind, tag: $view->tag, important: $view->important, dueBefore: $view->dueBefore,
             words: $view->words,
-        ))->items(null, $dossier->code, null, 1_000);
-        $count = 0;
-        foreach ($this->items->pages($viewer, $query) as $page) {
-            foreach ($this->items->shown($viewer, $page) as $shown) {
-                foreach ($shown->item->fields as $name => $value) {
-                    $date = \is_string($value) ? self::date($value, \in_array($name, $known, true)) : null;
-                    if (null !== $date) {
-                        $dated[$name][] = new DatedItem($shown, $date);
-                    }
+        ))->items(null, $dossier->code, null, self::MOST)) as $row) {
+            foreach ($row->fields as $name => $value) {
+                $date = \is_string($value) ? self::date($value, \in_array((string) $name, $known, true)) : null;
+                if (null !== $date) {
+                    $rows[$name][] = [$row, $date];
                 }
             }
-            $count += \count($page);
-            if ($count >= self::MOST) {
-                break;
-            }
         }
-        $names = array_values(array_unique([...array_values(array_intersect($known, array_keys($dated))), ...array_keys($dated)]));
+        // A name that is a number is one in an array.
+        $used = array_map(strval(...), array_keys($rows));
+        $names = array_values(array_unique([...array_values(array_intersect($known, $used)), ...$used]));
         $chosen = \in_array($view->field, $names, true) ? $view->field : $names[0] ?? null;
-        $entries = null === $chosen ? [] : $dated[$chosen];
+        $captures = $this->captures->facts($viewer, array_values(array_unique(array_filter(
+            array_map(static fn (array $one): ?string => $one[0]->capture, null === $chosen ? [] : $rows[$chosen]),
+            static fn (?string $code): bool => null !== $code,
+        ))));
+        $entries = array_map(
+            static fn (array $one): DatedItem => new DatedItem($one[0], $captures[$one[0]->capture ?? ''] ?? null, $one[1]),
+            null === $chosen ? [] : $rows[$chosen],
+        );
         usort($entries, static fn (DatedItem $a, DatedItem $b): int => [$a->date->sortDay(), $a->date->last ?? \PHP_INT_MAX]
             <=> [$b->date->sortDay(), $b->date->last ?? \PHP_INT_MAX]);
 
-        return [$chosen, array_map(strval(...), $names), $entries];
+        return [$chosen, $names, $entries];
     }
 
     /** Where nobody said that a field holds dates, a mere number is none. */

@@ -201,12 +201,16 @@ final readonly class ItemRepository
         $ids = array_column($this->rows($viewer, $query), 0);
         foreach (array_chunk($ids, 2_000) as $some) {
             foreach ($this->database->fetchAllAssociative(
-                "SELECT code, title, fields FROM item WHERE id IN (?) AND fields NOT IN ('[]', '{}') ORDER BY id", [$some],
+                "SELECT code, title, summary, capture_code, fields FROM item WHERE id IN (?) AND fields NOT IN ('[]', '{}') ORDER BY id",
+                    [$some],
                 [ArrayParameterType::INTEGER],
             ) as $values) {
                 $row = new Row($values);
                 $fields = json_decode($row->text('fields'), true);
-                yield new FieldRow($row->text('code'), $row->text('title'), \is_array($fields) ? $fields : []);
+                yield new FieldRow(
+                    $row->text('code'), $row->text('title'), $row->text('summary'), $row->textOrNull('capture_code'),
+                    \is_array($fields) ? $fields : [],
+                );
             }
         }
     }

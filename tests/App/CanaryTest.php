@@ -15,7 +15,9 @@ use Ypomna\App\Capture\Sites\Value\SiteOptions;
 use Ypomna\App\Capture\Value\CaptureDescription;
 use Ypomna\App\Capture\Value\CaptureMode;
 use Ypomna\App\Catalogue\CaptureLimits;
+use Ypomna\App\Desk\Attachments;
 use Ypomna\App\Desk\Dossiers;
+use Ypomna\App\Desk\FindingAids;
 use Ypomna\App\Desk\Glosses;
 use Ypomna\App\Desk\Items;
 use Ypomna\App\Desk\Value\DossierChange;
@@ -116,6 +118,12 @@ final class CanaryTest extends AppTestCase
         $link = self::service(Glosses::class)->write($actor, $maker, $this->captureOf(self::PAGE), ['exact' => 'Checked.'],
             'qzcanary gloss');
         $undo = $items->change($actor, $maker, [$item], new ItemChange(important: true))[1];
+        $aid = self::service(FindingAids::class)->make($actor, $maker, $dossier, 'qzcanary aid', '', true);
+        $chosen = self::service(FindingAids::class)->make($actor, $maker, [$item], 'qzcanary chosen', '', false);
+        $file = self::service(Attachments::class)->add(
+            $actor, $item, $this->folder->file('qzcanary.txt', 'qzcanary words'), 'qzcanary.txt', 'text/plain',
+        );
+        array_push($this->codes, $aid, $chosen, $file->code);
         array_push($this->codes, $item->code, $below->code, $waits->code, $link->code, $link->from->code, $undo);
         array_push($this->codes, $job->code, $list->code, $crawl->code, $dossier->code, $arrival->code, $parcel->code, $own->code);
     }
@@ -172,7 +180,9 @@ final class CanaryTest extends AppTestCase
         foreach ([
             'first', 'read', 'address', 'find', 'captures', 'capture_job', 'lists', 'list', 'sites', 'site', 'events', 'watches', 'watch',
             'dossiers', 'dossier', 'item', 'intake', 'intake_list', 'todos', 'tags', 'tag', 'chronology', 'glosses', 'import', 'export',
-            'capture_text', 'raw', 'capture_parts', 'timemap', 'events_atom',
+            'capture_text', 'raw', 'capture_parts', 'timemap', 'events_atom', 'item_history', 'dossier_history', 'collected_fields',
+            'item_ties', 'item_branch', 'finding_aids', 'finding_aid', 'finding_aid_ead', 'due_calendar', 'item_names', 'tag_names',
+            'dossier_names', 'item_suggestions',
         ] as $route) {
             if ('capture_text' !== $route) {
                 self::assertArrayHasKey($route, $seen, $route);

@@ -10,6 +10,7 @@ use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Compare\Describer;
 use Ypomna\App\Compare\Message\DescribeFile;
+use Ypomna\App\Desk\Message\CountWords;
 use Ypomna\App\Exchange\Importer;
 use Ypomna\App\Exchange\UnusableFile;
 use Ypomna\App\Shared\Actor;
@@ -170,9 +171,14 @@ final class CatalogueTest extends AppTestCase
         self::assertInstanceOf(TransportInterface::class, $transport);
         $rounds = 0;
         for (; [] !== ($envelopes = [...$transport->get()]); ++$rounds) {
-            self::assertInstanceOf(DescribeFile::class, $envelopes[0]->getMessage());
-            $describer->describeFile($envelopes[0]->getMessage());
+            $message = $envelopes[0]->getMessage();
             $transport->ack($envelopes[0]);
+            if ($message instanceof CountWords) {
+                --$rounds;
+                continue;
+            }
+            self::assertInstanceOf(DescribeFile::class, $message);
+            $describer->describeFile($message);
         }
         self::assertSame(3, $rounds);
         self::assertSame(

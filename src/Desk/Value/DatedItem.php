@@ -4,13 +4,21 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Desk\Value;
 
+use Ypomna\App\Catalogue\Value\CaptureFacts;
 use Ypomna\Core\Desk\UncertainDate;
 
 /** An item, and when that was of which it speaks. */
 final readonly class DatedItem
 {
-    public function __construct(public ShownItem $shown, public UncertainDate $date)
+    /** @param CaptureFacts|null $capture what it is about, if that is seen */
+    public function __construct(public FieldRow $item, public ?CaptureFacts $capture, public UncertainDate $date)
     {
+    }
+
+    /** What it is called where it has no title. */
+    public function name(): string
+    {
+        return '' !== $this->item->title ? $this->item->title : $this->capture->title ?? $this->capture->url ?? '';
     }
 
     /** How the date is put in words: a key of the family `dated`. */
@@ -28,7 +36,7 @@ final readonly class DatedItem
     /** The day on which the evidence was captured, as a number since 1970-01-01; null if it is no capture. */
     public function captured(): ?int
     {
-        return null === $this->shown->capture ? null : (int) floor($this->shown->capture->capturedAt->getTimestamp() / 86_400);
+        return null === $this->capture ? null : (int) floor($this->capture->capturedAt->getTimestamp() / 86_400);
     }
 
     /** @return array{int|null, int|null, bool, bool, int|null, string, string} as the picture takes it */
@@ -36,7 +44,7 @@ final readonly class DatedItem
     {
         return [
             $this->date->first, $this->date->last, $this->date->isApproximate, $this->date->isUncertain, $this->captured(),
-            mb_substr($this->shown->name(), 0, 120), $this->shown->item->code,
+            mb_substr($this->name(), 0, 120), $this->item->code,
         ];
     }
 
