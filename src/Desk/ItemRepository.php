@@ -202,7 +202,7 @@ final readonly class ItemRepository
         foreach (array_chunk($ids, 2_000) as $some) {
             foreach ($this->database->fetchAllAssociative(
                 "SELECT code, title, summary, capture_code, fields FROM item WHERE id IN (?) AND fields NOT IN ('[]', '{}') ORDER BY id",
-                    [$some],
+                [$some],
                 [ArrayParameterType::INTEGER],
             ) as $values) {
                 $row = new Row($values);
