@@ -84,8 +84,11 @@ final readonly class DossierArchive
         $zip->addFromString('attachments.json', json_encode($rows, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE));
         $zip->close();
         unlink($work.'/dossier.json');
+        // Whoever sends it removes the file alone.
+        rename($work.'/dossier.zip', $work.'.zip');
+        rmdir($work);
 
-        return $work.'/dossier.zip';
+        return $work.'.zip';
     }
 
     /**
@@ -109,8 +112,13 @@ final readonly class DossierArchive
         }
         $rows = $this->rows($zip);
         // All bytes are looked at before anything is taken in.
+        $checked = [];
+        $bytes = 0;
         foreach ($rows as $n => $row) {
-            $this->check($zip, $row['sha256'], $n);
+            $bytes += $checked[$row['sha256']] ??= $this->check($zip, $row['sha256'], $n);
+            if ($bytes > self::LARGEST) {
+                throw InvalidFields::at('/attachments/'.$n, 'All attachments together are larger than what is taken.');
+            }
         }
 
         return TransactionRetry::transaction($this->database, function () use ($actor, $viewer, $zip, $whole, $rows, $replaces): array {
@@ -127,17 +135,25 @@ final readonly class DossierArchive
         });
     }
 
-    private function check(\ZipArchive $zip, string $sha256, int $n): void
+    /** @return int how many bytes it has */
+    private function check(\ZipArchive $zip, string $sha256, int $n): int
     {
         $stream = $zip->getStream('attachments/'.$sha256);
+        $size = $zip->statName('attachments/'.$sha256)['size'] ?? 0;
         if (false === $stream) {
             throw InvalidFields::at('/attachments/'.$n.'/sha256', 'Its bytes are missing.');
         }
+        if ($size > Attachments::LARGEST) {
+            throw InvalidFields::at('/attachments/'.$n.'/sha256', 'It is larger than what is taken.');
+        }
         $hash = hash_init('sha256');
-        hash_update_stream($hash, $stream, Attachments::LARGEST);
-        if (hash_final($hash) !== $sha256 || !feof($stream)) {
+        // No more than it says of itself: a small file can hold very much.
+        hash_update_stream($hash, $stream, $size + 1);
+        if (hash_final($hash) !== $sha256) {
             throw InvalidFields::at('/attachments/'.$n.'/sha256', 'Its bytes are not what its checksum says.');
         }
+
+        return $size;
     }
 
     /**

@@ -11,6 +11,7 @@ use Ypomna\App\Desk\ItemRepository;
 use Ypomna\App\Desk\Value\ItemQuery;
 use Ypomna\App\People\Value\Scope;
 use Ypomna\App\Shared\Actor;
+use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\Role;
 use Ypomna\App\Shared\Viewer;
 
@@ -54,6 +55,7 @@ final class DossierFileTest extends ApiTestCase
         $attachments->mark($one, [['at' => 1.5, 'text' => 'here']]);
         $this->signIn('Ilse Varga', Role::Keeper);
         $zip = $this->file('/dossiers/'.$outer.'/file.zip');
+        self::assertSame([], glob(self::service(DataFolder::class)->work('dossier-').'*'), 'Nothing of the work is left.');
         self::assertStringContainsString('No attachment is new', $this->upload($zip, 'a.zip'), 'It is there already.');
         // Somebody else has none of it yet.
         $this->signIn('Bram Hollis', Role::Keeper);
