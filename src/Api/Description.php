@@ -14,7 +14,7 @@ final readonly class Description
     private const VARIABLES = [
         'code' => 'A code, as in a permanent address.', 'capture' => 'The code of a capture.',
         'kind' => 'What it is: address, capture or dossier.', 'one' => 'The code of a capture.', 'other' => 'The code of another.',
-        'name' => 'The name of a tag, percent-coded.',
+        'number' => 'The number of a version.', 'name' => 'The name of a tag, percent-coded.',
         'prefix' => 'The first five hex digits of the SHA-256 of an address as the URL Standard writes it, without its fragment.',
     ];
 

@@ -20,7 +20,7 @@ final readonly class ItemQueries
         'parent' => 'The code of the item right under which they are.',
         'kind' => 'capture, address, note, excerpt, file or recording.', 'tag' => 'The name of a tag that they have.',
         'capture' => 'The code of the capture that they are about.', 'due' => 'before:DAY, as before:2026-12-01.',
-        'important' => 'true or false.',
+        'important' => 'true or false.', 'words' => 'Words that stand in the title.',
         'order' => 'hand (in a dossier, or under an item; usual there), newest (usual elsewhere), oldest, title, due.',
     ];
 
@@ -47,7 +47,7 @@ final readonly class ItemQueries
         return new ItemQuery(
             self::truth($values['sorted']), $values['dossier'], $values['within'], $values['parent'], $kind, $values['tag'],
             $values['capture'], self::day($values['due']), self::truth($values['important']), null, $order,
-            self::read($query->all()['after'] ?? null), $most,
+            self::read($query->all()['after'] ?? null), $most, $values['words'],
         );
     }
 

@@ -17,6 +17,7 @@ use Ypomna\Core\Address\Url;
 final readonly class ItemWish
 {
     public const MOST_DOSSIERS = 200;
+    public const NO_STROKE = 'A tag has no "/" in its name.';
     private const LONGEST_TAG = 200;
     private const LONGEST_ADDRESS = 8_192;
 
@@ -94,7 +95,7 @@ final readonly class ItemWish
         $tags = $fields->texts($name, Item::MOST_TAGS, self::LONGEST_TAG);
         foreach ($tags ?? [] as $n => $tag) {
             if (str_contains($tag, '/')) {
-                $fields->wrong($name.'/'.$n, 'A tag has no "/" in its name.');
+                $fields->wrong($name.'/'.$n, self::NO_STROKE);
             }
         }
 

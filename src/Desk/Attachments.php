@@ -16,6 +16,7 @@ use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\Event\RoundMade;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\Type\MomentType;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\App\Store\MirroredLedger;
 
 /**
@@ -27,8 +28,10 @@ final readonly class Attachments
     public const LARGEST = 1_073_741_824;
     public const MOST_OF_ITEM = 200;
     public const MOST_MARKS = 500;
+    public const LONGEST_MARK = 300;
+    /** Of a recording, in seconds. */
+    public const LONGEST_SOUND = 864_000;
     private const LONGEST_NAME = 255;
-    private const LONGEST_MARK = 300;
     private const PIECE = 4_194_304;
     /** After so long without a further piece a recording is over. */
     private const OVER = '-30 minutes';
@@ -38,6 +41,7 @@ final readonly class Attachments
         private DataFolder $folder,
         private MirroredLedger $ledger,
         private Journal $journal,
+        private ItemRepository $items,
         private ClockInterface $clock,
     ) {
     }
@@ -51,6 +55,34 @@ final readonly class Attachments
     public function byCode(string $code): ?Attachment
     {
         return $this->some('code = ?', [$code])[0] ?? null;
+    }
+
+    /**
+     * @param bool $orGone whether one that was taken away is seen, too
+     *
+     * @return array{Attachment, Item}|null with its item; null if there is none, or it is not seen
+     */
+    public function seen(Viewer $viewer, string $code, bool $orGone = false): ?array
+    {
+        $attachment = $this->byCode($code);
+        $item = null === $attachment || (null !== $attachment->deletedAt && !$orGone)
+            ? null : $this->items->byNumbers($viewer, [$attachment->item])[$attachment->item] ?? null;
+
+        return null === $attachment || null === $item ? null : [$attachment, $item];
+    }
+
+    /** The files of one item belong to another one, too: the same bytes, under other codes. */
+    public function copy(Actor $actor, Item $from, Item $into): void
+    {
+        foreach ($this->of($from) as $one) {
+            if ($one->isWhole()) {
+                $copy = $this->enter($actor, $into, $one->name, $one->type);
+                $this->database->update('attachment', [
+                    'sha256' => $one->sha256, 'bytes' => $one->bytes, 'marks' => json_encode($one->marks, \JSON_THROW_ON_ERROR),
+                ], ['id' => $copy->id]);
+                $this->enterKept($copy, (string) $one->sha256, $one->bytes);
+            }
+        }
     }
 
     /**
@@ -68,7 +100,7 @@ final readonly class Attachments
     /** Where its bytes are. */
     public function path(Attachment $attachment): string
     {
-        return null === $attachment->sha256 ? $this->coming($attachment->code) : $this->place($attachment->sha256);
+        return null === $attachment->sha256 ? $this->coming($attachment->code) : $this->folder->attachment($attachment->sha256);
     }
 
     /**
@@ -119,6 +151,10 @@ final readonly class Attachments
             throw new CannotChange('desk.recording_is_over');
         }
         try {
+            clearstatcache(true, $path);
+            if (!is_file($path)) {
+                throw new CannotChange('desk.recording_is_over');
+            }
             fseek($file, 0, \SEEK_END);
             $there = (int) ftell($file);
             if ($at !== $there) {
@@ -138,33 +174,28 @@ final readonly class Attachments
         return $there;
     }
 
-    /** All of it has come: from now on it is what its checksum says. */
+    /** All of it has come: from now on it is what its checksum says. Whoever ends it second finds it ended. */
     public function finish(Attachment $attachment): Attachment
     {
-        if ($attachment->isWhole()) {
-            return $attachment;
-        }
         $path = $this->coming($attachment->code);
-        $digest = is_file($path) ? (string) hash_file('sha256', $path) : '';
-        if ('' === $digest) {
+        $file = $attachment->isWhole() ? false : @fopen($path, 'r');
+        if (false !== $file) {
+            flock($file, \LOCK_EX);
+        }
+        $now = $this->byCode($attachment->code) ?? throw new \LogicException('It was written before.');
+        if ($now->isWhole()) {
+            return $now;
+        }
+        if (false === $file) {
             throw new \RuntimeException('What came of a file is gone.');
         }
-        $place = $this->place($digest);
-        if (!is_dir(\dirname($place)) && !@mkdir(\dirname($place), 0o700, true) && !is_dir(\dirname($place))) {
-            throw new \RuntimeException('A folder for attachments cannot be made.');
-        }
+        $digest = (string) hash_file('sha256', $path);
         $bytes = (int) filesize($path);
-        if (is_file($place)) {
-            // The same bytes are there already.
-            unlink($path);
-        } else {
-            chmod($path, 0o400);
-            rename($path, $place);
-        }
-        $this->database->update('attachment', ['sha256' => $digest, 'bytes' => $bytes], ['id' => $attachment->id]);
-        $this->ledger->enter('attachment.kept', $attachment->code, [
-            'sha256' => $digest, 'bytes' => $bytes, 'name' => $attachment->name, 'person' => $attachment->person,
-        ]);
+        $this->lay($path, $this->folder->attachment($digest));
+        $this->enterKept($now, $digest, $bytes);
+        $this->database->update('attachment', ['sha256' => $digest, 'bytes' => $bytes], ['id' => $now->id]);
+        @unlink($path);
+        fclose($file);
 
         return $this->byCode($attachment->code) ?? throw new \LogicException('It was written right now.');
     }
@@ -187,7 +218,8 @@ final readonly class Attachments
     {
         usort($marks, static fn (array $a, array $b): int => $a['at'] <=> $b['at']);
         $marks = array_map(static fn (array $mark): array => [
-            'at' => round(max(0.0, min(864_000.0, $mark['at'])), 1), 'text' => mb_substr(mb_scrub($mark['text']), 0, self::LONGEST_MARK),
+            'at' => round(max(0.0, min((float) self::LONGEST_SOUND, $mark['at'])), 1),
+            'text' => mb_substr(mb_scrub($mark['text']), 0, self::LONGEST_MARK),
         ], \array_slice($marks, 0, self::MOST_MARKS));
         $this->database->update('attachment', ['marks' => json_encode($marks, \JSON_THROW_ON_ERROR | \JSON_UNESCAPED_UNICODE)], [
             'id' => $attachment->id,
@@ -201,6 +233,30 @@ final readonly class Attachments
             'id' => $attachment->id,
         ]);
         $this->journal->item($actor, $item, $back ? ActKind::Attached : ActKind::Detached, ['what' => $attachment->name]);
+    }
+
+    /** What is there already under its checksum is not written again; what is killed half-way is done again from what came. */
+    private function lay(string $path, string $place): void
+    {
+        if (!is_dir(\dirname($place)) && !@mkdir(\dirname($place), 0o700, true) && !is_dir(\dirname($place))) {
+            throw new \RuntimeException('A folder for attachments cannot be made.');
+        }
+        if (is_file($place)) {
+            return;
+        }
+        $half = $place.'.half';
+        if (!@link($path, $half) && !copy($path, $half)) {
+            throw new \RuntimeException('The file cannot be put into the data folder.');
+        }
+        chmod($half, 0o400);
+        rename($half, $place);
+    }
+
+    private function enterKept(Attachment $attachment, string $sha256, int $bytes): void
+    {
+        $this->ledger->enter('attachment.kept', $attachment->code, [
+            'sha256' => $sha256, 'bytes' => $bytes, 'name' => $attachment->name, 'person' => $attachment->person,
+        ]);
     }
 
     /** @throws CannotChange */
@@ -230,11 +286,6 @@ final readonly class Attachments
     private function coming(string $code): string
     {
         return $this->folder->attachments().'/coming/'.$code;
-    }
-
-    private function place(string $digest): string
-    {
-        return $this->folder->attachments().'/'.substr($digest, 0, 2).'/'.$digest;
     }
 
     /**

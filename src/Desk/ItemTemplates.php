@@ -17,21 +17,26 @@ use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Desk\Todos;
 
 /**
- * Another item after one that exists: its summary, note, tags and fields, and the items under it. What it is about, its due day and what
+ * Another item after one that exists: its summary, note, tags, fields and files, and the items under it. What it is about,
+ * its due day and what
  * is ticked off belong to the one alone.
  */
 final readonly class ItemTemplates
 {
     public const MOST = 500;
 
-    public function __construct(private Items $items, private ItemRepository $found, private DossierRepository $dossiers)
-    {
+    public function __construct(
+        private Items $items,
+        private ItemRepository $found,
+        private DossierRepository $dossiers,
+        private Attachments $attachments,
+    ) {
     }
 
     /**
      * @param string $title of the new one; what is under it is called as it is
      *
-     * @throws WrongValue|Circle
+     * @throws CannotChange|WrongValue|Circle
      */
     public function copy(Actor $actor, Viewer $viewer, Item $item, string $title): Item
     {
@@ -48,7 +53,7 @@ final readonly class ItemTemplates
     /**
      * @param list<string> $tags
      *
-     * @throws WrongValue|Circle
+     * @throws CannotChange|WrongValue|Circle
      */
     private function one(Actor $actor, Viewer $viewer, Item $item, ItemChange $where, array $tags, int &$left): Item
     {
@@ -56,6 +61,7 @@ final readonly class ItemTemplates
             $where->title, $item->summary, Todos::unticked($item->note), important: $item->important, confidential: $item->confidential,
             tags: $tags, addDossiers: $where->addDossiers, parent: $where->parent, fields: $item->fields,
         ));
+        $this->attachments->copy($actor, $item, $copy);
         $under = $left <= 0 ? [] : $this->found->list($viewer, new ItemQuery(
             parent: $item->code, order: ItemOrder::Hand, most: $left,
         ));

@@ -9,6 +9,7 @@ use Psr\Clock\ClockInterface;
 use Psr\EventDispatcher\EventDispatcherInterface;
 use Psr\Log\LoggerInterface;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
+use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
 use Symfony\Contracts\Translation\TranslatorInterface;
 use Ypomna\App\Capture\CaptureRequests;
 use Ypomna\App\Capture\Event\CaptureEnded;
@@ -21,6 +22,7 @@ use Ypomna\App\Desk\Value\ItemChange;
 use Ypomna\App\Desk\Value\Part;
 use Ypomna\App\Network\CaptureOptions;
 use Ypomna\App\Shared\Actor;
+use Ypomna\App\Shared\Event\RemindersAsked;
 use Ypomna\App\Shared\Event\RoundMade;
 use Ypomna\App\Shared\KnownPeople;
 use Ypomna\App\Shared\Row;
@@ -35,6 +37,7 @@ use Ypomna\Core\Address\InvalidAddress;
 final readonly class Reminders
 {
     private const AT_ONCE = 100;
+    private const TOLD = 20;
     /** What was due before that is told by the first screen alone. */
     private const LATE = '-30 days';
 
@@ -49,6 +52,7 @@ final readonly class Reminders
         private KnownPeople $people,
         private EventDispatcherInterface $events,
         private TranslatorInterface $translator,
+        private UrlGeneratorInterface $urls,
         private ClockInterface $clock,
         private LoggerInterface $logger,
     ) {
@@ -122,6 +126,24 @@ final readonly class Reminders
         } catch (WrongValue|SomebodyWasFaster|Circle $e) {
             // The capture is there, and the item was changed meanwhile: it stays as somebody has it.
             $this->logger->warning('An item could not be led to what was captured for it.', ['exception' => $e]);
+        }
+    }
+
+    /** Of what they see, and as far as it is there. */
+    #[AsEventListener]
+    public function tell(RemindersAsked $asked): void
+    {
+        $of = [];
+        foreach (null === $asked->viewer->name ? [] : $this->database->fetchAllAssociative(
+            'SELECT item_id, reminded_at FROM reminder WHERE person = ? AND reminded_at > ? ORDER BY reminded_at DESC LIMIT '.self::TOLD,
+            [$asked->viewer->name, MomentType::text($this->clock->now()->modify(self::LATE))],
+        ) as $values) {
+            $row = new Row($values);
+            $of[$row->int('item_id')] ??= $row->moment('reminded_at');
+        }
+        $items = [] === $of ? [] : array_values($this->found->byNumbers($asked->viewer, array_keys($of)));
+        foreach ($this->found->shown($asked->viewer, $items) as $shown) {
+            $asked->tell($of[$shown->item->id()], $shown->name(), $this->urls->generate('item', ['code' => $shown->item->code]));
         }
     }
 

@@ -16,6 +16,7 @@ use Ypomna\App\Exchange\Entity\Verification;
 use Ypomna\App\Exchange\Message\VerifyHoldings;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\Queue\AbandonedMessage;
 use Ypomna\App\Shared\Queue\ProcessorLimit;
 use Ypomna\App\Store\MirroredLedger;
@@ -39,6 +40,7 @@ final readonly class Verifier
         private FileRepository $files,
         private Store $store,
         private MirroredLedger $ledger,
+        private DataFolder $folder,
         private ClockInterface $clock,
         private MessageBusInterface $bus,
     ) {
@@ -98,7 +100,7 @@ final readonly class Verifier
         $verification->findings = [];
         $verification->files = $this->files->count();
         $verification->filesDone = $verification->records = $verification->ledgerLines = 0;
-        $entered = $this->checkLedger($verification);
+        [$entered, $attached] = $this->checkLedger($verification);
         $last = 0;
         do {
             $files = $this->files->portion($last, 50);
@@ -123,6 +125,7 @@ final readonly class Verifier
             );
         }
         $this->checkStrays($verification);
+        $this->checkAttachments($verification, $attached);
         $verification->finishedAt = $this->clock->now();
         $this->manager()->flush();
     }
@@ -214,24 +217,46 @@ final readonly class Verifier
     }
 
     /**
-     * @return array<string, string> digest by path, of every file that the ledger has
+     * @return array{array<string, string>, array<string, string>} digest by path, of every file that the ledger has, and names of what
+     *     was laid beside items by digest
      */
     private function checkLedger(Verification $verification): array
     {
-        $entered = [];
-        $findings = $this->ledger->check(static function (int $number, ?LedgerLine $line) use (&$entered, $verification): void {
+        $entered = $attached = [];
+        $findings = $this->ledger->check(static function (int $number, ?LedgerLine $line) use (&$entered, &$attached, $verification): void {
             $verification->ledgerLines = $number;
             $sha256 = $line->details['sha256'] ?? null;
             if (null !== $line && $line->holds() && \is_string($sha256)
                 && \in_array($line->kind, ['capture.kept', 'capture.completed', 'site.kept', 'file.taken-in', 'file.accession'], true)) {
                 $entered[$line->subject] = $sha256;
             }
+            if (null !== $line && $line->holds() && \is_string($sha256) && 'attachment.kept' === $line->kind) {
+                $attached[$sha256] = $line->subject;
+            }
         });
         foreach ($findings as $finding) {
             $this->find($verification, 0 === $finding->line ? 'ledger' : 'ledger line '.$finding->line, $finding->message);
         }
 
-        return $entered;
+        return [$entered, $attached];
+    }
+
+    /** @param array<string, string> $attached codes by digest */
+    private function checkAttachments(Verification $verification, array $attached): void
+    {
+        foreach ($attached as $sha256 => $code) {
+            $file = $this->folder->attachment((string) $sha256);
+            $digest = is_file($file) ? (string) @hash_file('sha256', $file) : null;
+            if (null === $digest) {
+                $this->find($verification, 'attachments/'.$code, 'The file is missing from the data folder.');
+            } elseif ($digest !== (string) $sha256) {
+                $this->find(
+                    $verification, 'attachments/'.$code,
+                    \sprintf('The file was altered: its SHA-256 is %s, but %s was entered when it came.', $digest, $sha256),
+                );
+            }
+            ProcessorLimit::again();
+        }
     }
 
     private function checkStrays(Verification $verification): void

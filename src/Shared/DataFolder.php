@@ -31,6 +31,12 @@ final readonly class DataFolder
         return $this->path.'/attachments';
     }
 
+    /** @param string $sha256 in hex */
+    public function attachment(string $sha256): string
+    {
+        return $this->attachments().'/'.substr($sha256, 0, 2).'/'.$sha256;
+    }
+
     public function ledger(): string
     {
         return $this->path.'/ledger';

@@ -4,12 +4,15 @@ declare(strict_types=1);
 
 namespace Ypomna\Tests\App;
 
+use Doctrine\DBAL\Connection;
 use Symfony\Component\HttpFoundation\File\UploadedFile;
 use Ypomna\App\Desk\Attachments;
 use Ypomna\App\Desk\CannotChange;
 use Ypomna\App\Desk\Entity\Item;
 use Ypomna\App\Desk\ItemRepository;
+use Ypomna\App\Desk\ItemTemplates;
 use Ypomna\App\Desk\Value\Attachment;
+use Ypomna\App\Exchange\Verifier;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Role;
 use Ypomna\App\Shared\Viewer;
@@ -53,6 +56,56 @@ final class AttachmentTest extends ApiTestCase
         self::assertSame(404, $this->answered());
     }
 
+    public function testIntegrityLooksAtIt(): void
+    {
+        $item = $this->item('Of the door');
+        $attachments = self::service(Attachments::class);
+        $keep = fn (string $name, string $bytes): Attachment => $attachments->add(
+            new Actor('Ilse Varga'), $item, $this->folder->file($name, $bytes), $name, 'text/plain',
+        );
+        [$whole, $altered, $missing] = [$keep('a.txt', 'whole'), $keep('b.txt', 'altered'), $keep('c.txt', 'missing')];
+        chmod($attachments->path($altered), 0o600);
+        file_put_contents($attachments->path($altered), 'otherwise');
+        unlink($attachments->path($missing));
+        $verifier = self::service(Verifier::class);
+        $verification = $verifier->begin(new Actor('Ilse Varga'));
+        $verifier->run($verification);
+        $found = array_column($verification->findings, 'what', 'where');
+        self::assertStringContainsString('altered', $found['attachments/'.$altered->code] ?? '');
+        self::assertStringContainsString('missing', $found['attachments/'.$missing->code] ?? '');
+        self::assertArrayNotHasKey('attachments/'.$whole->code, $found);
+    }
+
+    public function testAnItemMadeAfterAnotherOneHasItsFilesToo(): void
+    {
+        $item = $this->item('Of the door');
+        $attachments = self::service(Attachments::class);
+        $one = $attachments->add(new Actor('Ilse Varga'), $item, $this->folder->file('a.txt', 'form'), 'a.txt', 'text/plain');
+        $copy = self::service(ItemTemplates::class)->copy(
+            new Actor('Ilse Varga'), Viewer::person('Ilse Varga', Role::Keeper), $item, 'Another',
+        );
+        [$two] = $this->of($copy);
+        self::assertSame([$one->sha256, 'a.txt'], [$two->sha256, $two->name]);
+        self::assertNotSame($one->code, $two->code);
+        self::assertNotNull(self::service(MirroredLedger::class)->line('attachment.kept', $two->code));
+    }
+
+    public function testWhatWasEndedHalfWayIsEndedFromWhatCame(): void
+    {
+        $attachments = self::service(Attachments::class);
+        $begun = $attachments->begin(new Actor('Ilse Varga'), $this->item('Of the door'), 'note.webm', 'audio/webm');
+        $piece = fopen($this->folder->file('piece', 'sound'), 'r');
+        self::assertIsResource($piece);
+        $attachments->append($begun, 0, $piece);
+        $first = $attachments->finish($begun);
+        // The state before, with the bytes in both places: as after a kill between the two.
+        copy($attachments->path($first), $attachments->path($begun));
+        self::service(Connection::class)->update('attachment', ['sha256' => null], ['id' => $first->id]);
+        self::assertSame($first->sha256, $attachments->finish($begun)->sha256);
+        self::assertSame($first->sha256, $attachments->finish($begun)->sha256, 'Whoever comes second finds it ended.');
+        self::assertFileDoesNotExist($attachments->path($begun));
+    }
+
     public function testARecordingComesPieceByPieceAndIsKeptWhenItsWindowIsClosed(): void
     {
         $this->signIn('Ilse Varga', Role::Keeper);
@@ -80,7 +133,7 @@ final class AttachmentTest extends ApiTestCase
         $this->get('/attachments/'.$code);
         self::assertSame(404, $this->answered());
         // The window is closed here: after a while what came is what there is.
-        self::service(\Doctrine\DBAL\Connection::class)->executeStatement("UPDATE attachment SET last_at = '2020-01-01'");
+        self::service(Connection::class)->executeStatement("UPDATE attachment SET last_at = '2020-01-01'");
         $attachments->sweep();
         $one = $attachments->byCode($code);
         self::assertSame(hash('sha256', 'abcdef'), $one?->sha256);

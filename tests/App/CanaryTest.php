@@ -301,8 +301,9 @@ final class CanaryTest extends AppTestCase
             foreach ([] === $route->getMethods() ? ['GET'] : $route->getMethods() as $method) {
                 foreach ($this->codes as $code) {
                     $path = str_replace(
-                        ['{code}', '{one}', '{capture}', '{other}', '{prefix}', '{path}', '{name}'],
-                        [$code, $code, $this->codes[0], $this->codes[0], substr(hash('sha256', self::SECRET), 0, 5), '', 'qzcanary%20tag'],
+                        ['{code}', '{one}', '{capture}', '{other}', '{prefix}', '{path}', '{name}', '{number}'],
+                        [$code, $code, $this->codes[0], $this->codes[0], substr(hash('sha256', self::SECRET), 0, 5), '',
+                            'qzcanary%20tag', '1'],
                         $route->getPath(),
                     );
                     yield [$method, $path, 'GET' === $method ? '' : '{}'];

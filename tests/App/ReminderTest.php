@@ -44,6 +44,15 @@ final class ReminderTest extends ApiTestCase
         self::assertEmailTextBodyContains($mail, '/items/'.self::text($due, 'code'));
         self::assertEmailTextBodyNotContains($mail, 'Next week');
         self::assertSame(1, self::service(Connection::class)->fetchOne('SELECT COUNT(*) FROM reminder'));
+        // It stands among what happened, for them alone.
+        foreach (['Ilse Varga' => 1, 'Nerys Quill' => 0] as $name => $count) {
+            $this->signIn($name, 'Ilse Varga' === $name ? Role::Keeper : Role::Reader);
+            foreach (['/events', '/events.atom'] as $path) {
+                self::assertSame($count, substr_count($this->get($path), '/items/'.self::text($due, 'code').'"'), $path);
+            }
+        }
+        self::assertStringNotContainsString('/items/', $this->get('/events?only=new'));
+        $this->signOut();
         // Another day is another reminder.
         $this->ask('POST', '/api/items/batch', $this->keeper, [
             'codes' => [self::text($due, 'code')], 'set' => ['due' => gmdate('Y-m-d', time() - 86_400)],

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\App\Api\Http;
 
 use Psr\Clock\ClockInterface;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
@@ -22,6 +23,7 @@ use Ypomna\App\Access\Right;
 use Ypomna\App\Api\Answers;
 use Ypomna\App\Api\CaptureFacts;
 use Ypomna\App\Api\DeskActs;
+use Ypomna\App\Api\DossierArchive;
 use Ypomna\App\Api\DossierFile;
 use Ypomna\App\Api\Fields;
 use Ypomna\App\Api\InvalidFields;
@@ -117,6 +119,24 @@ final readonly class DossierController
         $response->headers->set('Cache-Control', 'no-store');
 
         return $response;
+    }
+
+    #[Told('Gives out a dossier as a ZIP file, with the attachments of its items.', body: 'Bytes', answer: 'application/zip')]
+    #[Needs(Scope::Export)]
+    #[Route('/api/dossiers/{code}/file.zip', name: 'api_dossier_zip', requirements: self::CODE, defaults: FetchMetadataGuard::OPEN,
+        methods: ['GET'])]
+    public function zip(Viewer $viewer, Dossier $dossier, DossierArchive $archive): Response
+    {
+        $name = $dossier->name;
+        try {
+            $path = $archive->make($viewer, $dossier);
+        } catch (CannotChange $e) {
+            throw InvalidFields::at('', $e->trans($this->translator));
+        }
+
+        return (new BinaryFileResponse($path, Response::HTTP_OK, [
+            'Content-Type' => 'application/zip', 'Cache-Control' => 'no-store', 'Content-Disposition' => Download::attachment($name.'.zip'),
+        ], false))->deleteFileAfterSend();
     }
 
     #[Told('Tells of a dossier.', body: 'Dossier')]

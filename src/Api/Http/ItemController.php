@@ -21,6 +21,7 @@ use Ypomna\App\Access\Allow;
 use Ypomna\App\Access\Right;
 use Ypomna\App\Api\Answers;
 use Ypomna\App\Api\DeskActs;
+use Ypomna\App\Api\DossierArchive;
 use Ypomna\App\Api\DossierFile;
 use Ypomna\App\Api\Fields;
 use Ypomna\App\Api\InvalidFields;
@@ -250,16 +251,17 @@ final readonly class ItemController
         });
     }
 
-    /** The body of either. */
-    #[Told('Takes items back that were given out, in JSON or as a table: all or nothing.', body: 'Imported', takes: 'ItemFile', query: [
-        'replace' => 'true: what differs is written over; else it is a conflict, and told which.',
-    ], also: [409])]
+    /** The body of any of them. */
+    #[Told('Takes items back that were given out, in JSON, as a table or as the ZIP file of a dossier: all or nothing.',
+        body: 'Imported', takes: 'ItemFile', query: [
+            'replace' => 'true: what differs is written over; else it is a conflict, and told which.',
+        ], also: [409])]
     #[Needs(Scope::Write, Right::Keep)]
     #[Route('/api/items/import', name: 'api_items_import', defaults: FetchMetadataGuard::OPEN, methods: ['POST'])]
-    public function import(Actor $actor, Viewer $viewer, Request $request): JsonResponse
+    public function import(Actor $actor, Viewer $viewer, Request $request, DossierArchive $archive): JsonResponse
     {
         $type = strtolower(trim(explode(';', $request->headers->get('Content-Type') ?? '')[0]));
-        if (!\in_array($type, ['application/json', 'text/csv'], true)) {
+        if (!\in_array($type, ['application/json', 'text/csv', 'application/zip'], true)) {
             throw new UnsupportedMediaTypeHttpException();
         }
         $replaces = match ($request->query->all()['replace'] ?? null) {
@@ -270,10 +272,12 @@ final readonly class ItemController
             throw new HttpException(413);
         }
 
+        $done = 'application/zip' === $type
+            ? $archive->take($actor, $viewer, stream_get_meta_data($stream)['uri'] ?? '', $replaces)
+            : $this->files->take($actor, $viewer, $stream, 'text/csv' === $type, $replaces);
+
         // Of a dossier that was given out, the dossiers are made, too.
-        return Answers::json(array_diff_key(
-            $this->files->take($actor, $viewer, $stream, 'text/csv' === $type, $replaces), ['dossiers' => 0, 'codes' => 0],
-        ));
+        return Answers::json(array_intersect_key($done, ['made' => 0, 'left' => 0, 'replaced' => 0]));
     }
 
     /** @param \Closure(): void $write */

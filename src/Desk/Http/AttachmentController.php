@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Desk\Http;
 
-use Psr\Clock\ClockInterface;
 use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\File\UploadedFile;
@@ -20,11 +19,8 @@ use Ypomna\App\Desk\Attachments;
 use Ypomna\App\Desk\CannotChange;
 use Ypomna\App\Desk\Entity\Item;
 use Ypomna\App\Desk\ItemRepository;
-use Ypomna\App\Desk\Items;
+use Ypomna\App\Desk\SpokenNotes;
 use Ypomna\App\Desk\Value\Attachment;
-use Ypomna\App\Desk\Value\ItemChange;
-use Ypomna\App\Desk\Value\ItemKind;
-use Ypomna\App\Desk\Value\ItemSubject;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Download;
@@ -123,7 +119,7 @@ final class AttachmentController extends AbstractController
     #[Allow(Right::Keep)]
     #[Route('/recordings', name: 'recording_begin', methods: ['POST'])]
     #[IsCsrfTokenValid('item')]
-    public function begin(Actor $actor, Viewer $viewer, Request $request, Items $items, ClockInterface $clock): Response
+    public function begin(Actor $actor, Viewer $viewer, Request $request, SpokenNotes $spoken): Response
     {
         $under = $request->request->getString('parent');
         $parent = '' === $under ? null
@@ -132,13 +128,9 @@ final class AttachmentController extends AbstractController
             $this->mayChange($viewer, $parent);
         }
         $type = explode(';', $request->request->getString('type'))[0];
-        $type = \in_array($type, ['audio/webm', 'audio/ogg', 'audio/mp4'], true) ? $type : 'audio/webm';
-        $title = $this->translator->trans('desk.spoken_note_of_moment', ['moment' => $clock->now()->format('Y-m-d H:i').' UTC']);
-        $item = $items->make(
-            $actor, $viewer, ItemKind::Recording, new ItemSubject(),
-            new ItemChange($title, parent: null === $parent ? false : $parent->code),
+        [$attachment, $item] = $spoken->begin(
+            $actor, $viewer, $parent, \in_array($type, SpokenNotes::TYPES, true) ? $type : SpokenNotes::TYPES[0],
         );
-        $attachment = $this->attachments->begin($actor, $item, $title.'.'.substr($type, 6), $type);
 
         return new JsonResponse([
             'code' => $attachment->code, 'item' => $this->generateUrl('item', ['code' => $item->code]),
@@ -190,12 +182,7 @@ final class AttachmentController extends AbstractController
     /** @return array{Attachment, Item} */
     private function seen(Viewer $viewer, string $code, bool $orGone = false): array
     {
-        $attachment = $this->attachments->byCode($code);
-        $item = null === $attachment || (null !== $attachment->deletedAt && !$orGone)
-            ? null : $this->items->byNumbers($viewer, [$attachment->item])[$attachment->item] ?? null;
-
-        return null === $attachment || null === $item
-            ? throw $this->createNotFoundException('There is no such file.') : [$attachment, $item];
+        return $this->attachments->seen($viewer, $code, $orGone) ?? throw $this->createNotFoundException('There is no such file.');
     }
 
     private function mayChange(Viewer $viewer, Item $item): void

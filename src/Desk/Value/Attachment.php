@@ -30,6 +30,12 @@ final readonly class Attachment
     ) {
     }
 
+    /** Of its state, as programs are told it. */
+    public function etag(): string
+    {
+        return substr(hash('sha256', serialize([$this->bytes, $this->sha256, $this->marks, $this->deletedAt])), 0, 16);
+    }
+
     public function isWhole(): bool
     {
         return null !== $this->sha256;

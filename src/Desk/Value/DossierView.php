@@ -10,8 +10,8 @@ final readonly class DossierView
     /** Columns of a register; `f.` and a name is a field. */
     public const COLUMNS = ['tags', 'due', 'captured', 'kind', 'changed', 'by'];
     public const USUAL = ['tags', 'due', 'captured'];
-    private const MOST_COLUMNS = 12;
-    private const LONGEST = 200;
+    public const MOST_COLUMNS = 12;
+    public const LONGEST = 200;
 
     /**
      * @param list<string> $columns

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Watch\Http;
 
+use Psr\EventDispatcher\EventDispatcherInterface;
 use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
@@ -13,8 +14,8 @@ use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
 use Ypomna\App\Access\Allow;
 use Ypomna\App\Access\Right;
 use Ypomna\App\Access\WithFeedKey;
+use Ypomna\App\Shared\Event\RemindersAsked;
 use Ypomna\App\Shared\Viewer;
-use Ypomna\App\Watch\Value\EventLine;
 use Ypomna\App\Watch\WatchEvents;
 use Ypomna\App\Watch\WatchRequests;
 
@@ -22,8 +23,11 @@ use Ypomna\App\Watch\WatchRequests;
 #[Allow(Right::Read)]
 final class EventController extends AbstractController
 {
-    public function __construct(private readonly WatchEvents $events, private readonly WatchRequests $watches)
-    {
+    public function __construct(
+        private readonly WatchEvents $events,
+        private readonly WatchRequests $watches,
+        private readonly EventDispatcherInterface $house,
+    ) {
     }
 
     #[Route('/events', name: 'events', methods: ['GET'])]
@@ -34,6 +38,7 @@ final class EventController extends AbstractController
         return $this->render(
             'watch/events.html.twig',
             [
+                'reminders' => null === $watch && 0 === $request->query->getInt('before') ? $this->reminders($viewer) : [],
                 'events' => $this->events->events(
                     $viewer, $watch, max(0, $request->query->getInt('before')), 'new' === $request->query->getString('only'),
                 ),
@@ -69,24 +74,34 @@ final class EventController extends AbstractController
     {
         $watch = $this->watches->byCode($viewer, $request->query->getString('of'));
         $events = $this->events->events($viewer, $watch);
+        $reminders = null === $watch ? $this->reminders($viewer) : [];
+        $none = new \DateTimeImmutable('2024-01-01', new \DateTimeZone('UTC'));
         $response = $this->render(
             'watch/events.atom.twig',
             [
                 'events' => $events,
+                'reminders' => $reminders,
                 'watch' => $watch,
                 'self' => $this->generateUrl(
                     'events_atom', null === $watch ? [] : ['of' => $watch->code], UrlGeneratorInterface::ABSOLUTE_URL,
                 ),
                 'home' => $this->generateUrl('events', [], UrlGeneratorInterface::ABSOLUTE_URL),
-                'updated' => $events[0]->at ?? new \DateTimeImmutable('2024-01-01', new \DateTimeZone('UTC')),
+                'updated' => max($events[0]->at ?? $none, $reminders[0]['at'] ?? $none),
             ],
         );
         $response->headers->set('Content-Type', 'application/atom+xml; charset=utf-8');
-        $response->setEtag(hash(
-            'sha256', implode(',', array_map(static fn (EventLine $event): string => $event->id.($event->captureAfter ?? ''), $events)),
-        ));
+        $response->setEtag(hash('sha256', (string) $response->getContent()));
         $response->isNotModified($request);
 
         return $response;
+    }
+
+    /** @return list<array{at: \DateTimeImmutable, title: string, path: string}> of what they were reminded lately */
+    private function reminders(Viewer $viewer): array
+    {
+        $asked = new RemindersAsked($viewer);
+        $this->house->dispatch($asked);
+
+        return $asked->told();
     }
 }
