@@ -21,6 +21,8 @@ final readonly class Attempts
         #[Autowire(service: 'limiter.second_step')] private RateLimiterFactoryInterface $codes,
         #[Autowire(service: 'limiter.second_step_day')] private RateLimiterFactoryInterface $codesOfDay,
         #[Autowire(service: 'limiter.ask_reset')] private RateLimiterFactoryInterface $resets,
+        #[Autowire(service: 'limiter.pairing')] private RateLimiterFactoryInterface $pairings,
+        #[Autowire(service: 'limiter.pairing_all')] private RateLimiterFactoryInterface $allPairings,
         #[Autowire(service: 'limiter.throttled_note')] private RateLimiterFactoryInterface $notes,
     ) {
     }
@@ -58,6 +60,16 @@ final readonly class Attempts
     public function reset(string $ip): void
     {
         $this->count([[$this->resets, ReaderNetwork::of($ip)]]);
+    }
+
+    /**
+     * Codes of browsers that pair: whoever guesses does so for everybody's at once, so all of them are counted together, too.
+     *
+     * @throws TooManyAttempts
+     */
+    public function pairing(string $ip): void
+    {
+        $this->count([[$this->pairings, ReaderNetwork::of($ip)], [$this->allPairings, 'all']]);
     }
 
     /**

@@ -8,6 +8,7 @@ use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
 use Ypomna\App\People\Entity\Person;
 use Ypomna\App\People\Value\Scope;
+use Ypomna\App\People\Value\ShownToken;
 use Ypomna\App\People\Value\Token;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
@@ -28,12 +29,13 @@ final readonly class Tokens
     /**
      * @param list<Scope> $scopes
      * @param int|null $days null for no end
+     * @param string $name of the program or browser, for its person
      *
      * @return array{Token, string} the second is what the program shows; it is told this once
      *
      * @throws CannotChange
      */
-    public function add(Actor $by, Person $person, array $scopes, ?int $days): array
+    public function add(Actor $by, Person $person, array $scopes, ?int $days, string $name = ''): array
     {
         if ($person->isClosed()) {
             throw new CannotChange('people.is_closed', ['name' => $person->name]);
@@ -48,6 +50,7 @@ final readonly class Tokens
         $this->database->insert('person_token', [
             'id' => $token->id, 'hash' => self::hash($secret), 'person_id' => $token->person, 'scopes' => $words,
             'made_at' => MomentType::text($now), 'expires_at' => null === $token->expires ? null : MomentType::text($token->expires),
+            'name' => $name,
         ]);
         $this->log->note(LoggedAct::TokenAdded, $by->name, $person->name, $token->id.' '.$words);
 
@@ -67,6 +70,35 @@ final readonly class Tokens
         $this->log->note(LoggedAct::TokenEnded, $by->name, $name, $id);
     }
 
+    /** @return list<ShownToken> of a person, the last one first */
+    public function of(int $person): array
+    {
+        return array_map(static function (array $values): ShownToken {
+            $row = new Row($values);
+
+            return new ShownToken(
+                $row->text('id'), $row->text('name'), self::scopes($row->text('scopes')), $row->moment('made_at'),
+                $row->momentOrNull('expires_at'), $row->momentOrNull('used_at'),
+            );
+        }, $this->database->fetchAllAssociative(
+            'SELECT id, name, scopes, made_at, expires_at, used_at FROM person_token WHERE person_id = ? ORDER BY made_at DESC LIMIT 200',
+            [$person],
+        ));
+    }
+
+    /** @return bool whether it was that person's */
+    public function endOwn(string $name, int $person, string $id): bool
+    {
+        $ended = 1 === (int) $this->database->executeStatement(
+            'DELETE FROM person_token WHERE id = ? AND person_id = ?', [mb_substr(mb_scrub($id), 0, 20), $person],
+        );
+        if ($ended) {
+            $this->log->note(LoggedAct::TokenEnded, $name, $name, $id);
+        }
+
+        return $ended;
+    }
+
     /**
      * Whose a token is, as they are now.
      *
@@ -76,7 +108,7 @@ final readonly class Tokens
     {
         $found = $this->database->fetchAssociative(
             <<<'SQL'
-                SELECT t.id, t.scopes, t.expires_at, p.id AS person, p.name, p.role, p.zone
+                SELECT t.id, t.scopes, t.expires_at, t.used_at, p.id AS person, p.name, p.role, p.zone
                 FROM person_token t JOIN person p ON p.id = t.person_id
                 WHERE t.hash = ? AND p.closed_at IS NULL AND (t.expires_at IS NULL OR t.expires_at > ?)
                 SQL,
@@ -86,12 +118,23 @@ final readonly class Tokens
             return null;
         }
         $row = new Row($found);
-        $scopes = array_values(array_filter(array_map(Scope::tryFrom(...), explode(' ', $row->text('scopes')))));
+        $now = $this->realTime->now();
+        if ($row->momentOrNull('used_at')?->format('Y-m-d') !== $now->format('Y-m-d')) {
+            // By the day: a program that asks often writes seldom.
+            $this->database->update('person_token', ['used_at' => MomentType::text($now)], ['id' => $row->text('id')]);
+        }
 
         return TokenAccount::of(
-            new Token($row->text('id'), $row->int('person'), $scopes, $row->momentOrNull('expires_at')), $row->text('name'),
+            new Token($row->text('id'), $row->int('person'), self::scopes($row->text('scopes')), $row->momentOrNull('expires_at')),
+            $row->text('name'),
             $row->text('role'), $row->textOrNull('zone'),
         );
+    }
+
+    /** @return list<Scope> */
+    private static function scopes(string $words): array
+    {
+        return array_values(array_filter(array_map(Scope::tryFrom(...), explode(' ', $words))));
     }
 
     private static function hash(string $secret): string

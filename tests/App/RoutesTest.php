@@ -195,6 +195,9 @@ final class RoutesTest extends AppTestCase
         ['me_recovery', 'POST', '/me/recovery', 403, 'read'],
         ['me_zone', 'POST', '/me/zone', 403, 'read'],
         ['me_feed', 'POST', '/me/feed', 403, 'read'],
+        ['me_pairing', 'POST', '/me/pairing', 403, 'keep'],
+        ['me_token_end', 'POST', '/me/token', 403, 'read'],
+        ['pair', 'POST', '/pair', 400, 'open'],
         ['me_sessions_end', 'POST', '/me/sessions', 403, 'read'],
         ['people', 'GET', '/people', 200, 'administer'],
         ['people_invite', 'POST', '/people/invite', 403, 'administer'],
@@ -322,6 +325,7 @@ final class RoutesTest extends AppTestCase
         ['api_always_tags', 'GET', '/api/me/tags', 401, 'token'],
         ['api_always_tags_set', 'PUT', '/api/me/tags', 401, 'token'],
         ['api_dossier_zip', 'GET', '/api/dossiers/222222222222/file.zip', 401, 'token'],
+        ['api_me_token_end', 'DELETE', '/api/me/token', 401, 'token'],
         ['api_nothing', 'GET', '/api/nothing', 401, 'token'],
     ];
     private const METHODS = ['GET', 'POST'];

@@ -61,7 +61,8 @@ final class UpgradeTest extends TestCase
             'finding_aid',
             'first_answer', 'item',
             'item_dossier', 'item_link', 'item_tag', 'item_todo',
-            'note_link', 'note_version', 'opened', 'page_host', 'page_word', 'person', 'person_link', 'person_log', 'person_recovery',
+            'note_link', 'note_version', 'opened', 'page_host', 'page_word', 'pairing', 'person', 'person_link', 'person_log',
+            'person_recovery',
             'person_session', 'person_token', 'reading_right', 'reminder',
             'undo_step',
         ], 0) + ['page_word_reach' => 1];

@@ -57,7 +57,7 @@ final class Layers
             'note_link', 'note_version', 'opened', 'page_word', 'page_word_reach', 'reminder', 'undo_step',
         ],
         'Api' => ['first_answer'],
-        'People' => ['person', 'person_recovery', 'person_session', 'person_link', 'person_log', 'person_token'],
+        'People' => ['person', 'person_recovery', 'person_session', 'person_link', 'person_log', 'person_token', 'pairing'],
     ];
 
     /** @return string|null the room of a class of the application; null if it stands in none */

@@ -23,6 +23,7 @@ use Ypomna\App\People\PersonRepository;
 use Ypomna\App\People\QrPicture;
 use Ypomna\App\People\SecondStep;
 use Ypomna\App\People\Sessions;
+use Ypomna\App\People\Tokens;
 use Ypomna\App\People\TooManyAttempts;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Languages;
@@ -46,6 +47,7 @@ final class OwnPageController extends AbstractController
         private readonly Sessions $sessions,
         private readonly Attempts $attempts,
         private readonly PeopleLog $log,
+        private readonly Tokens $tokens,
     ) {
     }
 
@@ -243,7 +245,7 @@ final class OwnPageController extends AbstractController
         return $this->render('people/me.html.twig', [
             'person' => $person, 'sessions' => $this->sessions->of($account), 'left' => $this->secondStep->left($person), 'why' => $why,
             'said' => $said, 'feed' => $this->people->feedKey($person), 'zones' => \DateTimeZone::listIdentifiers(),
-            'languages' => $this->languages->named(),
+            'languages' => $this->languages->named(), 'tokens' => $this->tokens->of($account->person),
         ], new Response(status: $status));
     }
 }
