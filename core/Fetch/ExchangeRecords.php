@@ -9,6 +9,7 @@ use Ypomna\Core\Http\Message;
 use Ypomna\Core\Http\MessageHead;
 use Ypomna\Core\Warc\Block;
 use Ypomna\Core\Warc\RecordType;
+use Ypomna\Core\Warc\ResourceFile;
 use Ypomna\Core\Warc\WarcWriter;
 
 /**
@@ -17,7 +18,7 @@ use Ypomna\Core\Warc\WarcWriter;
 final class ExchangeRecords
 {
     /** Says of an answer in a file of many pages that it was asked for as a page. */
-    public const PAGE = 'Ypomna-Asked-As';
+    public const PAGE = ResourceFile::ASKED_AS;
 
     /** What is no larger is read at once. */
     private const SMALL = 262_144;

@@ -21,8 +21,10 @@ final class WarcConversion
     /**
      * @param string $folder an empty folder for the parts while they are written
      * @param string $authority host of made-up addresses
+     *
+     * @return list<array{string, string}> record id and address of each page
      */
-    public static function write(Archive $archive, ResourceFile $out, string $folder, string $authority): void
+    public static function write(Archive $archive, ResourceFile $out, string $folder, string $authority): array
     {
         $addresses = $used = [];
         foreach ($archive->parts as $part) {
@@ -42,6 +44,7 @@ final class WarcConversion
             foreach ($parts as $part) {
                 $id = $out->resource(
                     $addresses[$part->index], self::contentType($part), self::block($archive, $part, $addresses, $folder.'/part'),
+                    isPage: $part->root,
                 );
                 if ($part->root) {
                     $pages[] = [$id, $addresses[$part->index]];
@@ -53,6 +56,8 @@ final class WarcConversion
             $out->page($id, $url, $title);
         }
         @unlink($folder.'/part');
+
+        return $pages;
     }
 
     private static function address(Entity $part, string $authority): string

@@ -29,6 +29,7 @@ use Ypomna\Core\Citation\DraftFormat;
 use Ypomna\Core\Citation\DraftReferences;
 use Ypomna\Core\Liveness\LiveVerdict;
 use Ypomna\Core\Recurrence\ConditionKind;
+use Ypomna\Core\Warc\WitnessStatement;
 
 /** The forms of what programs send and are told (JSON Schema 2020-12, as OpenAPI 3.1 has it). Tests hold each answer against them. */
 final class Schemas
@@ -55,6 +56,12 @@ final class Schemas
         $arrival = $said + [
             'seenBy' => ['enum' => [...array_column(SeenBy::cases(), 'value'), null]], 'url' => self::TEXT_OR_NULL,
             'capturedAt' => self::TEXT_OR_NULL, 'picture' => self::TEXT_OR_NULL,
+            'seen' => ['anyOf' => [self::object(
+                array_fill_keys(WitnessStatement::NUMBERS, ['type' => ['integer', 'null'], 'minimum' => 0])
+                    + array_fill_keys(WitnessStatement::WORDS, self::TEXT_OR_NULL), [],
+            ), ['type' => 'null']]],
+            'part' => self::TEXT_OR_NULL, 'missing' => ['type' => ['array', 'null'], 'items' => self::TEXT],
+            'beside' => ['type' => ['boolean', 'null']],
         ];
         $people = ['type' => 'object', 'additionalProperties' => ['enum' => array_column(Part::cases(), 'value')]];
         $dossier = [

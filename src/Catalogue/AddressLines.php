@@ -25,7 +25,7 @@ final readonly class AddressLines
     public function of(Viewer $viewer, array $addresses): array
     {
         $sql = <<<'SQL'
-            SELECT c.address_id AS id, c.code, c.title, c.dom_offset IS NOT NULL AS has_picture
+            SELECT c.address_id AS id, c.code, c.title, (c.dom_offset IS NOT NULL OR c.how = 'witness') AS has_picture
             FROM capture c WHERE (%s) AND %s ORDER BY c.id
             SQL;
         $places = [];

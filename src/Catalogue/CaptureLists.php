@@ -32,9 +32,9 @@ final readonly class CaptureLists
     {
         $facts = [];
         $sql = <<<'SQL'
-            SELECT c.code, c.url, c.captured_at, c.title, c.verdict,
+            SELECT c.code, c.url, c.captured_at, c.title, c.verdict, c.how, f.origin,
                 (SELECT COUNT(*) FROM record p WHERE p.warc_file_id = c.warc_file_id AND p.role = 'picture') AS pictures
-            FROM capture c WHERE c.code IN (?) AND %s
+            FROM capture c JOIN warc_file f ON f.id = c.warc_file_id WHERE c.code IN (?) AND %s
             SQL;
         $seen = $this->seen($viewer);
         foreach (array_chunk(array_values(array_unique($codes)), self::AT_ONCE) as $some) {

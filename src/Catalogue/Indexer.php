@@ -9,6 +9,7 @@ use Doctrine\DBAL\Exception\RetryableException;
 use Doctrine\DBAL\Exception\UniqueConstraintViolationException;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\EventDispatcher\EventDispatcherInterface;
+use Ypomna\App\Catalogue\Entity\WarcFile;
 use Ypomna\App\Catalogue\Event\FileCatalogued;
 use Ypomna\App\Catalogue\Value\IndexReport;
 use Ypomna\App\Catalogue\Value\Limit;
@@ -42,6 +43,8 @@ final readonly class Indexer
     }
 
     /**
+     * @param bool $ofWitness whether somebody's own browser made it, as the ledger says
+     *
      * @throws \RuntimeException if the file cannot be read or the database refuses
      */
     public function enter(
@@ -52,6 +55,7 @@ final readonly class Indexer
         \DateTimeImmutable $storedAt,
         CodeSource $source = CodeSource::Random,
         ?Limit $limit = null,
+        bool $ofWitness = false,
     ): IndexReport {
         // Rows that objects stand for are about to change under them.
         $this->entities->clear();
@@ -68,7 +72,9 @@ final readonly class Indexer
                 $file = (int) $this->database->lastInsertId();
                 $facts = $this->scan($this->store->local($path), $file, $source);
                 $this->database->update('warc_file', ['records' => $facts->records], ['id' => $file]);
-                $captures = $this->pages->enter($file, $path, $sha256, $facts, $source, $given);
+                $captures = $this->pages->enter(
+                    $file, $path, $sha256, $ofWitness ? $facts->by(WarcFile::WITNESS) : $facts, $source, $given,
+                );
                 // Codes that were given before may be limited already.
                 $this->limits->entered($file, $limit ?? Limit::none(), [] !== $given || CodeSource::Random !== $source);
                 $this->events->dispatch(new FileCatalogued($file, $origin, $captures));

@@ -22,7 +22,9 @@ use Ypomna\Core\Warc\DigestVerdict;
 use Ypomna\Core\Warc\Inspector;
 use Ypomna\Core\Warc\Record;
 use Ypomna\Core\Warc\RecordFacts;
+use Ypomna\Core\Warc\RecordHeader;
 use Ypomna\Core\Warc\RecordType;
+use Ypomna\Core\Warc\ResourceFile;
 use Ypomna\Core\Warc\WarcFinding;
 use Ypomna\Core\Warc\WarcFindingCode;
 use Ypomna\Core\Warc\WarcReader;
@@ -161,7 +163,7 @@ final class WarcScan
         $header = $record->header;
         $url = $header->uri() ?? '';
         [$method, $destination, $sent] = $request;
-        $status = $facts->http->status ?? 200;
+        $status = $facts->http->status ?? self::seenStatus($header) ?? 200;
         if (304 === $status && $header->is(RecordType::Revisit)) {
             // Not modified: the page was there, as it was kept before.
             $status = 200;
@@ -312,6 +314,14 @@ final class WarcScan
             str_starts_with($mime, 'image/') => RecordRole::Picture,
             default => null,
         };
+    }
+
+    /** What a witness's browser saw of an answer that is not in the file. */
+    private static function seenStatus(RecordHeader $header): ?int
+    {
+        $status = $header->is(RecordType::Resource) ? $header->fields->get(ResourceFile::SEEN_STATUS) ?? '' : '';
+
+        return 1 === preg_match('/^[1-5]\d\d$/D', $status) ? (int) $status : null;
     }
 
     private static function declaredSha256(?string $text): ?string

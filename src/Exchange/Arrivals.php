@@ -55,6 +55,7 @@ final readonly class Arrivals
         private CaptureLimits $limits,
         private FileRepository $files,
         private ArrivalWork $work,
+        private Witnesses $witnesses,
     ) {
     }
 
@@ -226,6 +227,49 @@ final readonly class Arrivals
         });
     }
 
+    /**
+     * A picture that belongs to a file is all there; it waits for that file, and goes with it.
+     *
+     * @throws UnusableFile
+     */
+    public function completeBeside(Arrival $picture): void
+    {
+        $path = $this->path($picture);
+        if (null !== $picture->promised && !hash_equals($picture->promised, (string) @hash_file('sha256', $path))) {
+            $this->refuse($picture, new Explanation('exchange.file_is_another'));
+            throw new UnusableFile('exchange.file_is_another_than_promised', ['file' => $picture->name]);
+        }
+        if (!Witnesses::isPicture($path)) {
+            $this->refuse($picture, new Explanation('exchange.picture_is_none', ['file' => $picture->name]));
+            throw new UnusableFile('exchange.picture_is_none', ['file' => $picture->name]);
+        }
+    }
+
+    /** A picture that somebody handed in for a file of theirs, whole; null if there is none. */
+    public function beside(Actor $by, string $code): ?Arrival
+    {
+        $picture = $this->byCode($code);
+
+        return null !== $picture && ArrivalState::Coming === $picture->state && $picture->said()->beside && $this->isOf($picture, $by)
+            && $this->size($picture) === $picture->bytes ? $picture : null;
+    }
+
+    private function pictureOf(Arrival $arrival): ?Arrival
+    {
+        $code = $arrival->said()->picture;
+
+        return null === $code || str_starts_with($code, 'data:') ? null : $this->beside(new Actor($arrival->person), $code)
+            ?? throw new UnusableFile('exchange.picture_is_gone', ['file' => $arrival->name]);
+    }
+
+    /** What waited for another file is in it now. */
+    private function letGo(Arrival $picture): void
+    {
+        (new Filesystem())->remove(\dirname($this->path($picture)));
+        $this->entities->remove($this->entities->find(Arrival::class, $picture->id) ?? $picture);
+        $this->entities->flush();
+    }
+
     /** A file that a worker will get from elsewhere. */
     public function expect(Actor $by, string $name): Arrival
     {
@@ -278,9 +322,12 @@ final readonly class Arrivals
             return;
         }
         $path = $this->path($arrival);
+        $picture = null;
         try {
             @touch($path, $arrival->modified);
-            $taken = $this->importer->file($path, new Actor($arrival->person), $arrival->limited);
+            $picture = $this->pictureOf($arrival);
+            $witness = $this->witnesses->of($arrival, null === $picture ? null : $this->path($picture), \dirname($path));
+            $taken = $this->importer->file($path, new Actor($arrival->person), $arrival->limited, $witness);
             // A large file lets go of everything in between.
             $arrival = $this->entities->find(Arrival::class, $message->arrivalId) ?? $arrival;
             $arrival->sha256 = $taken->sha256;
@@ -310,6 +357,9 @@ final readonly class Arrivals
         $arrival->finishedAt = $this->clock->now();
         $this->entities->flush();
         (new Filesystem())->remove(\dirname($path));
+        if (null !== $picture) {
+            $this->letGo($picture);
+        }
     }
 
     public function byCode(string $code): ?Arrival
@@ -323,18 +373,6 @@ final readonly class Arrivals
         $arrival = $this->byCode($code);
 
         return null === $arrival || !$this->grants->open($this->gate->sight($viewer), $arrival->limited, $arrival->code) ? null : $arrival;
-    }
-
-    /** Whether a file of that digest was handed in as the copy of somebody's browser. */
-    public function isOfWitness(string $sha256): bool
-    {
-        foreach ($this->entities->getRepository(Arrival::class)->findBy(['sha256' => $sha256], null, self::MANY) as $arrival) {
-            if ('browser' === $arrival->said()->seenBy) {
-                return true;
-            }
-        }
-
-        return false;
     }
 
     /**

@@ -140,6 +140,7 @@ final readonly class CatalogueRebuilder
                 \is_string($name) ? $name : basename($line->subject),
                 $line->at,
                 $before && [] === $this->codes->ofCaptures($line->subject) ? CodeSource::Digests : CodeSource::Ledger,
+                ofWitness: 'browser' === ($line->details['witness'] ?? null),
             );
         } catch (\RuntimeException $e) {
             return 'The file could not be entered: '.$e->getMessage();

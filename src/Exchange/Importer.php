@@ -16,6 +16,7 @@ use Ypomna\App\Store\ConversionFailed;
 use Ypomna\App\Store\MirroredLedger;
 use Ypomna\App\Store\Store;
 use Ypomna\App\Store\Value\FileKind;
+use Ypomna\App\Store\Value\Witness;
 use Ypomna\Core\Warc\WarcError;
 use Ypomna\Core\Warc\WarcReader;
 
@@ -37,10 +38,11 @@ final readonly class Importer
 
     /**
      * @param bool $confidential whether only whoever hands it in may see what it brings
+     * @param Witness|null $witness where it is somebody's own copy of a page
      *
      * @throws UnusableFile
      */
-    public function file(string $path, Actor $by, bool $confidential = false): ImportResult
+    public function file(string $path, Actor $by, bool $confidential = false, ?Witness $witness = null): ImportResult
     {
         $limit = $confidential ? Limit::confidential($by->name) : Limit::none();
         $name = basename($path);
@@ -71,8 +73,8 @@ final readonly class Importer
         }
 
         return $isWarc
-            ? $this->enter($target, $name, $sha256, $sha256, ['agent' => $by->name], $limit)
-            : $this->convert($kind, $target, $stem.'.converted.warc.gz', $path, $sha256, $by, $limit);
+            ? $this->enter($target, $name, $sha256, $sha256, ['agent' => $by->name] + self::witnessed($witness), $limit)
+            : $this->convert($kind, $target, $stem.'.converted.warc.gz', $path, $sha256, $by, $limit, $witness);
     }
 
     /** The original is an accession of its own; what is catalogued is a WARC file that was made from it. */
@@ -84,6 +86,7 @@ final readonly class Importer
         string $sha256,
         Actor $by,
         Limit $limit,
+        ?Witness $witness,
     ): ImportResult {
         $name = basename($given);
         $accession = $this->ledger->once(
@@ -99,14 +102,21 @@ final readonly class Importer
             $changed = @filemtime($given);
             $moment = false === $changed ? $accession->at : (new \DateTimeImmutable('@'.$changed))->setTimezone(new \DateTimeZone('UTC'));
             try {
-                $this->conversion->toWarc($kind, $this->store->local($original), $given, $sha256, $moment, $incoming);
+                $this->conversion->toWarc($kind, $this->store->local($original), $given, $sha256, $moment, $incoming, $witness);
             } catch (ConversionFailed $e) {
                 throw new UnusableFile('exchange.file_cannot_be_converted', ['file' => $name, 'reason' => $e->getMessage()], $e);
             }
             $this->store->commit($incoming, $target);
         }
 
-        return $this->enter($target, $name, $sha256, $this->store->digest($target), ['from' => $original, 'agent' => $by->name], $limit);
+        return $this->enter($target, $name, $sha256, $this->store->digest($target),
+            ['from' => $original, 'agent' => $by->name] + self::witnessed($witness), $limit);
+    }
+
+    /** @return array<string, string> */
+    private static function witnessed(?Witness $witness): array
+    {
+        return null === $witness ? [] : ['witness' => 'browser'];
     }
 
     /**
@@ -117,7 +127,8 @@ final readonly class Importer
         $line = $this->ledger->once(
             'file.taken-in', $target, ['sha256' => $sha256, 'bytes' => $this->store->size($target), 'name' => $name] + $details,
         );
-        $report = $this->indexer->enter($target, $sha256, WarcFile::TAKEN_IN, $name, $line->at, limit: $limit);
+        $report = $this->indexer->enter($target, $sha256, WarcFile::TAKEN_IN, $name, $line->at, limit: $limit,
+            ofWitness: 'browser' === ($line->details['witness'] ?? null));
         $this->describer->few($report->file);
 
         return new ImportResult($name, $given, false, $report->records, $report->captures, $report->findings, $report->file);

@@ -8,6 +8,7 @@ use Symfony\Component\Filesystem\Filesystem;
 use Ypomna\App\Shared\DataFolder;
 use Ypomna\App\Shared\Software;
 use Ypomna\App\Store\Value\FileKind;
+use Ypomna\App\Store\Value\Witness;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Http\Charset;
 use Ypomna\Core\Mhtml\MhtmlReader;
@@ -32,11 +33,19 @@ final readonly class Conversion
      * @param string $sha256 of the file, hex
      * @param \DateTimeImmutable $moment of the file where it says none of its own
      * @param string $target path of the WARC file; it is made and synced
+     * @param Witness|null $witness where it is somebody's own copy of a page
      *
      * @throws ConversionFailed
      */
-    public function toWarc(FileKind $kind, string $path, string $given, string $sha256, \DateTimeImmutable $moment, string $target): void
-    {
+    public function toWarc(
+        FileKind $kind,
+        string $path,
+        string $given,
+        string $sha256,
+        \DateTimeImmutable $moment,
+        string $target,
+        ?Witness $witness = null,
+    ): void {
         $out = @fopen($target, 'x');
         if (false === $out) {
             throw new ConversionFailed('The store cannot be written to.');
@@ -46,9 +55,10 @@ final readonly class Conversion
         try {
             $files->mkdir($work, 0o700);
             match ($kind) {
-                FileKind::Mhtml, FileKind::Mail => $this->mhtml($out, $kind, $path, basename($given), $sha256, $moment, $work),
-                FileKind::Html => $this->html($out, $path, $given, $sha256, $moment),
-                default => $this->single($out, $kind, $path, basename($given), $sha256, $moment),
+                FileKind::Mhtml, FileKind::Mail => $this->mhtml($out, $kind, $path, basename($given), $sha256, $moment, $work, $witness),
+                FileKind::Html => null === $witness ? $this->html($out, $path, $given, $sha256, $moment)
+                    : $this->single($out, $kind, $path, basename($given), $sha256, $moment, $witness),
+                default => $this->single($out, $kind, $path, basename($given), $sha256, $moment, $witness),
             };
             if (!fflush($out) || !fsync($out)) {
                 throw new ConversionFailed('The converted file could not be written to the disk for good.');
@@ -65,11 +75,19 @@ final readonly class Conversion
     /**
      * @param resource $out
      */
-    private function mhtml($out, FileKind $kind, string $path, string $name, string $sha256, \DateTimeImmutable $moment, string $work): void
-    {
+    private function mhtml(
+        $out,
+        FileKind $kind,
+        string $path,
+        string $name,
+        string $sha256,
+        \DateTimeImmutable $moment,
+        string $work,
+        ?Witness $witness,
+    ): void {
         $archive = MhtmlReader::read($path);
         $fields = $archive->message?->headers->fields;
-        $date = self::date($fields?->get('Date')) ?? $moment;
+        $date = $witness->statement->at ?? self::date($fields?->get('Date')) ?? $moment;
         $from = [
             'name' => $name,
             'kind' => $kind->value,
@@ -77,7 +95,15 @@ final readonly class Conversion
             'snapshotContentLocation' => $fields?->get('Snapshot-Content-Location'),
             'from' => $fields?->get('From'),
         ];
-        WarcConversion::write($archive, new ResourceFile($out, $sha256, $date, Software::NAME, $from), $work, self::authority($sha256));
+        $file = self::file($out, $sha256, $date, $from, $witness);
+        $pages = WarcConversion::write($archive, $file, $work, self::authority($sha256));
+        if (null !== $witness) {
+            if (1 !== \count($pages)) {
+                throw new ConversionFailed(\sprintf('A copy of one page is wanted; this file has %d.', \count($pages)));
+            }
+            self::mustBeOf($witness, $pages[0][1]);
+            self::pictures($file, $witness, ...$pages[0]);
+        }
     }
 
     /**
@@ -111,11 +137,54 @@ final readonly class Conversion
     /**
      * @param resource $out
      */
-    private function single($out, FileKind $kind, string $path, string $name, string $sha256, \DateTimeImmutable $moment): void
+    private function single(
+        $out,
+        FileKind $kind,
+        string $path,
+        string $name,
+        string $sha256,
+        \DateTimeImmutable $moment,
+        ?Witness $witness = null,
+    ): void {
+        // What shows a part of a page is not what is at its address.
+        $said = null === $witness?->statement->part ? $witness?->statement->url : null;
+        $url = null === $said ? 'http://'.self::authority($sha256).'/'.rawurlencode($name)
+            : (string) Url::parse($said)->withoutUserinfo()->withoutFragment();
+        $file = self::file($out, $sha256, $witness->statement->at ?? $moment, ['name' => $name, 'kind' => $kind->value], $witness);
+        $page = $file->resource($url, FileKind::mediaType($path), Block::ofFile($path), isPage: true);
+        $file->page($page, $url, null === $witness ? $name : '');
+        if (null !== $witness) {
+            self::pictures($file, $witness, $page, $url);
+        }
+    }
+
+    /**
+     * @param resource $out
+     * @param array<string, mixed> $from
+     */
+    private static function file($out, string $sha256, \DateTimeImmutable $moment, array $from, ?Witness $witness): ResourceFile
     {
-        $url = 'http://'.self::authority($sha256).'/'.rawurlencode($name);
-        $file = new ResourceFile($out, $sha256, $moment, Software::NAME, ['name' => $name, 'kind' => $kind->value]);
-        $file->page($file->resource($url, FileKind::mediaType($path), Block::ofFile($path)), $url, $name);
+        return null === $witness ? new ResourceFile($out, $sha256, $moment, Software::NAME, $from)
+            : new ResourceFile($out, $sha256, $moment, Software::NAME, $from, $witness->statement->person, 'witness', $witness->statement);
+    }
+
+    /** A file that says that it is of another page than its browser said is nobody's witness. */
+    private static function mustBeOf(Witness $witness, string $url): void
+    {
+        $plain = static fn (string $one): string => (string) (Url::tryParse($one)?->withoutUserinfo()->withoutFragment() ?? $one);
+        if (null !== $witness->statement->url && $plain($witness->statement->url) !== $plain($url)) {
+            throw new ConversionFailed(\sprintf(
+                'The file says that it is of “%s”, but the browser said “%s”.', mb_strimwidth(mb_scrub($url), 0, 300, '…'),
+                mb_strimwidth($witness->statement->url, 0, 300, '…'),
+            ));
+        }
+    }
+
+    private static function pictures(ResourceFile $file, Witness $witness, string $page, string $url): void
+    {
+        if (null !== $witness->picture) {
+            $file->picture($page, $url, FileKind::mediaType($witness->picture), Block::ofFile($witness->picture));
+        }
     }
 
     /**

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Api\Http;
 
+use Psr\Clock\ClockInterface;
 use Symfony\Component\HttpFoundation\File\UploadedFile;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
@@ -29,11 +30,14 @@ use Ypomna\App\Exchange\Arrivals;
 use Ypomna\App\Exchange\Entity\Arrival;
 use Ypomna\App\Exchange\UnusableFile;
 use Ypomna\App\Exchange\Value\SaidOfArrival;
+use Ypomna\App\Exchange\Witnesses;
 use Ypomna\App\People\Value\Scope;
 use Ypomna\App\Replay\FetchMetadataGuard;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\ChosenDossier;
 use Ypomna\App\Shared\Viewer;
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Warc\WitnessStatement;
 
 /** Files that programs hand in: in one piece, or in several, which can be broken off and gone on with. */
 #[AsController]
@@ -43,6 +47,8 @@ final readonly class ArrivalController
     private const LONGEST_NAME = 255;
     private const LONGEST_ADDRESS = 8_192;
     private const LONGEST_PICTURE = 1_048_576;
+    private const LONGEST_PART = 1_000;
+    private const MOST_MISSING = 100;
     private const PIECE = 'application/offset+octet-stream';
 
     public function __construct(
@@ -50,6 +56,7 @@ final readonly class ArrivalController
         private ChosenDossier $dossiers,
         private UrlGeneratorInterface $urls,
         private TranslatorInterface $translator,
+        private ClockInterface $realTime,
     ) {
     }
 
@@ -71,7 +78,7 @@ final readonly class ArrivalController
             throw InvalidFields::at('/file', 'A file is wanted.');
         }
         $fields = Fields::ofText($request->request->getString('fields', '{}'), 'fields/');
-        $said = $this->said($viewer, $fields);
+        $said = $this->said($actor, $viewer, $fields);
         $fields->done();
 
         return $this->taken(function () use ($actor, $file, $body, $said): Arrival {
@@ -105,7 +112,7 @@ final readonly class ArrivalController
             $fields->wrong('sha256', 'The SHA-256 of the file is wanted, in 64 hex digits.');
         }
         $inner = $fields->inner('fields');
-        $said = null === $inner ? new SaidOfArrival() : $this->said($viewer, $inner);
+        $said = null === $inner ? new SaidOfArrival() : $this->said($actor, $viewer, $inner, true);
         $fields->take($inner);
         $fields->done();
         try {
@@ -156,7 +163,14 @@ final readonly class ArrivalController
         } catch (UnusableFile $e) {
             throw InvalidFields::at('', $e->trans($this->translator));
         }
-        if ($there < $arrival->bytes) {
+        if ($there >= $arrival->bytes && $arrival->said()->beside) {
+            try {
+                $this->arrivals->completeBeside($arrival);
+            } catch (UnusableFile $e) {
+                throw InvalidFields::at('/file', $e->trans($this->translator));
+            }
+        }
+        if ($there < $arrival->bytes || $arrival->said()->beside) {
             return new Response('', Response::HTTP_NO_CONTENT, ['Upload-Offset' => (string) $there, 'Cache-Control' => 'no-store']);
         }
         $answer = $this->taken(function () use ($arrival): Arrival {
@@ -184,16 +198,49 @@ final readonly class ArrivalController
         );
     }
 
-    private function said(Viewer $viewer, Fields $fields): SaidOfArrival
+    private function said(Actor $actor, Viewer $viewer, Fields $fields, bool $mayBeBeside = false): SaidOfArrival
     {
         $wish = CaptureWish::of($viewer, $fields, $this->dossiers, $this->translator);
         $seenBy = $fields->one('seenBy', SeenBy::class);
+        $url = $fields->text('url', self::LONGEST_ADDRESS);
+        if (null !== $url && 1 !== preg_match('/^https?$/', Url::tryParse($url)->scheme ?? '')) {
+            $fields->wrong('url', 'An address of the web is wanted, as http://lantern.test/.');
+        }
+        $at = $fields->moment('capturedAt');
+        if (null !== $at && null !== $seenBy && $at > $this->realTime->now()->modify('+1 day')) {
+            $fields->wrong('capturedAt', 'It is not that day yet.');
+        }
+        $picture = $fields->text('picture', self::LONGEST_PICTURE);
+        if (null !== $picture && null === Witnesses::bytes($picture) && null === $this->arrivals->beside($actor, $picture)) {
+            $fields->wrong('picture', 'A data: address of a picture (PNG, JPEG, WebP) is wanted, or the code of an upload of yours that was'
+                .' begun with "beside": true and is whole.');
+        }
+        $isBeside = $fields->bool('beside') ?? false;
+        if ($isBeside && !$mayBeBeside) {
+            $fields->wrong('beside', 'What belongs to another file is uploaded before it.');
+        }
 
         return new SaidOfArrival(
             $wish->description->title, $wish->description->why, $wish->description->tags, $wish->dossier, $wish->due?->format('Y-m-d'),
-            $wish->confidential, $seenBy?->value, $fields->text('url', self::LONGEST_ADDRESS),
-            Answers::moment($fields->moment('capturedAt')), $fields->text('picture', self::LONGEST_PICTURE),
+            $wish->confidential, $seenBy?->value, $url, Answers::moment($at), $picture, self::seen($fields),
+            $fields->text('part', self::LONGEST_PART), $fields->texts('missing', self::MOST_MISSING, self::LONGEST_PART) ?? [], $isBeside,
         );
+    }
+
+    /** @return array<string, string|int> what the browser saw; what it did not see is not there, or null */
+    private static function seen(Fields $fields): array
+    {
+        $inner = $fields->inner('seen');
+        $seen = [];
+        foreach (WitnessStatement::NUMBERS as $name) {
+            $seen[$name] = $inner?->number($name);
+        }
+        foreach (WitnessStatement::WORDS as $name) {
+            $seen[$name] = $inner?->text($name, self::LONGEST_PART);
+        }
+        $fields->take($inner);
+
+        return array_filter($seen, static fn (string|int|null $one): bool => null !== $one);
     }
 
     /** When the file was made, as far as that is known: Unix time. */

@@ -14,6 +14,8 @@ class WarcFile
 {
     public const OWN = 'own';
     public const TAKEN_IN = 'taken-in';
+    /** How a capture was come by that is a copy from somebody's own browser. */
+    public const WITNESS = 'witness';
 
     #[ORM\Id, ORM\GeneratedValue, ORM\Column(type: Types::INTEGER, options: ['unsigned' => true])]
     public ?int $id = null;

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Catalogue\Value;
 
+use Ypomna\App\Catalogue\Entity\WarcFile;
 use Ypomna\App\Shared\Row;
 
 /** What a list shows of a capture. */
@@ -11,6 +12,7 @@ final readonly class CaptureFacts
 {
     /**
      * @param string|null $title what the page calls itself; null if it is not known
+     * @param string $how how it was come by, as its file says
      * @param string|null $verdict whether it worked: `whole`, `gaps`, `failed`; null if that was not checked
      */
     public function __construct(
@@ -20,6 +22,8 @@ final readonly class CaptureFacts
         public ?string $title,
         public ?string $verdict,
         public bool $hasPicture,
+        public string $how,
+        public bool $takenIn,
     ) {
     }
 
@@ -30,7 +34,7 @@ final readonly class CaptureFacts
 
         return new self(
             $row->text('code'), $row->text('url'), $row->moment('captured_at'), $row->textOrNull('title'), $row->textOrNull('verdict'),
-            $row->int('pictures') > 0,
+            $row->int('pictures') > 0, $row->text('how'), WarcFile::TAKEN_IN === $row->text('origin'),
         );
     }
 }

@@ -43,8 +43,15 @@ final readonly class CaptureLine
             $row->textOrNull('title'), $row->textOrNull('mime'), $row->int('parts'),
             $row->int('bytes'), $row->textOrNull('redirect_to'), $row->text('agent'), $row->text('how'), $row->floatOrNull('changed'),
             WarcFile::TAKEN_IN === $row->text('origin'),
-            $row->int('file_bytes'), $row->text('file_digest'), $row->textOrNull('verdict'), null !== $row->intOrNull('dom_offset'),
+            $row->int('file_bytes'), $row->text('file_digest'), $row->textOrNull('verdict'),
+            null !== $row->intOrNull('dom_offset') || WarcFile::WITNESS === $row->text('how'),
         );
+    }
+
+    /** Whether it is a copy from somebody's own browser. */
+    public function isWitness(): bool
+    {
+        return $this->takenIn && WarcFile::WITNESS === $this->how;
     }
 
     public function isAlive(): bool

@@ -12,7 +12,7 @@ final readonly class ScanFacts
     /**
      * @param int $answerBytes of all answers, as they came over the wire
      * @param string $agent who made it; '' if it does not say
-     * @param string $how `rendered`, `plain` or ''
+     * @param string $how a word of the family `how`, or ''
      * @param bool $knowsDestinations whether requests say what was asked for: a document, a picture
      * @param list<WarcFinding> $findings
      */
@@ -25,5 +25,13 @@ final readonly class ScanFacts
         public bool $knowsDestinations,
         public array $findings,
     ) {
+    }
+
+    /** The same, come by in a way that others than the file vouch for. */
+    public function by(string $how): self
+    {
+        return new self(
+            $this->records, $this->answers, $this->answerBytes, $this->agent, $how, $this->knowsDestinations, $this->findings,
+        );
     }
 }

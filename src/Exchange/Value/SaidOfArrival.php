@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Exchange\Value;
 
+use Ypomna\Core\Warc\WitnessStatement;
+
 /** What somebody says of a file that they hand in. */
 final readonly class SaidOfArrival
 {
@@ -14,7 +16,11 @@ final readonly class SaidOfArrival
      * @param string|null $seenBy `browser` where a witness's browser made the copy
      * @param string|null $url of the page, as the browser had it
      * @param string|null $capturedAt when the browser made it, RFC 3339
-     * @param string|null $picture what was said of a picture that belongs to it
+     * @param string|null $picture how the page looked: a `data:` address, or the code of an upload that was begun for that
+     * @param array<string, string|int> $seen what the browser saw of the answer, by names of {@see WitnessStatement}
+     * @param string|null $part what of the page it shows, if not all of it
+     * @param list<string> $missing what had not been loaded when the copy was made
+     * @param bool $beside whether it is a picture that another file will name, and nothing by itself
      */
     public function __construct(
         public string $title = '',
@@ -27,6 +33,10 @@ final readonly class SaidOfArrival
         public ?string $url = null,
         public ?string $capturedAt = null,
         public ?string $picture = null,
+        public array $seen = [],
+        public ?string $part = null,
+        public array $missing = [],
+        public bool $beside = false,
     ) {
     }
 
@@ -36,7 +46,8 @@ final readonly class SaidOfArrival
         return array_filter([
             'title' => $this->title, 'why' => $this->why, 'tags' => $this->tags, 'dossier' => $this->dossier, 'due' => $this->due,
             'confidential' => $this->confidential, 'seenBy' => $this->seenBy, 'url' => $this->url, 'capturedAt' => $this->capturedAt,
-            'picture' => $this->picture,
+            'picture' => $this->picture, 'seen' => $this->seen, 'part' => $this->part, 'missing' => $this->missing,
+            'beside' => $this->beside,
         ], static fn (mixed $value): bool => !\in_array($value, ['', [], null, false], true));
     }
 
@@ -49,6 +60,12 @@ final readonly class SaidOfArrival
             $text('title') ?? '', $text('why') ?? '',
             array_values(array_filter(\is_array($values['tags'] ?? null) ? $values['tags'] : [], \is_string(...))), $text('dossier'),
             $text('due'), true === ($values['confidential'] ?? null), $text('seenBy'), $text('url'), $text('capturedAt'), $text('picture'),
+            array_filter(
+                \is_array($values['seen'] ?? null) ? $values['seen'] : [],
+                static fn (mixed $one, int|string $name): bool => \is_string($name) && (\is_string($one) || \is_int($one)),
+                \ARRAY_FILTER_USE_BOTH,
+            ), $text('part'), array_values(array_filter(\is_array($values['missing'] ?? null) ? $values['missing'] : [], \is_string(...))),
+            true === ($values['beside'] ?? null),
         );
     }
 }
