@@ -61,7 +61,7 @@ final class Schemas
                     + array_fill_keys(WitnessStatement::WORDS, self::TEXT_OR_NULL), [],
             ), ['type' => 'null']]],
             'part' => self::TEXT_OR_NULL, 'missing' => ['type' => ['array', 'null'], 'items' => self::TEXT],
-            'beside' => ['type' => ['boolean', 'null']],
+            'beside' => ['type' => ['boolean', 'null']], 'with' => $codeOrNull,
         ];
         $people = ['type' => 'object', 'additionalProperties' => ['enum' => array_column(Part::cases(), 'value')]];
         $dossier = [

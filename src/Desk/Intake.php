@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\App\Desk;
 
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
+use Symfony\Contracts\Translation\TranslatorInterface;
 use Ypomna\App\Capture\Event\BroughtIn;
 use Ypomna\App\Capture\Event\CaptureDescribed;
 use Ypomna\App\Desk\Entity\Item;
@@ -13,6 +14,7 @@ use Ypomna\App\Desk\Value\ItemKind;
 use Ypomna\App\Desk\Value\ItemOrder;
 use Ypomna\App\Desk\Value\ItemQuery;
 use Ypomna\App\Desk\Value\ItemSubject;
+use Ypomna\App\Exchange\Event\CopyArrived;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\KnownPeople;
 use Ypomna\App\Shared\Viewer;
@@ -26,6 +28,8 @@ final readonly class Intake
         private CaptureItems $captures,
         private AlwaysTags $always,
         private KnownPeople $people,
+        private ItemLinks $links,
+        private TranslatorInterface $translator,
     ) {
     }
 
@@ -50,6 +54,25 @@ final readonly class Intake
             null !== $event->url ? ItemKind::Address : (null !== $event->sha256 ? ItemKind::File : ItemKind::Note),
             new ItemSubject(null, $event->url, $event->sha256), $wish, $event->origin,
         );
+    }
+
+    /** A witness's copy lies where the capture of the same act lies: one act, one item. */
+    #[AsEventListener]
+    public function onCopyArrived(CopyArrived $event): void
+    {
+        $viewer = $this->people->viewer($event->person);
+        $item = null === $viewer->name ? null : $this->found->cameBy($viewer, 'job:'.$event->job);
+        if (null === $item || !$this->found->mayChange($viewer, $item) || $item->captureCode === $event->capture) {
+            return;
+        }
+        try {
+            $this->links->make(
+                new Actor($event->person), $viewer, $item, $event->capture, null, $this->translator->trans('desk.as_seen_in_the_browser'),
+            );
+            $event->isTaken = true;
+        } catch (WrongValue) {
+            // It is brought in by itself.
+        }
     }
 
     /** What is written beside a capture while its item still waits is written to that, too. */

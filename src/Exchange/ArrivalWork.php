@@ -11,6 +11,7 @@ use Ypomna\App\Capture\Event\CaptureEnded;
 use Ypomna\App\Capture\Value\CaptureDescription;
 use Ypomna\App\Catalogue\CaptureMaintenance;
 use Ypomna\App\Exchange\Entity\Arrival;
+use Ypomna\App\Exchange\Event\CopyArrived;
 use Ypomna\App\Shared\Actor;
 
 /** What was said of a file when it was handed in is done once it is taken in: its captures are described, and laid where they belong. */
@@ -37,6 +38,13 @@ final readonly class ArrivalWork
         $description = new CaptureDescription($said->title, $said->why, $said->tags);
         if ('' !== $said->title.$said->why || [] !== $said->tags) {
             $this->descriptions->writeOf(new Actor($arrival->person), $pages[0], $description, $arrival->limited);
+        }
+        if (null !== $said->with && null !== $arrival->captureCode) {
+            $copy = new CopyArrived($arrival->person, $said->with, $arrival->captureCode);
+            $this->events->dispatch($copy);
+            if ($copy->isTaken) {
+                return;
+            }
         }
         if (null === $said->dossier) {
             $this->events->dispatch(new BroughtIn(

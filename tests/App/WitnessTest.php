@@ -5,12 +5,17 @@ declare(strict_types=1);
 namespace Ypomna\Tests\App;
 
 use Doctrine\DBAL\Connection;
+use Psr\EventDispatcher\EventDispatcherInterface;
 use Symfony\Component\HttpFoundation\File\UploadedFile;
+use Ypomna\App\Capture\Event\BroughtIn;
 use Ypomna\App\Catalogue\PagePictures;
+use Ypomna\App\Desk\ItemRepository;
 use Ypomna\App\Exchange\Arrivals;
 use Ypomna\App\Exchange\CatalogueRebuilder;
 use Ypomna\App\Exchange\Message\ImportFile;
 use Ypomna\App\Shared\Role;
+use Ypomna\App\Shared\Viewer;
+use Ypomna\Tests\Support\WarcBuilder;
 
 /** Copies from somebody's own browser: what they say of them, and that they are shown as what they are. */
 final class WitnessTest extends ApiTestCase
@@ -98,6 +103,29 @@ final class WitnessTest extends ApiTestCase
             name: 'a.pdf');
         $capture = $this->ask('GET', '/api/captures/'.self::text($job, 'capture'), $this->keeper);
         self::assertSame('http://corvane-marine.test/seal.pdf', $capture['url']);
+    }
+
+    public function testOneActIsOneItem(): void
+    {
+        $asked = $this->ask('POST', '/api/captures', $this->keeper, ['url' => self::PAGE], 202);
+        $own = $this->brought(self::text($asked, 'job'));
+        $job = $this->kept(self::mhtml(), ['url' => self::PAGE, 'with' => $asked['job']]);
+        $items = (array) $this->ask('GET', '/api/items?sorted=false', $this->keeper)['items'];
+        self::assertCount(1, $items);
+        $links = (array) $this->ask('GET', '/api/items/'.$own.'/links', $this->keeper)['out'];
+        self::assertSame([$job['capture']], array_column($links, 'to'));
+        $this->send(self::mhtml(), ['url' => self::PAGE, 'with' => '222222222222'], 422);
+    }
+
+    /** The capture has worked, and waits in the intake. */
+    private function brought(string $job): string
+    {
+        $this->takeIn((new WarcBuilder('own'))->exchange(self::PAGE, '2026-03-02T10:11:10Z', '<title>Log in</title><p>Log in'));
+        self::service(EventDispatcherInterface::class)->dispatch(new BroughtIn(
+            'Ilse Varga', 'job:'.$job, capture: $this->captureOf(self::PAGE)->code,
+        ));
+
+        return (string) self::service(ItemRepository::class)->cameBy(Viewer::system(), 'job:'.$job)?->code;
     }
 
     private static function mhtml(): string

@@ -26,6 +26,7 @@ use Ypomna\App\Api\Needs;
 use Ypomna\App\Api\Told;
 use Ypomna\App\Api\Value\ComingUpload;
 use Ypomna\App\Api\Value\SeenBy;
+use Ypomna\App\Capture\JobList;
 use Ypomna\App\Exchange\Arrivals;
 use Ypomna\App\Exchange\Entity\Arrival;
 use Ypomna\App\Exchange\UnusableFile;
@@ -54,6 +55,7 @@ final readonly class ArrivalController
     public function __construct(
         private Arrivals $arrivals,
         private ChosenDossier $dossiers,
+        private JobList $jobs,
         private UrlGeneratorInterface $urls,
         private TranslatorInterface $translator,
         private ClockInterface $realTime,
@@ -215,6 +217,10 @@ final readonly class ArrivalController
             $fields->wrong('picture', 'A data: address of a picture (PNG, JPEG, WebP) is wanted, or the code of an upload of yours that was'
                 .' begun with "beside": true and is whole.');
         }
+        $with = $fields->text('with', 20);
+        if (null !== $with && null === $this->jobs->byCode($viewer, $with)) {
+            $fields->wrong('with', 'There is no such job.');
+        }
         $isBeside = $fields->bool('beside') ?? false;
         if ($isBeside && !$mayBeBeside) {
             $fields->wrong('beside', 'What belongs to another file is uploaded before it.');
@@ -224,6 +230,7 @@ final readonly class ArrivalController
             $wish->description->title, $wish->description->why, $wish->description->tags, $wish->dossier, $wish->due?->format('Y-m-d'),
             $wish->confidential, $seenBy?->value, $url, Answers::moment($at), $picture, self::seen($fields),
             $fields->text('part', self::LONGEST_PART), $fields->texts('missing', self::MOST_MISSING, self::LONGEST_PART) ?? [], $isBeside,
+            $with,
         );
     }
 

@@ -20,6 +20,7 @@ final readonly class SaidOfArrival
      * @param array<string, string|int> $seen what the browser saw of the answer, by names of {@see WitnessStatement}
      * @param string|null $part what of the page it shows, if not all of it
      * @param list<string> $missing what had not been loaded when the copy was made
+     * @param string|null $with code of the job that captures the same page by the same act
      * @param bool $beside whether it is a picture that another file will name, and nothing by itself
      */
     public function __construct(
@@ -37,6 +38,7 @@ final readonly class SaidOfArrival
         public ?string $part = null,
         public array $missing = [],
         public bool $beside = false,
+        public ?string $with = null,
     ) {
     }
 
@@ -47,7 +49,7 @@ final readonly class SaidOfArrival
             'title' => $this->title, 'why' => $this->why, 'tags' => $this->tags, 'dossier' => $this->dossier, 'due' => $this->due,
             'confidential' => $this->confidential, 'seenBy' => $this->seenBy, 'url' => $this->url, 'capturedAt' => $this->capturedAt,
             'picture' => $this->picture, 'seen' => $this->seen, 'part' => $this->part, 'missing' => $this->missing,
-            'beside' => $this->beside,
+            'beside' => $this->beside, 'with' => $this->with,
         ], static fn (mixed $value): bool => !\in_array($value, ['', [], null, false], true));
     }
 
@@ -65,7 +67,7 @@ final readonly class SaidOfArrival
                 static fn (mixed $one, int|string $name): bool => \is_string($name) && (\is_string($one) || \is_int($one)),
                 \ARRAY_FILTER_USE_BOTH,
             ), $text('part'), array_values(array_filter(\is_array($values['missing'] ?? null) ? $values['missing'] : [], \is_string(...))),
-            true === ($values['beside'] ?? null),
+            true === ($values['beside'] ?? null), $text('with'),
         );
     }
 }
