@@ -1,0 +1,112 @@
+import { chromium } from '@playwright/test';
+import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { root } from './help.mjs';
+
+/**
+ * The companion as somebody has it who has allowed what it asks for: a browser without a window cannot be asked. All else is as it is
+ * packed.
+ */
+function allowed(folder) {
+  cpSync(join(root, 'companion'), folder, { recursive: true });
+  const file = join(folder, 'manifest.json');
+  const manifest = JSON.parse(readFileSync(file, 'utf8'));
+  manifest.permissions.push(...manifest.optional_permissions);
+  manifest.host_permissions = ['<all_urls>'];
+  delete manifest.optional_permissions;
+  delete manifest.optional_host_permissions;
+  writeFileSync(file, JSON.stringify(manifest));
+}
+
+/** Where the stand-in web is, as a browser's rule. */
+export function standin(data) {
+  const detour = /^WEB_DETOURS="\S+=(\S+?)[ "]/m.exec(readFileSync(join(data, 'ypomna.env'), 'utf8'));
+  return detour[1];
+}
+
+/** A browser of somebody's own, with the companion in it. */
+export class OwnBrowser {
+  constructor() {
+    this.folder = mkdtempSync(join(tmpdir(), 'companion-'));
+    allowed(join(this.folder, 'companion'));
+  }
+
+  /** @param {string[]} rules of host names */
+  async start(rules, more = []) {
+    const companion = join(this.folder, 'companion');
+    this.context = await chromium.launchPersistentContext(join(this.folder, 'profile'), {
+      executablePath: '/usr/bin/chromium',
+      viewport: { width: 1280, height: 800 },
+      locale: 'en-GB',
+      timezoneId: 'UTC',
+      ignoreHTTPSErrors: true,
+      args: [
+        '--headless=new',
+        '--no-sandbox',
+        `--load-extension=${companion}`,
+        `--disable-extensions-except=${companion}`,
+        `--host-resolver-rules=${rules.join(', ')}, EXCLUDE localhost`,
+        ...more,
+      ],
+    });
+    this.worker = this.context.serviceWorkers()[0] ?? (await this.context.waitForEvent('serviceworker', { timeout: 20_000 }));
+    this.id = new URL(this.worker.url()).host;
+    return this;
+  }
+
+  async stop() {
+    await this.context?.close();
+    this.context = null;
+  }
+
+  async away() {
+    await this.stop();
+    rmSync(this.folder, { recursive: true, force: true });
+  }
+
+  own(path) {
+    return `chrome-extension://${this.id}/${path}`;
+  }
+
+  /** The button beside the address line. */
+  async press(page) {
+    const url = page.url();
+    await this.worker.evaluate(async address => {
+      const tabs = await chrome.tabs.query({});
+      const tab = tabs.find(one => one.url === address && one.active) ?? tabs.find(one => one.url === address);
+      chrome.action.onClicked.dispatch(tab);
+    }, url);
+  }
+
+  /** The line at the foot of a page. */
+  async line(page, timeout = 5_000) {
+    const until = Date.now() + timeout;
+    while (Date.now() < until) {
+      const frame = page.frames().find(one => one.url().includes('/line/line.html') || /^chrome-extension:/.test(one.url()));
+      if (frame) {
+        return frame;
+      }
+      await page.waitForTimeout(10);
+    }
+    throw new Error('There is no line in ' + page.url());
+  }
+
+  async pair(base, code) {
+    const home = await this.context.newPage();
+    await home.goto(this.own('home/home.html'));
+    await home.locator('#server').fill(base);
+    await home.locator('#code').fill(code);
+    await home.locator('#pair-now').click();
+    await home.getByText('Paired.').waitFor();
+    await home.close();
+  }
+}
+
+/** A code from one's own page. */
+export async function pairingCode(request) {
+  const me = await (await request.get('/me')).text();
+  const token = /action="\/me\/pairing">\s*<input type="hidden" name="_token" value="([^"]+)"/.exec(me)[1];
+  const shown = await (await request.post('/me/pairing', { form: { _token: token } })).text();
+  return /<code class="large">([^<]+)</.exec(shown)[1];
+}
