@@ -16,6 +16,11 @@ export default [
     languageOptions: { globals: { ...globals.node, ...globals.browser } },
   },
   {
+    files: ['companion/**/*.js'],
+    languageOptions: { sourceType: 'module', globals: { ...globals.browser, ...globals.serviceworker } },
+  },
+  { files: ['tests/Browser/companion*.mjs', 'bench/*.mjs'], languageOptions: { globals: { ...globals.webextensions } } },
+  {
     rules: {
       eqeqeq: ['error', 'smart'],
       'no-eval': 'error',

@@ -1,14 +1,14 @@
 /** Opens the line, makes copies, and hands over what waits. */
-import { api, closeStorage, inPage, text } from './lib/browser.js';
+import { api, closeStorage, inPage, ownPage, text } from './lib/browser.js';
 import { factsOf, load, pageAsFile, picture } from './lib/copy.js';
 import { handOver } from './lib/handing.js';
 import { capturesOf, differs, heldByPrefix, heldOf, looksGone, plain } from './lib/held.js';
 import { closeLine, openLine, pointAtPart } from './lib/inpage.js';
 import { ask, place, Refused } from './lib/server.js';
 import { remember, settings } from './lib/settings.js';
-import { all, get, put, remove } from './lib/waiting.js';
+import { all, change, get, put, remove } from './lib/waiting.js';
 
-const OWN = new URL(api.runtime.getURL('')).origin;
+const OWN = self.location.origin;
 const WEB = /^https?:/;
 const AGAIN = 'hand-over';
 /** Lines that are open now, by the key that each was given. */
@@ -18,8 +18,8 @@ const ready = closeStorage();
 
 /* ---------- Where it is opened from ---------- */
 
-api.action.onClicked.addListener((tab) => press(tab));
-api.commands.onCommand.addListener((command) => command === 'all-tabs' && allTabs());
+api.action.onClicked.addListener(tab => press(tab));
+api.commands.onCommand.addListener(command => command === 'all-tabs' && allTabs());
 api.contextMenus.onClicked.addListener((info, tab) => {
   if (info.menuItemId === 'all-tabs') {
     allTabs();
@@ -41,7 +41,7 @@ api.alarms.onAlarm.addListener(() => work());
 
 /** The line in a page was thrown out by it: it goes on in a tab of its own. Nothing else that comes from a page is heard. */
 api.runtime.onMessage.addListener((message, sender) => {
-  const key = [...lines.keys()].find((one) => lines.get(one).subject.tab === sender.tab?.id);
+  const key = [...lines.keys()].find(one => lines.get(one).subject.tab === sender.tab?.id);
   if (sender.id === api.runtime.id && message?.thrownOut === true && key) {
     inTab(lines.get(key).subject);
   }
@@ -54,10 +54,10 @@ async function press(tab, of = null) {
   await ready;
   const to = await settings();
   if (!to.token) {
-    await api.tabs.create({ url: api.runtime.getURL('home/home.html') });
+    await api.tabs.create({ url: ownPage('home/home.html') });
     return;
   }
-  const open = [...lines.values()].find((one) => one.subject.tab === tab.id && one.port);
+  const open = [...lines.values()].find(one => one.subject.tab === tab.id && one.port);
   if (open) {
     open.port.postMessage({ confirm: true });
     return;
@@ -104,7 +104,7 @@ async function inTab(subject) {
   const key = crypto.randomUUID();
   lines.set(key, { subject, port: null, isLine: false });
   await saveLines();
-  await api.tabs.create({ url: `${api.runtime.getURL('line/line.html')}#${key}`, windowId: subject.window, openerTabId: subject.tab });
+  await api.tabs.create({ url: `${ownPage('line/line.html')}#${key}`, windowId: subject.window, openerTabId: subject.tab });
 }
 
 /** The worker may be stopped at any time; what is open is known when it comes back. */
@@ -124,7 +124,7 @@ async function lineOf(key) {
 }
 
 /** Only frames and pages of our own speak to us, each with the key that it was given, once. */
-api.runtime.onConnect.addListener((port) => {
+api.runtime.onConnect.addListener(port => {
   const from = port.sender;
   const isOurs = from?.id === api.runtime.id && typeof from.url === 'string' && (from.origin ?? new URL(from.url).origin) === OWN;
   if (!isOurs) {
@@ -136,7 +136,7 @@ api.runtime.onConnect.addListener((port) => {
     return;
   }
   let mine = null;
-  port.onMessage.addListener(async (message) => {
+  port.onMessage.addListener(async message => {
     try {
       if (mine === null) {
         const line = typeof message?.hello === 'string' ? await lineOf(message.hello) : null;
@@ -173,7 +173,11 @@ function tell(key, message) {
 
 function trouble(error) {
   if (error instanceof Refused) {
-    return error.status === 401 ? text('not_paired_any_more') : error.status === 0 ? text('server_is_away') : error.said || text('server_said', error.status);
+    return error.status === 401
+      ? text('not_paired_any_more')
+      : error.status === 0
+        ? text('server_is_away')
+        : error.said || text('server_said', error.status);
   }
   return String(error?.message ?? error).slice(0, 200);
 }
@@ -218,14 +222,14 @@ async function answer(key, line, message) {
     const items = (Array.isArray(said?.items) ? said.items : []).slice(0, 200);
     tell(key, {
       names: message.names,
-      items: items.map((one) => ({ name: String(one?.name ?? '').slice(0, 200), code: typeof one?.code === 'string' ? one.code : null })),
+      items: items.map(one => ({ name: String(one?.name ?? '').slice(0, 200), code: typeof one?.code === 'string' ? one.code : null })),
     });
   } else if (message?.close === true) {
     await closeOf(key, line);
   } else if (message?.keep && typeof message.keep === 'object') {
     await keep(key, line, wishOf(message.keep), to);
   } else if (message?.home === true) {
-    await api.tabs.create({ url: api.runtime.getURL('home/home.html') });
+    await api.tabs.create({ url: ownPage('home/home.html') });
   }
 }
 
@@ -246,8 +250,9 @@ function wishOf(said) {
     how: ['both', 'server', 'seen'].includes(said.how) ? said.how : 'both',
     title: '',
     why: words(said.why, 10_000),
-    tags: (Array.isArray(said.tags) ? said.tags : []).filter((one) => typeof one === 'string' && one !== '').slice(0, 50),
-    dossier: said.dossier && typeof said.dossier.code === 'string' ? { code: said.dossier.code, name: words(said.dossier.name, 300) } : null,
+    tags: (Array.isArray(said.tags) ? said.tags : []).filter(one => typeof one === 'string' && one !== '').slice(0, 50),
+    dossier:
+      said.dossier && typeof said.dossier.code === 'string' ? { code: said.dossier.code, name: words(said.dossier.name, 300) } : null,
     due: /^\d{4}-\d\d-\d\d$/.test(said.due ?? '') ? said.due : '',
   };
 }
@@ -297,7 +302,7 @@ async function keep(key, line, wish, to) {
 
 function recordOf(subject, wish, facts, part) {
   const url = facts?.url ?? subject.url;
-  const passage = wish.of === 'selection' ? facts?.selection ?? null : null;
+  const passage = wish.of === 'selection' ? (facts?.selection ?? null) : null;
   const asksServer = wish.as !== 'reference' && wish.of !== 'selection' && wish.how !== 'seen' && wish.of !== 'part';
   const withPage = wish.as === 'evidence' && wish.of === 'selection';
   const steps = {};
@@ -310,23 +315,41 @@ function recordOf(subject, wish, facts, part) {
   if (wish.of === 'part' && wish.as === 'evidence' && !steps.copy) {
     steps.copy = { file: null, name: 'part.png', seen: seenOf(facts), missing: [], making: true };
   }
-  if (wish.as === 'reference' || wish.of === 'selection' || (wish.of === 'part' && wish.as === 'text') || (wish.as === 'text' && wish.how === 'seen')) {
+  if (
+    wish.as === 'reference' ||
+    wish.of === 'selection' ||
+    (wish.of === 'part' && wish.as === 'text') ||
+    (wish.as === 'text' && wish.how === 'seen')
+  ) {
     const words = passage?.exact ?? part?.words ?? (wish.as === 'text' ? facts?.text.slice(0, 200_000) : '') ?? '';
     steps.item = { wish: itemOf(url, wish, facts, words), passage: withPage ? passage : null };
   }
   return {
-    id: crypto.randomUUID(), url: plain(url), title: facts?.title || subject.title, at: new Date().toISOString(), state: 'waits', failed: 0,
-    extent: wish.as === 'text' ? 'text' : 'whole', part: null, steps,
+    id: crypto.randomUUID(),
+    url: plain(url),
+    title: facts?.title || subject.title,
+    at: new Date().toISOString(),
+    state: 'waits',
+    failed: 0,
+    extent: wish.as === 'text' ? 'text' : 'whole',
+    part: null,
+    steps,
     wish: { title: '', why: wish.why, tags: wish.tags, dossier: wish.dossier?.code ?? null, due: wish.due },
   };
 }
 
 function itemOf(url, wish, facts, words) {
-  const note = words === '' ? '' : words.split('\n').map((one) => `> ${one}`).join('\n');
+  const note =
+    words === ''
+      ? ''
+      : words
+          .split('\n')
+          .map(one => `> ${one}`)
+          .join('\n');
   return {
     kind: words === '' ? 'address' : 'excerpt',
     title: (facts?.title || url).slice(0, 1_000),
-    summary: wish.why || (words === '' ? facts?.summary ?? '' : ''),
+    summary: wish.why || (words === '' ? (facts?.summary ?? '') : ''),
     subject: { url: plain(url) },
     ...(note === '' ? {} : { note }),
     ...(wish.tags.length > 0 ? { tags: wish.tags } : {}),
@@ -354,37 +377,42 @@ async function copyOf(subject, record, wish, part) {
   if (!copy) {
     return;
   }
+  const write = (more = {}) =>
+    change(record.id, now => {
+      now.steps.copy = { ...copy, ...more };
+    });
   try {
     if (part) {
       const { picture: found, missing } = await picture(target, subject.window, part.box, () => isSeen(subject));
       Object.assign(copy, { file: found, missing, name: 'part.png', part: part.part });
     } else {
       copy.file = await pageAsFile(subject.tab);
-      await put(record);
+      await write();
       copy.missing = await load(target);
       copy.file = (await pageAsFile(subject.tab)) ?? copy.file;
-      await put(record);
+      await write();
       const looks = await picture(target, subject.window, null, () => isSeen(subject));
       copy.picture = looks.picture;
       copy.missing = [...copy.missing, ...looks.missing];
     }
   } catch (error) {
-    copy.missing = [...copy.missing, String(error?.message ?? error).slice(0, 300)];
+    copy.missing = [...copy.missing, String(error?.message ?? error)];
   }
-  copy.making = false;
-  copy.missing = copy.missing.map((one) => one.slice(0, 1_000));
-  if (!copy.file) {
-    delete record.steps.copy;
-    record.withoutCopy = true;
+  copy.missing = copy.missing.map(one => one.slice(0, 1_000));
+  if (copy.file) {
+    await write({ making: false });
+  } else {
+    await change(record.id, now => withoutCopy(now, copy.missing));
   }
-  // What was written of it meanwhile stays.
-  const now = await get(record.id);
-  if (now) {
-    now.steps.server = now.steps.server ?? record.steps.server;
-    now.steps.copy = record.steps.copy;
-    now.withoutCopy = record.withoutCopy;
-    now.state = Object.values(now.steps).length === 0 ? 'failed' : 'waits';
-    await put(now);
+}
+
+/** There is no copy; what else there is of it goes. */
+function withoutCopy(record, why) {
+  delete record.steps.copy;
+  record.withoutCopy = why.length > 0 ? why : [text('missing_copy')];
+  if (Object.values(record.steps).length === 0) {
+    record.state = 'failed';
+    record.why = { status: -1, said: record.withoutCopy[0] };
   }
 }
 
@@ -396,33 +424,40 @@ async function isSeen(subject) {
 /* ---------- All tabs, and what waits ---------- */
 
 async function allTabs() {
-  await api.tabs.create({ url: api.runtime.getURL('tabs/tabs.html') });
+  await api.tabs.create({ url: ownPage('tabs/tabs.html') });
 }
 
 function pageTalks(port) {
   pages.add(port);
   port.onDisconnect.addListener(() => pages.delete(port));
-  port.onMessage.addListener(async (message) => {
-    if (message?.waiting === true) {
-      port.postMessage({ waiting: (await all()).map((one) => shown(one, null)) });
-    } else if (typeof message?.again === 'string') {
-      const record = await get(message.again);
-      if (record) {
-        await put({ ...record, state: 'waits', failed: 0, notBefore: 0, why: null });
-        work();
-      }
-    } else if (typeof message?.drop === 'string') {
-      await remove(message.drop);
-      badge();
-      port.postMessage({ waiting: (await all()).map((one) => shown(one, null)) });
-    } else if (Array.isArray(message?.tabs)) {
-      await keepTabs(port, message.tabs.filter(Number.isSafeInteger), message.close === true);
-    } else if (message?.asks === true || message?.asks === false) {
-      await remember({ asks: message.asks });
-    }
-  });
+  port.onMessage.addListener(message => pageSaid(port, message).catch(error => port.postMessage({ trouble: trouble(error) })));
 }
 const pages = new Set();
+
+async function pageSaid(port, message) {
+  if (message?.waiting === true) {
+    port.postMessage({ waiting: (await all()).map(one => shown(one, null)) });
+  } else if (typeof message?.again === 'string') {
+    await change(message.again, now => {
+      Object.assign(now, { state: 'waits', failed: 0, notBefore: 0, why: null, again: (now.again ?? 0) + 1 });
+      // What the server gave up is asked of it anew.
+      for (const step of Object.values(now.steps)) {
+        if (step.state === 'failed') {
+          Object.assign(step, { job: null, over: false, state: null, fileBegun: null, pictureBegun: null, pictureUpload: null });
+        }
+      }
+    });
+    work();
+  } else if (typeof message?.drop === 'string') {
+    await remove(message.drop);
+    badge();
+    port.postMessage({ waiting: (await all()).map(one => shown(one, null)) });
+  } else if (Array.isArray(message?.tabs)) {
+    await keepTabs(port, message.tabs.filter(Number.isSafeInteger), message.close === true);
+  } else if (message?.asks === true || message?.asks === false) {
+    await remember({ asks: message.asks });
+  }
+}
 
 /** Each tab that is ticked: its address for the server, and its copy, so that the tab can be closed at once. */
 async function keepTabs(port, ids, close) {
@@ -439,11 +474,9 @@ async function keepTabs(port, ids, close) {
     if (record.steps.copy) {
       record.steps.copy.making = false;
       record.steps.copy.file = await pageAsFile(id).catch(() => null);
+      record.steps.copy.missing = [text('missing_of_tab')];
       if (!record.steps.copy.file) {
-        delete record.steps.copy;
-        record.withoutCopy = true;
-      } else {
-        record.steps.copy.missing = [text('missing_of_tab')];
+        withoutCopy(record, []);
       }
     }
     await put(record);
@@ -461,12 +494,20 @@ async function keepTabs(port, ids, close) {
 /** What is told of a record: never its bytes. */
 function shown(record, to) {
   const { server, copy } = record.steps;
-  const best = [server, copy].find((one) => one?.capture) ?? null;
+  const best = [server, copy].find(one => one?.capture) ?? null;
   return {
-    id: record.id, url: record.url, title: record.title, at: record.at, state: record.state, why: record.why ? reason(record.why) : null,
-    waits: record.notBefore > Date.now(), stage: server && !server.over ? server.stage ?? 'asked' : copy && !copy.over ? copy.making ? 'copying' : 'sending' : null,
-    verdict: best?.verdict ?? null, missing: copy?.missing ?? [], withoutCopy: record.withoutCopy === true, hasCopy: Boolean(copy),
-    href: best && to ? place(to, `/c/${best.capture}`) : null, isSafe: !copy?.making,
+    id: record.id,
+    url: record.url,
+    title: record.title,
+    at: record.at,
+    state: record.state,
+    why: record.why && record.state !== 'kept' ? reason(record.why) : null,
+    waits: record.notBefore > Date.now(),
+    stage: server && !server.over ? (server.stage ?? 'asked') : copy && !copy.over ? (copy.making ? 'copying' : 'sending') : null,
+    verdict: best?.verdict ?? null,
+    missing: copy?.missing ?? record.withoutCopy ?? [],
+    href: best && to ? place(to, `/c/${best.capture}`) : null,
+    isSafe: !copy?.making,
   };
 }
 
@@ -474,14 +515,17 @@ function reason(why) {
   if (why.reason) {
     return text('server_could_not', why.reason);
   }
-  return why.said || (why.status === 0 ? text('server_is_away') : why.status === 401 ? text('not_paired_any_more') : text('server_said', why.status));
+  return (
+    why.said ||
+    (why.status === 0 ? text('server_is_away') : why.status === 401 ? text('not_paired_any_more') : text('server_said', why.status))
+  );
 }
 
 async function work() {
   await ready;
   const to = await settings();
   await mendHalf();
-  await handOver((record) => {
+  await handOver(record => {
     for (const [key, line] of lines) {
       if (line.subject.record === record.id) {
         tell(key, { progress: shown(record, to) });
@@ -497,25 +541,24 @@ async function work() {
 
 /** A browser that was closed while a copy was made: what is there of it goes, and it is said that the rest is not. */
 async function mendHalf() {
-  for (const record of await all()) {
-    const { copy } = record.steps;
-    if (copy?.making && Date.now() - Date.parse(record.at) > 90_000) {
-      copy.making = false;
-      copy.missing = [...copy.missing, text('missing_closed')];
-      if (!copy.file) {
-        delete record.steps.copy;
-        record.withoutCopy = true;
-        record.state = Object.values(record.steps).length === 0 ? 'failed' : record.state;
-      }
-      await put(record);
+  for (const { id, at, steps } of await all()) {
+    if (steps.copy?.making && Date.now() - Date.parse(at) > 90_000) {
+      await change(id, now => {
+        const { copy } = now.steps;
+        copy.making = false;
+        copy.missing = [...copy.missing, text('missing_closed')];
+        if (!copy.file) {
+          withoutCopy(now, copy.missing);
+        }
+      });
     }
   }
 }
 
 /** A small number shows what waits. */
 async function badge() {
-  const waiting = (await all()).filter((one) => one.state !== 'kept');
-  const failed = waiting.some((one) => one.state === 'failed');
+  const waiting = (await all()).filter(one => one.state !== 'kept');
+  const failed = waiting.some(one => one.state === 'failed');
   await api.action.setBadgeText({ text: waiting.length === 0 ? '' : String(waiting.length) });
   await api.action.setBadgeBackgroundColor({ color: failed ? '#9c2a1d' : '#2f6b5e' });
 }

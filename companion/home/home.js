@@ -3,14 +3,19 @@ import { api, browserName, day, text } from '../lib/browser.js';
 import { ask, Refused } from '../lib/server.js';
 import { forgetPairing, remember, settings } from '../lib/settings.js';
 
-const $ = (id) => document.getElementById(id);
+const $ = id => document.getElementById(id);
 const PAGES = { origins: ['http://*/*', 'https://*/*'], permissions: ['tabs'] };
 document.documentElement.lang = api.i18n.getUILanguage();
 document.documentElement.dir = text('@@bidi_dir');
 document.title = $('title').textContent = text('name');
 for (const [id, key] of Object.entries({
-  'server-label': 'address_of_ypomna', 'code-label': 'code', 'pair-now': 'pair', 'asks-label': 'ask_of_every_page', 'about-asks': 'about_asking',
-  end: 'end_pairing', 'waiting-title': 'what_waits',
+  'server-label': 'address_of_ypomna',
+  'code-label': 'code',
+  'pair-now': 'pair',
+  'asks-label': 'ask_of_every_page',
+  'about-asks': 'about_asking',
+  end: 'end_pairing',
+  'waiting-title': 'what_waits',
 })) {
   $(id).textContent = text(key);
 }
@@ -30,7 +35,7 @@ async function show() {
   }
 }
 
-$('pair').addEventListener('submit', async (event) => {
+$('pair').addEventListener('submit', async event => {
   event.preventDefault();
   let server;
   try {
@@ -78,10 +83,13 @@ $('asks').addEventListener('change', async () => {
   port.postMessage({ asks: wanted });
 });
 
-port.onMessage.addListener((message) => {
+port.onMessage.addListener(message => {
   if (message.waiting) {
     records.clear();
-    message.waiting.forEach((one) => records.set(one.id, one));
+    message.waiting.forEach(one => records.set(one.id, one));
+  }
+  if (message.trouble) {
+    tell(message.trouble, true);
   }
   if (message.one) {
     records.set(message.one.id, message.one);

@@ -13,13 +13,30 @@ export async function closeStorage() {
  * @returns {Promise<Blob|null>} null where the browser cannot
  */
 export async function pageAsFile(tabId) {
-  return api.pageCapture ? api.pageCapture.saveAsMHTML({ tabId }) : null;
+  if (!api.pageCapture) {
+    return null;
+  }
+  // The browser writes it into a file of its own, which it may have taken away before that can be read: then it writes another one.
+  for (let tries = 1; ; ++tries) {
+    const file = await api.pageCapture.saveAsMHTML({ tabId });
+    if (!file) {
+      return null;
+    }
+    try {
+      const late = new Promise((done, failed) => setTimeout(() => failed(new Error('late')), 20_000));
+      return new Blob([await Promise.race([file.arrayBuffer(), late])], { type: 'multipart/related' });
+    } catch (error) {
+      if (tries === 6) {
+        throw error;
+      }
+    }
+  }
 }
 
 /** What is seen of the active tab of a window, as a picture. */
 export async function seen(windowId) {
   const data = await api.tabs.captureVisibleTab(windowId, { format: 'png' });
-  return new Blob([Uint8Array.from(atob(data.slice(data.indexOf(',') + 1)), (one) => one.charCodeAt(0))], { type: 'image/png' });
+  return new Blob([Uint8Array.from(atob(data.slice(data.indexOf(',') + 1)), one => one.charCodeAt(0))], { type: 'image/png' });
 }
 
 /** Runs a function in a page, apart from the page's own scripts. Fails where no script may run. */
@@ -33,8 +50,8 @@ export async function inPage(target, func, args = []) {
 
 /** How the browser is called, for the list of paired browsers. */
 export function browserName() {
-  const brands = globalThis.navigator?.userAgentData?.brands?.map((one) => one.brand) ?? [];
-  return brands.find((one) => !/not.?a.?brand/i.test(one) && one !== 'Chromium') ?? brands.find((one) => one === 'Chromium') ?? 'Browser';
+  const brands = globalThis.navigator?.userAgentData?.brands?.map(one => one.brand) ?? [];
+  return brands.find(one => !/not.?a.?brand/i.test(one) && one !== 'Chromium') ?? brands.find(one => one === 'Chromium') ?? 'Browser';
 }
 
 export function text(key, ...values) {
@@ -43,4 +60,9 @@ export function text(key, ...values) {
 
 export function day(moment) {
   return new Intl.DateTimeFormat(undefined, { day: 'numeric', month: 'short', year: 'numeric' }).format(new Date(moment));
+}
+
+/** A page of ours, for a tab. The address that a page of the web could be shown is another one, and holds for this session alone. */
+export function ownPage(path) {
+  return new URL(path, `${self.location.origin}/`).href;
 }

@@ -15,7 +15,7 @@ export async function factsOf(target) {
 /** What is loaded by scrolling is loaded first. */
 export async function load(target) {
   const { result } = await inPage(target, loadAll, [{ long: text('missing_long'), pictures: text('missing_pictures', '%') }]);
-  return result.missing.filter((one) => typeof one === 'string').slice(0, 20);
+  return result.missing.filter(one => typeof one === 'string').slice(0, 20);
 }
 
 export { pageAsFile };
@@ -45,7 +45,7 @@ export async function picture(target, windowId, box, isThere) {
     let last = 0;
     for (let done = 0, n = 0; done < length && n < MOST_PIECES + 2; ++n) {
       const { result: at } = await inPage(target, showPiece, [from + done, n === 0]);
-      await new Promise((go) => setTimeout(go, Math.max(0, last + PAUSE - Date.now())));
+      await new Promise(go => setTimeout(go, Math.max(0, last + PAUSE - Date.now())));
       if (!(await isThere())) {
         return { picture: null, missing: [...missing, text('missing_picture')] };
       }
@@ -60,9 +60,7 @@ export async function picture(target, windowId, box, isThere) {
         break;
       }
       const across = Math.min(Math.round(width * scale), piece.width - Math.round(left * scale));
-      drawing.drawImage(
-        piece, Math.round(left * scale), skip, across, rows, 0, Math.round(done * scale), across, rows,
-      );
+      drawing.drawImage(piece, Math.round(left * scale), skip, across, rows, 0, Math.round(done * scale), across, rows);
       piece.close();
       done += rows / scale;
     }

@@ -4,7 +4,7 @@
  */
 import { settings } from './settings.js';
 import { ask, code, codeOf, Refused } from './server.js';
-import { all, put, remove } from './waiting.js';
+import { all, change, remove } from './waiting.js';
 
 const PIECE = 1_000_000;
 const OFFSET = 'application/offset+octet-stream';
@@ -35,14 +35,13 @@ async function run(told) {
       }
       try {
         again = (await advance(to, record)) || again;
-        record.failed = 0;
       } catch (error) {
         await stumble(record, error);
       }
       told(record);
     }
     if (again) {
-      await new Promise((done) => setTimeout(done, POLL));
+      await new Promise(done => setTimeout(done, POLL));
     }
   }
 }
@@ -51,12 +50,23 @@ async function run(told) {
 async function stumble(record, error) {
   const passes = error instanceof Refused ? error.passes : true;
   record.failed = (record.failed ?? 0) + 1;
-  record.why = error instanceof Refused ? { status: error.status, said: error.said } : { status: -1, said: String(error?.message ?? error) };
+  record.why =
+    error instanceof Refused ? { status: error.status, said: error.said } : { status: -1, said: String(error?.message ?? error) };
   record.notBefore = Date.now() + Math.min(3_600_000, 5_000 * 2 ** Math.min(10, record.failed));
   if (!passes) {
     record.state = 'failed';
   }
-  await put(record);
+  await save(record);
+}
+
+/** Writes down what came of a step. While its copy is made, that is not ours. */
+async function save(record, step = null) {
+  await change(record.id, now => {
+    Object.assign(now, { state: record.state, failed: record.failed, why: record.why, notBefore: record.notBefore });
+    if (step !== null) {
+      now.steps[step] = record.steps[step];
+    }
+  });
 }
 
 /** @returns {Promise<boolean>} whether something of it is still under way at the server */
@@ -65,16 +75,16 @@ async function advance(to, record) {
   if (server && !server.job) {
     const answer = await ask(to, 'POST', '/api/captures', {
       json: { url: record.url, extent: record.extent, ...(record.part ? { part: record.part } : {}), ...said(record) },
-      fields: { 'Idempotency-Key': `${record.id}-server` },
+      fields: { 'Idempotency-Key': `${record.id}-server-${record.again ?? 0}` },
     });
     server.job = codeOf(answer.head) ?? code(answer.said?.job) ?? lost();
-    await put(record);
+    await save(record, 'server');
   }
   if (server && !server.over) {
     await look(to, server);
-    await put(record);
+    await save(record, 'server');
   }
-  if (copy?.file && !copy.job) {
+  if (copy?.file && !copy.making && !copy.job) {
     const patient = server && !server.over && Date.now() - Date.parse(record.at) < TOGETHER;
     await upload(to, record, copy, patient);
     if (!copy.job) {
@@ -83,12 +93,15 @@ async function advance(to, record) {
   }
   if (copy?.job && !copy.over) {
     await look(to, copy);
-    await put(record);
+    await save(record, 'copy');
   }
   if (item && !item.code) {
-    const answer = await ask(to, 'POST', '/api/items', { json: item.wish, fields: { 'Idempotency-Key': `${record.id}-item` } });
+    const answer = await ask(to, 'POST', '/api/items', {
+      json: item.wish,
+      fields: { 'Idempotency-Key': `${record.id}-item-${record.again ?? 0}` },
+    });
     item.code = codeOf(answer.head) ?? code(answer.said?.code) ?? lost();
-    await put(record);
+    await save(record, 'item');
   }
   const holder = (copy?.over && copy.capture) || (server?.over && server.capture) || null;
   const pending = (server && !server.over) || (copy && !copy.over);
@@ -96,16 +109,16 @@ async function advance(to, record) {
     if (holder) {
       await ask(to, 'POST', `/api/items/${item.code}/links`, {
         json: { to: holder, passage: item.passage },
-        fields: { 'Idempotency-Key': `${record.id}-link` },
+        fields: { 'Idempotency-Key': `${record.id}-link-${record.again ?? 0}` },
       });
     }
     item.linked = true;
-    await put(record);
+    await save(record, 'item');
   }
   if (pending) {
     return true;
   }
-  const failed = [server, copy].filter((one) => one?.state === 'failed');
+  const failed = [server, copy].filter(one => one?.state === 'failed');
   if (failed.length > 0 && failed.length === [server, copy].filter(Boolean).length) {
     record.state = 'failed';
     record.why = { status: 0, said: '', reason: failed[0].reason };
@@ -116,7 +129,7 @@ async function advance(to, record) {
   if (copy && record.state === 'kept') {
     copy.file = copy.picture = null;
   }
-  await put(record);
+  await save(record, copy ? 'copy' : null);
   if (record.state === 'kept') {
     await forgetOld();
   }
@@ -167,13 +180,13 @@ async function upload(to, record, copy, patient) {
     if (!copy.pictureUpload) {
       return;
     }
-    await put(record);
+    await save(record, 'copy');
   }
   if (copy.pictureUpload) {
     fields.picture = copy.pictureUpload;
   }
   copy.job = await sent(to, record, copy, 'file', copy.file, copy.name, fields, patient);
-  await put(record);
+  await save(record, 'copy');
 }
 
 /**
@@ -184,13 +197,13 @@ async function sent(to, record, copy, which, blob, name, fields, patient) {
   const key = `${which}Begun`;
   if (!copy[key]) {
     const digest = await crypto.subtle.digest('SHA-256', await blob.arrayBuffer());
-    const sha256 = [...new Uint8Array(digest)].map((byte) => byte.toString(16).padStart(2, '0')).join('');
+    const sha256 = [...new Uint8Array(digest)].map(byte => byte.toString(16).padStart(2, '0')).join('');
     const answer = await ask(to, 'POST', '/api/arrivals/upload', { json: { name, bytes: blob.size, sha256, fields } });
     copy[key] = codeOf(answer.head) ?? lost();
-    await put(record);
+    await save(record, 'copy');
   }
   const path = `/api/arrivals/upload/${copy[key]}`;
-  let at = null;
+  let at;
   try {
     at = Number((await ask(to, 'HEAD', path)).head.get('Upload-Offset'));
   } catch (error) {
@@ -203,7 +216,7 @@ async function sent(to, record, copy, which, blob, name, fields, patient) {
       return copy[key];
     }
     copy[key] = null;
-    await put(record);
+    await save(record, 'copy');
     throw new Refused(0);
   }
   if (!Number.isSafeInteger(at) || at < 0 || at > blob.size) {
@@ -230,7 +243,7 @@ async function sent(to, record, copy, which, blob, name, fields, patient) {
 
 /** What is over is told for a week, at most fifty of them. */
 async function forgetOld() {
-  const over = (await all()).filter((one) => one.state === 'kept').reverse();
+  const over = (await all()).filter(one => one.state === 'kept').reverse();
   for (const [n, one] of over.entries()) {
     if (n >= 50 || Date.now() - Date.parse(one.at) > 7 * 86_400_000) {
       await remove(one.id);

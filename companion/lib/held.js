@@ -1,13 +1,32 @@
 /** What is so of a page: whether it is held, how often, and what became of it since. */
 import { ask, code, Refused } from './server.js';
 
-const GONE = /\b(?:404|410)\b|not found|no longer (?:available|exists)|page (?:is )?(?:gone|missing)|nicht (?:mehr )?gefunden|introuvable|no encontrad|non trovat|δεν βρέθηκε|не найден|見つかりません|找不到/i;
+/** How pages that are gone call themselves, in some languages. */
+const WORDS = [
+  '\\b(?:404|410)\\b',
+  'not found',
+  'no longer (?:available|exists)',
+  'page (?:is )?(?:gone|missing)',
+  'nicht (?:mehr )?gefunden',
+  'introuvable',
+  'no encontrad',
+  'non trovat',
+  'δεν βρέθηκε',
+  'не найден',
+  '見つかりません',
+  '找不到',
+];
+const GONE = new RegExp(WORDS.join('|'), 'i');
 
 /** Whether a page that answers looks like one that is gone: by its status, or by what it calls itself. */
 export function looksGone(facts) {
   const status = facts?.seen?.status;
-  return status === 404 || status === 410 || (!(status >= 200 && status < 300) && GONE.test(facts?.title ?? '')) ||
-    (GONE.test(facts?.title ?? '') && (facts?.text ?? '').length < 1_500);
+  return (
+    status === 404 ||
+    status === 410 ||
+    (!(status >= 200 && status < 300) && GONE.test(facts?.title ?? '')) ||
+    (GONE.test(facts?.title ?? '') && (facts?.text ?? '').length < 1_500)
+  );
 }
 
 /** @returns {Promise<{held: number, last: string|null, lastAlive: string|null, address: string|null, capture: string|null}>} */
@@ -26,10 +45,14 @@ export async function heldOf(to, url) {
 /** The last capture of an address, and the last one alive. */
 export async function capturesOf(to, address) {
   const { said } = await ask(to, 'GET', `/api/addresses/${address}/captures?limit=50`, { seconds: 10 });
-  const list = (Array.isArray(said?.items) ? said.items : []).map((one) => ({
-    code: code(one?.code), status: Number(one?.status), at: moment(one?.capturedAt),
-  })).filter((one) => one.code && one.at);
-  return { last: list[0] ?? null, alive: list.find((one) => one.status >= 200 && one.status < 300) ?? null };
+  const list = (Array.isArray(said?.items) ? said.items : [])
+    .map(one => ({
+      code: code(one?.code),
+      status: Number(one?.status),
+      at: moment(one?.capturedAt),
+    }))
+    .filter(one => one.code && one.at);
+  return { last: list[0] ?? null, alive: list.find(one => one.status >= 200 && one.status < 300) ?? null };
 }
 
 /**
@@ -51,7 +74,7 @@ export async function differs(to, capture, text) {
 
 /** Share of words that only one of two texts has. */
 export function share(one, other) {
-  const count = (text) => {
+  const count = text => {
     const words = new Map();
     for (const word of text.toLowerCase().match(/[\p{L}\p{N}]+/gu) ?? []) {
       words.set(word, (words.get(word) ?? 0) + 1);
@@ -81,9 +104,9 @@ export function plain(url) {
  */
 export async function heldByPrefix(to, url) {
   const digest = await crypto.subtle.digest('SHA-256', new TextEncoder().encode(plain(url)));
-  const hex = [...new Uint8Array(digest)].map((byte) => byte.toString(16).padStart(2, '0')).join('');
+  const hex = [...new Uint8Array(digest)].map(byte => byte.toString(16).padStart(2, '0')).join('');
   const { said } = await ask(to, 'GET', `/api/held/${hex.slice(0, 5)}`, { seconds: 10 });
-  const found = (Array.isArray(said?.items) ? said.items : []).find((one) => one?.rest === hex.slice(5));
+  const found = (Array.isArray(said?.items) ? said.items : []).find(one => one?.rest === hex.slice(5));
   return found ? { held: Number(found.held) || 0, last: moment(found.last) } : null;
 }
 

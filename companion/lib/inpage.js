@@ -10,13 +10,21 @@
  */
 export function openLine(address) {
   const type = document.contentType;
-  if (!/html|xml|^text\/plain/.test(type) || !document.documentElement || document.querySelector('embed[type="application/pdf"]')) {
+  // In a page that is shut up in a sandbox, a frame of ours would be nobody's.
+  if (
+    self.origin === 'null' ||
+    !/html|xml|^text\/plain/.test(type) ||
+    !document.documentElement ||
+    document.querySelector('embed[type="application/pdf"]')
+  ) {
     return { state: 'none', type };
   }
   const held = globalThis.ypomnaLine;
   if (held?.host.isConnected) {
     return { state: 'there', type };
   }
+  // While a page shows a window of its own that must be answered, all outside it is dead.
+  const parent = [...document.querySelectorAll('dialog:modal')].at(-1) ?? document.documentElement;
   const host = document.createElement('aside');
   const inside = host.attachShadow({ mode: 'closed' });
   host.style.cssText =
@@ -41,7 +49,7 @@ export function openLine(address) {
         globalThis.ypomnaLine = undefined;
         globalThis.chrome?.runtime?.sendMessage({ thrownOut: true });
       } else {
-        document.documentElement.append(host);
+        parent.append(host);
         host.showPopover();
       }
     }
@@ -57,9 +65,15 @@ export function openLine(address) {
       }
     },
   };
-  document.documentElement.append(host);
-  watch.observe(document.documentElement, { childList: true });
+  parent.append(host);
   host.showPopover();
+  if (host.getBoundingClientRect().height < 40) {
+    // In what is not shown at all nothing else is.
+    host.remove();
+    globalThis.ypomnaLine = undefined;
+    return { state: 'none', type };
+  }
+  watch.observe(parent, { childList: true });
   frame.focus();
   return { state: 'opened', type };
 }
@@ -112,11 +126,13 @@ export function facts() {
  * @returns {Promise<{screens: number, missing: string[]}>} what was not there in time, in words
  */
 export async function loadAll(words) {
-  const rest = (ms) => new Promise((done) => setTimeout(done, ms));
+  const rest = ms => new Promise(done => setTimeout(done, ms));
   const until = performance.now() + 12_000;
   const root = document.scrollingElement ?? document.documentElement;
   const inner = [...document.querySelectorAll('main, section, article, div, ul, ol')]
-    .filter((one) => one.scrollHeight > one.clientHeight + 200 && one.clientHeight > 200 && /auto|scroll/.test(getComputedStyle(one).overflowY))
+    .filter(
+      one => one.scrollHeight > one.clientHeight + 200 && one.clientHeight > 200 && /auto|scroll/.test(getComputedStyle(one).overflowY),
+    )
     .sort((a, b) => b.scrollHeight - a.scrollHeight)
     .slice(0, 3);
   const missing = [];
@@ -136,7 +152,7 @@ export async function loadAll(words) {
     }
     one.scrollTo({ left, top, behavior: 'instant' });
   }
-  const waits = () => [...document.images].filter((one) => !one.complete).length;
+  const waits = () => [...document.images].filter(one => !one.complete).length;
   for (let tries = 0; waits() > 0 && tries < 30; ++tries) {
     await rest(100);
   }
@@ -178,7 +194,7 @@ export async function showPiece(top, isFirst) {
     }
   }
   root.scrollTo({ left: 0, top, behavior: 'instant' });
-  await new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(done, 60))));
+  await new Promise(done => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(done, 60))));
   return { top: root.scrollTop };
 }
 
@@ -214,7 +230,8 @@ export async function pointAtPart(words) {
   host.popover = 'manual';
   host.tabIndex = 0;
   const frame = document.createElement('div');
-  frame.style.cssText = 'position: fixed; border: 3px solid #2f6b5e; outline: 1px solid #f4ede0; pointer-events: none; box-sizing: border-box;';
+  frame.style.cssText =
+    'position: fixed; border: 3px solid #2f6b5e; outline: 1px solid #f4ede0; pointer-events: none; box-sizing: border-box;';
   const line = document.createElement('p');
   line.style.cssText =
     'position: fixed; inset: auto 0 0 0; margin: 0; padding: 14px 18px; background: #f4ede0; color: #22201c; font: 15px/1.5 system-ui;' +
@@ -228,23 +245,23 @@ export async function pointAtPart(words) {
   let chosen = document.querySelector('main') ?? document.body;
   let drawn = null;
   let from = null;
-  const show = (box) => {
+  const show = box => {
     frame.style.left = `${box[0]}px`;
     frame.style.top = `${box[1]}px`;
     frame.style.width = `${box[2]}px`;
     frame.style.height = `${box[3]}px`;
   };
-  const boxOf = (one) => {
+  const boxOf = one => {
     const box = one.getBoundingClientRect();
     return [box.left, box.top, box.width, box.height];
   };
-  const under = (event) => {
+  const under = event => {
     host.style.setProperty('pointer-events', 'none', 'important');
     const found = document.elementFromPoint(event.clientX, event.clientY);
     host.style.setProperty('pointer-events', 'auto', 'important');
     return found ?? chosen;
   };
-  const choose = (one) => {
+  const choose = one => {
     if (one && one !== document.documentElement && one !== host) {
       chosen = one;
       drawn = null;
@@ -254,23 +271,23 @@ export async function pointAtPart(words) {
       line.textContent = `${words.how} — ${chosen.localName}: ${name.trim().slice(0, 80)}`;
     }
   };
-  const selector = (one) => {
+  const selector = one => {
     const steps = [];
     for (let at = one; at && at !== document.documentElement && steps.length < 12; at = at.parentElement) {
       if (at.id) {
         steps.unshift(`#${CSS.escape(at.id)}`);
         break;
       }
-      const same = at.parentElement ? [...at.parentElement.children].filter((other) => other.localName === at.localName) : [at];
+      const same = at.parentElement ? [...at.parentElement.children].filter(other => other.localName === at.localName) : [at];
       steps.unshift(at.localName + (same.length > 1 ? `:nth-of-type(${same.indexOf(at) + 1})` : ''));
     }
     return steps.join(' > ').slice(0, 900);
   };
   choose(chosen);
   const [left, top] = [scrollX, scrollY];
-  const answer = await new Promise((done) => {
+  const answer = await new Promise(done => {
     const listen = (name, act) =>
-      host.addEventListener(name, (event) => {
+      host.addEventListener(name, event => {
         event.preventDefault();
         event.stopImmediatePropagation();
         // What a page plays is not somebody's hand.
@@ -278,7 +295,7 @@ export async function pointAtPart(words) {
           act(event);
         }
       });
-    listen('pointermove', (event) => {
+    listen('pointermove', event => {
       if (from) {
         drawn = [
           Math.min(from[0], event.clientX),
@@ -291,10 +308,10 @@ export async function pointAtPart(words) {
         choose(under(event));
       }
     });
-    listen('pointerdown', (event) => {
+    listen('pointerdown', event => {
       from = [event.clientX, event.clientY];
     });
-    listen('pointerup', (event) => {
+    listen('pointerup', event => {
       const isDrawn = drawn && drawn[2] > 8 && drawn[3] > 8;
       from = null;
       if (!isDrawn) {
@@ -303,8 +320,13 @@ export async function pointAtPart(words) {
       done(true);
     });
     listen('click', () => {});
-    listen('keydown', (event) => {
-      const next = { ArrowUp: 'parentElement', ArrowDown: 'firstElementChild', ArrowLeft: 'previousElementSibling', ArrowRight: 'nextElementSibling' };
+    listen('keydown', event => {
+      const next = {
+        ArrowUp: 'parentElement',
+        ArrowDown: 'firstElementChild',
+        ArrowLeft: 'previousElementSibling',
+        ArrowRight: 'nextElementSibling',
+      };
       if (event.key === 'Enter') {
         done(true);
       } else if (event.key === 'Escape') {
@@ -319,7 +341,7 @@ export async function pointAtPart(words) {
   const said = answer
     ? {
         part: drawn && drawn[2] > 8 ? `box ${drawn.map(Math.round).join(' ')}` : selector(chosen),
-        words: (drawn ? '' : chosen.innerText ?? '').slice(0, 20_000),
+        words: (drawn ? '' : (chosen.innerText ?? '')).slice(0, 20_000),
         box: [box[0] + scrollX, box[1] + scrollY, box[2], box[3]].map(Math.round),
       }
     : null;

@@ -26,12 +26,34 @@ async function within(mode, act) {
   }
 }
 
-export const put = (record) => within('readwrite', (store) => store.put(record));
-export const get = (id) => within('readonly', (store) => store.get(id));
-export const remove = (id) => within('readwrite', (store) => store.delete(id));
+export const put = record => within('readwrite', store => store.put(record));
+export const get = id => within('readonly', store => store.get(id));
+export const remove = id => within('readwrite', store => store.delete(id));
+
+/**
+ * Changes one as it is now: whoever makes its copy and whoever hands it over write to it at the same time, each what is theirs.
+ *
+ * @param {(record: object) => void} act
+ * @returns {Promise<object|null>} null if it was thrown away
+ */
+export async function change(id, act) {
+  let changed = null;
+  await within('readwrite', store => {
+    const asked = store.get(id);
+    asked.onsuccess = () => {
+      if (asked.result) {
+        changed = asked.result;
+        act(changed);
+        store.put(changed);
+      }
+    };
+    return asked;
+  });
+  return changed;
+}
 
 /** In the order in which they were kept. */
 export async function all() {
-  const records = await within('readonly', (store) => store.getAll());
+  const records = await within('readonly', store => store.getAll());
   return records.sort((a, b) => a.at.localeCompare(b.at));
 }

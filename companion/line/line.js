@@ -6,14 +6,14 @@ import { api, day, text } from '../lib/browser.js';
 
 const CYCLES = { of: ['page', 'selection', 'part'], as: ['evidence', 'text', 'reference'], how: ['both', 'server', 'seen'] };
 const LETTERS = { of: 'o', as: 'a', how: 'h', why: 'w', tags: 't', dossier: 'd', due: 'u' };
-const $ = (id) => document.getElementById(id);
+const $ = id => document.getElementById(id);
 
 const answers = { of: 'page', as: 'evidence', how: 'both', why: '', tags: [], dossier: null, due: '' };
 let hasSelection = false;
 let phase = 'asking';
 let isCovered = false;
 let field = null;
-let names = { tags: null, dossiers: null };
+const names = { tags: null, dossiers: null };
 
 document.documentElement.lang = api.i18n.getUILanguage();
 document.documentElement.dir = text('@@bidi_dir');
@@ -26,7 +26,7 @@ const key = location.hash.slice(1);
 history.replaceState(null, '', location.pathname);
 port.postMessage({ hello: key });
 port.onDisconnect.addListener(() => say(text('line_is_over'), true));
-port.onMessage.addListener((message) => {
+port.onMessage.addListener(message => {
   if (message.subject) {
     $('sentence').title = message.subject.url;
     document.title = message.subject.title || 'Ypomna';
@@ -54,10 +54,10 @@ port.onMessage.addListener((message) => {
     fillNames();
   }
   if (message.changed) {
-    say(text('page_is_another'), true);
+    askAgain(text('page_is_another'));
   }
   if (message.trouble) {
-    say(message.trouble, true);
+    askAgain(message.trouble);
   }
   if (message.confirm) {
     keep(true);
@@ -70,6 +70,15 @@ port.onMessage.addListener((message) => {
 function say(sentence, isAlert = false) {
   $('sentence').textContent = sentence;
   $('sentence').classList.toggle('alert', isAlert);
+}
+
+function askAgain(why) {
+  if (phase === 'keeping') {
+    phase = 'asking';
+    draw();
+    $('keep').focus();
+  }
+  say(why, true);
 }
 
 function tellSo(so) {
@@ -101,12 +110,16 @@ function tellProgress(one) {
     say(text('line_is_over'));
   } else if (one.state === 'kept') {
     const gaps = one.verdict === 'gaps' || one.missing.length > 0;
-    say([text(one.verdict === 'failed' ? 'kept_unusable' : gaps ? 'kept_with_gaps' : 'kept_whole'), one.missing[0] ?? ''].join(' ').trim(), gaps);
+    const how = text(one.verdict === 'failed' ? 'kept_unusable' : gaps ? 'kept_with_gaps' : 'kept_whole');
+    say([how, one.missing[0] ?? '', one.href ?? ''].filter(Boolean).join(' '), gaps);
     leadTo(one.href, text('read_it'));
   } else if (one.state === 'failed') {
     say(text('not_kept', one.why ?? ''), true);
   } else {
-    const stage = one.waits && one.why ? text('waits_because', one.why) : text(`stage_${one.stage === 'copying' || one.stage === 'sending' ? one.stage : 'server'}`);
+    const stage =
+      one.waits && one.why
+        ? text('waits_because', one.why)
+        : text(`stage_${one.stage === 'copying' || one.stage === 'sending' ? one.stage : 'server'}`);
     say(`${stage} ${one.isSafe ? text('can_be_closed') : text('not_yet_closed')}`);
   }
   draw();
@@ -128,7 +141,7 @@ function draw() {
       : act === 'tags'
         ? answers.tags.join(', ')
         : act === 'dossier'
-          ? answers.dossier?.name ?? ''
+          ? (answers.dossier?.name ?? '')
           : answers[act];
     const span = document.createElement('span');
     span.textContent = value === '' ? text(`say_${act}`) : value.slice(0, 30);
@@ -143,7 +156,7 @@ function draw() {
 }
 
 function cycle(act) {
-  const all = CYCLES[act].filter((one) => one !== 'selection' || hasSelection);
+  const all = CYCLES[act].filter(one => one !== 'selection' || hasSelection);
   answers[act] = all[(all.indexOf(answers[act]) + 1) % all.length];
   draw();
 }
@@ -154,7 +167,7 @@ function open(act) {
   $('sentence').hidden = true;
   $('asked').textContent = text(`say_${act}`);
   $('said').type = act === 'due' ? 'date' : 'text';
-  $('said').value = act === 'tags' ? answers.tags.join(', ') : act === 'dossier' ? answers.dossier?.name ?? '' : answers[act];
+  $('said').value = act === 'tags' ? answers.tags.join(', ') : act === 'dossier' ? (answers.dossier?.name ?? '') : answers[act];
   $('said').focus();
   $('said').select?.();
   const wanted = act === 'tags' ? 'tags' : act === 'dossier' ? 'dossiers' : null;
@@ -168,7 +181,7 @@ function open(act) {
 function fillNames() {
   const list = field === 'tags' ? names.tags : field === 'dossier' ? names.dossiers : null;
   $('names').replaceChildren(
-    ...(list ?? []).map((one) => {
+    ...(list ?? []).map(one => {
       const option = document.createElement('option');
       option.value = one.name;
       return option;
@@ -179,9 +192,16 @@ function fillNames() {
 function leave(taken) {
   const value = $('said').value.trim();
   if (taken && field === 'tags') {
-    answers.tags = [...new Set(value.split(',').map((one) => one.trim().replaceAll('/', '-')).filter(Boolean))];
+    answers.tags = [
+      ...new Set(
+        value
+          .split(',')
+          .map(one => one.trim().replaceAll('/', '-'))
+          .filter(Boolean),
+      ),
+    ];
   } else if (taken && field === 'dossier') {
-    const found = (names.dossiers ?? []).find((one) => one.name.toLowerCase() === value.toLowerCase());
+    const found = (names.dossiers ?? []).find(one => one.name.toLowerCase() === value.toLowerCase());
     if (value !== '' && !found) {
       $('asked').textContent = text('no_such_dossier');
       return;
@@ -221,7 +241,7 @@ function close() {
   }
 }
 
-document.addEventListener('keydown', (event) => {
+document.addEventListener('keydown', event => {
   if (!event.isTrusted || event.isComposing || event.ctrlKey || event.altKey || event.metaKey) {
     return;
   }
@@ -232,11 +252,15 @@ document.addEventListener('keydown', (event) => {
     }
     return;
   }
-  const act = Object.keys(LETTERS).find((one) => LETTERS[one] === event.key.toLowerCase());
+  const act = Object.keys(LETTERS).find(one => LETTERS[one] === event.key.toLowerCase());
   if (event.key === 'Escape') {
     close();
-  } else if (event.key === 'Enter' && !(document.activeElement instanceof HTMLAnchorElement) && document.activeElement?.id !== 'close' &&
-    !document.activeElement?.dataset?.act) {
+  } else if (
+    event.key === 'Enter' &&
+    !(document.activeElement instanceof HTMLAnchorElement) &&
+    document.activeElement?.id !== 'close' &&
+    !document.activeElement?.dataset?.act
+  ) {
     event.preventDefault();
     if (phase === 'over') {
       close();
@@ -250,7 +274,7 @@ document.addEventListener('keydown', (event) => {
     (CYCLES[act] ? cycle : open)(act);
   }
 });
-document.addEventListener('click', (event) => {
+document.addEventListener('click', event => {
   const button = event.target.closest('button');
   if (!event.isTrusted || !button) {
     return;
@@ -264,13 +288,16 @@ document.addEventListener('click', (event) => {
     close();
   }
 });
-$('asking').addEventListener('submit', (event) => event.preventDefault());
+$('asking').addEventListener('submit', event => event.preventDefault());
 
 // A page can lay something over the line, or make it invisible, so that somebody presses what they do not see (Intersection Observer,
 // level 2: only what is known to be seen is said to be visible).
 if (window.top !== window) {
-  new IntersectionObserver((entries) => {
-    isCovered = entries.at(-1).isVisible === false;
-  }, { trackVisibility: true, delay: 100 }).observe(document.querySelector('main'));
+  new IntersectionObserver(
+    entries => {
+      isCovered = entries.at(-1).isVisible === false;
+    },
+    { trackVisibility: true, delay: 100 },
+  ).observe(document.querySelector('main'));
 }
 draw();

@@ -3,7 +3,7 @@ import { api, day, text } from '../lib/browser.js';
 import { heldByPrefix } from '../lib/held.js';
 import { settings } from '../lib/settings.js';
 
-const $ = (id) => document.getElementById(id);
+const $ = id => document.getElementById(id);
 document.documentElement.lang = api.i18n.getUILanguage();
 document.documentElement.dir = text('@@bidi_dir');
 document.title = $('title').textContent = text('all_tabs');
@@ -21,7 +21,7 @@ async function show() {
     return;
   }
   const own = await api.tabs.getCurrent();
-  const tabs = (await api.tabs.query({ windowType: 'normal' })).filter((one) => one.id !== own?.id && /^https?:/.test(one.url ?? ''));
+  const tabs = (await api.tabs.query({ windowType: 'normal' })).filter(one => one.id !== own?.id && /^https?:/.test(one.url ?? ''));
   $('tabs').replaceChildren(...tabs.map(row));
   if (tabs.length === 0) {
     $('told').textContent = text('no_tab_of_the_web');
@@ -61,9 +61,9 @@ $('allow').addEventListener('click', async () => {
   await api.permissions.request({ permissions: ['tabs'], origins: ['http://*/*', 'https://*/*'] });
   await show();
 });
-$('list').addEventListener('submit', (event) => {
+$('list').addEventListener('submit', event => {
   event.preventDefault();
-  const ticked = [...document.querySelectorAll('#tabs input:checked')].map((one) => Number(one.value));
+  const ticked = [...document.querySelectorAll('#tabs input:checked')].map(one => Number(one.value));
   if (ticked.length === 0) {
     $('told').textContent = text('nothing_is_ticked');
     return;
@@ -72,12 +72,16 @@ $('list').addEventListener('submit', (event) => {
   $('told').textContent = text('keeping_tabs', ticked.length);
   port.postMessage({ tabs: ticked, close: $('close-them').checked });
 });
-port.onMessage.addListener((message) => {
+port.onMessage.addListener(message => {
   if (Number.isSafeInteger(message.kept)) {
     const said = document.querySelector(`[data-tab="${message.kept}"] .soft`);
     if (said) {
       said.textContent = text('is_in_this_browser');
     }
+  }
+  if (message.trouble) {
+    $('told').textContent = message.trouble;
+    $('keep').disabled = false;
   }
   if (Number.isSafeInteger(message.over)) {
     $('told').textContent = text('tabs_are_kept', message.over);

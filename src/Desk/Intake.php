@@ -8,6 +8,7 @@ use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Contracts\Translation\TranslatorInterface;
 use Ypomna\App\Capture\Event\BroughtIn;
 use Ypomna\App\Capture\Event\CaptureDescribed;
+use Ypomna\App\Catalogue\CaptureLists;
 use Ypomna\App\Desk\Entity\Item;
 use Ypomna\App\Desk\Value\ItemChange;
 use Ypomna\App\Desk\Value\ItemKind;
@@ -16,6 +17,7 @@ use Ypomna\App\Desk\Value\ItemQuery;
 use Ypomna\App\Desk\Value\ItemSubject;
 use Ypomna\App\Exchange\Event\CopyArrived;
 use Ypomna\App\Shared\Actor;
+use Ypomna\App\Shared\AddressKeys;
 use Ypomna\App\Shared\KnownPeople;
 use Ypomna\App\Shared\Viewer;
 
@@ -29,6 +31,7 @@ final readonly class Intake
         private AlwaysTags $always,
         private KnownPeople $people,
         private ItemLinks $links,
+        private CaptureLists $lists,
         private TranslatorInterface $translator,
     ) {
     }
@@ -70,8 +73,25 @@ final readonly class Intake
                 new Actor($event->person), $viewer, $item, $event->capture, null, $this->translator->trans('desk.as_seen_in_the_browser'),
             );
             $event->isTaken = true;
+            $this->nameAfterCopy($viewer, $item, $event->capture);
         } catch (WrongValue) {
             // It is brought in by itself.
+        } catch (SomebodyWasFaster) {
+            // Whoever works with it already knows what it is.
+        }
+    }
+
+    /** Where the server was led elsewhere, as to a sign-in, the item is called after what was seen, not after that. */
+    private function nameAfterCopy(Viewer $viewer, Item $item, string $copy): void
+    {
+        $facts = $this->lists->facts($viewer, null === $item->captureCode ? [$copy] : [$copy, $item->captureCode]);
+        $own = $facts[(string) $item->captureCode] ?? null;
+        $seen = $facts[$copy] ?? null;
+        $isElsewhere = null !== $own && null !== $seen && AddressKeys::urlHash($own->url) !== AddressKeys::urlHash($seen->url);
+        if ($isElsewhere && \in_array($item->title, ['', (string) $own->title], true) && '' !== (string) $seen->title) {
+            $this->items->change(new Actor($viewer->name ?? ''), $viewer, [$item], new ItemChange(
+                mb_substr((string) $seen->title, 0, Item::LONGEST_TITLE),
+            ));
         }
     }
 

@@ -12,6 +12,7 @@ use Ypomna\Standin\Web\Site;
 final class Tidewatch implements Site
 {
     private const POSTS_A_PAGE = 10;
+    private const MEMBER = 'member=kittiwake';
     private const WALL = '2025-08-01';
 
     public function hosts(\DateTimeImmutable $now): array
@@ -29,7 +30,16 @@ final class Tidewatch implements Site
                         .' 10px;color:#455a64}pre{background:#f5f5f5;padding:6px}',
             );
         }
-        if ($request->since(self::WALL)) {
+        $isMember = 1 === preg_match('/(?:^|;\s*)'.self::MEMBER.'(?:;|$)/', $request->head->fields->get('Cookie') ?? '');
+        if ($request->since(self::WALL) && !$isMember) {
+            if ('POST' === $request->method && '/login' === $request->path) {
+                // Whoever says who they are is a member.
+                parse_str($request->query, $asked);
+                $next = \is_string($asked['next'] ?? null) && str_starts_with($asked['next'], '/') ? $asked['next'] : '/';
+
+                return Response::redirect('http://forum.tidewatch.test'.$next, 303)->with('Set-Cookie', self::MEMBER.'; Path=/; HttpOnly');
+            }
+
             return '/login' === $request->path
                 ? $this->page(
                     'Log in',

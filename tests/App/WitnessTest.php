@@ -21,6 +21,7 @@ use Ypomna\Tests\Support\WarcBuilder;
 final class WitnessTest extends ApiTestCase
 {
     private const PAGE = 'http://forum.tidewatch.test/members/t/118';
+    private const LOGIN = 'http://forum.tidewatch.test/login';
     private const PIECE = ['CONTENT_TYPE' => 'application/offset+octet-stream'];
 
     public function testACopyIsTakenInWithWhatTheBrowserSaw(): void
@@ -114,15 +115,17 @@ final class WitnessTest extends ApiTestCase
         self::assertCount(1, $items);
         $links = (array) $this->ask('GET', '/api/items/'.$own.'/links', $this->keeper)['out'];
         self::assertSame([$job['capture']], array_column($links, 'to'));
+        // The server was led to a sign-in: the item is called after what was seen.
+        self::assertSame('Members only', $this->ask('GET', '/api/items/'.$own, $this->keeper)['title'] ?? null);
         $this->send(self::mhtml(), ['url' => self::PAGE, 'with' => '222222222222'], 422);
     }
 
     /** The capture has worked, and waits in the intake. */
     private function brought(string $job): string
     {
-        $this->takeIn((new WarcBuilder('own'))->exchange(self::PAGE, '2026-03-02T10:11:10Z', '<title>Log in</title><p>Log in'));
+        $this->takeIn((new WarcBuilder('own'))->exchange(self::LOGIN, '2026-03-02T10:11:10Z', '<title>Log in</title><p>Log in'));
         self::service(EventDispatcherInterface::class)->dispatch(new BroughtIn(
-            'Ilse Varga', 'job:'.$job, capture: $this->captureOf(self::PAGE)->code,
+            'Ilse Varga', 'job:'.$job, capture: $this->captureOf(self::LOGIN)->code,
         ));
 
         return (string) self::service(ItemRepository::class)->cameBy(Viewer::system(), 'job:'.$job)?->code;

@@ -32,9 +32,13 @@ export class OwnBrowser {
     allowed(join(this.folder, 'companion'));
   }
 
-  /** @param {string[]} rules of host names */
-  async start(rules, more = []) {
-    const companion = join(this.folder, 'companion');
+  /**
+   * @param {string[]} rules of host names
+   * @param {string[]} more arguments
+   * @param {string[]} others folders of other extensions
+   */
+  async start(rules, more = [], others = []) {
+    const companion = [join(this.folder, 'companion'), ...others].join(',');
     this.context = await chromium.launchPersistentContext(join(this.folder, 'profile'), {
       executablePath: '/usr/bin/chromium',
       viewport: { width: 1280, height: 800 },
@@ -50,7 +54,10 @@ export class OwnBrowser {
         ...more,
       ],
     });
-    this.worker = this.context.serviceWorkers()[0] ?? (await this.context.waitForEvent('serviceworker', { timeout: 20_000 }));
+    const isOurs = one => one.url().endsWith('/background.js');
+    this.worker =
+      this.context.serviceWorkers().find(isOurs) ??
+      (await this.context.waitForEvent('serviceworker', { predicate: isOurs, timeout: 20_000 }));
     this.id = new URL(this.worker.url()).host;
     return this;
   }
@@ -70,12 +77,17 @@ export class OwnBrowser {
   }
 
   /** The button beside the address line. */
-  async press(page) {
-    const url = page.url();
+  async press(page, url = page.url()) {
     await this.worker.evaluate(async address => {
-      const tabs = await chrome.tabs.query({});
-      const tab = tabs.find(one => one.url === address && one.active) ?? tabs.find(one => one.url === address);
-      chrome.action.onClicked.dispatch(tab);
+      for (let tries = 0; tries < 60; ++tries) {
+        const tabs = (await chrome.tabs.query({})).filter(one => one.url === address);
+        if (tabs.length > 0) {
+          chrome.action.onClicked.dispatch(tabs.find(one => one.active) ?? tabs[0]);
+          return;
+        }
+        await new Promise(done => setTimeout(done, 50));
+      }
+      throw new Error('No tab shows ' + address);
     }, url);
   }
 
