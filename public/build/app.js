@@ -6,6 +6,28 @@
   if (zone && !document.cookie.split('; ').includes('zone=' + zone))
     document.cookie = 'zone=' + zone + '; path=/; max-age=31536000; samesite=strict' + (location.protocol === 'https:' ? '; secure' : '');
 
+  // Whoever works here has a page for being without a network; what was shared then is asked for now.
+  if (document.body.dataset.person) {
+    navigator.serviceWorker?.register('/service-worker.js').catch(() => {});
+    const waiting = JSON.parse(localStorage.getItem('ypomna-shared') ?? '[]');
+    if (waiting.length && location.pathname !== '/keep') {
+      const note = document.createElement('p');
+      note.className = 'note';
+      note.setAttribute('role', 'status');
+      note.append(document.body.dataset.shared + ' ');
+      for (const search of waiting) {
+        const link = document.createElement('a');
+        link.href = '/keep' + search;
+        link.textContent = new URLSearchParams(search).get('url') || new URLSearchParams(search).get('text') || search;
+        link.addEventListener('click', () =>
+          localStorage.setItem('ypomna-shared', JSON.stringify(waiting.filter(one => one !== search))),
+        );
+        note.append(link, ' ');
+      }
+      document.querySelector('main')?.prepend(note);
+    }
+  }
+
   const later = document.body.dataset.later;
   if (later)
     addEventListener('load', () => {

@@ -33,7 +33,7 @@ final readonly class AppHeaders
         $style = \is_string($hash) ? " 'sha256-{$hash}'" : '';
         $headers = $event->getResponse()->headers;
         $headers->set('Content-Security-Policy', "default-src 'none'; script-src 'self'; style-src 'self'".$style."; img-src 'self'"
-            ." data:; media-src 'self'; font-src 'self'; connect-src 'self'; frame-src "
+            ." data:; media-src 'self'; font-src 'self'; connect-src 'self'; manifest-src 'self'; worker-src 'self'; frame-src "
             .$this->pages->everyPage($this->public->scheme, $this->public->portPart())
             ."; form-action 'self'; base-uri 'none'; frame-ancestors ".$ancestors);
         $headers->set('X-Content-Type-Options', 'nosniff');

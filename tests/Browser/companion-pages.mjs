@@ -21,7 +21,8 @@ export const pages = {
   'trusted-types': [page(words(5)), { 'Content-Security-Policy': "require-trusted-types-for 'script'; trusted-types 'none'" }],
   frames: [page('<iframe src="/plain"></iframe><iframe srcdoc="<p>inside"></iframe>' + words(5))],
   frameset: [
-    '<!doctype html><html><head><title>Frames</title></head><frameset cols="50%,50%"><frame src="/plain"><frame src="/short"></frameset></html>',
+    '<!doctype html><html><head><title>Frames</title></head><frameset cols="50%,50%"><frame src="/plain">' +
+      '<frame src="/short"></frameset></html>',
   ],
   'shadow-roots': [
     page('<div><template shadowrootmode="open"><style>p{color:teal}</style><p>In the shadow</p></template></div>' + words(5)),
@@ -35,7 +36,8 @@ export const pages = {
   ],
   dark: [page(words(10), '<style>body{background:#111;color:#eee}</style><meta name="color-scheme" content="dark">')],
   'right-to-left': [
-    '<!doctype html><html dir="rtl" lang="ar"><head><meta charset="utf-8"><title>إعلان</title></head><body><p>إعلان عن الباب الخلفي</p></body></html>',
+    '<!doctype html><html dir="rtl" lang="ar"><head><meta charset="utf-8"><title>إعلان</title></head>' +
+      '<body><p>إعلان عن الباب الخلفي</p></body></html>',
   ],
   zoomed: [page(words(10), '<style>html{zoom:2}</style>')],
   transformed: [page(words(10), '<style>html{transform:scale(.9);filter:contrast(1.1)}</style>')],
@@ -44,7 +46,8 @@ export const pages = {
   'throws-out-twice': [
     page(
       words(5) +
-        '<script>let n=0;new MutationObserver(m=>{for(const r of m)for(const e of r.addedNodes)if(n<2&&e.localName==="aside"){n++;e.remove()}}).observe(document.documentElement,{childList:true})</script>',
+        '<script>let n=0;new MutationObserver(m=>{for(const r of m)for(const e of r.addedNodes)' +
+        'if(n<2&&e.localName==="aside"){n++;e.remove()}}).observe(document.documentElement,{childList:true})</script>',
     ),
   ],
   xhtml: [
@@ -78,7 +81,8 @@ export const alone = {
   'throws-out': [
     page(
       words(5) +
-        '<script>new MutationObserver(()=>document.querySelectorAll("aside").forEach(e=>e.remove())).observe(document.documentElement,{childList:true})</script>',
+        '<script>new MutationObserver(()=>document.querySelectorAll("aside").forEach(e=>e.remove()))' +
+        '.observe(document.documentElement,{childList:true})</script>',
     ),
   ],
   'the-document.pdf': [pdf, { 'Content-Type': 'application/pdf' }],

@@ -23,8 +23,14 @@ use Ypomna\App\Ui\FirstView;
 final class FirstController extends AbstractController
 {
     #[Route('/', name: 'first', methods: ['GET'])]
-    public function first(Actor $actor, Viewer $viewer, FirstView $view): Response
+    public function first(Actor $actor, Viewer $viewer, FirstView $view, Request $request): Response
     {
+        // For programs that know an address and no more.
+        $keep = $request->query->all()['keep'] ?? null;
+        if (\is_string($keep) && '' !== $keep) {
+            return $this->redirectToRoute('keep', ['url' => $keep]);
+        }
+
         return $this->render('ui/first.html.twig', $view->view($actor, $viewer));
     }
 
