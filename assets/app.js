@@ -19,9 +19,7 @@
         const link = document.createElement('a');
         link.href = '/keep' + search;
         link.textContent = new URLSearchParams(search).get('url') || new URLSearchParams(search).get('text') || search;
-        link.addEventListener('click', () =>
-          localStorage.setItem('ypomna-shared', JSON.stringify(waiting.filter(one => one !== search))),
-        );
+        link.addEventListener('click', () => localStorage.setItem('ypomna-shared', JSON.stringify(waiting.filter(one => one !== search))));
         note.append(link, ' ');
       }
       document.querySelector('main')?.prepend(note);
