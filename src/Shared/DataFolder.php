@@ -37,6 +37,18 @@ final readonly class DataFolder
         return $this->attachments().'/'.substr($sha256, 0, 2).'/'.$sha256;
     }
 
+    /** Messages of whom nobody here is known to be the sender. */
+    public function waitingMail(): string
+    {
+        return $this->path.'/waiting-mail';
+    }
+
+    /** Where files are laid that are to be taken in: a folder for each person. */
+    public function laid(): string
+    {
+        return $this->path.'/laid';
+    }
+
     public function ledger(): string
     {
         return $this->path.'/ledger';
