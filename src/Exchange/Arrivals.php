@@ -355,6 +355,8 @@ final readonly class Arrivals
             $arrival->message = Explanation::unexpected()->kept();
         }
         $arrival->finishedAt = $this->clock->now();
+        // It is in the file that was made, or was not taken.
+        $arrival->say(SaidOfArrival::fromArray(array_diff_key($arrival->said()->toArray(), ['picture' => 0])));
         $this->entities->flush();
         (new Filesystem())->remove(\dirname($path));
         if (null !== $picture) {

@@ -71,13 +71,17 @@ final readonly class LaidFiles
             if (self::REPORT === $name || is_link($path) || !is_file($path) || filemtime($path) > time() - self::AT_REST || $left-- <= 0) {
                 continue;
             }
-            $body = @fopen($path, 'r');
-            if (false === $body) {
+            $body = self::opened($path);
+            if (null === $body) {
                 continue;
             }
             try {
+                $digest = hash_init('sha256');
+                hash_update_stream($digest, $body);
+                rewind($body);
+                $facts = fstat($body);
                 $arrival = $this->arrivals->begin(
-                    $person, $name, (int) filesize($path), (int) filemtime($path), (string) hash_file('sha256', $path),
+                    $person, $name, (int) ($facts['size'] ?? 0), (int) ($facts['mtime'] ?? 0), hash_final($digest),
                 );
                 $this->arrivals->add($arrival, $this->arrivals->size($arrival), $body);
                 // Written down before it is moved: whoever is killed in between takes it in again, and it is known by its digest.
@@ -91,6 +95,25 @@ final readonly class LaidFiles
                 fclose($body);
             }
         }
+    }
+
+    /**
+     * What is read is the plain file that was looked at, even if somebody puts a link in its place meanwhile.
+     *
+     * @return resource|null null if it is another
+     */
+    private static function opened(string $path)
+    {
+        $body = @fopen($path, 'r');
+        $there = @lstat($path);
+        $read = false === $body ? false : fstat($body);
+        $isPlain = false !== $there && false !== $read && 0o100000 === ($there['mode'] & 0o170000)
+            && [$there['dev'], $there['ino']] === [$read['dev'], $read['ino']];
+        if (false !== $body && !$isPlain) {
+            fclose($body);
+        }
+
+        return false !== $body && $isPlain ? $body : null;
     }
 
     private function report(string $place): void
