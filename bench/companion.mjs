@@ -1,7 +1,8 @@
+#!/usr/bin/env node
 /*
  * From a press of the companion's button to the line at the foot of the page: until it is seen, and until it says what is so of the page.
  * On a plain page, a very long one and one of 20,000 elements. The yardstick, in the same run: what it takes the browser to show a frame
- * of the page's own in that page. Usage: node bench/companion.mjs [RUNS]
+ * of the page's own in that page. Usage: bench/companion.mjs [RUNS]
  */
 import { OwnBrowser } from '../tests/Browser/companion.mjs';
 import { serveApi, servePages } from '../tests/Browser/companion-pages.mjs';
