@@ -1,4 +1,5 @@
-// Of this origin alone: where there is no network, it shows a page that says so. It answers nothing else, and keeps nothing that is read.
+// For what is shared from a telephone, and for this origin alone: while there is no network, it shows a page that says so. All else goes
+// to the server as if it were not there, and nothing that is read is kept.
 const SHELF = 'ypomna-1';
 const PAGE = '/offline';
 
@@ -10,8 +11,8 @@ self.addEventListener('activate', event => {
 });
 self.addEventListener('fetch', event => {
   const { request } = event;
-  if (new URL(request.url).origin !== self.location.origin || request.method !== 'GET') return;
-  if (request.mode === 'navigate') event.respondWith(fetch(request).catch(() => caches.match(PAGE)));
+  if (self.navigator.onLine || new URL(request.url).origin !== self.location.origin || request.method !== 'GET') return;
+  if (request.mode === 'navigate') event.respondWith(caches.match(PAGE));
   else if (['/build/app.css', '/build/offline.js'].includes(new URL(request.url).pathname))
-    event.respondWith(fetch(request).catch(() => caches.match(request)));
+    event.respondWith(caches.match(new URL(request.url).pathname));
 });

@@ -8,7 +8,7 @@
 
   // Whoever works here has a page for being without a network; what was shared then is asked for now.
   if (document.body.dataset.person) {
-    navigator.serviceWorker?.register('/service-worker.js').catch(() => {});
+    navigator.serviceWorker?.register('/service-worker.js', { scope: '/keep' }).catch(() => {});
     const waiting = JSON.parse(localStorage.getItem('ypomna-shared') ?? '[]');
     if (waiting.length && location.pathname !== '/keep') {
       const note = document.createElement('p');

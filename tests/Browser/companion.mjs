@@ -72,6 +72,25 @@ export class OwnBrowser {
     rmSync(this.folder, { recursive: true, force: true });
   }
 
+  /** Nothing waits any more. */
+  async clear() {
+    await this.worker.evaluate(
+      () =>
+        new Promise(done => {
+          const asked = indexedDB.open('ypomna', 1);
+          asked.onupgradeneeded = () => asked.result.createObjectStore('waiting', { keyPath: 'id' });
+          asked.onsuccess = () => {
+            const transaction = asked.result.transaction('waiting', 'readwrite');
+            transaction.objectStore('waiting').clear();
+            transaction.oncomplete = () => {
+              asked.result.close();
+              done();
+            };
+          };
+        }),
+    );
+  }
+
   own(path) {
     return `chrome-extension://${this.id}/${path}`;
   }

@@ -14,7 +14,8 @@ test.afterAll(async () => {
   await browser?.away();
   await Promise.all([web?.stop(), api?.stop()]);
 });
-test.beforeEach(() => {
+test.beforeEach(async () => {
+  await browser.clear();
   Object.assign(api, { answer: null, down: false, held: 0 });
   api.kept.length = api.items.length = api.asked.length = 0;
   api.uploads.clear();
