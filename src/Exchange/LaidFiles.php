@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\App\Exchange;
 
 use Psr\Clock\ClockInterface;
+use Psr\Log\LoggerInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
@@ -43,6 +44,7 @@ final readonly class LaidFiles
         private TranslatorInterface $translator,
         private ClockInterface $clock,
         private DataFolder $data,
+        private LoggerInterface $logger,
         #[Autowire('%env(LAID_FOLDER)%')] private string $folder,
     ) {
     }
@@ -56,8 +58,13 @@ final readonly class LaidFiles
             $place = $root.'/'.$name;
             $viewer = is_dir($place) && !is_link($place) ? $this->people->viewer($name) : null;
             if (null !== $viewer?->name && $this->gate->may($viewer, Right::Keep)) {
-                $this->report($place);
-                $this->takeFrom($place, new Actor($viewer->name));
+                try {
+                    $this->report($place);
+                    $this->takeFrom($place, new Actor($viewer->name));
+                } catch (\RuntimeException $e) {
+                    // A folder that cannot be worked with stops nothing else.
+                    $this->logger->error('A watched folder cannot be worked with.', ['folder' => $place, 'exception' => $e]);
+                }
             }
         }
     }
@@ -75,6 +82,7 @@ final readonly class LaidFiles
             if (null === $body) {
                 continue;
             }
+            $kept = null;
             try {
                 $digest = hash_init('sha256');
                 hash_update_stream($digest, $body);
@@ -89,7 +97,9 @@ final readonly class LaidFiles
                 file_put_contents($place.'/'.self::UNDER_WAY, $arrival->code.' '.$kept."\n", \FILE_APPEND | \LOCK_EX);
                 $this->arrivals->complete($arrival);
             } catch (UnusableFile $e) {
-                self::aside($path, $place.'/'.self::NOT_TAKEN);
+                if (null === $kept) {
+                    self::aside($path, $place.'/'.self::NOT_TAKEN);
+                }
                 $this->write($place, $name, $e->explanation());
             } finally {
                 fclose($body);

@@ -111,7 +111,7 @@ final readonly class AttachmentController
     public function bytes(Viewer $viewer, string $code): Response
     {
         [$attachment] = $this->seen($viewer, $code);
-        if (!$attachment->isWhole()) {
+        if (!$attachment->isWhole() || !is_file($this->attachments->path($attachment))) {
             throw new ConflictHttpException();
         }
 
