@@ -19,7 +19,10 @@ export default [
     files: ['companion/**/*.js'],
     languageOptions: { sourceType: 'module', globals: { ...globals.browser, ...globals.serviceworker } },
   },
-  { files: ['tests/Browser/companion*.mjs', 'bench/*.mjs'], languageOptions: { globals: { ...globals.webextensions } } },
+  {
+    files: ['tests/Browser/companion*.mjs', 'bench/*.mjs'],
+    languageOptions: { globals: { ...globals.webextensions, openLines: 'readonly' } },
+  },
   {
     rules: {
       eqeqeq: ['error', 'smart'],

@@ -57,10 +57,14 @@ async function press(tab, of = null) {
     await api.tabs.create({ url: ownPage('home/home.html') });
     return;
   }
-  const open = [...lines.values()].find(one => one.subject.tab === tab.id && one.port);
-  if (open) {
+  const [key, open] = [...lines].find(([, one]) => one.subject.tab === tab.id && one.port) ?? [null, null];
+  if (open && !open.subject.record) {
     open.port.postMessage({ confirm: true });
     return;
+  }
+  if (open) {
+    // What was kept is over: this is the next one.
+    await closeOf(key, open);
   }
   await openFor({ tab: tab.id, window: tab.windowId, url: tab.url ?? '', title: tab.title ?? '', document: null, of, record: null });
 }
@@ -145,9 +149,16 @@ api.runtime.onConnect.addListener(port => {
           port.disconnect();
           return;
         }
-        mine = message.hello;
+        // The browser may stop this worker while somebody thinks: the line comes back then, with a key that only it was told.
+        mine = crypto.randomUUID();
+        lines.delete(message.hello);
         line.port = port;
-        await greet(mine, line);
+        lines.set(mine, line);
+        await saveLines();
+        tell(mine, { key: mine });
+        if (message.again !== true || line.subject.record) {
+          await greet(mine, line);
+        }
       } else {
         await answer(mine, lines.get(mine), message);
       }
@@ -196,7 +207,6 @@ async function greet(key, line) {
   }
   const target = targetOf(subject);
   const facts = line.isLine ? await factsOf(target).catch(() => null) : null;
-  line.facts = facts;
   tell(key, { facts: facts ? { selection: facts.selection !== null } : null });
   const held = await heldOf(to, subject.url);
   const gone = facts ? looksGone(facts) : false;
@@ -263,7 +273,7 @@ async function keep(key, line, wish, to) {
   const { subject } = line;
   const tab = await api.tabs.get(subject.tab).catch(() => null);
   // What was said is said of the page that stood there then.
-  const facts = line.isLine ? await factsOf(targetOf(subject)).catch(() => null) : line.facts;
+  const facts = line.isLine ? await factsOf(targetOf(subject)).catch(() => null) : null;
   if (!tab || (line.isLine && (!facts || plain(facts.url) !== plain(subject.url)))) {
     if (tab && facts && line.isLine) {
       subject.url = facts.url;

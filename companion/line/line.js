@@ -21,12 +21,27 @@ if (window.top === window) {
   document.querySelector('main').classList.add('alone');
 }
 
-const port = api.runtime.connect({ name: 'line' });
-const key = location.hash.slice(1);
+let key = location.hash.slice(1);
+let port;
 history.replaceState(null, '', location.pathname);
-port.postMessage({ hello: key });
-port.onDisconnect.addListener(() => say(text('line_is_over'), true));
-port.onMessage.addListener(message => {
+connect(false);
+
+/** The browser stops the worker when nobody spoke for a while; it is there again as soon as somebody speaks. */
+function connect(again) {
+  let isHeard = false;
+  port = api.runtime.connect({ name: 'line' });
+  port.onMessage.addListener(message => {
+    isHeard = true;
+    hear(message);
+  });
+  port.onDisconnect.addListener(() => (isHeard ? connect(true) : say(text('line_is_over'), true)));
+  port.postMessage({ hello: key, again });
+}
+
+function hear(message) {
+  if (message.key) {
+    key = message.key;
+  }
   if (message.subject) {
     $('sentence').title = message.subject.url;
     document.title = message.subject.title || 'Ypomna';
@@ -65,7 +80,7 @@ port.onMessage.addListener(message => {
   if ('progress' in message) {
     tellProgress(message.progress);
   }
-});
+}
 
 function say(sentence, isAlert = false) {
   $('sentence').textContent = sentence;

@@ -1,5 +1,5 @@
 import { chromium } from '@playwright/test';
-import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { appendFileSync, cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { root } from './help.mjs';
@@ -17,6 +17,8 @@ function allowed(folder) {
   delete manifest.optional_permissions;
   delete manifest.optional_host_permissions;
   writeFileSync(file, JSON.stringify(manifest));
+  // A browser that is watched never stops a worker by itself: what it forgets then is taken away by hand.
+  appendFileSync(join(folder, 'background.js'), '\nself.openLines = lines;\n');
 }
 
 /** Where the stand-in web is, as a browser's rule. */

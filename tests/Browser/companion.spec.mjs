@@ -268,6 +268,32 @@ test('nothing is lost while the server is away, nor when the browser is closed',
   await home.close();
 });
 
+test('the line goes on after the browser stopped its worker, with what was said so far', async () => {
+  const page = await open('plain');
+  await browser.press(page);
+  const line = await browser.line(page);
+  await expect(sentence(line)).toHaveText('Never kept.');
+  await line.locator('#keep').press('t');
+  await line.locator('#said').fill('after a while');
+  await line.locator('#said').press('Enter');
+  for (let times = 0; times < 2; ++times) {
+    await browser.worker.evaluate(() => {
+      const ports = [...openLines.values()].map(one => one.port);
+      openLines.clear();
+      ports.forEach(port => port.disconnect());
+    });
+    await expect.poll(() => browser.worker.evaluate(() => [...openLines.values()].filter(one => one.port).length)).toBe(1);
+  }
+  await expect(sentence(line)).toHaveText('Never kept.');
+  await expect(line.locator('[data-act=tags]')).toContainText('after a while');
+  await line
+    .locator('#keep')
+    .press('Enter', { timeout: 2_000 })
+    .catch(() => {});
+  await expect.poll(() => api.kept.map(one => one.tags), { timeout: 15_000 }).toEqual([['after a while']]);
+  await page.close();
+});
+
 test('what is refused stays, and says why', async () => {
   api.answer = (request, response) => {
     if (request.url !== '/api/captures') return false;
