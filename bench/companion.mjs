@@ -28,8 +28,11 @@ for (const path of ['plain', 'very-long', 'large-tree']) {
         document.body.append(one);
       });
       await new Promise(done => requestAnimationFrame(() => requestAnimationFrame(done)));
+      const took = performance.now() - begun;
       one.remove();
-      return performance.now() - begun;
+      // What its going costs the page is none of the line's time.
+      await new Promise(done => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(done, 50))));
+      return took;
     });
     // Inside the browser: from the press to the moment when the line's frame speaks, as its worker sees both.
     const [line, said] = await browser.worker.evaluate(async address => {

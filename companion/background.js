@@ -1,6 +1,6 @@
 /** Opens the line, makes copies, and hands over what waits. */
 import { api, closeStorage, inPage, ownPage, text } from './lib/browser.js';
-import { factsOf, load, pageAsFile, picture } from './lib/copy.js';
+import { answerOf, factsOf, load, pageAsFile, picture } from './lib/copy.js';
 import { handOver } from './lib/handing.js';
 import { capturesOf, differs, heldByPrefix, heldOf, looksGone, plain } from './lib/held.js';
 import { closeLine, openLine, pointAtPart } from './lib/inpage.js';
@@ -392,6 +392,7 @@ async function copyOf(subject, record, wish, part) {
       now.steps.copy = { ...copy, ...more };
     });
   try {
+    Object.assign(copy.seen, await answerOf(target));
     if (part) {
       const { picture: found, missing } = await picture(target, subject.window, part.box, () => isSeen(subject));
       Object.assign(copy, { file: found, missing, name: 'part.png', part: part.part });
@@ -483,6 +484,7 @@ async function keepTabs(port, ids, close) {
     const record = recordOf({ url: tab.url, title: tab.title ?? '' }, wish, facts, null);
     if (record.steps.copy) {
       record.steps.copy.making = false;
+      Object.assign(record.steps.copy.seen, await answerOf({ tabId: id }));
       record.steps.copy.file = await pageAsFile(id).catch(() => null);
       record.steps.copy.missing = [text('missing_of_tab')];
       if (!record.steps.copy.file) {

@@ -1,6 +1,6 @@
 /** Makes the copy of a page as it is seen here: its file, how it looks, and what the browser saw of the answer. */
 import { inPage, pageAsFile, seen, text } from './browser.js';
-import { beginPictures, endPictures, facts, loadAll, showPiece } from './inpage.js';
+import { beginPictures, endPictures, facts, fieldsOfAnswer, loadAll, showPiece } from './inpage.js';
 
 /** The longest side of a picture, in pixels, and the most pieces it is put together from. */
 const LONGEST = 16_000;
@@ -10,6 +10,15 @@ const PAUSE = 520;
 
 export async function factsOf(target) {
   return (await inPage(target, facts)).result;
+}
+
+/** What the browser holds of the server's answer: `{fields}`, or nothing, where it does not hold it. */
+export async function answerOf(target) {
+  const fields = await inPage(target, fieldsOfAnswer).then(
+    answer => answer.result,
+    () => false,
+  );
+  return Array.isArray(fields) ? { fields: fields.map(([name, value]) => ({ name: String(name), value: String(value) })) } : {};
 }
 
 /** What is loaded by scrolling is loaded first. */

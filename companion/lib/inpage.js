@@ -28,7 +28,7 @@ export function openLine(address) {
   const host = document.createElement('aside');
   const inside = host.attachShadow({ mode: 'closed' });
   host.style.cssText =
-    'all: initial !important; position: fixed !important; inset: auto 0 0 0 !important; width: 100% !important; height: 52px !important;' +
+    'all: initial !important; position: fixed !important; inset: auto 0 0 0 !important; width: 100% !important;' +
     'max-width: none !important; max-height: none !important; margin: 0 !important; padding: 0 !important; border: 0 !important;' +
     'z-index: 2147483647 !important; display: block !important; background: transparent !important; overflow: visible !important;';
   host.popover = 'manual';
@@ -36,8 +36,13 @@ export function openLine(address) {
   frame.src = address;
   frame.title = 'Ypomna';
   frame.allow = '';
-  frame.style.cssText = 'all: initial; position: absolute; inset: 0; width: 100%; height: 52px; border: 0; color-scheme: light dark;';
+  frame.style.cssText = 'all: initial; position: absolute; inset: 0; width: 100%; height: 100%; border: 0; color-scheme: light dark;';
   inside.append(frame);
+  // Where a window is narrow, the answers stand below the sentence.
+  const fit = () =>
+    host.style.setProperty('height', innerWidth > 1060 ? '52px' : innerWidth > 560 ? '92px' : '164px', 'important');
+  fit();
+  addEventListener('resize', fit);
   const before = document.activeElement;
   frame.addEventListener('load', () => frame.focus());
   let taken = 0;
@@ -45,8 +50,7 @@ export function openLine(address) {
   const watch = new MutationObserver(() => {
     if (!host.isConnected && globalThis.ypomnaLine?.host === host) {
       if (++taken > 2) {
-        watch.disconnect();
-        globalThis.ypomnaLine = undefined;
+        globalThis.ypomnaLine.close();
         globalThis.chrome?.runtime?.sendMessage({ thrownOut: true });
       } else {
         parent.append(host);
@@ -58,6 +62,7 @@ export function openLine(address) {
     host,
     close() {
       watch.disconnect();
+      removeEventListener('resize', fit);
       host.remove();
       globalThis.ypomnaLine = undefined;
       if (before instanceof HTMLElement && before.isConnected && before !== document.body) {
@@ -69,8 +74,7 @@ export function openLine(address) {
   host.showPopover();
   if (host.getBoundingClientRect().height < 40) {
     // In what is not shown at all nothing else is.
-    host.remove();
-    globalThis.ypomnaLine = undefined;
+    globalThis.ypomnaLine.close();
     return { state: 'none', type };
   }
   watch.observe(parent, { childList: true });
@@ -118,6 +122,33 @@ export function facts() {
       browser: navigator.userAgent,
     },
   };
+}
+
+/**
+ * The fields of the server's answer, as they lie in the browser's own store; nobody is asked for them. Never those that a browser keeps
+ * from scripts (Fetch standard, forbidden response-header names).
+ *
+ * @returns {Promise<[string, string][]|false>} false where the browser did not keep the answer, or it may be another one
+ */
+export async function fieldsOfAnswer() {
+  const navigation = performance.getEntriesByType('navigation')[0];
+  // A page's own service worker would be asked, and could say what it likes.
+  if (!navigation || navigator.serviceWorker?.controller || !(navigation.decodedBodySize <= 33_554_432)) {
+    return false;
+  }
+  try {
+    const address = new URL(location.href);
+    address.hash = '';
+    const answer = await fetch(address, { cache: 'only-if-cached', mode: 'same-origin', signal: AbortSignal.timeout(3_000) });
+    const bytes = (await answer.arrayBuffer()).byteLength;
+    const isSame =
+      !answer.redirected &&
+      bytes === navigation.decodedBodySize &&
+      (navigation.responseStatus === 0 || navigation.responseStatus === answer.status || navigation.responseStatus === 304);
+    return isSame && [...answer.headers].slice(0, 200).map(([name, value]) => [name.slice(0, 1_000), value.slice(0, 8_000)]);
+  } catch {
+    return false;
+  }
 }
 
 /**

@@ -21,6 +21,7 @@ final readonly class WitnessStatement
      * @param array<string, string|int> $seen what the browser saw of the answer and of itself, by names of NUMBERS and WORDS
      * @param string|null $part what of the page it shows, if not all of it
      * @param list<string> $missing what had not been loaded when the copy was made, in words
+     * @param list<array{string, string}>|null $fields of the answer, name and value, as far as a browser shows them; null if it saw none
      */
     public function __construct(
         public string $person,
@@ -29,6 +30,7 @@ final readonly class WitnessStatement
         public array $seen = [],
         public ?string $part = null,
         public array $missing = [],
+        public ?array $fields = null,
     ) {
     }
 
@@ -47,6 +49,7 @@ final readonly class WitnessStatement
         foreach ([...self::NUMBERS, ...self::WORDS] as $name) {
             $seen[$name] = $this->seen[$name] ?? null;
         }
+        $seen['fields'] = $this->fields;
 
         return [
             'person' => $this->person, 'url' => $this->url, 'capturedAt' => $this->at?->format('Y-m-d\TH:i:s.u\Z'), 'seen' => $seen,

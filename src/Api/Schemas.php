@@ -58,7 +58,10 @@ final class Schemas
             'capturedAt' => self::TEXT_OR_NULL, 'picture' => self::TEXT_OR_NULL,
             'seen' => ['anyOf' => [self::object(
                 array_fill_keys(WitnessStatement::NUMBERS, ['type' => ['integer', 'null'], 'minimum' => 0])
-                    + array_fill_keys(WitnessStatement::WORDS, self::TEXT_OR_NULL), [],
+                    + array_fill_keys(WitnessStatement::WORDS, self::TEXT_OR_NULL) + ['fields' => [
+                        'type' => ['array', 'null'], 'items' => self::object(['name' => self::TEXT, 'value' => self::TEXT], ['name', 'value']),
+                        'maxItems' => 200,
+                    ]], [],
             ), ['type' => 'null']]],
             'part' => self::TEXT_OR_NULL, 'missing' => ['type' => ['array', 'null'], 'items' => self::TEXT],
             'beside' => ['type' => ['boolean', 'null']], 'with' => $codeOrNull,

@@ -40,7 +40,7 @@ final readonly class Witnesses
         }
 
         return new Witness(new WitnessStatement(
-            $arrival->person, $said->url, self::moment($said), $said->seen, $said->part, $said->missing,
+            $arrival->person, $said->url, self::moment($said), $said->seen, $said->part, $said->missing, $said->fields,
         ), $picture);
     }
 

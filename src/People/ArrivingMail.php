@@ -7,13 +7,7 @@ namespace Ypomna\App\People;
 use Psr\Clock\ClockInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 use Symfony\Component\Filesystem\Filesystem;
-use Symfony\Component\Mailer\Exception\TransportExceptionInterface;
-use Symfony\Component\Mailer\MailerInterface;
-use Symfony\Component\Mime\Address;
-use Symfony\Component\Mime\Email;
-use Symfony\Component\Routing\Generator\UrlGeneratorInterface;
-use Symfony\Contracts\Translation\TranslatorInterface;
-use Twig\Environment;
+use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Access\Gate;
 use Ypomna\App\Access\Right;
 use Ypomna\App\Capture\CaptureRequests;
@@ -22,6 +16,7 @@ use Ypomna\App\Exchange\UnusableFile;
 use Ypomna\App\Exchange\Value\SaidOfArrival;
 use Ypomna\App\Network\CaptureOptions;
 use Ypomna\App\People\Entity\Person;
+use Ypomna\App\People\Message\AnswerMail;
 use Ypomna\App\People\Value\TakenMail;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\DataFolder;
@@ -34,7 +29,7 @@ use Ypomna\Core\Mhtml\MhtmlReader;
 
 /**
  * Takes in a message that a mail server hands over: addresses in it are captured, attachments and the message itself are taken in, and
- * its sender gets an answer. Only of whoever has that address here; others wait.
+ * its sender gets an answer when all of it has ended. Only of whoever has that address here; others wait.
  */
 final readonly class ArrivingMail
 {
@@ -49,12 +44,8 @@ final readonly class ArrivingMail
         private CaptureRequests $requests,
         private Arrivals $arrivals,
         private DataFolder $folder,
-        private MailerInterface $mailer,
-        private Environment $twig,
-        private TranslatorInterface $translator,
-        private UrlGeneratorInterface $routes,
+        private MessageBusInterface $bus,
         private ClockInterface $realTime,
-        #[Autowire('%env(MAIL_FROM)%')] private string $from,
         #[Autowire('%env(MAIL_CHECKED_BY)%')] private string $checkedBy,
     ) {
     }
@@ -82,8 +73,10 @@ final readonly class ArrivingMail
         $isByItself = 1 === preg_match('/^(?!\s*no\s*$)./i', $fields->get('Auto-Submitted') ?? 'no')
             || 1 === preg_match('/^\s*(?:bulk|list|junk)\b/i', $fields->get('Precedence') ?? '') || null !== $fields->get('List-Id');
         if (!$isByItself && false !== filter_var($sender, \FILTER_VALIDATE_EMAIL)) {
-            $this->answer($person, $sender, trim(mb_scrub(Headers::decodeWords($fields->get('Subject') ?? ''))),
-                $fields->get('Message-ID'), $taken);
+            $this->bus->dispatch(new AnswerMail(
+                $sender, trim(mb_scrub(Headers::decodeWords($fields->get('Subject') ?? ''))), mb_scrub($fields->get('Message-ID') ?? ''), $taken->toText(),
+                $this->realTime->now()->getTimestamp(),
+            ));
         }
 
         return $taken;
@@ -177,30 +170,6 @@ final readonly class ArrivingMail
         }
 
         return $target;
-    }
-
-    private function answer(Person $person, string $to, string $subject, ?string $id, TakenMail $taken): void
-    {
-        $link = fn (string $route, string $code): string => $this->routes->generate(
-            $route, ['code' => $code], UrlGeneratorInterface::ABSOLUTE_URL,
-        );
-        $mail = (new Email())->from(new Address($this->from, 'Ypomna'))->to($to)->date($this->realTime->now())
-            ->subject($this->translator->trans('people.mail_taken_subject',
-                ['subject' => '' === $subject ? '–' : mb_strimwidth($subject, 0, 200, '…')]))
-            ->text($this->twig->render('people/mail_taken.txt.twig', [
-                'name' => $person->name, 'refused' => $taken->refused, 'files' => $taken->files,
-                'jobs' => array_map(static fn (string $code): string => $link('capture_job', $code), $taken->jobs),
-                'intake' => $this->routes->generate('intake_list', [], UrlGeneratorInterface::ABSOLUTE_URL),
-            ]));
-        $mail->getHeaders()->addTextHeader('Auto-Submitted', 'auto-replied');
-        if (null !== $id && 1 === preg_match('/<[!-;=?-~]{1,500}>/', $id, $m)) {
-            $mail->getHeaders()->addTextHeader('In-Reply-To', $m[0]);
-        }
-        try {
-            $this->mailer->send($mail);
-        } catch (TransportExceptionInterface) {
-            // What was taken in stays; it waits in the intake all the same.
-        }
     }
 
     /** The one address of a From field; null if there is none, or several. */

@@ -4,12 +4,18 @@ declare(strict_types=1);
 
 namespace Ypomna\Tests\App;
 
+use Doctrine\DBAL\Connection;
 use PHPUnit\Framework\Attributes\DataProvider;
 use Symfony\Bundle\FrameworkBundle\Test\MailerAssertionsTrait;
 use Symfony\Component\Mime\Email;
+use Ypomna\App\Capture\JobList;
+use Ypomna\App\Capture\Value\CaptureStage;
 use Ypomna\App\Exchange\Arrivals;
+use Ypomna\App\Exchange\Value\ArrivalState;
 use Ypomna\App\People\ArrivingMail;
 use Ypomna\App\People\CannotChange;
+use Ypomna\App\People\MailAnswers;
+use Ypomna\App\People\Message\AnswerMail;
 use Ypomna\App\People\PersonRepository;
 use Ypomna\App\People\Value\TakenMail;
 use Ypomna\App\Shared\Role;
@@ -37,11 +43,38 @@ final class MailTest extends ApiTestCase
         self::assertSame('Ilse Varga', $taken->person);
         self::assertSame(['http://lantern.test/a', 'http://lantern.test/b?x=1'], array_keys($taken->jobs));
         self::assertSame(['plan é.pdf', 'The door.eml'], array_column($taken->files, 0));
+        self::assertEmailCount(0);
+        $message = $this->answerOf($taken);
+        $answers = self::service(MailAnswers::class);
+        $answers->answer($message);
+        self::assertEmailCount(0, message: 'Nothing has ended.');
+        $waiting = static fn (): int => \count(array_filter(
+            self::service(Connection::class)->fetchFirstColumn('SELECT body FROM queue_message'),
+            static fn (mixed $body): bool => \is_string($body) && str_contains($body, 'AnswerMail'),
+        ));
+        self::assertSame(2, $waiting(), 'It was asked for when the message came, and is looked for again.');
+        foreach (array_values($taken->jobs) as $n => $code) {
+            $job = self::service(JobList::class)->byCode(Viewer::system(), $code);
+            self::assertNotNull($job);
+            [$job->stage, $job->captureCode, $job->verdict, $job->reason] = 0 === $n
+                ? [CaptureStage::Done, 'abcdefghjkmn', 'gaps', null] : [CaptureStage::Failed, null, null, 'timeout'];
+        }
+        foreach ($taken->files as [, $code]) {
+            $arrival = self::service(Arrivals::class)->byCode((string) $code);
+            self::assertNotNull($arrival);
+            $arrival->state = ArrivalState::Taken;
+        }
+        self::service(\Doctrine\ORM\EntityManagerInterface::class)->flush();
+        $answers->answer($message);
+        self::assertSame(2, $waiting());
         self::assertEmailCount(1);
         $mail = self::getMailerMessage();
         self::assertInstanceOf(Email::class, $mail);
         self::assertSame('ilse@saltmarch.example', $mail->getTo()[0]->getAddress());
-        self::assertEmailTextBodyContains($mail, '/captures/'.$taken->jobs['http://lantern.test/a']);
+        self::assertEmailTextBodyContains($mail, "http://lantern.test/a is kept (incomplete):\n");
+        self::assertEmailTextBodyContains($mail, '/c/abcdefghjkmn');
+        self::assertEmailTextBodyContains($mail, '/captures/'.$taken->jobs['http://lantern.test/b?x=1']);
+        self::assertEmailTextBodyContains($mail, 'plan é.pdf is taken in.');
         self::assertEmailHeaderSame($mail, 'Auto-Submitted', 'auto-replied');
         self::assertEmailHeaderSame($mail, 'In-Reply-To', '<one@saltmarch.example>');
         $viewer = Viewer::person('Ilse Varga', Role::Keeper);
@@ -94,7 +127,9 @@ final class MailTest extends ApiTestCase
         foreach (['Auto-Submitted: auto-replied', 'Precedence: bulk', 'List-Id: <crew.saltmarch.example>'] as $field) {
             self::assertSame('Ilse Varga', $this->take($this->message('ilse@saltmarch.example', $field))->person);
         }
-        self::assertEmailCount(0);
+        foreach (self::service(Connection::class)->fetchFirstColumn('SELECT body FROM queue_message') as $body) {
+            self::assertStringNotContainsString('AnswerMail', \is_string($body) ? $body : '');
+        }
     }
 
     public function testWhereAMailServerChecksItIsBelievedAlone(): void
@@ -134,6 +169,22 @@ final class MailTest extends ApiTestCase
                 self::assertSame('people.is_no_message', $e->key);
             }
         }
+    }
+
+    public function testItIsAnsweredInTheEndEvenIfItTakesTooLong(): void
+    {
+        $taken = $this->take($this->message('ilse@saltmarch.example'));
+        self::service(MailAnswers::class)->answer($this->answerOf($taken, time() - 3_600));
+        self::assertEmailCount(1);
+        $mail = self::getMailerMessage();
+        self::assertInstanceOf(Email::class, $mail);
+        self::assertEmailTextBodyContains($mail, '/captures/'.$taken->jobs['http://lantern.test/a']);
+        self::assertEmailTextBodyContains($mail, 'plan é.pdf is being taken in.');
+    }
+
+    private function answerOf(TakenMail $taken, ?int $since = null): AnswerMail
+    {
+        return new AnswerMail('ilse@saltmarch.example', 'The door', '<one@saltmarch.example>', $taken->toText(), $since ?? time());
     }
 
     private function checking(string $by): ArrivingMail

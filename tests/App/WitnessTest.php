@@ -29,7 +29,9 @@ final class WitnessTest extends ApiTestCase
         $job = $this->kept(self::mhtml(), [
             'url' => self::PAGE.'#post-3', 'capturedAt' => '2026-03-02T10:11:12.345Z', 'picture' => 'data:image/png;base64,'
                 .base64_encode(self::png(40, 30)), 'title' => 'What the crew said', 'tags' => ['forum'],
-            'seen' => ['status' => 403, 'type' => 'text/html', 'charset' => null], 'missing' => ['2 pictures below the fold'],
+            'seen' => ['status' => 403, 'type' => 'text/html', 'charset' => null, 'fields' => [
+                ['name' => 'server', 'value' => 'tide/2'], ['name' => 'last-modified', 'value' => 'Mon, 02 Mar 2026 09:00:00 GMT'],
+            ]], 'missing' => ['2 pictures below the fold'],
         ]);
         $capture = $this->ask('GET', '/api/captures/'.self::text($job, 'capture'), $this->keeper);
         self::assertSame(
@@ -46,6 +48,7 @@ final class WitnessTest extends ApiTestCase
         $text = self::unpacked($this->given('/c/'.self::text($capture, 'code').'/warc'));
         self::assertStringContainsString('"person": "Ilse Varga"', $text);
         self::assertStringContainsString('"charset": null', $text, 'What the browser did not see is unknown.');
+        self::assertMatchesRegularExpression('~"fields": \[\s+\[\s+"server",\s+"tide/2"~', $text);
         self::assertStringContainsString('2 pictures below the fold', $text);
         self::assertStringContainsString("\r\nContent-Type: image/png", $text);
         // A frame in it is no page of its own.
@@ -71,6 +74,10 @@ final class WitnessTest extends ApiTestCase
         $this->send(self::mhtml(), ['url' => self::PAGE, 'picture' => 'data:text/html;base64,PGI+'], 422);
         $this->send(self::mhtml(), ['url' => self::PAGE, 'picture' => '222222222222'], 422);
         $this->send(self::mhtml(), ['url' => self::PAGE, 'seen' => ['token' => 'x']], 422);
+        foreach ([['name' => "a\r\nb", 'value' => 'x'], ['name' => 'a', 'value' => "x\r\nSet-Cookie: y"], ['name' => 'a']] as $field) {
+            $this->send(self::mhtml(), ['url' => self::PAGE, 'seen' => ['fields' => [$field]]], 422);
+        }
+        $this->send(self::mhtml(), ['url' => self::PAGE, 'seen' => ['fields' => ['server: tide']]], 422);
         $this->send(self::mhtml(), ['url' => self::PAGE, 'beside' => true], 422);
     }
 

@@ -69,6 +69,9 @@ export const pages = {
   gone: [page('<h1>Not found</h1>').replace('Notice', 'Not found'), {}, 404],
   withdrawn: [page('<h1>Withdrawn</h1>'), {}, 410],
   'long-words': [page(`<p>${'x'.repeat(4_000)}</p>`)],
+  fields: [page(words(3)), { 'X-Desk': '4', 'Last-Modified': 'Mon, 02 Mar 2026 10:00:00 GMT', 'Set-Cookie': 'desk=4' }],
+  'not-stored': [page(words(3)), { 'X-Desk': '4', 'Cache-Control': 'no-store' }],
+  'own-worker': [page(words(3) + '<script>navigator.serviceWorker?.register("/worker.js")</script>'), { 'X-Desk': '4' }],
   'with-keys': [
     page(words(5) + '<script>addEventListener("keydown",e=>{e.preventDefault();document.title="pressed "+e.key},true)</script>'),
   ],
@@ -97,6 +100,11 @@ export async function servePages(more = {}) {
     asked.push(request.url);
     if (path === 'picture') {
       response.writeHead(200, { 'Content-Type': 'image/svg+xml' }).end(svg);
+      return;
+    }
+    if (path === 'worker.js') {
+      response.writeHead(200, { 'Content-Type': 'text/javascript' });
+      response.end('onactivate=()=>clients.claim();onfetch=e=>e.respondWith(new Response("played",{headers:{"X-Desk":"5"}}))');
       return;
     }
     if (path === 'members') {

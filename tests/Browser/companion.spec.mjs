@@ -176,6 +176,62 @@ test('a page behind a sign-in: the server gets its address, and the copy is what
   await page.close();
 });
 
+test('in a narrow window nothing of the line is hidden, and nothing lies over another', async () => {
+  for (const width of [1280, 1000, 600, 390, 320]) {
+    const page = await browser.context.newPage();
+    await page.setViewportSize({ width, height: 600 });
+    await page.goto('http://lantern.test/plain');
+    await browser.press(page);
+    const line = await browser.line(page);
+    await expect(sentence(line)).toHaveText('Never kept.');
+    for (const key of [null, 't']) {
+      if (key) {
+        await line.locator('#keep').press(key);
+      }
+      const over = await line.evaluate(() => {
+        const seen = [...document.querySelectorAll('#sentence, button, input, a')].filter(one => one.checkVisibility());
+        const boxes = seen.map(one => [one.id || one.dataset.act, one.getBoundingClientRect()]);
+        const out = boxes.filter(([, a]) => a.left < 0 || a.top < 0 || a.right > innerWidth || a.bottom > innerHeight);
+        const both = boxes.filter(([, a], n) =>
+          boxes.some(([, b], m) => m !== n && a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom),
+        );
+        return [...out, ...both].map(([name]) => name).concat(seen.length >= 8 ? [] : ['hidden']);
+      });
+      expect(over, `${width}, ${key}`).toEqual([]);
+    }
+    await page.close();
+  }
+});
+
+test('the fields of the answer go along where the browser holds them, and nobody is asked for them', async () => {
+  for (const [path, expected] of [
+    ['fields', expect.arrayContaining([{ name: 'x-desk', value: '4' }, expect.objectContaining({ name: 'last-modified' })])],
+    ['not-stored', undefined],
+    ['own-worker', undefined],
+  ]) {
+    api.uploads.clear();
+    const page = await open(path);
+    if (path === 'own-worker') {
+      // Only a safe origin may have one.
+      await page.goto(`http://localhost:${web.port}/own-worker`);
+      await page.waitForFunction(() => navigator.serviceWorker.controller !== null);
+    }
+    const before = web.asked.length;
+    await browser.press(page);
+    const line = await browser.line(page);
+    await line
+      .locator('#keep')
+      .press('Enter', { timeout: 2_000 })
+      .catch(() => {});
+    await expect.poll(() => said(page), { timeout: 20_000 }).toMatch(/^Kept, complete\./);
+    const file = [...api.uploads.values()].find(one => one.fields.seenBy);
+    expect(file.fields.seen.fields).toEqual(expected);
+    expect(JSON.stringify(file.fields)).not.toContain('set-cookie');
+    expect(web.asked.slice(before).filter(one => one.includes(path))).toEqual([]);
+    await page.close();
+  }
+});
+
 test('what is selected goes along as an excerpt with its source', async () => {
   const page = await open('plain');
   await page.evaluate(() => getSelection().selectAllChildren(document.querySelectorAll('p')[3]));

@@ -50,6 +50,9 @@ final readonly class ArrivalController
     private const LONGEST_PICTURE = 1_048_576;
     private const LONGEST_PART = 1_000;
     private const MOST_MISSING = 100;
+    /** Fields of an answer, and a value's length. */
+    private const MOST_FIELDS = 200;
+    private const LONGEST_FIELD = 8_000;
     private const PIECE = 'application/offset+octet-stream';
 
     public function __construct(
@@ -226,15 +229,21 @@ final readonly class ArrivalController
             $fields->wrong('beside', 'What belongs to another file is uploaded before it.');
         }
 
+        [$seen, $answered] = self::seen($fields);
+
         return new SaidOfArrival(
             $wish->description->title, $wish->description->why, $wish->description->tags, $wish->dossier, $wish->due?->format('Y-m-d'),
-            $wish->confidential, $seenBy?->value, $url, Answers::moment($at), $picture, self::seen($fields),
+            $wish->confidential, $seenBy?->value, $url, Answers::moment($at), $picture, $seen,
             $fields->text('part', self::LONGEST_PART), $fields->texts('missing', self::MOST_MISSING, self::LONGEST_PART) ?? [], $isBeside,
-            $with,
+            $with, $answered,
         );
     }
 
-    /** @return array<string, string|int> what the browser saw; what it did not see is not there, or null */
+    /**
+     * What the browser saw; what it did not see is not there, or null.
+     *
+     * @return array{array<string, string|int>, list<array{string, string}>|null} of the answer and of itself, and the answer's fields
+     */
     private static function seen(Fields $fields): array
     {
         $inner = $fields->inner('seen');
@@ -245,9 +254,23 @@ final readonly class ArrivalController
         foreach (WitnessStatement::WORDS as $name) {
             $seen[$name] = $inner?->text($name, self::LONGEST_PART);
         }
+        $answered = null;
+        foreach ($inner?->list('fields', self::MOST_FIELDS) ?? [] as $field) {
+            $name = $field->text('name', self::LONGEST_PART, false) ?? '';
+            $value = $field->text('value', self::LONGEST_FIELD, false);
+            // A field's name is a token (RFC 9110, section 5.1); what follows a line's end would be another field.
+            if (!$field->isWrong() && 1 !== preg_match('/^[!#$%&\'*+.^_`|~0-9A-Za-z-]+$/D', $name)) {
+                $field->wrong('name', 'This is no name of a field.');
+            }
+            if (!$field->isWrong() && (null === $value || 1 === preg_match('/[\x00\r\n]/', $value))) {
+                $field->wrong('value', 'A field has one line.');
+            }
+            $inner?->take($field);
+            $answered[] = [$name, $value ?? ''];
+        }
         $fields->take($inner);
 
-        return array_filter($seen, static fn (string|int|null $one): bool => null !== $one);
+        return [array_filter($seen, static fn (string|int|null $one): bool => null !== $one), $answered];
     }
 
     /** When the file was made, as far as that is known: Unix time. */

@@ -21,6 +21,7 @@ final readonly class SaidOfArrival
      * @param string|null $part what of the page it shows, if not all of it
      * @param list<string> $missing what had not been loaded when the copy was made
      * @param string|null $with code of the job that captures the same page by the same act
+     * @param list<array{string, string}>|null $fields of the answer that the browser saw: name and value; null if it saw none
      * @param bool $beside whether it is a picture that another file will name, and nothing by itself
      */
     public function __construct(
@@ -39,6 +40,7 @@ final readonly class SaidOfArrival
         public array $missing = [],
         public bool $beside = false,
         public ?string $with = null,
+        public ?array $fields = null,
     ) {
     }
 
@@ -49,7 +51,7 @@ final readonly class SaidOfArrival
             'title' => $this->title, 'why' => $this->why, 'tags' => $this->tags, 'dossier' => $this->dossier, 'due' => $this->due,
             'confidential' => $this->confidential, 'seenBy' => $this->seenBy, 'url' => $this->url, 'capturedAt' => $this->capturedAt,
             'picture' => $this->picture, 'seen' => $this->seen, 'part' => $this->part, 'missing' => $this->missing,
-            'beside' => $this->beside, 'with' => $this->with,
+            'beside' => $this->beside, 'with' => $this->with, 'fields' => $this->fields,
         ], static fn (mixed $value): bool => !\in_array($value, ['', [], null, false], true));
     }
 
@@ -67,7 +69,20 @@ final readonly class SaidOfArrival
                 static fn (mixed $one, int|string $name): bool => \is_string($name) && (\is_string($one) || \is_int($one)),
                 \ARRAY_FILTER_USE_BOTH,
             ), $text('part'), array_values(array_filter(\is_array($values['missing'] ?? null) ? $values['missing'] : [], \is_string(...))),
-            true === ($values['beside'] ?? null), $text('with'),
+            true === ($values['beside'] ?? null), $text('with'), self::fields($values['fields'] ?? null),
         );
+    }
+
+    /** @return list<array{string, string}>|null */
+    private static function fields(mixed $said): ?array
+    {
+        $fields = [];
+        foreach (\is_array($said) ? $said : [] as $one) {
+            if (\is_array($one) && \is_string($one[0] ?? null) && \is_string($one[1] ?? null)) {
+                $fields[] = [$one[0], $one[1]];
+            }
+        }
+
+        return [] === $fields ? null : $fields;
     }
 }
