@@ -4,12 +4,13 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Address;
 
+use Ypomna\Core\Lz4Block;
 use Ypomna\Core\Matches;
 use Ypomna\Core\Split;
 
 /**
- * The addresses in a text, in a table with commas or semicolons (RFC 4180), or in the links of an HTML document, such as the
- * bookmarks file that browsers write.
+ * The addresses in a text, in a table with commas or semicolons (RFC 4180), in the links of an HTML document, such as the bookmarks file
+ * that browsers write, in JSON, as their sessions and bookmarks are, or in XML that lists pages, as reading lists are.
  */
 final readonly class AddressList
 {
@@ -17,6 +18,8 @@ final readonly class AddressList
     private const MAX_BYTES = 16_777_216;
     /** More that stand there again, or cannot be read, are not counted. */
     private const MOST_FOUND = 100_000;
+    /** They are gathered before they are counted. */
+    private const MOST_OBJECTS = 20_000;
     private const MOST_UNREAD = 200;
     /** Of a line, in bytes. */
     private const LONGEST_LINE = 65_536;
@@ -38,10 +41,12 @@ final readonly class AddressList
     /** @param Url|null $base what relative links of an HTML document are resolved against */
     public static function read(string $text, ?Url $base = null): self
     {
-        $text = mb_scrub(substr((string) preg_replace('/^\xEF\xBB\xBF/', '', $text), 0, self::MAX_BYTES));
+        $text = Lz4Block::ofSession($text, self::MAX_BYTES) ?? $text;
+        $text = substr($text, str_starts_with($text, "\xEF\xBB\xBF") ? 3 : 0, self::MAX_BYTES);
+        $text = mb_check_encoding($text, 'UTF-8') ? $text : mb_scrub($text);
         $once = $unread = [];
         $count = 0;
-        foreach (1 === preg_match('~<a\s[^<>]*\bhref\s*=~i', $text) ? self::links($text, $base) : self::lines($text, $unread) as $one) {
+        foreach (self::found($text, $base, $unread) as $one) {
             if (++$count > self::MOST_FOUND) {
                 break;
             }
@@ -53,6 +58,26 @@ final readonly class AddressList
         }
 
         return new self(\array_slice(array_values($once), 0, self::MOST), $unread, $count - \count($once), \count($once) > self::MOST);
+    }
+
+    /**
+     * @param array<int, string> $unread
+     *
+     * @return iterable<ListedAddress>
+     */
+    private static function found(string $text, ?Url $base, array &$unread): iterable
+    {
+        $found = match (true) {
+            JsonAddresses::is($text) => JsonAddresses::in($text, self::MOST_OBJECTS),
+            XmlAddresses::is($text) => XmlAddresses::in($text, self::MOST_OBJECTS),
+            default => [],
+        };
+
+        return match (true) {
+            [] !== $found => $found,
+            1 === preg_match('~<a\s[^<>]*\bhref\s*=~i', $text) => self::links($text, $base),
+            default => self::lines($text, $unread),
+        };
     }
 
     /**

@@ -59,7 +59,8 @@ final class Schemas
             'seen' => ['anyOf' => [self::object(
                 array_fill_keys(WitnessStatement::NUMBERS, ['type' => ['integer', 'null'], 'minimum' => 0])
                     + array_fill_keys(WitnessStatement::WORDS, self::TEXT_OR_NULL) + ['fields' => [
-                        'type' => ['array', 'null'], 'items' => self::object(['name' => self::TEXT, 'value' => self::TEXT], ['name', 'value']),
+                        'type' => ['array', 'null'],
+                        'items' => self::object(['name' => self::TEXT, 'value' => self::TEXT], ['name', 'value']),
                         'maxItems' => 200,
                     ]], [],
             ), ['type' => 'null']]],

@@ -65,15 +65,21 @@ final readonly class Intake
     {
         $viewer = $this->people->viewer($event->person);
         $item = null === $viewer->name ? null : $this->found->cameBy($viewer, 'job:'.$event->job);
-        if (null === $item || !$this->found->mayChange($viewer, $item) || $item->captureCode === $event->capture) {
+        $own = $item?->captureCode;
+        if (null === $item || !$this->found->mayChange($viewer, $item) || $own === $event->capture) {
             return;
         }
+        $actor = new Actor($event->person);
         try {
-            $this->links->make(
-                new Actor($event->person), $viewer, $item, $event->capture, null, $this->translator->trans('desk.as_seen_in_the_browser'),
-            );
+            $led = $this->elsewhere($viewer, $item, $event->capture);
+            if (null !== $led) {
+                $this->items->change($actor, $viewer, [$item], $led);
+            }
+            [$to, $words] = null === $led || null === $own
+                ? [$event->capture, $this->translator->trans('desk.as_seen_in_the_browser')]
+                : [$own, $this->translator->trans('desk.as_the_server_saw_it')];
+            $this->links->make($actor, $viewer, $item, $to, null, $words);
             $event->isTaken = true;
-            $this->nameAfterCopy($viewer, $item, $event->capture);
         } catch (WrongValue) {
             // It is brought in by itself.
         } catch (SomebodyWasFaster) {
@@ -81,18 +87,23 @@ final readonly class Intake
         }
     }
 
-    /** Where the server was led elsewhere, as to a sign-in, the item is called after what was seen, not after that. */
-    private function nameAfterCopy(Viewer $viewer, Item $item, string $copy): void
+    /** Where the server was led elsewhere, as to a sign-in,
+     * the item is about what was seen: the copy is its subject. Null if it was not. */
+    private function elsewhere(Viewer $viewer, Item $item, string $copy): ?ItemChange
     {
-        $facts = $this->lists->facts($viewer, null === $item->captureCode ? [$copy] : [$copy, $item->captureCode]);
-        $own = $facts[(string) $item->captureCode] ?? null;
-        $seen = $facts[$copy] ?? null;
-        $isElsewhere = null !== $own && null !== $seen && AddressKeys::urlHash($own->url) !== AddressKeys::urlHash($seen->url);
-        if ($isElsewhere && \in_array($item->title, ['', (string) $own->title], true) && '' !== (string) $seen->title) {
-            $this->items->change(new Actor($viewer->name ?? ''), $viewer, [$item], new ItemChange(
-                mb_substr((string) $seen->title, 0, Item::LONGEST_TITLE),
-            ));
+        if (null === $item->captureCode) {
+            return null;
         }
+        $facts = $this->lists->facts($viewer, [$copy, $item->captureCode]);
+        $own = $facts[$item->captureCode] ?? null;
+        $seen = $facts[$copy] ?? null;
+        if (null === $own || null === $seen || AddressKeys::urlHash($own->url) === AddressKeys::urlHash($seen->url)) {
+            return null;
+        }
+        $isNamed = \in_array($item->title, ['', (string) $own->title], true) && '' !== (string) $seen->title;
+
+        return new ItemChange($isNamed ? mb_substr((string) $seen->title, 0, Item::LONGEST_TITLE) : null,
+            subject: new ItemSubject($copy, $seen->url));
     }
 
     /** What is written beside a capture while its item still waits is written to that, too. */

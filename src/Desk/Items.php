@@ -283,6 +283,15 @@ final readonly class Items
                 });
             }
         }
+        $subject = $wish->subject;
+        if (null !== $subject) {
+            $set('capture', $subject->capture, $item->captureCode, static function () use ($item, $subject): void {
+                $item->captureCode = $subject->capture;
+            });
+            $set('url', $subject->url, $item->url, static function () use ($item, $subject): void {
+                $item->url = $subject->url;
+            });
+        }
         $was += $this->tag($item, $wish);
         $laid = $this->lay($actor, $viewer, $item, $wish);
         $was += $laid;
@@ -508,6 +517,12 @@ final readonly class Items
             switch ($name) {
                 case 'title': case 'summary': case 'place':
                     $item->{$name} = $row->text($name);
+                    break;
+                case 'capture':
+                    $item->captureCode = $row->textOrNull('capture');
+                    break;
+                case 'url':
+                    $item->url = $row->textOrNull('url');
                     break;
                 case 'note':
                     $this->notes->write($actor, $item, $row->text('note'));

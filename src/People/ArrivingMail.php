@@ -74,7 +74,8 @@ final readonly class ArrivingMail
             || 1 === preg_match('/^\s*(?:bulk|list|junk)\b/i', $fields->get('Precedence') ?? '') || null !== $fields->get('List-Id');
         if (!$isByItself && false !== filter_var($sender, \FILTER_VALIDATE_EMAIL)) {
             $this->bus->dispatch(new AnswerMail(
-                $sender, trim(mb_scrub(Headers::decodeWords($fields->get('Subject') ?? ''))), mb_scrub($fields->get('Message-ID') ?? ''), $taken->toText(),
+                $sender, trim(mb_scrub(Headers::decodeWords($fields->get('Subject') ?? ''))), mb_scrub($fields->get('Message-ID') ?? ''),
+                $taken->toText(),
                 $this->realTime->now()->getTimestamp(),
             ));
         }

@@ -121,9 +121,11 @@ final class WitnessTest extends ApiTestCase
         $items = (array) $this->ask('GET', '/api/items?sorted=false', $this->keeper)['items'];
         self::assertCount(1, $items);
         $links = (array) $this->ask('GET', '/api/items/'.$own.'/links', $this->keeper)['out'];
-        self::assertSame([$job['capture']], array_column($links, 'to'));
-        // The server was led to a sign-in: the item is called after what was seen.
-        self::assertSame('Members only', $this->ask('GET', '/api/items/'.$own, $this->keeper)['title'] ?? null);
+        // The server was led to a sign-in: the item is about what was seen, and what the server saw is linked.
+        self::assertSame([$this->captureOf(self::LOGIN)->code], array_column($links, 'to'));
+        $item = $this->ask('GET', '/api/items/'.$own, $this->keeper);
+        self::assertSame(['Members only', ['capture' => $job['capture'], 'url' => self::PAGE]],
+            [$item['title'], array_intersect_key((array) $item['subject'], ['capture' => 0, 'url' => 0])]);
         $this->send(self::mhtml(), ['url' => self::PAGE, 'with' => '222222222222'], 422);
     }
 

@@ -80,7 +80,7 @@ final class ListController extends AbstractController
                 'capture/lists.html.twig',
                 [
                     'lists' => $this->lists->newest($viewer),
-                    'given' => mb_strcut($text, 0, 100_000),
+                    'given' => mb_strcut(mb_scrub($text), 0, 100_000),
                     'of' => null,
                     'why' => t('capture.no_addresses'),
                 ],

@@ -18,6 +18,7 @@ final readonly class ItemChange
      * @param string|false|null $parent code of the item under which it is to be; null for none
      * @param array<string, mixed> $fields by name; null takes one away
      * @param bool $noFields whether all fields are taken away
+     * @param ItemSubject|null $subject what it is about from now on
      */
     public function __construct(
         public ?string $title = null,
@@ -37,6 +38,7 @@ final readonly class ItemChange
         public string|false|null $parent = false,
         public array $fields = [],
         public bool $noFields = false,
+        public ?ItemSubject $subject = null,
     ) {
     }
 
@@ -46,7 +48,7 @@ final readonly class ItemChange
         return new self(
             $this->title, $this->summary, $this->note, $this->due, $this->dueFor, $this->important, $this->confidential, $this->sorted,
             $this->tags, $this->addTags, $this->removeTags, $this->dossiers, $this->addDossiers, $this->removeDossiers, $this->parent,
-            $fields,
+            $fields, subject: $this->subject,
         );
     }
 }
