@@ -39,8 +39,7 @@ export function openLine(address) {
   frame.style.cssText = 'all: initial; position: absolute; inset: 0; width: 100%; height: 100%; border: 0; color-scheme: light dark;';
   inside.append(frame);
   // Where a window is narrow, the answers stand below the sentence.
-  const fit = () =>
-    host.style.setProperty('height', innerWidth > 1060 ? '52px' : innerWidth > 560 ? '92px' : '164px', 'important');
+  const fit = () => host.style.setProperty('height', innerWidth > 1060 ? '52px' : innerWidth > 560 ? '92px' : '164px', 'important');
   fit();
   addEventListener('resize', fit);
   const before = document.activeElement;

@@ -177,6 +177,9 @@ test('a page behind a sign-in: the server gets its address, and the copy is what
 });
 
 test('in a narrow window nothing of the line is hidden, and nothing lies over another', async () => {
+  await browser.worker.evaluate(() =>
+    chrome.storage.local.set({ answers: { as: 'reference', how: 'server', tags: ['a tag with a long name', 'doors'], dossier: null } }),
+  );
   for (const width of [1280, 1000, 600, 390, 320]) {
     const page = await browser.context.newPage();
     await page.setViewportSize({ width, height: 600 });
@@ -201,6 +204,7 @@ test('in a narrow window nothing of the line is hidden, and nothing lies over an
     }
     await page.close();
   }
+  await browser.worker.evaluate(() => chrome.storage.local.remove('answers'));
 });
 
 test('the fields of the answer go along where the browser holds them, and nobody is asked for them', async () => {
