@@ -14,6 +14,8 @@ missing_packages() {
   command -v mariadb >/dev/null || echo mariadb-client-core
   command -v mariadb-dump >/dev/null || echo mariadb-client
   [ -x /usr/bin/chromium ] || echo chromium
+  [ -f /usr/lib/mysql/plugin/ha_mroonga.so ] || echo mariadb-plugin-mroonga
+  ldconfig -p 2>/dev/null | grep -q 'libstemmer\.so\.0d' || ls /usr/lib/*/libstemmer.so.0d >/dev/null 2>&1 || echo libstemmer0d
   command -v pdftotext >/dev/null || echo poppler-utils
   command -v pandoc >/dev/null || echo pandoc
   command -v qrencode >/dev/null || echo qrencode
@@ -133,6 +135,8 @@ mariadb_start() {
   else
     extra="--innodb-flush-log-at-trx-commit=1 --innodb-log-file-size=96M"
   fi
+  # The index of words, where it is installed.
+  [ ! -f /usr/lib/mysql/plugin/ha_mroonga.so ] || extra+=" --plugin-load-add=ha_mroonga --loose-mroonga-log-file=$dir/words.log"
   # shellcheck disable=SC2086
   setsid ${LESS:-} /usr/sbin/mariadbd --no-defaults --user="$me" --basedir=/usr --datadir="$dir/data" --socket="$sock" \
     --pid-file="$dir/m.pid" --bind-address=127.0.0.1 --port="$port" --skip-name-resolve --skip-log-bin \
@@ -153,6 +157,9 @@ mariadb_prepare() {
     CREATE DATABASE IF NOT EXISTS \`$2\`;
     CREATE USER IF NOT EXISTS ypomna@'127.0.0.1' IDENTIFIED BY '$3'; ALTER USER ypomna@'127.0.0.1' IDENTIFIED BY '$3';
     GRANT ALL ON \`$2\`.* TO ypomna@'127.0.0.1';" || die "The database refused to make its user."
+  # How the index of words is asked; without it pages are found by address and title.
+  mariadb --no-defaults -S "$sock" -u"$(id -un)" -e "CREATE FUNCTION IF NOT EXISTS mroonga_command RETURNS STRING SONAME 'ha_mroonga.so'" \
+    >/dev/null 2>&1 || true
 }
 
 alive() { [ -n "${1:-}" ] && kill -0 "$1" 2>/dev/null; }

@@ -243,7 +243,7 @@ final class Schemas
                 'items' => ['type' => 'array', 'items' => $code],
                 'errors' => ['type' => 'array', 'items' => self::object(['pointer' => self::TEXT, 'detail' => self::TEXT])],
             ], ['type', 'title', 'status', 'detail']),
-        ] + DeskSchemas::all() + DeskWorkSchemas::all() + array_map(self::list(...), [
+        ] + DeskSchemas::all() + DeskWorkSchemas::all() + FindingSchemas::all() + array_map(self::list(...), [
             'Captures' => 'Capture', 'HeldList' => 'Held', 'Dossiers' => 'Dossier', 'Watches' => 'Watch', 'Events' => 'Event',
             'ReferenceLists' => 'ReferenceList', 'References' => 'Reference', 'People' => 'Person', 'LogLines' => 'LogLine',
             'Favourites' => 'Favourite', 'Items' => 'Item', 'Tags' => 'Tag', 'Todos' => 'Todo', 'Attachments' => 'Attachment',

@@ -83,6 +83,24 @@ final readonly class AddressRepository
     }
 
     /**
+     * @param list<int> $ids
+     *
+     * @return array<int, string> codes by number, of those that are there
+     */
+    public function codesByNumber(Viewer $viewer, array $ids): array
+    {
+        $codes = [];
+        foreach ([] === $ids ? [] : $this->database->fetchAllAssociative(
+            'SELECT a.id, a.code FROM address a WHERE a.id IN (?) AND '.$this->seen->condition($viewer), [$ids],
+            [ArrayParameterType::INTEGER],
+        ) as $values) {
+            $codes[(new Row($values))->int('id')] = (new Row($values))->text('code');
+        }
+
+        return $codes;
+    }
+
+    /**
      * Those of them that are held, and of which only some may see a capture.
      *
      * @param list<string> $urls

@@ -171,6 +171,14 @@ final readonly class CaptureMaintenance
         return $places;
     }
 
+    /** Whether it is for some only, within a transaction: nobody says otherwise before that ends. */
+    public function isLimitedNow(int $capture): bool
+    {
+        return \in_array(
+            $this->database->fetchOne('SELECT limited FROM capture WHERE id = ? LOCK IN SHARE MODE', [$capture]), [1, '1', true], true,
+        );
+    }
+
     /** Number of the newest capture; 0 if there is none. */
     public function last(): int
     {

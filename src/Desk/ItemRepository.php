@@ -80,6 +80,32 @@ final readonly class ItemRepository
     }
 
     /**
+     * @return list<Item> those behind a number, rising
+     */
+    public function behind(Viewer $viewer, int $number, int $most): array
+    {
+        return $this->entities(self::ints($this->database->fetchFirstColumn(
+            'SELECT i.id FROM item i WHERE i.id > ? AND i.deleted_at IS NULL AND '
+                .$this->gate->sight($viewer)->of('i.limited', 'i.code').' ORDER BY i.id LIMIT '.max(1, $most),
+            [$number],
+        )));
+    }
+
+    /**
+     * @param list<int> $ids
+     *
+     * @return array<int, true> by number, those of them that are seen
+     */
+    public function seenAmong(Viewer $viewer, array $ids): array
+    {
+        return array_fill_keys([] === $ids ? [] : self::ints($this->database->fetchFirstColumn(
+            'SELECT i.id FROM item i WHERE i.id IN (?) AND i.deleted_at IS NULL AND '
+                .$this->gate->sight($viewer)->of('i.limited', 'i.code'),
+            [$ids], [ArrayParameterType::INTEGER],
+        )), true);
+    }
+
+    /**
      * @param list<int> $tags numbers
      *
      * @return list<Item> that have one of them, by title

@@ -6,10 +6,12 @@ namespace Ypomna\App\Desk;
 
 use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
+use Psr\EventDispatcher\EventDispatcherInterface;
 use Ypomna\App\Capture\Tags;
 use Ypomna\App\Capture\Value\Tag;
 use Ypomna\App\Desk\Entity\Dossier;
 use Ypomna\App\Desk\Entity\Item;
+use Ypomna\App\Desk\Event\ItemTouched;
 use Ypomna\App\Desk\Value\Act;
 use Ypomna\App\Desk\Value\ActKind;
 use Ypomna\App\Shared\Actor;
@@ -30,6 +32,7 @@ final readonly class Journal
         private DossierRepository $dossiers,
         private Tags $tags,
         private ClockInterface $clock,
+        private EventDispatcherInterface $events,
     ) {
     }
 
@@ -37,6 +40,7 @@ final readonly class Journal
     public function item(Actor $actor, Item $item, ActKind $kind, array $values = [], ?int $dossier = null): void
     {
         $this->write($actor, $item->id(), $dossier, $kind, $values);
+        $this->events->dispatch(new ItemTouched($item->id()));
     }
 
     /** @param array<string, string> $values */

@@ -33,6 +33,8 @@ use Ypomna\App\Liveness\CheckQueue;
 use Ypomna\App\People\Tokens;
 use Ypomna\App\People\Value\Scope;
 use Ypomna\App\References\ReferenceLists;
+use Ypomna\App\Search\Engine;
+use Ypomna\App\Search\Indexer;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Role;
@@ -124,6 +126,8 @@ final class CanaryTest extends AppTestCase
             $actor, $item, $this->folder->file('qzcanary.txt', 'qzcanary words'), 'qzcanary.txt', 'text/plain',
         );
         array_push($this->codes, $aid, $chosen, $file->code);
+        self::service(Engine::class)->clear();
+        self::service(Indexer::class)->portion(0);
         array_push($this->codes, $item->code, $below->code, $waits->code, $link->code, $link->from->code, $undo);
         array_push($this->codes, $job->code, $list->code, $crawl->code, $dossier->code, $arrival->code, $parcel->code, $own->code);
     }
@@ -182,7 +186,7 @@ final class CanaryTest extends AppTestCase
             'dossiers', 'dossier', 'item', 'intake', 'intake_list', 'todos', 'tags', 'tag', 'chronology', 'glosses', 'import', 'export',
             'capture_text', 'raw', 'capture_parts', 'timemap', 'events_atom', 'item_history', 'dossier_history', 'collected_fields',
             'item_ties', 'item_branch', 'finding_aids', 'finding_aid', 'finding_aid_ead', 'due_calendar', 'item_names', 'tag_names',
-            'dossier_names', 'item_suggestions',
+            'dossier_names', 'item_suggestions', 'search', 'address_words',
         ] as $route) {
             if ('capture_text' !== $route) {
                 self::assertArrayHasKey($route, $seen, $route);
@@ -314,6 +318,17 @@ final class CanaryTest extends AppTestCase
         yield ['GET', '/api/addresses?url='.rawurlencode(self::SECRET), ''];
         yield ['GET', '/api/addresses?url='.rawurlencode(self::LATER), ''];
         yield ['GET', '/api/addresses?url='.rawurlencode(self::PAGE), ''];
+        $open = $this->captureOf(self::PAGE)->address->code;
+        foreach (['qzcanary', 'words', 'checked', 'qzcanar*', 'qzcanry', '"qzcanary words"', 'checked -qzcanary', 'kept two',
+            'x'] as $asked) {
+            yield ['GET', '/api/find?q='.rawurlencode($asked), ''];
+            yield ['GET', '/api/find?look=descriptions&order=newest&q='.rawurlencode($asked), ''];
+            yield ['GET', '/api/find?in=address:'.$open.'&q='.rawurlencode($asked), ''];
+            yield ['GET', '/api/addresses/'.$open.'/words?q='.rawurlencode($asked), ''];
+        }
+        foreach ($this->codes as $n => $code) {
+            yield ['GET', '/api/find?q=checked&in='.['dossier', 'item', 'address'][$n % 3].':'.$code, ''];
+        }
         foreach (['tag=qzcanary+tag', 'kind=note', 'due=before:2030-01-01', 'sorted=false', 'order=title', 'important=true'] as $query) {
             foreach (['', '.json', '.csv'] as $form) {
                 yield ['GET', '/api/items'.$form.'?'.$query, ''];

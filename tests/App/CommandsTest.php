@@ -27,7 +27,8 @@ final class CommandsTest extends AppTestCase
     private const FOR_THE_SYSTEM = [
         'address:rules', 'capture', 'catalogue:fill', 'catalogue:rebuild', 'compare', 'demo:load', 'ledger:restore', 'live:check',
         'mail:take', 'mark:place', 'mhtml:check', 'mhtml:list', 'person:add', 'person:close', 'person:first', 'person:role', 'public:check',
-        'replay', 'schedule:run', 'standin:clock', 'text:main', 'text:page', 'token:add', 'token:end', 'url:key', 'warc:check', 'warc:list',
+        'replay', 'schedule:run', 'search:index', 'standin:clock', 'text:main', 'text:page', 'token:add', 'token:end', 'url:key',
+        'warc:check', 'warc:list',
     ];
 
     protected function setUp(): void

@@ -25,6 +25,7 @@ final class Layers
         'Watch' => 'watches and what they told',
         'Desk' => 'items and dossiers, and who belongs to them',
         'Mark' => 'marks on pages, and where they stand on others',
+        'Search' => 'every word that was ever held, and when it stood there',
         'People' => 'accounts, signing in, one’s own page',
         'Api' => 'the door for programs',
         'Ui' => 'layout, first screen',
@@ -56,6 +57,7 @@ final class Layers
             'item_todo',
             'note_link', 'note_version', 'opened', 'page_word', 'page_word_reach', 'reminder', 'undo_step',
         ],
+        'Search' => ['search_text', 'search_stand', 'search_word', 'search_index'],
         'Api' => ['first_answer'],
         'People' => ['person', 'person_recovery', 'person_session', 'person_link', 'person_log', 'person_token', 'pairing'],
     ];

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Catalogue\Http;
 
+use Psr\EventDispatcher\EventDispatcherInterface;
 use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
@@ -15,6 +16,7 @@ use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\CaptureRepository;
 use Ypomna\App\Catalogue\ColumnDrawing;
 use Ypomna\App\Catalogue\Entity\Address;
+use Ypomna\App\Catalogue\Event\WordsAsked;
 use Ypomna\App\Catalogue\JoinedAddresses;
 use Ypomna\App\Catalogue\Value\CaptureMark;
 use Ypomna\App\Catalogue\Value\HistoryView;
@@ -35,6 +37,7 @@ final class AddressController extends AbstractController
         private readonly AddressHistory $history,
         private readonly WordSearch $words,
         private readonly JoinedAddresses $joined,
+        private readonly EventDispatcherInterface $events,
     ) {
     }
 
@@ -54,9 +57,19 @@ final class AddressController extends AbstractController
         $url = $wanted->url;
         if (null === $url) {
             $after = $request->query->getString('after');
+            $asked = new WordsAsked($viewer, $typed);
+            if (null === $wanted->range) {
+                $this->events->dispatch($asked);
+            }
+            if (null !== $asked->leadsTo) {
+                return $this->redirectToRoute($asked->leadsTo, ['q' => $typed]);
+            }
             $found = null === $wanted->range
                 ? $this->words->find($viewer, $wanted->words, $wanted->years)
                 : $this->addresses->under($viewer, $wanted->range, $after);
+            if ([] === $found && null !== $asked->offers) {
+                return $this->redirectToRoute($asked->offers, ['q' => $typed]);
+            }
             $more = null !== $wanted->range && AddressRepository::PAGE === \count($found) ? $found[\count($found) - 1]->code : null;
 
             return $this->render(

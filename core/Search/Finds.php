@@ -1,0 +1,129 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Core\Search;
+
+/** Finds in a text what is asked for, and cuts out where it stands. */
+final readonly class Finds
+{
+    /** Of what is cut out, in code points on either side of the first find. */
+    private const BEFORE = 60;
+    private const LENGTH = 240;
+
+    /** @var array<string, list<array{int, bool}>> numbers of clauses by word, and whether it is the word itself */
+    private array $words;
+    /** @var list<array{int, string}> numbers of clauses, and how their words begin */
+    private array $beginnings;
+    /** @var array<string, list<array{int, Clause}>> phrases by their first word */
+    private array $phrases;
+
+    /** @param list<Wanted> $wanted what must be there */
+    public function __construct(array $wanted)
+    {
+        $words = $beginnings = $phrases = [];
+        foreach ($wanted as $n => $one) {
+            if (\count($one->clause->words) > 1) {
+                $phrases[$one->clause->words[0]][] = [$n, $one->clause];
+            } elseif ($one->clause->isBeginning) {
+                $beginnings[] = [$n, $one->clause->words[0]];
+            } else {
+                foreach ([] === $one->forms ? [$one->clause->words[0]] : $one->forms as $form) {
+                    $words[$form][] = [$n, $form === $one->clause->words[0]];
+                }
+            }
+        }
+        [$this->words, $this->beginnings, $this->phrases] = [$words, $beginnings, $phrases];
+    }
+
+    /** @return list<Find> in their order */
+    public function in(string $text): array
+    {
+        $tokens = iterator_to_array(Folding::tokens($text), false);
+        $finds = [];
+        foreach ($tokens as $n => $token) {
+            foreach ($this->words[$token->word] ?? [] as [$clause, $isExact]) {
+                $finds[] = new Find($clause, $token->from, $token->to, $n, $isExact);
+            }
+            foreach ($this->beginnings as [$clause, $beginning]) {
+                if (str_starts_with($token->word, $beginning)) {
+                    $finds[] = new Find($clause, $token->from, $token->to, $n, true);
+                }
+            }
+            foreach ($this->phrases[$token->word] ?? [] as [$clause, $phrase]) {
+                $last = $n + \count($phrase->words) - 1;
+                if (isset($tokens[$last]) && self::stands($phrase, $tokens, $n)) {
+                    $finds[] = new Find($clause, $token->from, $tokens[$last]->to, $n, true);
+                }
+            }
+        }
+
+        return $finds;
+    }
+
+    /**
+     * What stands around the finds of a text.
+     *
+     * @param list<Find> $finds
+     *
+     * @return array{string, list<array{int, int}>} the text, and where the finds are in it: code points, from and behind
+     */
+    public static function cut(string $text, array $finds): array
+    {
+        $first = $finds[0]->from ?? 0;
+        $start = self::back($text, $first, self::BEFORE);
+        $end = self::forth($text, $start, self::LENGTH);
+        $cut = substr($text, $start, $end - $start);
+        $lead = $start > 0 ? '… ' : '';
+        $marks = [];
+        $behind = 0;
+        foreach ($finds as $find) {
+            if ($find->from >= $behind && $find->to <= $end) {
+                $from = mb_strlen($lead) + mb_strlen(substr($text, $start, $find->from - $start));
+                $marks[] = [$from, $from + mb_strlen(substr($text, $find->from, $find->to - $find->from))];
+                $behind = $find->to;
+            }
+        }
+
+        return [$lead.$cut.($end < \strlen($text) ? ' …' : ''), $marks];
+    }
+
+    /** @param list<Token> $tokens */
+    private static function stands(Clause $phrase, array $tokens, int $at): bool
+    {
+        $last = \count($phrase->words) - 1;
+        foreach ($phrase->words as $n => $word) {
+            $there = $tokens[$at + $n]->word;
+            if ($there !== $word && !($n === $last && $phrase->isBeginning && str_starts_with($there, $word))) {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
+    /** Byte of a word's beginning, so many code points before a byte. */
+    private static function back(string $text, int $at, int $points): int
+    {
+        $before = substr($text, 0, $at);
+        if (mb_strlen($before) <= $points) {
+            return 0;
+        }
+        $tail = mb_substr($before, -$points);
+        $blank = strpos($tail, ' ');
+
+        return $at - \strlen($tail) + (false === $blank ? 0 : $blank + 1);
+    }
+
+    private static function forth(string $text, int $from, int $points): int
+    {
+        $rest = substr($text, $from);
+        if (mb_strlen($rest) <= $points) {
+            return \strlen($text);
+        }
+        $head = mb_substr($rest, 0, $points);
+        $blank = strrpos($head, ' ');
+
+        return $from + (false === $blank || $blank < \strlen($head) / 2 ? \strlen($head) : $blank);
+    }
+}

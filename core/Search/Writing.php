@@ -1,0 +1,165 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\Core\Search;
+
+use Ypomna\Core\Page\Document;
+use Ypomna\Core\Page\Language;
+use Ypomna\Core\Page\Passage;
+use Ypomna\Core\Page\PassageKind;
+
+/** A text as it is looked through: in pieces, each with what it is. Two that are the same are one. */
+final readonly class Writing
+{
+    /** More of a text is not looked through, in bytes. */
+    public const LONGEST = 4_194_304;
+    private const AROUND = '/(?:^|'
+        .' )(?:nav|footer|aside|menu|form|button|select)(?:[#.:]|$)|[#.](?:\w*-)?(?:nav(?:bar|igation)?|menu|footer|sidebar|'
+        .'breadcrumbs?|cookies?|related|share|social|banner)(?:-\w*)?[.:]/i';
+
+    /**
+     * @param list<Piece> $pieces in reading order, without the empty ones
+     * @param string|null $language ISO 639-1; null if it is not known
+     * @param bool $isCut whether there is more than is looked through
+     */
+    public function __construct(public array $pieces, public ?string $language, public bool $isCut = false)
+    {
+    }
+
+    public static function ofDocument(Document $document): self
+    {
+        $pieces = [];
+        $length = 0;
+        $isCut = $document->isCut;
+        $pictures = [];
+        foreach ($document->pictures as $picture) {
+            if ('' !== trim($picture->alt)) {
+                $pictures[$picture->behind][] = $picture->alt;
+            }
+        }
+        $add = static function (Part $part, string $text, int $passage) use (&$pieces, &$length, &$isCut): void {
+            if ('' === $text || $length >= self::LONGEST) {
+                $isCut = $isCut || '' !== $text;
+
+                return;
+            }
+            $text = mb_strcut($text, 0, self::LONGEST - $length);
+            $length += \strlen($text);
+            $pieces[] = new Piece($part, $text, $passage);
+        };
+        $add(Part::Title, $document->title, -1);
+        $count = \count($document->passages);
+        for ($n = 0; $n < $count; $n = $next) {
+            $first = $document->passages[$n];
+            foreach ($pictures[$n] ?? [] as $alt) {
+                $add(self::isAround($first) ? Part::Rest : Part::Main, $alt, $n);
+            }
+            [$text, $next] = [$first->text, $n + 1];
+            while (PassageKind::Sentence === $first->kind && $next < $count && !isset($pictures[$next])
+                && $document->passages[$next]->block === $first->block && PassageKind::Sentence === $document->passages[$next]->kind) {
+                $text .= ' '.$document->passages[$next++]->text;
+            }
+            $add(PassageKind::Heading === $first->kind && !self::isAround($first) ? Part::Heading
+                : (self::isAround($first) ? Part::Rest : Part::Main), $text, $n);
+        }
+        foreach ($pictures[$count] ?? [] as $alt) {
+            $add(Part::Main, $alt, $count - 1);
+        }
+        $language = self::language($document, $pieces);
+
+        return new self($pieces, $language, $isCut);
+    }
+
+    /**
+     * With what was written beside it.
+     *
+     * @param list<string> $texts
+     */
+    public function about(array $texts): self
+    {
+        $pieces = $this->pieces;
+        foreach ($texts as $text) {
+            $text = trim($text);
+            if ('' !== $text) {
+                $pieces[] = new Piece(Part::About, mb_strcut($text, 0, self::LONGEST));
+            }
+        }
+
+        return new self($pieces, $this->language, $this->isCut);
+    }
+
+    /** The words of its parts as the index takes them, parted by blanks; between two pieces stands what nobody can ask for. */
+    public function words(Part ...$parts): string
+    {
+        $words = [];
+        foreach ($this->pieces as $piece) {
+            if (\in_array($piece->part, $parts, true)) {
+                $words[] = implode(' ', Folding::words($piece->text));
+            }
+        }
+
+        return implode(' . ', array_filter($words, static fn (string $one): bool => '' !== $one));
+    }
+
+    /** Equal for writings that are the same. */
+    public function digest(): string
+    {
+        $hash = hash_init('sha256');
+        hash_update($hash, ($this->language ?? '')."\n");
+        foreach ($this->pieces as $piece) {
+            hash_update($hash, $piece->part->value.' '.$piece->text."\n");
+        }
+
+        return substr(hash_final($hash, true), 0, 16);
+    }
+
+    /** As it is kept. */
+    public function pack(): string
+    {
+        $lines = [];
+        foreach ($this->pieces as $piece) {
+            $lines[] = $piece->part->value.' '.$piece->passage.' '.strtr($piece->text, "\n", ' ');
+        }
+
+        return (string) gzdeflate(implode("\n", $lines), 6);
+    }
+
+    /** @return list<Piece> of {@see pack()} */
+    public static function unpack(string $packed): array
+    {
+        $text = @gzinflate($packed);
+        $pieces = [];
+        foreach (false === $text || '' === $text ? [] : explode("\n", $text) as $line) {
+            [$part, $passage, $words] = explode(' ', $line, 3) + ['', '', ''];
+            $pieces[] = new Piece(Part::tryFrom((int) $part) ?? Part::Rest, $words, (int) $passage);
+        }
+
+        return $pieces;
+    }
+
+    private static function isAround(Passage $passage): bool
+    {
+        return 1 === preg_match(self::AROUND, $passage->path)
+            || (1 === preg_match('/(?:^| )header[#.:]/', $passage->path)
+                && 1 !== preg_match('/(?:^| )(?:main|article)[#.:]/', $passage->path));
+    }
+
+    /** @param list<Piece> $pieces */
+    private static function language(Document $document, array $pieces): ?string
+    {
+        $said = strtolower(substr($document->language ?? '', 0, 2));
+        if (1 === preg_match('/^[a-z]{2}$/', $said) && !\in_array(substr($document->language ?? '', 2, 1), range('a', 'z'), true)) {
+            return $said;
+        }
+        $text = '';
+        foreach ($pieces as $piece) {
+            $text .= $piece->text."\n";
+            if (\strlen($text) > 20_000) {
+                break;
+            }
+        }
+
+        return Language::of($text);
+    }
+}

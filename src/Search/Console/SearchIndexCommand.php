@@ -1,0 +1,72 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Search\Console;
+
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Input\InputOption;
+use Symfony\Component\Console\Output\OutputInterface;
+use Symfony\Component\Messenger\MessageBusInterface;
+use Ypomna\App\Search\Engine;
+use Ypomna\App\Search\EngineIsAway;
+use Ypomna\App\Search\Indexer;
+use Ypomna\App\Search\ItemIndexer;
+use Ypomna\App\Search\Message\IndexAll;
+use Ypomna\App\Search\Message\IndexItems;
+use Ypomna\App\Search\Texts;
+
+#[AsCommand('search:index', 'Brings the index of words up to date; workers do it unasked')]
+final class SearchIndexCommand extends Command
+{
+    public function __construct(
+        private readonly Engine $engine,
+        private readonly Indexer $indexer,
+        private readonly ItemIndexer $items,
+        private readonly Texts $texts,
+        private readonly MessageBusInterface $bus,
+    ) {
+        parent::__construct();
+    }
+
+    protected function configure(): void
+    {
+        $this->addOption('wait', null, InputOption::VALUE_NONE, 'Until all is in it')
+            ->addOption('anew', null, InputOption::VALUE_NONE, 'Makes it again from the files and tables');
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        try {
+            if (true === $input->getOption('anew')) {
+                $this->engine->forget();
+            }
+            if ($this->engine->prepare()) {
+                $this->texts->all();
+            }
+        } catch (EngineIsAway $e) {
+            $output->writeln($e->getMessage(), OutputInterface::OUTPUT_RAW);
+
+            return self::FAILURE;
+        }
+        if (true === $input->getOption('anew')) {
+            $this->texts->clear();
+        }
+        if (true !== $input->getOption('wait')) {
+            $this->bus->dispatch(new IndexAll());
+            $this->bus->dispatch(new IndexItems());
+
+            return self::SUCCESS;
+        }
+        for ($behind = 0; null !== $behind;) {
+            $behind = $this->indexer->portion($behind);
+        }
+        for ($behind = 0; null !== $behind;) {
+            $behind = $this->items->portion($behind);
+        }
+
+        return self::SUCCESS;
+    }
+}

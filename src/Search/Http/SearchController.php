@@ -1,0 +1,113 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Search\Http;
+
+use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\Routing\Attribute\Route;
+use Ypomna\App\Access\Allow;
+use Ypomna\App\Access\Right;
+use Ypomna\App\Catalogue\AddressRepository;
+use Ypomna\App\Catalogue\Entity\Address;
+use Ypomna\App\Catalogue\Event\WordsAsked;
+use Ypomna\App\Desk\DossierRepository;
+use Ypomna\App\Desk\ItemRepository;
+use Ypomna\App\Search\EngineIsAway;
+use Ypomna\App\Search\Searcher;
+use Ypomna\App\Search\SearchWishes;
+use Ypomna\App\Search\Value\LifeDrawing;
+use Ypomna\App\Search\Value\Order;
+use Ypomna\App\Search\Value\SearchWish;
+use Ypomna\App\Search\WordLives;
+use Ypomna\App\Shared\Codes;
+use Ypomna\App\Shared\Viewer;
+use Ypomna\Core\Search\Question;
+
+/** What was found by its words, and when words stood on a page. */
+#[Allow(Right::Read)]
+final class SearchController extends AbstractController
+{
+    public function __construct(
+        private readonly Searcher $searcher,
+        private readonly WordLives $lives,
+        private readonly AddressRepository $addresses,
+        private readonly DossierRepository $dossiers,
+        private readonly ItemRepository $items,
+    ) {
+    }
+
+    /** The one box knows addresses; where words stand somewhere, it leads here. */
+    #[AsEventListener]
+    public function onWordsAsked(WordsAsked $event): void
+    {
+        if (!$this->searcher->isThere() || \strlen($event->typed) > Question::LONGEST) {
+            return;
+        }
+        try {
+            $found = $this->searcher->find($event->viewer, new SearchWish($event->typed, limit: 1));
+        } catch (EngineIsAway) {
+            return;
+        }
+        $event->leadsTo = $found->total > 0 ? 'search' : null;
+        $event->offers = null !== $found->suggestion ? 'search' : null;
+    }
+
+    #[Route('/search', name: 'search', methods: ['GET'])]
+    public function search(Viewer $viewer, Request $request): Response
+    {
+        $query = $request->query->all();
+        try {
+            $wish = SearchWishes::of($query);
+        } catch (\InvalidArgumentException) {
+            return $this->redirectToRoute('search', ['q' => \is_string($query['q'] ?? null) ? $query['q'] : '']);
+        }
+        $values = [
+            'wish' => $wish, 'orders' => array_column(Order::cases(), 'value'), 'place' => $this->place($viewer, $wish),
+            'query' => array_filter($query, static fn (mixed $value): bool => \is_string($value) && '' !== $value), 'found' => null,
+        ];
+        $isTooLong = \strlen($wish->asked) > Question::LONGEST;
+        if ($isTooLong) {
+            return $this->render(
+                'search/results.html.twig', ['isTooLong' => true] + $values, new Response('', Response::HTTP_UNPROCESSABLE_ENTITY),
+            );
+        }
+        try {
+            return $this->render('search/results.html.twig', ['found' => $this->searcher->find($viewer, $wish)] + $values);
+        } catch (EngineIsAway) {
+            return $this->render('search/results.html.twig', $values, new Response('', Response::HTTP_SERVICE_UNAVAILABLE));
+        }
+    }
+
+    #[Route('/address/{code}/words', name: 'address_words', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function words(Viewer $viewer, Address $address, Request $request): Response
+    {
+        $asked = mb_strcut(trim($request->query->getString('q')), 0, Question::LONGEST);
+        try {
+            $life = '' === $asked ? null : $this->lives->of($viewer, (int) $address->id, $asked);
+        } catch (EngineIsAway) {
+            return $this->render(
+                'search/words.html.twig', ['address' => $address, 'asked' => $asked, 'life' => null, 'isAway' => true],
+                new Response('', Response::HTTP_SERVICE_UNAVAILABLE),
+            );
+        }
+
+        return $this->render('search/words.html.twig', [
+            'address' => $address, 'asked' => $asked, 'life' => $life, 'drawing' => null === $life ? null : LifeDrawing::of($life),
+        ]);
+    }
+
+    /** @return array{string, string}|null kind and name of where it is looked, where that is not everywhere */
+    private function place(Viewer $viewer, SearchWish $wish): ?array
+    {
+        return match (true) {
+            null !== $wish->address => ['address', $this->addresses->byCode($viewer, $wish->address)->url ?? ''],
+            null !== $wish->dossier => ['dossier', $this->dossiers->byCode($viewer, $wish->dossier)->name ?? ''],
+            null !== $wish->item => ['item', $this->items->byCode($viewer, $wish->item)->title ?? ''],
+            default => null,
+        };
+    }
+}

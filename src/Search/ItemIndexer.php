@@ -1,0 +1,126 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Search;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
+use Symfony\Component\Messenger\Attribute\AsMessageHandler;
+use Symfony\Component\Messenger\MessageBusInterface;
+use Ypomna\App\Desk\Entity\Item;
+use Ypomna\App\Desk\Event\ItemTouched;
+use Ypomna\App\Desk\ItemRepository;
+use Ypomna\App\Desk\Value\ItemKind;
+use Ypomna\App\Search\Message\IndexItem;
+use Ypomna\App\Search\Message\IndexItems;
+use Ypomna\App\Search\Value\Kind;
+use Ypomna\App\Shared\Viewer;
+use Ypomna\Core\Address\Url;
+use Ypomna\Core\Page\Language;
+use Ypomna\Core\Search\Part;
+use Ypomna\Core\Search\Piece;
+use Ypomna\Core\Search\Writing;
+use Ypomna\Core\Split;
+
+/** Takes what people wrote on the desk into the index of words. */
+final readonly class ItemIndexer
+{
+    private const PORTION = 100;
+
+    public function __construct(
+        private Texts $texts,
+        private Engine $engine,
+        private ItemRepository $items,
+        private EntityManagerInterface $entities,
+        private MessageBusInterface $bus,
+    ) {
+    }
+
+    #[AsEventListener]
+    public function onItemTouched(ItemTouched $event): void
+    {
+        $this->bus->dispatch(new IndexItem($event->item));
+    }
+
+    #[AsMessageHandler]
+    public function indexItem(IndexItem $message): void
+    {
+        $item = $this->items->byNumbers(Viewer::system(), [$message->item])[$message->item] ?? null;
+        if (null === $item) {
+            $this->texts->dropItem($message->item);
+        } else {
+            $this->take([$item]);
+        }
+        $this->flush();
+    }
+
+    #[AsMessageHandler]
+    public function indexItems(IndexItems $message): void
+    {
+        $behind = $this->portion($message->behind);
+        if (null !== $behind) {
+            $this->bus->dispatch(new IndexItems($behind));
+        }
+    }
+
+    /** @return int|null where it goes on; null at the end */
+    public function portion(int $behind): ?int
+    {
+        $items = $this->items->behind(Viewer::system(), $behind, self::PORTION);
+        $this->take($items);
+        $this->flush();
+
+        return [] === $items ? null : $items[\count($items) - 1]->id();
+    }
+
+    private function flush(): void
+    {
+        while ($this->engine->isThere() && self::PORTION === $this->texts->index(self::PORTION)) {
+            continue;
+        }
+        $this->entities->clear();
+    }
+
+    /** @param list<Item> $items */
+    private function take(array $items): void
+    {
+        $tags = $this->items->tagsOf(array_map(static fn (Item $item): int => $item->id(), $items));
+        foreach ($items as $item) {
+            $this->texts->item(
+                self::kind($item->kind), $item->id(), (string) preg_replace('/^www\./', '', Url::tryParse($item->url ?? '')->host ?? ''),
+                $item->title, self::writing($item, $tags[$item->id()] ?? []), $item->createdAt, $item->changedAt,
+            );
+        }
+    }
+
+    private static function kind(ItemKind $kind): Kind
+    {
+        return match ($kind) {
+            ItemKind::Note => Kind::Note,
+            ItemKind::Excerpt => Kind::Excerpt,
+            ItemKind::File => Kind::File,
+            ItemKind::Capture, ItemKind::Address, ItemKind::Recording => Kind::Item,
+        };
+    }
+
+    /** @param list<string> $tags */
+    private static function writing(Item $item, array $tags): Writing
+    {
+        $pieces = '' === $item->title ? [] : [new Piece(Part::Title, $item->title)];
+        foreach (Split::by('/\R+/u', $item->note) as $line) {
+            $line = trim((string) preg_replace('/^[>#\s*+-]+|[*_`]+/', '', $line));
+            if ('' !== $line) {
+                $pieces[] = new Piece(str_starts_with(ltrim($item->note), '# ') && [] === $pieces ? Part::Heading : Part::Main, $line);
+            }
+        }
+        $fields = [];
+        foreach ($item->fields as $name => $value) {
+            $fields[] = $name.' '.(\is_scalar($value) ? (string) $value : (string) json_encode($value, \JSON_UNESCAPED_UNICODE));
+        }
+
+        return (new Writing($pieces, Language::of($item->title."\n".$item->summary."\n".$item->note)))->about([
+            $item->summary, ...$tags, ...$fields, mb_strcut(mb_scrub(rawurldecode($item->url ?? '')), 0, 2_000),
+        ]);
+    }
+}

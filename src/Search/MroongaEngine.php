@@ -1,0 +1,265 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Search;
+
+use Doctrine\DBAL\ArrayParameterType;
+use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\Exception as DatabaseError;
+use Ypomna\App\Search\Value\EngineAnswer;
+use Ypomna\App\Search\Value\EngineQuestion;
+use Ypomna\App\Search\Value\Hit;
+use Ypomna\App\Search\Value\Kind;
+use Ypomna\App\Search\Value\Order;
+use Ypomna\App\Search\Value\Standing;
+use Ypomna\Core\Search\Clause;
+use Ypomna\Core\Search\Wanted;
+
+/**
+ * Mroonga, which is Groonga in MariaDB. It is written to as a table and asked by Groonga's own command, which answers in a tenth of the
+ * time. Words come to it folded; what it is asked is made of letters and digits alone.
+ */
+final class MroongaEngine implements Engine
+{
+    private const TABLE = 'search_index';
+    private const COLUMNS = ['title' => 12, 'about' => 6, 'heads' => 6, 'main' => 2, 'rest' => 1];
+    private const OUTPUT = '_key,kind,subject,open,years,all_years,site,language,_score';
+    /** By what lists in that order are put together. */
+    private const SORTED_BY = ['relevance' => '_score', 'newest' => 'last', 'oldest' => 'first', 'site' => 'site', 'title' => 'titled'];
+    private const SORT = [
+        'relevance' => '-_score,_key', 'newest' => '-last,_key', 'oldest' => 'first,_key', 'site' => 'site,titled,_key',
+        'title' => 'titled,_key',
+    ];
+
+    private ?bool $isThere = null;
+
+    public function __construct(private readonly Connection $database)
+    {
+    }
+
+    public function isThere(): bool
+    {
+        if (null === $this->isThere) {
+            try {
+                $this->isThere = null !== $this->command('column_list '.self::TABLE);
+            } catch (EngineIsAway) {
+                $this->isThere = false;
+            }
+        }
+
+        return $this->isThere;
+    }
+
+    public function prepare(): bool
+    {
+        if ($this->isThere()) {
+            return false;
+        }
+        $this->isThere = null;
+        $text = static fn (string $name): string => $name." LONGTEXT NOT NULL COMMENT 'flags \"COLUMN_SCALAR|COMPRESS_ZLIB\"'";
+        $index = "COMMENT 'tokenizer \"TokenDelimit\", normalizer \"none\"'";
+        try {
+            $this->database->executeStatement('DROP TABLE IF EXISTS '.self::TABLE);
+            $this->database->executeStatement(
+                'CREATE TABLE '.self::TABLE.' (id BIGINT UNSIGNED NOT NULL PRIMARY KEY, kind TINYINT UNSIGNED NOT NULL,'
+                .' subject BIGINT UNSIGNED NOT NULL, open TINYINT UNSIGNED NOT NULL, first BIGINT NOT NULL, last BIGINT NOT NULL,'
+                .' years BIGINT NOT NULL, all_years BIGINT NOT NULL, site VARCHAR(255) NOT NULL, language VARCHAR(8) NOT NULL,'
+                .' titled VARCHAR(200) NOT NULL, '.implode(', ', array_map($text, array_keys(self::COLUMNS))).','
+                .' KEY search_subject (subject), FULLTEXT KEY words (title, about, heads, main, rest) '.$index.','
+                .' FULLTEXT KEY names (title, about) '.$index.') ENGINE=Mroonga DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_bin',
+            );
+        } catch (DatabaseError $e) {
+            throw new EngineIsAway('The index of words cannot be made: '.$e->getMessage(), 0, $e);
+        }
+        if (!$this->isThere()) {
+            throw new EngineIsAway('The index of words was made, but its command is missing: CREATE FUNCTION mroonga_command RETURNS STRING'
+                ." SONAME 'ha_mroonga.so'");
+        }
+
+        return true;
+    }
+
+    public function forget(): void
+    {
+        try {
+            $this->database->executeStatement('DROP TABLE IF EXISTS '.self::TABLE);
+        } catch (DatabaseError $e) {
+            throw new EngineIsAway('The index of words cannot be thrown away: '.$e->getMessage(), 0, $e);
+        }
+        $this->isThere = null;
+    }
+
+    public function put(array $texts): void
+    {
+        foreach ($texts as $text) {
+            $standing = $text->standing;
+            $this->database->executeStatement(
+                'REPLACE INTO '.self::TABLE.' (id, kind, subject, open, first, last, years, all_years, site, language, titled, title,'
+                    .' about,'
+                    .' heads, main, rest) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
+                [
+                    $text->id, $text->kind->value, $text->subject, (int) $standing->isOpen, $standing->first, $standing->last,
+                    $standing->years, $standing->allYears, mb_substr($text->site, 0, 255), $text->language, $text->titled,
+                    ...array_map(static fn (string $column): string => $text->words[$column] ?? '', array_keys(self::COLUMNS)),
+                ],
+            );
+        }
+    }
+
+    public function stands(int $text, Standing $standing): void
+    {
+        $this->database->executeStatement(
+            'UPDATE '.self::TABLE.' SET open = ?, first = ?, last = ?, years = ?, all_years = ? WHERE id = ?',
+            [(int) $standing->isOpen, $standing->first, $standing->last, $standing->years, $standing->allYears, $text],
+        );
+    }
+
+    public function drop(array $texts): void
+    {
+        if ([] !== $texts) {
+            $this->database->executeStatement(
+                'DELETE FROM '.self::TABLE.' WHERE id IN (?)', [$texts], [ArrayParameterType::INTEGER],
+            );
+        }
+    }
+
+    public function clear(): void
+    {
+        $this->database->executeStatement('DELETE FROM '.self::TABLE);
+    }
+
+    public function ask(EngineQuestion $question): EngineAnswer
+    {
+        $found = $this->select($question, \sprintf(
+            '--sort_keys %s --limit %d --output_columns %s,%s', self::SORT[$question->order->value], $question->most, self::OUTPUT,
+            self::SORTED_BY[$question->order->value],
+        ))[0] ?? [];
+        $hits = [];
+        foreach (\array_slice($found, 2) as $row) {
+            if (\is_array($row) && 10 === \count($row)) {
+                $hits[] = self::hit(array_values($row), Order::Newest === $question->order);
+            }
+        }
+
+        return new EngineAnswer(self::total($found), $hits);
+    }
+
+    public function subjects(EngineQuestion $question): int
+    {
+        $found = $this->select($question, '--limit 0 --drilldown subject --drilldown_limit 0');
+
+        return self::total($found[1] ?? []);
+    }
+
+    /** @return list<array<mixed>> */
+    private function select(EngineQuestion $question, string $how): array
+    {
+        $columns = $question->onlyDescriptions ? ['title' => 12, 'about' => 6] : self::COLUMNS;
+        $match = implode('||', array_map(
+            static fn (string $column, int $weight): string => $column.'*'.$weight, array_keys($columns), $columns,
+        ));
+        $answer = $this->command(\sprintf(
+            "select %s --match_columns '%s' --query '%s' --filter '%s' %s", self::TABLE, $match, self::query($question),
+            self::filter($question), $how,
+        ));
+
+        return array_values(array_filter($answer ?? throw new EngineIsAway('The index of words gave no answer.'), \is_array(...)));
+    }
+
+    private static function query(EngineQuestion $question): string
+    {
+        $parts = array_map(self::wanted(...), $question->wanted);
+        foreach ($question->excluded as $clause) {
+            $parts[] = '-'.self::clause($clause);
+        }
+
+        return implode(' ', $parts);
+    }
+
+    private static function wanted(Wanted $wanted): string
+    {
+        return \count($wanted->forms) > 1
+            ? '('.implode(' OR ', array_map(self::plain(...), $wanted->forms)).')' : self::clause($wanted->clause);
+    }
+
+    private static function clause(Clause $clause): string
+    {
+        $words = array_map(self::plain(...), $clause->words);
+        if (!$clause->isBeginning) {
+            return 1 === \count($words) ? $words[0] : '"'.implode(' ', $words).'"';
+        }
+        $last = array_pop($words).'*';
+
+        return [] === $words ? $last : '("'.implode(' ', $words).'" '.$last.')';
+    }
+
+    /** Nothing but letters and digits comes into a command. */
+    private static function plain(string $word): string
+    {
+        return 1 === preg_match('/^[\p{L}\p{M}\p{N}]+$/Du', $word) ? $word : throw new \LogicException('This is no word of the index.');
+    }
+
+    private static function filter(EngineQuestion $question): string
+    {
+        $filter = ['1 == 1'];
+        if (null !== $question->isOpen) {
+            $filter[] = 'open == '.(int) $question->isOpen;
+        }
+        if (null !== $question->kind) {
+            $filter[] = 'kind == '.$question->kind->value;
+        }
+        if (null !== $question->subject) {
+            $filter[] = 'subject == '.$question->subject;
+        }
+        if (null !== $question->year) {
+            $years = true === $question->isOpen ? 'years' : 'all_years';
+            $filter[] = '('.$years.' & '.Standing::bit($question->year).') != 0';
+        }
+        foreach (['site' => $question->site, 'language' => $question->language] as $column => $value) {
+            if (null !== $value) {
+                $filter[] = $column.' == "'.(1 === preg_match('/^[\p{L}\p{N}._:\[\]-]*$/Du', $value) ? $value : '-').'"';
+            }
+        }
+
+        return implode(' && ', $filter);
+    }
+
+    /** @param list<mixed> $row */
+    private static function hit(array $row, bool $isFalling): Hit
+    {
+        [$key, $kind, $subject, $open, $years, $allYears, $site, $language, $score, $sort] = $row;
+        $number = static fn (mixed $value): int => \is_int($value) || \is_float($value) ? (int) $value : 0;
+        $text = static fn (mixed $value): string => \is_string($value) ? $value : '';
+
+        return new Hit(
+            $number($key), Kind::from($number($kind)), $number($subject), 1 === $open, $number($years), $number($allYears), $text($site),
+            $text($language), $number($score), \is_string($sort) ? $sort : ($isFalling ? -1 : 1) * $number($sort),
+        );
+    }
+
+    /** @param array<mixed> $found */
+    private static function total(array $found): int
+    {
+        $total = \is_array($found[0] ?? null) ? $found[0][0] ?? 0 : 0;
+
+        return \is_int($total) ? $total : 0;
+    }
+
+    /**
+     * @return array<mixed>|null null if the command was refused
+     *
+     * @throws EngineIsAway
+     */
+    private function command(string $command): ?array
+    {
+        try {
+            $answer = $this->database->fetchOne('SELECT mroonga_command(?)', [$command]);
+        } catch (DatabaseError $e) {
+            throw new EngineIsAway('The index of words cannot be asked: '.$e->getMessage(), 0, $e);
+        }
+        $said = \is_string($answer) ? json_decode($answer, true) : null;
+
+        return \is_array($said) && [] !== $said ? $said : null;
+    }
+}

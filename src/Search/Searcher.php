@@ -1,0 +1,511 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Search;
+
+use Ypomna\App\Access\Gate;
+use Ypomna\App\Catalogue\AddressRepository;
+use Ypomna\App\Catalogue\CaptureLists;
+use Ypomna\App\Desk\ItemRepository;
+use Ypomna\App\Search\Value\EngineQuestion;
+use Ypomna\App\Search\Value\Group;
+use Ypomna\App\Search\Value\Hit;
+use Ypomna\App\Search\Value\Kind;
+use Ypomna\App\Search\Value\LifeDrawing;
+use Ypomna\App\Search\Value\Order;
+use Ypomna\App\Search\Value\Result;
+use Ypomna\App\Search\Value\Results;
+use Ypomna\App\Search\Value\SearchWish;
+use Ypomna\App\Search\Value\Snippet;
+use Ypomna\App\Search\Value\Standing;
+use Ypomna\App\Search\Value\Stood;
+use Ypomna\App\Search\Value\WordLife;
+use Ypomna\App\Shared\Viewer;
+use Ypomna\Core\Search\Clause;
+use Ypomna\Core\Search\Finds;
+use Ypomna\Core\Search\Part;
+use Ypomna\Core\Search\Piece;
+use Ypomna\Core\Search\Question;
+use Ypomna\Core\Search\Ranking;
+use Ypomna\Core\Search\Wanted;
+
+/** Finds pages by the words that ever stood on them. What whoever asks may not see is in no result and no number. */
+final readonly class Searcher
+{
+    /** Above this it is said that there are more. */
+    public const COUNTED = 10_000;
+    /** Texts that are looked at; a page has a few. */
+    private const MOST_TEXTS = 20_000;
+    private const MOST_LIMITED = 5_000;
+    /** Of the best, this many are looked at closely. */
+    private const LOOKED_AT = 40;
+    private const MOST_VALUES = 50;
+    private const MOST_SNIPPETS = 3;
+    private const MOST_TRIED = 3;
+    /** Pages with more captures are not drawn in a list. */
+    private const DRAWN = 300;
+
+    public function __construct(
+        private Engine $engine,
+        private Texts $texts,
+        private Vocabulary $vocabulary,
+        private Stands $stands,
+        private Gate $gate,
+        private AddressRepository $addresses,
+        private CaptureLists $captures,
+        private SearchPlaces $places,
+        private ItemRepository $items,
+    ) {
+    }
+
+    public function isThere(): bool
+    {
+        return $this->engine->isThere();
+    }
+
+    /** @throws EngineIsAway */
+    public function find(Viewer $viewer, SearchWish $wish): Results
+    {
+        $question = Question::of($wish->asked);
+        $wanted = $this->wanted($question);
+        $subject = null === $wish->address ? null : $this->addresses->byCode($viewer, $wish->address)?->id;
+        $places = $this->places->of($viewer, $wish);
+        $nothing = [] === $wanted || [] === $places || (null !== $wish->address && null === $subject)
+            || (null !== $wish->kind && null === Kind::named($wish->kind));
+        $asked = new EngineQuestion(
+            $wanted, $question->excluded(), $wish->onlyDescriptions, subject: $subject, order: $wish->order, most: self::MOST_TEXTS + 1,
+        );
+        [$hits, $isAll] = $nothing ? [[], true] : $this->seen($viewer, $asked);
+        if (null !== $places) {
+            $hits = array_values(array_filter($hits, static fn (Hit $hit): bool => isset($places[$hit->kind->value.'.'.$hit->subject])));
+        }
+        $groups = self::groups($hits, $this->gate->sight($viewer)->isWhole());
+        $shown = array_values(array_filter($groups, static fn (Group $group): bool => self::fits($group, $wish, null)));
+        $total = $isAll || null !== $places ? \count($shown) : max(\count($shown), $this->counted($viewer, $asked, $wish));
+        if (Order::Relevance === $wish->order) {
+            $shown = $this->ranked($shown, $wanted);
+        }
+        $from = self::position($shown, $wish->after);
+        $page = \array_slice($shown, $from, $wish->limit);
+        $items = $this->results($viewer, $page, $wanted);
+
+        return new Results(
+            min($total, self::COUNTED), $total <= self::COUNTED, self::understood($wanted, $question),
+            0 === $total && !$nothing ? $this->suggestion($viewer, $wish, $question, $wanted, $subject) : null,
+            self::facets($groups, $wish), $items,
+            \count($shown) > $from + $wish->limit && [] !== $page ? self::cursor($page[\count($page) - 1]) : null,
+        );
+    }
+
+    /**
+     * Texts of an address in which all stands that is asked for.
+     *
+     * @return list<int>
+     *
+     * @throws EngineIsAway
+     */
+    public function textsOf(Viewer $viewer, int $address, string $asked): array
+    {
+        $question = Question::of($asked);
+        $wanted = $this->wanted($question);
+        if ([] === $wanted) {
+            return [];
+        }
+        [$hits] = $this->seen($viewer, new EngineQuestion(
+            $wanted, $question->excluded(), kind: Kind::Page, subject: $address, order: Order::Oldest, most: self::MOST_TEXTS,
+        ));
+
+        return array_map(static fn (Hit $hit): int => $hit->text, $hits);
+    }
+
+    /** @return list<Wanted> */
+    private function wanted(Question $question): array
+    {
+        $inflected = [];
+        foreach ($question->wanted() as $clause) {
+            if ($clause->isInflected()) {
+                $inflected[] = $clause->words[0];
+            }
+        }
+        $forms = [] === $inflected ? [] : $this->vocabulary->forms(array_values(array_unique($inflected)));
+
+        return array_map(static fn (Clause $clause): Wanted => new Wanted(
+            $clause, $clause->isInflected() ? $forms[$clause->words[0]] ?? [$clause->words[0]] : [],
+        ), $question->wanted());
+    }
+
+    /**
+     * The texts that somebody sees: what is open to everybody is asked for as such; of what is limited, each is looked up.
+     *
+     * @return array{list<Hit>, bool} and whether these are all
+     */
+    private function seen(Viewer $viewer, EngineQuestion $question): array
+    {
+        $sight = $this->gate->sight($viewer);
+        if ($sight->isWhole()) {
+            $answer = $this->engine->ask($question);
+
+            return [$this->there($viewer, $answer->hits), $answer->texts <= \count($answer->hits)];
+        }
+        $open = $this->engine->ask(self::limited($question, true, $question->most));
+        $hits = $open->hits;
+        $isAll = $open->texts <= \count($hits);
+        $stale = $this->texts->stale();
+        if ([] !== $stale) {
+            $reached = $this->stands->reached($viewer, array_keys($stale));
+            $hits = array_values(array_filter(
+                $hits, static fn (Hit $hit): bool => !isset($stale[$hit->text]) || isset($reached[$hit->text]),
+            ));
+        }
+        if (!$sight->isOpenOnly()) {
+            $limited = $this->engine->ask(self::limited($question, false, self::MOST_LIMITED));
+            $reached = $this->stands->reached($viewer, array_values(array_map(
+                static fn (Hit $hit): int => $hit->text,
+                array_filter($limited->hits, static fn (Hit $hit): bool => Kind::Page === $hit->kind),
+            )));
+            $more = $this->there($viewer, array_values(array_filter(
+                $limited->hits, static fn (Hit $hit): bool => Kind::Page !== $hit->kind || isset($reached[$hit->text]),
+            )));
+            if ([] !== $more) {
+                $hits = self::merged($hits, $more, $question->order);
+            }
+        }
+
+        return [$hits, $isAll];
+    }
+
+    /**
+     * Without items that are gone, or that whoever asks does not see.
+     *
+     * @param list<Hit> $hits
+     *
+     * @return list<Hit>
+     */
+    private function there(Viewer $viewer, array $hits): array
+    {
+        $items = array_values(array_unique(array_map(
+            static fn (Hit $hit): int => $hit->subject, array_filter($hits, static fn (Hit $hit): bool => Kind::Page !== $hit->kind),
+        )));
+        $seen = [] === $items ? [] : $this->items->seenAmong($viewer, $items);
+
+        return [] === $items ? $hits : array_values(array_filter(
+            $hits, static fn (Hit $hit): bool => Kind::Page === $hit->kind || isset($seen[$hit->subject]),
+        ));
+    }
+
+    private static function limited(EngineQuestion $question, bool $isOpen, int $most): EngineQuestion
+    {
+        return new EngineQuestion(
+            $question->wanted, $question->excluded, $question->onlyDescriptions, $isOpen, $question->kind, $question->subject,
+            $question->site, $question->language, $question->year, $question->order, $most,
+        );
+    }
+
+    /**
+     * Two lists that are each in order.
+     *
+     * @param list<Hit> $hits
+     * @param list<Hit> $more
+     *
+     * @return list<Hit>
+     */
+    private static function merged(array $hits, array $more, Order $order): array
+    {
+        $all = [...$hits, ...$more];
+        if (Order::Relevance === $order) {
+            usort($all, static fn (Hit $a, Hit $b): int => [$b->score, $a->text] <=> [$a->score, $b->text]);
+        } else {
+            $place = array_flip(array_map(static fn (Hit $hit): int => $hit->text, $all));
+            usort($all, static fn (Hit $a, Hit $b): int => [$a->sort, $place[$a->text]] <=> [$b->sort, $place[$b->text]]);
+        }
+
+        return $all;
+    }
+
+    /**
+     * @param list<Hit> $hits
+     *
+     * @return list<Group> in the order of their best texts
+     */
+    private static function groups(array $hits, bool $isWhole): array
+    {
+        $groups = [];
+        foreach ($hits as $hit) {
+            $key = $hit->kind->value.'.'.$hit->subject;
+            $group = $groups[$key] ??= new Group($hit);
+            $group->texts[] = $hit->text;
+            $group->years |= $isWhole || !$hit->isOpen ? $hit->allYears : $hit->years;
+        }
+
+        return array_values($groups);
+    }
+
+    /** @param string|null $without the name by which it is not narrowed */
+    private static function fits(Group $group, SearchWish $wish, ?string $without): bool
+    {
+        $best = $group->best;
+
+        return ('year' === $without || null === $wish->year || 0 !== ($group->years & Standing::bit($wish->year)))
+            && ('site' === $without || null === $wish->site || $best->site === $wish->site)
+            && ('kind' === $without || null === $wish->kind || $best->kind->word() === $wish->kind)
+            && ('language' === $without || null === $wish->language || $best->language === $wish->language);
+    }
+
+    /**
+     * @param list<Group> $groups
+     *
+     * @return array<string, list<array{value: string, count: int}>>
+     */
+    private static function facets(array $groups, SearchWish $wish): array
+    {
+        $counts = ['year' => [], 'site' => [], 'kind' => [], 'tag' => [], 'language' => [], 'state' => []];
+        foreach ($groups as $group) {
+            $values = [
+                'year' => array_map(strval(...), Standing::years($group->years)), 'site' => [$group->best->site],
+                'kind' => [$group->best->kind->word()], 'language' => [$group->best->language],
+            ];
+            foreach ($values as $name => $some) {
+                if (self::fits($group, $wish, $name)) {
+                    foreach ($some as $value) {
+                        $counts[$name][$value] = ($counts[$name][$value] ?? 0) + 1;
+                    }
+                }
+            }
+        }
+
+        return array_map(static function (array $values): array {
+            unset($values['']);
+            arsort($values);
+            $list = [];
+            foreach (\array_slice($values, 0, self::MOST_VALUES, true) as $value => $count) {
+                $list[] = ['value' => (string) $value, 'count' => $count];
+            }
+
+            return $list;
+        }, $counts);
+    }
+
+    /** Where there are too many to be looked at one by one, the index counts. */
+    private function counted(Viewer $viewer, EngineQuestion $question, SearchWish $wish): int
+    {
+        return $this->engine->subjects(new EngineQuestion(
+            $question->wanted, $question->excluded, $question->onlyDescriptions, $this->gate->sight($viewer)->isWhole() ? null : true,
+            null === $wish->kind ? null : Kind::named($wish->kind), $question->subject, $wish->site, $wish->language, $wish->year,
+        ));
+    }
+
+    /**
+     * The best by a closer look.
+     *
+     * @param list<Group> $groups
+     * @param list<Wanted> $wanted
+     *
+     * @return list<Group>
+     */
+    private function ranked(array $groups, array $wanted): array
+    {
+        $best = \array_slice($groups, 0, self::LOOKED_AT);
+        $finds = new Finds($wanted);
+        $pieces = $this->texts->pieces(array_map(static fn (Group $group): int => $group->best->text, $best));
+        foreach ($best as $group) {
+            $found = self::found($pieces[$group->best->text] ?? [], $finds);
+            $group->score = Ranking::of($found, \count($wanted))->score;
+        }
+        usort($best, static fn (Group $a, Group $b): int => [$b->score, $b->best->score, $a->best->text]
+            <=> [$a->score, $a->best->score, $b->best->text]);
+
+        return [...$best, ...\array_slice($groups, self::LOOKED_AT)];
+    }
+
+    /**
+     * @param list<Group> $groups
+     * @param list<Wanted> $wanted
+     *
+     * @return list<Result>
+     */
+    private function results(Viewer $viewer, array $groups, array $wanted): array
+    {
+        $finds = new Finds($wanted);
+        $pages = array_filter($groups, static fn (Group $group): bool => Kind::Page === $group->best->kind);
+        $texts = array_values(array_map(static fn (Group $group): int => $group->best->text, $pages));
+        $stood = $this->stands->of($viewer, array_map(static fn (Group $group): array => $group->texts, $pages));
+        $pieces = $this->texts->pieces(array_map(static fn (Group $group): int => $group->best->text, $groups));
+        $last = $this->stands->last($viewer, $texts);
+        $facts = $this->captures->facts($viewer, array_values($last));
+        $codes = $this->addresses->codesByNumber($viewer, array_values(array_map(
+            static fn (Group $group): int => $group->best->subject, $pages,
+        )));
+        $items = $this->items->byNumbers($viewer, array_values(array_map(
+            static fn (Group $group): int => $group->best->subject, array_diff_key($groups, $pages),
+        )));
+        $few = [];
+        foreach ($pages as $n => $group) {
+            if (isset($stood[$n]) && $stood[$n]->of <= self::DRAWN) {
+                $few[] = $group->best->subject;
+            }
+        }
+        $lives = $this->stands->capturesOf($viewer, $few);
+        $results = [];
+        foreach ($groups as $n => $group) {
+            $snippets = self::snippets(self::found($pieces[$group->best->text] ?? [], $finds));
+            $capture = $facts[$last[$group->best->text] ?? ''] ?? null;
+            $code = $codes[$group->best->subject] ?? null;
+            $item = $items[$group->best->subject] ?? null;
+            if (Kind::Page !== $group->best->kind && null !== $item) {
+                $results[] = new Result(
+                    $group->best->kind, $item->code, $item->title, $item->url ?? '', $group->best->site, null, null, false,
+                    new Stood($item->createdAt, $item->changedAt, 0, 0), $snippets, self::cursor($group),
+                );
+            } elseif (Kind::Page === $group->best->kind && null !== $capture && null !== $code && isset($stood[$n])) {
+                // Otherwise it was taken away from whoever asks, between the question and now.
+                $results[] = new Result(
+                    $group->best->kind, $code, $capture->title ?? '', $capture->url, $group->best->site, $capture->code,
+                    $capture->capturedAt, $capture->hasPicture, $stood[$n], $snippets, self::cursor($group),
+                    LifeDrawing::of(WordLife::of($lives[$group->best->subject] ?? [], array_fill_keys($group->texts, true))),
+                );
+            }
+        }
+
+        return $results;
+    }
+
+    /**
+     * @param list<Piece> $pieces
+     *
+     * @return list<array{Piece, list<\Ypomna\Core\Search\Find>}> those in which something stands
+     */
+    private static function found(array $pieces, Finds $finds): array
+    {
+        $found = [];
+        foreach ($pieces as $piece) {
+            $here = $finds->in($piece->text);
+            if ([] !== $here) {
+                $found[] = [$piece, $here];
+            }
+        }
+
+        return $found;
+    }
+
+    /**
+     * @param list<array{Piece, list<\Ypomna\Core\Search\Find>}> $found
+     *
+     * @return list<Snippet> in the order of the page
+     */
+    private static function snippets(array $found): array
+    {
+        // What its title and its description say is seen anyhow.
+        $inside = array_filter($found, static fn (array $one): bool => !\in_array($one[0]->part, [Part::Title, Part::About], true));
+        $rated = [];
+        foreach ([] === $inside ? $found : $inside as $n => [$piece, $finds]) {
+            $clauses = \count(array_unique(array_map(static fn ($find): int => $find->clause, $finds)));
+            $rated[$n] = [$clauses, Part::Rest === $piece->part ? 0 : 1, -$n];
+        }
+        uasort($rated, static fn (array $a, array $b): int => $b <=> $a);
+        $chosen = \array_slice(array_keys($rated), 0, self::MOST_SNIPPETS);
+        sort($chosen);
+
+        return array_map(static function (int $n) use ($found): Snippet {
+            [$piece, $finds] = $found[$n];
+            [$text, $marks] = Finds::cut($piece->text, $finds);
+
+            return new Snippet($text, $marks, $piece->passage);
+        }, $chosen);
+    }
+
+    /** @param list<Wanted> $wanted */
+    private static function understood(array $wanted, Question $question): string
+    {
+        $parts = array_map(static function (Wanted $one): string {
+            $clause = $one->clause;
+            $words = implode(' ', $clause->words);
+
+            return $clause->isBeginning ? $words.'*' : (\count($clause->words) > 1 ? '"'.$words.'"' : implode(' | ', $one->forms));
+        }, $wanted);
+        foreach ($question->excluded() as $clause) {
+            $words = implode(' ', $clause->words).($clause->isBeginning ? '*' : '');
+            $parts[] = '-'.(\count($clause->words) > 1 ? '"'.$words.'"' : $words);
+        }
+
+        return implode(' & ', $parts).($question->isCut ? ' …' : '');
+    }
+
+    /**
+     * The question with words that stand somewhere in place of those that stand nowhere.
+     *
+     * @param list<Wanted> $wanted
+     */
+    private function suggestion(Viewer $viewer, SearchWish $wish, Question $question, array $wanted, ?int $subject): ?string
+    {
+        $text = $wish->asked;
+        $isOther = false;
+        foreach ($wanted as $one) {
+            foreach ($one->clause->isBeginning ? [] : $one->clause->words as $word) {
+                if (!$this->stands($viewer, $word, $one, $wish, $subject)) {
+                    $meant = $this->meant($viewer, $word, $wish, $subject);
+                    if (null === $meant) {
+                        return null;
+                    }
+                    $text = self::replaced($text, $word, $meant);
+                    $isOther = true;
+                }
+            }
+        }
+
+        return $isOther ? $text : null;
+    }
+
+    private function stands(Viewer $viewer, string $word, Wanted $one, SearchWish $wish, ?int $subject): bool
+    {
+        $forms = 1 === \count($one->clause->words) && [] !== $one->forms ? $one->forms : [$word];
+        [$hits] = $this->seen($viewer, new EngineQuestion(
+            [new Wanted(new Clause([$word], false, false, false, $word), $forms)], onlyDescriptions: $wish->onlyDescriptions,
+            subject: $subject, most: 1,
+        ));
+
+        return [] !== $hits;
+    }
+
+    private function meant(Viewer $viewer, string $word, SearchWish $wish, ?int $subject): ?string
+    {
+        foreach (\array_slice($this->vocabulary->meant($word), 0, self::MOST_TRIED) as $other) {
+            if ($this->stands($viewer, $other, new Wanted(new Clause([$other], false, false, true, $other), []), $wish, $subject)) {
+                return $other;
+            }
+        }
+
+        return null;
+    }
+
+    private static function replaced(string $text, string $word, string $other): string
+    {
+        foreach (\Ypomna\Core\Search\Folding::tokens($text) as $token) {
+            if ($token->word === $word) {
+                return substr($text, 0, $token->from).$other.substr($text, $token->to);
+            }
+        }
+
+        return $text;
+    }
+
+    private static function cursor(Group $group): string
+    {
+        return $group->key();
+    }
+
+    /** @param list<Group> $groups */
+    private static function position(array $groups, ?string $after): int
+    {
+        if (null === $after) {
+            return 0;
+        }
+        foreach ($groups as $n => $group) {
+            if ($group->key() === $after) {
+                return $n + 1;
+            }
+        }
+
+        return \count($groups);
+    }
+}

@@ -1,0 +1,318 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Search;
+
+use Doctrine\DBAL\ArrayParameterType;
+use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\ParameterType;
+use Ypomna\App\Catalogue\CaptureMaintenance;
+use Ypomna\App\Catalogue\Entity\Capture;
+use Ypomna\App\Search\Value\IndexedText;
+use Ypomna\App\Search\Value\Kind;
+use Ypomna\App\Search\Value\Standing;
+use Ypomna\App\Shared\Row;
+use Ypomna\App\Shared\TransactionRetry;
+use Ypomna\App\Shared\Type\MomentType;
+use Ypomna\Core\Search\Part;
+use Ypomna\Core\Search\Piece;
+use Ypomna\Core\Search\Writing;
+
+/**
+ * Texts that are looked through, each once, with the captures in which it stands. What the index has of them follows: whatever is not in it
+ * yet is marked so.
+ */
+final readonly class Texts
+{
+    private const LONGEST_TITLE = 1_000;
+
+    public function __construct(
+        private Connection $database,
+        private Engine $engine,
+        private Vocabulary $vocabulary,
+        private CaptureMaintenance $captures,
+    ) {
+    }
+
+    /**
+     * A capture has this text; the one that it had before goes where no other capture has it.
+     *
+     * @param string $site host of its address, without `www.`
+     */
+    public function stands(Capture $capture, string $site, string $title, Writing $writing): void
+    {
+        $id = (int) $capture->id;
+        $changed = TransactionRetry::transaction($this->database, function () use ($capture, $id, $site, $title, $writing): array {
+            $text = $this->text(Kind::Page, (int) $capture->address->id, $site, $title, $writing, null, null);
+            $before = $this->database->fetchOne('SELECT text_id FROM search_stand WHERE capture_id = ?', [$id]);
+            $this->database->executeStatement(
+                'REPLACE INTO search_stand (capture_id, text_id, address_id, code, captured_at, limited) VALUES (?, ?, ?, ?, ?, ?)',
+                [
+                    $id, $text, $capture->address->id, $capture->code, MomentType::text($capture->capturedAt),
+                    // Asked for within the transaction: whoever limits it meanwhile waits for this, or this for them.
+                    (int) $this->captures->isLimitedNow($id),
+                ],
+            );
+
+            return array_values(array_unique([$text, is_numeric($before) ? (int) $before : $text]));
+        });
+        $this->follow($changed);
+    }
+
+    /** What an item says, in place of what it said before. */
+    public function item(
+        Kind $kind,
+        int $item,
+        string $site,
+        string $title,
+        Writing $writing,
+        \DateTimeImmutable $since,
+        \DateTimeImmutable $until,
+    ): void {
+        $old = TransactionRetry::transaction($this->database,
+            function () use ($kind, $item, $site, $title, $writing, $since, $until): array {
+                $text = $this->text($kind, $item, $site, $title, $writing, $since, $until);
+                $old = array_values(array_diff($this->ofItem($item), [$text]));
+                $this->delete($old);
+
+                return $old;
+            });
+        $this->leave($old);
+    }
+
+    public function dropItem(int $item): void
+    {
+        $old = $this->ofItem($item);
+        $this->delete($old);
+        $this->leave($old);
+    }
+
+    /** @return int|null the text of a capture; null if it was not taken yet */
+    public function of(int $capture): ?int
+    {
+        $text = $this->database->fetchOne('SELECT text_id FROM search_stand WHERE capture_id = ?', [$capture]);
+
+        return is_numeric($text) ? (int) $text : null;
+    }
+
+    /**
+     * Captures are for some only from now on, or for everybody again; within the transaction that makes it so.
+     *
+     * @param list<string> $codes
+     *
+     * @return list<int> texts that stand in them
+     */
+    public function limit(array $codes, bool $limited): array
+    {
+        $texts = array_map(intval(...), array_filter($this->database->fetchFirstColumn(
+            'SELECT DISTINCT text_id FROM search_stand WHERE code IN (?)', [$codes], [ArrayParameterType::STRING],
+        ), is_numeric(...)));
+        $this->database->executeStatement(
+            'UPDATE search_stand SET limited = ? WHERE code IN (?)', [(int) $limited, $codes],
+            [ParameterType::INTEGER, ArrayParameterType::STRING],
+        );
+        if ([] !== $texts) {
+            // Until the index is told, whoever asks is held against these tables.
+            $this->database->executeStatement(
+                'UPDATE search_text SET is_indexed = 2 WHERE id IN (?) AND is_indexed = 1', [array_values($texts)],
+                [ArrayParameterType::INTEGER],
+            );
+        }
+
+        return array_values($texts);
+    }
+
+    /**
+     * The index is told when texts stand; those that stand nowhere any more go.
+     *
+     * @param list<int> $texts
+     */
+    public function follow(array $texts): void
+    {
+        // Made later, it takes all as it is then.
+        foreach ($this->engine->isThere() ? $texts : [] as $text) {
+            TransactionRetry::transaction($this->database, function () use ($text): void {
+                $state = $this->lock($text);
+                $standing = $this->standing($text);
+                if (null === $standing) {
+                    $this->delete([$text]);
+                    $this->engine->drop([$text]);
+                } elseif (0 !== $state) {
+                    $this->engine->stands($text, $standing);
+                    $this->database->executeStatement('UPDATE search_text SET is_indexed = 1 WHERE id = ?', [$text]);
+                }
+            });
+        }
+    }
+
+    /** @return array<int, true> texts of which the index does not know yet who may see them */
+    public function stale(): array
+    {
+        return array_fill_keys(array_map(intval(...), array_filter(
+            $this->database->fetchFirstColumn('SELECT id FROM search_text WHERE is_indexed = 2'), is_numeric(...),
+        )), true);
+    }
+
+    /** Nobody else says when a text stands before the transaction ends. 0 waits for the index, 1 is in it, 2 stands otherwise now. */
+    private function lock(int $text): ?int
+    {
+        $state = $this->database->fetchOne('SELECT is_indexed FROM search_text WHERE id = ? FOR UPDATE', [$text]);
+
+        return is_numeric($state) ? (int) $state : null;
+    }
+
+    /** Takes texts into the index that are not in it yet, a portion. How many there were. */
+    public function index(int $most): int
+    {
+        $rows = $this->database->fetchAllAssociative(
+            'SELECT id, kind, subject_id, language, site, title, body FROM search_text WHERE is_indexed = 0 ORDER BY id LIMIT '.$most,
+        );
+        $words = [];
+        foreach ($rows as $values) {
+            $row = new Row($values);
+            $writing = new Writing(Writing::unpack($row->text('body')), null);
+            $columns = [
+                'title' => $writing->words(Part::Title), 'about' => $writing->words(Part::About), 'heads' => $writing->words(Part::Heading),
+                'main' => $writing->words(Part::Main), 'rest' => $writing->words(Part::Rest),
+            ];
+            if (TransactionRetry::transaction($this->database, fn (): bool => $this->put($row, $columns))) {
+                $words[$row->text('language')][] = $columns;
+            }
+        }
+        foreach ($words as $language => $texts) {
+            $this->vocabulary->learn($language, $texts);
+        }
+
+        return \count($rows);
+    }
+
+    /** @param array<string, string> $columns words */
+    private function put(Row $row, array $columns): bool
+    {
+        $id = $row->int('id');
+        $state = $this->lock($id);
+        $standing = null === $state ? null : $this->standing($id);
+        if (null === $standing) {
+            $this->delete([$id]);
+
+            return false;
+        }
+        $this->engine->put([new IndexedText(
+            $id, Kind::from($row->int('kind')), $row->int('subject_id'), $row->text('site'), $row->text('language'),
+            mb_substr(mb_strtolower($row->text('title')), 0, 200), $columns, $standing,
+        )]);
+        $this->database->executeStatement('UPDATE search_text SET is_indexed = 1 WHERE id = ?', [$id]);
+
+        return 0 === $state;
+    }
+
+    /**
+     * @param list<int> $texts
+     *
+     * @return array<int, list<Piece>> by number
+     */
+    public function pieces(array $texts): array
+    {
+        $pieces = [];
+        foreach ([] === $texts ? [] : $this->database->fetchAllAssociative(
+            'SELECT id, body FROM search_text WHERE id IN (?)', [$texts], [ArrayParameterType::INTEGER],
+        ) as $values) {
+            $row = new Row($values);
+            $pieces[$row->int('id')] = Writing::unpack($row->text('body'));
+        }
+
+        return $pieces;
+    }
+
+    /** The index is empty: all texts are to be taken into it again. */
+    public function all(): void
+    {
+        $this->database->executeStatement('UPDATE search_text SET is_indexed = 0');
+    }
+
+    /** Forgets everything; it is taken in again from the holdings. */
+    public function clear(): void
+    {
+        $this->database->executeStatement('DELETE FROM search_stand');
+        $this->database->executeStatement('DELETE FROM search_text');
+        $this->vocabulary->clear();
+        if ($this->engine->isThere()) {
+            $this->engine->clear();
+        }
+    }
+
+    /** @return list<int> texts of an item; when its kind is another than before there may be several */
+    private function ofItem(int $item): array
+    {
+        return array_values(array_map(intval(...), array_filter($this->database->fetchFirstColumn(
+            'SELECT id FROM search_text WHERE kind IN (?) AND subject_id = ?', [Kind::OF_ITEMS, $item],
+            [ArrayParameterType::INTEGER],
+        ), is_numeric(...))));
+    }
+
+    /** @param list<int> $texts */
+    private function delete(array $texts): void
+    {
+        if ([] !== $texts) {
+            $this->database->executeStatement('DELETE FROM search_text WHERE id IN (?)', [$texts], [ArrayParameterType::INTEGER]);
+        }
+    }
+
+    /** @param list<int> $texts */
+    private function leave(array $texts): void
+    {
+        if ([] !== $texts && $this->engine->isThere()) {
+            $this->engine->drop($texts);
+        }
+    }
+
+    private function text(
+        Kind $kind,
+        int $subject,
+        string $site,
+        string $title,
+        Writing $writing,
+        ?\DateTimeImmutable $since,
+        ?\DateTimeImmutable $until,
+    ): int {
+        $digest = $writing->digest();
+        $find = 'SELECT id FROM search_text WHERE kind = ? AND subject_id = ? AND digest = ? FOR UPDATE';
+        $types = [ParameterType::INTEGER, ParameterType::INTEGER, ParameterType::BINARY];
+        $held = $this->database->fetchOne($find, [$kind->value, $subject, $digest], $types);
+        if (!is_numeric($held)) {
+            $this->database->executeStatement(
+                'INSERT IGNORE INTO search_text (kind, subject_id, digest, language, site, title, body, is_cut, since, until)'
+                    .' VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
+                [
+                    $kind->value, $subject, $digest, $writing->language ?? '', mb_strcut($site, 0, 255),
+                    mb_substr($title, 0, self::LONGEST_TITLE), $writing->pack(), (int) $writing->isCut,
+                    null === $since ? null : MomentType::text($since), null === $until ? null : MomentType::text($until),
+                ],
+                [2 => ParameterType::BINARY, 6 => ParameterType::LARGE_OBJECT],
+            );
+            $held = $this->database->fetchOne($find, [$kind->value, $subject, $digest], $types);
+        }
+
+        return is_numeric($held) ? (int) $held : throw new \LogicException('A text that was just written is gone.');
+    }
+
+    private function standing(int $text): ?Standing
+    {
+        $own = $this->database->fetchAssociative('SELECT since, until FROM search_text WHERE id = ? AND since IS NOT NULL', [$text]);
+        if (false !== $own) {
+            $row = new Row($own);
+
+            return Standing::of([
+                ['at' => $row->moment('since'), 'limited' => true], ['at' => $row->moment('until'), 'limited' => true],
+            ]);
+        }
+        $captures = array_map(static function (array $values): array {
+            $row = new Row($values);
+
+            return ['at' => $row->moment('captured_at'), 'limited' => 1 === $row->int('limited')];
+        }, $this->database->fetchAllAssociative('SELECT captured_at, limited FROM search_stand WHERE text_id = ?', [$text]));
+
+        return [] === $captures ? null : Standing::of($captures);
+    }
+}

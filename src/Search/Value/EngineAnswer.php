@@ -1,0 +1,16 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Search\Value;
+
+final readonly class EngineAnswer
+{
+    /**
+     * @param int $texts in how many texts it stands
+     * @param list<Hit> $hits in the order that was asked for, as many as were asked for
+     */
+    public function __construct(public int $texts, public array $hits)
+    {
+    }
+}

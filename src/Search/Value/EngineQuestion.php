@@ -1,0 +1,33 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Search\Value;
+
+use Ypomna\Core\Search\Clause;
+use Ypomna\Core\Search\Wanted;
+
+/** What the index is asked. */
+final readonly class EngineQuestion
+{
+    /**
+     * @param list<Wanted> $wanted all of them must be there
+     * @param list<Clause> $excluded none of them may be there
+     * @param bool|null $isOpen only what everybody sees, or only what only some see; null for both
+     * @param int|null $subject number of the address or item; null for all
+     */
+    public function __construct(
+        public array $wanted,
+        public array $excluded = [],
+        public bool $onlyDescriptions = false,
+        public ?bool $isOpen = null,
+        public ?Kind $kind = null,
+        public ?int $subject = null,
+        public ?string $site = null,
+        public ?string $language = null,
+        public ?int $year = null,
+        public Order $order = Order::Relevance,
+        public int $most = 10_001,
+    ) {
+    }
+}

@@ -1,0 +1,23 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Search\Value;
+
+/** A text in which all stands that was asked for. */
+final readonly class Hit
+{
+    public function __construct(
+        public int $text,
+        public Kind $kind,
+        public int $subject,
+        public bool $isOpen,
+        public int $years,
+        public int $allYears,
+        public string $site,
+        public string $language,
+        public int $score,
+        public int|string $sort = 0,
+    ) {
+    }
+}

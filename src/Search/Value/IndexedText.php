@@ -1,0 +1,22 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ypomna\App\Search\Value;
+
+/** A text as the index takes it: words, parted by blanks, and what it is narrowed by. */
+final readonly class IndexedText
+{
+    /** @param array<string, string> $words by column: title, about, heads, main, rest */
+    public function __construct(
+        public int $id,
+        public Kind $kind,
+        public int $subject,
+        public string $site,
+        public string $language,
+        public string $titled,
+        public array $words,
+        public Standing $standing,
+    ) {
+    }
+}
