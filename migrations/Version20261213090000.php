@@ -20,6 +20,7 @@ final class Version20261213090000 extends Forward
                 language VARCHAR(8) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
                 site VARCHAR(255) NOT NULL,
                 title VARCHAR(1000) NOT NULL,
+                tags TEXT NOT NULL,
                 body LONGBLOB NOT NULL,
                 is_cut TINYINT(1) NOT NULL,
                 since DATETIME(6) DEFAULT NULL,

@@ -18,6 +18,9 @@ final readonly class Finds
     /** @var array<string, list<array{int, Clause}>> phrases by their first word */
     private array $phrases;
 
+    /** @var list<string> how all that is wanted begins */
+    private array $beginners;
+
     /** @param list<Wanted> $wanted what must be there */
     public function __construct(array $wanted)
     {
@@ -34,12 +37,43 @@ final readonly class Finds
             }
         }
         [$this->words, $this->beginnings, $this->phrases] = [$words, $beginnings, $phrases];
+        $this->beginners = [
+            ...array_map(strval(...), array_keys($words)), ...array_column($beginnings, 1), ...array_map(strval(...), array_keys($phrases)),
+        ];
     }
 
     /** @return list<Find> in their order */
     public function in(string $text): array
     {
-        $tokens = iterator_to_array(Folding::tokens($text), false);
+        return $this->among(iterator_to_array(Folding::tokens($text), false));
+    }
+
+    /**
+     * The same among words that are folded: where they stand in bytes is not known of these.
+     *
+     * @param string $words parted by blanks
+     *
+     * @return list<Find>
+     */
+    public function inWords(string $words): array
+    {
+        $all = ' '.$words;
+        foreach ($this->beginners as $beginning) {
+            if (str_contains($all, ' '.$beginning)) {
+                return $this->among(array_map(static fn (string $word): Token => new Token($word, 0, 0), explode(' ', $words)));
+            }
+        }
+
+        return [];
+    }
+
+    /**
+     * @param list<Token> $tokens
+     *
+     * @return list<Find>
+     */
+    private function among(array $tokens): array
+    {
         $finds = [];
         foreach ($tokens as $n => $token) {
             foreach ($this->words[$token->word] ?? [] as [$clause, $isExact]) {

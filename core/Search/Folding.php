@@ -26,6 +26,8 @@ final class Folding
         'ς' => 'σ', 'ß' => 'ss', 'œ' => 'oe', 'æ' => 'ae', 'ı' => 'i', 'ø' => 'o', 'đ' => 'd', 'ð' => 'd', 'ł' => 'l', 'þ' => 'th',
     ];
     private const REMEMBERED = 50_000;
+    /** Shorter texts are taken apart in one step, in bytes. */
+    private const AT_ONCE = 65_536;
 
     /** @var array<string, string> */
     private static array $folded = [];
@@ -62,6 +64,17 @@ final class Folding
      */
     public static function tokens(string $text): \Generator
     {
+        if (\strlen($text) <= self::AT_ONCE && 1 !== preg_match('/['.self::PAIRED.']/u', $text)) {
+            preg_match_all('/[\p{L}\p{M}\p{N}'.self::UNREAD.']+/u', $text, $m, \PREG_OFFSET_CAPTURE);
+            foreach ($m[0] as [$run, $at]) {
+                $word = self::cut(self::fold($run));
+                if ('' !== $word) {
+                    yield new Token($word, $at, $at + \strlen($run));
+                }
+            }
+
+            return;
+        }
         foreach (Matches::of('/[\p{L}\p{M}\p{N}'.self::UNREAD.']+/u', $text) as $at => [$run]) {
             if (1 !== preg_match('/['.self::PAIRED.']/u', $run)) {
                 $word = self::cut(self::fold($run));

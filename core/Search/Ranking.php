@@ -28,7 +28,7 @@ final readonly class Ranking
     }
 
     /**
-     * @param list<array{Piece, list<Find>}> $found pieces in which something stands
+     * @param list<array{Part, list<Find>}> $found what pieces are in which something stands
      * @param int $clauses how many there are
      */
     public static function of(array $found, int $clauses): self
@@ -36,13 +36,13 @@ final readonly class Ranking
         $best = array_fill(0, $clauses, 0.0);
         $exact = $title = [];
         $span = null;
-        foreach ($found as [$piece, $finds]) {
+        foreach ($found as [$part, $finds]) {
             foreach ($finds as $find) {
-                $best[$find->clause] = max($best[$find->clause], self::OF_PART[$piece->part->value]);
+                $best[$find->clause] = max($best[$find->clause], self::OF_PART[$part->value]);
                 if ($find->isExact) {
                     $exact[$find->clause] = true;
                 }
-                if (Part::Title === $piece->part) {
+                if (Part::Title === $part) {
                     $title[$find->clause] = true;
                 }
             }

@@ -14,6 +14,8 @@ final readonly class Writing
 {
     /** More of a text is not looked through, in bytes. */
     public const LONGEST = 4_194_304;
+    /** Stands between pieces, and where one has no words. */
+    private const NOTHING = '.';
     private const AROUND = '/(?:^|'
         .' )(?:nav|footer|aside|menu|form|button|select)(?:[#.:]|$)|[#.](?:\w*-)?(?:nav(?:bar|igation)?|menu|footer|sidebar|'
         .'breadcrumbs?|cookies?|related|share|social|banner)(?:-\w*)?[.:]/i';
@@ -95,11 +97,24 @@ final readonly class Writing
         $words = [];
         foreach ($this->pieces as $piece) {
             if (\in_array($piece->part, $parts, true)) {
-                $words[] = implode(' ', Folding::words($piece->text));
+                $here = implode(' ', Folding::words($piece->text));
+                $words[] = '' === $here ? self::NOTHING : $here;
             }
         }
 
-        return implode(' . ', array_filter($words, static fn (string $one): bool => '' !== $one));
+        return implode(' '.self::NOTHING.' ', $words);
+    }
+
+    /**
+     * The words of each piece again.
+     *
+     * @param string $words of {@see words()}
+     *
+     * @return list<string> parted by blanks
+     */
+    public static function segments(string $words): array
+    {
+        return '' === $words ? [] : explode(' '.self::NOTHING.' ', $words);
     }
 
     /** Equal for writings that are the same. */

@@ -30,8 +30,20 @@ interface Engine
 
     public function stands(int $text, Standing $standing): void;
 
+    /** What checks of an address say now. */
+    public function state(int $address, string $state): void;
+
     /** @param list<int> $texts */
     public function drop(array $texts): void;
+
+    /**
+     * The words of texts, as they were put in.
+     *
+     * @param list<int> $texts
+     *
+     * @return array<int, array<string, string>> by number and column
+     */
+    public function words(array $texts): array;
 
     public function clear(): void;
 

@@ -167,7 +167,7 @@ final readonly class Indexer
             '' === $document->title ? $capture->title ?? '' : '', $title, $said->why ?? '', ...($said->tags ?? []),
             self::address($capture),
         ]);
-        $this->texts->stands($capture, $site, '' === $title ? $capture->title ?? $document->title : $title, $writing);
+        $this->texts->stands($capture, $site, '' === $title ? $capture->title ?? $document->title : $title, $writing, $said->tags ?? []);
     }
 
     private function flush(): void

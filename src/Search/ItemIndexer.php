@@ -8,6 +8,8 @@ use Doctrine\ORM\EntityManagerInterface;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\MessageBusInterface;
+use Ypomna\App\Catalogue\CaptureLists;
+use Ypomna\App\Catalogue\Value\CaptureFacts;
 use Ypomna\App\Desk\Entity\Item;
 use Ypomna\App\Desk\Event\ItemTouched;
 use Ypomna\App\Desk\ItemRepository;
@@ -32,6 +34,7 @@ final readonly class ItemIndexer
         private Texts $texts,
         private Engine $engine,
         private ItemRepository $items,
+        private CaptureLists $captures,
         private EntityManagerInterface $entities,
         private MessageBusInterface $bus,
     ) {
@@ -86,10 +89,15 @@ final readonly class ItemIndexer
     private function take(array $items): void
     {
         $tags = $this->items->tagsOf(array_map(static fn (Item $item): int => $item->id(), $items));
+        $facts = $this->captures->facts(Viewer::system(), array_values(array_filter(
+            array_map(static fn (Item $item): ?string => $item->captureCode, $items), static fn (?string $code): bool => null !== $code,
+        )));
         foreach ($items as $item) {
+            $about = $facts[$item->captureCode ?? ''] ?? null;
             $this->texts->item(
                 self::kind($item->kind), $item->id(), (string) preg_replace('/^www\./', '', Url::tryParse($item->url ?? '')->host ?? ''),
-                $item->title, self::writing($item, $tags[$item->id()] ?? []), $item->createdAt, $item->changedAt,
+                $item->title, self::writing($item, $tags[$item->id()] ?? [], $about), $tags[$item->id()] ?? [], $item->createdAt,
+                    $item->changedAt,
             );
         }
     }
@@ -104,10 +112,14 @@ final readonly class ItemIndexer
         };
     }
 
-    /** @param list<string> $tags */
-    private static function writing(Item $item, array $tags): Writing
+    /**
+     * What people wrote: what it has from its page is found there.
+     *
+     * @param list<string> $tags
+     */
+    private static function writing(Item $item, array $tags, ?CaptureFacts $about): Writing
     {
-        $pieces = '' === $item->title ? [] : [new Piece(Part::Title, $item->title)];
+        $pieces = '' === $item->title || $item->title === $about?->title ? [] : [new Piece(Part::Title, $item->title)];
         foreach (Split::by('/\R+/u', $item->note) as $line) {
             $line = trim((string) preg_replace('/^[>#\s*+-]+|[*_`]+/', '', $line));
             if ('' !== $line) {
@@ -120,7 +132,8 @@ final readonly class ItemIndexer
         }
 
         return (new Writing($pieces, Language::of($item->title."\n".$item->summary."\n".$item->note)))->about([
-            $item->summary, ...$tags, ...$fields, mb_strcut(mb_scrub(rawurldecode($item->url ?? '')), 0, 2_000),
+            $item->summary, ...$tags, ...$fields,
+            null === $about ? mb_strcut(mb_scrub(rawurldecode($item->url ?? '')), 0, 2_000) : '',
         ]);
     }
 }

@@ -13,6 +13,7 @@ use Ypomna\App\Search\Value\Hit;
 use Ypomna\App\Search\Value\Kind;
 use Ypomna\App\Search\Value\Order;
 use Ypomna\App\Search\Value\Standing;
+use Ypomna\App\Shared\Row;
 use Ypomna\Core\Search\Clause;
 use Ypomna\Core\Search\Wanted;
 
@@ -24,7 +25,7 @@ final class MroongaEngine implements Engine
 {
     private const TABLE = 'search_index';
     private const COLUMNS = ['title' => 12, 'about' => 6, 'heads' => 6, 'main' => 2, 'rest' => 1];
-    private const OUTPUT = '_key,kind,subject,open,years,all_years,site,language,_score';
+    private const OUTPUT = '_key,kind,subject,open,years,all_years,site,language,tags,state,_score';
     /** By what lists in that order are put together. */
     private const SORTED_BY = ['relevance' => '_score', 'newest' => 'last', 'oldest' => 'first', 'site' => 'site', 'title' => 'titled'];
     private const SORT = [
@@ -65,7 +66,8 @@ final class MroongaEngine implements Engine
                 'CREATE TABLE '.self::TABLE.' (id BIGINT UNSIGNED NOT NULL PRIMARY KEY, kind TINYINT UNSIGNED NOT NULL,'
                 .' subject BIGINT UNSIGNED NOT NULL, open TINYINT UNSIGNED NOT NULL, first BIGINT NOT NULL, last BIGINT NOT NULL,'
                 .' years BIGINT NOT NULL, all_years BIGINT NOT NULL, site VARCHAR(255) NOT NULL, language VARCHAR(8) NOT NULL,'
-                .' titled VARCHAR(200) NOT NULL, '.implode(', ', array_map($text, array_keys(self::COLUMNS))).','
+                .' titled VARCHAR(200) NOT NULL, tags TEXT NOT NULL, state VARCHAR(16) NOT NULL, '.implode(', ',
+                    array_map($text, array_keys(self::COLUMNS))).','
                 .' KEY search_subject (subject), FULLTEXT KEY words (title, about, heads, main, rest) '.$index.','
                 .' FULLTEXT KEY names (title, about) '.$index.') ENGINE=Mroonga DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_bin',
             );
@@ -94,15 +96,19 @@ final class MroongaEngine implements Engine
     {
         foreach ($texts as $text) {
             $standing = $text->standing;
+            $values = [
+                'id' => $text->id, 'kind' => $text->kind->value, 'subject' => $text->subject, 'open' => (int) $standing->isOpen,
+                'first' => $standing->first, 'last' => $standing->last, 'years' => $standing->years, 'all_years' => $standing->allYears,
+                'site' => mb_substr($text->site, 0, 255), 'language' => $text->language, 'titled' => $text->titled,
+                'tags' => $text->tags, 'state' => $text->state,
+            ];
+            foreach (array_keys(self::COLUMNS) as $column) {
+                $values[$column] = $text->words[$column] ?? '';
+            }
             $this->database->executeStatement(
-                'REPLACE INTO '.self::TABLE.' (id, kind, subject, open, first, last, years, all_years, site, language, titled, title,'
-                    .' about,'
-                    .' heads, main, rest) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
-                [
-                    $text->id, $text->kind->value, $text->subject, (int) $standing->isOpen, $standing->first, $standing->last,
-                    $standing->years, $standing->allYears, mb_substr($text->site, 0, 255), $text->language, $text->titled,
-                    ...array_map(static fn (string $column): string => $text->words[$column] ?? '', array_keys(self::COLUMNS)),
-                ],
+                'REPLACE INTO '.self::TABLE.' ('.implode(', ', array_keys($values)).') VALUES ('
+                    .implode(', ', array_fill(0, \count($values), '?')).')',
+                array_values($values),
             );
         }
     }
@@ -115,6 +121,13 @@ final class MroongaEngine implements Engine
         );
     }
 
+    public function state(int $address, string $state): void
+    {
+        $this->database->executeStatement(
+            'UPDATE '.self::TABLE.' SET state = ? WHERE subject = ? AND kind = ?', [$state, $address, Kind::Page->value],
+        );
+    }
+
     public function drop(array $texts): void
     {
         if ([] !== $texts) {
@@ -122,6 +135,22 @@ final class MroongaEngine implements Engine
                 'DELETE FROM '.self::TABLE.' WHERE id IN (?)', [$texts], [ArrayParameterType::INTEGER],
             );
         }
+    }
+
+    public function words(array $texts): array
+    {
+        $words = [];
+        foreach ([] === $texts ? [] : $this->database->fetchAllAssociative(
+            'SELECT id, '.implode(', ', array_keys(self::COLUMNS)).' FROM '.self::TABLE.' WHERE id IN (?)', [$texts],
+            [ArrayParameterType::INTEGER],
+        ) as $values) {
+            $row = new Row($values);
+            foreach (array_keys(self::COLUMNS) as $column) {
+                $words[$row->int('id')][$column] = $row->text($column);
+            }
+        }
+
+        return $words;
     }
 
     public function clear(): void
@@ -137,7 +166,7 @@ final class MroongaEngine implements Engine
         ))[0] ?? [];
         $hits = [];
         foreach (\array_slice($found, 2) as $row) {
-            if (\is_array($row) && 10 === \count($row)) {
+            if (\is_array($row) && 12 === \count($row)) {
                 $hits[] = self::hit(array_values($row), Order::Newest === $question->order);
             }
         }
@@ -228,13 +257,14 @@ final class MroongaEngine implements Engine
     /** @param list<mixed> $row */
     private static function hit(array $row, bool $isFalling): Hit
     {
-        [$key, $kind, $subject, $open, $years, $allYears, $site, $language, $score, $sort] = $row;
+        [$key, $kind, $subject, $open, $years, $allYears, $site, $language, $tags, $state, $score, $sort] = $row;
         $number = static fn (mixed $value): int => \is_int($value) || \is_float($value) ? (int) $value : 0;
         $text = static fn (mixed $value): string => \is_string($value) ? $value : '';
 
         return new Hit(
             $number($key), Kind::from($number($kind)), $number($subject), 1 === $open, $number($years), $number($allYears), $text($site),
             $text($language), $number($score), \is_string($sort) ? $sort : ($isFalling ? -1 : 1) * $number($sort),
+            $text($tags), $text($state),
         );
     }
 

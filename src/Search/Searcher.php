@@ -23,12 +23,14 @@ use Ypomna\App\Search\Value\Stood;
 use Ypomna\App\Search\Value\WordLife;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Search\Clause;
+use Ypomna\Core\Search\Find;
 use Ypomna\Core\Search\Finds;
 use Ypomna\Core\Search\Part;
 use Ypomna\Core\Search\Piece;
 use Ypomna\Core\Search\Question;
 use Ypomna\Core\Search\Ranking;
 use Ypomna\Core\Search\Wanted;
+use Ypomna\Core\Search\Writing;
 
 /** Finds pages by the words that ever stood on them. What whoever asks may not see is in no result and no number. */
 final readonly class Searcher
@@ -235,6 +237,9 @@ final readonly class Searcher
             $key = $hit->kind->value.'.'.$hit->subject;
             $group = $groups[$key] ??= new Group($hit);
             $group->texts[] = $hit->text;
+            foreach ('' === $hit->tags ? [] : explode("\n", $hit->tags) as $tag) {
+                $group->tags[$tag] = true;
+            }
             $group->years |= $isWhole || !$hit->isOpen ? $hit->allYears : $hit->years;
         }
 
@@ -249,7 +254,9 @@ final readonly class Searcher
         return ('year' === $without || null === $wish->year || 0 !== ($group->years & Standing::bit($wish->year)))
             && ('site' === $without || null === $wish->site || $best->site === $wish->site)
             && ('kind' === $without || null === $wish->kind || $best->kind->word() === $wish->kind)
-            && ('language' === $without || null === $wish->language || $best->language === $wish->language);
+            && ('language' === $without || null === $wish->language || $best->language === $wish->language)
+            && ('state' === $without || null === $wish->state || $best->state === $wish->state)
+            && ('tag' === $without || null === $wish->tag || isset($group->tags[$wish->tag]));
     }
 
     /**
@@ -263,7 +270,8 @@ final readonly class Searcher
         foreach ($groups as $group) {
             $values = [
                 'year' => array_map(strval(...), Standing::years($group->years)), 'site' => [$group->best->site],
-                'kind' => [$group->best->kind->word()], 'language' => [$group->best->language],
+                'kind' => [$group->best->kind->word()], 'language' => [$group->best->language], 'state' => [$group->best->state],
+                'tag' => array_map(strval(...), array_keys($group->tags)),
             ];
             foreach ($values as $name => $some) {
                 if (self::fits($group, $wish, $name)) {
@@ -306,11 +314,11 @@ final readonly class Searcher
     private function ranked(array $groups, array $wanted): array
     {
         $best = \array_slice($groups, 0, self::LOOKED_AT);
-        $finds = new Finds($wanted);
-        $pieces = $this->texts->pieces(array_map(static fn (Group $group): int => $group->best->text, $best));
+        $this->look($best, new Finds($wanted));
         foreach ($best as $group) {
-            $found = self::found($pieces[$group->best->text] ?? [], $finds);
-            $group->score = Ranking::of($found, \count($wanted))->score;
+            $group->score = Ranking::of(
+                array_map(static fn (array $one): array => [$one[0], $one[2]], $group->found ?? []), \count($wanted),
+            )->score;
         }
         usort($best, static fn (Group $a, Group $b): int => [$b->score, $b->best->score, $a->best->text]
             <=> [$a->score, $a->best->score, $b->best->text]);
@@ -330,6 +338,7 @@ final readonly class Searcher
         $pages = array_filter($groups, static fn (Group $group): bool => Kind::Page === $group->best->kind);
         $texts = array_values(array_map(static fn (Group $group): int => $group->best->text, $pages));
         $stood = $this->stands->of($viewer, array_map(static fn (Group $group): array => $group->texts, $pages));
+        $this->look($groups, $finds);
         $pieces = $this->texts->pieces(array_map(static fn (Group $group): int => $group->best->text, $groups));
         $last = $this->stands->last($viewer, $texts);
         $facts = $this->captures->facts($viewer, array_values($last));
@@ -348,7 +357,7 @@ final readonly class Searcher
         $lives = $this->stands->capturesOf($viewer, $few);
         $results = [];
         foreach ($groups as $n => $group) {
-            $snippets = self::snippets(self::found($pieces[$group->best->text] ?? [], $finds));
+            $snippets = self::snippets($group->found ?? [], $pieces[$group->best->text] ?? [], $finds);
             $capture = $facts[$last[$group->best->text] ?? ''] ?? null;
             $code = $codes[$group->best->subject] ?? null;
             $item = $items[$group->best->subject] ?? null;
@@ -371,47 +380,56 @@ final readonly class Searcher
     }
 
     /**
-     * @param list<Piece> $pieces
+     * Looks where in their best texts it stands, by the words that the index has of them.
      *
-     * @return list<array{Piece, list<\Ypomna\Core\Search\Find>}> those in which something stands
+     * @param list<Group> $groups
      */
-    private static function found(array $pieces, Finds $finds): array
+    private function look(array $groups, Finds $finds): void
     {
-        $found = [];
-        foreach ($pieces as $piece) {
-            $here = $finds->in($piece->text);
-            if ([] !== $here) {
-                $found[] = [$piece, $here];
+        $left = array_filter($groups, static fn (Group $group): bool => null === $group->found);
+        $words = $this->engine->words(array_values(array_map(static fn (Group $group): int => $group->best->text, $left)));
+        foreach ($left as $group) {
+            $group->found = [];
+            foreach ($words[$group->best->text] ?? [] as $column => $all) {
+                foreach (Writing::segments($all) as $n => $segment) {
+                    $here = $finds->inWords($segment);
+                    if ([] !== $here) {
+                        $group->found[] = [Texts::PARTS[$column], $n, $here];
+                    }
+                }
             }
         }
-
-        return $found;
     }
 
     /**
-     * @param list<array{Piece, list<\Ypomna\Core\Search\Find>}> $found
+     * @param list<array{Part, int, list<Find>}> $found
+     * @param list<Piece> $pieces all of the text
      *
      * @return list<Snippet> in the order of the page
      */
-    private static function snippets(array $found): array
+    private static function snippets(array $found, array $pieces, Finds $finds): array
     {
         // What its title and its description say is seen anyhow.
-        $inside = array_filter($found, static fn (array $one): bool => !\in_array($one[0]->part, [Part::Title, Part::About], true));
+        $inside = array_filter($found, static fn (array $one): bool => !\in_array($one[0], [Part::Title, Part::About], true));
         $rated = [];
-        foreach ([] === $inside ? $found : $inside as $n => [$piece, $finds]) {
-            $clauses = \count(array_unique(array_map(static fn ($find): int => $find->clause, $finds)));
-            $rated[$n] = [$clauses, Part::Rest === $piece->part ? 0 : 1, -$n];
+        foreach ([] === $inside ? $found : $inside as $n => [$part, , $here]) {
+            $clauses = \count(array_unique(array_map(static fn (Find $find): int => $find->clause, $here)));
+            $rated[$n] = [$clauses, Part::Rest === $part ? 0 : 1, -$n];
         }
         uasort($rated, static fn (array $a, array $b): int => $b <=> $a);
-        $chosen = \array_slice(array_keys($rated), 0, self::MOST_SNIPPETS);
-        sort($chosen);
+        $snippets = [];
+        foreach (\array_slice(array_keys($rated), 0, self::MOST_SNIPPETS) as $n) {
+            [$part, $nth] = $found[$n];
+            $piece = array_values(array_filter($pieces, static fn (Piece $one): bool => $part === $one->part))[$nth] ?? null;
+            $here = null === $piece ? [] : $finds->in($piece->text);
+            if (null !== $piece && [] !== $here) {
+                [$text, $marks] = Finds::cut($piece->text, $here);
+                $snippets[] = [array_search($piece, $pieces, true), new Snippet($text, $marks, $piece->passage)];
+            }
+        }
+        usort($snippets, static fn (array $a, array $b): int => $a[0] <=> $b[0]);
 
-        return array_map(static function (int $n) use ($found): Snippet {
-            [$piece, $finds] = $found[$n];
-            [$text, $marks] = Finds::cut($piece->text, $finds);
-
-            return new Snippet($text, $marks, $piece->passage);
-        }, $chosen);
+        return array_column($snippets, 1);
     }
 
     /** @param list<Wanted> $wanted */

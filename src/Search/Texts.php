@@ -25,6 +25,10 @@ use Ypomna\Core\Search\Writing;
  */
 final readonly class Texts
 {
+    /** Columns of the index, and what of a text is in them. */
+    public const PARTS = [
+        'title' => Part::Title, 'about' => Part::About, 'heads' => Part::Heading, 'main' => Part::Main, 'rest' => Part::Rest,
+    ];
     private const LONGEST_TITLE = 1_000;
 
     public function __construct(
@@ -32,6 +36,7 @@ final readonly class Texts
         private Engine $engine,
         private Vocabulary $vocabulary,
         private CaptureMaintenance $captures,
+        private AddressStates $states,
     ) {
     }
 
@@ -39,12 +44,13 @@ final readonly class Texts
      * A capture has this text; the one that it had before goes where no other capture has it.
      *
      * @param string $site host of its address, without `www.`
+     * @param list<string> $tags
      */
-    public function stands(Capture $capture, string $site, string $title, Writing $writing): void
+    public function stands(Capture $capture, string $site, string $title, Writing $writing, array $tags): void
     {
         $id = (int) $capture->id;
-        $changed = TransactionRetry::transaction($this->database, function () use ($capture, $id, $site, $title, $writing): array {
-            $text = $this->text(Kind::Page, (int) $capture->address->id, $site, $title, $writing, null, null);
+        $changed = TransactionRetry::transaction($this->database, function () use ($capture, $id, $site, $title, $writing, $tags): array {
+            $text = $this->text(Kind::Page, (int) $capture->address->id, $site, $title, $writing, $tags);
             $before = $this->database->fetchOne('SELECT text_id FROM search_stand WHERE capture_id = ?', [$id]);
             $this->database->executeStatement(
                 'REPLACE INTO search_stand (capture_id, text_id, address_id, code, captured_at, limited) VALUES (?, ?, ?, ?, ?, ?)',
@@ -60,19 +66,26 @@ final readonly class Texts
         $this->follow($changed);
     }
 
-    /** What an item says, in place of what it said before. */
+    /**
+     * What an item says, in place of what it said before.
+     *
+     * @param list<string> $tags
+     */
     public function item(
         Kind $kind,
         int $item,
         string $site,
         string $title,
         Writing $writing,
+        array $tags,
         \DateTimeImmutable $since,
         \DateTimeImmutable $until,
     ): void {
         $old = TransactionRetry::transaction($this->database,
-            function () use ($kind, $item, $site, $title, $writing, $since, $until): array {
-                $text = $this->text($kind, $item, $site, $title, $writing, $since, $until);
+            function () use (
+                $kind, $item, $site, $title, $writing, $tags, $since, $until,
+            ): array {
+                $text = $this->text($kind, $item, $site, $title, $writing, $tags, $since, $until);
                 $old = array_values(array_diff($this->ofItem($item), [$text]));
                 $this->delete($old);
 
@@ -166,20 +179,30 @@ final readonly class Texts
     public function index(int $most): int
     {
         $rows = $this->database->fetchAllAssociative(
-            'SELECT id, kind, subject_id, language, site, title, body FROM search_text WHERE is_indexed = 0 ORDER BY id LIMIT '.$most,
+            'SELECT id, kind, subject_id, language, site, title, body, tags FROM search_text WHERE is_indexed = 0 ORDER BY id LIMIT '.$most,
         );
-        $words = [];
-        foreach ($rows as $values) {
-            $row = new Row($values);
-            $writing = new Writing(Writing::unpack($row->text('body')), null);
-            $columns = [
-                'title' => $writing->words(Part::Title), 'about' => $writing->words(Part::About), 'heads' => $writing->words(Part::Heading),
-                'main' => $writing->words(Part::Main), 'rest' => $writing->words(Part::Rest),
-            ];
-            if (TransactionRetry::transaction($this->database, fn (): bool => $this->put($row, $columns))) {
-                $words[$row->text('language')][] = $columns;
-            }
+        $columns = [];
+        foreach ($rows as $n => $values) {
+            $writing = new Writing(Writing::unpack((new Row($values))->text('body')), null);
+            $columns[$n] = array_map(static fn (Part $part): string => $writing->words($part), self::PARTS);
         }
+        $words = TransactionRetry::transaction($this->database, function () use ($rows, $columns): array {
+            $words = $ids = [];
+            foreach ($rows as $n => $values) {
+                $row = new Row($values);
+                $ids[] = $row->int('id');
+                if ($this->put($row, $columns[$n])) {
+                    $words[$row->text('language')][] = $columns[$n];
+                }
+            }
+            if ([] !== $ids) {
+                $this->database->executeStatement(
+                    'UPDATE search_text SET is_indexed = 1 WHERE id IN (?)', [$ids], [ArrayParameterType::INTEGER],
+                );
+            }
+
+            return $words;
+        });
         foreach ($words as $language => $texts) {
             $this->vocabulary->learn($language, $texts);
         }
@@ -200,9 +223,9 @@ final readonly class Texts
         }
         $this->engine->put([new IndexedText(
             $id, Kind::from($row->int('kind')), $row->int('subject_id'), $row->text('site'), $row->text('language'),
-            mb_substr(mb_strtolower($row->text('title')), 0, 200), $columns, $standing,
+            mb_substr(mb_strtolower($row->text('title')), 0, 200), $columns, $standing, $row->text('tags'),
+            Kind::Page->value === $row->int('kind') ? $this->states->of($row->int('subject_id')) : '',
         )]);
-        $this->database->executeStatement('UPDATE search_text SET is_indexed = 1 WHERE id = ?', [$id]);
 
         return 0 === $state;
     }
@@ -267,14 +290,16 @@ final readonly class Texts
         }
     }
 
+    /** @param list<string> $tags */
     private function text(
         Kind $kind,
         int $subject,
         string $site,
         string $title,
         Writing $writing,
-        ?\DateTimeImmutable $since,
-        ?\DateTimeImmutable $until,
+        array $tags,
+        ?\DateTimeImmutable $since = null,
+        ?\DateTimeImmutable $until = null,
     ): int {
         $digest = $writing->digest();
         $find = 'SELECT id FROM search_text WHERE kind = ? AND subject_id = ? AND digest = ? FOR UPDATE';
@@ -282,12 +307,13 @@ final readonly class Texts
         $held = $this->database->fetchOne($find, [$kind->value, $subject, $digest], $types);
         if (!is_numeric($held)) {
             $this->database->executeStatement(
-                'INSERT IGNORE INTO search_text (kind, subject_id, digest, language, site, title, body, is_cut, since, until)'
-                    .' VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
+                'INSERT IGNORE INTO search_text (kind, subject_id, digest, language, site, title, body, is_cut, since, until, tags)'
+                    .' VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
                 [
                     $kind->value, $subject, $digest, $writing->language ?? '', mb_strcut($site, 0, 255),
                     mb_substr($title, 0, self::LONGEST_TITLE), $writing->pack(), (int) $writing->isCut,
                     null === $since ? null : MomentType::text($since), null === $until ? null : MomentType::text($until),
+                    implode("\n", array_map(static fn (string $tag): string => strtr($tag, "\n", ' '), $tags)),
                 ],
                 [2 => ParameterType::BINARY, 6 => ParameterType::LARGE_OBJECT],
             );

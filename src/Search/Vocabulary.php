@@ -13,7 +13,7 @@ use Ypomna\Core\Search\Spelling;
 use Ypomna\Core\Search\Stemmer;
 
 /** The words that stand anywhere, by language, with their stems: for other forms of a word, and for what may have been meant. */
-final readonly class Vocabulary
+final class Vocabulary
 {
     private const AT_ONCE = 400;
     /** Of a word's forms that are looked for. */
@@ -25,7 +25,15 @@ final readonly class Vocabulary
     /** Of one text; a text of a million different words teaches no language. */
     private const MOST_OF_ONE = 5_000;
 
-    public function __construct(private Connection $database)
+    /** How often a word is written down each time; from then on only every so many times, for common words tell nothing new. */
+    private const OFTEN = 8;
+    private const STEP = 32;
+    private const REMEMBERED = 300_000;
+
+    /** @var array<string, int> how often this process met a word, by language and word */
+    private array $met = [];
+
+    public function __construct(private readonly Connection $database)
     {
     }
 
@@ -38,24 +46,39 @@ final readonly class Vocabulary
             foreach (array_keys($once) as $word) {
                 $word = (string) $word;
                 if (!Folding::isPaired($word) && 1 === preg_match(self::WORD, $word)) {
-                    $counts[$word] = ($counts[$word] ?? 0) + 1;
+                    $this->count($language, $word, $counts);
                 }
             }
         }
+        if (\count($this->met) > self::REMEMBERED) {
+            $this->met = [];
+        }
         // In one order, so that two workers do not wait for each other.
         ksort($counts, \SORT_STRING);
-        foreach (array_chunk($counts, self::AT_ONCE, true) as $some) {
-            $values = [];
-            foreach ($some as $word => $count) {
-                $word = (string) $word;
-                array_push($values, $word, $language, Stemmer::stem($language, $word), self::backward($word), $count);
+        TransactionRetry::transaction($this->database, function () use ($language, $counts): void {
+            foreach (array_chunk($counts, self::AT_ONCE, true) as $some) {
+                $values = [];
+                foreach ($some as $word => $count) {
+                    $word = (string) $word;
+                    array_push($values, $word, $language, Stemmer::stem($language, $word), self::backward($word), $count);
+                }
+                $this->database->executeStatement(
+                    'INSERT INTO search_word (word, language, stem, backward, texts) VALUES '
+                        .implode(', ', array_fill(0, \count($some), '(?, ?, ?, ?, ?)'))
+                        .' ON DUPLICATE KEY UPDATE texts = texts + VALUES(texts)',
+                    $values,
+                );
             }
-            TransactionRetry::transaction($this->database, fn (): int|string => $this->database->executeStatement(
-                'INSERT INTO search_word (word, language, stem, backward, texts) VALUES '
-                    .implode(', ', array_fill(0, \count($some), '(?, ?, ?, ?, ?)'))
-                    .' ON DUPLICATE KEY UPDATE texts = texts + VALUES(texts)',
-                $values,
-            ));
+        });
+    }
+
+    /** @param array<array-key, int> $counts what is written down of each */
+    private function count(string $language, string $word, array &$counts): void
+    {
+        $met = $this->met[$language.' '.$word] = ($this->met[$language.' '.$word] ?? 0) + 1;
+        $more = $met <= self::OFTEN ? 1 : (0 === $met % self::STEP ? self::STEP : 0);
+        if ($more > 0) {
+            $counts[$word] = ($counts[$word] ?? 0) + $more;
         }
     }
 

@@ -107,6 +107,9 @@ final class FindTest extends ApiTestCase
         self::assertSame([['value' => '2024', 'count' => 1]], self::inner($narrowed, 'facets')['year']);
         self::assertSame(1, $this->find('seal', ['year' => '2023'])['total']);
         self::assertSame(0, $this->find('seal', ['language' => 'el'])['total']);
+        self::assertSame([['value' => 'unknown', 'count' => 2]], $facets['state']);
+        self::service(Engine::class)->state((int) $this->captureOf(self::SEAL)->address->id, 'vanished');
+        self::assertSame(1, $this->find('seal', ['state' => 'vanished'])['total']);
         self::assertSame(1, $this->find('harbour', ['look' => 'descriptions'])['total']);
         self::assertSame(0, $this->find('noon', ['look' => 'descriptions'])['total']);
         $address = $this->captureOf(self::SEAL)->address->code;
@@ -201,6 +204,8 @@ final class FindTest extends ApiTestCase
             static fn (array $one): array => [$one['kind'], $one['code'], $one['address']], self::rows($found, 'items'),
         ));
         self::assertSame(1, $this->find('crew', ['look' => 'descriptions', 'kind' => 'note'])['total']);
+        self::assertSame([['value' => 'crew', 'count' => 1]], self::inner($found, 'facets')['tag']);
+        self::assertSame([1, 0], [$this->find('winch', ['tag' => 'crew'])['total'], $this->find('winch', ['tag' => 'sea'])['total']]);
         self::assertSame(0, $this->find('winch', ['kind' => 'page'])['total']);
         self::assertSame(0, $this->find('winch', token: $this->reader)['total']);
         $this->ask('PATCH', '/api/items/'.self::text($item, 'code'), $this->keeper, ['note' => 'Rope'], 200, [

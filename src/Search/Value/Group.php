@@ -4,13 +4,20 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Search\Value;
 
+use Ypomna\Core\Search\Find;
+use Ypomna\Core\Search\Part;
+
 /** The texts of one page that were found, the best first. */
 final class Group
 {
     /** @var list<int> */
     public array $texts = [];
     public int $years = 0;
+    /** @var array<string, true> of all its texts */
+    public array $tags = [];
     public float $score = 0.0;
+    /** @var list<array{Part, int, list<Find>}>|null in which pieces of the best text it stands: what, the how manieth; null: not looked */
+    public ?array $found = null;
 
     public function __construct(public readonly Hit $best)
     {

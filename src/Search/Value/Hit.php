@@ -18,6 +18,8 @@ final readonly class Hit
         public string $language,
         public int $score,
         public int|string $sort = 0,
+        public string $tags = '',
+        public string $state = '',
     ) {
     }
 }

@@ -65,6 +65,10 @@ final class FindsTest extends TestCase
         self::assertNotSame($writing->digest(), $again->digest());
         self::assertEquals($again->pieces, Writing::unpack($again->pack()));
         self::assertSame('it leaks a lot . gulls above . more . closed words', $again->words(Part::Main));
+        self::assertSame(['it leaks a lot', 'gulls above', 'more', 'closed words'], Writing::segments($again->words(Part::Main)));
+        $odd = new Writing([new Piece(Part::Main, 'a'), new Piece(Part::Main, '–'), new Piece(Part::Main, 'b')], null);
+        self::assertSame(['a', '.', 'b'], Writing::segments($odd->words(Part::Main)), 'Each piece has its place.');
+        self::assertSame([], Writing::segments($odd->words(Part::Title)));
         self::assertSame([], Writing::unpack('rubbish'));
     }
 
@@ -107,7 +111,7 @@ final class FindsTest extends TestCase
         foreach ($pieces as [$part, $text]) {
             $finds = (new Finds($wanted))->in($text);
             if ([] !== $finds) {
-                $found[] = [new Piece($part, $text), $finds];
+                $found[] = [$part, $finds];
             }
         }
 
