@@ -34,6 +34,12 @@ const views = {
   },
   'take in': page => page.goto('/import'),
   custody: page => page.goto('/integrity'),
+  finding: page => page.goto('/search?q=door'),
+  'nothing found': page => page.goto('/search?q=centimters'),
+  'when words stood': async page => {
+    await page.goto('/search?q=forty+centimetres');
+    await page.getByRole('link', { name: 'When exactly' }).click();
+  },
   'never kept': page => page.goto('/find?q=www.saltmarch-ferries.test/nowhere'),
   'no address': page => page.goto('/find?q=nonsense'),
   'not found': page => page.goto('/nowhere'),
