@@ -39,8 +39,10 @@ final class Version20261213090000 extends Forward
                 code VARCHAR(16) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
                 captured_at DATETIME(6) NOT NULL,
                 limited TINYINT(1) NOT NULL,
+                is_due TINYINT(1) NOT NULL DEFAULT 0,
                 PRIMARY KEY (capture_id),
                 UNIQUE KEY search_stand_code (code),
+                KEY search_stand_due (is_due),
                 KEY search_stand_text (text_id, captured_at),
                 KEY search_stand_address (address_id, captured_at),
                 CONSTRAINT search_stand_of FOREIGN KEY (text_id) REFERENCES search_text (id)

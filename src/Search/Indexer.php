@@ -34,6 +34,8 @@ use Ypomna\Core\Warc\WarcError;
 final readonly class Indexer
 {
     private const PORTION = 50;
+    /** Captures of which it is looked at once whether they were taken. */
+    private const LOOKED_AT = 1_000;
 
     public function __construct(
         private Texts $texts,
@@ -59,6 +61,7 @@ final readonly class Indexer
     #[AsEventListener]
     public function onCaptureDescribed(CaptureDescribed $event): void
     {
+        $this->texts->due($event->capture);
         $this->bus->dispatch(new IndexCapture($event->capture));
     }
 
@@ -102,7 +105,9 @@ final readonly class Indexer
     public function indexAll(IndexAll $message): void
     {
         $behind = $this->portion($message->behind);
-        if (null !== $behind) {
+        if (null === $behind) {
+            $this->catchUp();
+        } else {
             $this->bus->dispatch(new IndexAll($behind));
         }
     }
@@ -130,14 +135,27 @@ final readonly class Indexer
      */
     public function portion(int $behind): ?int
     {
-        $ids = $this->captures->behind($behind, self::PORTION);
-        foreach ($ids as $id) {
+        $ids = $this->captures->behind($behind, self::LOOKED_AT);
+        $missing = $this->texts->missing($ids);
+        foreach (\array_slice($missing, 0, self::PORTION) as $id) {
             $this->take($id);
             $behind = $id;
         }
         $this->flush();
 
-        return [] === $ids ? null : $behind;
+        return [] === $ids ? null : (\count($missing) > self::PORTION ? $behind : $ids[\count($ids) - 1]);
+    }
+
+    /** What changed since it was taken, and what the index was not told of. */
+    public function catchUp(): void
+    {
+        while ([] !== ($due = $this->texts->allDue(self::PORTION))) {
+            foreach ($due as $id) {
+                $this->take($id, true);
+            }
+            $this->flush();
+        }
+        $this->texts->follow(array_keys($this->texts->stale()));
     }
 
     /** @param bool $isChanged whether something of it changed since it was taken */
@@ -148,6 +166,8 @@ final readonly class Indexer
         }
         $capture = $this->captures->capture($id);
         if (null === $capture) {
+            $this->texts->gone($id);
+
             return;
         }
         $said = $this->descriptions->ofCaptures([$capture->code])[$capture->code] ?? null;

@@ -97,7 +97,7 @@ final readonly class ItemIndexer
             $this->texts->item(
                 self::kind($item->kind), $item->id(), (string) preg_replace('/^www\./', '', Url::tryParse($item->url ?? '')->host ?? ''),
                 $item->title, self::writing($item, $tags[$item->id()] ?? [], $about), $tags[$item->id()] ?? [], $item->createdAt,
-                    $item->changedAt,
+                $item->changedAt,
             );
         }
     }

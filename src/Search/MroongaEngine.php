@@ -164,10 +164,11 @@ final class MroongaEngine implements Engine
             '--sort_keys %s --limit %d --output_columns %s,%s', self::SORT[$question->order->value], $question->most, self::OUTPUT,
             self::SORTED_BY[$question->order->value],
         ))[0] ?? [];
+        $isFalling = Order::Newest === $question->order;
         $hits = [];
         foreach (\array_slice($found, 2) as $row) {
             if (\is_array($row) && 12 === \count($row)) {
-                $hits[] = self::hit(array_values($row), Order::Newest === $question->order);
+                $hits[] = self::hit(array_values($row), $isFalling);
             }
         }
 
@@ -254,17 +255,21 @@ final class MroongaEngine implements Engine
         return implode(' && ', $filter);
     }
 
-    /** @param list<mixed> $row */
+    /**
+     * Without a function for each value: there are thousands of rows.
+     *
+     * @param list<mixed> $row
+     */
     private static function hit(array $row, bool $isFalling): Hit
     {
         [$key, $kind, $subject, $open, $years, $allYears, $site, $language, $tags, $state, $score, $sort] = $row;
-        $number = static fn (mixed $value): int => \is_int($value) || \is_float($value) ? (int) $value : 0;
-        $text = static fn (mixed $value): string => \is_string($value) ? $value : '';
+        $sort = \is_string($sort) ? $sort : (\is_int($sort) ? ($isFalling ? -$sort : $sort) : 0);
 
         return new Hit(
-            $number($key), Kind::from($number($kind)), $number($subject), 1 === $open, $number($years), $number($allYears), $text($site),
-            $text($language), $number($score), \is_string($sort) ? $sort : ($isFalling ? -1 : 1) * $number($sort),
-            $text($tags), $text($state),
+            \is_int($key) ? $key : 0, Kind::from(\is_int($kind) ? $kind : 0), \is_int($subject) ? $subject : 0, 1 === $open,
+            \is_int($years) ? $years : 0, \is_int($allYears) ? $allYears : 0, \is_string($site) ? $site : '',
+            \is_string($language) ? $language : '', \is_int($score) ? $score : 0, $sort, \is_string($tags) ? $tags : '',
+            \is_string($state) ? $state : '',
         );
     }
 

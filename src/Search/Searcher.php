@@ -267,14 +267,19 @@ final readonly class Searcher
     private static function facets(array $groups, SearchWish $wish): array
     {
         $counts = ['year' => [], 'site' => [], 'kind' => [], 'tag' => [], 'language' => [], 'state' => []];
+        $isNarrowed = null !== $wish->year || null !== $wish->site || null !== $wish->kind || null !== $wish->language
+            || null !== $wish->state || null !== $wish->tag;
+        // Most have one of few sets of years.
+        $years = [];
         foreach ($groups as $group) {
+            $best = $group->best;
             $values = [
-                'year' => array_map(strval(...), Standing::years($group->years)), 'site' => [$group->best->site],
-                'kind' => [$group->best->kind->word()], 'language' => [$group->best->language], 'state' => [$group->best->state],
-                'tag' => array_map(strval(...), array_keys($group->tags)),
+                'year' => $years[$group->years] ??= Standing::years($group->years), 'site' => [$best->site],
+                'kind' => [$best->kind->word()],
+                'language' => [$best->language], 'state' => [$best->state], 'tag' => array_keys($group->tags),
             ];
             foreach ($values as $name => $some) {
-                if (self::fits($group, $wish, $name)) {
+                if (!$isNarrowed || self::fits($group, $wish, $name)) {
                     foreach ($some as $value) {
                         $counts[$name][$value] = ($counts[$name][$value] ?? 0) + 1;
                     }

@@ -110,6 +110,42 @@ final readonly class Texts
     }
 
     /**
+     * @param list<int> $captures
+     *
+     * @return list<int> those of them that were not taken yet
+     */
+    public function missing(array $captures): array
+    {
+        return array_values(array_diff($captures, array_map(intval(...), array_filter(
+            [] === $captures ? [] : $this->database->fetchFirstColumn(
+                'SELECT capture_id FROM search_stand WHERE capture_id IN (?)', [$captures], [ArrayParameterType::INTEGER],
+            ), is_numeric(...),
+        ))));
+    }
+
+    /** Something was written beside a capture: it is to be taken again. */
+    public function due(string $capture): void
+    {
+        $this->database->executeStatement('UPDATE search_stand SET is_due = 1 WHERE code = ?', [$capture]);
+    }
+
+    /** A capture is there no more. */
+    public function gone(int $capture): void
+    {
+        $text = $this->of($capture);
+        $this->database->executeStatement('DELETE FROM search_stand WHERE capture_id = ?', [$capture]);
+        $this->follow(null === $text ? [] : [$text]);
+    }
+
+    /** @return list<int> numbers of captures that are to be taken again */
+    public function allDue(int $most): array
+    {
+        return array_values(array_map(intval(...), array_filter(
+            $this->database->fetchFirstColumn('SELECT capture_id FROM search_stand WHERE is_due = 1 LIMIT '.$most), is_numeric(...),
+        )));
+    }
+
+    /**
      * Captures are for some only from now on, or for everybody again; within the transaction that makes it so.
      *
      * @param list<string> $codes

@@ -13,6 +13,7 @@ use Ypomna\App\Compare\Message\DescribeFile;
 use Ypomna\App\Desk\Message\CountWords;
 use Ypomna\App\Exchange\Importer;
 use Ypomna\App\Exchange\UnusableFile;
+use Ypomna\App\Search\Message\IndexFile;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\Tests\Support\WarcBuilder;
@@ -173,7 +174,7 @@ final class CatalogueTest extends AppTestCase
         for (; [] !== ($envelopes = [...$transport->get()]); ++$rounds) {
             $message = $envelopes[0]->getMessage();
             $transport->ack($envelopes[0]);
-            if ($message instanceof CountWords) {
+            if ($message instanceof CountWords || $message instanceof IndexFile) {
                 --$rounds;
                 continue;
             }

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Ypomna\Tests\App;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use Ypomna\App\Capture\CaptureDescriptions;
+use Ypomna\App\Capture\Value\CaptureDescription;
 use Ypomna\App\Catalogue\CaptureLimits;
 use Ypomna\App\Search\Engine;
 use Ypomna\App\Search\Indexer;
@@ -191,6 +193,20 @@ final class FindTest extends ApiTestCase
         self::assertSame([2, 3], [self::inner($item, 'stood')['captures'], self::inner($item, 'stood')['of']]);
         $life = $this->ask('GET', '/api/addresses/'.$this->captureOf(self::SEAL)->address->code.'/words?q=centimetres', $this->reader);
         self::assertSame([2, '2024-03-01T10:00:00.000000Z'], [$life['captures'], $life['absentSince']]);
+    }
+
+    public function testWhatIsWrittenBesideACaptureIsFound(): void
+    {
+        $capture = $this->captureOf(self::HARBOUR);
+        self::service(CaptureDescriptions::class)->writeOf(new Actor('Tomas Okoye'), $capture->code, new CaptureDescription(
+            'Noon sailings', 'The mate quoted it', ['timetables'],
+        ), false);
+        self::assertSame(0, $this->find('mate')['total'], 'A worker has not been there yet.');
+        self::service(Indexer::class)->catchUp();
+        $found = $this->find('mate ferries', ['tag' => 'timetables']);
+        self::assertSame(1, $found['total'], 'Text and description together.');
+        self::assertSame(1, $this->find('sailings', ['look' => 'descriptions'])['total']);
+        self::assertSame(1, $this->find('noon')['total'], 'What it said before went.');
     }
 
     public function testItemsAreFoundByWhoeverSeesThem(): void

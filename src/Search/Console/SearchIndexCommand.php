@@ -63,6 +63,7 @@ final class SearchIndexCommand extends Command
         for ($behind = 0; null !== $behind;) {
             $behind = $this->indexer->portion($behind);
         }
+        $this->indexer->catchUp();
         for ($behind = 0; null !== $behind;) {
             $behind = $this->items->portion($behind);
         }
