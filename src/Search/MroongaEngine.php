@@ -28,6 +28,7 @@ final class MroongaEngine implements Engine
     private const OUTPUT = '_key,kind,subject,open,years,all_years,site,language,tags,state,_score';
     /** By what lists in that order are put together. */
     private const SORTED_BY = ['relevance' => '_score', 'newest' => 'last', 'oldest' => 'first', 'site' => 'site', 'title' => 'titled'];
+    private const LONGEST_TAGS = 600;
     private const SORT = [
         'relevance' => '-_score,_key', 'newest' => '-last,_key', 'oldest' => 'first,_key', 'site' => 'site,titled,_key',
         'title' => 'titled,_key',
@@ -100,7 +101,7 @@ final class MroongaEngine implements Engine
                 'id' => $text->id, 'kind' => $text->kind->value, 'subject' => $text->subject, 'open' => (int) $standing->isOpen,
                 'first' => $standing->first, 'last' => $standing->last, 'years' => $standing->years, 'all_years' => $standing->allYears,
                 'site' => mb_substr($text->site, 0, 255), 'language' => $text->language, 'titled' => $text->titled,
-                'tags' => $text->tags, 'state' => $text->state,
+                'tags' => self::someTags($text->tags), 'state' => $text->state,
             ];
             foreach (array_keys(self::COLUMNS) as $column) {
                 $values[$column] = $text->words[$column] ?? '';
@@ -111,6 +112,14 @@ final class MroongaEngine implements Engine
                 array_values($values),
             );
         }
+    }
+
+    /** An answer has the tags of thousands of texts: as many as go into so many bytes. */
+    private static function someTags(string $tags): string
+    {
+        $cut = \strlen($tags) <= self::LONGEST_TAGS ? false : strrpos(substr($tags, 0, self::LONGEST_TAGS + 1), "\n");
+
+        return \strlen($tags) <= self::LONGEST_TAGS ? $tags : (false === $cut ? '' : substr($tags, 0, $cut));
     }
 
     public function stands(int $text, Standing $standing): void
