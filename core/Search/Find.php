@@ -12,9 +12,11 @@ final readonly class Find
      * @param int $from byte at which it begins
      * @param int $to byte behind it
      * @param int $word number of its first word in the text
+     * @param string $form the word as it stands there, folded; of a phrase its first
      * @param bool $isExact whether it stands there as it was asked for, not in another form
      */
-    public function __construct(public int $clause, public int $from, public int $to, public int $word, public bool $isExact)
+    public function __construct(public int $clause, public int $from, public int $to, public int $word, public string $form,
+        public bool $isExact)
     {
     }
 }

@@ -77,17 +77,17 @@ final readonly class Finds
         $finds = [];
         foreach ($tokens as $n => $token) {
             foreach ($this->words[$token->word] ?? [] as [$clause, $isExact]) {
-                $finds[] = new Find($clause, $token->from, $token->to, $n, $isExact);
+                $finds[] = new Find($clause, $token->from, $token->to, $n, $token->word, $isExact);
             }
             foreach ($this->beginnings as [$clause, $beginning]) {
                 if (str_starts_with($token->word, $beginning)) {
-                    $finds[] = new Find($clause, $token->from, $token->to, $n, true);
+                    $finds[] = new Find($clause, $token->from, $token->to, $n, $token->word, true);
                 }
             }
             foreach ($this->phrases[$token->word] ?? [] as [$clause, $phrase]) {
                 $last = $n + \count($phrase->words) - 1;
                 if (isset($tokens[$last]) && self::stands($phrase, $tokens, $n)) {
-                    $finds[] = new Find($clause, $token->from, $tokens[$last]->to, $n, true);
+                    $finds[] = new Find($clause, $token->from, $tokens[$last]->to, $n, $token->word, true);
                 }
             }
         }

@@ -18,7 +18,6 @@ use Ypomna\App\Search\Value\Result;
 use Ypomna\App\Search\Value\Results;
 use Ypomna\App\Search\Value\SearchWish;
 use Ypomna\App\Search\Value\Snippet;
-use Ypomna\App\Search\Value\Standing;
 use Ypomna\App\Search\Value\Stood;
 use Ypomna\App\Search\Value\WordLife;
 use Ypomna\App\Shared\Viewer;
@@ -39,12 +38,9 @@ final readonly class Searcher
     public const COUNTED = 10_000;
     /** Texts that are looked at; a page has a few. */
     private const MOST_TEXTS = 20_000;
-    private const MOST_LIMITED = 5_000;
     /** Of the best, this many are looked at closely. */
     private const LOOKED_AT = 40;
-    private const MOST_VALUES = 50;
     private const MOST_SNIPPETS = 3;
-    private const MOST_TRIED = 3;
     /** Pages with more captures are not drawn in a list. */
     private const DRAWN = 300;
 
@@ -52,6 +48,8 @@ final readonly class Searcher
         private Engine $engine,
         private Texts $texts,
         private Vocabulary $vocabulary,
+        private SeenTexts $seen,
+        private Suggestions $suggestions,
         private Stands $stands,
         private Gate $gate,
         private AddressRepository $addresses,
@@ -78,12 +76,12 @@ final readonly class Searcher
         $asked = new EngineQuestion(
             $wanted, $question->excluded(), $wish->onlyDescriptions, subject: $subject, order: $wish->order, most: self::MOST_TEXTS + 1,
         );
-        [$hits, $isAll] = $nothing ? [[], true] : $this->seen($viewer, $asked);
+        [$hits, $isAll, $isCut] = $nothing ? [[], true, false] : $this->seen->of($viewer, $asked);
         if (null !== $places) {
             $hits = array_values(array_filter($hits, static fn (Hit $hit): bool => isset($places[$hit->kind->value.'.'.$hit->subject])));
         }
         $groups = self::groups($hits, $this->gate->sight($viewer)->isWhole());
-        $shown = array_values(array_filter($groups, static fn (Group $group): bool => self::fits($group, $wish, null)));
+        $shown = array_values(array_filter($groups, static fn (Group $group): bool => Facets::fits($group, $wish, null)));
         $total = $isAll || null !== $places ? \count($shown) : max(\count($shown), $this->counted($viewer, $asked, $wish));
         if (Order::Relevance === $wish->order) {
             $shown = $this->ranked($shown, $wanted);
@@ -93,9 +91,10 @@ final readonly class Searcher
         $items = $this->results($viewer, $page, $wanted);
 
         return new Results(
-            min($total, self::COUNTED), $total <= self::COUNTED, self::understood($wanted, $question),
-            0 === $total && !$nothing ? $this->suggestion($viewer, $wish, $question, $wanted, $subject) : null,
-            self::facets($groups, $wish), $items,
+            min($total, self::COUNTED), $total <= self::COUNTED && !$isCut,
+            self::understood($wanted, $question, $this->gate->sight($viewer)->isWhole() ? null : $shown),
+            0 === $total && !$nothing ? $this->suggestions->of($viewer, $wish, $wanted, $subject) : null,
+            Facets::of($groups, $wish), $items,
             \count($shown) > $from + $wish->limit && [] !== $page ? self::cursor($page[\count($page) - 1]) : null,
         );
     }
@@ -114,7 +113,7 @@ final readonly class Searcher
         if ([] === $wanted) {
             return [];
         }
-        [$hits] = $this->seen($viewer, new EngineQuestion(
+        [$hits] = $this->seen->of($viewer, new EngineQuestion(
             $wanted, $question->excluded(), kind: Kind::Page, subject: $address, order: Order::Oldest, most: self::MOST_TEXTS,
         ));
 
@@ -138,94 +137,6 @@ final readonly class Searcher
     }
 
     /**
-     * The texts that somebody sees: what is open to everybody is asked for as such; of what is limited, each is looked up.
-     *
-     * @return array{list<Hit>, bool} and whether these are all
-     */
-    private function seen(Viewer $viewer, EngineQuestion $question): array
-    {
-        $sight = $this->gate->sight($viewer);
-        if ($sight->isWhole()) {
-            $answer = $this->engine->ask($question);
-
-            return [$this->there($viewer, $answer->hits), $answer->texts <= \count($answer->hits)];
-        }
-        $open = $this->engine->ask(self::limited($question, true, $question->most));
-        $hits = $open->hits;
-        $isAll = $open->texts <= \count($hits);
-        $stale = $this->texts->stale();
-        if ([] !== $stale) {
-            $reached = $this->stands->reached($viewer, array_keys($stale));
-            $hits = array_values(array_filter(
-                $hits, static fn (Hit $hit): bool => !isset($stale[$hit->text]) || isset($reached[$hit->text]),
-            ));
-        }
-        if (!$sight->isOpenOnly()) {
-            $limited = $this->engine->ask(self::limited($question, false, self::MOST_LIMITED));
-            $reached = $this->stands->reached($viewer, array_values(array_map(
-                static fn (Hit $hit): int => $hit->text,
-                array_filter($limited->hits, static fn (Hit $hit): bool => Kind::Page === $hit->kind),
-            )));
-            $more = $this->there($viewer, array_values(array_filter(
-                $limited->hits, static fn (Hit $hit): bool => Kind::Page !== $hit->kind || isset($reached[$hit->text]),
-            )));
-            if ([] !== $more) {
-                $hits = self::merged($hits, $more, $question->order);
-            }
-        }
-
-        return [$hits, $isAll];
-    }
-
-    /**
-     * Without items that are gone, or that whoever asks does not see.
-     *
-     * @param list<Hit> $hits
-     *
-     * @return list<Hit>
-     */
-    private function there(Viewer $viewer, array $hits): array
-    {
-        $items = array_values(array_unique(array_map(
-            static fn (Hit $hit): int => $hit->subject, array_filter($hits, static fn (Hit $hit): bool => Kind::Page !== $hit->kind),
-        )));
-        $seen = [] === $items ? [] : $this->items->seenAmong($viewer, $items);
-
-        return [] === $items ? $hits : array_values(array_filter(
-            $hits, static fn (Hit $hit): bool => Kind::Page === $hit->kind || isset($seen[$hit->subject]),
-        ));
-    }
-
-    private static function limited(EngineQuestion $question, bool $isOpen, int $most): EngineQuestion
-    {
-        return new EngineQuestion(
-            $question->wanted, $question->excluded, $question->onlyDescriptions, $isOpen, $question->kind, $question->subject,
-            $question->site, $question->language, $question->year, $question->order, $most,
-        );
-    }
-
-    /**
-     * Two lists that are each in order.
-     *
-     * @param list<Hit> $hits
-     * @param list<Hit> $more
-     *
-     * @return list<Hit>
-     */
-    private static function merged(array $hits, array $more, Order $order): array
-    {
-        $all = [...$hits, ...$more];
-        if (Order::Relevance === $order) {
-            usort($all, static fn (Hit $a, Hit $b): int => [$b->score, $a->text] <=> [$a->score, $b->text]);
-        } else {
-            $place = array_flip(array_map(static fn (Hit $hit): int => $hit->text, $all));
-            usort($all, static fn (Hit $a, Hit $b): int => [$a->sort, $place[$a->text]] <=> [$b->sort, $place[$b->text]]);
-        }
-
-        return $all;
-    }
-
-    /**
      * @param list<Hit> $hits
      *
      * @return list<Group> in the order of their best texts
@@ -244,59 +155,6 @@ final readonly class Searcher
         }
 
         return array_values($groups);
-    }
-
-    /** @param string|null $without the name by which it is not narrowed */
-    private static function fits(Group $group, SearchWish $wish, ?string $without): bool
-    {
-        $best = $group->best;
-
-        return ('year' === $without || null === $wish->year || 0 !== ($group->years & Standing::bit($wish->year)))
-            && ('site' === $without || null === $wish->site || $best->site === $wish->site)
-            && ('kind' === $without || null === $wish->kind || $best->kind->word() === $wish->kind)
-            && ('language' === $without || null === $wish->language || $best->language === $wish->language)
-            && ('state' === $without || null === $wish->state || $best->state === $wish->state)
-            && ('tag' === $without || null === $wish->tag || isset($group->tags[$wish->tag]));
-    }
-
-    /**
-     * @param list<Group> $groups
-     *
-     * @return array<string, list<array{value: string, count: int}>>
-     */
-    private static function facets(array $groups, SearchWish $wish): array
-    {
-        $counts = ['year' => [], 'site' => [], 'kind' => [], 'tag' => [], 'language' => [], 'state' => []];
-        $isNarrowed = null !== $wish->year || null !== $wish->site || null !== $wish->kind || null !== $wish->language
-            || null !== $wish->state || null !== $wish->tag;
-        // Most have one of few sets of years.
-        $years = [];
-        foreach ($groups as $group) {
-            $best = $group->best;
-            $values = [
-                'year' => $years[$group->years] ??= Standing::years($group->years), 'site' => [$best->site],
-                'kind' => [$best->kind->word()],
-                'language' => [$best->language], 'state' => [$best->state], 'tag' => array_keys($group->tags),
-            ];
-            foreach ($values as $name => $some) {
-                if (!$isNarrowed || self::fits($group, $wish, $name)) {
-                    foreach ($some as $value) {
-                        $counts[$name][$value] = ($counts[$name][$value] ?? 0) + 1;
-                    }
-                }
-            }
-        }
-
-        return array_map(static function (array $values): array {
-            unset($values['']);
-            arsort($values);
-            $list = [];
-            foreach (\array_slice($values, 0, self::MOST_VALUES, true) as $value => $count) {
-                $list[] = ['value' => (string) $value, 'count' => $count];
-            }
-
-            return $list;
-        }, $counts);
     }
 
     /** Where there are too many to be looked at one by one, the index counts. */
@@ -437,14 +295,32 @@ final readonly class Searcher
         return array_column($snippets, 1);
     }
 
-    /** @param list<Wanted> $wanted */
-    private static function understood(array $wanted, Question $question): string
+    /**
+     * Of other forms of a word, whoever does not see everything is told those that stand in what was found: all others are words of texts
+     * that they may not see, or of none.
+     *
+     * @param list<Wanted> $wanted
+     * @param list<Group>|null $shown what was found; null if all forms are told
+     */
+    private static function understood(array $wanted, Question $question, ?array $shown): string
     {
-        $parts = array_map(static function (Wanted $one): string {
+        $there = [];
+        foreach ($shown ?? [] as $group) {
+            foreach ($group->found ?? [] as [, , $finds]) {
+                foreach ($finds as $find) {
+                    $there[$find->form] = true;
+                }
+            }
+        }
+        $parts = array_map(static function (Wanted $one) use ($shown, $there): string {
             $clause = $one->clause;
             $words = implode(' ', $clause->words);
+            $forms = array_filter(
+                $one->forms, static fn (string $form): bool => null === $shown || $form === $words || isset($there[$form]),
+            );
 
-            return $clause->isBeginning ? $words.'*' : (\count($clause->words) > 1 ? '"'.$words.'"' : implode(' | ', $one->forms));
+            return $clause->isBeginning ? $words.'*' : (\count($clause->words) > 1 ? '"'.$words.'"'
+                : ([] === $forms ? $words : implode(' | ', $forms)));
         }, $wanted);
         foreach ($question->excluded() as $clause) {
             $words = implode(' ', $clause->words).($clause->isBeginning ? '*' : '');
@@ -452,64 +328,6 @@ final readonly class Searcher
         }
 
         return implode(' & ', $parts).($question->isCut ? ' …' : '');
-    }
-
-    /**
-     * The question with words that stand somewhere in place of those that stand nowhere.
-     *
-     * @param list<Wanted> $wanted
-     */
-    private function suggestion(Viewer $viewer, SearchWish $wish, Question $question, array $wanted, ?int $subject): ?string
-    {
-        $text = $wish->asked;
-        $isOther = false;
-        foreach ($wanted as $one) {
-            foreach ($one->clause->isBeginning ? [] : $one->clause->words as $word) {
-                if (!$this->stands($viewer, $word, $one, $wish, $subject)) {
-                    $meant = $this->meant($viewer, $word, $wish, $subject);
-                    if (null === $meant) {
-                        return null;
-                    }
-                    $text = self::replaced($text, $word, $meant);
-                    $isOther = true;
-                }
-            }
-        }
-
-        return $isOther ? $text : null;
-    }
-
-    private function stands(Viewer $viewer, string $word, Wanted $one, SearchWish $wish, ?int $subject): bool
-    {
-        $forms = 1 === \count($one->clause->words) && [] !== $one->forms ? $one->forms : [$word];
-        [$hits] = $this->seen($viewer, new EngineQuestion(
-            [new Wanted(new Clause([$word], false, false, false, $word), $forms)], onlyDescriptions: $wish->onlyDescriptions,
-            subject: $subject, most: 1,
-        ));
-
-        return [] !== $hits;
-    }
-
-    private function meant(Viewer $viewer, string $word, SearchWish $wish, ?int $subject): ?string
-    {
-        foreach (\array_slice($this->vocabulary->meant($word), 0, self::MOST_TRIED) as $other) {
-            if ($this->stands($viewer, $other, new Wanted(new Clause([$other], false, false, true, $other), []), $wish, $subject)) {
-                return $other;
-            }
-        }
-
-        return null;
-    }
-
-    private static function replaced(string $text, string $word, string $other): string
-    {
-        foreach (\Ypomna\Core\Search\Folding::tokens($text) as $token) {
-            if ($token->word === $word) {
-                return substr($text, 0, $token->from).$other.substr($text, $token->to);
-            }
-        }
-
-        return $text;
     }
 
     private static function cursor(Group $group): string

@@ -222,13 +222,20 @@ final readonly class Texts
             $writing = new Writing(Writing::unpack((new Row($values))->text('body')), null);
             $columns[$n] = array_map(static fn (Part $part): string => $writing->words($part), self::PARTS);
         }
-        $words = TransactionRetry::transaction($this->database, function () use ($rows, $columns): array {
-            $words = $ids = [];
+        // Before the texts are in: a worker that is killed in between leaves words counted twice, and none unknown.
+        $words = [];
+        foreach ($rows as $n => $values) {
+            $words[(new Row($values))->text('language')][] = $columns[$n];
+        }
+        foreach ($words as $language => $texts) {
+            $this->vocabulary->learn($language, $texts);
+        }
+        TransactionRetry::transaction($this->database, function () use ($rows, $columns): void {
+            $ids = [];
             foreach ($rows as $n => $values) {
                 $row = new Row($values);
-                $ids[] = $row->int('id');
                 if ($this->put($row, $columns[$n])) {
-                    $words[$row->text('language')][] = $columns[$n];
+                    $ids[] = $row->int('id');
                 }
             }
             if ([] !== $ids) {
@@ -236,22 +243,24 @@ final readonly class Texts
                     'UPDATE search_text SET is_indexed = 1 WHERE id IN (?)', [$ids], [ArrayParameterType::INTEGER],
                 );
             }
-
-            return $words;
         });
-        foreach ($words as $language => $texts) {
-            $this->vocabulary->learn($language, $texts);
-        }
 
         return \count($rows);
     }
 
-    /** @param array<string, string> $columns words */
+    /**
+     * @param array<string, string> $columns words
+     *
+     * @return bool false if it stands nowhere any more, or another worker was faster
+     */
     private function put(Row $row, array $columns): bool
     {
         $id = $row->int('id');
         $state = $this->lock($id);
-        $standing = null === $state ? null : $this->standing($id);
+        if (0 !== $state) {
+            return false;
+        }
+        $standing = $this->standing($id);
         if (null === $standing) {
             $this->delete([$id]);
 
@@ -263,7 +272,7 @@ final readonly class Texts
             Kind::Page->value === $row->int('kind') ? $this->states->of($row->int('subject_id')) : '',
         )]);
 
-        return 0 === $state;
+        return true;
     }
 
     /**

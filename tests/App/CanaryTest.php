@@ -319,7 +319,7 @@ final class CanaryTest extends AppTestCase
         yield ['GET', '/api/addresses?url='.rawurlencode(self::LATER), ''];
         yield ['GET', '/api/addresses?url='.rawurlencode(self::PAGE), ''];
         $open = $this->captureOf(self::PAGE)->address->code;
-        foreach (['qzcanary', 'words', 'checked', 'qzcanar*', 'qzcanry', '"qzcanary words"', 'checked -qzcanary', 'kept two',
+        foreach (['qzcanary', 'words', 'checked', 'qzcanar*', 'qzcanry', 'qzcanaries', '"qzcanary words"', 'checked -qzcanary', 'kept two',
             'x'] as $asked) {
             yield ['GET', '/api/find?q='.rawurlencode($asked), ''];
             yield ['GET', '/api/find?look=descriptions&order=newest&q='.rawurlencode($asked), ''];

@@ -185,7 +185,9 @@ final class FindTest extends ApiTestCase
         self::assertSame(1, $hidden['total']);
         self::assertStringNotContainsString('harbour', $this->body());
         self::assertNull($this->find('nooon', token: $this->reader)['suggestion']);
+        self::assertSame('ferry', $this->find('ferry', token: $this->reader)['understood'], 'No form tells what stands there.');
         $own = $this->token('Tomas Okoye', Role::Keeper);
+        self::assertSame('ferry | ferries', $this->find('ferry', token: $own)['understood']);
         self::assertSame(1, $this->find('noon', token: $own)['total'], 'Whoever brought it sees it.');
         // Of a page with open and confidential captures only the open ones are counted.
         self::service(CaptureLimits::class)->say(new Actor('Ilse Varga'), $this->captureOf(self::SEAL), true);

@@ -22,4 +22,12 @@ final readonly class Hit
         public string $state = '',
     ) {
     }
+
+    public function withoutYears(): self
+    {
+        return new self(
+            $this->text, $this->kind, $this->subject, $this->isOpen, 0, 0, $this->site, $this->language, $this->score, $this->sort,
+            $this->tags, $this->state,
+        );
+    }
 }
