@@ -26,6 +26,9 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     timezoneId: 'Europe/Athens',
     locale: 'en-GB',
+    // Whatever hangs says where.
+    actionTimeout: 30_000,
+    navigationTimeout: 60_000,
     launchOptions: {
       executablePath: engine,
       args: ['--no-sandbox', '--use-fake-device-for-media-stream', '--use-fake-ui-for-media-stream'],

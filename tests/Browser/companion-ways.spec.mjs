@@ -13,7 +13,7 @@ const pages = [
 
 /** As somebody meets it for the first time: five tabs, one behind a sign-in, one gone; pressed, kept, and the browser is closed. */
 test('five tabs are kept, and the browser is closed at once', async ({ request, baseURL }) => {
-  test.setTimeout(180_000);
+  test.setTimeout(420_000);
   const rules = [`MAP *.test ${standin(process.env.YPOMNA_DATA)}`];
   const browser = await new OwnBrowser().start(rules);
   try {
@@ -53,12 +53,12 @@ test('five tabs are kept, and the browser is closed at once', async ({ request, 
       }
       return found;
     };
-    await expect.poll(copies, { timeout: 120_000, intervals: [2_000] }).toEqual([true, true, true, true]);
+    await expect.poll(copies, { timeout: 240_000, intervals: [2_000] }).toEqual([true, true, true, true]);
     // Each is one item: the capture that the server made, and the copy from the browser beside it.
     const { items } = await ask('/api/items?sorted=false&kind=capture&limit=50');
     const ofForum = items.find(one => one.title.startsWith('Water on the car deck'));
-    await expect.poll(async () => (await ask(`/api/items/${ofForum.code}/links`)).out.length, { timeout: 30_000 }).toBe(1);
-    await expect.poll(() => browser.worker.evaluate(() => chrome.action.getBadgeText({})), { timeout: 30_000 }).toBe('');
+    await expect.poll(async () => (await ask(`/api/items/${ofForum.code}/links`)).out.length, { timeout: 60_000 }).toBe(1);
+    await expect.poll(() => browser.worker.evaluate(() => chrome.action.getBadgeText({})), { timeout: 60_000 }).toBe('');
     // Ended on one's own page, it is over in the browser, too.
     const me = await (await request.get('/me')).text();
     const [, id] = /name="token" value="([^"]+)"/.exec(me);

@@ -1,4 +1,5 @@
 import { chromium } from '@playwright/test';
+import { spawnSync } from 'node:child_process';
 import { appendFileSync, cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -19,6 +20,13 @@ function allowed(folder) {
   writeFileSync(file, JSON.stringify(manifest));
   // A browser that is watched never stops a worker by itself: what it forgets then is taken away by hand.
   appendFileSync(join(folder, 'background.js'), '\nself.openLines = lines;\n');
+}
+
+const late = Symbol('late');
+async function inTime(promise, milliseconds) {
+  let timer;
+  const waited = new Promise(done => (timer = setTimeout(done, milliseconds, late)));
+  return Promise.race([promise, waited]).finally(() => clearTimeout(timer));
 }
 
 /** Where the stand-in web is, as a browser's rule. */
@@ -64,9 +72,14 @@ export class OwnBrowser {
     return this;
   }
 
+  /** A browser that does not end by itself is ended: what it has to keep must have been kept before that anyway. */
   async stop() {
-    await this.context?.close();
+    const ended = this.context?.close();
     this.context = null;
+    if (ended && (await inTime(ended, 20_000)) === late) {
+      spawnSync('pkill', ['-KILL', '-f', '--', `--user-data-dir=${join(this.folder, 'profile')}`]);
+      await inTime(ended, 10_000);
+    }
   }
 
   async away() {
@@ -99,7 +112,7 @@ export class OwnBrowser {
 
   /** The button beside the address line. */
   async press(page, url = page.url()) {
-    await this.worker.evaluate(async address => {
+    const pressed = this.worker.evaluate(async address => {
       for (let tries = 0; tries < 60; ++tries) {
         const tabs = (await chrome.tabs.query({})).filter(one => one.url === address);
         if (tabs.length > 0) {
@@ -110,6 +123,9 @@ export class OwnBrowser {
       }
       throw new Error('No tab shows ' + address);
     }, url);
+    if ((await inTime(pressed, 20_000)) === late) {
+      throw new Error('The companion does not answer on ' + url);
+    }
   }
 
   /** The line at the foot of a page. */
