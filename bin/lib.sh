@@ -18,6 +18,11 @@ missing_packages() {
   ldconfig -p 2>/dev/null | grep -q 'libstemmer\.so\.0d' || ls /usr/lib/*/libstemmer.so.0d >/dev/null 2>&1 || echo libstemmer0d
   command -v pdftotext >/dev/null || echo poppler-utils
   command -v pandoc >/dev/null || echo pandoc
+  command -v tesseract >/dev/null || echo tesseract-ocr
+  local language
+  for language in eng deu fra ell; do
+    ls /usr/share/tesseract-ocr/*/tessdata/$language.traineddata >/dev/null 2>&1 || echo tesseract-ocr-$language
+  done
   command -v qrencode >/dev/null || echo qrencode
   ldconfig -p 2>/dev/null | grep -q 'libuchardet\.so\.0' || ls /usr/lib/*/libuchardet.so.0 >/dev/null 2>&1 || echo libuchardet0
   [ -d /usr/share/citation-style-language/styles ] || echo citation-style-language-styles

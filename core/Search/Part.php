@@ -14,4 +14,8 @@ enum Part: int
     case Main = 4;
     /** What stands around the main text. */
     case Rest = 5;
+    /** Words in a picture, read by machine. */
+    case Seen = 6;
+    /** Words of a recording, heard by machine. */
+    case Heard = 7;
 }

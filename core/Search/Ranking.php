@@ -11,7 +11,7 @@ namespace Ypomna\Core\Search;
 final readonly class Ranking
 {
     private const OF_PART = [Part::Title->value => 8.0, Part::Heading->value => 4.0, Part::About->value => 3.0, Part::Main->value => 2.0,
-        Part::Rest->value => 0.5];
+        Part::Rest->value => 0.5, Part::Seen->value => 1.0, Part::Heard->value => 0.5];
     /** Words that stand so far apart are not near each other. */
     private const FAR = 40;
     private const NEAR = 6.0;

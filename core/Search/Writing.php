@@ -91,6 +91,27 @@ final readonly class Writing
         return new self($pieces, $this->language, $this->isCut);
     }
 
+    /**
+     * With what else it shows.
+     *
+     * @param list<Piece> $more
+     */
+    public function and(array $more): self
+    {
+        $length = array_sum(array_map(static fn (Piece $piece): int => \strlen($piece->text), $this->pieces));
+        [$pieces, $isCut] = [$this->pieces, $this->isCut];
+        foreach ($more as $piece) {
+            $length += \strlen($piece->text);
+            if ($length > self::LONGEST) {
+                $isCut = true;
+                break;
+            }
+            $pieces[] = $piece;
+        }
+
+        return new self($pieces, $this->language, $isCut);
+    }
+
     /** The words of its parts as the index takes them, parted by blanks; between two pieces stands what nobody can ask for. */
     public function words(Part ...$parts): string
     {
@@ -158,6 +179,12 @@ final readonly class Writing
         return 1 === preg_match(self::AROUND, $passage->path)
             || (1 === preg_match('/(?:^| )header[#.:]/', $passage->path)
                 && 1 !== preg_match('/(?:^| )(?:main|article)[#.:]/', $passage->path));
+    }
+
+    /** Whether what is of that media type is a page that names its pictures. */
+    public static function isOfPage(string $type): bool
+    {
+        return 1 === preg_match('#html|^$#i', $type);
     }
 
     /** @param list<Piece> $pieces */

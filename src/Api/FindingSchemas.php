@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\App\Api;
 
 use Ypomna\App\Search\Value\Kind;
+use Ypomna\App\Search\Value\Means;
 use Ypomna\App\Shared\Codes;
 
 /** Forms of what is found by its words. */
@@ -37,6 +38,7 @@ final class FindingSchemas
                     ]),
                     'snippets' => ['type' => 'array', 'items' => Schemas::object([
                         'text' => self::TEXT, 'passage' => ['type' => ['integer', 'null']], 'capture' => $codeOrNull,
+                        'means' => ['enum' => array_map(static fn (Means $means): string => $means->word(), Means::cases())],
                         'marks' => ['type' => 'array', 'items' => [
                             'type' => 'array', 'items' => self::NUMBER, 'minItems' => 2, 'maxItems' => 2,
                         ]],

@@ -54,6 +54,18 @@ final readonly class CaptureContent
     }
 
     /**
+     * The bytes of an answer, its content-coding taken off.
+     *
+     * @return iterable<string>
+     *
+     * @throws WarcError
+     */
+    public function body(string $path, int $offset): iterable
+    {
+        return $this->decoded($this->answer($path, $offset));
+    }
+
+    /**
      * The fields of the answer, by name in lower case; of repeated ones all values, parted by line feeds.
      *
      * @return array<string, string>

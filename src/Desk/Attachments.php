@@ -6,8 +6,10 @@ namespace Ypomna\App\Desk;
 
 use Doctrine\DBAL\Connection;
 use Psr\Clock\ClockInterface;
+use Psr\EventDispatcher\EventDispatcherInterface;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Ypomna\App\Desk\Entity\Item;
+use Ypomna\App\Desk\Event\ItemTouched;
 use Ypomna\App\Desk\Value\ActKind;
 use Ypomna\App\Desk\Value\Attachment;
 use Ypomna\App\Shared\Actor;
@@ -43,6 +45,7 @@ final readonly class Attachments
         private Journal $journal,
         private ItemRepository $items,
         private ClockInterface $clock,
+        private EventDispatcherInterface $events,
     ) {
     }
 
@@ -196,6 +199,7 @@ final readonly class Attachments
         $this->database->update('attachment', ['sha256' => $digest, 'bytes' => $bytes], ['id' => $now->id]);
         @unlink($path);
         fclose($file);
+        $this->events->dispatch(new ItemTouched($now->item));
 
         return $this->byCode($attachment->code) ?? throw new \LogicException('It was written right now.');
     }

@@ -9,6 +9,7 @@ use Psr\Log\LoggerInterface;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\MessageBusInterface;
+use Symfony\Component\Messenger\Stamp\TransportNamesStamp;
 use Ypomna\App\Capture\CaptureDescriptions;
 use Ypomna\App\Capture\Event\CaptureDescribed;
 use Ypomna\App\Catalogue\CaptureContent;
@@ -24,6 +25,7 @@ use Ypomna\App\Search\Message\IndexAll;
 use Ypomna\App\Search\Message\IndexCapture;
 use Ypomna\App\Search\Message\IndexFile;
 use Ypomna\App\Search\Message\IndexItems;
+use Ypomna\App\Search\Message\ReadCaptureFiles;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Page\Document;
@@ -39,6 +41,7 @@ final readonly class Indexer
 
     public function __construct(
         private Texts $texts,
+        private Readings $readings,
         private Engine $engine,
         private CaptureMaintenance $captures,
         private CaptureRepository $found,
@@ -68,6 +71,11 @@ final readonly class Indexer
     #[AsEventListener]
     public function onCapturesLimited(CapturesLimited $event): void
     {
+        $borrowers = $this->readings->borrowers($event->codes);
+        $this->texts->readAgain($borrowers);
+        foreach ($borrowers as $capture) {
+            $this->bus->dispatch(new ReadCaptureFiles($capture), [new TransportNamesStamp(['slow'])]);
+        }
         foreach ($this->texts->limit($event->codes, $event->limited) as $text) {
             $this->bus->dispatch(new FollowTexts($text));
         }
@@ -77,6 +85,7 @@ final readonly class Indexer
     public function onCatalogueEmptied(): void
     {
         $this->texts->clear();
+        $this->readings->clear();
     }
 
     #[AsEventListener(CatalogueRebuilt::class)]
@@ -167,6 +176,7 @@ final readonly class Indexer
         $capture = $this->captures->capture($id);
         if (null === $capture) {
             $this->texts->gone($id);
+            $this->readings->gone($id);
 
             return;
         }
@@ -183,11 +193,17 @@ final readonly class Indexer
         }
         $site = self::site($capture->url);
         $title = $said->title ?? '';
-        $writing = Writing::ofDocument($document)->about([
+        $isNew = !$isChanged || null === $this->texts->of($id);
+        $toRead = $isNew && null === $capture->redirectTo && self::showsSomething($capture, $document);
+        $writing = Writing::ofDocument($document)->and($isNew ? [] : $this->readings->ofCapture($id))->about([
             '' === $document->title ? $capture->title ?? '' : '', $title, $said->why ?? '', ...($said->tags ?? []),
             self::address($capture),
         ]);
-        $this->texts->stands($capture, $site, '' === $title ? $capture->title ?? $document->title : $title, $writing, $said->tags ?? []);
+        $this->texts->stands($capture, $site, '' === $title ? $capture->title ?? $document->title : $title, $writing, $said->tags ?? [],
+            $toRead);
+        if ($toRead) {
+            $this->bus->dispatch(new ReadCaptureFiles($id), [new TransportNamesStamp(['slow'])]);
+        }
     }
 
     private function flush(): void
@@ -197,6 +213,14 @@ final readonly class Indexer
             continue;
         }
         $this->entities->clear();
+    }
+
+    /** Whether it may have words that it does not say: pictures, a recording, a scan. */
+    private static function showsSomething(Capture $capture, Document $document): bool
+    {
+        return Writing::isOfPage($capture->mime ?? '')
+            ? [] !== $document->pictures || ReadingIndexer::isThin($document)
+            : 1 !== preg_match('#^text/#', $capture->mime ?? '') && FileWords::mayHave($capture->mime ?? '');
     }
 
     /** The words of an address, as somebody would ask for them. */

@@ -8,14 +8,18 @@ use Doctrine\ORM\EntityManagerInterface;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\MessageBusInterface;
+use Symfony\Component\Messenger\Stamp\TransportNamesStamp;
 use Ypomna\App\Catalogue\CaptureLists;
 use Ypomna\App\Catalogue\Value\CaptureFacts;
+use Ypomna\App\Desk\Attachments;
 use Ypomna\App\Desk\Entity\Item;
 use Ypomna\App\Desk\Event\ItemTouched;
 use Ypomna\App\Desk\ItemRepository;
+use Ypomna\App\Desk\Value\Attachment;
 use Ypomna\App\Desk\Value\ItemKind;
 use Ypomna\App\Search\Message\IndexItem;
 use Ypomna\App\Search\Message\IndexItems;
+use Ypomna\App\Search\Message\ReadItemFiles;
 use Ypomna\App\Search\Value\Kind;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\Url;
@@ -34,6 +38,9 @@ final readonly class ItemIndexer
         private Texts $texts,
         private Engine $engine,
         private ItemRepository $items,
+        private Attachments $attachments,
+        private Readings $readings,
+        private ReadingIndexer $reading,
         private CaptureLists $captures,
         private EntityManagerInterface $entities,
         private MessageBusInterface $bus,
@@ -67,10 +74,17 @@ final readonly class ItemIndexer
         }
     }
 
-    /** @return int|null where it goes on; null at the end */
-    public function portion(int $behind): ?int
+    /**
+     * @param bool $read whether their files are read at once, not by a worker
+     *
+     * @return int|null where it goes on; null at the end
+     */
+    public function portion(int $behind, bool $read = false): ?int
     {
         $items = $this->items->behind(Viewer::system(), $behind, self::PORTION);
+        foreach ($read ? $items : [] as $item) {
+            $this->reading->files($item->id());
+        }
         $this->take($items);
         $this->flush();
 
@@ -92,11 +106,23 @@ final readonly class ItemIndexer
         $facts = $this->captures->facts(Viewer::system(), array_values(array_filter(
             array_map(static fn (Item $item): ?string => $item->captureCode, $items), static fn (?string $code): bool => null !== $code,
         )));
+        $files = [];
+        foreach ($this->attachments->ofAll(array_map(static fn (Item $item): int => $item->id(), $items)) as $file) {
+            if (FileWords::mayHave($file->type)) {
+                $files[$file->item][] = $file;
+            }
+        }
         foreach ($items as $item) {
+            $digests = array_map(static fn (Attachment $file): string => (string) $file->sha256, $files[$item->id()] ?? []);
+            if ([] !== $this->readings->missing($digests)) {
+                $this->bus->dispatch(new ReadItemFiles($item->id()), [new TransportNamesStamp(['slow'])]);
+            }
             $about = $facts[$item->captureCode ?? ''] ?? null;
             $this->texts->item(
                 self::kind($item->kind), $item->id(), (string) preg_replace('/^www\./', '', Url::tryParse($item->url ?? '')->host ?? ''),
-                $item->title, self::writing($item, $tags[$item->id()] ?? [], $about), $tags[$item->id()] ?? [], $item->createdAt,
+                $item->title, self::writing($item, $tags[$item->id()] ?? [], $about)->and($this->readings->ofFiles($digests))
+                    ->about(array_map(static fn (Attachment $file): string => $file->name, $files[$item->id()] ?? [])),
+                $tags[$item->id()] ?? [], $item->createdAt,
                 $item->changedAt,
             );
         }

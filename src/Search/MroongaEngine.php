@@ -24,7 +24,7 @@ use Ypomna\Core\Search\Wanted;
 final class MroongaEngine implements Engine
 {
     private const TABLE = 'search_index';
-    private const COLUMNS = ['title' => 12, 'about' => 6, 'heads' => 6, 'main' => 2, 'rest' => 1];
+    private const COLUMNS = ['title' => 12, 'about' => 6, 'heads' => 6, 'main' => 2, 'rest' => 1, 'seen' => 1, 'heard' => 1];
     private const OUTPUT = '_key,kind,subject,open,years,all_years,site,language,tags,state,_score';
     /** By what lists in that order are put together. */
     private const SORTED_BY = ['relevance' => '_score', 'newest' => 'last', 'oldest' => 'first', 'site' => 'site', 'title' => 'titled'];
@@ -44,7 +44,11 @@ final class MroongaEngine implements Engine
     {
         if (null === $this->isThere) {
             try {
-                $this->isThere = null !== $this->command('column_list '.self::TABLE);
+                $columns = $this->command('column_list '.self::TABLE) ?? [];
+                // One that an earlier version made has less.
+                $names = array_map(static fn (mixed $column): string => \is_array($column) && \is_string($column[1] ?? null)
+                    ? $column[1] : '', $columns);
+                $this->isThere = [] === array_diff(array_keys(self::COLUMNS), $names);
             } catch (EngineIsAway) {
                 $this->isThere = false;
             }
@@ -69,7 +73,7 @@ final class MroongaEngine implements Engine
                 .' years BIGINT NOT NULL, all_years BIGINT NOT NULL, site VARCHAR(255) NOT NULL, language VARCHAR(8) NOT NULL,'
                 .' titled VARCHAR(200) NOT NULL, tags TEXT NOT NULL, state VARCHAR(16) NOT NULL, '.implode(', ',
                     array_map($text, array_keys(self::COLUMNS))).','
-                .' KEY search_subject (subject), FULLTEXT KEY words (title, about, heads, main, rest) '.$index.','
+                .' KEY search_subject (subject), FULLTEXT KEY words ('.implode(', ', array_keys(self::COLUMNS)).') '.$index.','
                 .' FULLTEXT KEY names (title, about) '.$index.') ENGINE=Mroonga DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_bin',
             );
         } catch (DatabaseError $e) {

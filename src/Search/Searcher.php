@@ -13,6 +13,7 @@ use Ypomna\App\Search\Value\Group;
 use Ypomna\App\Search\Value\Hit;
 use Ypomna\App\Search\Value\Kind;
 use Ypomna\App\Search\Value\LifeDrawing;
+use Ypomna\App\Search\Value\Means;
 use Ypomna\App\Search\Value\Order;
 use Ypomna\App\Search\Value\Result;
 use Ypomna\App\Search\Value\Results;
@@ -287,7 +288,7 @@ final readonly class Searcher
             $here = null === $piece ? [] : $finds->in($piece->text);
             if (null !== $piece && [] !== $here) {
                 [$text, $marks] = Finds::cut($piece->text, $here);
-                $snippets[] = [array_search($piece, $pieces, true), new Snippet($text, $marks, $piece->passage)];
+                $snippets[] = [array_search($piece, $pieces, true), new Snippet($text, $marks, $piece->passage, Means::of($piece->part))];
             }
         }
         usort($snippets, static fn (array $a, array $b): int => $a[0] <=> $b[0]);

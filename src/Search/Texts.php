@@ -28,6 +28,7 @@ final readonly class Texts
     /** Columns of the index, and what of a text is in them. */
     public const PARTS = [
         'title' => Part::Title, 'about' => Part::About, 'heads' => Part::Heading, 'main' => Part::Main, 'rest' => Part::Rest,
+        'seen' => Part::Seen, 'heard' => Part::Heard,
     ];
     private const LONGEST_TITLE = 1_000;
 
@@ -45,24 +46,28 @@ final readonly class Texts
      *
      * @param string $site host of its address, without `www.`
      * @param list<string> $tags
+     * @param bool $toRead whether it shows something that is to be read; asked for when it comes first
      */
-    public function stands(Capture $capture, string $site, string $title, Writing $writing, array $tags): void
+    public function stands(Capture $capture, string $site, string $title, Writing $writing, array $tags, bool $toRead): void
     {
         $id = (int) $capture->id;
-        $changed = TransactionRetry::transaction($this->database, function () use ($capture, $id, $site, $title, $writing, $tags): array {
-            $text = $this->text(Kind::Page, (int) $capture->address->id, $site, $title, $writing, $tags);
-            $before = $this->database->fetchOne('SELECT text_id FROM search_stand WHERE capture_id = ?', [$id]);
-            $this->database->executeStatement(
-                'REPLACE INTO search_stand (capture_id, text_id, address_id, code, captured_at, limited) VALUES (?, ?, ?, ?, ?, ?)',
-                [
-                    $id, $text, $capture->address->id, $capture->code, MomentType::text($capture->capturedAt),
-                    // Asked for within the transaction: whoever limits it meanwhile waits for this, or this for them.
-                    (int) $this->captures->isLimitedNow($id),
-                ],
-            );
+        $changed = TransactionRetry::transaction($this->database,
+            function () use ($capture, $id, $site, $title, $writing, $tags, $toRead): array {
+                $text = $this->text(Kind::Page, (int) $capture->address->id, $site, $title, $writing, $tags);
+                $before = $this->database->fetchOne('SELECT text_id FROM search_stand WHERE capture_id = ?', [$id]);
+                $this->database->executeStatement(
+                    'INSERT INTO search_stand (capture_id, text_id, address_id, code, captured_at, limited, to_read)'
+                        .' VALUES (?, ?, ?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE text_id = VALUES(text_id), address_id = VALUES(address_id),'
+                        .' captured_at = VALUES(captured_at), limited = VALUES(limited), is_due = 0',
+                    [
+                        $id, $text, $capture->address->id, $capture->code, MomentType::text($capture->capturedAt),
+                        // Asked for within the transaction: whoever limits it meanwhile waits for this, or this for them.
+                        (int) $this->captures->isLimitedNow($id), (int) $toRead,
+                    ],
+                );
 
-            return array_values(array_unique([$text, is_numeric($before) ? (int) $before : $text]));
-        });
+                return array_values(array_unique([$text, is_numeric($before) ? (int) $before : $text]));
+            });
         $this->follow($changed);
     }
 
@@ -129,6 +134,34 @@ final readonly class Texts
         $this->database->executeStatement('UPDATE search_stand SET is_due = 1 WHERE code = ?', [$capture]);
     }
 
+    /** @return list<int> numbers of captures that show something that was not read yet */
+    public function toBeRead(int $most): array
+    {
+        return array_values(array_map(intval(...), array_filter(
+            $this->database->fetchFirstColumn('SELECT capture_id FROM search_stand WHERE to_read = 1 ORDER BY capture_id LIMIT '.$most),
+            is_numeric(...),
+        )));
+    }
+
+    public function isToBeRead(int $capture): bool
+    {
+        return false !== $this->database->fetchOne('SELECT 1 FROM search_stand WHERE capture_id = ? AND to_read = 1', [$capture]);
+    }
+
+    /**
+     * @param bool $hasWords whether it is to be taken again, with what was read
+     *
+     * @return bool whether it is to be taken again, for that or another reason
+     */
+    public function wasRead(int $capture, bool $hasWords): bool
+    {
+        $this->database->executeStatement(
+            'UPDATE search_stand SET to_read = 0, is_due = is_due OR ? WHERE capture_id = ?', [(int) $hasWords, $capture],
+        );
+
+        return false !== $this->database->fetchOne('SELECT 1 FROM search_stand WHERE capture_id = ? AND is_due = 1', [$capture]);
+    }
+
     /** A capture is there no more. */
     public function gone(int $capture): void
     {
@@ -170,6 +203,26 @@ final readonly class Texts
         }
 
         return array_values($texts);
+    }
+
+    /**
+     * What these captures show is to be looked for again. Until then nobody finds them but whoever may see what is for some only: whether
+     * they still show it is not known.
+     *
+     * @param list<int> $captures
+     */
+    public function readAgain(array $captures): void
+    {
+        if ([] !== $captures) {
+            $this->database->executeStatement(
+                'UPDATE search_stand SET to_read = 1, is_due = 1, limited = 1 WHERE capture_id IN (?)', [$captures],
+                [ArrayParameterType::INTEGER],
+            );
+            $this->database->executeStatement(
+                'UPDATE search_text t JOIN search_stand s ON s.text_id = t.id SET t.is_indexed = 2'
+                    .' WHERE s.capture_id IN (?) AND t.is_indexed = 1', [$captures], [ArrayParameterType::INTEGER],
+            );
+        }
     }
 
     /**

@@ -141,7 +141,7 @@ final readonly class FindController
             ],
             'snippets' => array_map(static fn (Snippet $snippet): array => [
                 'text' => $snippet->text, 'marks' => $snippet->marks, 'passage' => $snippet->passage < 0 ? null : $snippet->passage,
-                'capture' => $result->capture,
+                'capture' => $result->capture, 'means' => $snippet->means->word(),
             ], $result->snippets),
             'open' => $this->urls->generate(
                 null === $result->capture ? 'item' : 'read',

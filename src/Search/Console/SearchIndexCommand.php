@@ -16,15 +16,25 @@ use Ypomna\App\Search\Indexer;
 use Ypomna\App\Search\ItemIndexer;
 use Ypomna\App\Search\Message\IndexAll;
 use Ypomna\App\Search\Message\IndexItems;
+use Ypomna\App\Search\ReadingIndexer;
+use Ypomna\App\Search\Readings;
 use Ypomna\App\Search\Texts;
 
 #[AsCommand('search:index', 'Brings the index of words up to date; workers do it unasked')]
 final class SearchIndexCommand extends Command
 {
+    private const FAILURES = [
+        'damaged' => '%d pictures, recordings or files are damaged: no words of theirs are found.',
+        'too_large' => '%d pictures or files are too large to be read.',
+        'too_long' => 'Of %d pictures, recordings or files the reading took too long: what was read till then is found.',
+    ];
+
     public function __construct(
         private readonly Engine $engine,
         private readonly Indexer $indexer,
         private readonly ItemIndexer $items,
+        private readonly ReadingIndexer $reading,
+        private readonly Readings $readings,
         private readonly Texts $texts,
         private readonly MessageBusInterface $bus,
     ) {
@@ -53,6 +63,7 @@ final class SearchIndexCommand extends Command
         }
         if (true === $input->getOption('anew')) {
             $this->texts->clear();
+            $this->readings->clear();
         }
         if (true !== $input->getOption('wait')) {
             $this->bus->dispatch(new IndexAll());
@@ -63,9 +74,13 @@ final class SearchIndexCommand extends Command
         for ($behind = 0; null !== $behind;) {
             $behind = $this->indexer->portion($behind);
         }
+        $this->reading->catchUp();
         $this->indexer->catchUp();
         for ($behind = 0; null !== $behind;) {
-            $behind = $this->items->portion($behind);
+            $behind = $this->items->portion($behind, true);
+        }
+        foreach ($this->readings->failures() as $why => $count) {
+            $output->writeln(\sprintf(self::FAILURES[$why] ?? '%d files could not be read.', $count), OutputInterface::OUTPUT_RAW);
         }
 
         return self::SUCCESS;

@@ -37,7 +37,8 @@ final readonly class Result
     {
         $best = null;
         foreach (null === $this->capture ? [] : $this->snippets as $snippet) {
-            if ($snippet->passage >= 0 && [] !== $snippet->marks && (null === $best || \count($snippet->marks) > \count($best->marks))) {
+            if ($snippet->passage >= 0 && Means::Written === $snippet->means && [] !== $snippet->marks
+                && (null === $best || \count($snippet->marks) > \count($best->marks))) {
                 $best = $snippet;
             }
         }

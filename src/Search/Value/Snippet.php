@@ -9,9 +9,9 @@ final readonly class Snippet
 {
     /**
      * @param list<array{int, int}> $marks code points of the text, from and behind
-     * @param int $passage number of the passage of the page; -1 if it is in none
+     * @param int $passage number of the passage of the page; -1 if it is in none; of a picture, that behind which it stands
      */
-    public function __construct(public string $text, public array $marks, public int $passage)
+    public function __construct(public string $text, public array $marks, public int $passage, public Means $means = Means::Written)
     {
     }
 }

@@ -29,12 +29,16 @@ final class TableTransport implements TransportInterface, KeepaliveReceiverInter
 
     private bool $reclaimed = false;
 
-    /** @param \Closure(Envelope): void $givenUp is told of each message that is given up */
+    /**
+     * @param \Closure(Envelope): void $givenUp is told of each message that is given up
+     * @param bool $isSlow whether it has what takes long and can wait
+     */
     public function __construct(
         private readonly Connection $database,
         private readonly SerializerInterface $serializer,
         private readonly int $leaseSeconds,
         private readonly \Closure $givenUp,
+        private readonly bool $isSlow = false,
     ) {
     }
 
@@ -46,8 +50,9 @@ final class TableTransport implements TransportInterface, KeepaliveReceiverInter
         }
         $row = $this->retrying(fn (): array|false => $this->database->transactional(function (): array|false {
             $row = $this->database->fetchAssociative(
-                'SELECT id, body, headers, deliveries FROM queue_message WHERE available_at <= '.self::NOW
-                    .' AND (leased_until IS NULL OR leased_until < '.self::NOW.') ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED',
+                'SELECT id, body, headers, deliveries FROM queue_message WHERE is_slow = '.(int) $this->isSlow
+                    .' AND available_at <= '.self::NOW.' AND (leased_until IS NULL OR leased_until < '.self::NOW.') ORDER BY id LIMIT'
+                        .' 1 FOR UPDATE SKIP LOCKED',
             );
             if (false !== $row) {
                 $this->database->executeStatement(
@@ -105,7 +110,8 @@ final class TableTransport implements TransportInterface, KeepaliveReceiverInter
         $encoded = $this->serializer->encode($envelope);
         $delay = $envelope->last(DelayStamp::class)?->getDelay() ?? 0;
         $this->retrying(fn (): int|string => $this->database->executeStatement(
-            'INSERT INTO queue_message (body, headers, available_at, deliveries) VALUES (?, ?, '.self::NOW.' + INTERVAL ? MICROSECOND, 0)',
+            'INSERT INTO queue_message (body, headers, available_at, deliveries, is_slow) VALUES (?, ?, '.self::NOW
+                .' + INTERVAL ? MICROSECOND, 0, '.(int) $this->isSlow.')',
             [$encoded['body'], json_encode($encoded['headers'] ?? [], \JSON_THROW_ON_ERROR), $delay * 1000],
         ));
 
@@ -114,7 +120,7 @@ final class TableTransport implements TransportInterface, KeepaliveReceiverInter
 
     public function getMessageCount(): int
     {
-        $count = $this->database->fetchOne('SELECT COUNT(*) FROM queue_message');
+        $count = $this->database->fetchOne('SELECT COUNT(*) FROM queue_message WHERE is_slow = '.(int) $this->isSlow);
 
         return is_numeric($count) ? (int) $count : 0;
     }

@@ -37,7 +37,7 @@ final readonly class TableTransportFactory implements TransportFactoryInterface
             if ($message instanceof QueuedMessage) {
                 $this->events->dispatch(new AbandonedMessage($message));
             }
-        });
+        }, str_ends_with($dsn, '/slow'));
     }
 
     /**

@@ -8,6 +8,7 @@ use Ypomna\App\Capture\Tags;
 use Ypomna\App\Capture\Value\TagKind;
 use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\CaptureRepository;
+use Ypomna\App\Desk\Attachments;
 use Ypomna\App\Desk\CaptureItems;
 use Ypomna\App\Desk\Entity\Dossier;
 use Ypomna\App\Desk\Entity\Item;
@@ -39,6 +40,7 @@ final readonly class DemoItems
         '2026-03', '2024-11-08', '2024-11-09', '2024-11-08/2024-11-16', '2024-10~', '2024-09/2024-11-08', '2024-11-08', '2024-12?',
         '2024-11-12',
     ];
+    private const SCAN = __DIR__.'/../../../demo/scan/inspection-2024-10-09.png';
     private const SALTMARCH = ['name' => 'Saltmarch', 'latitude' => 54.312, 'longitude' => -20.118];
 
     public function __construct(
@@ -50,6 +52,7 @@ final readonly class DemoItems
         private CaptureContent $content,
         private CaptureItems $captures,
         private Tags $tags,
+        private Attachments $attachments,
         private CurrentPerson $person,
     ) {
     }
@@ -100,11 +103,25 @@ final readonly class DemoItems
             "- [ ] Get the withdrawn report from the other archive\n", [
                 'fields' => ['ship' => 'Petrel Dawn', 'date' => '../2024-11-09', 'how sure' => 'doubtful'], 'tags' => ['to check'],
             ]);
+        $this->scan($actor, $dossiers['Inspections']);
         $this->note($actor, $dossiers['People'], 'What two of the crew said', 'Both ask not to be named.', ['confidential' => true]);
         foreach ($new as $capture) {
             $this->captures->make($actor, $capture, new ItemChange());
         }
         $this->gloss($actor, $dossiers['Timeline of statements']);
+    }
+
+    /** A report on paper, of which nobody typed a word. */
+    private function scan(Actor $actor, Dossier $dossier): void
+    {
+        $item = $this->items->make($actor, Viewer::system(), ItemKind::File, new ItemSubject(), new ItemChange(
+            title: 'Inspection of October, scanned', summary: 'Came by post, without a sender.', dossiers: [$dossier->code], sorted: true,
+            confidential: true, tags: ['stern door'],
+        ));
+        $copy = tempnam(sys_get_temp_dir(), 'scan');
+        if (false !== $copy && copy(self::SCAN, $copy)) {
+            $this->attachments->add($actor, $item, $copy, basename(self::SCAN), 'image/png');
+        }
     }
 
     /** Beside the oldest capture that has the sentence. */
