@@ -33,6 +33,9 @@ final class Version20261214090000 extends Forward
             SQL);
         $this->addSql('ALTER TABLE search_stand ADD to_read TINYINT(1) NOT NULL DEFAULT 0, ADD KEY search_stand_read (to_read,'
             .' capture_id)');
+        $this->addSql("ALTER TABLE search_text ADD likeness VARBINARY(128) NOT NULL DEFAULT ''");
+        // What is there is gone through once more, for its pictures and for what it is like.
+        $this->addSql('UPDATE search_stand SET to_read = 1, is_due = 1');
         $this->addSql('ALTER TABLE queue_message ADD is_slow TINYINT(1) NOT NULL DEFAULT 0');
         $this->addSql('DROP INDEX queue_next ON queue_message');
         $this->addSql('CREATE INDEX queue_next ON queue_message (is_slow, available_at, leased_until, id)');

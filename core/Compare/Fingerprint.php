@@ -35,7 +35,18 @@ final readonly class Fingerprint
         preg_match_all(
             '/[\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}]|(?:(?![\p{Han}\p{Hiragana}\p{Katakana}\p{Thai}])[\p{L}\p{M}\p{N}])+/u', $text, $m,
         );
-        $words = \array_slice($m[0], 0, self::MOST_WORDS);
+
+        return self::ofWords($m[0]);
+    }
+
+    /**
+     * @param list<string> $words in their order, folded
+     *
+     * @return self|null null of a text too short to say anything
+     */
+    public static function ofWords(array $words): ?self
+    {
+        $words = \array_slice($words, 0, self::MOST_WORDS);
         $least = array_fill(0, self::HASHES, 0xFFFFFFFF);
         $runs = [];
         for ($i = 0, $count = \count($words) - self::RUN; $i <= $count; ++$i) {

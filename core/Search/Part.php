@@ -18,4 +18,9 @@ enum Part: int
     case Seen = 6;
     /** Words of a recording, heard by machine. */
     case Heard = 7;
+
+    public function word(): string
+    {
+        return strtolower($this->name);
+    }
 }

@@ -22,9 +22,17 @@ final readonly class Ranking
      * @param bool $inTitle whether all stands in the title
      * @param int|null $span in how many words all stands together; null if it is in no one piece
      * @param bool $isExact whether each word stands there as it was asked for
+     * @param list<Part> $parts where it stands best, each once, the best first
+     * @param int $clauses how many words and phrases are asked for
      */
-    private function __construct(public float $score, public bool $inTitle, public ?int $span, public bool $isExact)
-    {
+    private function __construct(
+        public float $score,
+        public bool $inTitle,
+        public ?int $span,
+        public bool $isExact,
+        public array $parts,
+        public int $clauses,
+    ) {
     }
 
     /**
@@ -34,11 +42,14 @@ final readonly class Ranking
     public static function of(array $found, int $clauses): self
     {
         $best = array_fill(0, $clauses, 0.0);
+        $parts = [];
         $exact = $title = [];
         $span = null;
         foreach ($found as [$part, $finds]) {
             foreach ($finds as $find) {
-                $best[$find->clause] = max($best[$find->clause], self::OF_PART[$part->value]);
+                if (self::OF_PART[$part->value] > $best[$find->clause]) {
+                    [$best[$find->clause], $parts[$find->clause]] = [self::OF_PART[$part->value], $part];
+                }
                 if ($find->isExact) {
                     $exact[$find->clause] = true;
                 }
@@ -54,7 +65,12 @@ final readonly class Ranking
             $score += self::NEAR * max(0.0, 1 - ($span - $clauses) / self::FAR);
         }
 
-        return new self($score, \count($title) === $clauses, $span, \count($exact) === $clauses);
+        usort($parts, static fn (Part $a, Part $b): int => self::OF_PART[$b->value] <=> self::OF_PART[$a->value]);
+
+        return new self(
+            $score, \count($title) === $clauses, $span, \count($exact) === $clauses, array_values(array_unique($parts, \SORT_REGULAR)),
+            $clauses,
+        );
     }
 
     /**

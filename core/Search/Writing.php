@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\Core\Search;
 
+use Ypomna\Core\Compare\Fingerprint;
 use Ypomna\Core\Page\Document;
 use Ypomna\Core\Page\Language;
 use Ypomna\Core\Page\Passage;
@@ -14,6 +15,8 @@ final readonly class Writing
 {
     /** More of a text is not looked through, in bytes. */
     public const LONGEST = 4_194_304;
+    /** So much of a text says what it is like, in bytes. */
+    private const MOST_LIKENESS = 200_000;
     /** Stands between pieces, and where one has no words. */
     private const NOTHING = '.';
     private const AROUND = '/(?:^|'
@@ -136,6 +139,19 @@ final readonly class Writing
     public static function segments(string $words): array
     {
         return '' === $words ? [] : explode(' '.self::NOTHING.' ', $words);
+    }
+
+    /** What it is like; null of one that is too short to say. What stands around its main text does not count. */
+    public function likeness(): ?Fingerprint
+    {
+        $text = [];
+        foreach ($this->pieces as $piece) {
+            if (Part::Main === $piece->part || Part::Heading === $piece->part) {
+                $text[] = $piece->text;
+            }
+        }
+
+        return Fingerprint::ofWords(Folding::words(mb_strcut(implode("\n", $text), 0, self::MOST_LIKENESS)));
     }
 
     /** Equal for writings that are the same. */

@@ -32,7 +32,8 @@ final class FindingSchemas
                 ]),
                 'items' => ['type' => 'array', 'items' => Schemas::object([
                     'kind' => ['enum' => array_map(static fn (Kind $kind): string => $kind->word(), Kind::cases())],
-                    'code' => $code, 'address' => $codeOrNull, 'title' => self::TEXT, 'url' => self::TEXT, 'site' => self::TEXT,
+                    'code' => $code, 'address' => $codeOrNull, 'title' => self::TEXT, 'near' => self::NUMBER, 'url' => self::TEXT,
+                    'site' => self::TEXT,
                     'capturedAt' => self::MOMENT_OR_NULL, 'stood' => Schemas::object([
                         'first' => self::MOMENT, 'last' => self::MOMENT, 'captures' => self::NUMBER, 'of' => self::NUMBER,
                     ]),

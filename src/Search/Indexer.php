@@ -38,6 +38,8 @@ final readonly class Indexer
     private const PORTION = 50;
     /** Captures of which it is looked at once whether they were taken. */
     private const LOOKED_AT = 1_000;
+    /** Captures of which the pictures were not read are named to the slow worker again. */
+    private const SENT = 20_000;
 
     public function __construct(
         private Texts $texts,
@@ -116,6 +118,9 @@ final readonly class Indexer
         $behind = $this->portion($message->behind);
         if (null === $behind) {
             $this->catchUp();
+            foreach ($this->texts->toBeRead(self::SENT) as $capture) {
+                $this->bus->dispatch(new ReadCaptureFiles($capture), [new TransportNamesStamp(['slow'])]);
+            }
         } else {
             $this->bus->dispatch(new IndexAll($behind));
         }

@@ -13,7 +13,7 @@ use Ypomna\App\Shared\Codes;
 final class SearchWishes
 {
     private const NAMES = [
-        'q', 'in', 'look', 'year', 'site', 'kind', 'tag', 'language', 'state', 'order', 'limit', 'after',
+        'q', 'in', 'look', 'year', 'site', 'kind', 'tag', 'language', 'state', 'order', 'limit', 'after', 'fold',
     ];
 
     /**
@@ -52,7 +52,7 @@ final class SearchWishes
             'descriptions' === ($one('look', '/^(?:all|descriptions)$/D') ?? 'all'), null === $year ? null : (int) $year, $values['site'],
             $values['kind'], $values['language'], $values['state'], $values['tag'],
             null === $values['order'] ? Order::Relevance : Order::tryFrom($values['order']) ?? throw new \InvalidArgumentException('order'),
-            $limit, $one('after', '/^\d\.\d{1,18}$/D'),
+            $limit, $one('after', '/^\d\.\d{1,18}$/D'), 'near' === ($one('fold', '/^(?:near|each)$/D') ?? 'each'),
         );
     }
 }

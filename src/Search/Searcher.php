@@ -22,6 +22,7 @@ use Ypomna\App\Search\Value\Snippet;
 use Ypomna\App\Search\Value\Stood;
 use Ypomna\App\Search\Value\WordLife;
 use Ypomna\App\Shared\Viewer;
+use Ypomna\Core\Compare\Fingerprint;
 use Ypomna\Core\Search\Clause;
 use Ypomna\Core\Search\Find;
 use Ypomna\Core\Search\Finds;
@@ -42,6 +43,9 @@ final readonly class Searcher
     /** Of the best, this many are looked at closely. */
     private const LOOKED_AT = 40;
     private const MOST_SNIPPETS = 3;
+    /** Of the best, so many are put together where they are much alike: which have this share of runs of words in common. */
+    private const FOLDED = 500;
+    private const NEAR = 0.6;
     /** Pages with more captures are not drawn in a list. */
     private const DRAWN = 300;
 
@@ -86,6 +90,9 @@ final readonly class Searcher
         $total = $isAll || null !== $places ? \count($shown) : max(\count($shown), $this->counted($viewer, $asked, $wish));
         if (Order::Relevance === $wish->order) {
             $shown = $this->ranked($shown, $wanted);
+        }
+        if ($wish->foldsNear) {
+            $shown = $this->folded($shown);
         }
         $from = self::position($shown, $wish->after);
         $page = \array_slice($shown, $from, $wish->limit);
@@ -180,14 +187,53 @@ final readonly class Searcher
         $best = \array_slice($groups, 0, self::LOOKED_AT);
         $this->look($best, new Finds($wanted));
         foreach ($best as $group) {
-            $group->score = Ranking::of(
-                array_map(static fn (array $one): array => [$one[0], $one[2]], $group->found ?? []), \count($wanted),
-            )->score;
+            $group->score = self::rating($group, \count($wanted))->score;
         }
         usort($best, static fn (Group $a, Group $b): int => [$b->score, $b->best->score, $a->best->text]
             <=> [$a->score, $a->best->score, $b->best->text]);
 
         return [...$best, ...\array_slice($groups, self::LOOKED_AT)];
+    }
+
+    private static function rating(Group $group, int $clauses): Ranking
+    {
+        return Ranking::of(array_map(static fn (array $one): array => [$one[0], $one[2]], $group->found ?? []), $clauses);
+    }
+
+    /**
+     * Pages that are much alike, under the best of them.
+     *
+     * @param list<Group> $groups
+     *
+     * @return list<Group>
+     */
+    private function folded(array $groups): array
+    {
+        $likenesses = $this->texts->likenesses(array_map(
+            static fn (Group $group): int => $group->best->text, \array_slice($groups, 0, self::FOLDED),
+        ));
+        $heads = $kept = [];
+        foreach ($groups as $group) {
+            $hashes = $likenesses[$group->best->text]->hashes ?? [];
+            $same = [];
+            foreach ($hashes as $k => $hash) {
+                foreach ($heads[$k][$hash] ?? [] as $n) {
+                    $same[$n] = ($same[$n] ?? 0) + 1;
+                }
+            }
+            arsort($same);
+            $like = array_key_first($same);
+            if (null !== $like && $same[$like] >= self::NEAR * Fingerprint::HASHES) {
+                ++$kept[$like]->near;
+                continue;
+            }
+            foreach ($hashes as $k => $hash) {
+                $heads[$k][$hash][] = \count($kept);
+            }
+            $kept[] = $group;
+        }
+
+        return $kept;
     }
 
     /**
@@ -222,13 +268,14 @@ final readonly class Searcher
         $results = [];
         foreach ($groups as $n => $group) {
             $snippets = self::snippets($group->found ?? [], $pieces[$group->best->text] ?? [], $finds);
+            $why = self::rating($group, \count($wanted));
             $capture = $facts[$last[$group->best->text] ?? ''] ?? null;
             $code = $codes[$group->best->subject] ?? null;
             $item = $items[$group->best->subject] ?? null;
             if (Kind::Page !== $group->best->kind && null !== $item) {
                 $results[] = new Result(
                     $group->best->kind, $item->code, $item->title, $item->url ?? '', $group->best->site, null, null, false,
-                    new Stood($item->createdAt, $item->changedAt, 0, 0), $snippets, self::cursor($group),
+                    new Stood($item->createdAt, $item->changedAt, 0, 0), $snippets, self::cursor($group), why: $why,
                 );
             } elseif (Kind::Page === $group->best->kind && null !== $capture && null !== $code && isset($stood[$n])) {
                 // Otherwise it was taken away from whoever asks, between the question and now.
@@ -236,6 +283,7 @@ final readonly class Searcher
                     $group->best->kind, $code, $capture->title ?? '', $capture->url, $group->best->site, $capture->code,
                     $capture->capturedAt, $capture->hasPicture, $stood[$n], $snippets, self::cursor($group),
                     LifeDrawing::of(WordLife::of($lives[$group->best->subject] ?? [], array_fill_keys($group->texts, true))),
+                    $group->near, $why,
                 );
             }
         }

@@ -15,6 +15,7 @@ use Ypomna\App\Search\Value\Standing;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\TransactionRetry;
 use Ypomna\App\Shared\Type\MomentType;
+use Ypomna\Core\Compare\Fingerprint;
 use Ypomna\Core\Search\Part;
 use Ypomna\Core\Search\Piece;
 use Ypomna\Core\Search\Writing;
@@ -346,6 +347,26 @@ final readonly class Texts
         return $pieces;
     }
 
+    /**
+     * What texts are like.
+     *
+     * @param list<int> $texts
+     *
+     * @return array<int, Fingerprint> of those that say enough
+     */
+    public function likenesses(array $texts): array
+    {
+        $likenesses = [];
+        foreach ([] === $texts ? [] : $this->database->fetchAllAssociative(
+            "SELECT id, likeness FROM search_text WHERE id IN (?) AND likeness <> ''", [$texts], [ArrayParameterType::INTEGER],
+        ) as $values) {
+            $row = new Row($values);
+            $likenesses[$row->int('id')] = Fingerprint::unpack($row->text('likeness'));
+        }
+
+        return $likenesses;
+    }
+
     /** The index is empty: all texts are to be taken into it again. */
     public function all(): void
     {
@@ -400,20 +421,29 @@ final readonly class Texts
         ?\DateTimeImmutable $until = null,
     ): int {
         $digest = $writing->digest();
-        $find = 'SELECT id FROM search_text WHERE kind = ? AND subject_id = ? AND digest = ? FOR UPDATE';
+        $find = 'SELECT id, likeness FROM search_text WHERE kind = ? AND subject_id = ? AND digest = ? FOR UPDATE';
         $types = [ParameterType::INTEGER, ParameterType::INTEGER, ParameterType::BINARY];
-        $held = $this->database->fetchOne($find, [$kind->value, $subject, $digest], $types);
-        if (!is_numeric($held)) {
+        $row = $this->database->fetchAssociative($find, [$kind->value, $subject, $digest], $types);
+        $held = false === $row ? null : $row['id'];
+        if (false !== $row && Kind::Page === $kind && '' === $row['likeness']) {
+            // An earlier version did not know what it is like.
             $this->database->executeStatement(
-                'INSERT IGNORE INTO search_text (kind, subject_id, digest, language, site, title, body, is_cut, since, until, tags)'
-                    .' VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
+                'UPDATE search_text SET likeness = ? WHERE id = ?', [$writing->likeness()?->pack() ?? '', $held], [ParameterType::BINARY],
+            );
+        }
+        if (!is_numeric($held)) {
+            $likeness = Kind::Page === $kind ? $writing->likeness()?->pack() ?? '' : '';
+            $this->database->executeStatement(
+                'INSERT IGNORE INTO search_text (kind, subject_id, digest, language, site, title, body, is_cut, since, until, tags,'
+                    .' likeness)'
+                    .' VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
                 [
                     $kind->value, $subject, $digest, $writing->language ?? '', mb_strcut($site, 0, 255),
                     mb_substr($title, 0, self::LONGEST_TITLE), $writing->pack(), (int) $writing->isCut,
                     null === $since ? null : MomentType::text($since), null === $until ? null : MomentType::text($until),
-                    implode("\n", array_map(static fn (string $tag): string => strtr($tag, "\n", ' '), $tags)),
+                    implode("\n", array_map(static fn (string $tag): string => strtr($tag, "\n", ' '), $tags)), $likeness,
                 ],
-                [2 => ParameterType::BINARY, 6 => ParameterType::LARGE_OBJECT],
+                [2 => ParameterType::BINARY, 6 => ParameterType::LARGE_OBJECT, 11 => ParameterType::BINARY],
             );
             $held = $this->database->fetchOne($find, [$kind->value, $subject, $digest], $types);
         }

@@ -96,6 +96,32 @@ final class FindTest extends ApiTestCase
         yield 'the address' => ['nisi thalassa', [self::GREEK]];
     }
 
+    public function testPagesThatAreMuchAlikeAreOneResultWhereThatIsAskedFor(): void
+    {
+        $text = '<p>'.implode(' ', array_map(static fn (int $n): string => 'word'.$n.' of the long notice', range(1, 60))).'</p>';
+        $page = static fn (string $more): string => '<title>Notice</title><nav>'.$more.'</nav><main><h1>Fogbank</h1>'.$text.$more.'</main>';
+        $this->keep('http://one.test/', '2024-07-01', $page('<p>Written here first.'));
+        $this->keep('http://two.test/', '2024-07-02', $page('<p>Taken over from elsewhere.'));
+        $this->keep('http://three.test/', '2024-07-03', '<title>Fogbank</title><p>'.str_repeat('Another text about the fogbank. ', 9));
+        $this->index();
+        $each = $this->find('fogbank');
+        self::assertSame([3, [0, 0, 0]], [$each['total'], array_column(self::rows($each, 'items'), 'near')]);
+        $folded = $this->find('fogbank', ['fold' => 'near']);
+        self::assertSame(3, $folded['total'], 'All are counted.');
+        self::assertCount(3, self::rows(self::inner($folded, 'facets'), 'site'));
+        self::assertCount(2, self::rows($folded, 'items'));
+        self::assertEqualsCanonicalizing([0, 1], array_column(self::rows($folded, 'items'), 'near'));
+        // Page by page it is the same.
+        $first = $this->find('fogbank', ['fold' => 'near', 'limit' => '1']);
+        $second = $this->find('fogbank', ['fold' => 'near', 'limit' => '1', 'after' => self::after($first)]);
+        self::assertSame(
+            array_column(self::rows($folded, 'items'), 'url'),
+            [self::rows($first, 'items')[0]['url'], self::rows($second, 'items')[0]['url']],
+        );
+        self::assertNull($second['next']);
+        $this->ask('GET', '/api/find?q=fogbank&fold=all', $this->keeper, null, 400);
+    }
+
     public function testItIsNarrowedAndCounted(): void
     {
         $facets = self::inner($this->find('seal'), 'facets');
@@ -274,6 +300,15 @@ final class FindTest extends ApiTestCase
     private function keep(string $url, string $day, string $html): void
     {
         $this->takeIn((new WarcBuilder($day))->exchange($url, $day.'T10:00:00Z', $html), $day.'.warc.gz');
+    }
+
+    /** @param array<string, mixed> $said */
+    private static function after(array $said): string
+    {
+        parse_str((string) parse_url(self::text($said, 'next'), \PHP_URL_QUERY), $query);
+        self::assertIsString($query['after'] ?? null);
+
+        return $query['after'];
     }
 
     private function index(): void

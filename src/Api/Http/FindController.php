@@ -45,6 +45,7 @@ final readonly class FindController
         'in' => 'everything (usual), dossier:CODE, item:CODE or address:CODE.', 'look' => 'all (usual) or descriptions.',
         'year' => 'A year in which it stood.', 'site' => 'A host, without www.', 'kind' => 'page, note, excerpt, mark, file or item.',
         'tag' => 'The name of a tag.', 'language' => 'A language, as en.', 'state' => 'What checks of the address say.',
+        'fold' => 'near: pages that are much alike are one result, which says how many others; each (usual).',
         'order' => 'relevance (usual), newest, oldest, site, title.', 'limit' => 'How many: 1 to 100, 20 if it is not said.',
         'after' => 'Where the list goes on; `next` has it.',
     ];
@@ -134,7 +135,7 @@ final readonly class FindController
         return [
             'kind' => $result->kind->word(), 'code' => $result->code,
             'address' => Kind::Page === $result->kind ? $result->code : null, 'title' => $result->title,
-            'url' => $result->url, 'site' => $result->site, 'capturedAt' => Answers::moment($result->capturedAt),
+            'near' => $result->near, 'url' => $result->url, 'site' => $result->site, 'capturedAt' => Answers::moment($result->capturedAt),
             'stood' => [
                 'first' => Answers::moment($result->stood->first), 'last' => Answers::moment($result->stood->last),
                 'captures' => $result->stood->captures, 'of' => $result->stood->of,

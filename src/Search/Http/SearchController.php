@@ -61,7 +61,7 @@ final class SearchController extends AbstractController
     {
         $query = $request->query->all();
         try {
-            $wish = SearchWishes::of($query);
+            $wish = SearchWishes::of($query + ['fold' => 'near']);
         } catch (\InvalidArgumentException) {
             return $this->redirectToRoute('search', ['q' => \is_string($query['q'] ?? null) ? $query['q'] : '']);
         }

@@ -16,6 +16,8 @@ final class Group
     /** @var array<string, true> of all its texts */
     public array $tags = [];
     public float $score = 0.0;
+    /** How many pages that are much like it stand below it, where such are put together. */
+    public int $near = 0;
     /** @var list<array{Part, int, list<Find>}>|null in which pieces of the best text it stands: what, the how manieth; null: not looked */
     public ?array $found = null;
 

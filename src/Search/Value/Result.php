@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Search\Value;
 
+use Ypomna\Core\Search\Ranking;
+
 /** A page in which all stands, whatever the number of its captures; or an item. */
 final readonly class Result
 {
@@ -15,6 +17,8 @@ final readonly class Result
      * @param list<Snippet> $snippets
      * @param string $cursor behind which the next one stands
      * @param LifeDrawing|null $drawing when it stood there; null of items, and of pages with very many captures
+     * @param Ranking|null $why why it stands where it stands; null where nothing stands in it any more
+     * @param int $near how many other pages that are much like it stand below it
      */
     public function __construct(
         public Kind $kind,
@@ -29,6 +33,8 @@ final readonly class Result
         public array $snippets,
         public string $cursor,
         public ?LifeDrawing $drawing = null,
+        public int $near = 0,
+        public ?Ranking $why = null,
     ) {
     }
 

@@ -14,6 +14,7 @@ final readonly class SearchWish
      * @param string|null $dossier code of the one that is looked through
      * @param string|null $item code of the one that is looked through
      * @param string|null $after cursor of the result that was shown last
+     * @param bool $foldsNear whether pages that are much alike are one result
      */
     public function __construct(
         public string $asked,
@@ -30,6 +31,7 @@ final readonly class SearchWish
         public Order $order = Order::Relevance,
         public int $limit = 20,
         public ?string $after = null,
+        public bool $foldsNear = false,
     ) {
     }
 }
