@@ -45,6 +45,7 @@ final readonly class Ranking
         $parts = [];
         $exact = $title = [];
         $span = null;
+        $near = 0.0;
         foreach ($found as [$part, $finds]) {
             foreach ($finds as $find) {
                 if (self::OF_PART[$part->value] > $best[$find->clause]) {
@@ -58,11 +59,15 @@ final readonly class Ranking
                 }
             }
             $here = self::span($finds, $clauses);
-            $span = null === $here ? $span : min($here, $span ?? \PHP_INT_MAX);
+            if (null !== $here) {
+                $span = min($here, $span ?? \PHP_INT_MAX);
+                // Near each other in what stands around the text says less.
+                $near = max($near, max(0.0, 1 - ($here - $clauses) / self::FAR) * min(1.0, self::OF_PART[$part->value] / 2));
+            }
         }
         $score = array_sum($best) / max(1, $clauses) + self::EXACT * \count($exact) / max(1, $clauses);
-        if ($clauses > 1 && null !== $span) {
-            $score += self::NEAR * max(0.0, 1 - ($span - $clauses) / self::FAR);
+        if ($clauses > 1) {
+            $score += self::NEAR * $near;
         }
 
         usort($parts, static fn (Part $a, Part $b): int => self::OF_PART[$b->value] <=> self::OF_PART[$a->value]);

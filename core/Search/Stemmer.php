@@ -15,6 +15,7 @@ final class Stemmer
         'pt' => 'portuguese', 'ro' => 'romanian', 'ru' => 'russian', 'sr' => 'serbian', 'sv' => 'swedish', 'ta' => 'tamil',
         'tr' => 'turkish', 'yi' => 'yiddish',
     ];
+    private const SHORTEST = 4;
     private const DECLARATIONS = 'struct sb_stemmer; struct sb_stemmer *sb_stemmer_new(const char *algorithm, const char *encoding);'
         .'const unsigned char *sb_stemmer_stem(struct sb_stemmer *stemmer, const char *word, int size);'
         .'int sb_stemmer_length(struct sb_stemmer *stemmer);';
@@ -45,12 +46,25 @@ final class Stemmer
             self::$stems = [];
         }
 
-        return self::$stems[$key] = self::made($language, $word);
+        $stem = self::made($language, self::prepared($language, $word));
+        // What is left of some forms is another form yet: calamares, calamar, calam.
+        for ($times = 0; $times < 3 && ($next = self::made($language, $stem)) !== $stem && mb_strlen($next) >= self::SHORTEST; ++$times) {
+            $stem = $next;
+        }
+
+        return self::$stems[$key] = 'de' === $language && str_ends_with($stem, 'ss') ? substr($stem, 0, -1) : $stem;
     }
 
     public static function isThere(): bool
     {
         return null !== self::library();
+    }
+
+    /** Forms that the algorithm does not know: the Swedish definite ones in -et, -an and -orn. */
+    private static function prepared(string $language, string $word): string
+    {
+        return 'sv' === $language && \strlen($word) >= 6
+            ? (string) preg_replace(['/ets?$/D', '/(?<=a)ns?$/D', '/(?<=[eo]r)ns?$/D'], '', $word, 1) : $word;
     }
 
     private static function made(string $language, string $word): string

@@ -9,6 +9,7 @@ use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\CaptureLists;
 use Ypomna\App\Desk\ItemRepository;
 use Ypomna\App\Search\Value\EngineQuestion;
+use Ypomna\App\Search\Value\FoundPiece;
 use Ypomna\App\Search\Value\Group;
 use Ypomna\App\Search\Value\Hit;
 use Ypomna\App\Search\Value\Kind;
@@ -43,6 +44,8 @@ final readonly class Searcher
     /** Of the best, this many are looked at closely. */
     private const LOOKED_AT = 40;
     private const MOST_SNIPPETS = 3;
+    /** What so many of the pages of a site have that were found stands around their texts. */
+    private const COMMON = 3;
     /** Of the best, so many are put together where they are much alike: which have this share of runs of words in common. */
     private const FOLDED = 500;
     private const NEAR = 0.6;
@@ -186,6 +189,7 @@ final readonly class Searcher
     {
         $best = \array_slice($groups, 0, self::LOOKED_AT);
         $this->look($best, new Finds($wanted));
+        self::weigh($best);
         foreach ($best as $group) {
             $group->score = self::rating($group, \count($wanted))->score;
         }
@@ -195,9 +199,32 @@ final readonly class Searcher
         return [...$best, ...\array_slice($groups, self::LOOKED_AT)];
     }
 
+    /**
+     * Which pieces several pages of a site have: its menus, its teasers, its notices.
+     *
+     * @param list<Group> $groups
+     */
+    private static function weigh(array $groups): void
+    {
+        $pages = [];
+        foreach ($groups as $n => $group) {
+            foreach ($group->found ?? [] as $piece) {
+                $pages[$group->best->site.' '.$piece->digest][$n] = true;
+            }
+        }
+        foreach ($groups as $group) {
+            foreach ($group->found ?? [] as $piece) {
+                $piece->isCommon = Kind::Page === $group->best->kind && Part::Title !== $piece->part
+                    && \count($pages[$group->best->site.' '.$piece->digest]) >= self::COMMON;
+            }
+        }
+    }
+
     private static function rating(Group $group, int $clauses): Ranking
     {
-        return Ranking::of(array_map(static fn (array $one): array => [$one[0], $one[2]], $group->found ?? []), $clauses);
+        return Ranking::of(array_map(
+            static fn (FoundPiece $piece): array => [$piece->weighsAs(), $piece->finds], $group->found ?? [],
+        ), $clauses);
     }
 
     /**
@@ -306,7 +333,7 @@ final readonly class Searcher
                 foreach (Writing::segments($all) as $n => $segment) {
                     $here = $finds->inWords($segment);
                     if ([] !== $here) {
-                        $group->found[] = [Texts::PARTS[$column], $n, $here];
+                        $group->found[] = new FoundPiece(Texts::PARTS[$column], $n, $here, hash('xxh64', $segment, true));
                     }
                 }
             }
@@ -314,25 +341,28 @@ final readonly class Searcher
     }
 
     /**
-     * @param list<array{Part, int, list<Find>}> $found
+     * @param list<FoundPiece> $found
      * @param list<Piece> $pieces all of the text
      *
      * @return list<Snippet> in the order of the page
      */
     private static function snippets(array $found, array $pieces, Finds $finds): array
     {
-        // What its title and its description say is seen anyhow.
-        $inside = array_filter($found, static fn (array $one): bool => !\in_array($one[0], [Part::Title, Part::About], true));
+        // What its title and its description say is seen anyhow, and what all pages of its site say tells nothing of it.
+        $inside = array_filter(
+            $found,
+            static fn (FoundPiece $one): bool => !$one->isCommon && !\in_array($one->part, [Part::Title, Part::About], true),
+        );
         $rated = [];
-        foreach ([] === $inside ? $found : $inside as $n => [$part, , $here]) {
-            $clauses = \count(array_unique(array_map(static fn (Find $find): int => $find->clause, $here)));
-            $rated[$n] = [$clauses, Part::Rest === $part ? 0 : 1, -$n];
+        foreach ([] === $inside ? $found : $inside as $n => $one) {
+            $clauses = \count(array_unique(array_map(static fn (Find $find): int => $find->clause, $one->finds)));
+            $rated[$n] = [$clauses, Part::Rest === $one->weighsAs() ? 0 : 1, -$n];
         }
         uasort($rated, static fn (array $a, array $b): int => $b <=> $a);
         $snippets = [];
         foreach (\array_slice(array_keys($rated), 0, self::MOST_SNIPPETS) as $n) {
-            [$part, $nth] = $found[$n];
-            $piece = array_values(array_filter($pieces, static fn (Piece $one): bool => $part === $one->part))[$nth] ?? null;
+            $part = $found[$n]->part;
+            $piece = array_values(array_filter($pieces, static fn (Piece $one): bool => $part === $one->part))[$found[$n]->nth] ?? null;
             $here = null === $piece ? [] : $finds->in($piece->text);
             if (null !== $piece && [] !== $here) {
                 [$text, $marks] = Finds::cut($piece->text, $here);
@@ -355,8 +385,8 @@ final readonly class Searcher
     {
         $there = [];
         foreach ($shown ?? [] as $group) {
-            foreach ($group->found ?? [] as [, , $finds]) {
-                foreach ($finds as $find) {
+            foreach ($group->found ?? [] as $piece) {
+                foreach ($piece->finds as $find) {
                     $there[$find->form] = true;
                 }
             }

@@ -371,6 +371,7 @@ final readonly class Texts
     public function all(): void
     {
         $this->database->executeStatement('UPDATE search_text SET is_indexed = 0');
+        $this->vocabulary->clear();
     }
 
     /** Forgets everything; it is taken in again from the holdings. */

@@ -122,6 +122,20 @@ final class FindTest extends ApiTestCase
         $this->ask('GET', '/api/find?q=fogbank&fold=all', $this->keeper, null, 400);
     }
 
+    public function testWhatSeveralPagesOfASiteHaveWeighsLittle(): void
+    {
+        $teasers = '<div>Oilskin found in the reeds</div><div>Nothing else today</div>';
+        foreach (range(1, 5) as $n) {
+            $this->keep("http://gazette.test/{$n}", '2024-07-0'.$n, '<title>Page '.$n.'</title>'.$teasers.'<p>About the harbour, part '.$n
+                .(4 === $n ? '. An oilskin was found by children who had played there; it lay among reeds.' : '. Oilskin, reeds.').'</p>');
+        }
+        $this->index();
+        $found = self::rows($this->find('oilskin found reeds'), 'items');
+        self::assertCount(5, $found);
+        self::assertSame('http://gazette.test/4', $found[0]['url']);
+        self::assertStringStartsWith('About the harbour', self::text(self::rows($found[0], 'snippets')[0], 'text'), 'Shown is the text.');
+    }
+
     public function testItIsNarrowedAndCounted(): void
     {
         $facets = self::inner($this->find('seal'), 'facets');

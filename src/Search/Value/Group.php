@@ -4,9 +4,6 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Search\Value;
 
-use Ypomna\Core\Search\Find;
-use Ypomna\Core\Search\Part;
-
 /** The texts of one page that were found, the best first. */
 final class Group
 {
@@ -18,7 +15,7 @@ final class Group
     public float $score = 0.0;
     /** How many pages that are much like it stand below it, where such are put together. */
     public int $near = 0;
-    /** @var list<array{Part, int, list<Find>}>|null in which pieces of the best text it stands: what, the how manieth; null: not looked */
+    /** @var list<FoundPiece>|null in which pieces of the best text it stands; null: not looked */
     public ?array $found = null;
 
     public function __construct(public readonly Hit $best)

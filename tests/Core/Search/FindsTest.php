@@ -84,6 +84,10 @@ final class FindsTest extends TestCase
         self::assertGreaterThan($near, $title);
         self::assertGreaterThan($around, $near);
         self::assertGreaterThan(self::score('door', [[Part::Main, 'Two doors']]), self::score('door', [[Part::Main, 'One door']]));
+        // Beside the text they stand next to each other, in it anywhere: that is less than next to each other in it.
+        $beside = self::score('grey seal', [[Part::Main, 'Of a seal.'], [Part::Main, 'All grey.'], [Part::Rest, 'The grey seal']]);
+        self::assertGreaterThan($beside, $near);
+        self::assertGreaterThan(self::score('grey seal', [[Part::Main, 'Of a seal.'], [Part::Main, 'All grey.']]), $beside);
         self::assertSame(2, Ranking::span((new Finds(self::wanted('grey seal')))->in('grey x seal grey y z seal'), 2));
     }
 
@@ -93,6 +97,11 @@ final class FindsTest extends TestCase
             self::assertSame(Stemmer::stem('en', 'ferry'), Stemmer::stem('en', 'ferries'));
             self::assertSame(Stemmer::stem('el', 'θαλασσα'), Stemmer::stem('el', 'θαλασσεσ'));
             self::assertSame(Stemmer::stem('ru', 'книга'), Stemmer::stem('ru', 'книги'));
+            self::assertSame(Stemmer::stem('es', 'calamar'), Stemmer::stem('es', 'calamares'));
+            self::assertSame(Stemmer::stem('de', 'ersatzbus'), Stemmer::stem('de', 'ersatzbusse'));
+            self::assertSame(Stemmer::stem('sv', 'klocka'), Stemmer::stem('sv', 'klockan'));
+            self::assertSame(Stemmer::stem('sv', 'kapell'), Stemmer::stem('sv', 'kapellet'));
+            self::assertNotSame(Stemmer::stem('en', 'port'), Stemmer::stem('en', 'portion'));
         }
         self::assertSame('quux', Stemmer::stem('xx', 'quux'));
         self::assertSame(0, Spelling::distance('ferry', 'ferry', 2));
