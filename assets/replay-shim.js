@@ -110,9 +110,7 @@ function ypomna(facts) {
 
   // A passage that somebody refers to is looked for, marked and brought into sight; what the reader marks is told, so that it can be
   // referred to.
-  const passages = wanted => {
-    const plain = text => text.replace(/\s+/g, ' '),
-      sought = plain(wanted).trim();
+  const spaced = () => {
     const walk = document.createTreeWalker(document.body || document.documentElement, NodeFilter.SHOW_TEXT, node =>
       /^(?:SCRIPT|STYLE|NOSCRIPT|TEMPLATE)$/.test(node.parentNode.nodeName) ? NodeFilter.FILTER_REJECT : NodeFilter.FILTER_ACCEPT,
     );
@@ -130,6 +128,11 @@ function ypomna(facts) {
         places.push([node, node.data.length]);
       }
     }
+    return [text, places];
+  };
+  const passages = wanted => {
+    const sought = wanted.replace(/\s+/g, ' ').trim(),
+      [text, places] = spaced();
     const at = [text.indexOf(sought), text.toLowerCase().indexOf(sought.toLowerCase())].find(place => place >= 0);
     if (at === undefined) return false;
     const range = document.createRange(),
@@ -149,6 +152,88 @@ function ypomna(facts) {
     (range.startContainer.parentElement || document.body).scrollIntoView({ block: 'center' });
     return true;
   };
+  // Words that somebody looks for in this capture are marked, each where it stands; one of them is brought into sight.
+  let found = [],
+    findSheet = null;
+  const markFinds = (texts, near) => {
+    found = [];
+    const sought = texts
+      .slice(0, 300)
+      .filter(one => Array.isArray(one) && typeof one[0] === 'string' && one[0].trim() !== '')
+      .map(([text, isWhole]) => {
+        const plain = text
+          .slice(0, 300)
+          .trim()
+          .replace(/[.*+?^${}()|[\]\\/]/g, '\\$&')
+          .replace(/\s+/g, ' ');
+        return isWhole ? '(?<![\\p{L}\\p{M}\\p{N}])' + plain + '(?![\\p{L}\\p{M}\\p{N}])' : plain;
+      });
+    let nearest = 0;
+    if (sought.length) {
+      const [text, places] = spaced(),
+        pattern = new RegExp(sought.join('|'), 'gu'),
+        wish = near ? text.indexOf(near.replace(/\s+/g, ' ').trim()) : -1;
+      for (let hit = pattern.exec(text); hit && found.length < 2000; hit = pattern.exec(text)) {
+        const range = document.createRange(),
+          [last, end] = places[hit.index + hit[0].length - 1];
+        range.setStart(...places[hit.index]);
+        range.setEnd(last, Math.min(end + 1, last.data.length));
+        const box = range.getClientRects()[0];
+        if (!box || (box.width === 0 && box.height === 0)) continue;
+        if (wish >= 0 && hit.index <= wish) nearest = found.length;
+        found.push(range);
+      }
+    }
+    try {
+      if (!findSheet) {
+        findSheet = new CSSStyleSheet();
+        findSheet.replaceSync(
+          '::highlight(ypomna-finds){background:#f6e7b5;color:#1f2421}::highlight(ypomna-find){background:#e0a83a;color:#1f2421}',
+        );
+        document.adoptedStyleSheets = [...document.adoptedStyleSheets, findSheet];
+      }
+      CSS.highlights.set('ypomna-finds', new Highlight(...found));
+      CSS.highlights.delete('ypomna-find');
+    } catch {
+      /* then they are gone to one by one, without a mark */
+    }
+    post({ ypomna: 'finds', count: found.length, at: nearest });
+  };
+  const goToFind = at => {
+    const range = found[at];
+    if (!range) return;
+    try {
+      const here = new Highlight(range);
+      here.priority = 1;
+      CSS.highlights.set('ypomna-find', here);
+    } catch {
+      /* as above */
+    }
+    const element = range.startContainer.parentElement || document.body;
+    element.scrollIntoView({ block: 'center' });
+    const box = range.getBoundingClientRect();
+    if (box.top < 0 || box.bottom > innerHeight) scrollBy(0, box.top - innerHeight / 2);
+  };
+  window.addEventListener('message', event => {
+    const said = event.data;
+    if (event.source !== top || parent !== top || !said) return;
+    if (Array.isArray(said.ypomnaFinds)) {
+      event.stopImmediatePropagation();
+      const show = () => markFinds(said.ypomnaFinds, typeof said.near === 'string' ? said.near.slice(0, 2000) : '');
+      if (document.readyState === 'complete') show();
+      else window.addEventListener('load', show);
+    }
+    if (Number.isInteger(said.ypomnaFind)) {
+      event.stopImmediatePropagation();
+      goToFind(said.ypomnaFind);
+    }
+  });
+  // Keys that were pressed while the page has the focus are meant for our window, unless the page takes them.
+  window.addEventListener('keydown', event => {
+    const isTyped = event.target instanceof Element && event.target.closest('input, textarea, select, [contenteditable]');
+    if (event.isTrusted && !event.defaultPrevented && !isTyped && !event.altKey && !event.ctrlKey && !event.metaKey && found.length)
+      if (event.key === 'n' || event.key === 'p') post({ ypomna: 'step', key: event.key });
+  });
   window.addEventListener('message', event => {
     const said = event.data;
     if (event.source !== top || !said || typeof said.ypomnaShow !== 'string') return;

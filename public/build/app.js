@@ -52,6 +52,17 @@
   };
   const here = () => document.activeElement.closest('[data-item]');
 
+  // What was found is gone through result by result: where it stands in the list is kept in this tab.
+  const foundList = document.querySelector('[data-found]');
+  if (foundList)
+    sessionStorage.setItem(
+      'ypomna-found',
+      JSON.stringify({
+        from: location.pathname + location.search,
+        next: foundList.dataset.next || null,
+        open: [...foundList.querySelectorAll('a.open')].map(link => link.getAttribute('href')),
+      }),
+    );
   document.addEventListener('keydown', event => {
     if (
       event.altKey ||
@@ -411,7 +422,8 @@
     window.addEventListener('message', event => {
       const said = event.source === frame.contentWindow ? heard(event, frame, proof()) : null;
       if (!said || said.code !== bar.dataset.code) return;
-      if (said.ypomna === 'reading' && wanted) frame.contentWindow.postMessage({ ypomnaShow: wanted }, '*');
+      if (said.ypomna === 'reading' && wanted && !document.getElementById('finder-q')?.value)
+        frame.contentWindow.postMessage({ ypomnaShow: wanted }, '*');
       if (said.ypomna === 'no-passage' && missing) missing.hidden = false;
       if (said.ypomna === 'marked' && passage && typeof said.text === 'string') {
         const text = said.text.trim().slice(0, 500);
@@ -422,6 +434,75 @@
             new URL(bar.querySelector('[data-permanent]').dataset.permanent, location.href) + '?passage=' + encodeURIComponent(text);
       }
     });
+    // Words in this capture: the server knows in which forms they stand there, the page shows where.
+    const finder = document.getElementById('finder');
+    if (finder) {
+      const box = document.getElementById('finder-q'),
+        tellFinds = document.getElementById('finder-told'),
+        acts = document.getElementById('finder-acts'),
+        life = document.getElementById('finder-life');
+      // The list from which one came, with the place in it.
+      const list = JSON.parse(sessionStorage.getItem('ypomna-found') ?? 'null'),
+        place = list?.open.indexOf(location.pathname + location.search) ?? -1,
+        back = document.getElementById('finder-list');
+      let at = 0,
+        finds = 0;
+      if (place >= 0) {
+        back.hidden = false;
+        back.querySelector('a').href = list.from + '#found-' + (place + 1);
+      }
+      const show = () => {
+        tellFinds.textContent = finds
+          ? finder.dataset.words.replace('{at}', at + 1).replace('{n}', finds)
+          : finder.dataset[acts.dataset.said === 'some' ? 'elsewhere' : 'nothing'];
+        frame.contentWindow.postMessage({ ypomnaFind: at }, '*');
+      };
+      const find = async () => {
+        const words = box.value.trim();
+        finds = at = 0;
+        acts.hidden = life.hidden = true;
+        tellFinds.textContent = '';
+        if (!words) return frame.contentWindow.postMessage({ ypomnaFinds: [] }, '*');
+        const code = bar.dataset.code,
+          answer = await fetch('/c/' + code + '/finds?' + new URLSearchParams({ q: words })).catch(() => null);
+        if (!answer?.ok || code !== bar.dataset.code) return;
+        const said = await answer.json();
+        acts.dataset.said = said.finds.length ? 'some' : 'none';
+        life.hidden = false;
+        life.querySelector('a').href = said.life;
+        acts.hidden = place < 0 && !said.finds.length;
+        frame.contentWindow.postMessage({ ypomnaFinds: said.finds, near: wanted ?? '' }, '*');
+      };
+      finder.addEventListener('submit', event => {
+        event.preventDefault();
+        find();
+      });
+      const on = by => {
+        if (at + by >= 0 && at + by < finds) {
+          at += by;
+          return show();
+        }
+        // Behind the last find comes the next result, before the first the one before; behind the last result the list goes on.
+        if (place < 0) {
+          at = finds ? (at + by + finds) % finds : 0;
+          return show();
+        }
+        location.href = list.open[place + by] ?? (by > 0 && list.next ? list.next : list.from + '#found-' + (place + 1));
+      };
+      document.getElementById('finder-on').addEventListener('click', () => on(1));
+      document.getElementById('finder-back').addEventListener('click', () => on(-1));
+      window.addEventListener('message', event => {
+        const said = event.source === frame.contentWindow ? heard(event, frame, proof()) : null;
+        if (!said || said.code !== bar.dataset.code) return;
+        if (said.ypomna === 'reading') find();
+        if (said.ypomna === 'finds' && Number.isInteger(said.count) && Number.isInteger(said.at)) {
+          finds = Math.min(2000, Math.max(0, said.count));
+          at = Math.min(Math.max(0, said.at), Math.max(0, finds - 1));
+          show();
+        }
+        if (said.ypomna === 'step' && ['n', 'p'].includes(said.key) && !acts.hidden) on(said.key === 'n' ? 1 : -1);
+      });
+    }
     // Notes in the margin, level with the passages that they are about.
     const glosses = document.getElementById('glosses'),
       glossForm = document.getElementById('gloss-form');

@@ -43,6 +43,8 @@ final readonly class Searcher
     private const MOST_TEXTS = 20_000;
     /** Of the best, this many are looked at closely. */
     private const LOOKED_AT = 40;
+    /** Texts that the index puts in order at first. */
+    private const SORTED = 300;
     private const MOST_SNIPPETS = 3;
     /** What so many of the pages of a site have that were found stands around their texts. */
     private const COMMON = 3;
@@ -75,6 +77,20 @@ final readonly class Searcher
     /** @throws EngineIsAway */
     public function find(Viewer $viewer, SearchWish $wish): Results
     {
+        // To put thousands in order takes most of the time, and hardly anybody goes that far.
+        return $this->found($viewer, $wish, self::SORTED) ?? $this->found($viewer, $wish, null)
+            ?? throw new \LogicException('All of it is in order.');
+    }
+
+    /**
+     * @param int|null $sorted so many texts at least are in order; null: all
+     *
+     * @return Results|null null if what is asked for is not among them
+     *
+     * @throws EngineIsAway
+     */
+    private function found(Viewer $viewer, SearchWish $wish, ?int $sorted): ?Results
+    {
         $question = Question::of($wish->asked);
         $wanted = $this->wanted($question);
         $subject = null === $wish->address ? null : $this->addresses->byCode($viewer, $wish->address)?->id;
@@ -83,14 +99,22 @@ final readonly class Searcher
             || (null !== $wish->kind && null === Kind::named($wish->kind));
         $asked = new EngineQuestion(
             $wanted, $question->excluded(), $wish->onlyDescriptions, subject: $subject, order: $wish->order, most: self::MOST_TEXTS + 1,
+            sorted: $sorted,
         );
-        [$hits, $isAll, $isCut] = $nothing ? [[], true, false] : $this->seen->of($viewer, $asked);
+        [$hits, $isAll, $isCut, $ordered] = $nothing ? [[], true, false, 0] : $this->seen->of($viewer, $asked);
+        $unordered = [];
+        foreach (\array_slice($hits, $ordered) as $hit) {
+            $unordered[$hit->text] = true;
+        }
         if (null !== $places) {
             $hits = array_values(array_filter($hits, static fn (Hit $hit): bool => isset($places[$hit->kind->value.'.'.$hit->subject])));
         }
-        $groups = self::groups($hits, $this->gate->sight($viewer)->isWhole());
+        $groups = self::groups($hits, $this->gate->sight($viewer)->isWhole(), $unordered);
         $shown = array_values(array_filter($groups, static fn (Group $group): bool => Facets::fits($group, $wish, null)));
         $total = $isAll || null !== $places ? \count($shown) : max(\count($shown), $this->counted($viewer, $asked, $wish));
+        if (!self::isOrdered($shown, self::LOOKED_AT)) {
+            return null;
+        }
         if (Order::Relevance === $wish->order) {
             $shown = $this->ranked($shown, $wanted);
         }
@@ -98,6 +122,9 @@ final readonly class Searcher
             $shown = $this->folded($shown);
         }
         $from = self::position($shown, $wish->after);
+        if (!self::isOrdered($shown, $from + $wish->limit)) {
+            return null;
+        }
         $page = \array_slice($shown, $from, $wish->limit);
         $items = $this->results($viewer, $page, $wanted);
 
@@ -131,6 +158,12 @@ final readonly class Searcher
         return array_map(static fn (Hit $hit): int => $hit->text, $hits);
     }
 
+    /** What is looked for in one text. */
+    public function finds(string $asked): Finds
+    {
+        return new Finds($this->wanted(Question::of($asked)));
+    }
+
     /** @return list<Wanted> */
     private function wanted(Question $question): array
     {
@@ -148,16 +181,29 @@ final readonly class Searcher
     }
 
     /**
+     * @param list<Group> $groups
+     */
+    private static function isOrdered(array $groups, int $first): bool
+    {
+        return [] === $groups || $groups[max(0, min(\count($groups), $first) - 1)]->isOrdered;
+    }
+
+    /**
      * @param list<Hit> $hits
+     * @param array<int, true> $unordered texts that come in no order
      *
      * @return list<Group> in the order of their best texts
      */
-    private static function groups(array $hits, bool $isWhole): array
+    private static function groups(array $hits, bool $isWhole, array $unordered): array
     {
         $groups = [];
         foreach ($hits as $hit) {
             $key = $hit->kind->value.'.'.$hit->subject;
-            $group = $groups[$key] ??= new Group($hit);
+            if (!isset($groups[$key])) {
+                $groups[$key] = new Group($hit);
+                $groups[$key]->isOrdered = !isset($unordered[$hit->text]);
+            }
+            $group = $groups[$key];
             $group->texts[] = $hit->text;
             foreach ('' === $hit->tags ? [] : explode("\n", $hit->tags) as $tag) {
                 $group->tags[$tag] = true;
@@ -237,7 +283,8 @@ final readonly class Searcher
     private function folded(array $groups): array
     {
         $likenesses = $this->texts->likenesses(array_map(
-            static fn (Group $group): int => $group->best->text, \array_slice($groups, 0, self::FOLDED),
+            static fn (Group $group): int => $group->best->text,
+            \array_slice(array_filter($groups, static fn (Group $group): bool => $group->isOrdered), 0, self::FOLDED),
         ));
         $heads = $kept = [];
         foreach ($groups as $group) {

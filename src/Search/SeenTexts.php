@@ -30,7 +30,8 @@ final readonly class SeenTexts
     /**
      * The texts that somebody sees: what is open to everybody is asked for as such; of what is limited, each is looked up.
      *
-     * @return array{list<Hit>, bool, bool} whether these are all that the index has, and whether some were not looked up
+     * @return array{list<Hit>, bool, bool, int} whether these are all that the index has, whether some were not looked up, and how many
+     *     from the first on are in order
      */
     public function of(Viewer $viewer, EngineQuestion $question): array
     {
@@ -38,22 +39,29 @@ final readonly class SeenTexts
         if ($sight->isWhole()) {
             $answer = $this->engine->ask($question);
 
-            return [$this->there($viewer, $answer->hits), $answer->texts <= \count($answer->hits), false];
+            $ordered = $this->there($viewer, \array_slice($answer->hits, 0, $answer->ordered));
+            $others = $this->there($viewer, \array_slice($answer->hits, $answer->ordered));
+
+            return [[...$ordered, ...$others], $answer->texts <= \count($answer->hits), false, \count($ordered)];
         }
         $open = $this->engine->ask(self::limited($question, true, $question->most));
         $hits = $open->hits;
         $isAll = $open->texts <= \count($hits);
+        $ordered = $open->ordered;
         $stale = $this->texts->stale();
         if ([] !== $stale) {
             $reached = $this->stands->reached($viewer, array_keys($stale));
             $known = [];
-            foreach ($hits as $hit) {
+            $ordered = 0;
+            foreach ($hits as $n => $hit) {
+                $before = \count($known);
                 if (!isset($stale[$hit->text])) {
                     $known[] = $hit;
                 } elseif (isset($reached[$hit->text])) {
                     // In which years it stood for everybody, the index will know.
                     $known[] = $hit->withoutYears();
                 }
+                $ordered += $n < $open->ordered ? \count($known) - $before : 0;
             }
             $hits = $known;
         }
@@ -69,11 +77,16 @@ final readonly class SeenTexts
                 $limited->hits, static fn (Hit $hit): bool => Kind::Page !== $hit->kind || isset($reached[$hit->text]),
             )));
             if ([] !== $more) {
-                $hits = self::merged($hits, $more, $question->order);
+                $others = \array_slice($hits, $ordered);
+                $hits = self::merged(\array_slice($hits, 0, $ordered), $more, $question->order);
+                // Behind the last that is in order nobody knows what comes between.
+                $last = [] === $others || 0 === $ordered ? null : self::lastOf($hits, $more);
+                $ordered = null === $last ? \count($hits) : $last;
+                $hits = [...$hits, ...$others];
             }
         }
 
-        return [$hits, $isAll, $isCut];
+        return [$hits, $isAll, $isCut, $ordered];
     }
 
     /**
@@ -99,8 +112,28 @@ final readonly class SeenTexts
     {
         return new EngineQuestion(
             $question->wanted, $question->excluded, $question->onlyDescriptions, $isOpen, $question->kind, $question->subject,
-            $question->site, $question->language, $question->year, $question->order, $most,
+            $question->site, $question->language, $question->year, $question->order, $most, $isOpen ? $question->sorted : null,
         );
+    }
+
+    /**
+     * @param list<Hit> $hits in order
+     * @param list<Hit> $more those of them of which all are there
+     *
+     * @return int how many come until the last of the others
+     */
+    private static function lastOf(array $hits, array $more): int
+    {
+        $texts = [];
+        foreach ($more as $hit) {
+            $texts[$hit->text] = true;
+        }
+        $n = \count($hits);
+        while ($n > 0 && isset($texts[$hits[$n - 1]->text])) {
+            --$n;
+        }
+
+        return $n;
     }
 
     /**

@@ -6,13 +6,16 @@ namespace Ypomna\App\Search\Http;
 
 use Symfony\Bundle\FrameworkBundle\Controller\AbstractController;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
+use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Ypomna\App\Access\Allow;
 use Ypomna\App\Access\Right;
 use Ypomna\App\Catalogue\AddressRepository;
+use Ypomna\App\Catalogue\CaptureContent;
 use Ypomna\App\Catalogue\Entity\Address;
+use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Event\WordsAsked;
 use Ypomna\App\Desk\DossierRepository;
 use Ypomna\App\Desk\ItemRepository;
@@ -25,18 +28,24 @@ use Ypomna\App\Search\Value\SearchWish;
 use Ypomna\App\Search\WordLives;
 use Ypomna\App\Shared\Codes;
 use Ypomna\App\Shared\Viewer;
+use Ypomna\Core\Search\Finds;
 use Ypomna\Core\Search\Question;
+use Ypomna\Core\Search\Writing;
+use Ypomna\Core\Warc\WarcError;
 
 /** What was found by its words, and when words stood on a page. */
 #[Allow(Right::Read)]
 final class SearchController extends AbstractController
 {
+    private const MOST_FORMS = 300;
+
     public function __construct(
         private readonly Searcher $searcher,
         private readonly WordLives $lives,
         private readonly AddressRepository $addresses,
         private readonly DossierRepository $dossiers,
         private readonly ItemRepository $items,
+        private readonly CaptureContent $content,
     ) {
     }
 
@@ -98,6 +107,42 @@ final class SearchController extends AbstractController
         return $this->render('search/words.html.twig', [
             'address' => $address, 'asked' => $asked, 'life' => $life, 'drawing' => null === $life ? null : LifeDrawing::of($life),
         ]);
+    }
+
+    /** In which forms words stand in a capture, as its window marks them. */
+    #[Route('/c/{code}/finds', name: 'capture_finds', requirements: ['code' => Codes::PATTERN], methods: ['GET'])]
+    public function finds(Capture $capture, Request $request): Response
+    {
+        $asked = mb_strcut(trim($request->query->getString('q')), 0, Question::LONGEST);
+        try {
+            $finds = $this->searcher->finds($asked);
+            $pieces = Writing::ofDocument($this->content->document($capture))->pieces;
+        } catch (WarcError) {
+            // Its window says that it cannot be read.
+            [$finds, $pieces] = [new Finds([]), []];
+        }
+        $texts = [];
+        foreach ($pieces as $piece) {
+            foreach (-1 === $piece->passage ? [] : $finds->in($piece->text) as $find) {
+                $text = substr($piece->text, $find->from, $find->to - $find->from);
+                $texts[$text] ??= [$text, self::isWhole($piece->text, $find->from, $find->to)];
+            }
+            if (\count($texts) >= self::MOST_FORMS) {
+                break;
+            }
+        }
+
+        return new JsonResponse([
+            'finds' => array_values($texts),
+            'life' => $this->generateUrl('address_words', ['code' => $capture->address->code, 'q' => $asked]),
+        ]);
+    }
+
+    /** Whether it is a word by itself; where words are not parted it is none. */
+    private static function isWhole(string $text, int $from, int $to): bool
+    {
+        return 1 !== preg_match('/[\p{L}\p{M}\p{N}]$/Du', mb_scrub(mb_strcut($text, max(0, $from - 8), min($from, 8))))
+            && 1 !== preg_match('/^[\p{L}\p{M}\p{N}]/u', mb_strcut($text, $to, 8));
     }
 
     /** @return array{string, string}|null kind and name of where it is looked, where that is not everywhere */

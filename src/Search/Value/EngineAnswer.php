@@ -8,9 +8,10 @@ final readonly class EngineAnswer
 {
     /**
      * @param int $texts in how many texts it stands
-     * @param list<Hit> $hits in the order that was asked for, as many as were asked for
+     * @param list<Hit> $hits as many as were asked for
+     * @param int $ordered how many of them, from the first on, are in the order that was asked for
      */
-    public function __construct(public int $texts, public array $hits)
+    public function __construct(public int $texts, public array $hits, public int $ordered)
     {
     }
 }

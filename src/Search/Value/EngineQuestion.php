@@ -14,6 +14,7 @@ final readonly class EngineQuestion
      * @param list<Wanted> $wanted all of them must be there
      * @param list<Clause> $excluded none of them may be there
      * @param bool|null $isOpen only what everybody sees, or only what only some see; null for both
+     * @param int|null $sorted of so many at least it is said in which order they come; null: of all, which takes several times as long
      * @param int|null $subject number of the address or item; null for all
      */
     public function __construct(
@@ -28,6 +29,7 @@ final readonly class EngineQuestion
         public ?int $year = null,
         public Order $order = Order::Relevance,
         public int $most = 10_001,
+        public ?int $sorted = null,
     ) {
     }
 }

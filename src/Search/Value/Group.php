@@ -10,6 +10,8 @@ final class Group
     /** @var list<int> */
     public array $texts = [];
     public int $years = 0;
+    /** Whether it has its place in the order that was asked for. */
+    public bool $isOrdered = true;
     /** @var array<string, true> of all its texts */
     public array $tags = [];
     public float $score = 0.0;
