@@ -12,7 +12,9 @@
     box?.removeAttribute('aria-activedescendant');
   };
   const typed = one => ('many' in one.dataset ? one.value.slice(one.value.lastIndexOf(',') + 1) : one.value).trim();
-  const take = name => {
+  const take = option => {
+    const name = option.dataset.name;
+    if (option.dataset.href) return (location.href = option.dataset.href);
     if ('many' in box.dataset) {
       const before = box.value.slice(0, box.value.lastIndexOf(',') + 1);
       box.value = (before ? before.trimEnd() + ' ' : '') + name + ', ';
@@ -23,27 +25,34 @@
   const offer = async () => {
     const n = ++asked,
       word = typed(box);
-    if (!word) return close();
+    if (!word && !('empty' in box.dataset)) return close();
     const answer = await fetch(box.dataset.names + '?' + new URLSearchParams({ q: word })).catch(() => null);
     const found = answer?.ok ? await answer.json() : [];
     if (n !== asked || document.activeElement !== box) return;
-    const names = found.map(one => one.name).filter(name => name !== word);
+    const names = found.filter(one => one.href || one.name !== word);
     close();
     if (!names.length) return;
     list = document.createElement('ul');
     Object.assign(list, { id: 'names', className: 'names' });
     list.setAttribute('role', 'listbox');
     list.setAttribute('aria-label', document.body.dataset.offered);
-    names.forEach((name, i) => {
+    names.forEach(({ name, href, kind }, i) => {
       const option = document.createElement('li');
       Object.assign(option, { id: 'name-' + i, role: 'option', textContent: name, dir: 'auto' });
       option.setAttribute('aria-selected', 'false');
+      option.dataset.name = name;
+      if (href) {
+        option.dataset.href = href;
+        const what = document.createElement('span');
+        what.textContent = ' ' + (JSON.parse(document.body.dataset.kinds)[kind] ?? '');
+        option.append(what);
+      }
       list.append(option);
     });
     list.addEventListener('mousedown', event => {
       event.preventDefault();
       const option = event.target.closest('[role=option]');
-      if (option) take(option.textContent);
+      if (option) take(option);
     });
     const place = box.getBoundingClientRect(),
       low = innerHeight - place.bottom < 220;
@@ -69,6 +78,7 @@
     'keydown',
     event => {
       if (event.key === 'Escape') asked++;
+      if (!list && event.target === box && event.key === 'ArrowDown' && 'empty' in box.dataset) return offer();
       if (!list || event.target !== box) return;
       const all = [...list.children],
         at = all.findIndex(one => one.getAttribute('aria-selected') === 'true');
@@ -77,7 +87,7 @@
         const next = all[(at + (event.key === 'ArrowDown' ? 1 : at < 0 ? 0 : -1) + all.length) % all.length];
         all.forEach(one => one.setAttribute('aria-selected', String(one === next)));
         box.setAttribute('aria-activedescendant', next.id);
-      } else if (event.key === 'Enter' && at >= 0) take(all[at].textContent);
+      } else if (event.key === 'Enter' && at >= 0) take(all[at]);
       else return;
       event.preventDefault();
       event.stopPropagation();

@@ -126,6 +126,15 @@ final readonly class DossierRepository
         );
     }
 
+    /** @return list<Dossier> in the names of which it stands, the one that was changed last first */
+    public function called(Viewer $viewer, string $typed, int $most): array
+    {
+        return $this->some(
+            $viewer, 'd.deletedAt IS NULL AND d.name LIKE :name', ['name' => '%'.addcslashes($typed, '\\%_').'%'], $most,
+            'd.changedAt DESC, d.id DESC',
+        );
+    }
+
     /**
      * Dossiers into which somebody may lay something, the one that was changed last first.
      *

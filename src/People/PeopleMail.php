@@ -19,6 +19,7 @@ use Twig\Environment;
 use Ypomna\App\Desk\Entity\Item;
 use Ypomna\App\Desk\Event\Reminded;
 use Ypomna\App\People\Message\SendReset;
+use Ypomna\App\Search\Event\NewlyFound;
 
 /** Mails to people: invitations, links for a new password, and what is due. */
 final readonly class PeopleMail
@@ -79,6 +80,25 @@ final readonly class PeopleMail
         } catch (TransportExceptionInterface $e) {
             $this->logger->error('The mail about what is due could not be sent.', ['exception' => $e]);
         }
+    }
+
+    #[AsEventListener]
+    public function onNewlyFound(NewlyFound $event): void
+    {
+        $person = $this->people->named($event->person);
+        if (null === $person?->mail || $person->isClosed()) {
+            return;
+        }
+        $this->send(
+            $person->mail,
+            $this->translator->trans('people.mail_found_subject', ['n' => $event->question->fresh, 'asked' => $event->question->asked]),
+            'people/mail_found.txt.twig',
+            [
+                'name' => $person->name, 'asked' => $event->question->asked,
+                'address' => $this->routes->generate('search', ['order' => 'newest'] + $event->question->query,
+                    UrlGeneratorInterface::ABSOLUTE_URL),
+            ],
+        );
     }
 
     public function invite(string $mail, string $by, string $address): void

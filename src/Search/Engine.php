@@ -25,6 +25,15 @@ interface Engine
     /** Throws it away, as when it is damaged; {@see prepare()} makes it anew, empty. */
     public function forget(): void;
 
+    /**
+     * Very much is to come: it is put into order when {@see release()} says that all is there, which takes a fraction of the time. Until
+     * then asking is slow, or refused.
+     */
+    public function hold(): void;
+
+    /** What was held, by this process or by one that was killed over it, is put into order. */
+    public function release(): void;
+
     /** @param list<IndexedText> $texts in place of those of the same numbers */
     public function put(array $texts): void;
 

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ypomna\App\Search;
 
 use Ypomna\App\Search\Value\Group;
+use Ypomna\App\Search\Value\Kind;
 use Ypomna\App\Search\Value\SearchWish;
 use Ypomna\App\Search\Value\Standing;
 
@@ -26,6 +27,12 @@ final class Facets
             && ('tag' === $without || null === $wish->tag || isset($group->tags[$wish->tag]));
     }
 
+    public static function isNarrowed(SearchWish $wish): bool
+    {
+        return null !== $wish->year || null !== $wish->site || null !== $wish->kind || null !== $wish->language
+            || null !== $wish->state || null !== $wish->tag;
+    }
+
     /**
      * @param list<Group> $groups
      *
@@ -34,11 +41,30 @@ final class Facets
     public static function of(array $groups, SearchWish $wish): array
     {
         $counts = ['year' => [], 'site' => [], 'kind' => [], 'tag' => [], 'language' => [], 'state' => []];
-        $isNarrowed = null !== $wish->year || null !== $wish->site || null !== $wish->kind || null !== $wish->language
-            || null !== $wish->state || null !== $wish->tag;
         // Most have one of few sets of years.
-        $years = [];
-        foreach ($groups as $group) {
+        $years = $kinds = $sets = [];
+        $isNarrowed = self::isNarrowed($wish);
+        foreach ($isNarrowed ? [] : $groups as $group) {
+            // There are thousands of them: without a list for each.
+            $best = $group->best;
+            $counts['site'][$best->site] = ($counts['site'][$best->site] ?? 0) + 1;
+            $counts['language'][$best->language] = ($counts['language'][$best->language] ?? 0) + 1;
+            $counts['state'][$best->state] = ($counts['state'][$best->state] ?? 0) + 1;
+            $kinds[$best->kind->value] = ($kinds[$best->kind->value] ?? 0) + 1;
+            $sets[$group->years] = ($sets[$group->years] ?? 0) + 1;
+            foreach ($group->tags as $tag => $is) {
+                $counts['tag'][$tag] = ($counts['tag'][$tag] ?? 0) + 1;
+            }
+        }
+        foreach ($kinds as $kind => $count) {
+            $counts['kind'][Kind::from($kind)->word()] = $count;
+        }
+        foreach ($sets as $set => $count) {
+            foreach (Standing::years($set) as $year) {
+                $counts['year'][$year] = ($counts['year'][$year] ?? 0) + $count;
+            }
+        }
+        foreach ($isNarrowed ? $groups : [] as $group) {
             $best = $group->best;
             $values = [
                 'year' => $years[$group->years] ??= Standing::years($group->years), 'site' => [$best->site],
@@ -46,7 +72,7 @@ final class Facets
                 'language' => [$best->language], 'state' => [$best->state], 'tag' => array_keys($group->tags),
             ];
             foreach ($values as $name => $some) {
-                if (!$isNarrowed || self::fits($group, $wish, $name)) {
+                if (self::fits($group, $wish, $name)) {
                     foreach ($some as $value) {
                         $counts[$name][$value] = ($counts[$name][$value] ?? 0) + 1;
                     }

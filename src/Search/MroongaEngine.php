@@ -99,6 +99,22 @@ final class MroongaEngine implements Engine
         $this->isThere = null;
     }
 
+    public function hold(): void
+    {
+        $this->database->executeStatement('ALTER TABLE '.self::TABLE.' DISABLE KEYS');
+    }
+
+    public function release(): void
+    {
+        foreach ($this->isThere() ? $this->database->fetchAllAssociative('SHOW INDEX FROM '.self::TABLE) : [] as $values) {
+            if ('disabled' === ($values['Comment'] ?? null)) {
+                $this->database->executeStatement('ALTER TABLE '.self::TABLE.' ENABLE KEYS');
+
+                return;
+            }
+        }
+    }
+
     public function put(array $texts): void
     {
         foreach ($texts as $text) {
@@ -144,7 +160,7 @@ final class MroongaEngine implements Engine
     {
         $this->database->executeStatement(
             'UPDATE '.self::TABLE.' SET state = ?, facts = '.self::FACTS.' WHERE subject = ? AND kind = ?',
-                [$state, $address, Kind::Page->value],
+            [$state, $address, Kind::Page->value],
         );
     }
 
@@ -225,7 +241,7 @@ final class MroongaEngine implements Engine
             if (10 === \count($facts) && !isset($seen[$id = (int) $facts[0]])) {
                 $hits[] = new Hit(
                     $id, $kinds[(int) $facts[1]] ?? Kind::Page, (int) $facts[2], '1' === $facts[3], (int) $facts[4], (int) $facts[5],
-                        $facts[6],
+                    $facts[6],
                     $facts[7], 0, 0, $facts[9], $facts[8],
                 );
             }

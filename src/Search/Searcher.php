@@ -43,6 +43,8 @@ final readonly class Searcher
     private const MOST_TEXTS = 20_000;
     /** Of the best, this many are looked at closely. */
     private const LOOKED_AT = 40;
+    /** Texts of which it is told how they are called while somebody types. */
+    private const NAMED = 60;
     /** Texts that the index puts in order at first. */
     private const SORTED = 300;
     private const MOST_SNIPPETS = 3;
@@ -110,7 +112,8 @@ final readonly class Searcher
             $hits = array_values(array_filter($hits, static fn (Hit $hit): bool => isset($places[$hit->kind->value.'.'.$hit->subject])));
         }
         $groups = self::groups($hits, $this->gate->sight($viewer)->isWhole(), $unordered);
-        $shown = array_values(array_filter($groups, static fn (Group $group): bool => Facets::fits($group, $wish, null)));
+        $shown = Facets::isNarrowed($wish)
+            ? array_values(array_filter($groups, static fn (Group $group): bool => Facets::fits($group, $wish, null))) : $groups;
         $total = $isAll || null !== $places ? \count($shown) : max(\count($shown), $this->counted($viewer, $asked, $wish));
         if (!self::isOrdered($shown, self::LOOKED_AT)) {
             return null;
@@ -156,6 +159,77 @@ final readonly class Searcher
         ));
 
         return array_map(static fn (Hit $hit): int => $hit->text, $hits);
+    }
+
+    /**
+     * Pages and items that were not found before.
+     *
+     * @param int $behind number of the last text that was known then
+     *
+     * @throws EngineIsAway
+     */
+    public function fresh(Viewer $viewer, SearchWish $wish, int $behind): int
+    {
+        $question = Question::of($wish->asked);
+        $wanted = $this->wanted($question);
+        $subject = null === $wish->address ? null : $this->addresses->byCode($viewer, $wish->address)?->id;
+        $places = $this->places->of($viewer, $wish);
+        if ([] === $wanted || [] === $places || (null !== $wish->address && null === $subject)) {
+            return 0;
+        }
+        [$hits] = $this->seen->of($viewer, new EngineQuestion(
+            $wanted, $question->excluded(), $wish->onlyDescriptions, subject: $subject, most: self::MOST_TEXTS + 1, sorted: 1,
+        ));
+        if (null !== $places) {
+            $hits = array_values(array_filter($hits, static fn (Hit $hit): bool => isset($places[$hit->kind->value.'.'.$hit->subject])));
+        }
+
+        return \count(array_filter(
+            self::groups($hits, $this->gate->sight($viewer)->isWhole(), []),
+            static fn (Group $group): bool => min([$behind + 1, ...$group->texts]) > $behind && Facets::fits($group, $wish, null),
+        ));
+    }
+
+    /**
+     * Pages and items whose titles, addresses and descriptions have words that begin so.
+     *
+     * @return list<array{name: string, kind: string, code: string, url: string}> kinds as in {@see Kind}; of a page its address
+     */
+    public function named(Viewer $viewer, string $typed, int $most): array
+    {
+        $question = Question::of($typed.'*');
+        $wanted = $this->wanted($question);
+        try {
+            [$hits] = [] === $wanted || !$this->engine->isThere() ? [[]] : $this->seen->of(
+                $viewer, new EngineQuestion($wanted, $question->excluded(), true, most: self::NAMED, sorted: self::NAMED),
+            );
+        } catch (EngineIsAway) {
+            return [];
+        }
+        $groups = \array_slice(self::groups($hits, $this->gate->sight($viewer)->isWhole(), []), 0, $most);
+        $pages = array_filter($groups, static fn (Group $group): bool => Kind::Page === $group->best->kind);
+        $last = $this->stands->last($viewer, array_values(array_map(static fn (Group $group): int => $group->best->text, $pages)));
+        $facts = $this->captures->facts($viewer, array_values($last));
+        $codes = $this->addresses->codesByNumber($viewer, array_values(array_map(
+            static fn (Group $group): int => $group->best->subject, $pages,
+        )));
+        $items = $this->items->byNumbers($viewer, array_values(array_map(
+            static fn (Group $group): int => $group->best->subject, array_diff_key($groups, $pages),
+        )));
+        $named = [];
+        foreach ($groups as $group) {
+            $capture = $facts[$last[$group->best->text] ?? ''] ?? null;
+            $item = Kind::Page === $group->best->kind ? null : $items[$group->best->subject] ?? null;
+            $code = Kind::Page === $group->best->kind ? $codes[$group->best->subject] ?? null : $item?->code;
+            if (null !== $code && (null !== $capture || null !== $item)) {
+                $named[] = [
+                    'name' => (string) ($capture->title ?? $item->title ?? ''), 'kind' => $group->best->kind->word(), 'code' => $code,
+                    'url' => $capture->url ?? $item->url ?? '',
+                ];
+            }
+        }
+
+        return $named;
     }
 
     /** What is looked for in one text. */
@@ -320,11 +394,9 @@ final readonly class Searcher
     {
         $finds = new Finds($wanted);
         $pages = array_filter($groups, static fn (Group $group): bool => Kind::Page === $group->best->kind);
-        $texts = array_values(array_map(static fn (Group $group): int => $group->best->text, $pages));
-        $stood = $this->stands->of($viewer, array_map(static fn (Group $group): array => $group->texts, $pages));
+        [$lives, $stood, $last] = $this->lives($viewer, $pages);
         $this->look($groups, $finds);
         $pieces = $this->texts->pieces(array_map(static fn (Group $group): int => $group->best->text, $groups));
-        $last = $this->stands->last($viewer, $texts);
         $facts = $this->captures->facts($viewer, array_values($last));
         $codes = $this->addresses->codesByNumber($viewer, array_values(array_map(
             static fn (Group $group): int => $group->best->subject, $pages,
@@ -332,13 +404,6 @@ final readonly class Searcher
         $items = $this->items->byNumbers($viewer, array_values(array_map(
             static fn (Group $group): int => $group->best->subject, array_diff_key($groups, $pages),
         )));
-        $few = [];
-        foreach ($pages as $n => $group) {
-            if (isset($stood[$n]) && $stood[$n]->of <= self::DRAWN) {
-                $few[] = $group->best->subject;
-            }
-        }
-        $lives = $this->stands->capturesOf($viewer, $few);
         $results = [];
         foreach ($groups as $n => $group) {
             $snippets = self::snippets($group->found ?? [], $pieces[$group->best->text] ?? [], $finds);
@@ -363,6 +428,37 @@ final readonly class Searcher
         }
 
         return $results;
+    }
+
+    /**
+     * When it stood on pages. Of those with few captures all are looked at, which answers everything at once.
+     *
+     * @param array<int, Group> $pages
+     *
+     * @return array{array<int, list<array{text: int, at: \DateTimeImmutable, code: string}>>, array<int, Stood>, array<int, string>}
+     *     captures of those that have few, by address; when it stood, by number of the page; code of the last capture, by text
+     */
+    private function lives(Viewer $viewer, array $pages): array
+    {
+        $counts = $this->stands->counts($viewer, array_values(array_map(static fn (Group $group): int => $group->best->subject, $pages)));
+        $lives = $this->stands->capturesOf($viewer,
+            array_keys(array_filter($counts, static fn (int $count): bool => $count <= self::DRAWN)));
+        $many = array_filter($pages, static fn (Group $group): bool => !isset($lives[$group->best->subject]));
+        $stood = $this->stands->of($viewer, array_map(static fn (Group $group): array => $group->texts, $many));
+        $last = $this->stands->last($viewer, array_values(array_map(static fn (Group $group): int => $group->best->text, $many)));
+        foreach (array_diff_key($pages, $many) as $n => $group) {
+            $of = Stood::of($lives[$group->best->subject], $group->texts);
+            if (null !== $of) {
+                $stood[$n] = $of;
+            }
+            foreach ($lives[$group->best->subject] as $capture) {
+                if ($capture['text'] === $group->best->text) {
+                    $last[$group->best->text] = $capture['code'];
+                }
+            }
+        }
+
+        return [$lives, $stood, $last];
     }
 
     /**

@@ -32,6 +32,7 @@ final readonly class Texts
         'seen' => Part::Seen, 'heard' => Part::Heard,
     ];
     private const LONGEST_TITLE = 1_000;
+    private const MUCH = 2_000;
 
     public function __construct(
         private Connection $database,
@@ -247,6 +248,24 @@ final readonly class Texts
                 }
             });
         }
+    }
+
+    /** Whether so much waits for the index that it is made in one go. */
+    public function isMuch(): bool
+    {
+        $waits = $this->database->fetchOne('SELECT COUNT(*) FROM search_text WHERE is_indexed = 0');
+        $all = $this->database->fetchOne('SELECT COUNT(*) FROM search_text');
+
+        return is_numeric($waits) && is_numeric($all) && (int) $waits >= self::MUCH && 2 * (int) $waits > (int) $all;
+    }
+
+    /** All texts up to this number are in the index; those behind it may be, too. */
+    public function reach(): int
+    {
+        $waits = $this->database->fetchOne('SELECT MIN(id) FROM search_text WHERE is_indexed = 0');
+        $last = is_numeric($waits) ? (int) $waits - 1 : $this->database->fetchOne('SELECT MAX(id) FROM search_text');
+
+        return is_numeric($last) ? (int) $last : 0;
     }
 
     /** @return array<int, true> texts of which the index does not know yet who may see them */

@@ -25,9 +25,6 @@ final class Vocabulary
     /** Of one text; a text of a million different words teaches no language. */
     private const MOST_OF_ONE = 5_000;
 
-    /** How often a word is written down each time; from then on only every so many times, for common words tell nothing new. */
-    private const OFTEN = 8;
-    private const STEP = 32;
     private const REMEMBERED = 300_000;
 
     /** @var array<string, int> how often this process met a word, by language and word */
@@ -40,6 +37,11 @@ final class Vocabulary
     /** @param list<array<string, string>> $texts words of each, by column */
     public function learn(string $language, array $texts): void
     {
+        if ('' === $language) {
+            $this->learnUnknown($texts);
+
+            return;
+        }
         $counts = [];
         foreach ($texts as $columns) {
             $once = \array_slice(array_count_values(explode(' ', implode(' ', $columns))), 0, self::MOST_OF_ONE, true);
@@ -72,11 +74,41 @@ final class Vocabulary
         });
     }
 
+    /**
+     * Of texts that are too short to tell their language, words count as ones of the language that is commonest in their script: else
+     * their forms would find nothing.
+     *
+     * @param list<array<string, string>> $texts
+     */
+    private function learnUnknown(array $texts): void
+    {
+        $of = [];
+        foreach ($texts as $columns) {
+            $words = [];
+            foreach (array_keys(array_count_values(explode(' ', implode(' ', $columns)))) as $word) {
+                $word = (string) $word;
+                $words[match (true) {
+                    1 === preg_match('/\p{Greek}/u', $word) => 'el',
+                    1 === preg_match('/\p{Cyrillic}/u', $word) => 'ru',
+                    1 === preg_match('/\p{Latin}/u', $word) => 'en',
+                    default => 'und',
+                }][] = $word;
+            }
+            foreach ($words as $language => $some) {
+                $of[$language][] = ['' => implode(' ', $some)];
+            }
+        }
+        foreach ($of as $language => $some) {
+            $this->learn($language, $some);
+        }
+    }
+
     /** @param array<array-key, int> $counts what is written down of each */
     private function count(string $language, string $word, array &$counts): void
     {
         $met = $this->met[$language.' '.$word] = ($this->met[$language.' '.$word] ?? 0) + 1;
-        $more = $met <= self::OFTEN ? 1 : (0 === $met % self::STEP ? self::STEP : 0);
+        // At the first, the second, the fourth, and so on: how often a common word stands need not be known exactly.
+        $more = 0 === ($met & ($met - 1)) ? max(1, $met >> 1) : 0;
         if ($more > 0) {
             $counts[$word] = ($counts[$word] ?? 0) + $more;
         }

@@ -187,6 +187,7 @@ final class CanaryTest extends AppTestCase
             'capture_text', 'raw', 'capture_parts', 'timemap', 'events_atom', 'item_history', 'dossier_history', 'collected_fields',
             'item_ties', 'item_branch', 'finding_aids', 'finding_aid', 'finding_aid_ead', 'due_calendar', 'item_names', 'tag_names',
             'dossier_names', 'item_suggestions', 'search', 'address_words',
+            'search_complete', 'capture_finds',
         ] as $route) {
             if ('capture_text' !== $route) {
                 self::assertArrayHasKey($route, $seen, $route);

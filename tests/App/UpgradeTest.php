@@ -66,7 +66,8 @@ final class UpgradeTest extends TestCase
             'item_dossier', 'item_link', 'item_tag', 'item_todo',
             'note_link', 'note_version', 'opened', 'page_host', 'page_word', 'pairing', 'person', 'person_link', 'person_log',
             'person_recovery',
-            'person_session', 'person_token', 'reading_right', 'reminder', 'search_reading', 'search_shown', 'search_stand',
+            'person_session', 'person_token', 'reading_right', 'reminder', 'search_question', 'search_reading', 'search_shown',
+            'search_stand',
             'search_text', 'search_word',
             'undo_step',
         ], 0) + ['page_word_reach' => 1];

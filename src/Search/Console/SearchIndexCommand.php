@@ -65,14 +65,24 @@ final class SearchIndexCommand extends Command
             $this->texts->clear();
             $this->readings->clear();
         }
+        // One that was killed while it held it left it so.
+        $this->engine->release();
         if (true !== $input->getOption('wait')) {
             $this->bus->dispatch(new IndexAll());
             $this->bus->dispatch(new IndexItems());
 
             return self::SUCCESS;
         }
-        for ($behind = 0; null !== $behind;) {
-            $behind = $this->indexer->portion($behind);
+        $isHeld = true === $input->getOption('anew') || $this->texts->isMuch();
+        if ($isHeld) {
+            $this->engine->hold();
+        }
+        try {
+            for ($behind = 0; null !== $behind;) {
+                $behind = $this->indexer->portion($behind);
+            }
+        } finally {
+            $this->engine->release();
         }
         $this->reading->catchUp();
         $this->indexer->catchUp();

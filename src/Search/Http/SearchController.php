@@ -10,6 +10,7 @@ use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
+use Symfony\Component\Security\Http\Attribute\IsCsrfTokenValid;
 use Ypomna\App\Access\Allow;
 use Ypomna\App\Access\Right;
 use Ypomna\App\Catalogue\AddressRepository;
@@ -19,7 +20,9 @@ use Ypomna\App\Catalogue\Entity\Capture;
 use Ypomna\App\Catalogue\Event\WordsAsked;
 use Ypomna\App\Desk\DossierRepository;
 use Ypomna\App\Desk\ItemRepository;
+use Ypomna\App\Search\Completions;
 use Ypomna\App\Search\EngineIsAway;
+use Ypomna\App\Search\Questions;
 use Ypomna\App\Search\Searcher;
 use Ypomna\App\Search\SearchWishes;
 use Ypomna\App\Search\Value\LifeDrawing;
@@ -46,6 +49,8 @@ final class SearchController extends AbstractController
         private readonly DossierRepository $dossiers,
         private readonly ItemRepository $items,
         private readonly CaptureContent $content,
+        private readonly Questions $questions,
+        private readonly Completions $completions,
     ) {
     }
 
@@ -85,7 +90,16 @@ final class SearchController extends AbstractController
             );
         }
         try {
-            return $this->render('search/results.html.twig', ['found' => $this->searcher->find($viewer, $wish)] + $values);
+            $found = '' === trim($wish->asked) ? null : $this->searcher->find($viewer, $wish);
+            if (null === $found) {
+                return $this->render('search/questions.html.twig', [
+                    'wish' => $wish, 'saved' => $this->questions->saved($viewer), 'last' => $this->questions->last($viewer),
+                ]);
+            }
+
+            return $this->render('search/results.html.twig', [
+                'found' => $found, 'question' => null === $wish->after ? $this->questions->asked($viewer, $values['query']) : null,
+            ] + $values);
         } catch (EngineIsAway) {
             return $this->render('search/results.html.twig', $values, new Response('', Response::HTTP_SERVICE_UNAVAILABLE));
         }
@@ -107,6 +121,27 @@ final class SearchController extends AbstractController
         return $this->render('search/words.html.twig', [
             'address' => $address, 'asked' => $asked, 'life' => $life, 'drawing' => null === $life ? null : LifeDrawing::of($life),
         ]);
+    }
+
+    #[Route('/search/complete', name: 'search_complete', methods: ['GET'])]
+    public function complete(Viewer $viewer, Request $request): Response
+    {
+        $typed = $request->query->all()['q'] ?? '';
+
+        return new JsonResponse($this->completions->of($viewer, \is_string($typed) ? mb_scrub($typed) : ''));
+    }
+
+    #[Route('/search/questions/{id}', name: 'question_change', requirements: ['id' => '\d{1,18}'], methods: ['POST'])]
+    #[IsCsrfTokenValid('question')]
+    public function change(Viewer $viewer, int $id, Request $request): Response
+    {
+        $act = $request->request->getString('act');
+        if (!\in_array($act, ['save', 'watch', 'unwatch', 'leave'], true)
+            || !$this->questions->change($viewer, $id, 'leave' !== $act, 'watch' === $act)) {
+            throw $this->createNotFoundException('There is no such question.');
+        }
+
+        return $this->redirectToRoute('search', [], Response::HTTP_SEE_OTHER);
     }
 
     /** In which forms words stand in a capture, as its window marks them. */
