@@ -132,17 +132,22 @@ final readonly class Document
     public static function fromPages(array $pages): self
     {
         $passages = [];
+        $block = 0;
         foreach ($pages as $number => $page) {
-            foreach (Split::by('/\R\s*\R/u', mb_scrub($page)) as $block => $paragraph) {
+            foreach (Split::by('/\R\s*\R/u', mb_scrub($page)) as $paragraph) {
+                ++$block;
                 foreach (Text::sentences(Text::normalise((string) preg_replace(
                     '/(?<=\p{L})-\R\s*(?=\p{Ll})/u', '', $paragraph,
                 ))) as $sentence) {
                     $passages[] = new Passage(PassageKind::Sentence, $sentence, null, 'p. '.($number + 1), 'page:'.($number + 1), $block);
+                    if (\count($passages) >= self::MOST_PASSAGES) {
+                        break 3;
+                    }
                 }
             }
         }
 
-        return new self('', '', null, $passages, [], []);
+        return new self('', '', null, $passages, [], [], isCut: \count($passages) >= self::MOST_PASSAGES);
     }
 
     /** All text, a passage a line. */

@@ -15,6 +15,7 @@ final readonly class Writing
 {
     /** More of a text is not looked through, in bytes. */
     public const LONGEST = 4_194_304;
+    private const LONGEST_PIECE = 20_000;
     /** So much of a text says what it is like, in bytes. */
     private const MOST_LIKENESS = 200_000;
     /** Stands between pieces, and where one has no words. */
@@ -51,7 +52,9 @@ final readonly class Writing
             }
             $text = mb_strcut($text, 0, self::LONGEST - $length);
             $length += \strlen($text);
-            $pieces[] = new Piece($part, $text, $passage);
+            foreach (self::parted($text) as $some) {
+                $pieces[] = new Piece($part, $some, $passage);
+            }
         };
         $add(Part::Title, $document->title, -1);
         $count = \count($document->passages);
@@ -109,7 +112,9 @@ final readonly class Writing
                 $isCut = true;
                 break;
             }
-            $pieces[] = $piece;
+            foreach (self::parted($piece->text) as $text) {
+                $pieces[] = new Piece($piece->part, $text, $piece->passage);
+            }
         }
 
         return new self($pieces, $this->language, $isCut);
@@ -195,6 +200,26 @@ final readonly class Writing
         return 1 === preg_match(self::AROUND, $passage->path)
             || (1 === preg_match('/(?:^| )header[#.:]/', $passage->path)
                 && 1 !== preg_match('/(?:^| )(?:main|article)[#.:]/', $passage->path));
+    }
+
+    /**
+     * A piece that nobody would write is several: each is looked at as a whole.
+     *
+     * @return list<string>
+     */
+    private static function parted(string $text): array
+    {
+        $parts = [];
+        while (\strlen($text) > self::LONGEST_PIECE) {
+            $part = mb_strcut($text, 0, self::LONGEST_PIECE);
+            $space = strrpos($part, ' ');
+            // Not within a word, unless it is one that nobody would ask for.
+            $part = false === $space || $space < self::LONGEST_PIECE / 2 ? $part : substr($part, 0, $space);
+            $parts[] = $part;
+            $text = ltrim(substr($text, \strlen($part)));
+        }
+
+        return '' === $text ? $parts : [...$parts, $text];
     }
 
     /** Whether what is of that media type is a page that names its pictures. */

@@ -11,8 +11,10 @@ use Symfony\Component\Process\Process;
 /** The text of a PDF file, page by page (poppler), with limits: the file is somebody else's. */
 final class PdfText
 {
-    private const SECONDS = 20;
-    private const MOST_PAGES = 2_000;
+    private const SECONDS = 60;
+    private const MOST_PAGES = 10_000;
+    /** Of text that is taken. */
+    private const MOST_TEXT = 33_554_432;
     private const LARGEST = 134_217_728;
 
     /**
@@ -44,11 +46,22 @@ final class PdfText
                 null,
                 self::SECONDS,
             );
-            $process->mustRun();
+            $text = '';
+            try {
+                $process->mustRun(static function (string $type, string $piece) use (&$text, $process): void {
+                    if (Process::OUT === $type) {
+                        $text .= $piece;
+                        $process->clearOutput();
+                        if (\strlen($text) > self::MOST_TEXT) {
+                            $process->stop(0);
+                        }
+                    }
+                });
+            } catch (ProcessFailedException|ProcessTimedOutException) {
+                // What was read until then is read; of a damaged file that may be nothing.
+            }
 
-            return explode("\f", rtrim($process->getOutput(), "\f"));
-        } catch (ProcessFailedException|ProcessTimedOutException) {
-            return [];
+            return '' === $text ? [] : explode("\f", rtrim($text, "\f"));
         } finally {
             @unlink($path);
         }
