@@ -16,6 +16,7 @@ missing_packages() {
   [ -x /usr/bin/chromium ] || echo chromium
   [ -f /usr/lib/mysql/plugin/ha_mroonga.so ] || echo mariadb-plugin-mroonga
   ldconfig -p 2>/dev/null | grep -q 'libstemmer\.so\.0d' || ls /usr/lib/*/libstemmer.so.0d >/dev/null 2>&1 || echo libstemmer0d
+  [ -f /usr/share/libexttextcat/en.lm ] || echo libexttextcat-data
   command -v pdftotext >/dev/null || echo poppler-utils
   command -v pandoc >/dev/null || echo pandoc
   command -v tesseract >/dev/null || echo tesseract-ocr

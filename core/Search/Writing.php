@@ -6,7 +6,6 @@ namespace Ypomna\Core\Search;
 
 use Ypomna\Core\Compare\Fingerprint;
 use Ypomna\Core\Page\Document;
-use Ypomna\Core\Page\Language;
 use Ypomna\Core\Page\Passage;
 use Ypomna\Core\Page\PassageKind;
 
@@ -123,15 +122,16 @@ final readonly class Writing
     /** The words of its parts as the index takes them, parted by blanks; between two pieces stands what nobody can ask for. */
     public function words(Part ...$parts): string
     {
-        $words = [];
-        foreach ($this->pieces as $piece) {
-            if (\in_array($piece->part, $parts, true)) {
-                $here = implode(' ', Folding::words($piece->text));
-                $words[] = '' === $here ? self::NOTHING : $here;
-            }
-        }
+        return self::joined(array_map(static fn (Piece $piece): string => implode(' ', Folding::words($piece->text)), array_values(
+            array_filter($this->pieces, static fn (Piece $piece): bool => \in_array($piece->part, $parts, true)),
+        )));
+    }
 
-        return implode(' '.self::NOTHING.' ', $words);
+    /** @param list<string> $pieces words of each, parted by blanks */
+    public static function joined(array $pieces): string
+    {
+        return implode(' '.self::NOTHING.' ',
+            array_map(static fn (string $words): string => '' === $words ? self::NOTHING : $words, $pieces));
     }
 
     /**
@@ -243,6 +243,6 @@ final readonly class Writing
             }
         }
 
-        return Language::of($text);
+        return Tongue::of($text);
     }
 }

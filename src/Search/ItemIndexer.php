@@ -23,9 +23,9 @@ use Ypomna\App\Search\Message\ReadItemFiles;
 use Ypomna\App\Search\Value\Kind;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\Url;
-use Ypomna\Core\Page\Language;
 use Ypomna\Core\Search\Part;
 use Ypomna\Core\Search\Piece;
+use Ypomna\Core\Search\Tongue;
 use Ypomna\Core\Search\Writing;
 use Ypomna\Core\Split;
 
@@ -157,7 +157,7 @@ final readonly class ItemIndexer
             $fields[] = $name.' '.(\is_scalar($value) ? (string) $value : (string) json_encode($value, \JSON_UNESCAPED_UNICODE));
         }
 
-        return (new Writing($pieces, Language::of($item->title."\n".$item->summary."\n".$item->note)))->about([
+        return (new Writing($pieces, Tongue::of($item->title."\n".$item->summary."\n".$item->note)))->about([
             $item->summary, ...$tags, ...$fields,
             null === $about ? mb_strcut(mb_scrub(rawurldecode($item->url ?? '')), 0, 2_000) : '',
         ]);

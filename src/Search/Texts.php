@@ -16,6 +16,8 @@ use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\TransactionRetry;
 use Ypomna\App\Shared\Type\MomentType;
 use Ypomna\Core\Compare\Fingerprint;
+use Ypomna\Core\Page\Language;
+use Ypomna\Core\Search\Folding;
 use Ypomna\Core\Search\Part;
 use Ypomna\Core\Search\Piece;
 use Ypomna\Core\Search\Writing;
@@ -33,6 +35,8 @@ final readonly class Texts
     ];
     private const LONGEST_TITLE = 1_000;
     private const MUCH = 2_000;
+    /** A shorter passage does not tell its language, in bytes. */
+    private const TELLS = 80;
 
     public function __construct(
         private Connection $database,
@@ -290,16 +294,22 @@ final readonly class Texts
         $rows = $this->database->fetchAllAssociative(
             'SELECT id, kind, subject_id, language, site, title, body, tags FROM search_text WHERE is_indexed = 0 ORDER BY id LIMIT '.$most,
         );
-        $columns = [];
+        $columns = $words = [];
         foreach ($rows as $n => $values) {
-            $writing = new Writing(Writing::unpack((new Row($values))->text('body')), null);
-            $columns[$n] = array_map(static fn (Part $part): string => $writing->words($part), self::PARTS);
+            $language = (new Row($values))->text('language');
+            $parts = $spoken = [];
+            foreach (Writing::unpack((new Row($values))->text('body')) as $piece) {
+                $parts[$piece->part->value][] = $here = implode(' ', Folding::words($piece->text));
+                // Each passage has its own language, where that can be told.
+                $own = \strlen($piece->text) < self::TELLS ? null : Language::of($piece->text);
+                $spoken[$own ?? $language][] = $here;
+            }
+            $columns[$n] = array_map(static fn (Part $part): string => Writing::joined($parts[$part->value] ?? []), self::PARTS);
+            foreach ($spoken as $in => $here) {
+                $words[$in][] = ['' => implode(' ', $here)];
+            }
         }
         // Before the texts are in: a worker that is killed in between leaves words counted twice, and none unknown.
-        $words = [];
-        foreach ($rows as $n => $values) {
-            $words[(new Row($values))->text('language')][] = $columns[$n];
-        }
         foreach ($words as $language => $texts) {
             $this->vocabulary->learn($language, $texts);
         }
