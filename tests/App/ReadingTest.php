@@ -13,6 +13,7 @@ use Ypomna\App\Search\Console\SearchIndexCommand;
 use Ypomna\App\Search\Engine;
 use Ypomna\App\Search\FileWords;
 use Ypomna\App\Search\Readings;
+use Ypomna\App\Search\SpokenWords;
 use Ypomna\App\Search\Texts;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Role;
@@ -126,6 +127,16 @@ final class ReadingTest extends ApiTestCase
         self::assertStringContainsString('are damaged: no words of theirs are found.', $said);
         self::assertCount(1, $this->found('"forty centimetres"'));
         self::assertGreaterThanOrEqual(2, self::service(Readings::class)->failures()['damaged']);
+    }
+
+    public function testARecordingIsHeardWhereThatIsInstalled(): void
+    {
+        $path = (string) tempnam(sys_get_temp_dir(), 'sound');
+        file_put_contents($path, 'no sound');
+        $reading = self::service(FileWords::class)->of($path, 'audio/webm; codecs=opus', null);
+        unlink($path);
+        // Nothing is kept of what nothing here can hear: once that is installed it is heard.
+        self::assertSame(self::service(SpokenWords::class)->isThere() ? 'damaged' : null, $reading?->failure);
     }
 
     public function testSmallPicturesAreNotLookedAt(): void
