@@ -64,13 +64,16 @@
     (box.closest('dialog, main') ?? document.body).append(list);
     box.setAttribute('aria-expanded', 'true');
   };
-  document.addEventListener('focusin', event => {
-    if (!event.target.matches('input[data-names]')) return;
-    box = event.target;
+  const begin = one => {
+    if (!one?.matches('input[data-names]')) return;
+    box = one;
     for (const [name, value] of Object.entries({ role: 'combobox', 'aria-autocomplete': 'list', 'aria-controls': 'names' }))
       box.setAttribute(name, value);
     box.setAttribute('aria-expanded', 'false');
-  });
+  };
+  document.addEventListener('focusin', event => begin(event.target));
+  // One in which somebody was put before this ran.
+  begin(document.activeElement);
   document.addEventListener('focusout', close);
   addEventListener('scroll', close, true);
   document.addEventListener('input', event => event.target === box && offer());

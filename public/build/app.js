@@ -452,6 +452,7 @@
         back.querySelector('a').href = list.from + '#found-' + (place + 1);
       }
       const show = () => {
+        if (!box.value.trim()) return;
         tellFinds.textContent = finds
           ? finder.dataset.words.replace('{at}', at + 1).replace('{n}', finds)
           : finder.dataset[acts.dataset.said === 'some' ? 'elsewhere' : 'nothing'];

@@ -7,6 +7,7 @@ namespace Ypomna\App\Search;
 use Doctrine\ORM\EntityManagerInterface;
 use Psr\Log\LoggerInterface;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
+use Symfony\Component\Lock\LockFactory;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Symfony\Component\Messenger\Stamp\TransportNamesStamp;
@@ -26,6 +27,7 @@ use Ypomna\App\Search\Message\IndexCapture;
 use Ypomna\App\Search\Message\IndexFile;
 use Ypomna\App\Search\Message\IndexItems;
 use Ypomna\App\Search\Message\ReadCaptureFiles;
+use Ypomna\App\Shared\Event\RoundMade;
 use Ypomna\App\Shared\Viewer;
 use Ypomna\Core\Address\Url;
 use Ypomna\Core\Page\Document;
@@ -35,6 +37,8 @@ use Ypomna\Core\Warc\WarcError;
 /** Takes what comes in into the index of words: workers do, portion by portion, and go on wherever they were broken off. */
 final readonly class Indexer
 {
+    /** Whoever holds the index has this lock. */
+    public const HELD = 'search-index-held';
     private const PORTION = 50;
     /** Captures of which it is looked at once whether they were taken. */
     private const LOOKED_AT = 1_000;
@@ -52,6 +56,7 @@ final readonly class Indexer
         private EntityManagerInterface $entities,
         private MessageBusInterface $bus,
         private LoggerInterface $logger,
+        private LockFactory $locks,
     ) {
     }
 
@@ -95,6 +100,20 @@ final readonly class Indexer
     {
         $this->bus->dispatch(new IndexAll());
         $this->bus->dispatch(new IndexItems());
+    }
+
+    /** One that was killed while it held the index left it so. */
+    #[AsEventListener(RoundMade::class)]
+    public function release(): void
+    {
+        $lock = $this->locks->createLock(self::HELD);
+        if ($lock->acquire()) {
+            try {
+                $this->engine->release();
+            } finally {
+                $lock->release();
+            }
+        }
     }
 
     #[AsMessageHandler]

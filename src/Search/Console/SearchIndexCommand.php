@@ -9,6 +9,7 @@ use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
+use Symfony\Component\Lock\LockFactory;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Search\Engine;
 use Ypomna\App\Search\EngineIsAway;
@@ -37,6 +38,7 @@ final class SearchIndexCommand extends Command
         private readonly Readings $readings,
         private readonly Texts $texts,
         private readonly MessageBusInterface $bus,
+        private readonly LockFactory $locks,
     ) {
         parent::__construct();
     }
@@ -65,8 +67,7 @@ final class SearchIndexCommand extends Command
             $this->texts->clear();
             $this->readings->clear();
         }
-        // One that was killed while it held it left it so.
-        $this->engine->release();
+        $this->indexer->release();
         if (true !== $input->getOption('wait')) {
             $this->bus->dispatch(new IndexAll());
             $this->bus->dispatch(new IndexItems());
@@ -74,7 +75,8 @@ final class SearchIndexCommand extends Command
             return self::SUCCESS;
         }
         $isHeld = true === $input->getOption('anew') || $this->texts->isMuch();
-        if ($isHeld) {
+        $lock = $this->locks->createLock(Indexer::HELD);
+        if ($isHeld && $lock->acquire()) {
             $this->engine->hold();
         }
         try {
@@ -83,6 +85,7 @@ final class SearchIndexCommand extends Command
             }
         } finally {
             $this->engine->release();
+            $lock->release();
         }
         $this->reading->catchUp();
         $this->indexer->catchUp();
