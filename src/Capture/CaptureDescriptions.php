@@ -135,6 +135,27 @@ final readonly class CaptureDescriptions
     }
 
     /**
+     * Captures with a tag, whoever sees them.
+     *
+     * @return array<int, string> codes by number of the description, behind one, rising
+     */
+    public function with(int $tag, int $behind, int $most): array
+    {
+        $codes = [];
+        foreach ($this->database->fetchAllAssociative(
+            'SELECT d.id, d.capture_code FROM capture_description_tag g JOIN capture_description d ON d.id = g.description_id'
+                .' WHERE g.tag_id = ? AND g.description_id > ? AND d.capture_code IS NOT NULL ORDER BY g.description_id LIMIT '.max(1,
+                    $most),
+            [$tag, $behind],
+        ) as $values) {
+            $row = new Row($values);
+            $codes[$row->int('id')] = $row->text('capture_code');
+        }
+
+        return $codes;
+    }
+
+    /**
      * Captures with a tag, the newest description first.
      *
      * @param int $before number of the description that was shown last; 0 for the first

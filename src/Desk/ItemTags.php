@@ -6,10 +6,12 @@ namespace Ypomna\App\Desk;
 
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
+use Psr\EventDispatcher\EventDispatcherInterface;
 use Ypomna\App\Access\Gate;
 use Ypomna\App\Capture\Tags;
 use Ypomna\App\Capture\Value\Tag;
 use Ypomna\App\Capture\Value\TagKind;
+use Ypomna\App\Desk\Event\TagChanged;
 use Ypomna\App\Desk\Value\UsedTag;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\TransactionRetry;
@@ -18,7 +20,8 @@ use Ypomna\App\Shared\Viewer;
 /** The tags of items. A tag is seen by whoever sees an item that has it. */
 final readonly class ItemTags
 {
-    public function __construct(private Connection $database, private Tags $tags, private Gate $gate)
+    public function __construct(private Connection $database, private Tags $tags, private Gate $gate,
+        private EventDispatcherInterface $events)
     {
     }
 
@@ -62,7 +65,7 @@ final readonly class ItemTags
      */
     public function change(Viewer $viewer, Tag $tag, ?string $name, ?TagKind $kind, string|false|null $parent): ?UsedTag
     {
-        return TransactionRetry::transaction($this->database, function () use ($viewer, $tag, $name, $kind, $parent): ?UsedTag {
+        $changed = TransactionRetry::transaction($this->database, function () use ($viewer, $tag, $name, $kind, $parent): ?UsedTag {
             $above = \is_string($parent) ? $this->tags->byNumbers($this->tags->numbers([$parent])) : [];
             $above = [] === $above ? null : array_values($above)[0];
             if (null !== $above && \in_array($above->id, $this->tags->below([$tag->id]), true)) {
@@ -80,6 +83,11 @@ final readonly class ItemTags
 
             return $this->byName($viewer, $name ?? $tag->name);
         });
+        if (null !== $name && $name !== $tag->name) {
+            $this->events->dispatch(new TagChanged($tag->id));
+        }
+
+        return $changed;
     }
 
     public function merge(Tag $tag, Tag $into): void
@@ -87,6 +95,15 @@ final readonly class ItemTags
         TransactionRetry::transaction($this->database, function () use ($tag, $into): void {
             $this->join($tag, $into);
         });
+        $this->events->dispatch(new TagChanged($into->id));
+    }
+
+    /** @return list<int> numbers of items that have it, behind one, rising */
+    public function itemsWith(int $tag, int $behind, int $most): array
+    {
+        return array_values(array_map(intval(...), array_filter($this->database->fetchFirstColumn(
+            'SELECT item_id FROM item_tag WHERE tag_id = ? AND item_id > ? ORDER BY item_id LIMIT '.max(1, $most), [$tag, $behind],
+        ), is_numeric(...))));
     }
 
     private function join(Tag $tag, Tag $into): void

@@ -43,7 +43,7 @@ final readonly class FileWords
     }
 
     /**
-     * @param string $type its media type
+     * @param string $type its media type; of a PDF, pages that are pictures are read by themselves
      * @param string|null $language of what it belongs to, ISO 639-1
      *
      * @return Reading|null null where it takes a machine that is not here
@@ -56,7 +56,7 @@ final readonly class FileWords
             str_starts_with($type, 'image/') => $this->ofPicture($path, $language),
             str_starts_with($type, 'audio/'),
             str_starts_with($type, 'video/') => $this->spoken->isThere() ? $this->spoken->heard($path) : null,
-            'application/pdf' === $type => $this->ofPdf($path, $language),
+            'application/pdf' === $type => self::written(Document::fromPages(self::pages($path))),
             'message/rfc822' === $type => self::ofMail($path),
             'text/html' === $type => self::written(Document::fromHtml(self::beginning($path), $type)),
             'text/csv' === $type => self::written(Document::fromCsv(self::beginning($path), $type)),
@@ -78,28 +78,28 @@ final readonly class FileWords
     /** Of a PDF, the pages that are pictures. */
     public function ofPicturePages(string $path, ?string $language): ?Reading
     {
-        return $this->pictures->isThere() ? $this->ofPdf($path, $language, false) : null;
-    }
-
-    /** The pages that are pictures, as a machine reads them; the others as they are written. */
-    private function ofPdf(string $path, ?string $language, bool $all = true): Reading
-    {
-        $file = fopen($path, 'r');
-        $pages = false === $file ? [] : PdfText::pages(self::pieces($file));
+        if (!$this->pictures->isThere()) {
+            return null;
+        }
+        $pages = self::pages($path);
         $paragraphs = [];
         $seen = 0;
         $count = max(\count($pages), self::countPages($path));
         for ($n = 1; $n <= $count; ++$n) {
-            $text = $pages[$n - 1] ?? '';
-            if (mb_strlen(trim($text)) >= self::THIN || ++$seen > self::MOST_PAGES || !$this->pictures->isThere()) {
-                $more = $all ? self::written(Document::fromText($text))->paragraphs : [];
-            } else {
-                $more = $this->ofPage($path, $n, $language);
+            if (mb_strlen(trim($pages[$n - 1] ?? '')) < self::THIN && ++$seen <= self::MOST_PAGES) {
+                array_push($paragraphs, ...$this->ofPage($path, $n, $language));
             }
-            array_push($paragraphs, ...$more);
         }
 
-        return new Reading($seen > 0 ? Means::Seen : Means::Written, $paragraphs, $seen > self::MOST_PAGES ? 'too_long' : '');
+        return new Reading(Means::Seen, $paragraphs, $seen > self::MOST_PAGES ? 'too_long' : '');
+    }
+
+    /** @return list<string> what is written in a PDF, page by page */
+    private static function pages(string $path): array
+    {
+        $file = fopen($path, 'r');
+
+        return false === $file ? [] : PdfText::pages(self::pieces($file));
     }
 
     /** @return list<string> */

@@ -113,7 +113,13 @@ final readonly class ItemIndexer
             }
         }
         foreach ($items as $item) {
-            $digests = array_map(static fn (Attachment $file): string => (string) $file->sha256, $files[$item->id()] ?? []);
+            $digests = [];
+            foreach ($files[$item->id()] ?? [] as $file) {
+                $digests[] = (string) $file->sha256;
+                if ('application/pdf' === $file->type) {
+                    $digests[] = Readings::ofPages((string) $file->sha256);
+                }
+            }
             if ([] !== $this->readings->missing($digests)) {
                 $this->bus->dispatch(new ReadItemFiles($item->id()), [new TransportNamesStamp(['slow'])]);
             }

@@ -27,6 +27,8 @@ final readonly class PictureWords
     private const TYPES = [
         \IMAGETYPE_PNG, \IMAGETYPE_JPEG, \IMAGETYPE_GIF, \IMAGETYPE_WEBP, \IMAGETYPE_BMP, \IMAGETYPE_TIFF_II, \IMAGETYPE_TIFF_MM,
     ];
+    /** As Leptonica knows them, which reads them for Tesseract. */
+    private const BEGINS = '/^(?:\x89PNG\r\n\x1A\n|\xFF\xD8\xFF|GIF8[79]a|RIFF.{4}WEBP|BM|II\x2A\x00|MM\x00\x2A)/s';
     /** ISO 639-1 as Tesseract names its languages. */
     private const NAMES = [
         'ar' => 'ara', 'bg' => 'bul', 'ca' => 'cat', 'cs' => 'ces', 'da' => 'dan', 'de' => 'deu', 'el' => 'ell', 'en' => 'eng',
@@ -46,10 +48,13 @@ final readonly class PictureWords
         return [] !== self::installed();
     }
 
-    /** Whether a picture is large enough to hold words that are worth a reading. */
+    /**
+     * Whether a picture is large enough to hold words that are worth a reading. What only looks like one is none: Tesseract would take it
+     * for a list of files to be read.
+     */
     public static function isWorthIt(string $path): bool
     {
-        $size = @getimagesize($path);
+        $size = 1 === preg_match(self::BEGINS, (string) @file_get_contents($path, false, null, 0, 16)) ? @getimagesize($path) : false;
 
         return false !== $size && \in_array($size[2], self::TYPES, true) && $size[0] >= self::LEAST_WIDTH
             && $size[1] >= self::LEAST_HEIGHT && $size[0] * $size[1] >= self::LEAST_PIXELS;

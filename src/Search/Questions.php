@@ -105,17 +105,25 @@ final readonly class Questions
         ), 0, self::OFFERED);
     }
 
-    /** @return bool false where there is no such one of theirs, or they keep too many */
-    public function change(Viewer $viewer, int $id, bool $isSaved, bool $isWatched): bool
+    /**
+     * @param array<string, string> $query
+     *
+     * @return bool false of nobody who is known, of what is too long to be kept, and where they keep too many
+     */
+    public function change(Viewer $viewer, array $query, bool $isSaved, bool $isWatched): bool
     {
-        if (null === $viewer->name || ($isSaved && \count($this->saved($viewer)) >= self::MOST_SAVED)) {
+        $digest = self::digest(http_build_query(self::kept($query)));
+        $question = null === $viewer->name ? null
+            : $this->some('person = ? AND digest = ?', [$viewer->name, $digest])[0] ?? $this->asked($viewer, $query);
+        if (null === $question || ($isSaved && !$question->isSaved && \count($this->saved($viewer)) >= self::MOST_SAVED)) {
             return false;
         }
+        $this->database->executeStatement(
+            'UPDATE search_question SET is_saved = ?, behind = IF(is_watched, behind, ?), is_watched = ? WHERE id = ?',
+            [(int) $isSaved, $this->texts->reach(), (int) ($isSaved && $isWatched), $question->id],
+        );
 
-        return 0 < (int) $this->database->executeStatement(
-            'UPDATE search_question SET is_saved = ?, is_watched = ?, behind = IF(is_watched, behind, ?) WHERE id = ? AND person = ?',
-            [(int) $isSaved, (int) ($isSaved && $isWatched), $this->texts->reach(), $id, $viewer->name],
-        ) || [] !== $this->some('person = ? AND id = ?', [$viewer->name, $id]);
+        return true;
     }
 
     #[AsEventListener(RoundMade::class)]

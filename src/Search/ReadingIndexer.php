@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Search;
 
+use Psr\Log\LoggerInterface;
 use Symfony\Component\Messenger\Attribute\AsMessageHandler;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Catalogue\CaptureContent;
@@ -53,6 +54,7 @@ final readonly class ReadingIndexer
         private Attachments $attachments,
         private Store $store,
         private MessageBusInterface $bus,
+        private LoggerInterface $logger,
     ) {
     }
 
@@ -93,6 +95,9 @@ final readonly class ReadingIndexer
                 ? $this->ofPage($capture) : $this->ofAnswer($capture));
         } catch (WarcError) {
             // What cannot be read has no words; a verification names it.
+        } catch (\Throwable $e) {
+            $this->logger->error('The pictures of a capture cannot be read for the index.',
+                ['capture' => $capture->code, 'exception' => $e]);
         }
         $this->readings->shows($id, $shown);
 
@@ -106,6 +111,9 @@ final readonly class ReadingIndexer
         foreach ($this->attachments->ofAll([$item]) as $file) {
             if (FileWords::mayHave($file->type) && null !== $file->sha256) {
                 $files[$file->sha256] = $file;
+                if ('application/pdf' === $file->type) {
+                    $files[Readings::ofPages($file->sha256)] = $file;
+                }
             }
         }
         $missing = $this->readings->missing(array_keys($files));
@@ -114,7 +122,9 @@ final readonly class ReadingIndexer
             $isLarge = $files[$digest]->bytes > self::LARGEST && 1 !== preg_match('#^(?:audio|video)/#', $files[$digest]->type);
             $reading = $isLarge
                 ? new Reading(Means::Written, [], 'too_large')
-                : $this->words->of($this->attachments->path($files[$digest]), $files[$digest]->type, null);
+                : $this->told(fn (): ?Reading => $digest === $files[$digest]->sha256
+                    ? $this->words->of($this->attachments->path($files[$digest]), $files[$digest]->type, null)
+                    : $this->words->ofPicturePages($this->attachments->path($files[$digest]), null));
             if (null !== $reading) {
                 $this->readings->keep($digest, $reading);
                 $isRead = true;
@@ -132,13 +142,13 @@ final readonly class ReadingIndexer
     private function ofAnswer(Capture $capture): array
     {
         $type = $capture->mime ?? '';
-        // Of a PDF only what is not written in it is wanted here; somebody may have laid the same file on an item, where all of it is.
+        // What is written in a PDF is in the text of the capture.
         $isPdf = 'application/pdf' === $type;
         $digest = $this->taken(
             null, $this->content->body($capture->warcFile->path, $capture->responseOffset),
             fn (string $path): ?Reading => $isPdf
                 ? $this->words->ofPicturePages($path, null) : $this->words->of($path, $type, null),
-            $isPdf ? 'pages that are pictures' : '',
+            $isPdf,
         );
 
         return null === $digest ? [] : [$digest => [-1, false]];
@@ -208,16 +218,32 @@ final readonly class ReadingIndexer
     }
 
     /**
+     * One file that nobody foresaw stops no other.
+     *
+     * @param \Closure(): (Reading|null) $read
+     */
+    private function told(\Closure $read): ?Reading
+    {
+        try {
+            return $read();
+        } catch (\Throwable $e) {
+            $this->logger->error('A file cannot be read for the index.', ['exception' => $e]);
+
+            return new Reading(Means::Written, [], 'damaged');
+        }
+    }
+
+    /**
      * Has a file read, unless it was read before.
      *
      * @param string|null $digest of it, hex; null if it is not known yet
      * @param iterable<string> $bytes
      * @param \Closure(string): (Reading|null) $read
-     * @param string $of what of it is read, if not all
+     * @param bool $ofPages whether only those pages of it are read that are pictures
      *
      * @return string|null its digest; null if it is too large, or nothing here can read it
      */
-    private function taken(?string $digest, iterable $bytes, \Closure $read, string $of = ''): ?string
+    private function taken(?string $digest, iterable $bytes, \Closure $read, bool $ofPages = false): ?string
     {
         if (null !== $digest && [] === $this->readings->missing([$digest])) {
             return $digest;
@@ -237,9 +263,9 @@ final readonly class ReadingIndexer
             }
             fclose($file);
             $digest ??= (string) hash_file('sha256', $path);
-            $digest = '' === $of ? $digest : hash('sha256', $digest.$of);
+            $digest = $ofPages ? Readings::ofPages($digest) : $digest;
             if ([] !== $this->readings->missing([$digest])) {
-                $reading = $read($path);
+                $reading = $this->told(static fn (): ?Reading => $read($path));
                 if (null === $reading) {
                     return null;
                 }

@@ -82,6 +82,12 @@ final readonly class Readings
         ), is_numeric(...))));
     }
 
+    /** Under what the pages of a PDF are kept that are pictures. */
+    public static function ofPages(string $digest): string
+    {
+        return hash('sha256', $digest.'pages that are pictures');
+    }
+
     /** @return list<Piece> words in the pictures of a capture */
     public function ofCapture(int $capture): array
     {

@@ -21,6 +21,11 @@ final readonly class SpokenWords
     private const SECONDS = 7_200;
     private const HEARER = '/usr/bin/pocketsphinx_continuous';
     private const MAKER = '/usr/bin/ffmpeg';
+    /** Forms that hold their sound themselves, by how they begin. Lists that lead to other files are none of them. */
+    private const FORMS = [
+        'matroska' => '/^\x1A\x45\xDF\xA3/', 'ogg' => '/^OggS/', 'mov' => '/^.{4}ftyp/s', 'wav' => '/^RIFF.{4}WAVE/s', 'flac' => '/^fLaC/',
+        'mp3' => '/^(?:ID3|\xFF[\xE0-\xFF])/',
+    ];
 
     public function isThere(): bool
     {
@@ -29,13 +34,15 @@ final readonly class SpokenWords
 
     public function heard(string $path): Reading
     {
-        $plain = tempnam(sys_get_temp_dir(), 'ypomna-sound-');
+        $form = self::form($path);
+        $plain = null === $form ? false : tempnam(sys_get_temp_dir(), 'ypomna-sound-');
         if (false === $plain) {
             return new Reading(Means::Heard, [], 'damaged');
         }
         try {
             $this->run([
-                self::MAKER, '-nostdin', '-v', 'error', '-protocol_whitelist', 'file', '-y', '-i', $path, '-t', (string) self::LONGEST,
+                self::MAKER, '-nostdin', '-v', 'error', '-protocol_whitelist', 'file', '-y', '-f', $form, '-i', $path, '-t',
+                    (string) self::LONGEST,
                 '-vn',
                 '-ac', '1', '-ar', '16000', '-f', 'wav', $plain,
             ], self::SECONDS);
@@ -53,6 +60,18 @@ final readonly class SpokenWords
             static fn (string $line): string => trim((string) preg_replace('/\[[^\]]*\]|<[^>]*>|\(\d+\)/', '', mb_scrub($line))),
             explode("\n", $said),
         ), static fn (string $line): bool => '' !== $line)));
+    }
+
+    private static function form(string $path): ?string
+    {
+        $beginning = (string) @file_get_contents($path, false, null, 0, 16);
+        foreach (self::FORMS as $form => $pattern) {
+            if (1 === preg_match($pattern, $beginning)) {
+                return $form;
+            }
+        }
+
+        return null;
     }
 
     /** @param list<string> $command */

@@ -6,15 +6,22 @@ namespace Ypomna\Tests\App;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use Ypomna\App\Capture\CaptureDescriptions;
+use Ypomna\App\Capture\Tags;
 use Ypomna\App\Capture\Value\CaptureDescription;
 use Ypomna\App\Catalogue\CaptureLimits;
+use Ypomna\App\Desk\ItemRepository;
+use Ypomna\App\Desk\ItemTags;
 use Ypomna\App\Search\Engine;
 use Ypomna\App\Search\Indexer;
 use Ypomna\App\Search\ItemIndexer;
+use Ypomna\App\Search\Message\FollowTag;
 use Ypomna\App\Search\Message\FollowTexts;
+use Ypomna\App\Search\Message\IndexItem;
+use Ypomna\App\Search\TagFollower;
 use Ypomna\App\Search\Texts;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\Role;
+use Ypomna\App\Shared\Viewer;
 use Ypomna\Tests\Support\WarcBuilder;
 
 /** Finding by words, as programs do it. */
@@ -134,6 +141,28 @@ final class FindTest extends ApiTestCase
         self::assertCount(5, $found);
         self::assertSame('http://gazette.test/4', $found[0]['url']);
         self::assertStringStartsWith('About the harbour', self::text(self::rows($found[0], 'snippets')[0], 'text'), 'Shown is the text.');
+    }
+
+    public function testATagThatIsCalledOtherwiseIsFoundUnderItsNewName(): void
+    {
+        $made = $this->ask('POST', '/api/items', $this->keeper, ['kind' => 'note', 'title' => 'Of a buoy', 'tags' => ['adrift']], 201);
+        $capture = $this->captureOf(self::HARBOUR);
+        self::service(CaptureDescriptions::class)->writeOf(
+            new Actor('Ilse Varga'), $capture->code, new CaptureDescription(tags: ['adrift']), false,
+        );
+        self::service(Indexer::class)->catchUp();
+        $this->index();
+        self::assertSame(2, $this->find('adrift')['total']);
+        $tag = self::service(Tags::class)->byName('adrift');
+        self::assertNotNull($tag);
+        self::service(ItemTags::class)->change(Viewer::system(), $tag, 'unmoored', null, false);
+        self::service(TagFollower::class)->follow(new FollowTag($tag->id));
+        self::service(Indexer::class)->catchUp();
+        self::service(ItemIndexer::class)->indexItem(new IndexItem(self::service(ItemRepository::class)->byCode(
+            Viewer::system(), self::text($made, 'code'),
+        )->id ?? 0));
+        self::assertSame([0, 2], [$this->find('adrift')['total'], $this->find('unmoored')['total']]);
+        self::assertSame(2, $this->find('unmoored', ['tag' => 'unmoored'])['total']);
     }
 
     public function testItIsNarrowedAndCounted(): void

@@ -48,10 +48,11 @@ final class QuestionTest extends AppTestCase
         $this->act('gull', 'leave');
         self::assertSame([['ramp', true, false]], $this->saved());
         // Nobody else's.
-        $id = self::service(Questions::class)->saved(self::ilse())[0]->id;
         $this->signIn('Tomas Okoye', Role::Keeper);
         self::assertStringNotContainsString('ramp', $this->get('/search'));
-        self::assertFalse(self::service(Questions::class)->change(Viewer::person('Tomas Okoye', Role::Keeper), $id, false, false));
+        self::assertTrue(self::service(Questions::class)->change(Viewer::person('Tomas Okoye', Role::Keeper), ['q' => 'ramp'], false,
+            false));
+        self::assertFalse(self::service(Questions::class)->change(Viewer::nobody(), ['q' => 'ramp'], true, true));
         self::assertSame([['ramp', true, false]], $this->saved());
     }
 
@@ -76,7 +77,7 @@ final class QuestionTest extends AppTestCase
         foreach ([self::ilse(), Viewer::person('Nerys Quill', Role::Reader)] as $viewer) {
             $asked = $questions->asked($viewer, ['q' => 'gull']);
             self::assertNotNull($asked);
-            self::assertTrue($questions->change($viewer, $asked->id, true, true));
+            self::assertTrue($questions->change($viewer, $asked->query, true, true));
         }
         $questions->look();
         self::assertSame([], $this->told(self::ilse()));
@@ -111,7 +112,7 @@ final class QuestionTest extends AppTestCase
         $questions = self::service(Questions::class);
         $asked = $questions->asked($viewer, ['q' => 'oystercatcher']);
         self::assertNotNull($asked);
-        $questions->change($viewer, $asked->id, true, true);
+        $questions->change($viewer, $asked->query, true, true);
         $this->keep('http://harbour.test/birds', '2024-03-01', '<title>Birds</title><p>An oystercatcher.');
         $this->index();
         $questions->look();

@@ -139,6 +139,25 @@ final class ReadingTest extends ApiTestCase
         self::assertSame(self::service(SpokenWords::class)->isThere() ? 'damaged' : null, $reading?->failure);
     }
 
+    public function testWhatOnlyLooksLikeAPictureOrARecordingReadsNoOtherFile(): void
+    {
+        $folder = sys_get_temp_dir();
+        $other = (string) tempnam($folder, 'other');
+        copy(self::SCAN, $other);
+        // PHP takes it for a picture, Tesseract for a list of pictures.
+        $list = "GIF1\n\n".pack('vv', 600, 600)."\n".$other."\n".str_repeat("\n", 200);
+        $path = (string) tempnam($folder, 'list');
+        file_put_contents($path, $list);
+        $reading = self::service(FileWords::class)->of($path, 'image/gif', 'en');
+        self::assertSame([], $reading?->paragraphs);
+        // A list of sounds leads to other files of this machine.
+        file_put_contents($path, "#EXTM3U\n#EXTINF:10,\nfile://".$other."\n#EXT-X-ENDLIST\n");
+        self::assertSame([], (new SpokenWords())->heard($path)->paragraphs);
+        self::assertSame('damaged', (new SpokenWords())->heard($path)->failure);
+        unlink($path);
+        unlink($other);
+    }
+
     public function testSmallPicturesAreNotLookedAt(): void
     {
         $path = (string) tempnam(sys_get_temp_dir(), 'small');

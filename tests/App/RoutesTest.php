@@ -31,7 +31,7 @@ final class RoutesTest extends AppTestCase
         ['search', 'GET', '/search?q=x', 200, 'read'],
         ['address_words', 'GET', '/address/222222222222/words?q=x', 404, 'read'],
         ['search_complete', 'GET', '/search/complete?q=x', 200, 'read'],
-        ['question_change', 'POST', '/search/questions/1', 403, 'read'],
+        ['question_change', 'POST', '/search/questions', 403, 'read'],
         ['capture_finds', 'GET', '/c/222222222222/finds?q=x', 404, 'read'],
         ['capture_job', 'GET', '/captures/222222222222', 404, 'read'],
         ['capture_progress', 'GET', '/captures/222222222222/progress', 404, 'read'],

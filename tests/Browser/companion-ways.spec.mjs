@@ -31,7 +31,7 @@ test('five tabs are kept, and the browser is closed at once', async ({ request, 
     await expect(line.locator('#sentence')).toHaveText(/^Gone; last held \d+ \w+ 20\d\d\.$/);
     const read = await line.locator('#read').getAttribute('href');
     expect((await request.get(read)).ok()).toBe(true);
-    await line.locator('#close').click();
+    await browser.shut(tabs[4], line);
     const list = await browser.context.newPage();
     await list.goto(browser.own('tabs/tabs.html'));
     await expect(list.locator('#tabs li')).toHaveCount(5);

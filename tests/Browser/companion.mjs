@@ -141,6 +141,16 @@ export class OwnBrowser {
     throw new Error('There is no line in ' + page.url());
   }
 
+  /** The line is gone before the press that closes it has ended: that is not waited for. */
+  async shut(page, line) {
+    const gone = page.waitForEvent('framedetached', { timeout: 30_000 });
+    line
+      .locator('#close')
+      .click()
+      .catch(() => {});
+    await gone;
+  }
+
   async pair(base, code) {
     const home = await this.context.newPage();
     await home.goto(this.own('home/home.html'));

@@ -167,7 +167,7 @@ test('a page behind a sign-in: the server gets its address, and the copy is what
   expect(mhtml).not.toMatch(/chrome-extension|<aside/);
   // The next one begins with the same answers; why is said anew.
   line = await browser.line(page);
-  await line.locator('#close').click();
+  await browser.shut(page, line);
   await browser.press(page);
   line = await browser.line(page);
   await expect(line.locator('[data-act=tags]')).toContainText('forum, doors');

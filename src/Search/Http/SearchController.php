@@ -131,13 +131,20 @@ final class SearchController extends AbstractController
         return new JsonResponse($this->completions->of($viewer, \is_string($typed) ? mb_scrub($typed) : ''));
     }
 
-    #[Route('/search/questions/{id}', name: 'question_change', requirements: ['id' => '\d{1,18}'], methods: ['POST'])]
+    #[Route('/search/questions', name: 'question_change', methods: ['POST'])]
     #[IsCsrfTokenValid('question')]
-    public function change(Viewer $viewer, int $id, Request $request): Response
+    public function change(Viewer $viewer, Request $request): Response
     {
         $act = $request->request->getString('act');
+        parse_str($request->request->getString('of'), $query);
+        $texts = [];
+        foreach ($query as $name => $value) {
+            if (\is_string($value)) {
+                $texts[(string) $name] = $value;
+            }
+        }
         if (!\in_array($act, ['save', 'watch', 'unwatch', 'leave'], true)
-            || !$this->questions->change($viewer, $id, 'leave' !== $act, 'watch' === $act)) {
+            || !$this->questions->change($viewer, $texts, 'leave' !== $act, 'watch' === $act)) {
             throw $this->createNotFoundException('There is no such question.');
         }
 
