@@ -41,10 +41,8 @@ final readonly class SpokenWords
         }
         try {
             $this->run([
-                self::MAKER, '-nostdin', '-v', 'error', '-protocol_whitelist', 'file', '-y', '-f', $form, '-i', $path, '-t',
-                    (string) self::LONGEST,
-                '-vn',
-                '-ac', '1', '-ar', '16000', '-f', 'wav', $plain,
+                self::MAKER, '-nostdin', '-v', 'error', '-protocol_whitelist', 'file', '-y', '-f', $form, '-i', $path,
+                '-t', (string) self::LONGEST, '-vn', '-ac', '1', '-ar', '16000', '-f', 'wav', $plain,
             ], self::SECONDS);
             $said = $this->run([self::HEARER, '-infile', $plain, '-logfn', '/dev/null'], self::SECONDS);
         } catch (ProcessTimedOutException) {
