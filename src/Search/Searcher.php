@@ -23,16 +23,13 @@ use Ypomna\App\Search\Value\Snippet;
 use Ypomna\App\Search\Value\Stood;
 use Ypomna\App\Search\Value\WordLife;
 use Ypomna\App\Shared\Viewer;
-use Ypomna\Core\Compare\Fingerprint;
 use Ypomna\Core\Search\Clause;
 use Ypomna\Core\Search\Find;
 use Ypomna\Core\Search\Finds;
 use Ypomna\Core\Search\Part;
 use Ypomna\Core\Search\Piece;
 use Ypomna\Core\Search\Question;
-use Ypomna\Core\Search\Ranking;
 use Ypomna\Core\Search\Wanted;
-use Ypomna\Core\Search\Writing;
 
 /** Finds pages by the words that ever stood on them. What whoever asks may not see is in no result and no number. */
 final readonly class Searcher
@@ -41,18 +38,11 @@ final readonly class Searcher
     public const COUNTED = 10_000;
     /** Texts that are looked at; a page has a few. */
     private const MOST_TEXTS = 20_000;
-    /** Of the best, this many are looked at closely. */
-    private const LOOKED_AT = 40;
     /** Texts of which it is told how they are called while somebody types. */
     private const NAMED = 60;
     /** Texts that the index puts in order at first. */
     private const SORTED = 300;
     private const MOST_SNIPPETS = 3;
-    /** What so many of the pages of a site have that were found stands around their texts. */
-    private const COMMON = 3;
-    /** Of the best, so many are put together where they are much alike: which have this share of runs of words in common. */
-    private const FOLDED = 500;
-    private const NEAR = 0.6;
     /** Pages with more captures are not drawn in a list. */
     private const DRAWN = 300;
 
@@ -61,6 +51,7 @@ final readonly class Searcher
         private Texts $texts,
         private Vocabulary $vocabulary,
         private SeenTexts $seen,
+        private CloseLook $closely,
         private Suggestions $suggestions,
         private Stands $stands,
         private Gate $gate,
@@ -115,14 +106,14 @@ final readonly class Searcher
         $shown = Facets::isNarrowed($wish)
             ? array_values(array_filter($groups, static fn (Group $group): bool => Facets::fits($group, $wish, null))) : $groups;
         $total = $isAll || null !== $places ? \count($shown) : max(\count($shown), $this->counted($viewer, $asked, $wish));
-        if (!self::isOrdered($shown, self::LOOKED_AT)) {
+        if (!self::isOrdered($shown, CloseLook::LOOKED_AT)) {
             return null;
         }
         if (Order::Relevance === $wish->order) {
-            $shown = $this->ranked($shown, $wanted);
+            $shown = $this->closely->ranked($shown, $wanted);
         }
         if ($wish->foldsNear) {
-            $shown = $this->folded($shown);
+            $shown = $this->closely->folded($shown);
         }
         $from = self::position($shown, $wish->after);
         if (!self::isOrdered($shown, $from + $wish->limit)) {
@@ -298,93 +289,6 @@ final readonly class Searcher
     }
 
     /**
-     * The best by a closer look.
-     *
-     * @param list<Group> $groups
-     * @param list<Wanted> $wanted
-     *
-     * @return list<Group>
-     */
-    private function ranked(array $groups, array $wanted): array
-    {
-        $best = \array_slice($groups, 0, self::LOOKED_AT);
-        $this->look($best, new Finds($wanted));
-        self::weigh($best);
-        foreach ($best as $group) {
-            $group->score = self::rating($group, \count($wanted))->score;
-        }
-        usort($best, static fn (Group $a, Group $b): int => [$b->score, $b->best->score, $a->best->text]
-            <=> [$a->score, $a->best->score, $b->best->text]);
-
-        return [...$best, ...\array_slice($groups, self::LOOKED_AT)];
-    }
-
-    /**
-     * Which pieces several pages of a site have: its menus, its teasers, its notices.
-     *
-     * @param list<Group> $groups
-     */
-    private static function weigh(array $groups): void
-    {
-        $pages = [];
-        foreach ($groups as $n => $group) {
-            foreach ($group->found ?? [] as $piece) {
-                $pages[$group->best->site.' '.$piece->digest][$n] = true;
-            }
-        }
-        foreach ($groups as $group) {
-            foreach ($group->found ?? [] as $piece) {
-                $piece->isCommon = Kind::Page === $group->best->kind && Part::Title !== $piece->part
-                    && \count($pages[$group->best->site.' '.$piece->digest]) >= self::COMMON;
-            }
-        }
-    }
-
-    private static function rating(Group $group, int $clauses): Ranking
-    {
-        return Ranking::of(array_map(
-            static fn (FoundPiece $piece): array => [$piece->weighsAs(), $piece->finds], $group->found ?? [],
-        ), $clauses);
-    }
-
-    /**
-     * Pages that are much alike, under the best of them.
-     *
-     * @param list<Group> $groups
-     *
-     * @return list<Group>
-     */
-    private function folded(array $groups): array
-    {
-        $likenesses = $this->texts->likenesses(array_map(
-            static fn (Group $group): int => $group->best->text,
-            \array_slice(array_filter($groups, static fn (Group $group): bool => $group->isOrdered), 0, self::FOLDED),
-        ));
-        $heads = $kept = [];
-        foreach ($groups as $group) {
-            $hashes = $likenesses[$group->best->text]->hashes ?? [];
-            $same = [];
-            foreach ($hashes as $k => $hash) {
-                foreach ($heads[$k][$hash] ?? [] as $n) {
-                    $same[$n] = ($same[$n] ?? 0) + 1;
-                }
-            }
-            arsort($same);
-            $like = array_key_first($same);
-            if (null !== $like && $same[$like] >= self::NEAR * Fingerprint::HASHES) {
-                ++$kept[$like]->near;
-                continue;
-            }
-            foreach ($hashes as $k => $hash) {
-                $heads[$k][$hash][] = \count($kept);
-            }
-            $kept[] = $group;
-        }
-
-        return $kept;
-    }
-
-    /**
      * @param list<Group> $groups
      * @param list<Wanted> $wanted
      *
@@ -395,7 +299,7 @@ final readonly class Searcher
         $finds = new Finds($wanted);
         $pages = array_filter($groups, static fn (Group $group): bool => Kind::Page === $group->best->kind);
         [$lives, $stood, $last] = $this->lives($viewer, $pages);
-        $this->look($groups, $finds);
+        $this->closely->look($groups, $finds);
         $pieces = $this->texts->pieces(array_map(static fn (Group $group): int => $group->best->text, $groups));
         $facts = $this->captures->facts($viewer, array_values($last));
         $codes = $this->addresses->codesByNumber($viewer, array_values(array_map(
@@ -407,7 +311,7 @@ final readonly class Searcher
         $results = [];
         foreach ($groups as $n => $group) {
             $snippets = self::snippets($group->found ?? [], $pieces[$group->best->text] ?? [], $finds);
-            $why = self::rating($group, \count($wanted));
+            $why = CloseLook::rating($group, \count($wanted));
             $capture = $facts[$last[$group->best->text] ?? ''] ?? null;
             $code = $codes[$group->best->subject] ?? null;
             $item = $items[$group->best->subject] ?? null;
@@ -459,28 +363,6 @@ final readonly class Searcher
         }
 
         return [$lives, $stood, $last];
-    }
-
-    /**
-     * Looks where in their best texts it stands, by the words that the index has of them.
-     *
-     * @param list<Group> $groups
-     */
-    private function look(array $groups, Finds $finds): void
-    {
-        $left = array_filter($groups, static fn (Group $group): bool => null === $group->found);
-        $words = $this->engine->words(array_values(array_map(static fn (Group $group): int => $group->best->text, $left)));
-        foreach ($left as $group) {
-            $group->found = [];
-            foreach ($words[$group->best->text] ?? [] as $column => $all) {
-                foreach (Writing::segments($all) as $n => $segment) {
-                    $here = $finds->inWords($segment);
-                    if ([] !== $here) {
-                        $group->found[] = new FoundPiece(Texts::PARTS[$column], $n, $here, hash('xxh64', $segment, true));
-                    }
-                }
-            }
-        }
     }
 
     /**
