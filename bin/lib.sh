@@ -119,7 +119,7 @@ socket_path() { # FOLDER NAME
 
 # A private MariaDB on loopback. FOLDER PORT [durable|throwaway]; waits until it answers.
 mariadb_start() {
-  local dir=$1 port=$2 mode=${3:-durable} me sock extra pid
+  local dir=$1 port=$2 mode=${3:-durable} me sock extra pid memory=128
   me=$(id -un); mkdir -p "$dir"; chmod 700 "$dir"; sock=$(socket_path "$dir" m.sock) || exit 1
   mariadb --no-defaults -S "$sock" -u"$me" -e 'select 1' >/dev/null 2>&1 && return 0
   if [ ! -d "$dir/data/mysql" ] || [ -f "$dir/setting-up" ]; then
@@ -144,13 +144,16 @@ mariadb_start() {
     extra="--innodb-flush-log-at-trx-commit=0 --innodb-doublewrite=OFF --innodb-flush-method=nosync --sync-frm=0 --innodb-log-file-size=32M"
   else
     extra="--innodb-flush-log-at-trx-commit=1 --innodb-log-file-size=96M"
+    # An eighth of what there is, for pages that are asked for again: from 128 MB to 2 GB, taken as they are used.
+    memory=$({ awk '/^MemTotal/ {print $2 * 1024}' /proc/meminfo; cat /sys/fs/cgroup/memory.max; } 2>/dev/null | grep '^[0-9]' | sort -n |
+      awk 'NR == 1 {m = int($1 / 8388608)} END {print m < 128 ? 128 : (m > 2048 ? 2048 : m)}')
   fi
   # The index of words, where it is installed.
   [ ! -f /usr/lib/mysql/plugin/ha_mroonga.so ] || extra+=" --plugin-load-add=ha_mroonga --loose-mroonga-log-file=$dir/words.log"
   # shellcheck disable=SC2086
   setsid ${LESS:-} /usr/sbin/mariadbd --no-defaults --user="$me" --basedir=/usr --datadir="$dir/data" --socket="$sock" \
     --pid-file="$dir/m.pid" --bind-address=127.0.0.1 --port="$port" --skip-name-resolve --skip-log-bin \
-    --character-set-server=utf8mb4 --collation-server=utf8mb4_unicode_520_ci --innodb-buffer-pool-size=128M \
+    --character-set-server=utf8mb4 --collation-server=utf8mb4_unicode_520_ci --innodb-buffer-pool-size=${memory}M \
     --key-buffer-size=1M --aria-pagecache-buffer-size=8M --performance-schema=OFF --max-connections=60 --table-open-cache=400 \
     --tmpdir="$dir" --log-error="$dir/error.log" $extra </dev/null >/dev/null 2>&1 9>&- &
   pid=$!

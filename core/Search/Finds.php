@@ -49,6 +49,28 @@ final readonly class Finds
     }
 
     /**
+     * The same, where it is known which of the words they are: of the others none is folded.
+     *
+     * @param list<Find> $known of the folded words of the text
+     *
+     * @return list<Find>
+     */
+    public function where(string $text, array $known): array
+    {
+        $runs = [] === $this->phrases ? Folding::runs($text) : null;
+        $finds = [];
+        foreach ($known as $find) {
+            [$run, $at] = $runs[$find->word] ?? ['', 0];
+            if ('' === $run || Folding::word($run) !== $find->form) {
+                return $this->in($text);
+            }
+            $finds[] = new Find($find->clause, $at, $at + \strlen($run), $find->word, $find->form, $find->isExact);
+        }
+
+        return $finds;
+    }
+
+    /**
      * The same among words that are folded: where they stand in bytes is not known of these.
      *
      * @param string $words parted by blanks
@@ -60,11 +82,32 @@ final readonly class Finds
         $all = ' '.$words;
         foreach ($this->beginners as $beginning) {
             if (str_contains($all, ' '.$beginning)) {
-                return $this->among(array_map(static fn (string $word): Token => new Token($word, 0, 0), explode(' ', $words)));
+                return $this->amongWords(explode(' ', $words));
             }
         }
 
         return [];
+    }
+
+    /**
+     * @param list<string> $words
+     *
+     * @return list<Find>
+     */
+    private function amongWords(array $words): array
+    {
+        if ([] !== $this->beginnings || [] !== $this->phrases) {
+            return $this->among(array_map(static fn (string $word): Token => new Token($word, 0, 0), $words));
+        }
+        // Hundreds of words a text, and dozens of texts an answer: most are none of these.
+        $finds = [];
+        foreach ($words as $n => $word) {
+            foreach ($this->words[$word] ?? [] as [$clause, $isExact]) {
+                $finds[] = new Find($clause, 0, 0, $n, $word, $isExact);
+            }
+        }
+
+        return $finds;
     }
 
     /**

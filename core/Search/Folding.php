@@ -64,10 +64,10 @@ final class Folding
      */
     public static function tokens(string $text): \Generator
     {
-        if (\strlen($text) <= self::AT_ONCE && 1 !== preg_match('/['.self::PAIRED.']/u', $text)) {
-            preg_match_all('/[\p{L}\p{M}\p{N}'.self::UNREAD.']+/u', $text, $m, \PREG_OFFSET_CAPTURE);
-            foreach ($m[0] as [$run, $at]) {
-                $word = self::cut(self::fold($run));
+        $runs = self::runs($text);
+        if (null !== $runs) {
+            foreach ($runs as [$run, $at]) {
+                $word = self::word($run);
                 if ('' !== $word) {
                     yield new Token($word, $at, $at + \strlen($run));
                 }
@@ -77,7 +77,7 @@ final class Folding
         }
         foreach (Matches::of('/[\p{L}\p{M}\p{N}'.self::UNREAD.']+/u', $text) as $at => [$run]) {
             if (1 !== preg_match('/['.self::PAIRED.']/u', $run)) {
-                $word = self::cut(self::fold($run));
+                $word = self::word($run);
                 if ('' !== $word) {
                     yield new Token($word, $at, $at + \strlen($run));
                 }
@@ -93,6 +93,28 @@ final class Folding
         }
     }
 
+    /**
+     * What may be words, as it stands there.
+     *
+     * @return list<array{string, int}>|null with the byte at which each begins; null of a text that is long, or has a script that parts
+     *     no words
+     */
+    public static function runs(string $text): ?array
+    {
+        if (\strlen($text) > self::AT_ONCE || 1 === preg_match('/['.self::PAIRED.']/u', $text)) {
+            return null;
+        }
+        preg_match_all('/[\p{L}\p{M}\p{N}'.self::UNREAD.']+/u', $text, $m, \PREG_OFFSET_CAPTURE);
+
+        return $m[0];
+    }
+
+    /** One of them as it is looked for; '' if nothing of it is read. */
+    public static function word(string $run): string
+    {
+        return self::cut(self::fold($run));
+    }
+
     /** @return list<string> the words alone */
     public static function words(string $text): array
     {
@@ -100,7 +122,7 @@ final class Folding
         if (1 !== preg_match('/['.self::PAIRED.']/u', $text)) {
             preg_match_all('/[\p{L}\p{M}\p{N}'.self::UNREAD.']+/u', $text, $m);
             foreach ($m[0] as $run) {
-                $word = self::cut(self::fold($run));
+                $word = self::word($run);
                 if ('' !== $word) {
                     $words[] = $word;
                 }

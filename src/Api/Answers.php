@@ -22,8 +22,9 @@ final class Answers
      */
     public static function json(array $body, int $status = 200, array $fields = []): JsonResponse
     {
-        $response = new JsonResponse($body, $status, $fields + ['Cache-Control' => 'no-store']);
+        $response = new JsonResponse(null, $status, $fields + ['Cache-Control' => 'no-store']);
         $response->setEncodingOptions(\JSON_UNESCAPED_UNICODE | \JSON_UNESCAPED_SLASHES | \JSON_INVALID_UTF8_SUBSTITUTE);
+        $response->setData($body);
         if (\is_string($body['etag'] ?? null)) {
             $response->headers->set('ETag', '"'.$body['etag'].'"');
         }

@@ -85,19 +85,21 @@ final readonly class AddressRepository
     /**
      * @param list<int> $ids
      *
-     * @return array<int, string> codes by number, of those that are there
+     * @return array<int, array{code: string, captures: int}> by number, of those that are there; of captures, how many there are, whoever
+     *     sees them: told to nobody
      */
-    public function codesByNumber(Viewer $viewer, array $ids): array
+    public function byNumbers(Viewer $viewer, array $ids): array
     {
-        $codes = [];
+        $addresses = [];
         foreach ([] === $ids ? [] : $this->database->fetchAllAssociative(
-            'SELECT a.id, a.code FROM address a WHERE a.id IN (?) AND '.$this->seen->condition($viewer), [$ids],
+            'SELECT a.id, a.code, a.captures FROM address a WHERE a.id IN (?) AND '.$this->seen->condition($viewer), [$ids],
             [ArrayParameterType::INTEGER],
         ) as $values) {
-            $codes[(new Row($values))->int('id')] = (new Row($values))->text('code');
+            $row = new Row($values);
+            $addresses[$row->int('id')] = ['code' => $row->text('code'), 'captures' => $row->int('captures')];
         }
 
-        return $codes;
+        return $addresses;
     }
 
     /**

@@ -33,6 +33,24 @@ final readonly class CaptureMaintenance
         return $this->entities->find(Address::class, $id);
     }
 
+    /**
+     * @param list<int> $addresses
+     *
+     * @return array<int, string> how they are written, by number
+     */
+    public function urls(array $addresses): array
+    {
+        $urls = [];
+        foreach ([] === $addresses ? [] : $this->database->fetchAllAssociative(
+            'SELECT id, url FROM address WHERE id IN (?)', [$addresses], [ArrayParameterType::INTEGER],
+        ) as $values) {
+            $row = new Row($values);
+            $urls[$row->int('id')] = $row->text('url');
+        }
+
+        return $urls;
+    }
+
     /** The page that a file with one page is about; null if there is none in it. It comes after the redirects that led to it. */
     public function pageOf(int $file): ?Capture
     {

@@ -92,6 +92,35 @@ final readonly class CheckRepository
         );
     }
 
+    /**
+     * How addresses stand, whoever may be told: of each what was found out last, in any spelling.
+     *
+     * @param list<string> $urls
+     *
+     * @return array<string, LiveState> by address; of those that were checked
+     */
+    public function latest(array $urls): array
+    {
+        $hashes = $latest = [];
+        foreach ($urls as $url) {
+            $hashes[$url] = hex2bin(AddressKeys::keyHash($url));
+        }
+        $states = [];
+        foreach ([] === $hashes ? [] : $this->database->fetchAllAssociative(
+            'SELECT key_hash, '.self::FIELDS.' FROM live_address WHERE key_hash IN (?) ORDER BY checked_at, id DESC',
+            [array_values($hashes)], [ArrayParameterType::BINARY],
+        ) as $values) {
+            $states[(new Row($values))->text('key_hash')] = LiveState::of($values);
+        }
+        foreach ($hashes as $url => $hash) {
+            if (isset($states[$hash])) {
+                $latest[$url] = $states[$hash];
+            }
+        }
+
+        return $latest;
+    }
+
     /** Of an address that is held for some only, how it stands is told to those. */
     private function most(Viewer $viewer, string $url): int
     {

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Replay;
 
+use Symfony\Component\DependencyInjection\Attribute\AutowireServiceClosure;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
@@ -24,7 +25,8 @@ final readonly class FetchMetadataGuard
     public const OPEN = ['_open_to_others' => true];
     public const ACTS = ['_acts_on_get' => true];
 
-    public function __construct(private Environment $twig)
+    /** @param \Closure(): Environment $twig what draws a page: hardly any request is answered here */
+    public function __construct(#[AutowireServiceClosure(Environment::class)] private \Closure $twig)
     {
     }
 
@@ -40,7 +42,7 @@ final readonly class FetchMetadataGuard
             $fields = ['Content-Type' => 'text/plain; charset=utf-8', 'Cache-Control' => 'no-store'];
             $event->setResponse(new Response("Another site asked for this; it may only link here.\n", Response::HTTP_FORBIDDEN, $fields));
         } elseif (true === $facts->get('_acts_on_get')) {
-            $page = $this->twig->render('ui/from_elsewhere.html.twig', ['path' => $request->getRequestUri()]);
+            $page = ($this->twig)()->render('ui/from_elsewhere.html.twig', ['path' => $request->getRequestUri()]);
             $event->setResponse(new Response($page, Response::HTTP_OK, ['Cache-Control' => 'no-store']));
         }
     }

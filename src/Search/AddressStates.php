@@ -22,13 +22,17 @@ final readonly class AddressStates
     ) {
     }
 
-    /** In a word; `unknown` of what was not checked. */
-    public function of(int $address): string
+    /**
+     * @param list<int> $addresses
+     *
+     * @return array<int, string> in a word; `unknown` of what was not checked
+     */
+    public function ofAll(array $addresses): array
     {
-        $url = $this->captures->address($address)->url ?? null;
-        $states = null === $url ? [] : $this->checks->states(Viewer::system(), $url);
+        $urls = $this->captures->urls($addresses);
+        $states = $this->checks->latest(array_values($urls));
 
-        return [] === $states ? 'unknown' : $states[0]->word();
+        return array_map(static fn (string $url): string => isset($states[$url]) ? $states[$url]->word() : 'unknown', $urls);
     }
 
     #[AsEventListener]
@@ -36,7 +40,7 @@ final readonly class AddressStates
     {
         $address = $this->addresses->of(Viewer::system(), (string) $event->result->asked);
         if (null !== $address?->id && $this->engine->isThere()) {
-            $this->engine->state($address->id, $this->of($address->id));
+            $this->engine->state($address->id, $this->ofAll([$address->id])[$address->id] ?? 'unknown');
         }
     }
 }

@@ -39,6 +39,13 @@ interface Engine
 
     public function stands(int $text, Standing $standing): void;
 
+    /**
+     * Their pages have other texts now.
+     *
+     * @param list<int> $texts
+     */
+    public function notAlone(array $texts): void;
+
     /** What checks of an address say now. */
     public function state(int $address, string $state): void;
 

@@ -6,6 +6,7 @@ namespace Ypomna\App\Search;
 
 use Ypomna\App\Search\Value\Group;
 use Ypomna\App\Search\Value\Kind;
+use Ypomna\App\Search\Value\PageCounts;
 use Ypomna\App\Search\Value\SearchWish;
 use Ypomna\App\Search\Value\Standing;
 
@@ -35,12 +36,14 @@ final class Facets
 
     /**
      * @param list<Group> $groups
+     * @param PageCounts|null $counted of pages that the index counted, whether they are among these or not; null if it counted none
      *
      * @return array<string, list<array{value: string, count: int}>>
      */
-    public static function of(array $groups, SearchWish $wish): array
+    public static function of(array $groups, SearchWish $wish, ?PageCounts $counted = null): array
     {
-        $counts = ['year' => [], 'site' => [], 'kind' => [], 'tag' => [], 'language' => [], 'state' => []];
+        $counts = ($counted ?? new PageCounts())->of;
+        $groups = null === $counted ? $groups : array_filter($groups, static fn (Group $group): bool => !$group->best->isCounted);
         // Most have one of few sets of years.
         $years = $kinds = $sets = [];
         $isNarrowed = self::isNarrowed($wish);
@@ -57,7 +60,8 @@ final class Facets
             }
         }
         foreach ($kinds as $kind => $count) {
-            $counts['kind'][Kind::from($kind)->word()] = $count;
+            $word = Kind::from($kind)->word();
+            $counts['kind'][$word] = ($counts['kind'][$word] ?? 0) + $count;
         }
         foreach ($sets as $set => $count) {
             foreach (Standing::years($set) as $year) {

@@ -47,6 +47,7 @@ final readonly class Indexer
 
     public function __construct(
         private Texts $texts,
+        private IndexEntries $entries,
         private Readings $readings,
         private Engine $engine,
         private CaptureMaintenance $captures,
@@ -158,7 +159,7 @@ final readonly class Indexer
     #[AsMessageHandler]
     public function followTexts(FollowTexts $message): void
     {
-        $this->texts->follow([$message->text]);
+        $this->entries->follow([$message->text]);
     }
 
     /**
@@ -188,7 +189,7 @@ final readonly class Indexer
             }
             $this->flush();
         }
-        $this->texts->follow(array_keys($this->texts->stale()));
+        $this->entries->follow(array_keys($this->entries->stale()));
     }
 
     /** @param bool $isChanged whether something of it changed since it was taken */
@@ -233,7 +234,7 @@ final readonly class Indexer
     private function flush(): void
     {
         // Whatever waits is taken along, also what a killed worker left.
-        while ($this->engine->isThere() && self::PORTION === $this->texts->index(self::PORTION)) {
+        while ($this->engine->isThere() && $this->entries->fill()) {
             continue;
         }
         $this->entities->clear();

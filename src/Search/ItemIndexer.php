@@ -36,6 +36,7 @@ final readonly class ItemIndexer
 
     public function __construct(
         private Texts $texts,
+        private IndexEntries $entries,
         private Engine $engine,
         private ItemRepository $items,
         private Attachments $attachments,
@@ -93,7 +94,7 @@ final readonly class ItemIndexer
 
     private function flush(): void
     {
-        while ($this->engine->isThere() && self::PORTION === $this->texts->index(self::PORTION)) {
+        while ($this->engine->isThere() && $this->entries->fill()) {
             continue;
         }
         $this->entities->clear();

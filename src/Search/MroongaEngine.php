@@ -10,8 +10,10 @@ use Doctrine\DBAL\Exception as DatabaseError;
 use Ypomna\App\Search\Value\EngineAnswer;
 use Ypomna\App\Search\Value\EngineQuestion;
 use Ypomna\App\Search\Value\Hit;
+use Ypomna\App\Search\Value\IndexedText;
 use Ypomna\App\Search\Value\Kind;
 use Ypomna\App\Search\Value\Order;
+use Ypomna\App\Search\Value\PageCounts;
 use Ypomna\App\Search\Value\Standing;
 use Ypomna\App\Shared\Row;
 use Ypomna\Core\Search\Clause;
@@ -27,13 +29,29 @@ final class MroongaEngine implements Engine
     private const COLUMNS = ['title' => 12, 'about' => 6, 'heads' => 6, 'main' => 2, 'rest' => 1, 'seen' => 1, 'heard' => 1];
     /** What is counted of each text, in one column: one by one they take three times as long. */
     private const FACTS = 'CONCAT_WS(CHAR(9), id, kind, subject, open, years, all_years, site, language, state, tags)';
-    private const OUTPUT = '_key,kind,subject,open,years,all_years,site,language,tags,state,_score';
+    /** Pages that have one text, which everybody sees, are counted by what they have in common: in one column, and by their site. */
+    private const COUNTED = 'counted = IF(alone = 1 AND open = 1, 1, 0), tally = IF(counted = 1, CONCAT_WS(CHAR(9), years, all_years,'
+        ." language, state, tags), ''), tally_site = IF(counted = 1, site, ''), single = IF(counted = 1, '', id)";
+    /**
+     * Columns that name entries of a list: entries are counted in a fraction of the time that texts take. Of what is not counted so, there
+     * is one for each.
+     */
+    private const LISTS = ['tally' => 'search_tally', 'tally_site' => 'search_site', 'single' => 'search_single'];
+    /** If there are more texts that are not counted, or more sorts, all are looked at one by one. */
+    private const MOST_TALLIES = 20_000;
+    private const COUNTS = ' --drilldowns[tally].keys tally --drilldowns[tally].output_columns _key,_nsubrecs'
+        .' --drilldowns[tally].limit '.self::MOST_TALLIES.' --drilldowns[tally_site].keys tally_site'
+        .' --drilldowns[tally_site].output_columns _key,_nsubrecs --drilldowns[tally_site].limit '.self::MOST_TALLIES
+        .' --drilldowns[single].keys single --drilldowns[single].output_columns facts --drilldowns[single].limit '.self::MOST_TALLIES;
+    private const OUTPUT = '_id,_key,kind,subject,open,years,all_years,site,language,tags,state,counted,_score';
     /** By what lists in that order are put together. */
     private const SORTED_BY = ['relevance' => '_score', 'newest' => 'last', 'oldest' => 'first', 'site' => 'site', 'title' => 'titled'];
     private const LONGEST_TAGS = 600;
+    /** Bytes of texts that are written in one go. */
+    private const AT_ONCE = 1_000_000;
     private const SORT = [
-        'relevance' => '-_score,_key', 'newest' => '-last,_key', 'oldest' => 'first,_key', 'site' => 'site,titled,_key',
-        'title' => 'titled,_key',
+        'relevance' => '-_score,_id', 'newest' => '-last,_id', 'oldest' => 'first,_id', 'site' => 'site,titled,_id',
+        'title' => 'titled,_id',
     ];
 
     private ?bool $isThere = null;
@@ -50,7 +68,7 @@ final class MroongaEngine implements Engine
                 // One that an earlier version made has less.
                 $names = array_map(static fn (mixed $column): string => \is_array($column) && \is_string($column[1] ?? null)
                     ? $column[1] : '', $columns);
-                $this->isThere = [] === array_diff([...array_keys(self::COLUMNS), 'facts'], $names);
+                $this->isThere = [] === array_diff([...array_keys(self::COLUMNS), 'facts', 'single'], $names);
             } catch (EngineIsAway) {
                 $this->isThere = false;
             }
@@ -68,13 +86,21 @@ final class MroongaEngine implements Engine
         $text = static fn (string $name): string => $name." LONGTEXT NOT NULL COMMENT 'flags \"COLUMN_SCALAR|COMPRESS_ZLIB\"'";
         $index = "COMMENT 'tokenizer \"TokenDelimit\", normalizer \"none\"'";
         try {
-            $this->database->executeStatement('DROP TABLE IF EXISTS '.self::TABLE);
+            $this->throwAway();
+            foreach (self::LISTS as $list) {
+                $this->database->executeStatement('CREATE TABLE '.$list.' (name VARCHAR(760) NOT NULL PRIMARY KEY, facts TEXT NOT NULL)'
+                    .' ENGINE=Mroonga DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_bin');
+            }
             $this->database->executeStatement(
                 'CREATE TABLE '.self::TABLE.' (id BIGINT UNSIGNED NOT NULL PRIMARY KEY, kind TINYINT UNSIGNED NOT NULL,'
                 .' subject BIGINT UNSIGNED NOT NULL, open TINYINT UNSIGNED NOT NULL, first BIGINT NOT NULL, last BIGINT NOT NULL,'
                 .' years BIGINT NOT NULL, all_years BIGINT NOT NULL, site VARCHAR(255) NOT NULL, language VARCHAR(8) NOT NULL,'
-                .' titled VARCHAR(200) NOT NULL, tags TEXT NOT NULL, state VARCHAR(16) NOT NULL, facts TEXT NOT NULL, '.implode(', ',
-                    array_map($text, array_keys(self::COLUMNS))).','
+                .' titled VARCHAR(200) NOT NULL, tags TEXT NOT NULL, state VARCHAR(16) NOT NULL, facts TEXT NOT NULL,'
+                .' alone TINYINT UNSIGNED NOT NULL, counted TINYINT UNSIGNED NOT NULL, '.implode(', ',
+                    array_map(static fn (string $column,
+                        string $list): string => $column." VARCHAR(760) NOT NULL COMMENT 'type \"{$list}\"'",
+                        array_keys(self::LISTS), self::LISTS)).', '.implode(', ',
+                            array_map($text, array_keys(self::COLUMNS))).','
                 .' KEY search_subject (subject), FULLTEXT KEY words ('.implode(', ', array_keys(self::COLUMNS)).') '.$index.','
                 .' FULLTEXT KEY names (title, about) '.$index.') ENGINE=Mroonga DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_bin',
             );
@@ -92,11 +118,18 @@ final class MroongaEngine implements Engine
     public function forget(): void
     {
         try {
-            $this->database->executeStatement('DROP TABLE IF EXISTS '.self::TABLE);
+            $this->throwAway();
         } catch (DatabaseError $e) {
             throw new EngineIsAway('The index of words cannot be thrown away: '.$e->getMessage(), 0, $e);
         }
         $this->isThere = null;
+    }
+
+    private function throwAway(): void
+    {
+        foreach ([self::TABLE, ...array_values(self::LISTS)] as $table) {
+            $this->database->executeStatement('DROP TABLE IF EXISTS '.$table);
+        }
     }
 
     public function hold(): void
@@ -117,25 +150,62 @@ final class MroongaEngine implements Engine
 
     public function put(array $texts): void
     {
+        $waiting = [];
+        $bytes = 0;
         foreach ($texts as $text) {
-            $standing = $text->standing;
-            $values = [
-                'id' => $text->id, 'kind' => $text->kind->value, 'subject' => $text->subject, 'open' => (int) $standing->isOpen,
-                'first' => $standing->first, 'last' => $standing->last, 'years' => $standing->years, 'all_years' => $standing->allYears,
-                'site' => mb_substr($text->site, 0, 255), 'language' => $text->language, 'titled' => $text->titled,
-                'tags' => self::someTags($text->tags), 'state' => $text->state,
-            ];
-            $values['facts'] = implode("\t", [
-                $text->id, $text->kind->value, $text->subject, $values['open'], $standing->years, $standing->allYears, $values['site'],
-                $text->language, $text->state, $values['tags'],
-            ]);
-            foreach (array_keys(self::COLUMNS) as $column) {
-                $values[$column] = $text->words[$column] ?? '';
+            $waiting[] = $values = self::values($text);
+            $bytes += array_sum(array_map(static fn (int|string $value): int => \strlen((string) $value), $values));
+            if ($bytes > self::AT_ONCE) {
+                $this->write($waiting);
+                [$waiting, $bytes] = [[], 0];
             }
+        }
+        $this->write($waiting);
+    }
+
+    /** @return array<string, int|string> by column */
+    private static function values(IndexedText $text): array
+    {
+        $standing = $text->standing;
+        $values = [
+            'id' => $text->id, 'kind' => $text->kind->value, 'subject' => $text->subject, 'open' => (int) $standing->isOpen,
+            'first' => $standing->first, 'last' => $standing->last, 'years' => $standing->years, 'all_years' => $standing->allYears,
+            'site' => mb_substr($text->site, 0, 255), 'language' => $text->language, 'titled' => $text->titled,
+            'tags' => self::someTags($text->tags), 'state' => $text->state, 'alone' => (int) $text->isAlone,
+        ];
+        $facts = static fn (string ...$names): string => implode("\t", array_map(
+            static fn (string $name): string => (string) ($values[$name] ?? ''), $names,
+        ));
+        $values['facts'] = $facts('id', 'kind', 'subject', 'open', 'years', 'all_years', 'site', 'language', 'state', 'tags');
+        $isCounted = $text->isAlone && $standing->isOpen;
+        $values['counted'] = (int) $isCounted;
+        $values['tally'] = $isCounted ? $facts('years', 'all_years', 'language', 'state', 'tags') : '';
+        $values['tally_site'] = $isCounted ? $values['site'] : '';
+        $values['single'] = $isCounted ? '' : (string) $text->id;
+        foreach (array_keys(self::COLUMNS) as $column) {
+            $values[$column] = $text->words[$column] ?? '';
+        }
+
+        return $values;
+    }
+
+    /** @param list<array<string, int|string>> $rows */
+    private function write(array $rows): void
+    {
+        $single = array_filter($rows, static fn (array $row): bool => 0 === $row['counted']);
+        if ([] !== $single) {
             $this->database->executeStatement(
-                'REPLACE INTO '.self::TABLE.' ('.implode(', ', array_keys($values)).') VALUES ('
-                    .implode(', ', array_fill(0, \count($values), '?')).')',
-                array_values($values),
+                'INSERT INTO search_single (name, facts) VALUES '.implode(', ', array_fill(0, \count($single), '(?, ?)'))
+                    .' ON DUPLICATE KEY UPDATE facts = VALUES(facts)',
+                array_merge(...array_map(static fn (array $row): array => [$row['single'], $row['facts']], array_values($single))),
+            );
+        }
+        if ([] !== $rows) {
+            $this->database->executeStatement(
+                'REPLACE INTO '.self::TABLE.' ('.implode(', ', array_keys($rows[0])).') VALUES '.implode(', ', array_fill(
+                    0, \count($rows), '('.implode(', ', array_fill(0, \count($rows[0]), '?')).')',
+                )),
+                array_merge(...array_map(array_values(...), $rows)),
             );
         }
     }
@@ -151,17 +221,44 @@ final class MroongaEngine implements Engine
     public function stands(int $text, Standing $standing): void
     {
         $this->database->executeStatement(
-            'UPDATE '.self::TABLE.' SET open = ?, first = ?, last = ?, years = ?, all_years = ?, facts = '.self::FACTS.' WHERE id = ?',
+            'UPDATE '.self::TABLE.' SET open = ?, first = ?, last = ?, years = ?, all_years = ?, facts = '.self::FACTS
+                .', '.self::COUNTED.' WHERE id = ?',
             [(int) $standing->isOpen, $standing->first, $standing->last, $standing->years, $standing->allYears, $text],
         );
+        $this->single('id = ?', [$text]);
     }
 
     public function state(int $address, string $state): void
     {
         $this->database->executeStatement(
-            'UPDATE '.self::TABLE.' SET state = ?, facts = '.self::FACTS.' WHERE subject = ? AND kind = ?',
+            'UPDATE '.self::TABLE.' SET state = ?, facts = '.self::FACTS.', '.self::COUNTED.' WHERE subject = ? AND kind = ?',
             [$state, $address, Kind::Page->value],
         );
+        $this->single('subject = ? AND kind = ?', [$address, Kind::Page->value]);
+    }
+
+    /**
+     * The facts of those that are not counted stand once more by themselves.
+     *
+     * @param list<mixed> $values
+     */
+    private function single(string $which, array $values): void
+    {
+        $this->database->executeStatement(
+            'INSERT INTO search_single (name, facts) SELECT id, facts FROM '.self::TABLE.' WHERE counted = 0 AND '.$which
+                .' ON DUPLICATE KEY UPDATE facts = VALUES(facts)',
+            $values, [] !== $values && \is_array($values[0]) ? [ArrayParameterType::INTEGER] : [],
+        );
+    }
+
+    public function notAlone(array $texts): void
+    {
+        if ([] !== $texts) {
+            $this->database->executeStatement(
+                'UPDATE '.self::TABLE.' SET alone = 0, '.self::COUNTED.' WHERE id IN (?)', [$texts], [ArrayParameterType::INTEGER],
+            );
+            $this->single('id IN (?)', [$texts]);
+        }
     }
 
     public function drop(array $texts): void
@@ -169,6 +266,9 @@ final class MroongaEngine implements Engine
         if ([] !== $texts) {
             $this->database->executeStatement(
                 'DELETE FROM '.self::TABLE.' WHERE id IN (?)', [$texts], [ArrayParameterType::INTEGER],
+            );
+            $this->database->executeStatement(
+                'DELETE FROM search_single WHERE name IN (?)', [array_map(strval(...), $texts)], [ArrayParameterType::STRING],
             );
         }
     }
@@ -191,30 +291,78 @@ final class MroongaEngine implements Engine
 
     public function clear(): void
     {
-        $this->database->executeStatement('DELETE FROM '.self::TABLE);
+        foreach ([self::TABLE, ...array_values(self::LISTS)] as $table) {
+            $this->database->executeStatement('DELETE FROM '.$table);
+        }
     }
 
     public function ask(EngineQuestion $question): EngineAnswer
     {
         $sorted = min($question->most, $question->sorted ?? $question->most);
-        $found = $this->select($question, \sprintf(
+        if (0 === $sorted) {
+            $found = $this->unsorted($question);
+            $hits = self::unordered($found, []);
+
+            return new EngineAnswer(self::total($found), $hits, 0);
+        }
+        $answer = $this->select($question, \sprintf(
             '--sort_keys %s --limit %d --output_columns %s,%s', self::SORT[$question->order->value], $sorted, self::OUTPUT,
             self::SORTED_BY[$question->order->value],
-        ))[0] ?? [];
-        $isFalling = Order::Newest === $question->order;
+        ).($question->countsAlone ? self::COUNTS : ''));
+        $found = $answer[0] ?? [];
+        $total = self::total($found);
+        $counts = $question->countsAlone && $total > $sorted;
         $hits = [];
         foreach (\array_slice($found, 2) as $row) {
-            if (\is_array($row) && 12 === \count($row)) {
-                $hits[] = self::hit(array_values($row), $isFalling);
+            if (\is_array($row) && 14 === \count($row)) {
+                $hits[] = self::hit(array_values($row), Order::Newest === $question->order, $counts);
+            }
+        }
+        if ($counts) {
+            return $this->counted($question, $answer, $total, $hits) ?? $this->ask($question->withoutCounts());
+        }
+
+        return new EngineAnswer(
+            $total, $total > $sorted && $sorted < $question->most ? [...$hits, ...$this->others($question, $hits)] : $hits, \count($hits),
+        );
+    }
+
+    /**
+     * With what the index counted, and all that it did not.
+     *
+     * @param list<array<mixed>> $answer
+     * @param list<Hit> $hits those that are in order
+     *
+     * @return EngineAnswer|null null if there are too many sorts, or too many that it did not count
+     */
+    private function counted(EngineQuestion $question, array $answer, int $total, array $hits): ?EngineAnswer
+    {
+        $lists = [];
+        foreach (array_keys(self::LISTS) as $list) {
+            $lists[$list] = \is_array($answer[1][$list] ?? null) ? $answer[1][$list] : [];
+            if (self::total($lists[$list]) > self::MOST_TALLIES) {
+                return null;
+            }
+        }
+        $counts = new PageCounts();
+        foreach (\array_slice($lists['tally'], 2) as $row) {
+            [$tally, $count] = \is_array($row) ? [$row[0] ?? null, $row[1] ?? null] : [null, null];
+            $values = \is_string($tally) ? explode("\t", $tally, 5) : [];
+            if (5 === \count($values) && \is_int($count)) {
+                $counts->add(
+                    $count, (int) $values[$question->isWhole ? 1 : 0], $values[2], $values[3],
+                    '' === $values[4] ? [] : explode("\n", $values[4]),
+                );
+            }
+        }
+        foreach (\array_slice($lists['tally_site'], 2) as $row) {
+            [$site, $count] = \is_array($row) ? [$row[0] ?? null, $row[1] ?? null] : [null, null];
+            if (\is_string($site) && \is_int($count)) {
+                $counts->one('site', $site, $count);
             }
         }
 
-        $ordered = \count($hits);
-        if ($ordered === $sorted && $sorted < $question->most) {
-            array_push($hits, ...$this->others($question, $hits));
-        }
-
-        return new EngineAnswer(self::total($found), $hits, $ordered);
+        return new EngineAnswer($total, [...$hits, ...self::unordered($lists['single'], $hits)], \count($hits), $counts);
     }
 
     /**
@@ -226,23 +374,35 @@ final class MroongaEngine implements Engine
      */
     private function others(EngineQuestion $question, array $known): array
     {
-        $seen = [];
+        return self::unordered($this->unsorted($question), $known);
+    }
+
+    /** @return array<mixed> */
+    private function unsorted(EngineQuestion $question): array
+    {
+        return $this->select($question, \sprintf('--limit %d --output_columns facts', $question->most))[0] ?? [];
+    }
+
+    /**
+     * @param array<mixed> $found
+     * @param list<Hit> $known those that are not wanted again
+     *
+     * @return list<Hit>
+     */
+    private static function unordered(array $found, array $known): array
+    {
+        $seen = $hits = [];
         foreach ($known as $hit) {
             $seen[$hit->text] = true;
         }
-        $hits = [];
         $kinds = array_column(Kind::cases(), null, 'value');
-        $found = $this->select($question, \sprintf('--limit %d --output_columns facts', $question->most))[0] ?? [];
         foreach (\array_slice($found, 2) as $row) {
-            if (!\is_array($row) || !\is_string($row[0] ?? null)) {
-                continue;
-            }
-            $facts = explode("\t", $row[0], 10);
-            if (10 === \count($facts) && !isset($seen[$id = (int) $facts[0]])) {
+            $facts = \is_array($row) ? $row[0] ?? null : null;
+            $values = \is_string($facts) ? explode("\t", $facts, 10) : [];
+            if (10 === \count($values) && !isset($seen[$id = (int) $values[0]])) {
                 $hits[] = new Hit(
-                    $id, $kinds[(int) $facts[1]] ?? Kind::Page, (int) $facts[2], '1' === $facts[3], (int) $facts[4], (int) $facts[5],
-                    $facts[6],
-                    $facts[7], 0, 0, $facts[9], $facts[8],
+                    $id, $kinds[(int) $values[1]] ?? Kind::Page, (int) $values[2], '1' === $values[3], (int) $values[4], (int) $values[5],
+                    $values[6], $values[7], 0, 0, $values[9], $values[8],
                 );
             }
         }
@@ -335,16 +495,16 @@ final class MroongaEngine implements Engine
      *
      * @param list<mixed> $row
      */
-    private static function hit(array $row, bool $isFalling): Hit
+    private static function hit(array $row, bool $isFalling, bool $counts): Hit
     {
-        [$key, $kind, $subject, $open, $years, $allYears, $site, $language, $tags, $state, $score, $sort] = $row;
+        [$place, $key, $kind, $subject, $open, $years, $allYears, $site, $language, $tags, $state, $counted, $score, $sort] = $row;
         $sort = \is_string($sort) ? $sort : (\is_int($sort) ? ($isFalling ? -$sort : $sort) : 0);
 
         return new Hit(
             \is_int($key) ? $key : 0, Kind::from(\is_int($kind) ? $kind : 0), \is_int($subject) ? $subject : 0, 1 === $open,
             \is_int($years) ? $years : 0, \is_int($allYears) ? $allYears : 0, \is_string($site) ? $site : '',
             \is_string($language) ? $language : '', \is_int($score) ? $score : 0, $sort, \is_string($tags) ? $tags : '',
-            \is_string($state) ? $state : '',
+            \is_string($state) ? $state : '', $counts && 1 === $counted, \is_int($place) ? $place : 0,
         );
     }
 

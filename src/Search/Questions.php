@@ -40,7 +40,7 @@ final readonly class Questions
     public function __construct(
         private Connection $database,
         private Searcher $searcher,
-        private Texts $texts,
+        private IndexEntries $entries,
         private KnownPeople $people,
         private EventDispatcherInterface $events,
         private TranslatorInterface $translator,
@@ -69,7 +69,7 @@ final readonly class Questions
                 .' ON DUPLICATE KEY UPDATE asked_at = VALUES(asked_at), behind = VALUES(behind), fresh = 0, told_at = NULL',
             [
                 $viewer->name, self::digest($text), $text, mb_substr($asked, 0, 300), MomentType::text($this->clock->now()),
-                $this->texts->reach(),
+                $this->entries->reach(),
             ],
             [1 => ParameterType::BINARY],
         );
@@ -120,7 +120,7 @@ final readonly class Questions
         }
         $this->database->executeStatement(
             'UPDATE search_question SET is_saved = ?, behind = IF(is_watched, behind, ?), is_watched = ? WHERE id = ?',
-            [(int) $isSaved, $this->texts->reach(), (int) ($isSaved && $isWatched), $question->id],
+            [(int) $isSaved, $this->entries->reach(), (int) ($isSaved && $isWatched), $question->id],
         );
 
         return true;

@@ -19,6 +19,7 @@ use Ypomna\App\Search\Value\Order;
 use Ypomna\App\Search\Value\Result;
 use Ypomna\App\Search\Value\Results;
 use Ypomna\App\Search\Value\SearchWish;
+use Ypomna\App\Search\Value\Seen;
 use Ypomna\App\Search\Value\Snippet;
 use Ypomna\App\Search\Value\Stood;
 use Ypomna\App\Search\Value\WordLife;
@@ -41,7 +42,7 @@ final readonly class Searcher
     /** Texts of which it is told how they are called while somebody types. */
     private const NAMED = 60;
     /** Texts that the index puts in order at first. */
-    private const SORTED = 300;
+    private const SORTED = 150;
     private const MOST_SNIPPETS = 3;
     /** Pages with more captures are not drawn in a list. */
     private const DRAWN = 300;
@@ -92,21 +93,20 @@ final readonly class Searcher
             || (null !== $wish->kind && null === Kind::named($wish->kind));
         $asked = new EngineQuestion(
             $wanted, $question->excluded(), $wish->onlyDescriptions, subject: $subject, order: $wish->order, most: self::MOST_TEXTS + 1,
-            sorted: $sorted,
+            sorted: $sorted, countsAlone: null !== $sorted && null === $places && !Facets::isNarrowed($wish),
         );
-        [$hits, $isAll, $isCut, $ordered] = $nothing ? [[], true, false, 0] : $this->seen->of($viewer, $asked);
-        $unordered = [];
-        foreach (\array_slice($hits, $ordered) as $hit) {
-            $unordered[$hit->text] = true;
-        }
-        if (null !== $places) {
-            $hits = array_values(array_filter($hits, static fn (Hit $hit): bool => isset($places[$hit->kind->value.'.'.$hit->subject])));
-        }
-        $groups = self::groups($hits, $this->gate->sight($viewer)->isWhole(), $unordered);
+        $seen = $nothing ? new Seen([], 0) : $this->seen->of($viewer, $asked);
+        $others = $seen->others();
+        $groups = self::groups(
+            self::within($seen->hits, $places), $this->gate->sight($viewer)->isWhole(), \array_slice($seen->hits, $seen->ordered),
+        );
         $shown = Facets::isNarrowed($wish)
             ? array_values(array_filter($groups, static fn (Group $group): bool => Facets::fits($group, $wish, null))) : $groups;
-        $total = $isAll || null !== $places ? \count($shown) : max(\count($shown), $this->counted($viewer, $asked, $wish));
-        if (!self::isOrdered($shown, CloseLook::LOOKED_AT)) {
+        $total = \count($shown) + $others;
+        if (!$seen->isAll && null === $places) {
+            $total = max($total, $this->counted($viewer, $asked, $wish));
+        }
+        if (!self::isOrdered($shown, CloseLook::LOOKED_AT, 0 === $others)) {
             return null;
         }
         if (Order::Relevance === $wish->order) {
@@ -116,18 +116,18 @@ final readonly class Searcher
             $shown = $this->closely->folded($shown);
         }
         $from = self::position($shown, $wish->after);
-        if (!self::isOrdered($shown, $from + $wish->limit)) {
+        if (!self::isOrdered($shown, $from + $wish->limit, 0 === $others)) {
             return null;
         }
         $page = \array_slice($shown, $from, $wish->limit);
         $items = $this->results($viewer, $page, $wanted);
 
         return new Results(
-            min($total, self::COUNTED), $total <= self::COUNTED && !$isCut,
+            min($total, self::COUNTED), $total <= self::COUNTED && !$seen->isCut,
             self::understood($wanted, $question, $this->gate->sight($viewer)->isWhole() ? null : $shown),
             0 === $total && !$nothing ? $this->suggestions->of($viewer, $wish, $wanted, $subject) : null,
-            Facets::of($groups, $wish), $items,
-            \count($shown) > $from + $wish->limit && [] !== $page ? self::cursor($page[\count($page) - 1]) : null,
+            Facets::of($groups, $wish, $seen->alone), $items,
+            \count($shown) + $others > $from + $wish->limit && [] !== $page ? self::cursor($page[\count($page) - 1]) : null,
         );
     }
 
@@ -145,11 +145,11 @@ final readonly class Searcher
         if ([] === $wanted) {
             return [];
         }
-        [$hits] = $this->seen->of($viewer, new EngineQuestion(
+        $seen = $this->seen->of($viewer, new EngineQuestion(
             $wanted, $question->excluded(), kind: Kind::Page, subject: $address, order: Order::Oldest, most: self::MOST_TEXTS,
         ));
 
-        return array_map(static fn (Hit $hit): int => $hit->text, $hits);
+        return array_map(static fn (Hit $hit): int => $hit->text, $seen->hits);
     }
 
     /**
@@ -168,15 +168,12 @@ final readonly class Searcher
         if ([] === $wanted || [] === $places || (null !== $wish->address && null === $subject)) {
             return 0;
         }
-        [$hits] = $this->seen->of($viewer, new EngineQuestion(
+        $seen = $this->seen->of($viewer, new EngineQuestion(
             $wanted, $question->excluded(), $wish->onlyDescriptions, subject: $subject, most: self::MOST_TEXTS + 1, sorted: 1,
         ));
-        if (null !== $places) {
-            $hits = array_values(array_filter($hits, static fn (Hit $hit): bool => isset($places[$hit->kind->value.'.'.$hit->subject])));
-        }
 
         return \count(array_filter(
-            self::groups($hits, $this->gate->sight($viewer)->isWhole(), []),
+            self::groups(self::within($seen->hits, $places), $this->gate->sight($viewer)->isWhole()),
             static fn (Group $group): bool => min([$behind + 1, ...$group->texts]) > $behind && Facets::fits($group, $wish, null),
         ));
     }
@@ -191,27 +188,23 @@ final readonly class Searcher
         $question = Question::of($typed.'*');
         $wanted = $this->wanted($question);
         try {
-            [$hits] = [] === $wanted || !$this->engine->isThere() ? [[]] : $this->seen->of(
+            $seen = [] === $wanted || !$this->engine->isThere() ? new Seen([], 0) : $this->seen->of(
                 $viewer, new EngineQuestion($wanted, $question->excluded(), true, most: self::NAMED, sorted: self::NAMED),
             );
         } catch (EngineIsAway) {
             return [];
         }
-        $groups = \array_slice(self::groups($hits, $this->gate->sight($viewer)->isWhole(), []), 0, $most);
+        $groups = \array_slice(self::groups($seen->hits, $this->gate->sight($viewer)->isWhole()), 0, $most);
         $pages = array_filter($groups, static fn (Group $group): bool => Kind::Page === $group->best->kind);
         $last = $this->stands->last($viewer, array_values(array_map(static fn (Group $group): int => $group->best->text, $pages)));
         $facts = $this->captures->facts($viewer, array_values($last));
-        $codes = $this->addresses->codesByNumber($viewer, array_values(array_map(
-            static fn (Group $group): int => $group->best->subject, $pages,
-        )));
-        $items = $this->items->byNumbers($viewer, array_values(array_map(
-            static fn (Group $group): int => $group->best->subject, array_diff_key($groups, $pages),
-        )));
+        $addresses = $this->addresses->byNumbers($viewer, self::subjects($pages));
+        $items = $this->items->byNumbers($viewer, self::subjects(array_diff_key($groups, $pages)));
         $named = [];
         foreach ($groups as $group) {
             $capture = $facts[$last[$group->best->text] ?? ''] ?? null;
             $item = Kind::Page === $group->best->kind ? null : $items[$group->best->subject] ?? null;
-            $code = Kind::Page === $group->best->kind ? $codes[$group->best->subject] ?? null : $item?->code;
+            $code = Kind::Page === $group->best->kind ? $addresses[$group->best->subject]['code'] ?? null : $item?->code;
             if (null !== $code && (null !== $capture || null !== $item)) {
                 $named[] = [
                     'name' => (string) ($capture->title ?? $item->title ?? ''), 'kind' => $group->best->kind->word(), 'code' => $code,
@@ -247,21 +240,38 @@ final readonly class Searcher
 
     /**
      * @param list<Group> $groups
+     * @param bool $isAll whether there are no others
      */
-    private static function isOrdered(array $groups, int $first): bool
+    private static function isOrdered(array $groups, int $first, bool $isAll): bool
     {
-        return [] === $groups || $groups[max(0, min(\count($groups), $first) - 1)]->isOrdered;
+        return ($isAll || \count($groups) >= $first)
+            && ([] === $groups || $groups[max(0, min(\count($groups), $first) - 1)]->isOrdered);
     }
 
     /**
      * @param list<Hit> $hits
-     * @param array<int, true> $unordered texts that come in no order
+     * @param array<string, true>|null $places null: everywhere
+     *
+     * @return list<Hit>
+     */
+    private static function within(array $hits, ?array $places): array
+    {
+        return null === $places ? $hits
+            : array_values(array_filter($hits, static fn (Hit $hit): bool => isset($places[$hit->kind->value.'.'.$hit->subject])));
+    }
+
+    /**
+     * @param list<Hit> $hits
+     * @param list<Hit> $last those of them that come in no order
      *
      * @return list<Group> in the order of their best texts
      */
-    private static function groups(array $hits, bool $isWhole, array $unordered): array
+    private static function groups(array $hits, bool $isWhole, array $last = []): array
     {
-        $groups = [];
+        $groups = $unordered = [];
+        foreach ($last as $hit) {
+            $unordered[$hit->text] = true;
+        }
         foreach ($hits as $hit) {
             $key = $hit->kind->value.'.'.$hit->subject;
             if (!isset($groups[$key])) {
@@ -298,22 +308,18 @@ final readonly class Searcher
     {
         $finds = new Finds($wanted);
         $pages = array_filter($groups, static fn (Group $group): bool => Kind::Page === $group->best->kind);
-        [$lives, $stood, $last] = $this->lives($viewer, $pages);
+        $addresses = $this->addresses->byNumbers($viewer, self::subjects($pages));
+        [$lives, $stood, $last] = $this->lives($viewer, $pages, $addresses);
         $this->closely->look($groups, $finds);
         $pieces = $this->texts->pieces(array_map(static fn (Group $group): int => $group->best->text, $groups));
         $facts = $this->captures->facts($viewer, array_values($last));
-        $codes = $this->addresses->codesByNumber($viewer, array_values(array_map(
-            static fn (Group $group): int => $group->best->subject, $pages,
-        )));
-        $items = $this->items->byNumbers($viewer, array_values(array_map(
-            static fn (Group $group): int => $group->best->subject, array_diff_key($groups, $pages),
-        )));
+        $items = $this->items->byNumbers($viewer, self::subjects(array_diff_key($groups, $pages)));
         $results = [];
         foreach ($groups as $n => $group) {
             $snippets = self::snippets($group->found ?? [], $pieces[$group->best->text] ?? [], $finds);
             $why = CloseLook::rating($group, \count($wanted));
             $capture = $facts[$last[$group->best->text] ?? ''] ?? null;
-            $code = $codes[$group->best->subject] ?? null;
+            $code = $addresses[$group->best->subject]['code'] ?? null;
             $item = $items[$group->best->subject] ?? null;
             if (Kind::Page !== $group->best->kind && null !== $item) {
                 $results[] = new Result(
@@ -338,15 +344,15 @@ final readonly class Searcher
      * When it stood on pages. Of those with few captures all are looked at, which answers everything at once.
      *
      * @param array<int, Group> $pages
+     * @param array<int, array{code: string, captures: int}> $addresses
      *
      * @return array{array<int, list<array{text: int, at: \DateTimeImmutable, code: string}>>, array<int, Stood>, array<int, string>}
      *     captures of those that have few, by address; when it stood, by number of the page; code of the last capture, by text
      */
-    private function lives(Viewer $viewer, array $pages): array
+    private function lives(Viewer $viewer, array $pages, array $addresses): array
     {
-        $counts = $this->stands->counts($viewer, array_values(array_map(static fn (Group $group): int => $group->best->subject, $pages)));
         $lives = $this->stands->capturesOf($viewer,
-            array_keys(array_filter($counts, static fn (int $count): bool => $count <= self::DRAWN)));
+            array_keys(array_filter($addresses, static fn (array $one): bool => $one['captures'] <= self::DRAWN)));
         $many = array_filter($pages, static fn (Group $group): bool => !isset($lives[$group->best->subject]));
         $stood = $this->stands->of($viewer, array_map(static fn (Group $group): array => $group->texts, $many));
         $last = $this->stands->last($viewer, array_values(array_map(static fn (Group $group): int => $group->best->text, $many)));
@@ -388,7 +394,7 @@ final readonly class Searcher
         foreach (\array_slice(array_keys($rated), 0, self::MOST_SNIPPETS) as $n) {
             $part = $found[$n]->part;
             $piece = array_values(array_filter($pieces, static fn (Piece $one): bool => $part === $one->part))[$found[$n]->nth] ?? null;
-            $here = null === $piece ? [] : $finds->in($piece->text);
+            $here = null === $piece ? [] : $finds->where($piece->text, $found[$n]->finds);
             if (null !== $piece && [] !== $here) {
                 [$text, $marks] = Finds::cut($piece->text, $here);
                 $snippets[] = [array_search($piece, $pieces, true), new Snippet($text, $marks, $piece->passage, Means::of($piece->part))];
@@ -432,6 +438,16 @@ final readonly class Searcher
         }
 
         return implode(' & ', $parts).($question->isCut ? ' …' : '');
+    }
+
+    /**
+     * @param array<int, Group> $groups
+     *
+     * @return list<int>
+     */
+    private static function subjects(array $groups): array
+    {
+        return array_values(array_map(static fn (Group $group): int => $group->best->subject, $groups));
     }
 
     private static function cursor(Group $group): string

@@ -6,10 +6,12 @@ namespace Ypomna\App\Search;
 
 use Ypomna\App\Access\Gate;
 use Ypomna\App\Desk\ItemRepository;
+use Ypomna\App\Search\Value\EngineAnswer;
 use Ypomna\App\Search\Value\EngineQuestion;
 use Ypomna\App\Search\Value\Hit;
 use Ypomna\App\Search\Value\Kind;
 use Ypomna\App\Search\Value\Order;
+use Ypomna\App\Search\Value\Seen;
 use Ypomna\App\Shared\Viewer;
 
 /** Asks the index, and gives out what whoever asks may see. Nothing else in the room asks it for texts. */
@@ -20,7 +22,7 @@ final readonly class SeenTexts
 
     public function __construct(
         private Engine $engine,
-        private Texts $texts,
+        private IndexEntries $entries,
         private Stands $stands,
         private Gate $gate,
         private ItemRepository $items,
@@ -30,63 +32,103 @@ final readonly class SeenTexts
     /**
      * The texts that somebody sees: what is open to everybody is asked for as such; of what is limited, each is looked up.
      *
-     * @return array{list<Hit>, bool, bool, int} whether these are all that the index has, whether some were not looked up, and how many
-     *     from the first on are in order
+     * @throws EngineIsAway
      */
-    public function of(Viewer $viewer, EngineQuestion $question): array
+    public function of(Viewer $viewer, EngineQuestion $question): Seen
     {
         $sight = $this->gate->sight($viewer);
+        if ($question->countsAlone) {
+            return $this->counted($viewer, $question->counting($sight->isOpenOnly() ? true : null, $sight->isWhole()))
+                // Those among them are counted by what the index knows.
+                ?? $this->of($viewer, $question->withoutCounts());
+        }
         if ($sight->isWhole()) {
             $answer = $this->engine->ask($question);
-
             $ordered = $this->there($viewer, \array_slice($answer->hits, 0, $answer->ordered));
             $others = $this->there($viewer, \array_slice($answer->hits, $answer->ordered));
 
-            return [[...$ordered, ...$others], $answer->texts <= \count($answer->hits), false, \count($ordered)];
+            return new Seen([...$ordered, ...$others], \count($ordered), $answer->isAll());
         }
         $open = $this->engine->ask(self::limited($question, true, $question->most));
-        $hits = $open->hits;
-        $isAll = $open->texts <= \count($hits);
-        $ordered = $open->ordered;
-        $stale = $this->texts->stale();
-        if ([] !== $stale) {
-            $reached = $this->stands->reached($viewer, array_keys($stale));
-            $known = [];
-            $ordered = 0;
-            foreach ($hits as $n => $hit) {
-                $before = \count($known);
-                if (!isset($stale[$hit->text])) {
-                    $known[] = $hit;
-                } elseif (isset($reached[$hit->text])) {
-                    // In which years it stood for everybody, the index will know.
-                    $known[] = $hit->withoutYears();
-                }
-                $ordered += $n < $open->ordered ? \count($known) - $before : 0;
-            }
-            $hits = $known;
+        $stale = $this->entries->stale();
+        [$hits, $ordered] = $this->known($viewer, $open, $stale);
+        if ($sight->isOpenOnly()) {
+            return new Seen($hits, $ordered, $open->isAll());
         }
-        $isCut = false;
-        if (!$sight->isOpenOnly()) {
-            $limited = $this->engine->ask(self::limited($question, false, self::MOST_LIMITED));
-            $isCut = $limited->texts > \count($limited->hits);
-            $reached = $this->stands->reached($viewer, array_values(array_map(
-                static fn (Hit $hit): int => $hit->text,
-                array_filter($limited->hits, static fn (Hit $hit): bool => Kind::Page === $hit->kind),
-            )));
-            $more = $this->there($viewer, array_values(array_filter(
-                $limited->hits, static fn (Hit $hit): bool => Kind::Page !== $hit->kind || isset($reached[$hit->text]),
-            )));
-            if ([] !== $more) {
-                $others = \array_slice($hits, $ordered);
-                $hits = self::merged(\array_slice($hits, 0, $ordered), $more, $question->order);
-                // Behind the last that is in order nobody knows what comes between.
-                $last = [] === $others || 0 === $ordered ? null : self::lastOf($hits, $more);
-                $ordered = null === $last ? \count($hits) : $last;
-                $hits = [...$hits, ...$others];
-            }
+        $limited = $this->engine->ask(self::limited($question, false, self::MOST_LIMITED));
+        $more = $this->visible($viewer, $limited->hits);
+        if ([] !== $more) {
+            $others = \array_slice($hits, $ordered);
+            $hits = self::merged(\array_slice($hits, 0, $ordered), $more, $question->order);
+            // Behind the last that is in order nobody knows what comes between.
+            $ordered = [] === $others || 0 === $ordered ? \count($hits) : self::lastOf($hits, $more);
+            $hits = [...$hits, ...$others];
         }
 
-        return [$hits, $isAll, $isCut, $ordered];
+        return new Seen($hits, $ordered, $open->isAll(), $limited->texts > \count($limited->hits));
+    }
+
+    /**
+     * What the index counts everybody sees; all others are looked up.
+     *
+     * @return Seen|null null if it does not know of all who may see them
+     */
+    private function counted(Viewer $viewer, EngineQuestion $question): ?Seen
+    {
+        $answer = $this->engine->ask($question);
+        if (!$question->isWhole && [] !== $this->entries->stale()) {
+            return null;
+        }
+        $ordered = $this->visible($viewer, \array_slice($answer->hits, 0, $answer->ordered), $question->isWhole);
+        $others = $this->visible($viewer, \array_slice($answer->hits, $answer->ordered), $question->isWhole);
+
+        return new Seen([...$ordered, ...$others], \count($ordered), $answer->isAll(), alone: $answer->alone);
+    }
+
+    /**
+     * Without those that whoever asks does not see: of what is for some only, each is looked up.
+     *
+     * @param list<Hit> $hits
+     *
+     * @return list<Hit>
+     */
+    private function visible(Viewer $viewer, array $hits, bool $isWhole = false): array
+    {
+        $limited = $isWhole ? [] : array_values(array_filter(
+            $hits, static fn (Hit $hit): bool => Kind::Page === $hit->kind && !$hit->isOpen,
+        ));
+        $reached = $this->stands->reached($viewer, array_map(static fn (Hit $hit): int => $hit->text, $limited));
+
+        return $this->there($viewer, [] === $limited ? $hits : array_values(array_filter(
+            $hits, static fn (Hit $hit): bool => $hit->isOpen || Kind::Page !== $hit->kind || isset($reached[$hit->text]),
+        )));
+    }
+
+    /**
+     * Without those of which the index does not know yet that they are not for whoever asks.
+     *
+     * @param array<int, true> $stale
+     *
+     * @return array{list<Hit>, int} and how many of them are in order
+     */
+    private function known(Viewer $viewer, EngineAnswer $answer, array $stale): array
+    {
+        if ([] === $stale) {
+            return [$answer->hits, $answer->ordered];
+        }
+        $reached = $this->stands->reached($viewer, array_keys($stale));
+        $known = [];
+        $ordered = 0;
+        foreach ($answer->hits as $n => $hit) {
+            if (isset($stale[$hit->text]) && !isset($reached[$hit->text])) {
+                continue;
+            }
+            // In which years it stood for everybody, the index will know.
+            $known[] = isset($stale[$hit->text]) ? $hit->withoutYears() : $hit;
+            $ordered += $n < $answer->ordered ? 1 : 0;
+        }
+
+        return [$known, $ordered];
     }
 
     /**
@@ -112,7 +154,8 @@ final readonly class SeenTexts
     {
         return new EngineQuestion(
             $question->wanted, $question->excluded, $question->onlyDescriptions, $isOpen, $question->kind, $question->subject,
-            $question->site, $question->language, $question->year, $question->order, $most, $isOpen ? $question->sorted : null,
+            $question->site, $question->language, $question->year, $question->order, $most,
+            $isOpen || 0 === $question->sorted ? $question->sorted : null,
         );
     }
 
@@ -147,12 +190,9 @@ final readonly class SeenTexts
     private static function merged(array $hits, array $more, Order $order): array
     {
         $all = [...$hits, ...$more];
-        if (Order::Relevance === $order) {
-            usort($all, static fn (Hit $a, Hit $b): int => [$b->score, $a->text] <=> [$a->score, $b->text]);
-        } else {
-            $place = array_flip(array_map(static fn (Hit $hit): int => $hit->text, $all));
-            usort($all, static fn (Hit $a, Hit $b): int => [$a->sort, $place[$a->text]] <=> [$b->sort, $place[$b->text]]);
-        }
+        usort($all, Order::Relevance === $order
+            ? static fn (Hit $a, Hit $b): int => [$b->score, $a->place] <=> [$a->score, $b->place]
+            : static fn (Hit $a, Hit $b): int => [$a->sort, $a->place] <=> [$b->sort, $b->place]);
 
         return $all;
     }

@@ -79,25 +79,6 @@ final readonly class Stands
     }
 
     /**
-     * @param list<int> $addresses
-     *
-     * @return array<int, int> how many captures of each somebody sees
-     */
-    public function counts(Viewer $viewer, array $addresses): array
-    {
-        $counts = [];
-        foreach ([] === $addresses ? [] : $this->database->fetchAllKeyValue(
-            'SELECT s.address_id, COUNT(*) FROM search_stand s WHERE s.address_id IN (?) AND '.$this->condition($viewer)
-                .' GROUP BY s.address_id',
-            [$addresses], [ArrayParameterType::INTEGER],
-        ) as $address => $count) {
-            $counts[(int) $address] = is_numeric($count) ? (int) $count : 0;
-        }
-
-        return $counts;
-    }
-
-    /**
      * @param array<int, Row> $of by address, with the last moment at which something stood there
      *
      * @return array<int, \DateTimeImmutable> of the first capture behind that

@@ -16,6 +16,8 @@ final readonly class Suggestions
 {
     /** All that may have been meant is tried: what somebody does not see takes no place from what they see. */
     private const MOST_TRIED = 8;
+    /** Texts in which it may stand: one that is seen is enough. */
+    private const LOOKED_AT = 20;
 
     public function __construct(private SeenTexts $seen, private Vocabulary $vocabulary)
     {
@@ -49,12 +51,12 @@ final readonly class Suggestions
     private function stands(Viewer $viewer, string $word, Wanted $one, SearchWish $wish, ?int $subject): bool
     {
         $forms = 1 === \count($one->clause->words) && [] !== $one->forms ? $one->forms : [$word];
-        [$hits] = $this->seen->of($viewer, new EngineQuestion(
+        $seen = $this->seen->of($viewer, new EngineQuestion(
             [new Wanted(new Clause([$word], false, false, false, $word), $forms)], onlyDescriptions: $wish->onlyDescriptions,
-            subject: $subject, most: 1,
+            subject: $subject, most: self::LOOKED_AT, sorted: 0,
         ));
 
-        return [] !== $hits;
+        return [] !== $seen->hits;
     }
 
     private function meant(Viewer $viewer, string $word, SearchWish $wish, ?int $subject): ?string

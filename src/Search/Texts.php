@@ -9,22 +9,18 @@ use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\ParameterType;
 use Ypomna\App\Catalogue\CaptureMaintenance;
 use Ypomna\App\Catalogue\Entity\Capture;
-use Ypomna\App\Search\Value\IndexedText;
 use Ypomna\App\Search\Value\Kind;
-use Ypomna\App\Search\Value\Standing;
 use Ypomna\App\Shared\Row;
 use Ypomna\App\Shared\TransactionRetry;
 use Ypomna\App\Shared\Type\MomentType;
 use Ypomna\Core\Compare\Fingerprint;
-use Ypomna\Core\Page\Language;
-use Ypomna\Core\Search\Folding;
 use Ypomna\Core\Search\Part;
 use Ypomna\Core\Search\Piece;
 use Ypomna\Core\Search\Writing;
 
 /**
  * Texts that are looked through, each once, with the captures in which it stands. What the index has of them follows: whatever is not in it
- * yet is marked so.
+ * yet is marked so ({@see IndexEntries}).
  */
 final readonly class Texts
 {
@@ -34,16 +30,13 @@ final readonly class Texts
         'seen' => Part::Seen, 'heard' => Part::Heard,
     ];
     private const LONGEST_TITLE = 1_000;
-    private const MUCH = 2_000;
-    /** A shorter passage does not tell its language, in bytes. */
-    private const TELLS = 80;
 
     public function __construct(
         private Connection $database,
         private Engine $engine,
         private Vocabulary $vocabulary,
         private CaptureMaintenance $captures,
-        private AddressStates $states,
+        private IndexEntries $entries,
     ) {
     }
 
@@ -74,7 +67,7 @@ final readonly class Texts
 
                 return array_values(array_unique([$text, is_numeric($before) ? (int) $before : $text]));
             });
-        $this->follow($changed);
+        $this->entries->follow($changed);
     }
 
     /**
@@ -173,7 +166,7 @@ final readonly class Texts
     {
         $text = $this->of($capture);
         $this->database->executeStatement('DELETE FROM search_stand WHERE capture_id = ?', [$capture]);
-        $this->follow(null === $text ? [] : [$text]);
+        $this->entries->follow(null === $text ? [] : [$text]);
     }
 
     /** @return list<int> numbers of captures that are to be taken again */
@@ -232,133 +225,6 @@ final readonly class Texts
     }
 
     /**
-     * The index is told when texts stand; those that stand nowhere any more go.
-     *
-     * @param list<int> $texts
-     */
-    public function follow(array $texts): void
-    {
-        // Made later, it takes all as it is then.
-        foreach ($this->engine->isThere() ? $texts : [] as $text) {
-            TransactionRetry::transaction($this->database, function () use ($text): void {
-                $state = $this->lock($text);
-                $standing = $this->standing($text);
-                if (null === $standing) {
-                    $this->delete([$text]);
-                    $this->engine->drop([$text]);
-                } elseif (0 !== $state) {
-                    $this->engine->stands($text, $standing);
-                    $this->database->executeStatement('UPDATE search_text SET is_indexed = 1 WHERE id = ?', [$text]);
-                }
-            });
-        }
-    }
-
-    /** Whether so much waits for the index that it is made in one go. */
-    public function isMuch(): bool
-    {
-        $waits = $this->database->fetchOne('SELECT COUNT(*) FROM search_text WHERE is_indexed = 0');
-        $all = $this->database->fetchOne('SELECT COUNT(*) FROM search_text');
-
-        return is_numeric($waits) && is_numeric($all) && (int) $waits >= self::MUCH && 2 * (int) $waits > (int) $all;
-    }
-
-    /** All texts up to this number are in the index; those behind it may be, too. */
-    public function reach(): int
-    {
-        $waits = $this->database->fetchOne('SELECT MIN(id) FROM search_text WHERE is_indexed = 0');
-        $last = is_numeric($waits) ? (int) $waits - 1 : $this->database->fetchOne('SELECT MAX(id) FROM search_text');
-
-        return is_numeric($last) ? (int) $last : 0;
-    }
-
-    /** @return array<int, true> texts of which the index does not know yet who may see them */
-    public function stale(): array
-    {
-        return array_fill_keys(array_map(intval(...), array_filter(
-            $this->database->fetchFirstColumn('SELECT id FROM search_text WHERE is_indexed = 2'), is_numeric(...),
-        )), true);
-    }
-
-    /** Nobody else says when a text stands before the transaction ends. 0 waits for the index, 1 is in it, 2 stands otherwise now. */
-    private function lock(int $text): ?int
-    {
-        $state = $this->database->fetchOne('SELECT is_indexed FROM search_text WHERE id = ? FOR UPDATE', [$text]);
-
-        return is_numeric($state) ? (int) $state : null;
-    }
-
-    /** Takes texts into the index that are not in it yet, a portion. How many there were. */
-    public function index(int $most): int
-    {
-        $rows = $this->database->fetchAllAssociative(
-            'SELECT id, kind, subject_id, language, site, title, body, tags FROM search_text WHERE is_indexed = 0 ORDER BY id LIMIT '.$most,
-        );
-        $columns = $words = [];
-        foreach ($rows as $n => $values) {
-            $language = (new Row($values))->text('language');
-            $parts = $spoken = [];
-            foreach (Writing::unpack((new Row($values))->text('body')) as $piece) {
-                $parts[$piece->part->value][] = $here = implode(' ', Folding::words($piece->text));
-                // Each passage has its own language, where that can be told.
-                $own = \strlen($piece->text) < self::TELLS ? null : Language::of($piece->text);
-                $spoken[$own ?? $language][] = $here;
-            }
-            $columns[$n] = array_map(static fn (Part $part): string => Writing::joined($parts[$part->value] ?? []), self::PARTS);
-            foreach ($spoken as $in => $here) {
-                $words[$in][] = ['' => implode(' ', $here)];
-            }
-        }
-        // Before the texts are in: a worker that is killed in between leaves words counted twice, and none unknown.
-        foreach ($words as $language => $texts) {
-            $this->vocabulary->learn($language, $texts);
-        }
-        TransactionRetry::transaction($this->database, function () use ($rows, $columns): void {
-            $ids = [];
-            foreach ($rows as $n => $values) {
-                $row = new Row($values);
-                if ($this->put($row, $columns[$n])) {
-                    $ids[] = $row->int('id');
-                }
-            }
-            if ([] !== $ids) {
-                $this->database->executeStatement(
-                    'UPDATE search_text SET is_indexed = 1 WHERE id IN (?)', [$ids], [ArrayParameterType::INTEGER],
-                );
-            }
-        });
-
-        return \count($rows);
-    }
-
-    /**
-     * @param array<string, string> $columns words
-     *
-     * @return bool false if it stands nowhere any more, or another worker was faster
-     */
-    private function put(Row $row, array $columns): bool
-    {
-        $id = $row->int('id');
-        $state = $this->lock($id);
-        if (0 !== $state) {
-            return false;
-        }
-        $standing = $this->standing($id);
-        if (null === $standing) {
-            $this->delete([$id]);
-
-            return false;
-        }
-        $this->engine->put([new IndexedText(
-            $id, Kind::from($row->int('kind')), $row->int('subject_id'), $row->text('site'), $row->text('language'),
-            mb_substr(mb_strtolower($row->text('title')), 0, 200), $columns, $standing, $row->text('tags'),
-            Kind::Page->value === $row->int('kind') ? $this->states->of($row->int('subject_id')) : '',
-        )]);
-
-        return true;
-    }
-
-    /**
      * @param list<int> $texts
      *
      * @return array<int, list<Piece>> by number
@@ -394,13 +260,6 @@ final readonly class Texts
         }
 
         return $likenesses;
-    }
-
-    /** The index is empty: all texts are to be taken into it again. */
-    public function all(): void
-    {
-        $this->database->executeStatement('UPDATE search_text SET is_indexed = 0');
-        $this->vocabulary->clear();
     }
 
     /** Forgets everything; it is taken in again from the holdings. */
@@ -479,24 +338,5 @@ final readonly class Texts
         }
 
         return is_numeric($held) ? (int) $held : throw new \LogicException('A text that was just written is gone.');
-    }
-
-    private function standing(int $text): ?Standing
-    {
-        $own = $this->database->fetchAssociative('SELECT since, until FROM search_text WHERE id = ? AND since IS NOT NULL', [$text]);
-        if (false !== $own) {
-            $row = new Row($own);
-
-            return Standing::of([
-                ['at' => $row->moment('since'), 'limited' => true], ['at' => $row->moment('until'), 'limited' => true],
-            ]);
-        }
-        $captures = array_map(static function (array $values): array {
-            $row = new Row($values);
-
-            return ['at' => $row->moment('captured_at'), 'limited' => 1 === $row->int('limited')];
-        }, $this->database->fetchAllAssociative('SELECT captured_at, limited FROM search_stand WHERE text_id = ?', [$text]));
-
-        return [] === $captures ? null : Standing::of($captures);
     }
 }

@@ -248,6 +248,7 @@ final class LiveTest extends AppTestCase
     {
         $states = $this->checks->states(Viewer::system(), $url);
         self::assertNotSame([], $states);
+        self::assertEquals([$url => $states[0]], $this->checks->latest([$url, 'http://never.test/']));
 
         return $states[0];
     }

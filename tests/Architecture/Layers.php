@@ -57,7 +57,8 @@ final class Layers
             'item_todo',
             'note_link', 'note_version', 'opened', 'page_word', 'page_word_reach', 'reminder', 'undo_step',
         ],
-        'Search' => ['search_text', 'search_stand', 'search_word', 'search_question', 'search_reading', 'search_shown', 'search_index'],
+        'Search' => ['search_text', 'search_stand', 'search_word', 'search_question', 'search_reading', 'search_shown', 'search_index',
+            'search_tally', 'search_site', 'search_single'],
         'Api' => ['first_answer'],
         'People' => ['person', 'person_recovery', 'person_session', 'person_link', 'person_log', 'person_token', 'pairing'],
     ];

@@ -13,6 +13,7 @@ use Symfony\Component\Lock\LockFactory;
 use Symfony\Component\Messenger\MessageBusInterface;
 use Ypomna\App\Search\Engine;
 use Ypomna\App\Search\EngineIsAway;
+use Ypomna\App\Search\IndexEntries;
 use Ypomna\App\Search\Indexer;
 use Ypomna\App\Search\ItemIndexer;
 use Ypomna\App\Search\Message\IndexAll;
@@ -37,6 +38,7 @@ final class SearchIndexCommand extends Command
         private readonly ReadingIndexer $reading,
         private readonly Readings $readings,
         private readonly Texts $texts,
+        private readonly IndexEntries $entries,
         private readonly MessageBusInterface $bus,
         private readonly LockFactory $locks,
     ) {
@@ -56,7 +58,7 @@ final class SearchIndexCommand extends Command
                 $this->engine->forget();
             }
             if ($this->engine->prepare()) {
-                $this->texts->all();
+                $this->entries->all();
             }
         } catch (EngineIsAway $e) {
             $output->writeln($e->getMessage(), OutputInterface::OUTPUT_RAW);
@@ -74,7 +76,7 @@ final class SearchIndexCommand extends Command
 
             return self::SUCCESS;
         }
-        $isHeld = true === $input->getOption('anew') || $this->texts->isMuch();
+        $isHeld = true === $input->getOption('anew') || $this->entries->isMuch();
         $lock = $this->locks->createLock(Indexer::HELD);
         if ($isHeld && $lock->acquire()) {
             $this->engine->hold();

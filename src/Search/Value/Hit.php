@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace Ypomna\App\Search\Value;
 
-/** A text in which all stands that was asked for. */
+/**
+ * A text in which all stands that was asked for. It is counted if the index counted its page; of those that are equal, the one in the first
+ * place comes first.
+ */
 final readonly class Hit
 {
     public function __construct(
@@ -20,6 +23,8 @@ final readonly class Hit
         public int|string $sort = 0,
         public string $tags = '',
         public string $state = '',
+        public bool $isCounted = false,
+        public int $place = 0,
     ) {
     }
 
@@ -27,7 +32,7 @@ final readonly class Hit
     {
         return new self(
             $this->text, $this->kind, $this->subject, $this->isOpen, 0, 0, $this->site, $this->language, $this->score, $this->sort,
-            $this->tags, $this->state,
+            $this->tags, $this->state, $this->isCounted, $this->place,
         );
     }
 }

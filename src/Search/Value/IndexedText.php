@@ -11,6 +11,7 @@ final readonly class IndexedText
      * @param array<string, string> $words by column: title, about, heads, main, rest
      * @param string $tags a line each
      * @param string $state what checks of its address say, in a word; '' of what has no address
+     * @param bool $isAlone whether it is a page that has no other text
      */
     public function __construct(
         public int $id,
@@ -23,6 +24,7 @@ final readonly class IndexedText
         public Standing $standing,
         public string $tags = '',
         public string $state = '',
+        public bool $isAlone = false,
     ) {
     }
 }

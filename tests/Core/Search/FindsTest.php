@@ -4,11 +4,13 @@ declare(strict_types=1);
 
 namespace Ypomna\Tests\Core\Search;
 
+use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Ypomna\Core\Page\Document;
 use Ypomna\Core\Search\Clause;
 use Ypomna\Core\Search\Find;
 use Ypomna\Core\Search\Finds;
+use Ypomna\Core\Search\Folding;
 use Ypomna\Core\Search\Part;
 use Ypomna\Core\Search\Piece;
 use Ypomna\Core\Search\Question;
@@ -34,6 +36,33 @@ final class FindsTest extends TestCase
             static fn (Find $find): string => substr('東京の天気です', $find->from, $find->to - $find->from),
             self::finds('天気')->in('東京の天気です'),
         ));
+    }
+
+    #[DataProvider('texts')]
+    public function testFindsThatAreKnownAmongTheWordsAreWhereTheyStand(string $text, string $asked): void
+    {
+        $finds = self::finds($asked);
+        $known = $finds->inWords(implode(' ', Folding::words($text)));
+        $there = $finds->in($text);
+        self::assertNotSame([], $there);
+        self::assertEquals($there, $finds->where($text, $known));
+        self::assertEquals(
+            array_map(static fn (Find $find): array => [$find->clause, $find->word, $find->form, $find->isExact], $there),
+            array_map(static fn (Find $find): array => [$find->clause, $find->word, $find->form, $find->isExact], $known),
+        );
+    }
+
+    /** @return iterable<string, array{string, string}> */
+    public static function texts(): iterable
+    {
+        yield 'words' => ['The Grey seal saw a grey, seal-like DOOR.', 'grey seal'];
+        yield 'signs that are no words' => ["grey \u{00AD} \u{200B} the\u{00AD}grey \u{0301} SE\u{0301}AL grey", 'seal grey'];
+        yield 'a word that comes to nothing, and the same word twice' => ["\u{200D} grey grey", 'grey'];
+        yield 'other scripts' => ['Οι ΘΆΛΑΣΣΕΣ του κόσμου, θάλασσες', 'θαλασσεσ'];
+        yield 'pairs' => ['東京の天気 weather 天気', '天気 weather'];
+        yield 'phrases' => ['a grey seal, grey', '"grey seal" grey'];
+        yield 'beginnings' => ['Doors and a door', 'doo*'];
+        yield 'long' => [str_repeat('nothing here ', 8_000).'seal', 'seal'];
     }
 
     public function testWhatIsCutOutSaysWhereItIsMarked(): void
