@@ -32,16 +32,31 @@ final readonly class Suggestions
     {
         $text = $wish->asked;
         $isOther = false;
+        $words = $pairs = [];
         foreach ($wanted as $one) {
             foreach ($one->clause->isBeginning ? [] : $one->clause->words as $word) {
-                if (!$this->stands($viewer, $word, $one, $wish, $subject)) {
-                    $meant = $this->meant($viewer, $word, $wish, $subject);
-                    if (null === $meant) {
-                        return null;
-                    }
-                    $text = self::replaced($text, $word, $meant);
-                    $isOther = true;
+                if (Folding::isPaired($word)) {
+                    $pairs[$word] = $one;
+                } else {
+                    $words[$word] = $one;
                 }
+            }
+        }
+        foreach ($words as $word => $one) {
+            $word = (string) $word;
+            if (!$this->stands($viewer, $word, $one, $wish, $subject)) {
+                $meant = $this->meant($viewer, $word, $wish, $subject);
+                if (null === $meant) {
+                    return null;
+                }
+                $text = self::replaced($text, $word, $meant);
+                $isOther = true;
+            }
+        }
+        // In place of pairs of letters none are offered, so it is asked for these only where something else is.
+        foreach ($isOther ? $pairs : [] as $word => $one) {
+            if (!$this->stands($viewer, (string) $word, $one, $wish, $subject)) {
+                return null;
             }
         }
 
