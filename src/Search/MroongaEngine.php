@@ -27,6 +27,12 @@ final class MroongaEngine implements Engine
 {
     private const TABLE = 'search_index';
     private const COLUMNS = ['title' => 12, 'about' => 6, 'heads' => 6, 'main' => 2, 'rest' => 1, 'seen' => 1, 'heard' => 1];
+    /**
+     * The same weights, of the indexes. All words that begin so are looked for again for each column, and of the short columns there is an
+     * index of its own: so it takes half of the time.
+     */
+    private const BEGINNINGS = self::TABLE.'#names.index[0]*11||'.self::TABLE.'#names.index[1]*5||'.self::TABLE.'#names.index[2]*5||'
+        .self::TABLE.'#words.index[3]||'.self::TABLE.'#words.index';
     /** What is counted of each text, in one column: one by one they take three times as long. */
     private const FACTS = 'CONCAT_WS(CHAR(9), id, kind, subject, open, years, all_years, site, language, state, tags)';
     /** Pages that have one text, which everybody sees, are counted by what they have in common: in one column, and by their site. */
@@ -102,7 +108,7 @@ final class MroongaEngine implements Engine
                         array_keys(self::LISTS), self::LISTS)).', '.implode(', ',
                             array_map($text, array_keys(self::COLUMNS))).','
                 .' KEY search_subject (subject), FULLTEXT KEY words ('.implode(', ', array_keys(self::COLUMNS)).') '.$index.','
-                .' FULLTEXT KEY names (title, about) '.$index.') ENGINE=Mroonga DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_bin',
+                .' FULLTEXT KEY names (title, about, heads) '.$index.') ENGINE=Mroonga DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_bin',
             );
         } catch (DatabaseError $e) {
             throw new EngineIsAway('The index of words cannot be made: '.$e->getMessage(), 0, $e);
@@ -421,7 +427,8 @@ final class MroongaEngine implements Engine
     private function select(EngineQuestion $question, string $how): array
     {
         $columns = $question->onlyDescriptions ? ['title' => 12, 'about' => 6] : self::COLUMNS;
-        $match = implode('||', array_map(
+        $isBeginning = [] !== array_filter($question->wanted, static fn (Wanted $one): bool => $one->clause->isBeginning);
+        $match = !$question->onlyDescriptions && $isBeginning ? self::BEGINNINGS : implode('||', array_map(
             static fn (string $column, int $weight): string => $column.'*'.$weight, array_keys($columns), $columns,
         ));
         $answer = $this->command(\sprintf(
