@@ -45,9 +45,13 @@ final readonly class Completions
             $offers[] = ['name' => $dossier->name, 'kind' => 'dossier',
                 'href' => $this->urls->generate('dossier', ['code' => $dossier->code])];
         }
-        foreach ($this->searcher->named($viewer, $typed, self::MOST - self::OF_A_KIND) as $one) {
+        $named = $this->searcher->named($viewer, $typed, self::MOST - self::OF_A_KIND);
+        $titles = array_count_values(array_column($named, 'name'));
+        foreach ($named as $one) {
+            // Pages of one title are told apart by their addresses.
+            $more = 1 < $titles[$one['name']] && '' !== $one['name'] && '' !== $one['url'] ? ' – '.$one['url'] : '';
             $offers[] = [
-                'name' => '' === $one['name'] ? $one['url'] : $one['name'], 'kind' => $one['kind'],
+                'name' => '' === $one['name'] ? $one['url'] : $one['name'].$more, 'kind' => $one['kind'],
                 'href' => $this->urls->generate(Kind::Page->word() === $one['kind'] ? 'address' : 'item', ['code' => $one['code']]),
             ];
         }
@@ -61,7 +65,8 @@ final readonly class Completions
         }
         $known = [];
         foreach ($offers as $offer) {
-            $known[$offer['kind'].' '.$offer['name']] ??= $offer;
+            // The same asked in another order is the same question.
+            $known['question' === $offer['kind'] ? $offer['name'] : $offer['href']] ??= $offer;
         }
 
         return \array_slice(array_values($known), 0, self::MOST);

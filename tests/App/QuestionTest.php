@@ -134,6 +134,13 @@ final class QuestionTest extends AppTestCase
         self::assertContains('page The gull', array_map(static fn (array $one): string => $one[0].' '.$one[1], $offered));
         self::assertContains('person Gulliver Ash', array_map(static fn (array $one): string => $one[0].' '.$one[1], $offered));
         self::assertSame('page', $this->offered('lantern.test gu')[0][0] ?? null, 'By its address, too.');
+        foreach (['http://harbour.test/tides', 'http://lantern.test/tides'] as $url) {
+            $this->keep($url, '2024-03-01', '<title>Tide tables</title><p>Of '.$url);
+        }
+        $this->index();
+        $names = array_column($this->offered('tide t'), 1);
+        sort($names);
+        self::assertSame(['Tide tables – http://harbour.test/tides', 'Tide tables – http://lantern.test/tides'], $names);
         self::assertSame([['question', 'gull ramp', '/search?q=gull%20ramp']], $this->offered(''));
         self::assertSame([], $this->offered('"*-'));
         $this->get('/search/complete?q[]=x');
