@@ -8,6 +8,7 @@ use Ypomna\App\Access\Gate;
 use Ypomna\App\Catalogue\AddressRepository;
 use Ypomna\App\Catalogue\CaptureLists;
 use Ypomna\App\Desk\ItemRepository;
+use Ypomna\App\Search\Value\Asked;
 use Ypomna\App\Search\Value\EngineQuestion;
 use Ypomna\App\Search\Value\FoundPiece;
 use Ypomna\App\Search\Value\Group;
@@ -85,26 +86,23 @@ final readonly class Searcher
      */
     private function found(Viewer $viewer, SearchWish $wish, ?int $sorted): ?Results
     {
-        $question = Question::of($wish->asked);
-        $wanted = $this->wanted($question);
-        $subject = null === $wish->address ? null : $this->addresses->byCode($viewer, $wish->address)?->id;
-        $places = $this->places->of($viewer, $wish);
-        $nothing = [] === $wanted || [] === $places || (null !== $wish->address && null === $subject)
-            || (null !== $wish->kind && null === Kind::named($wish->kind));
-        $asked = new EngineQuestion(
-            $wanted, $question->excluded(), $wish->onlyDescriptions, subject: $subject, order: $wish->order, most: self::MOST_TEXTS + 1,
-            sorted: $sorted, countsAlone: null !== $sorted && null === $places && !Facets::isNarrowed($wish),
+        $asked = $this->asked($viewer, $wish);
+        [$question, $wanted] = [$asked->question, $asked->wanted];
+        $ask = new EngineQuestion(
+            $wanted, $question->excluded(), $wish->onlyDescriptions, subject: $asked->address, order: $wish->order,
+            most: self::MOST_TEXTS + 1, sorted: $sorted,
+            countsAlone: null !== $sorted && null === $asked->places && !Facets::isNarrowed($wish),
         );
-        $seen = $nothing ? new Seen([], 0) : $this->seen->of($viewer, $asked);
+        $seen = $asked->isNothing ? new Seen([], 0) : $this->seen->of($viewer, $ask);
         $others = $seen->others();
         $groups = self::groups(
-            self::within($seen->hits, $places), $this->gate->sight($viewer)->isWhole(), \array_slice($seen->hits, $seen->ordered),
+            self::within($seen->hits, $asked->places), $this->gate->sight($viewer)->isWhole(), \array_slice($seen->hits, $seen->ordered),
         );
         $shown = Facets::isNarrowed($wish)
             ? array_values(array_filter($groups, static fn (Group $group): bool => Facets::fits($group, $wish, null))) : $groups;
         $total = \count($shown) + $others;
-        if (!$seen->isAll && null === $places) {
-            $total = max($total, $this->counted($viewer, $asked, $wish));
+        if (!$seen->isAll && null === $asked->places) {
+            $total = max($total, $this->counted($viewer, $ask, $wish));
         }
         if (!self::isOrdered($shown, CloseLook::LOOKED_AT, 0 === $others)) {
             return null;
@@ -125,7 +123,7 @@ final readonly class Searcher
         return new Results(
             min($total, self::COUNTED), $total <= self::COUNTED && !$seen->isCut,
             self::understood($wanted, $question, $this->gate->sight($viewer)->isWhole() ? null : $shown),
-            0 === $total && !$nothing ? $this->suggestions->of($viewer, $wish, $wanted, $subject) : null,
+            0 === $total && !$asked->isNothing ? $this->suggestions->of($viewer, $wish, $wanted, $asked->address) : null,
             Facets::of($groups, $wish, $seen->alone), $items,
             \count($shown) + $others > $from + $wish->limit && [] !== $page ? self::cursor($page[\count($page) - 1]) : null,
         );
@@ -161,19 +159,17 @@ final readonly class Searcher
      */
     public function fresh(Viewer $viewer, SearchWish $wish, int $behind): int
     {
-        $question = Question::of($wish->asked);
-        $wanted = $this->wanted($question);
-        $subject = null === $wish->address ? null : $this->addresses->byCode($viewer, $wish->address)?->id;
-        $places = $this->places->of($viewer, $wish);
-        if ([] === $wanted || [] === $places || (null !== $wish->address && null === $subject)) {
+        $asked = $this->asked($viewer, $wish);
+        if ($asked->isNothing) {
             return 0;
         }
         $seen = $this->seen->of($viewer, new EngineQuestion(
-            $wanted, $question->excluded(), $wish->onlyDescriptions, subject: $subject, most: self::MOST_TEXTS + 1, sorted: 1,
+            $asked->wanted, $asked->question->excluded(), $wish->onlyDescriptions, subject: $asked->address, most: self::MOST_TEXTS + 1,
+            sorted: 0,
         ));
 
         return \count(array_filter(
-            self::groups(self::within($seen->hits, $places), $this->gate->sight($viewer)->isWhole()),
+            self::groups(self::within($seen->hits, $asked->places), $this->gate->sight($viewer)->isWhole()),
             static fn (Group $group): bool => min([$behind + 1, ...$group->texts]) > $behind && Facets::fits($group, $wish, null),
         ));
     }
@@ -220,6 +216,19 @@ final readonly class Searcher
     public function finds(string $asked): Finds
     {
         return new Finds($this->wanted(Question::of($asked)));
+    }
+
+    private function asked(Viewer $viewer, SearchWish $wish): Asked
+    {
+        $question = Question::of($wish->asked);
+        $wanted = $this->wanted($question);
+        $address = null === $wish->address ? null : $this->addresses->byCode($viewer, $wish->address)?->id;
+        $places = $this->places->of($viewer, $wish);
+
+        return new Asked(
+            $question, $wanted, $address, $places, [] === $wanted || [] === $places || (null !== $wish->address && null === $address)
+                || (null !== $wish->kind && null === Kind::named($wish->kind)),
+        );
     }
 
     /** @return list<Wanted> */
