@@ -36,13 +36,13 @@ final class Facets
 
     /**
      * @param list<Group> $groups
-     * @param PageCounts|null $counted of pages that the index counted, whether they are among these or not; null if it counted none
+     * @param PageCounts|null $counted pages that the index counted: those of one text may be among these; null if it counted none
      *
      * @return array<string, list<array{value: string, count: int}>>
      */
     public static function of(array $groups, SearchWish $wish, ?PageCounts $counted = null): array
     {
-        $counts = ($counted ?? new PageCounts())->of;
+        $counts = ($counted ?? new PageCounts())->all();
         $groups = null === $counted ? $groups : array_filter($groups, static fn (Group $group): bool => !$group->best->isCounted);
         // Most have one of few sets of years.
         $years = $kinds = $sets = [];

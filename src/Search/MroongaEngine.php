@@ -12,6 +12,7 @@ use Ypomna\App\Search\Value\Hit;
 use Ypomna\App\Search\Value\Kind;
 use Ypomna\App\Search\Value\Order;
 use Ypomna\App\Search\Value\PageCounts;
+use Ypomna\App\Search\Value\PageTexts;
 use Ypomna\App\Search\Value\Standing;
 use Ypomna\Core\Search\Clause;
 use Ypomna\Core\Search\Wanted;
@@ -194,7 +195,7 @@ final class MroongaEngine implements Engine
             [$tally, $count] = \is_array($row) ? [$row[0] ?? null, $row[1] ?? null] : [null, null];
             $values = \is_string($tally) ? explode("\t", $tally, 5) : [];
             if (5 === \count($values) && \is_int($count)) {
-                $counts->add(
+                $counts->alone(
                     $count, (int) $values[$question->isWhole ? 1 : 0], $values[2], $values[3],
                     '' === $values[4] ? [] : explode("\n", $values[4]),
                 );
@@ -203,11 +204,13 @@ final class MroongaEngine implements Engine
         foreach (\array_slice($lists['tally_site'], 2) as $row) {
             [$site, $count] = \is_array($row) ? [$row[0] ?? null, $row[1] ?? null] : [null, null];
             if (\is_string($site) && \is_int($count)) {
-                $counts->one('site', $site, $count);
+                $counts->aloneOf($site, $count);
             }
         }
 
-        return new EngineAnswer($total, [...$hits, ...self::unordered($lists['single'], $hits)], \count($hits), $counts);
+        return new EngineAnswer(
+            $total, [...$hits, ...self::unordered($lists['single'], $hits, $counts, $question->isWhole)], \count($hits), $counts,
+        );
     }
 
     /**
@@ -231,20 +234,33 @@ final class MroongaEngine implements Engine
     /**
      * @param array<mixed> $found
      * @param list<Hit> $known those that are not wanted again
+     * @param PageCounts|null $counts where those go that are open texts of pages; null if they are wanted as well
      *
      * @return list<Hit>
      */
-    private static function unordered(array $found, array $known): array
+    private static function unordered(array $found, array $known, ?PageCounts $counts = null, bool $isWhole = false): array
     {
         $seen = $hits = [];
         foreach ($known as $hit) {
             $seen[$hit->text] = true;
         }
         $kinds = array_column(Kind::cases(), null, 'value');
+        $page = (string) Kind::Page->value;
         foreach (\array_slice($found, 2) as $row) {
             $facts = \is_array($row) ? $row[0] ?? null : null;
             $values = \is_string($facts) ? explode("\t", $facts, 10) : [];
-            if (10 === \count($values) && !isset($seen[$id = (int) $values[0]])) {
+            if (10 !== \count($values) || isset($seen[$id = (int) $values[0]])) {
+                continue;
+            }
+            if (null !== $counts && '1' === $values[3] && $page === $values[1]) {
+                // There are thousands of them, and hardly one is shown.
+                $texts = $counts->several[(int) $values[2]] ??= new PageTexts($values[6], $values[7], $values[8]);
+                $texts->texts[] = $id;
+                $texts->years |= (int) $values[$isWhole ? 5 : 4];
+                foreach ('' === $values[9] ? [] : explode("\n", $values[9]) as $tag) {
+                    $texts->tags[$tag] = true;
+                }
+            } else {
                 $hits[] = new Hit(
                     $id, $kinds[(int) $values[1]] ?? Kind::Page, (int) $values[2], '1' === $values[3], (int) $values[4], (int) $values[5],
                     $values[6], $values[7], 0, 0, $values[9], $values[8],

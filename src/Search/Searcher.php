@@ -17,6 +17,7 @@ use Ypomna\App\Search\Value\Kind;
 use Ypomna\App\Search\Value\LifeDrawing;
 use Ypomna\App\Search\Value\Means;
 use Ypomna\App\Search\Value\Order;
+use Ypomna\App\Search\Value\PageCounts;
 use Ypomna\App\Search\Value\Result;
 use Ypomna\App\Search\Value\Results;
 use Ypomna\App\Search\Value\SearchWish;
@@ -94,10 +95,11 @@ final readonly class Searcher
             countsAlone: null !== $sorted && null === $asked->places && !Facets::isNarrowed($wish),
         );
         $seen = $asked->isNothing ? new Seen([], 0) : $this->seen->of($viewer, $ask);
-        $others = $seen->others();
         $groups = self::groups(
             self::within($seen->hits, $asked->places), $this->gate->sight($viewer)->isWhole(), \array_slice($seen->hits, $seen->ordered),
         );
+        self::join($groups, $seen->pages);
+        $others = $seen->others() + \count($seen->pages->several ?? []);
         $shown = Facets::isNarrowed($wish)
             ? array_values(array_filter($groups, static fn (Group $group): bool => Facets::fits($group, $wish, null))) : $groups;
         $total = \count($shown) + $others;
@@ -124,7 +126,7 @@ final readonly class Searcher
             min($total, self::COUNTED), $total <= self::COUNTED && !$seen->isCut,
             self::understood($wanted, $question, $this->gate->sight($viewer)->isWhole() ? null : $shown),
             0 === $total && !$asked->isNothing ? $this->suggestions->of($viewer, $wish, $wanted, $asked->address) : null,
-            Facets::of($groups, $wish, $seen->alone), $items,
+            Facets::of($groups, $wish, $seen->pages), $items,
             \count($shown) + $others > $from + $wish->limit && [] !== $page ? self::cursor($page[\count($page) - 1]) : null,
         );
     }
@@ -296,6 +298,27 @@ final readonly class Searcher
         }
 
         return array_values($groups);
+    }
+
+    /**
+     * Texts of pages that are among the results are theirs, and these are not counted twice.
+     *
+     * @param list<Group> $groups
+     */
+    private static function join(array $groups, ?PageCounts $pages): void
+    {
+        if (null === $pages) {
+            return;
+        }
+        foreach ($groups as $group) {
+            $more = Kind::Page === $group->best->kind ? $pages->several[$group->best->subject] ?? null : null;
+            if (null !== $more) {
+                array_push($group->texts, ...$more->texts);
+                $group->tags += $more->tags;
+                $group->years |= $more->years;
+                unset($pages->several[$group->best->subject]);
+            }
+        }
     }
 
     /** Where there are too many to be looked at one by one, the index counts. */

@@ -82,7 +82,7 @@ final readonly class SeenTexts
         $ordered = $this->visible($viewer, \array_slice($answer->hits, 0, $answer->ordered), $question->isWhole);
         $others = $this->visible($viewer, \array_slice($answer->hits, $answer->ordered), $question->isWhole);
 
-        return new Seen([...$ordered, ...$others], \count($ordered), $answer->isAll(), alone: $answer->alone);
+        return new Seen([...$ordered, ...$others], \count($ordered), $answer->isAll(), pages: $answer->pages);
     }
 
     /**

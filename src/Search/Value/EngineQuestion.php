@@ -15,7 +15,7 @@ final readonly class EngineQuestion
      * @param list<Clause> $excluded none of them may be there
      * @param bool|null $isOpen only what everybody sees, or only what only some see; null for both
      * @param int|null $sorted of so many at least it is said in which order they come, which takes longer; null: of all
-     * @param bool $countsAlone whether, of pages that have one text, those that are not among the first are counted only
+     * @param bool $countsAlone whether pages that everybody sees, and that are not among the first, are counted only
      * @param bool $isWhole whether it counts in which years they stood for anybody, not for everybody
      * @param int|null $subject number of the address or item; null for all
      */
