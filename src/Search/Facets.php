@@ -86,6 +86,8 @@ final class Facets
 
         return array_map(static function (array $values): array {
             unset($values['']);
+            // Of those that are equal, the same come first however they were counted.
+            ksort($values, \SORT_STRING);
             arsort($values);
             $list = [];
             foreach (\array_slice($values, 0, self::MOST_VALUES, true) as $value => $count) {

@@ -93,10 +93,13 @@ final class ManyFoundTest extends ApiTestCase
         // What is gone through page by page has each once, and is counted the same on each.
         $expected = array_diff_key($this->expected($seers['whoever sees some'][1]), $without);
         $codes = [];
+        $facets = null;
         $path = '/api/find?q=winch&limit=100';
         do {
             $found = $this->ask('GET', $path, $this->own);
+            self::assertSame($facets ?? $found['facets'], $found['facets'], 'In the same order, too.');
             self::assertSame($expected, array_diff_key($this->counts($found), $without), $when);
+            $facets = $found['facets'];
             self::assertIsArray($found['items']);
             $codes = [...$codes, ...array_filter(array_column($found['items'], 'code'), \is_string(...))];
             $path = \is_string($found['next']) ? (string) preg_replace('#^https?://[^/]+#', '', $found['next']) : null;
