@@ -19,10 +19,10 @@ final readonly class CloseLook
 {
     /** Of the best, so many are looked at. */
     public const LOOKED_AT = 40;
+    /** So many are put together where they are much alike: which have this share of runs of words in common. */
+    public const FOLDED = 500;
     /** What so many of the pages of a site have that were found stands around their texts. */
     private const COMMON = 3;
-    /** So many are put together where they are much alike: which have this share of runs of words in common. */
-    private const FOLDED = 500;
     private const NEAR = 0.6;
 
     public function __construct(private Engine $engine, private Texts $texts)

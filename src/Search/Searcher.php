@@ -74,7 +74,7 @@ final readonly class Searcher
     public function find(Viewer $viewer, SearchWish $wish): Results
     {
         // To put thousands in order takes most of the time, and hardly anybody goes that far.
-        return $this->found($viewer, $wish, self::SORTED) ?? $this->found($viewer, $wish, null)
+        return $this->found($viewer, $wish, $wish->foldsNear ? CloseLook::FOLDED : self::SORTED) ?? $this->found($viewer, $wish, null)
             ?? throw new \LogicException('All of it is in order.');
     }
 

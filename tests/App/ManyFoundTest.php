@@ -5,12 +5,14 @@ declare(strict_types=1);
 namespace Ypomna\Tests\App;
 
 use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\ParameterType;
 use Ypomna\App\Catalogue\CaptureLimits;
 use Ypomna\App\Search\Engine;
 use Ypomna\App\Search\IndexEntries;
 use Ypomna\App\Shared\Actor;
 use Ypomna\App\Shared\AddressKeys;
 use Ypomna\App\Shared\Role;
+use Ypomna\Core\Compare\Fingerprint;
 use Ypomna\Core\Search\Part;
 use Ypomna\Core\Search\Piece;
 use Ypomna\Core\Search\Writing;
@@ -73,6 +75,21 @@ final class ManyFoundTest extends ApiTestCase
         unset($this->pages[1]['texts'][900_000]);
         self::service(IndexEntries::class)->follow([900_000]);
         $this->holds('without one of them');
+    }
+
+    public function testAllThatAreMuchAlikeAreBelowTheBestOfThem(): void
+    {
+        $like = Fingerprint::ofWords(array_map(static fn (int $n): string => 'word'.$n, range(1, 200)));
+        self::assertNotNull($like);
+        // Every second one, so that enough others are left to be shown.
+        $this->database()->executeStatement(
+            'UPDATE search_text SET likeness = ? WHERE subject_id % 2 = 0', [$like->pack()], [ParameterType::BINARY],
+        );
+        $found = $this->ask('GET', '/api/find?q=winch&fold=near&order=oldest', $this->reader);
+        self::assertIsArray($found['items']);
+        // More than are put in order where nothing is folded.
+        self::assertGreaterThan(180, max(0, ...array_column($found['items'], 'near')));
+        self::assertSame($this->expected(static fn (int $page): bool => true), $this->counts($found), 'All are counted singly.');
     }
 
     /** @param array<string, int> $without what is not told then */
